@@ -1,0 +1,102 @@
+import { Command, InvalidArgumentError } from "commander";
+import { readFileSync } from "node:fs";
+import { answerExposure, answerFindings, answerPaths, answerReach, answerWho, UnknownSubject } from "../core/answers";
+import { buildEstate, type Estate } from "../core/estate/estate";
+import { readEstateFile } from "../core/estate/estateFile";
+import { readRules } from "../core/rules/findings";
+import { seconds, type Seconds } from "../core/time/instant";
+
+/** A file or a value in it is bad: exit status 1. Status 2 is for an unknown person or item, or a wrong call. */
+class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+interface Options {
+  at?: Seconds;
+  person: string;
+  item: string;
+  rules?: string;
+  lenient?: boolean;
+}
+
+const program = new Command("latch")
+  .description("Answers from an estate file, one JSON object a line. See docs/command-line.md.")
+  .exitOverride((error) => process.exit(error.exitCode === 0 ? 0 : 2));
+
+question("validate", "checks an estate file and says what is wrong with it", () => []);
+
+question("exposure", "what is open on every live item", answerExposure);
+
+question("findings", "every share and item that breaks a rule", (estate, t, { rules }) =>
+  answerFindings(estate, t, rules ? readRulesFile(rules) : undefined),
+).option("--rules <file>", "a rules file; without one all rules run with their defaults");
+
+question("reach", "every item that a person reaches by name", (estate, t, { person }) =>
+  answerReach(estate, t, person),
+).requiredOption("--person <address>", "the person's address");
+
+question("who", "everybody who reaches an item by name", (estate, t, { item }) =>
+  answerWho(estate, t, item),
+).requiredOption("--item <id>", "the item's id");
+
+question("paths", "every path from a person to an item", (estate, t, { person, item }) =>
+  answerPaths(estate, t, person, item),
+)
+  .requiredOption("--person <address>", "the person's address")
+  .requiredOption("--item <id>", "the item's id");
+
+function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
+  return program
+    .command(`${name} <file>`)
+    .description(description)
+    .option("--at <time>", "the instant that is asked about; without it, the estate's asOf", instantArgument)
+    .option("--lenient", "skip bad records, and say which")
+    .action((file: string, options: Options) => {
+      const estate = loadEstate(file, options.lenient ?? false);
+      const lines = answer(estate, options.at ?? estate.asOf, options);
+      process.stdout.write(lines.map((line) => JSON.stringify(line) + "\n").join(""));
+    });
+}
+
+function instantArgument(text: string): Seconds {
+  if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) || Number.isNaN(Date.parse(text)))
+    throw new InvalidArgumentError("It must be a time such as 2026-10-05T08:00:00Z.");
+  return seconds(text);
+}
+
+function loadEstate(path: string, lenient: boolean): Estate {
+  const { records, problems, unknownFields } = readEstateFile(readText(path).split("\n"));
+  for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
+  for (const { line, message } of problems) console.error(`${path}:${line}: ${lenient ? "skipped: " : ""}${message}`);
+  if (problems.length > 0 && !lenient) throw new Refusal(1, `${path}: ${problems.length} errors; nothing was used`);
+  return buildEstate(records);
+}
+
+function readText(path: string): string {
+  try {
+    return readFileSync(path, "utf8");
+  } catch (error) {
+    throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
+  }
+}
+
+function readRulesFile(path: string) {
+  try {
+    return readRules(JSON.parse(readText(path)));
+  } catch (error) {
+    throw error instanceof Refusal ? error : new Refusal(1, `${path}: ${(error as Error).message}`);
+  }
+}
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (!(error instanceof Refusal || error instanceof UnknownSubject)) throw error;
+  console.error(`latch: ${error.message}`);
+  process.exitCode = error instanceof Refusal ? error.status : 2;
+}

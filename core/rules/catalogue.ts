@@ -1,0 +1,206 @@
+import { z } from "zod";
+import { storeAt } from "../estate/estate";
+import { LABELS } from "../estate/records";
+import { isAtOrBelow, labelsIn } from "../estate/tree";
+import { DAY } from "../time/instant";
+import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging } from "./judging";
+import { stanceOf } from "./parties";
+import { itemsWithBypassedBlocks, itemsWithManyLinks } from "./items";
+
+/** One rule: its parameters with their defaults, and which shares or items break it. */
+export interface RuleDefinition<P extends z.ZodObject = z.ZodObject> {
+  /** What the finding says, in a few words. */
+  title: string;
+  parameters: P;
+  /** A rule on shares says which break it; a rule on items names the positions. */
+  breaks?: (judged: Judged, judging: Judging, parameters: z.infer<P>) => boolean;
+  items?: (judging: Judging, parameters: z.infer<P>) => number[];
+}
+
+function rule<P extends z.ZodObject>(definition: RuleDefinition<P>): RuleDefinition {
+  return definition as unknown as RuleDefinition;
+}
+
+const days = (standard: number) => z.number().positive().default(standard);
+const labels = (...standard: (typeof LABELS)[number][]) => z.array(z.enum(LABELS)).default(standard);
+const none = z.strictObject({});
+
+const endsLaterThan = (judged: Judged, { t }: Judging, maxDays: number) => judged.share.expires > t + maxDays * DAY;
+const labelled = (judged: Judged, wanted: readonly string[]) => judged.worst !== null && wanted.includes(judged.worst);
+const tellsLastUse = (judged: Judged, { estate }: Judging) =>
+  storeAt(estate, judged.share.position).capabilities.lastUse;
+const outsiderOfStance = (judged: Judged, { estate }: Judging, stance: string) =>
+  isNamedOutside(judged) && judged.outsiders.some((index) => stanceOf(estate, estate.people[index]) === stance);
+const isUnrevokedLink = ({ share }: Judged, { t }: Judging) => share.record.type === "link" && share.revoked > t;
+
+/** The rules, by id. Their order is the order in which they are shown. */
+export const RULES = {
+  "open-expiry": rule({
+    title: "Open link without a near end",
+    parameters: z.strictObject({ maxDays: days(30) }),
+    breaks: (one, judging, { maxDays }) => isOpenLink(one) && endsLaterThan(one, judging, maxDays),
+  }),
+  "open-password": rule({
+    title: "Open link without a password",
+    parameters: z.strictObject({ labels: labels("internal", "confidential", "restricted") }),
+    breaks: (one, _, { labels }) =>
+      isOpenLink(one) && one.share.record.type === "link" && !one.share.record.password && labelled(one, labels),
+  }),
+  "open-edit": rule({
+    title: "Anyone may edit",
+    parameters: none,
+    breaks: (one) => isOpenLink(one) && one.share.role === "edit",
+  }),
+  "open-forbidden": rule({
+    title: "Restricted files behind an open link",
+    parameters: z.strictObject({ labels: labels("restricted") }),
+    breaks: (one, _, { labels }) => isOpenLink(one) && labelled(one, labels),
+  }),
+  "outside-download": rule({
+    title: "Outsiders can download",
+    parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
+    breaks: (one, _, { labels }) => one.outside && one.share.download && labelled(one, labels),
+  }),
+  "outside-expiry": rule({
+    title: "Outside share without a near end",
+    // PCI DSS v4 7.2.4: access is reviewed at least every six months.
+    parameters: z.strictObject({ maxDays: days(180) }),
+    breaks: (one, judging, { maxDays }) => isNamedOutside(one) && endsLaterThan(one, judging, maxDays),
+  }),
+  "outside-manage": rule({
+    title: "An outsider may manage",
+    parameters: none,
+    breaks: (one) => isNamedOutside(one) && one.share.role === "manage",
+  }),
+  "party-denied": rule({
+    title: "Shared with a denied organisation",
+    parameters: none,
+    breaks: (one, judging) => outsiderOfStance(one, judging, "denied"),
+  }),
+  "personal-mailbox": rule({
+    title: "Shared with a private mailbox",
+    parameters: none,
+    breaks: (one, judging) => outsiderOfStance(one, judging, "personal"),
+  }),
+  dormant: rule({
+    title: "Not used for long",
+    // CIS Controls v8, safeguard 5.3: 45 days of inactivity (said there of accounts).
+    parameters: z.strictObject({ days: days(45) }),
+    breaks: (one, judging, { days }) =>
+      one.outside &&
+      one.share.lastUsed !== null &&
+      one.share.lastUsed < judging.t - days * DAY &&
+      tellsLastUse(one, judging),
+  }),
+  "never-used": rule({
+    title: "Never used",
+    parameters: z.strictObject({ days: days(14) }),
+    breaks: (one, judging, { days }) =>
+      one.outside &&
+      one.share.lastUsed === null &&
+      one.share.made < judging.t - days * DAY &&
+      tellsLastUse(one, judging),
+  }),
+  "sharer-left": rule({
+    title: "Its maker or owner has left",
+    parameters: none,
+    breaks: (one, { estate }) => {
+      const hasLeft = (index: number) => index >= 0 && estate.people[index].status === "left";
+      return one.outside && (hasLeft(one.share.maker) || hasLeft(estate.tree.owner[one.share.position]));
+    },
+  }),
+  "engagement-over": rule({
+    title: "The work it was for is over",
+    parameters: z.strictObject({ graceDays: z.number().nonnegative().default(7) }),
+    breaks: (one, { estate, t }, { graceDays }) =>
+      one.outside &&
+      estate.engagements.some(
+        (engagement) =>
+          engagement.ends + graceDays * DAY <= t &&
+          isAtOrBelow(estate.tree, one.share.position, engagement.positions) &&
+          (one.share.audience.kind === "open" ||
+            one.outsiders.some((index) => engagement.organisations.has(estate.people[index].organisation))),
+      ),
+  }),
+  "folder-wide": rule({
+    title: "A whole folder is shared",
+    parameters: none,
+    breaks: (one, { estate: { tree } }) => {
+      const { position } = one.share;
+      const end = tree.end[position];
+      if (!one.outside || tree.items[position].kind === "file") return false;
+      return tree.foldersBefore[end] > tree.foldersBefore[position + 1] || labelsIn(tree, position, end) > 1;
+    },
+  }),
+  "outsider-in-group": rule({
+    title: "A group with an outsider in it",
+    parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
+    breaks: (one, _, { labels }) => one.outside && one.share.group >= 0 && labelled(one, labels),
+  }),
+  "block-bypassed": rule({
+    title: "A download block that another share undoes",
+    parameters: none,
+    items: itemsWithBypassedBlocks,
+  }),
+  "link-pile": rule({
+    title: "Too many links on one item",
+    parameters: z.strictObject({ max: z.int().nonnegative().default(5) }),
+    items: (judging, { max }) => itemsWithManyLinks(judging, max),
+  }),
+  "house-listed": rule({
+    title: "Found by the whole house in search",
+    parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
+    breaks: (one, _, { labels }) =>
+      one.live &&
+      one.share.audience.kind === "house" &&
+      one.share.record.type === "link" &&
+      one.share.record.listed &&
+      labelled(one, labels),
+  }),
+  "intake-password": rule({
+    title: "Intake link without a password",
+    parameters: none,
+    breaks: (one) => isIntakeLink(one) && one.share.record.type === "link" && !one.share.record.password,
+  }),
+  "intake-window": rule({
+    title: "Intake link without a near end",
+    parameters: z.strictObject({ maxDays: days(30) }),
+    breaks: (one, judging, { maxDays }) => isIntakeLink(one) && endsLaterThan(one, judging, maxDays),
+  }),
+  "intake-mixed": rule({
+    title: "Intake folder holds or shares other things",
+    parameters: none,
+    breaks: (one, judging) => isIntakeLink(one) && isMixedIntake(one, judging),
+  }),
+  "broken-target": rule({
+    title: "Its target is gone",
+    parameters: none,
+    breaks: (one, judging) => isUnrevokedLink(one, judging) && !judging.estate.tree.live[one.share.position],
+  }),
+  "spent-link": rule({
+    title: "Ended or used up",
+    parameters: none,
+    breaks: (one, judging) =>
+      isUnrevokedLink(one, judging) &&
+      judging.estate.tree.live[one.share.position] === 1 &&
+      (one.share.expires <= judging.t || one.share.spent),
+  }),
+} satisfies Record<string, RuleDefinition>;
+
+export type RuleId = keyof typeof RULES;
+export const RULE_IDS = Object.keys(RULES) as RuleId[];
+
+function isMixedIntake(intake: Judged, { estate, shares }: Judging): boolean {
+  const { tree } = estate;
+  const at = intake.share.position;
+  // A parent always stands before its children, so there is nothing to look for above.
+  for (let below = at + 1; below < tree.ids.length; below++)
+    if (tree.parent[below] === at && tree.live[below] && tree.items[below].kind !== "file") return true;
+  return shares.some(
+    (other) =>
+      other.share.position === at &&
+      other.live &&
+      other.share.role !== "deposit" &&
+      (other.share.audience.kind !== "people" || other.outsiders.length > 0),
+  );
+}

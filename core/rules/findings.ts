@@ -1,0 +1,65 @@
+import { RULE_IDS, RULES, type RuleId } from "./catalogue";
+import type { Judging } from "./judging";
+import { type Level, riskOf } from "./risk";
+
+/** One share or item that breaks one rule. */
+export interface Finding {
+  rule: RuleId;
+  /** Id of the share, or of the item where the rule is about items. */
+  subject: string;
+  item: string;
+  /** Null unless the subject is an outside share. */
+  risk: Level | null;
+}
+
+/** The rules that run, each with its parameters whole. A rule that isn't here is off. */
+export type RuleSet = Partial<Record<RuleId, Record<string, unknown>>>;
+
+/** All rules with their defaults. */
+export const DEFAULT_RULES: RuleSet = Object.fromEntries(RULE_IDS.map((id) => [id, RULES[id].parameters.parse({})]));
+
+/**
+ * Reads a rules file: an object from rule id to parameters.
+ * @throws {Error} naming the rule and the parameter that is unknown or out of range
+ */
+export function readRules(value: unknown): RuleSet {
+  if (typeof value !== "object" || value === null || Array.isArray(value))
+    throw new Error("rules: must be an object from rule id to its parameters");
+  const rules: RuleSet = {};
+  for (const [id, given] of Object.entries(value)) {
+    if (!Object.hasOwn(RULES, id)) throw new Error(`rules: unknown rule ${id}; known are ${RULE_IDS.join(", ")}`);
+    const parsed = RULES[id as RuleId].parameters.safeParse(given);
+    if (!parsed.success) {
+      const issue = parsed.error.issues[0];
+      throw new Error(`rules: ${[id, ...issue.path].join(".")}: ${issue.message}`);
+    }
+    rules[id as RuleId] = parsed.data;
+  }
+  return rules;
+}
+
+/** Every finding at the judged instant, sorted by rule, then subject. */
+export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Finding[] {
+  const found = (Object.keys(rules) as RuleId[]).sort().flatMap((id) => findingsOf(id, judging, rules[id]!));
+  return found.sort((a, b) => compare(a.rule, b.rule) || compare(a.subject, b.subject));
+}
+
+function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
+  const { estate, t } = judging;
+  const definition = RULES[rule];
+  const items = (definition.items?.(judging, parameters) ?? []).map((position): Finding => {
+    const item = estate.tree.ids[position];
+    return { rule, subject: item, item, risk: null };
+  });
+  const shares = judging.shares
+    .filter((one) => definition.breaks?.(one, judging, parameters))
+    .map(({ share, outside }): Finding => {
+      const risk = outside ? riskOf(estate, share, t) : null;
+      return { rule, subject: share.id, item: share.record.itemId, risk };
+    });
+  return [...items, ...shares];
+}
+
+function compare(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}

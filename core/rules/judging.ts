@@ -1,0 +1,48 @@
+import { isLiveShare, isOutsideShare, outsidersOf } from "../access/live";
+import type { Estate, Share } from "../estate/estate";
+import { type Label, LABELS } from "../estate/records";
+import { worstLabel } from "../estate/tree";
+import type { Seconds } from "../time/instant";
+
+/** What the rules ask again and again of a share at one instant, worked out once. */
+export interface Judged {
+  share: Share;
+  live: boolean;
+  outside: boolean;
+  outsiders: number[];
+  /** Null where it reaches nothing live. */
+  worst: Label | null;
+}
+
+export interface Judging {
+  estate: Estate;
+  t: Seconds;
+  shares: Judged[];
+}
+
+export function judge(estate: Estate, t: Seconds): Judging {
+  const shares = estate.shares.map((share): Judged => {
+    const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
+    return {
+      share,
+      live: isLiveShare(estate, share, t),
+      outside: isOutsideShare(estate, share, t),
+      outsiders: outsidersOf(estate, share),
+      worst: worst < 0 ? null : LABELS[worst],
+    };
+  });
+  return { estate, t, shares };
+}
+
+export function isOpenLink({ share, live }: Judged): boolean {
+  return live && share.audience.kind === "open";
+}
+
+export function isIntakeLink({ share, live }: Judged): boolean {
+  return live && share.role === "deposit";
+}
+
+/** A live outside share for people whom we can name. */
+export function isNamedOutside(judged: Judged): boolean {
+  return judged.outside && judged.share.audience.kind !== "open";
+}

@@ -1,0 +1,8 @@
+import { domainOf } from "../estate/address";
+import type { Estate, Person } from "../estate/estate";
+import type { Stance } from "../estate/records";
+
+/** Our stance on the organisation of an outsider; where we have none on that, on their whole domain. */
+export function stanceOf(estate: Estate, person: Person): Stance | undefined {
+  return estate.stances.get(person.organisation) ?? estate.stances.get(domainOf(person.address));
+}

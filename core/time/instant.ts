@@ -1,0 +1,28 @@
+/**
+ * Instants are whole seconds since 1970 in UTC, as the estate file has them: plain numbers that sort,
+ * fit a typed array and leave no question of time zones.
+ */
+export type Seconds = number;
+
+/** Later than any instant: the end of a share without an end. */
+export const NEVER: Seconds = 0xffffffff;
+
+export const HOUR: Seconds = 3_600;
+/** A day is 24 hours, whatever a calendar says. */
+export const DAY: Seconds = 24 * HOUR;
+
+/** RFC 3339 text to seconds. The text has been checked by the record schemas. */
+export function seconds(text: string): Seconds {
+  return Date.parse(text) / 1000;
+}
+
+/** Seconds to RFC 3339 text in UTC without a fraction, as estate files hold it. */
+export function rfc3339(at: Seconds): string {
+  return new Date(at * 1000).toISOString().replace(".000Z", "Z");
+}
+
+/** An end as answers give it: an instant, `"never"`, or null where nothing lasts at all. */
+export function until(end: Seconds): string | null {
+  if (end === 0) return null;
+  return end === NEVER ? "never" : rfc3339(end);
+}

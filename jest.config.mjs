@@ -1,0 +1,23 @@
+const shared = {
+  transform: {
+    "^.+\\.(mjs|[jt]sx?)$": [
+      "@swc/jest",
+      { jsc: { target: "es2023", transform: { react: { runtime: "automatic" } } } },
+    ],
+  },
+  // These packages ship ECMAScript modules only.
+  transformIgnorePatterns: [
+    "/node_modules/(?!(@noble|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
+  ],
+  moduleNameMapper: { "^@/(.*)$": "<rootDir>/$1" },
+  testPathIgnorePatterns: ["/node_modules/", "/dist/", "/.next/", "/.latch/"],
+  modulePathIgnorePatterns: ["/.next/", "/.latch/"],
+};
+
+export default {
+  projects: [
+    { ...shared, displayName: "unit", testEnvironment: "node", testMatch: ["**/*.test.ts"] },
+    { ...shared, displayName: "ui", testEnvironment: "jsdom", testMatch: ["**/*.test.tsx"] },
+    { ...shared, displayName: "e2e", testEnvironment: "node", testMatch: ["<rootDir>/tests/e2e/**/*.e2e.ts"] },
+  ],
+};

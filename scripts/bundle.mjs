@@ -1,0 +1,30 @@
+// Compiles what runs outside Next: the command line, the engine's worker, the stand-ins, the demo's generator.
+import { build } from "esbuild";
+import { root } from "./stale.mjs";
+
+const BUNDLES = {
+  latch: { entry: "bin/latch.ts", out: "dist/latch.mjs" },
+  engine: { entry: "server/engine/worker.ts", out: "dist/engine.mjs" },
+  standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
+  demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
+};
+
+const wanted = process.argv.slice(2);
+for (const [name, { entry, out }] of Object.entries(BUNDLES)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  await build({
+    absWorkingDir: root,
+    entryPoints: [entry],
+    outfile: out,
+    bundle: true,
+    platform: "node",
+    target: "node20",
+    format: "esm",
+    // Native modules stay outside; bundled CommonJS packages want a require of their own.
+    external: ["better-sqlite3"],
+    banner: {
+      js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
+    },
+    logLevel: "warning",
+  });
+}
