@@ -10,7 +10,7 @@ const MAY_IMPORT = {
   app: ["core", "server", "ui"],
   // Stand-ins share nothing with the product but the shapes of the records that go over the wire.
   standins: ["core/estate"],
-  demo: ["core", "server"],
+  demo: ["core", "server", "standins/store"],
   bin: ["core", "server"],
 };
 

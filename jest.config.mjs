@@ -14,10 +14,12 @@ const shared = {
   modulePathIgnorePatterns: ["/.next/", "/.latch/"],
 };
 
-export default {
+const config = {
   projects: [
     { ...shared, displayName: "unit", testEnvironment: "node", testMatch: ["**/*.test.ts"] },
     { ...shared, displayName: "ui", testEnvironment: "jsdom", testMatch: ["**/*.test.tsx"] },
     { ...shared, displayName: "e2e", testEnvironment: "node", testMatch: ["<rootDir>/tests/e2e/**/*.e2e.ts"] },
   ],
 };
+
+export default config;

@@ -243,7 +243,7 @@ function buildShare(
  * and the store honours it for this role on this kind of item.
  */
 export function downloadPossible(
-  share: Pick<records.ShareRecord, "role" | "download">,
+  share: { role: records.ShareRecord["role"]; download: boolean },
   kind: records.Kind,
   capabilities: records.Capabilities,
 ): boolean {

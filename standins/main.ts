@@ -1,0 +1,25 @@
+import { z } from "zod";
+import { runMailCatcher } from "./mail/main";
+import { runStore } from "./store/main";
+
+/** Runs one stand-in: `stacks`, `alcoves`, `dock` or `mail`. Everything else comes from the environment. */
+const name = z.enum(["stacks", "alcoves", "dock", "mail"]).parse(process.argv[2]);
+const port = z.coerce.number().int();
+const environment = z
+  .object({
+    STANDIN_PORT: port,
+    STANDIN_DATA: z.string().default(""),
+    STANDIN_SEED: z.string().default(""),
+    STANDIN_KEY: z.string().default(""),
+    LATCH_SMTP_PORT: port.default(4314),
+  })
+  .parse(process.env);
+
+if (name === "mail") runMailCatcher({ smtpPort: environment.LATCH_SMTP_PORT, port: environment.STANDIN_PORT });
+else
+  runStore(name, {
+    port: environment.STANDIN_PORT,
+    data: environment.STANDIN_DATA,
+    seed: environment.STANDIN_SEED,
+    key: z.string().min(20).parse(environment.STANDIN_KEY),
+  });

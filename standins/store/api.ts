@@ -1,0 +1,91 @@
+import type { HttpBindings } from "@hono/node-server";
+import { Hono } from "hono";
+import { createHash, timingSafeEqual } from "node:crypto";
+import { setTimeout as wait } from "node:timers/promises";
+import type { EstateRecord, GrantRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
+import { applyOnce, changeSchema } from "./changes";
+import type { StoreDatabase } from "./database";
+import { Faults, faultSchema } from "./faults";
+import { RequestRate } from "./requestRate";
+
+const MOST_A_PAGE = 1_000;
+
+/** What a store's administrator interface offers to a program that holds its key. */
+export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, origin: string) {
+  const api = new Hono<{ Bindings: HttpBindings }>();
+  const faults = new Faults();
+  const rate = new RequestRate(400);
+  const drop = (outgoing: HttpBindings["outgoing"]) => {
+    outgoing.destroy();
+    return new Response(null, { headers: { "x-hono-already-sent": "true" } });
+  };
+
+  api.use("*", async (c, next) => {
+    const given = c.req.header("authorization")?.replace(/^Bearer /, "") ?? "";
+    if (!sameText(given, key)) return c.json({ error: "The key is not right." }, 401);
+    await next();
+  });
+
+  api.post("/control", async (c) => {
+    const parsed = faultSchema.safeParse(await c.req.json());
+    if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
+    faults.set(parsed.data);
+    return c.json({});
+  });
+  api.get("/control", (c) => c.json({ applied: db.appliedCount }));
+
+  api.use("*", async (c, next) => {
+    if (faults.slowMs > 0) await wait(faults.slowMs);
+    if (faults.strikes("drops")) return drop(c.env.outgoing);
+    if (faults.strikes("errors")) return c.json({ error: "Something broke in the store." }, 500);
+    if (faults.strikes("tooMany") || !rate.allows())
+      return c.json({ error: "Too many requests." }, 429, { "Retry-After": "1" });
+    await next();
+  });
+
+  api.get("/capabilities", (c) => c.json(store));
+
+  api.get("/records", (c) => {
+    const entries = db.after(Number(c.req.query("after") ?? 0), pageSize(c.req.query("limit")));
+    return c.json({
+      entries: entries.map((entry) => ({ ...entry, record: withFullAddress(entry.record, origin) })),
+      next: entries.at(-1)?.seq ?? Number(c.req.query("after") ?? 0),
+    });
+  });
+
+  api.get("/acts", (c) => {
+    const entries = db.actsAfter(Number(c.req.query("after") ?? 0), pageSize(c.req.query("limit")));
+    return c.json({ entries, next: entries.at(-1)?.seq ?? Number(c.req.query("after") ?? 0) });
+  });
+
+  api.get("/shares/:id", (c) => {
+    const id = c.req.param("id");
+    const share = db.get<LinkRecord>("link", id) ?? db.get<GrantRecord>("grant", id);
+    return share ? c.json(withFullAddress(share, origin)) : c.json({ error: `There is no share ${id}.` }, 404);
+  });
+
+  api.post("/changes", async (c) => {
+    const parsed = changeSchema.safeParse(await c.req.json());
+    if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
+    const answer = applyOnce(db, store, parsed.data.key, parsed.data.change);
+    if (faults.strikes("halfApplied")) return drop(c.env.outgoing);
+    return c.json(answer.body, answer.status);
+  });
+
+  return api;
+}
+
+function pageSize(asked: string | undefined): number {
+  return Math.min(Math.max(Number(asked ?? MOST_A_PAGE) || MOST_A_PAGE, 1), MOST_A_PAGE);
+}
+
+/** Inside, a link's address is its token; outside it is the whole address. */
+function withFullAddress(record: EstateRecord, origin: string): EstateRecord {
+  return record.type === "link" && record.address ? { ...record, address: `${origin}/l/${record.address}` } : record;
+}
+
+/** Compares without telling by its time how much was right. */
+function sameText(a: string, b: string): boolean {
+  const digest = (text: string) => createHash("sha256").update(text).digest();
+  return timingSafeEqual(digest(a), digest(b));
+}

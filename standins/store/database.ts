@@ -1,0 +1,154 @@
+import Database from "better-sqlite3";
+import { readFileSync } from "node:fs";
+import type { EstateRecord, EventRecord, ItemRecord, LinkRecord } from "../../core/estate/records";
+import { recordKey } from "../../core/estate/records";
+import { nowText } from "../parts/clock";
+import { hashPassword } from "./passwords";
+
+/** One record as it stands now, with the place of its last change in the order of all changes. */
+export interface Entry {
+  seq: number;
+  at: string;
+  record: EstateRecord;
+}
+
+interface Row {
+  seq: number;
+  at: string;
+  body: string;
+}
+
+/** The data of one stand-in store: its own SQLite file, which only its own process opens. */
+export class StoreDatabase {
+  private readonly db: Database.Database;
+
+  constructor(path: string) {
+    this.db = new Database(path);
+    this.db.pragma("journal_mode = WAL");
+    this.db.exec(`
+      create table if not exists record (
+        seq integer primary key autoincrement, at text not null, type text not null, key text not null,
+        parent text, token text, body text not null, unique (type, key));
+      create index if not exists record_parent on record (parent);
+      create unique index if not exists record_token on record (token) where token is not null;
+      create table if not exists act (seq integer primary key autoincrement, body text not null);
+      create table if not exists applied (key text primary key, status integer not null, body text not null);
+      create table if not exists password (link text primary key, hash text not null);
+      create table if not exists challenge (link text, address text, secret text not null, primary key (link, address));
+      create table if not exists sent_in (item text primary key, name text not null, sender text not null, bytes blob not null);
+    `);
+  }
+
+  get isEmpty(): boolean {
+    return this.db.prepare("select 1 from record limit 1").get() === undefined;
+  }
+
+  /** Fills an empty store from a file of records, and `{"type":"password","linkId","password"}` lines. */
+  seed(path: string) {
+    this.db.transaction(() => {
+      for (const line of readFileSync(path, "utf8").split("\n").filter(Boolean)) {
+        const value = JSON.parse(line);
+        if (value.type === "password") this.setPassword(value.linkId, value.password);
+        else if (value.type === "event") this.addAct(value);
+        else this.put(value, madeAt(value));
+      }
+    })();
+  }
+
+  transaction<T>(work: () => T): T {
+    return this.db.transaction(work)();
+  }
+
+  /** Keeps a record as it is now; it moves to the end of the order of changes. */
+  put(record: EstateRecord, at = nowText()) {
+    const token = record.type === "link" ? (record.address ?? null) : null;
+    const parent = record.type === "item" ? record.parentId : null;
+    this.db.prepare("delete from record where type = ? and key = ?").run(record.type, recordKey(record));
+    this.db
+      .prepare("insert into record (at, type, key, parent, token, body) values (?, ?, ?, ?, ?, ?)")
+      .run(at, record.type, recordKey(record), parent, token, JSON.stringify(record));
+  }
+
+  after(seq: number, limit: number): Entry[] {
+    const rows = this.db.prepare("select * from record where seq > ? order by seq limit ?").all(seq, limit) as Row[];
+    return rows.map(({ seq, at, body }) => ({ seq, at, record: JSON.parse(body) }));
+  }
+
+  get<R extends EstateRecord>(type: R["type"], key: string): R | undefined {
+    const row = this.db.prepare("select body from record where type = ? and key = ?").get(type, key) as Row | undefined;
+    return row && JSON.parse(row.body);
+  }
+
+  linkByToken(token: string): LinkRecord | undefined {
+    const row = this.db.prepare("select body from record where token = ?").get(token) as Row | undefined;
+    return row && JSON.parse(row.body);
+  }
+
+  childrenOf(itemId: string): ItemRecord[] {
+    const rows = this.db.prepare("select body from record where parent = ? order by key").all(itemId) as Row[];
+    return rows.map((row) => JSON.parse(row.body));
+  }
+
+  addAct(act: EventRecord) {
+    this.db.prepare("insert into act (body) values (?)").run(JSON.stringify(act));
+  }
+
+  actsAfter(seq: number, limit: number): { seq: number; act: EventRecord }[] {
+    const rows = this.db.prepare("select seq, body from act where seq > ? order by seq limit ?").all(seq, limit);
+    return (rows as Row[]).map(({ seq, body }) => ({ seq, act: JSON.parse(body) }));
+  }
+
+  /** The answer that was given to a change with this key before, if there was one. */
+  answerTo(key: string): { status: number; body: unknown } | undefined {
+    const row = this.db.prepare("select status, body from applied where key = ?").get(key) as
+      { status: number; body: string } | undefined;
+    return row && { status: row.status, body: JSON.parse(row.body) };
+  }
+
+  keepAnswer(key: string, status: number, body: unknown) {
+    this.db.prepare("insert into applied (key, status, body) values (?, ?, ?)").run(key, status, JSON.stringify(body));
+  }
+
+  /** How many changes were really carried out; a change sent twice with one key counts once. */
+  get appliedCount(): number {
+    return (this.db.prepare("select count(*) as n from applied where status = 200").get() as { n: number }).n;
+  }
+
+  setPassword(linkId: string, password: string) {
+    this.db.prepare("insert or replace into password (link, hash) values (?, ?)").run(linkId, hashPassword(password));
+  }
+
+  passwordHash(linkId: string): string | undefined {
+    const row = this.db.prepare("select hash from password where link = ?").get(linkId) as { hash: string } | undefined;
+    return row?.hash;
+  }
+
+  setChallenge(linkId: string, address: string, secret: string) {
+    this.db.prepare("insert or replace into challenge values (?, ?, ?)").run(linkId, address, secret);
+  }
+
+  challenge(linkId: string, address: string): string | undefined {
+    const row = this.db.prepare("select secret from challenge where link = ? and address = ?").get(linkId, address);
+    return (row as { secret: string } | undefined)?.secret;
+  }
+
+  dropChallenge(linkId: string, address: string) {
+    this.db.prepare("delete from challenge where link = ? and address = ?").run(linkId, address);
+  }
+
+  keepFile(itemId: string, name: string, sender: string, bytes: Uint8Array) {
+    this.db.prepare("insert into sent_in values (?, ?, ?, ?)").run(itemId, name, sender, bytes);
+  }
+
+  fileBytes(itemId: string): Uint8Array | undefined {
+    return (
+      this.db.prepare("select bytes from sent_in where item = ?").get(itemId) as { bytes: Uint8Array } | undefined
+    )?.bytes;
+  }
+}
+
+/** When a record that is there from the start came to be. */
+function madeAt(record: EstateRecord): string {
+  if (record.type === "item" || record.type === "link") return record.createdAt;
+  return record.type === "grant" ? record.grantedAt : nowText();
+}

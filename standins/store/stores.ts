@@ -1,0 +1,67 @@
+import type { StoreRecord } from "../../core/estate/records";
+
+export type StoreName = "stacks" | "alcoves" | "dock";
+
+/** The three stores of the demo, with unlike limits. */
+export const STORES: Record<StoreName, StoreRecord> = {
+  stacks: {
+    type: "store",
+    id: "stacks",
+    name: "Stacks",
+    capabilities: {
+      openLinks: true,
+      houseLinks: true,
+      namedLinks: true,
+      intakeLinks: false,
+      linkPassword: true,
+      linkExpiry: ["open", "house"],
+      grantExpiry: ["view", "comment", "edit", "manage"],
+      minExpiryLeadHours: 24,
+      downloadBlock: { on: ["file", "folder", "space"], roles: ["view"] },
+      maxUses: false,
+      startTime: false,
+      lastUse: true,
+      perRecipientUse: true,
+    },
+  },
+  alcoves: {
+    type: "store",
+    id: "alcoves",
+    name: "Alcoves",
+    capabilities: {
+      openLinks: true,
+      houseLinks: true,
+      namedLinks: true,
+      intakeLinks: false,
+      linkPassword: false,
+      linkExpiry: ["open", "house", "named"],
+      grantExpiry: ["view", "comment"],
+      minExpiryLeadHours: 0,
+      downloadBlock: { on: ["file"], roles: ["view", "comment"] },
+      maxUses: false,
+      startTime: false,
+      lastUse: true,
+      perRecipientUse: false,
+    },
+  },
+  dock: {
+    type: "store",
+    id: "dock",
+    name: "Loading Dock",
+    capabilities: {
+      openLinks: true,
+      houseLinks: false,
+      namedLinks: false,
+      intakeLinks: true,
+      linkPassword: true,
+      linkExpiry: ["open"],
+      grantExpiry: [],
+      minExpiryLeadHours: 0,
+      downloadBlock: { on: ["file", "folder", "space"], roles: ["view"] },
+      maxUses: true,
+      startTime: true,
+      lastUse: true,
+      perRecipientUse: false,
+    },
+  },
+};
