@@ -5,16 +5,8 @@ import { buildEstate, type Estate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
-
-/** A file or a value in it is bad: exit status 1. Status 2 is for an unknown person or item, or a wrong call. */
-class Refusal extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message);
-  }
-}
+import { Refusal } from "./refusal";
+import { addServerCommands } from "./serverCommands";
 
 interface Options {
   at?: Seconds;
@@ -49,6 +41,8 @@ question("paths", "every path from a person to an item", (estate, t, { person, i
 )
   .requiredOption("--person <address>", "the person's address")
   .requiredOption("--item <id>", "the item's id");
+
+addServerCommands(program);
 
 function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
   return program

@@ -3,19 +3,20 @@ import { build } from "esbuild";
 import { root } from "./stale.mjs";
 
 const BUNDLES = {
-  latch: { entry: "bin/latch.ts", out: "dist/latch.mjs" },
+  // In pieces, so that a question about a file does not load the server.
+  latch: { entry: "bin/latch.ts", out: "dist/latch/latch.mjs", splitting: true },
   engine: { entry: "server/engine/worker.ts", out: "dist/engine.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
   demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
 };
 
 const wanted = process.argv.slice(2);
-for (const [name, { entry, out }] of Object.entries(BUNDLES)) {
+for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   await build({
     absWorkingDir: root,
     entryPoints: [entry],
-    outfile: out,
+    ...(splitting ? { outdir: "dist/latch", splitting, outExtension: { ".js": ".mjs" } } : { outfile: out }),
     bundle: true,
     platform: "node",
     target: "node20",

@@ -1,0 +1,107 @@
+import { type Command, Option } from "commander";
+import { createWriteStream, readFileSync } from "node:fs";
+import { Refusal } from "./refusal";
+
+interface ConnectOptions {
+  name: string;
+  url: string;
+}
+
+interface PersonOptions {
+  name: string;
+  role: "administrator" | "auditor" | "owner";
+}
+
+/** The verbs that work on the application's own database, in LATCH_DATA. They load the server only when called. */
+export function addServerCommands(program: Command) {
+  program
+    .command("import <file>")
+    .description("adds an estate file to what is known; nothing of it while it has errors")
+    .option("--lenient", "skip bad records, and say which")
+    .action((file: string, { lenient }: { lenient?: boolean }) => importFile(file, lenient ?? false));
+  program
+    .command("export <file>")
+    .description("writes the estate as it is now to an estate file")
+    .option("--with-addresses", "with the addresses of links, which are live secrets")
+    .action((file: string, { withAddresses }: { withAddresses?: boolean }) => exportFile(file, withAddresses ?? false));
+  program
+    .command("connect <id>")
+    .description("adds a store to be read; its key comes from LATCH_STORE_KEY")
+    .requiredOption("--name <name>", "what people call it")
+    .requiredOption("--url <url>", "where it is")
+    .action(connectStore);
+  program.command("read").description("reads what changed in every connected store").action(readAll);
+  program
+    .command("add-person <email>")
+    .description("makes somebody who can sign in; the password comes from LATCH_NEW_PASSWORD")
+    .requiredOption("--name <name>", "their name")
+    .addOption(
+      new Option("--role <role>", "what they are").choices(["administrator", "auditor", "owner"]).makeOptionMandatory(),
+    )
+    .action(addSignIn);
+}
+
+async function importFile(path: string, lenient: boolean) {
+  const [{ database }, { importEstate }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/reading/estateFiles"),
+  ]);
+  const lines = readText(path).split("\n");
+  const { problems, unknownFields, changed } = await importEstate(await database(), lines, path, lenient);
+  for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
+  for (const { line, message } of problems) console.error(`${path}:${line}: ${lenient ? "skipped: " : ""}${message}`);
+  if (changed === null) throw new Refusal(1, `${path}: ${problems.length} errors; nothing was imported`);
+  console.log(`${changed} records are new or changed.`);
+}
+
+function readText(path: string): string {
+  try {
+    return readFileSync(path, "utf8");
+  } catch (error) {
+    throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
+  }
+}
+
+async function exportFile(path: string, withAddresses: boolean) {
+  const [{ database }, { exportEstate }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/reading/estateFiles"),
+  ]);
+  const out = createWriteStream(path, { mode: 0o600 });
+  let count = 0;
+  for await (const line of exportEstate(await database(), withAddresses)) {
+    if (!out.write(line + "\n")) await new Promise((resolve) => out.once("drain", resolve));
+    count++;
+  }
+  await new Promise((resolve) => out.end(resolve));
+  console.log(`${count} records written to ${path}.`);
+}
+
+async function connectStore(id: string, { name, url }: ConnectOptions) {
+  const key = process.env.LATCH_STORE_KEY;
+  if (!key) throw new Refusal(2, "set LATCH_STORE_KEY to the store's key");
+  const [{ database }, { connect }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/stores/connections"),
+  ]);
+  await connect(await database(), { id, name, url: url.replace(/\/$/, ""), key });
+}
+
+async function readAll() {
+  const [{ database }, { readStores }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/reading/read"),
+  ]);
+  const results = await readStores(await database(), ({ store, records }) =>
+    console.error(`${store}: ${records} records`),
+  );
+  for (const { store, changed, error } of results) console.log(`${store}: ${error ?? `${changed} new or changed`}`);
+  if (results.some((one) => one.error)) throw new Refusal(1, "not every store could be read");
+}
+
+async function addSignIn(email: string, { name, role }: PersonOptions) {
+  const [{ database }, people] = await Promise.all([import("../server/db/open"), import("../server/auth/people")]);
+  const parsed = people.newPersonSchema.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
+  if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
+  await people.addPerson(await database(), parsed.data, role, "command line");
+}

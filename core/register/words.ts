@@ -1,0 +1,85 @@
+import type { Estate, Share } from "../estate/estate";
+import { NEVER, type Seconds } from "../time/instant";
+
+const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
+
+/** A day in words, in UTC: `12 Nov 2026`. */
+export function dayWords(at: Seconds): string {
+  const date = new Date(at * 1000);
+  return `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]} ${date.getUTCFullYear()}`;
+}
+
+/** A number of things in words: `1 file`, `1,032 files`. */
+export function countWords(count: number, one: string, many = one + "s"): string {
+  return `${count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+}
+
+/** For whom a share is, in a few words. */
+export function audienceWords(estate: Estate, share: Share): string {
+  const { audience } = share;
+  switch (audience.kind) {
+    case "open":
+      return "Anyone with the address";
+    case "house":
+      return "Everyone in the house";
+    case "nobody":
+      return "Anyone may send files in";
+    case "people":
+      return share.group >= 0 ? groupWords(estate, share) : peopleWords(estate, [...audience.people]);
+  }
+}
+
+function groupWords(estate: Estate, share: Share): string {
+  const { name } = estate.groups.records[share.group];
+  const people = [...estate.groups.closure(share.group)];
+  const outsiders = people.filter((index) => !estate.people[index].insider).length;
+  return `Group ${name} (${outsiders > 0 ? countWords(outsiders, "outsider") : countWords(people.length, "insider")})`;
+}
+
+function peopleWords(estate: Estate, indexes: number[]): string {
+  if (indexes.length === 0) return "Nobody any more";
+  if (indexes.length === 1) {
+    const { name, insider, organisation } = estate.people[indexes[0]];
+    return insider ? `${name}, in the house` : `${name}, ${organisation}`;
+  }
+  const counts = new Map<string, number>();
+  for (const index of indexes) {
+    const { insider, organisation } = estate.people[index];
+    const where = insider ? "in the house" : `at ${organisation}`;
+    counts.set(where, (counts.get(where) ?? 0) + 1);
+  }
+  return [...counts].map(([where, count]) => `${count} ${where}`).join(", ");
+}
+
+const MAY: Record<Share["role"], string> = {
+  view: "look at",
+  comment: "look at and comment on",
+  edit: "look at and change",
+  manage: "change and share onward",
+  deposit: "send files into",
+};
+
+/** One plain sentence of what a share does, effect first. */
+export function shareSentence(estate: Estate, share: Share): string {
+  const { tree } = estate;
+  const end = tree.end[share.position];
+  let files = 0;
+  for (let at = share.position; at < end; at++) if (tree.live[at] && tree.items[at].kind === "file") files++;
+  const isFile = tree.items[share.position].kind === "file";
+  const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
+  const them = isFile || files === 1 ? "it" : "them";
+  const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
+  const keyed = share.record.type === "link" && share.record.password ? "with a password" : "without a password";
+  const key = share.audience.kind === "open" || share.role === "deposit" ? `, ${keyed}` : "";
+  const until = share.expires === NEVER ? "for ever" : `until ${dayWords(share.expires)}`;
+  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
+}
+
+function whoWords(estate: Estate, share: Share): string {
+  if (share.audience.kind === "open" || share.audience.kind === "nobody") return "Anyone who holds this link";
+  if (share.audience.kind === "house") return "Everyone who signs in to the house";
+  if (share.group >= 0) return `Everyone in the group ${estate.groups.records[share.group].name}`;
+  return share.audience.people.length === 1
+    ? estate.people[share.audience.people[0]].name
+    : `${countWords(share.audience.people.length, "named person", "named people")}`;
+}

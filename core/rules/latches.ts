@@ -1,0 +1,60 @@
+import type { Share } from "../estate/estate";
+import type { Capabilities, Kind } from "../estate/records";
+import { NEVER } from "../time/instant";
+import type { RuleId } from "./catalogue";
+
+/** What holds a share shut, always in this order. */
+export const LATCHES = ["expiry", "password", "download", "named"] as const;
+export type Latch = (typeof LATCHES)[number];
+
+/**
+ * `shut`; `open`, and no rule minds; `demanded`: open, and a rule wants it shut; `impossible` in this
+ * store; `waived`: a rule would want it shut, but somebody gave leave.
+ */
+export type LatchState = "shut" | "open" | "demanded" | "impossible" | "waived";
+export type Latches = Record<Latch, LatchState>;
+
+/** Which latch a finding of a rule wants to see shut. */
+export const LATCH_OF_RULE: Partial<Record<RuleId, Latch>> = {
+  "open-expiry": "expiry",
+  "outside-expiry": "expiry",
+  "intake-window": "expiry",
+  "open-password": "password",
+  "intake-password": "password",
+  "outside-download": "download",
+  "open-forbidden": "named",
+};
+
+/** The state of each latch of a share, given the rules that it breaks. */
+export function latchesOf(share: Share, kind: Kind, capabilities: Capabilities, broken: readonly RuleId[]): Latches {
+  const demanded = new Set(broken.map((rule) => LATCH_OF_RULE[rule]));
+  const state = (latch: Latch, isShut: boolean, canBeShut: boolean): LatchState => {
+    if (demanded.has(latch)) return "demanded";
+    if (isShut) return "shut";
+    return canBeShut ? "open" : "impossible";
+  };
+  const { record } = share;
+  const isLink = record.type === "link";
+  return {
+    expiry: state("expiry", share.expires !== NEVER, canEnd(record, capabilities)),
+    password: state(
+      "password",
+      isLink && record.password,
+      isLink && record.reach === "open" && capabilities.linkPassword,
+    ),
+    download: state("download", !share.download, canBlock(share, kind, capabilities)),
+    named: state("named", !isLink || record.reach !== "open", true),
+  };
+}
+
+/** Whether the store can set an end date on a share of this kind. */
+export function canEnd(record: Share["record"], capabilities: Capabilities): boolean {
+  return record.type === "link"
+    ? capabilities.linkExpiry.includes(record.reach)
+    : capabilities.grantExpiry.includes(record.role);
+}
+
+/** Whether the store would honour a download block on this item for somebody who may only view. */
+function canBlock(share: Share, kind: Kind, { downloadBlock }: Capabilities): boolean {
+  return share.role !== "deposit" && downloadBlock.roles.includes("view") && downloadBlock.on.includes(kind);
+}

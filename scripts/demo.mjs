@@ -1,0 +1,101 @@
+// Starts the whole demo: the application, three stand-in stores and the mail catcher, over made-up data.
+import { execFileSync } from "node:child_process";
+import { randomBytes } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { ensureBuilt } from "./build.mjs";
+import { ensureInstalled, fail } from "./install.mjs";
+import { answers, checkPorts, endAllOnSignals, keep } from "./processes.mjs";
+import { root } from "./stale.mjs";
+
+const STORES = { stacks: "Stacks", alcoves: "Alcoves", dock: "Loading Dock" };
+const PASSWORD = "tern-gravel-lantern-oboe";
+const PEOPLE = [
+  { email: "imre.varga@wrenmoor.example", name: "Imre Varga", role: "administrator" },
+  { email: "auditor@wrenmoor.example", name: "Odile Marrowby", role: "auditor" },
+  { email: "owner@wrenmoor.example", name: "Sanne Kestleby", role: "owner" },
+];
+
+const setting = (name, standard) => Number(process.env[name] ?? standard);
+const ports = {
+  LATCH_PORT: setting("LATCH_PORT", 4310),
+  LATCH_STACKS_PORT: setting("LATCH_STACKS_PORT", 4311),
+  LATCH_ALCOVES_PORT: setting("LATCH_ALCOVES_PORT", 4312),
+  LATCH_DOCK_PORT: setting("LATCH_DOCK_PORT", 4313),
+  LATCH_SMTP_PORT: setting("LATCH_SMTP_PORT", 4314),
+  LATCH_MAIL_PORT: setting("LATCH_MAIL_PORT", 4315),
+};
+const data = join(root, process.env.LATCH_DATA ?? ".latch/demo");
+const marker = join(data, "demo.json");
+const env = {
+  LATCH_DATA: data,
+  LATCH_PORT: String(ports.LATCH_PORT),
+  LATCH_SMTP_PORT: String(ports.LATCH_SMTP_PORT),
+  NODE_ENV: "production",
+  NEXT_TELEMETRY_DISABLED: "1",
+};
+const address = `http://127.0.0.1:${ports.LATCH_PORT}`;
+const storeUrl = (name) => `http://127.0.0.1:${ports[`LATCH_${name.toUpperCase()}_PORT`]}`;
+
+ensureInstalled();
+ensureBuilt();
+await checkPorts(ports);
+if (process.argv.includes("--fresh")) rmSync(data, { recursive: true, force: true });
+const isNew = !existsSync(marker);
+const keys = isNew ? makeData() : keptKeys();
+
+endAllOnSignals();
+keep("Mail catcher", ["dist/standins.mjs", "mail"], { ...env, STANDIN_PORT: String(ports.LATCH_MAIL_PORT) });
+for (const [name, words] of Object.entries(STORES))
+  keep(words, ["dist/standins.mjs", name], {
+    ...env,
+    STANDIN_PORT: new URL(storeUrl(name)).port,
+    STANDIN_DATA: join(data, "standins"),
+    STANDIN_SEED: join(data, "seed", `${name}.jsonl`),
+    STANDIN_KEY: keys[name],
+  });
+for (const name of Object.keys(STORES)) await answers(`${storeUrl(name)}/api/capabilities`);
+if (isNew) fillDatabase();
+keep("The application", ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", env.LATCH_PORT], env);
+await answers(`${address}/sign-in`);
+sayWhatToDo();
+
+/** A half-made demo from before is made anew: only the marker says that it is whole. */
+function makeData() {
+  rmSync(data, { recursive: true, force: true });
+  mkdirSync(data, { recursive: true, mode: 0o700 });
+  console.log("Making the demo's data.");
+  execFileSync(process.execPath, ["dist/demo.mjs", join(data, "seed")], { cwd: root, env: { ...process.env, ...env } });
+  return Object.fromEntries(Object.keys(STORES).map((name) => [name, randomBytes(24).toString("base64url")]));
+}
+
+function keptKeys() {
+  const kept = JSON.parse(readFileSync(marker, "utf8"));
+  if (JSON.stringify(kept.ports) !== JSON.stringify(ports))
+    fail("The demo was made for other ports. Start it with those, or anew: npm run demo -- --fresh");
+  return kept.keys;
+}
+
+function fillDatabase() {
+  const latch = (args, more = {}) =>
+    execFileSync(process.execPath, ["dist/latch/latch.mjs", ...args], {
+      cwd: root,
+      env: { ...process.env, ...env, ...more },
+      stdio: ["ignore", "ignore", "inherit"],
+    });
+  for (const [name, words] of Object.entries(STORES))
+    latch(["connect", name, "--name", words, "--url", storeUrl(name)], { LATCH_STORE_KEY: keys[name] });
+  console.log("Reading the stores for the first time.");
+  latch(["read"]);
+  latch(["import", join(data, "seed", "house.jsonl")]);
+  for (const { email, name, role } of PEOPLE)
+    latch(["add-person", email, "--name", name, "--role", role], { LATCH_NEW_PASSWORD: PASSWORD });
+  writeFileSync(marker, JSON.stringify({ ports, keys }), { mode: 0o600 });
+}
+
+function sayWhatToDo() {
+  console.log(`\nTight Latch is at ${address}\n`);
+  for (const { email, role } of PEOPLE) console.log(`  ${role.padEnd(14)} ${email.padEnd(30)} ${PASSWORD}`);
+  console.log(`\nThe password of every keyed link in the stores is the same. Mail lands at http://127.0.0.1:${ports.LATCH_MAIL_PORT}`);
+  console.log("Ctrl+C ends everything. --fresh starts over.");
+}

@@ -1,0 +1,46 @@
+import { execFileSync, spawnSync } from "node:child_process";
+import { existsSync, statSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { root } from "./stale.mjs";
+
+/** Installs what is missing: the packages, and the one native module, compiled here from its source. */
+export function ensureInstalled() {
+  const [major, minor] = process.versions.node.split(".").map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
+  if (!areInstalled()) {
+    console.log("Installing packages, once.");
+    npm(["install", "--no-save", "--no-audit", "--no-fund"]);
+  }
+  if (!databaseLoads()) {
+    console.log("Compiling the database module, once; this takes a minute or two.");
+    npm(["rebuild", "better-sqlite3", "--ignore-scripts=false"]);
+    if (!databaseLoads()) fail("better-sqlite3 could not be compiled; it needs python3, make and g++.");
+  }
+}
+
+function areInstalled() {
+  const installed = statSync(join(root, "node_modules/.package-lock.json"), { throwIfNoEntry: false });
+  return installed !== undefined && installed.mtimeMs >= statSync(join(root, "package-lock.json")).mtimeMs;
+}
+
+function databaseLoads() {
+  const code = 'new (require("better-sqlite3"))(":memory:")';
+  return spawnSync(process.execPath, ["-e", code], { cwd: root, stdio: "ignore" }).status === 0;
+}
+
+function npm(args) {
+  // Node's own headers, where they came with Node: nothing is downloaded to compile against.
+  const headers = dirname(dirname(process.execPath));
+  const nodedir = existsSync(join(headers, "include/node/node.h")) ? { npm_config_nodedir: headers } : {};
+  const env = { ...process.env, npm_config_build_from_source: "true", ...nodedir };
+  try {
+    execFileSync("npm", args, { cwd: root, env, stdio: ["ignore", "ignore", "inherit"] });
+  } catch {
+    fail(`npm ${args[0]} failed; its messages stand above.`);
+  }
+}
+
+export function fail(message) {
+  console.error(message);
+  process.exit(1);
+}

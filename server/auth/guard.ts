@@ -1,0 +1,94 @@
+import { z } from "zod";
+import { database, type Db } from "../db/open";
+import { settings } from "../settings";
+import { auth, ROLES, type SignInRole } from "./auth";
+
+export interface Actor {
+  email: string;
+  name: string;
+  role: SignInRole;
+}
+
+/** Who may do what. Reading is for all who see the console; changing is for administrators alone. */
+const ALLOWED = {
+  read: ["administrator", "auditor"],
+  change: ["administrator"],
+} satisfies Record<string, SignInRole[]>;
+export type Permission = keyof typeof ALLOWED;
+
+/** Whoever sent these headers, if they are signed in. */
+export async function actorFrom(headers: Headers): Promise<Actor | null> {
+  const session = await (await auth()).api.getSession({ headers });
+  if (!session) return null;
+  const role = z.enum(ROLES).parse(session.user.role);
+  return { email: session.user.email, name: session.user.name, role };
+}
+
+export function may(actor: Actor, permission: Permission): boolean {
+  return (ALLOWED[permission] as SignInRole[]).includes(actor.role);
+}
+
+/** Said to whoever asked; anything else that is thrown is ours, and is logged and not shown. */
+export class RequestError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+interface Context<P> {
+  request: Request;
+  actor: Actor;
+  db: Db;
+  params: P;
+}
+
+/**
+ * The one place where a request's right is checked: wraps a route handler so that it runs only for
+ * somebody signed in who may do this. A request that changes something must come from our own pages.
+ */
+export function guarded<P = Record<never, never>>(
+  permission: Permission,
+  handle: (context: Context<P>) => Promise<Response | object>,
+): (request: Request, route: { params: Promise<P> }) => Promise<Response> {
+  return async (request, route) => {
+    try {
+      const actor = await actorFrom(request.headers);
+      if (!actor) throw new RequestError(401, "Sign in first.");
+      if (!may(actor, permission)) throw new RequestError(403, `This is for ${ALLOWED[permission].join(" or ")} only.`);
+      if (request.method !== "GET") checkOrigin(request);
+      const answer = await handle({ request, actor, db: await database(), params: await route.params });
+      return answer instanceof Response ? answer : Response.json(answer);
+    } catch (error) {
+      return refusal(error);
+    }
+  };
+}
+
+function checkOrigin(request: Request) {
+  const origin = request.headers.get("origin");
+  if (origin !== new URL(settings().url).origin)
+    throw new RequestError(403, "This request did not come from this application.");
+}
+
+export function refusal(error: unknown): Response {
+  if (error instanceof RequestError) return Response.json({ error: error.message }, { status: error.status });
+  if (error instanceof z.ZodError) return Response.json({ error: z.prettifyError(error) }, { status: 400 });
+  console.error(error);
+  return Response.json({ error: "Something went wrong in the application. Its log says what." }, { status: 500 });
+}
+
+/** A request's JSON body, checked. @throws {RequestError | z.ZodError} */
+export async function bodyOf<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const value = await request.json().catch(() => {
+    throw new RequestError(400, "The request's body is not JSON.");
+  });
+  return schema.parse(value);
+}
+
+/** A request's query, checked. @throws {z.ZodError} */
+export function queryOf<T>(request: Request, schema: z.ZodType<T>): T {
+  return schema.parse(Object.fromEntries(new URL(request.url).searchParams));
+}

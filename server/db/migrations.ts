@@ -1,0 +1,105 @@
+import { type Kysely, type Migration, sql } from "kysely";
+
+/** Every step that the database has taken, in order. A step that has been released is never changed. */
+export const migrations: Record<string, Migration> = {
+  "001-estate": { up: estate },
+  "002-dockets-and-ledger": { up: docketsAndLedger },
+  "003-sign-in": { up: signIn },
+};
+
+async function estate(db: Kysely<unknown>) {
+  await db.schema
+    .createTable("fact")
+    .addColumn("id", "integer", (c) => c.primaryKey())
+    .addColumn("source", "text", (c) => c.notNull())
+    .addColumn("type", "text", (c) => c.notNull())
+    .addColumn("key", "text", (c) => c.notNull())
+    .addColumn("body", "text", (c) => c.notNull())
+    .addColumn("from", "text")
+    .addColumn("to", "text")
+    .execute();
+  // One fact at a time of each thing: what holds now has no end.
+  await sql`create unique index fact_now on fact (type, key) where "to" is null`.execute(db);
+  await sql`create index fact_history on fact (type, key, "from")`.execute(db);
+  await db.schema
+    .createTable("connection")
+    .addColumn("id", "text", (c) => c.primaryKey())
+    .addColumn("name", "text", (c) => c.notNull())
+    .addColumn("url", "text", (c) => c.notNull())
+    .addColumn("key", "text", (c) => c.notNull())
+    .addColumn("cursor", "integer", (c) => c.notNull().defaultTo(0))
+    .addColumn("first_read_at", "text")
+    .addColumn("last_read_at", "text")
+    .addColumn("last_error", "text")
+    .addColumn("records", "integer", (c) => c.notNull().defaultTo(0))
+    .execute();
+}
+
+async function docketsAndLedger(db: Kysely<unknown>) {
+  await db.schema
+    .createTable("ledger")
+    .addColumn("seq", "integer", (c) => c.primaryKey())
+    .addColumn("at", "text", (c) => c.notNull())
+    .addColumn("actor", "text", (c) => c.notNull())
+    .addColumn("kind", "text", (c) => c.notNull())
+    .addColumn("body", "text", (c) => c.notNull())
+    .addColumn("previous", "text", (c) => c.notNull())
+    .addColumn("hash", "text", (c) => c.notNull())
+    .execute();
+  // The ledger is only ever added to; these keep a slip of ours from rewriting it.
+  for (const act of ["update", "delete"])
+    await sql
+      .raw(
+        `create trigger ledger_no_${act} before ${act} on ledger begin select raise(abort, 'the ledger is only added to'); end`,
+      )
+      .execute(db);
+  await db.schema
+    .createTable("docket")
+    .addColumn("id", "text", (c) => c.primaryKey())
+    .addColumn("state", "text", (c) => c.notNull())
+    .addColumn("made_by", "text", (c) => c.notNull())
+    .addColumn("made_at", "text", (c) => c.notNull())
+    .addColumn("applied_at", "text")
+    .addColumn("finished_at", "text")
+    .execute();
+  // A person prepares one docket at a time: their tray.
+  await sql`create unique index docket_tray on docket (made_by) where state = 'preparing'`.execute(db);
+  await db.schema
+    .createTable("docket_change")
+    .addColumn("id", "text", (c) => c.primaryKey())
+    .addColumn("docket_id", "text", (c) => c.notNull().references("docket.id"))
+    .addColumn("position", "integer", (c) => c.notNull())
+    .addColumn("share_id", "text", (c) => c.notNull())
+    .addColumn("store_id", "text", (c) => c.notNull())
+    .addColumn("item_name", "text", (c) => c.notNull())
+    .addColumn("audience", "text", (c) => c.notNull())
+    .addColumn("body", "text", (c) => c.notNull())
+    .addColumn("state", "text", (c) => c.notNull())
+    .addColumn("tries", "integer", (c) => c.notNull().defaultTo(0))
+    .addColumn("sent_at", "text")
+    .addColumn("answered_at", "text")
+    .addColumn("answer", "text")
+    .addColumn("probe", "text")
+    .addColumn("probed_at", "text")
+    .addUniqueConstraint("one_change_a_share", ["docket_id", "share_id"])
+    .execute();
+}
+
+/** The tables of the sign-in package (better-auth), with our role on its users. */
+async function signIn(db: Kysely<unknown>) {
+  const statements = [
+    `create table "user" ("id" text primary key, "name" text not null, "email" text not null unique, "emailVerified" integer not null,
+      "image" text, "createdAt" date not null, "updatedAt" date not null, "role" text not null default 'auditor')`,
+    `create table "session" ("id" text primary key, "expiresAt" date not null, "token" text not null unique, "createdAt" date not null,
+      "updatedAt" date not null, "ipAddress" text, "userAgent" text, "userId" text not null references "user" ("id") on delete cascade)`,
+    `create table "account" ("id" text primary key, "accountId" text not null, "providerId" text not null,
+      "userId" text not null references "user" ("id") on delete cascade, "accessToken" text, "refreshToken" text, "idToken" text,
+      "accessTokenExpiresAt" date, "refreshTokenExpiresAt" date, "scope" text, "password" text, "createdAt" date not null, "updatedAt" date not null)`,
+    `create table "verification" ("id" text primary key, "identifier" text not null, "value" text not null, "expiresAt" date not null,
+      "createdAt" date not null, "updatedAt" date not null)`,
+    `create table "rateLimit" ("id" text primary key, "key" text not null unique, "count" integer not null, "lastRequest" bigint not null)`,
+    `create index "session_user" on "session" ("userId")`,
+    `create index "account_user" on "account" ("userId")`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}

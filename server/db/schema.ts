@@ -1,0 +1,91 @@
+import type { Generated } from "kysely";
+import type { RecordType } from "@/core/estate/records";
+
+/** The tables, as Kysely sees them. `migrations.ts` makes them. */
+export interface Schema {
+  fact: FactTable;
+  connection: ConnectionTable;
+  ledger: LedgerTable;
+  docket: DocketTable;
+  docket_change: DocketChangeTable;
+  user: UserTable;
+}
+
+/** A record of the estate and the period in which it held. `from` null: since before we looked. */
+export interface FactTable {
+  id: Generated<number>;
+  source: string;
+  type: RecordType;
+  key: string;
+  body: string;
+  from: string | null;
+  to: string | null;
+}
+
+/** A store that we read, and how far the reading has come. */
+export interface ConnectionTable {
+  id: string;
+  name: string;
+  url: string;
+  /** The store's key, sealed. */
+  key: string;
+  cursor: Generated<number>;
+  /** When the first reading was whole; until then facts have no beginning that we saw. */
+  first_read_at: string | null;
+  last_read_at: string | null;
+  last_error: string | null;
+  records: Generated<number>;
+}
+
+export interface LedgerTable {
+  seq: number;
+  at: string;
+  actor: string;
+  kind: string;
+  body: string;
+  previous: string;
+  hash: string;
+}
+
+export type DocketState = "preparing" | "applying" | "paused" | "done";
+
+export interface DocketTable {
+  id: string;
+  state: DocketState;
+  made_by: string;
+  made_at: string;
+  applied_at: string | null;
+  finished_at: string | null;
+}
+
+/** `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. */
+export type ChangeState = "staged" | "sending" | "done" | "failed" | "set-aside";
+
+export interface DocketChangeTable {
+  /** Also the key by which a store knows a change that it was sent before. */
+  id: string;
+  docket_id: string;
+  position: number;
+  share_id: string;
+  store_id: string;
+  /** What the share was when it was staged, in words. */
+  item_name: string;
+  audience: string;
+  body: string;
+  state: ChangeState;
+  tries: Generated<number>;
+  sent_at: string | null;
+  answered_at: string | null;
+  answer: string | null;
+  /** What came of opening the old address, or of reading the grant again. */
+  probe: string | null;
+  probed_at: string | null;
+}
+
+/** The part of the sign-in package's table that we read ourselves. */
+export interface UserTable {
+  id: string;
+  name: string;
+  email: string;
+  role: string;
+}

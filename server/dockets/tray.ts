@@ -1,0 +1,98 @@
+import { v7 as uuid } from "uuid";
+import type { Change } from "@/core/dockets/change";
+import { changeSchema } from "@/core/dockets/change";
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+
+export interface StagedChange {
+  shareId: string;
+  itemName: string;
+  audience: string;
+  change: Change;
+}
+
+/** The docket that a person prepares, if they have begun one. */
+export async function trayOf(db: Db, person: string): Promise<{ id: string; changes: StagedChange[] } | null> {
+  const docket = await trayDocket(db, person);
+  if (!docket) return null;
+  const rows = await db
+    .selectFrom("docket_change")
+    .select(["share_id", "item_name", "audience", "body"])
+    .where("docket_id", "=", docket.id)
+    .orderBy("position")
+    .execute();
+  const changes = rows.map((row) => ({
+    shareId: row.share_id,
+    itemName: row.item_name,
+    audience: row.audience,
+    change: changeSchema.parse(JSON.parse(row.body)),
+  }));
+  return { id: docket.id, changes };
+}
+
+function trayDocket(db: Db, person: string) {
+  return db
+    .selectFrom("docket")
+    .select("id")
+    .where("made_by", "=", person)
+    .where("state", "=", "preparing")
+    .executeTakeFirst();
+}
+
+/**
+ * Stages changes, beginning a docket where there is none. One share has one change: a later one takes
+ * the place of the earlier.
+ * @returns ids that no share in the estate has; they are left out
+ */
+export async function stage(db: Db, person: string, changes: readonly Change[]): Promise<string[]> {
+  const rows = await engine().ask("rows", { ids: changes.map((change) => change.shareId) });
+  const rowById = new Map(rows.map((row) => [row.id, row]));
+  await writing(db, async (within) => {
+    const docketId = (await trayDocket(within, person))?.id ?? (await beginDocket(within, person));
+    const { last } = await within
+      .selectFrom("docket_change")
+      .select((eb) => eb.fn.coalesce(eb.fn.max("position"), eb.lit(0)).as("last"))
+      .where("docket_id", "=", docketId)
+      .executeTakeFirstOrThrow();
+    let position = Number(last);
+    for (const change of changes) {
+      const row = rowById.get(change.shareId);
+      if (!row) continue;
+      const body = JSON.stringify(change);
+      await within
+        .insertInto("docket_change")
+        .values({
+          id: uuid(),
+          docket_id: docketId,
+          position: ++position,
+          share_id: change.shareId,
+          store_id: row.storeId,
+          item_name: row.itemName,
+          audience: row.audience,
+          body,
+          state: "staged",
+        })
+        .onConflict((conflict) => conflict.columns(["docket_id", "share_id"]).doUpdateSet({ body }))
+        .execute();
+    }
+  });
+  return changes.map((change) => change.shareId).filter((id) => !rowById.has(id));
+}
+
+async function beginDocket(db: Db, person: string): Promise<string> {
+  const id = uuid();
+  await db.insertInto("docket").values({ id, state: "preparing", made_by: person, made_at: nowText() }).execute();
+  return id;
+}
+
+/** Takes changes out of the tray; with none named, all of them. */
+export async function unstage(db: Db, person: string, shareIds: readonly string[] | null): Promise<void> {
+  const docket = await trayDocket(db, person);
+  if (!docket) return;
+  await writing(db, async (within) => {
+    if (shareIds === null) await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).execute();
+    for (const id of shareIds ?? [])
+      await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).where("share_id", "=", id).execute();
+  });
+}

@@ -1,0 +1,64 @@
+import type { Change } from "@/core/dockets/change";
+import type { Preview } from "@/core/dockets/preview";
+import type { Verdict } from "@/core/dockets/verdict";
+import type { QueryProblem } from "@/core/query/parse";
+import type { Sort } from "@/core/query/match";
+import type { RegisterRow } from "@/core/register/row";
+import type { ShareRecord } from "@/core/estate/records";
+import type { RuleId } from "@/core/rules/catalogue";
+import type { Seconds } from "@/core/time/instant";
+
+/** Everything that can be asked of the engine: what goes in, and what comes out. */
+export interface Questions {
+  /** Reads the estate again from the database. */
+  refresh: [Record<never, never>, { shares: number; dangling: number }];
+  register: [{ query: string; sort: Sort; reversed: boolean; from: number; count: number }, RegisterPage];
+  /** Ids of all shares that a query finds, in the register's order. */
+  matching: [{ query: string }, string[]];
+  rows: [{ ids: string[] }, RegisterRow[]];
+  verdict: [{ change: Change }, Verdict];
+  share: [{ id: string }, ShareDetail | null];
+  preview: [{ changes: Change[] }, Preview];
+  /** A share's own record, with its address, for the executor. */
+  record: [{ id: string }, ShareRecord | null];
+}
+export type QuestionName = keyof Questions;
+export type Asked<Q extends QuestionName> = Questions[Q][0];
+export type Answered<Q extends QuestionName> = Questions[Q][1];
+
+export interface RegisterPage {
+  total: number;
+  found: number;
+  rows: RegisterRow[];
+  problems: QueryProblem[];
+}
+
+export interface ShareDetail {
+  row: RegisterRow;
+  sentence: string;
+  address: string | null;
+  findings: { rule: RuleId; title: string; reason: string }[];
+  /** What is said of its item as a whole. */
+  itemFindings: { rule: RuleId; title: string }[];
+  recipients: {
+    email: string;
+    firstOpenedAt?: string | null;
+    lastOpenedAt?: string | null;
+    downloads?: number | null;
+  }[];
+  tellsRecipientUse: boolean;
+  /** Other shares on the same item, or inherited by it. */
+  others: { id: string; words: string; at: string }[];
+  canRevoke: boolean;
+  /** Why its end date can't be set, or null where it can. */
+  noExpiryWhy: string | null;
+}
+
+export interface Envelope {
+  number: number;
+  name: QuestionName;
+  asked: unknown;
+  t: Seconds;
+}
+
+export type Reply = { number: number; answer: unknown } | { number: number; error: string };

@@ -1,0 +1,59 @@
+import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import type { LedgerTable } from "../db/schema";
+
+/** Adds an entry. Inside a `writing` call use `appendWithin`, so that both happen or neither. */
+export function append(db: Db, actor: string, kind: string, body: unknown): Promise<void> {
+  return writing(db, (within) => appendWithin(within, actor, kind, body));
+}
+
+export async function appendWithin(db: Db, actor: string, kind: string, body: unknown): Promise<void> {
+  const last = await db.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
+  const entry = nextEntry(last, { at: nowText(), actor, kind, body });
+  await db
+    .insertInto("ledger")
+    .values({ ...entry, body: JSON.stringify(body) })
+    .execute();
+}
+
+/** Entries before a place, newest first. */
+export async function entriesBefore(db: Db, before: number, limit: number): Promise<LedgerEntry[]> {
+  const rows = await db
+    .selectFrom("ledger")
+    .selectAll()
+    .where("seq", "<", before)
+    .orderBy("seq", "desc")
+    .limit(limit)
+    .execute();
+  return rows.map(toEntry);
+}
+
+const PAGE = 5_000;
+
+/** Reads the whole ledger, page by page, and checks every hash. */
+export async function verifyLedger(db: Db): Promise<Proof> {
+  let after: Pick<LedgerEntry, "seq" | "hash"> = { seq: 0, hash: BEGINNING };
+  for (;;) {
+    const rows = await db
+      .selectFrom("ledger")
+      .selectAll()
+      .where("seq", ">", after.seq)
+      .orderBy("seq")
+      .limit(PAGE)
+      .execute();
+    if (rows.length === 0) return { unbroken: true, entries: after.seq, root: after.hash };
+    const proof = verifyChain(rows.map(toEntry), after);
+    if (!proof.unbroken) return proof;
+    after = { seq: proof.entries, hash: proof.root };
+  }
+}
+
+/** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash will not fit. */
+function toEntry(row: LedgerTable): LedgerEntry {
+  try {
+    return { ...row, body: JSON.parse(row.body) };
+  } catch {
+    return { ...row, body: row.body };
+  }
+}

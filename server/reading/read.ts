@@ -1,0 +1,93 @@
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { appendWithin } from "../ledger/ledger";
+import type { StoreAdapter } from "../stores/adapter";
+import { adapterFor, type Connection, connections } from "../stores/connections";
+import { keepFacts, madeAt, type Seen } from "./facts";
+
+export interface ReadingProgress {
+  store: string;
+  records: number;
+  finished: boolean;
+  error?: string;
+}
+
+export interface ReadingResult {
+  store: string;
+  /** Facts that are new or changed. */
+  changed: number;
+  error?: string;
+}
+
+/**
+ * Reads every connected store on from where the last reading came to. A store that can't be read is
+ * said so, and doesn't hold up the others.
+ */
+export async function readStores(
+  db: Db,
+  progress: (step: ReadingProgress) => void = () => {},
+): Promise<ReadingResult[]> {
+  const results: ReadingResult[] = [];
+  for (const connection of await connections(db)) results.push(await readStore(db, connection, progress));
+  return results;
+}
+
+async function readStore(
+  db: Db,
+  connection: Connection,
+  progress: (step: ReadingProgress) => void,
+): Promise<ReadingResult> {
+  const { id, name } = connection;
+  try {
+    const changed = await readPages(db, connection, adapterFor(connection), progress);
+    return { store: name, changed };
+  } catch (error) {
+    const { message } = error as Error;
+    await db.updateTable("connection").set({ last_error: message }).where("id", "=", id).execute();
+    progress({ store: name, records: 0, finished: true, error: message });
+    return { store: name, changed: 0, error: message };
+  }
+}
+
+async function readPages(
+  db: Db,
+  connection: Connection,
+  adapter: StoreAdapter,
+  progress: (step: ReadingProgress) => void,
+): Promise<number> {
+  const { id, name } = connection;
+  const isFirst = connection.first_read_at === null;
+  const describing = { record: await adapter.describe(), at: nowText(), since: null };
+  let changed = await writing(db, (within) => keepFacts(within, id, [describing]));
+  let cursor = connection.cursor;
+  let records = connection.records;
+  for (;;) {
+    const page = await adapter.read(cursor);
+    const seen = page.entries.map(({ at, record }): Seen => ({ record, at, since: isFirst ? madeAt(record) : at }));
+    records += isFirst ? seen.length : 0;
+    changed += await writing(db, async (within) => {
+      const kept = await keepFacts(within, id, seen);
+      await within.updateTable("connection").set({ cursor: page.next, records }).where("id", "=", id).execute();
+      return kept;
+    });
+    cursor = page.next;
+    progress({ store: name, records: seen.length, finished: page.isLast });
+    if (page.isLast) break;
+  }
+  await finishReading(db, connection, changed, isFirst);
+  return changed;
+}
+
+/** A reading that changed nothing leaves no entry: the ledger tells what happened, not that the clock ran. */
+function finishReading(db: Db, { id, name }: Connection, changed: number, isFirst: boolean): Promise<void> {
+  return writing(db, async (within) => {
+    const at = nowText();
+    await within
+      .updateTable("connection")
+      .set({ last_read_at: at, last_error: null, ...(isFirst ? { first_read_at: at } : {}) })
+      .where("id", "=", id)
+      .execute();
+    if (changed > 0 || isFirst)
+      await appendWithin(within, "reading", "store-read", { store: name, changed, first: isFirst });
+  });
+}

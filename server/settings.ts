@@ -1,0 +1,49 @@
+import { mkdirSync } from "node:fs";
+import { resolve } from "node:path";
+import { z } from "zod";
+
+/** What can be set from outside. docs/settings.md lists the same. */
+const environment = z.object({
+  /** Folder of the database and the key file. */
+  LATCH_DATA: z.string().default(".latch"),
+  LATCH_PORT: z.coerce.number().int().min(1).max(65_535).default(4310),
+  /** The address that people use; cookies and sign-in hold to it. */
+  LATCH_URL: z.url().optional(),
+  /** Fixes the clock, for tests and pictures. */
+  LATCH_NOW: z.iso.datetime().optional(),
+  /** The key that secrets at rest are sealed with; without it a key file is made at first start. */
+  LATCH_SECRET: z.string().min(32).optional(),
+  /** Seconds between readings; 0 reads only when told to. */
+  LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
+});
+
+export interface Settings {
+  data: string;
+  port: number;
+  url: string;
+  now: Date | undefined;
+  secret: string | undefined;
+  readEverySeconds: number;
+}
+
+let known: Settings | undefined;
+
+/** The settings, read once. @throws {Error} naming each that is wrong */
+export function settings(): Settings {
+  if (known) return known;
+  const parsed = environment.safeParse(process.env);
+  if (!parsed.success)
+    throw new Error(parsed.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("; "));
+  const { data } = parsed;
+  const folder = resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_DATA);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  known = {
+    data: folder,
+    port: data.LATCH_PORT,
+    url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
+    now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,
+    secret: data.LATCH_SECRET,
+    readEverySeconds: data.LATCH_READ_EVERY,
+  };
+  return known;
+}

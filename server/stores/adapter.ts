@@ -1,0 +1,38 @@
+import type { Change } from "@/core/dockets/change";
+import type { EstateRecord, ShareRecord, StoreRecord } from "@/core/estate/records";
+
+/** A page of what changed in a store after a cursor; from cursor 0 on, that is everything. */
+export interface RecordPage {
+  entries: { at: string; record: EstateRecord }[];
+  next: number;
+  isLast: boolean;
+}
+
+/** What a recipient would meet. `dead` is what a revoke must come to. */
+export interface ProbeResult {
+  dead: boolean;
+  /** In plain words: "The address answers: no longer available". */
+  words: string;
+}
+
+export interface StoreAdapter {
+  describe(): Promise<StoreRecord>;
+  read(cursor: number): Promise<RecordPage>;
+  /** Safe to send again with the same key: the store does it once. Returns the share as it is then. */
+  apply(change: Change, key: string): Promise<ShareRecord>;
+  probe(share: ShareRecord): Promise<ProbeResult>;
+}
+
+/** The store refused: trying again would not help. */
+export class StoreRefusal extends Error {}
+
+/** The store could not be asked, or stumbled: trying again may help. */
+export class StoreTrouble extends Error {
+  constructor(
+    message: string,
+    /** How long the store asked to be left alone. */
+    readonly retryAfterMs = 0,
+  ) {
+    super(message);
+  }
+}

@@ -1,0 +1,26 @@
+import type { Selectable } from "kysely";
+import type { Db } from "../db/open";
+import type { ConnectionTable } from "../db/schema";
+import { seal, unseal } from "../secrets";
+import type { StoreAdapter } from "./adapter";
+import { httpStore } from "./httpStore";
+
+export type Connection = Selectable<ConnectionTable>;
+
+/** Adds a store to be read, or changes where it is; what was read of it stays. */
+export async function connect(db: Db, given: { id: string; name: string; url: string; key: string }) {
+  const key = seal(given.key);
+  await db
+    .insertInto("connection")
+    .values({ ...given, key })
+    .onConflict((conflict) => conflict.column("id").doUpdateSet({ name: given.name, url: given.url, key }))
+    .execute();
+}
+
+export function connections(db: Db): Promise<Connection[]> {
+  return db.selectFrom("connection").selectAll().orderBy("name").execute();
+}
+
+export function adapterFor(connection: Connection): StoreAdapter {
+  return httpStore(connection.name, connection.url, unseal(connection.key));
+}
