@@ -70,10 +70,10 @@ async function exportFile(path: string, withAddresses: boolean) {
   const out = createWriteStream(path, { mode: 0o600 });
   let count = 0;
   for await (const line of exportEstate(await database(), withAddresses)) {
-    if (!out.write(line + "\n")) await new Promise((resolve) => out.once("drain", resolve));
+    if (!out.write(line + "\n")) await new Promise<void>((resolve) => out.once("drain", () => resolve()));
     count++;
   }
-  await new Promise((resolve) => out.end(resolve));
+  await new Promise<void>((resolve) => out.end(() => resolve()));
   console.log(`${count} records written to ${path}.`);
 }
 

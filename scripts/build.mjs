@@ -11,11 +11,22 @@ const BUNDLES = {
   standins: ["dist/standins.mjs", "standins"],
   demo: ["dist/demo.mjs", "demo", "standins"],
 };
-const PAGES = ["app", "ui", "public", "instrumentation.ts", "proxy.ts", "next.config.ts", "postcss.config.mjs", "tsconfig.json"];
+const PAGES = [
+  "app",
+  "ui",
+  "public",
+  "instrumentation.ts",
+  "proxy.ts",
+  "next.config.ts",
+  "postcss.config.mjs",
+  "tsconfig.json",
+];
 
 /** Builds what is older than its sources: the bundles, then the pages. */
 export function ensureBuilt() {
-  const stale = Object.entries(BUNDLES).filter(([, [made, ...sources]]) => isStale(join(root, made), [...SHARED, ...sources]));
+  const stale = Object.entries(BUNDLES).filter(([, [made, ...sources]]) =>
+    isStale(join(root, made), [...SHARED, ...sources]),
+  );
   if (stale.length > 0) run("scripts/bundle.mjs", ...stale.map(([name]) => name));
   if (isStale(join(root, ".next/BUILD_ID"), [...SHARED, ...PAGES])) {
     console.log("Building the application.");
@@ -27,7 +38,11 @@ function run(script, ...args) {
   const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", LATCH_NOW: "" };
   delete env.LATCH_NOW;
   try {
-    execFileSync(process.execPath, [join(root, script), ...args], { cwd: root, env, stdio: ["ignore", "pipe", "inherit"] });
+    execFileSync(process.execPath, [join(root, script), ...args], {
+      cwd: root,
+      env,
+      stdio: ["ignore", "pipe", "inherit"],
+    });
   } catch (error) {
     console.error(error.stdout?.toString());
     console.error(`${script} ${args.join(" ")} failed; its messages stand above.`);

@@ -6,7 +6,8 @@ import { root } from "./stale.mjs";
 /** Installs what is missing: the packages, and the one native module, compiled here from its source. */
 export function ensureInstalled() {
   const [major, minor] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
   if (!areInstalled()) {
     console.log("Installing packages, once.");
     npm(["install", "--no-save", "--no-audit", "--no-fund"]);

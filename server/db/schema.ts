@@ -1,4 +1,5 @@
 import type { Generated } from "kysely";
+import type { ChangeState, DocketState } from "@/core/dockets/progress";
 import type { RecordType } from "@/core/estate/records";
 
 /** The tables, as Kysely sees them. `migrations.ts` makes them. */
@@ -47,8 +48,6 @@ export interface LedgerTable {
   hash: string;
 }
 
-export type DocketState = "preparing" | "applying" | "paused" | "done";
-
 export interface DocketTable {
   id: string;
   state: DocketState;
@@ -57,9 +56,6 @@ export interface DocketTable {
   applied_at: string | null;
   finished_at: string | null;
 }
-
-/** `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. */
-export type ChangeState = "staged" | "sending" | "done" | "failed" | "set-aside";
 
 export interface DocketChangeTable {
   /** Also the key by which a store knows a change that it was sent before. */

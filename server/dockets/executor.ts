@@ -2,22 +2,15 @@ import { EventEmitter } from "node:events";
 import pLimit from "p-limit";
 import pRetry, { AbortError } from "p-retry";
 import { changeSchema } from "@/core/dockets/change";
+import type { ChangeState, DocketProgress, DocketState } from "@/core/dockets/progress";
 import type { ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
-import type { ChangeState, DocketState } from "../db/schema";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { keepFacts } from "../reading/facts";
 import { type StoreAdapter, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { adapterFor, connections } from "../stores/connections";
-
-/** How far a docket is. */
-export interface DocketProgress {
-  docketId: string;
-  state: DocketState;
-  counts: Record<ChangeState, number>;
-}
 
 /** Changes sent to one store at the same time. */
 const AT_ONCE = 4;

@@ -1,3 +1,5 @@
+import { changeSchema } from "@/core/dockets/change";
+import type { Receipt } from "@/core/dockets/progress";
 import type { Db } from "../db/open";
 
 /** Dockets that have been applied, newest first. */
@@ -13,6 +15,23 @@ export function appliedDockets(db: Db) {
 }
 
 /** Every change of a docket with what came of it. */
-export function receiptsOf(db: Db, docketId: string) {
-  return db.selectFrom("docket_change").selectAll().where("docket_id", "=", docketId).orderBy("position").execute();
+export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .selectAll()
+    .where("docket_id", "=", docketId)
+    .orderBy("position")
+    .execute();
+  return rows.map((row) => ({
+    shareId: row.share_id,
+    itemName: row.item_name,
+    audience: row.audience,
+    change: changeSchema.parse(JSON.parse(row.body)),
+    state: row.state,
+    tries: row.tries,
+    sentAt: row.sent_at,
+    answeredAt: row.answered_at,
+    answer: row.answer,
+    probe: row.probe,
+  }));
 }

@@ -1,34 +1,42 @@
 import { v7 as uuid } from "uuid";
 import type { Change } from "@/core/dockets/change";
 import { changeSchema } from "@/core/dockets/change";
+import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
+import { docketProgress } from "./executor";
 
-export interface StagedChange {
-  shareId: string;
-  itemName: string;
-  audience: string;
-  change: Change;
+/** What a person has staged, what it would do, and whether a docket is being carried out. */
+export async function trayOf(db: Db, person: string): Promise<TrayView> {
+  const docket = await trayDocket(db, person);
+  const changes = docket ? await stagedIn(db, docket.id) : [];
+  const running = await db
+    .selectFrom("docket")
+    .select("id")
+    .where("state", "in", ["applying", "paused"])
+    .executeTakeFirst();
+  return {
+    docketId: docket?.id ?? null,
+    changes,
+    preview: changes.length > 0 ? await engine().ask("preview", { changes: changes.map((one) => one.change) }) : null,
+    running: running ? await docketProgress(db, running.id) : null,
+  };
 }
 
-/** The docket that a person prepares, if they have begun one. */
-export async function trayOf(db: Db, person: string): Promise<{ id: string; changes: StagedChange[] } | null> {
-  const docket = await trayDocket(db, person);
-  if (!docket) return null;
+async function stagedIn(db: Db, docketId: string): Promise<StagedChange[]> {
   const rows = await db
     .selectFrom("docket_change")
     .select(["share_id", "item_name", "audience", "body"])
-    .where("docket_id", "=", docket.id)
+    .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
-  const changes = rows.map((row) => ({
+  return rows.map((row) => ({
     shareId: row.share_id,
     itemName: row.item_name,
     audience: row.audience,
     change: changeSchema.parse(JSON.parse(row.body)),
   }));
-  return { id: docket.id, changes };
 }
 
 function trayDocket(db: Db, person: string) {

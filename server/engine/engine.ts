@@ -1,19 +1,13 @@
 import { previewOf } from "@/core/dockets/preview";
 import { verdictOn } from "@/core/dockets/verdict";
-import { inheritedFrom } from "@/core/access/paths";
-import { isLiveShare } from "@/core/access/live";
-import { buildEstate, type Estate, sharesOn, storeAt } from "@/core/estate/estate";
+import { buildEstate, type Estate } from "@/core/estate/estate";
 import type { EstateRecord } from "@/core/estate/records";
 import { matches, sortRows } from "@/core/query/match";
 import { parseQuery } from "@/core/query/parse";
+import { shareDetail } from "@/core/register/detail";
 import { type RegisterRow, registerRows } from "@/core/register/row";
-import { audienceWords, shareSentence } from "@/core/register/words";
-import { RULES } from "@/core/rules/catalogue";
-import { findings } from "@/core/rules/findings";
-import { judge } from "@/core/rules/judging";
-import { reasonFor } from "@/core/rules/reasons";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
-import type { Answered, Asked, QuestionName, ShareDetail } from "./questions";
+import type { Seconds } from "@/core/time/instant";
+import type { Answered, Asked, QuestionName } from "./questions";
 
 type Answers = { [Q in QuestionName]: (asked: Asked<Q>, t: Seconds) => Answered<Q> | Promise<Answered<Q>> };
 
@@ -55,32 +49,10 @@ export class Engine implements Answers {
     return verdictOn(this.estate, change, t);
   }
 
-  share({ id }: Asked<"share">, t: Seconds): ShareDetail | null {
+  share({ id }: Asked<"share">, t: Seconds) {
     const share = this.estate.shareById.get(id);
     const row = this.rowsAt(t).get(id);
-    if (!share || !row) return null;
-    const { estate } = this;
-    const { record } = share;
-    const inAWeek = rfc3339(t + 7 * DAY);
-    const expiry = verdictOn(estate, { action: "set-expiry", shareId: id, expiresAt: inAWeek }, t);
-    return {
-      row,
-      sentence: shareSentence(estate, share),
-      address: record.type === "link" ? (record.address ?? null) : null,
-      findings: row.rules.map((rule) => ({
-        rule,
-        title: RULES[rule].title,
-        reason: reasonFor(rule, estate, share, t),
-      })),
-      itemFindings: findings(judge(estate, t))
-        .filter((one) => one.subject === record.itemId && one.item === record.itemId)
-        .map(({ rule }) => ({ rule, title: RULES[rule].title })),
-      recipients: record.type === "link" ? record.recipients : [],
-      tellsRecipientUse: storeAt(estate, share.position).capabilities.perRecipientUse,
-      others: this.othersOf(id, t),
-      canRevoke: verdictOn(estate, { action: "revoke", shareId: id }, t).can,
-      noExpiryWhy: expiry.can ? null : expiry.why,
-    };
+    return share && row ? shareDetail(this.estate, share, row, t) : null;
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
@@ -95,18 +67,5 @@ export class Engine implements Answers {
     if (!this.kept || Math.abs(t - this.kept.at) >= ROWS_HOLD_S)
       this.kept = { at: t, rows: new Map(registerRows(this.estate, t).map((row) => [row.id, row])) };
     return this.kept.rows;
-  }
-
-  private othersOf(id: string, t: Seconds): ShareDetail["others"] {
-    const { estate } = this;
-    const { position } = estate.shareById.get(id)!;
-    return inheritedFrom(estate, position)
-      .flatMap((at) => sharesOn(estate, at))
-      .filter((other) => other.id !== id && isLiveShare(estate, other, t))
-      .map((other) => ({
-        id: other.id,
-        words: `${audienceWords(estate, other)}, ${other.role}`,
-        at: other.position === position ? "on the same item" : `from ${estate.tree.items[other.position].name}`,
-      }));
   }
 }

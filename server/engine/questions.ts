@@ -1,11 +1,10 @@
 import type { Change } from "@/core/dockets/change";
 import type { Preview } from "@/core/dockets/preview";
 import type { Verdict } from "@/core/dockets/verdict";
-import type { QueryProblem } from "@/core/query/parse";
 import type { Sort } from "@/core/query/match";
 import type { RegisterRow } from "@/core/register/row";
 import type { ShareRecord } from "@/core/estate/records";
-import type { RuleId } from "@/core/rules/catalogue";
+import type { RegisterPage, ShareDetail } from "@/core/register/detail";
 import type { Seconds } from "@/core/time/instant";
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
@@ -25,34 +24,6 @@ export interface Questions {
 export type QuestionName = keyof Questions;
 export type Asked<Q extends QuestionName> = Questions[Q][0];
 export type Answered<Q extends QuestionName> = Questions[Q][1];
-
-export interface RegisterPage {
-  total: number;
-  found: number;
-  rows: RegisterRow[];
-  problems: QueryProblem[];
-}
-
-export interface ShareDetail {
-  row: RegisterRow;
-  sentence: string;
-  address: string | null;
-  findings: { rule: RuleId; title: string; reason: string }[];
-  /** What is said of its item as a whole. */
-  itemFindings: { rule: RuleId; title: string }[];
-  recipients: {
-    email: string;
-    firstOpenedAt?: string | null;
-    lastOpenedAt?: string | null;
-    downloads?: number | null;
-  }[];
-  tellsRecipientUse: boolean;
-  /** Other shares on the same item, or inherited by it. */
-  others: { id: string; words: string; at: string }[];
-  canRevoke: boolean;
-  /** Why its end date can't be set, or null where it can. */
-  noExpiryWhy: string | null;
-}
 
 export interface Envelope {
   number: number;

@@ -1,6 +1,8 @@
 import { EventEmitter } from "node:events";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
+import { connections } from "../stores/connections";
+import type { StoreStatus } from "@/core/estate/storeStatus";
 import { type ReadingProgress, type ReadingResult, readStores } from "./read";
 
 const shared = globalThis as { latchReading?: Promise<ReadingResult[]>; latchReadingProgress?: EventEmitter };
@@ -8,13 +10,28 @@ export const readingEvents = (shared.latchReadingProgress ??= new EventEmitter()
 
 /** Reads all stores and lets the engine know what changed. One reading at a time: a second call joins the first. */
 export function readNow(db: Db): Promise<ReadingResult[]> {
-  return (shared.latchReading ??= readAndRefresh(db).finally(() => delete shared.latchReading));
+  return (shared.latchReading ??= readAndRefresh(db).finally(() => {
+    delete shared.latchReading;
+    readingEvents.emit("progress");
+  }));
 }
 
 async function readAndRefresh(db: Db): Promise<ReadingResult[]> {
   const results = await readStores(db, (step: ReadingProgress) => readingEvents.emit("progress", step));
   if (results.some((one) => one.changed > 0)) await engine().ask("refresh", {});
   return results;
+}
+
+/** How each store's reading stands, for those who watch. */
+export async function readingStatus(db: Db): Promise<{ reading: boolean; stores: StoreStatus[] }> {
+  const stores = (await connections(db)).map(({ id, name, records, last_read_at, last_error }) => ({
+    id,
+    name,
+    records,
+    lastReadAt: last_read_at,
+    lastError: last_error,
+  }));
+  return { reading: shared.latchReading !== undefined, stores };
 }
 
 /** Reads at start and again every so many seconds. */

@@ -1,0 +1,21 @@
+import { headers } from "next/headers";
+import { redirect } from "next/navigation";
+import { NuqsAdapter } from "nuqs/adapters/next/app";
+import type { ReactNode } from "react";
+import { nowSeconds } from "@/server/clock";
+import { actorFrom, may } from "@/server/auth/guard";
+import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
+import { NothingForYou } from "@/ui/signIn/NothingForYou";
+
+export default async function ConsoleLayout({ children }: { children: ReactNode }) {
+  const actor = await actorFrom(await headers());
+  if (!actor) redirect("/sign-in");
+  if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
+  return (
+    <NuqsAdapter>
+      <ConsoleFrame viewer={{ name: actor.name, mayChange: may(actor, "change") }} now={nowSeconds()}>
+        {children}
+      </ConsoleFrame>
+    </NuqsAdapter>
+  );
+}

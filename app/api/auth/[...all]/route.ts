@@ -1,0 +1,5 @@
+import { auth } from "@/server/auth/auth";
+
+const handle = async (request: Request) => (await auth()).handler(request);
+
+export { handle as GET, handle as POST };

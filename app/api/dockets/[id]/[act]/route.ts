@@ -1,0 +1,24 @@
+import { z } from "zod";
+import { guarded, RequestError } from "@/server/auth/guard";
+import { applyDocket, pauseDocket, resumeDocket, retryFailed } from "@/server/dockets/executor";
+
+const acts = z.enum(["apply", "pause", "resume", "retry"]);
+
+export const POST = guarded<{ id: string; act: string }>("change", async ({ db, actor, params }) => {
+  switch (acts.parse(params.act)) {
+    case "apply":
+      if (!(await applyDocket(db, params.id, actor.email)))
+        throw new RequestError(409, "There is nothing to apply: the docket is empty or is being applied already.");
+      break;
+    case "pause":
+      await pauseDocket(db, params.id, actor.email);
+      break;
+    case "resume":
+      await resumeDocket(db, params.id, actor.email);
+      break;
+    case "retry":
+      await retryFailed(db, params.id, actor.email);
+      break;
+  }
+  return {};
+});

@@ -1,0 +1,7 @@
+import { guarded } from "@/server/auth/guard";
+import { docketProgress, progressEvents } from "@/server/dockets/executor";
+import { eventStream } from "@/server/events";
+
+export const GET = guarded<{ id: string }>("read", async ({ request, db, params }) =>
+  eventStream(request, progressEvents, params.id, () => docketProgress(db, params.id)),
+);

@@ -1,0 +1,21 @@
+import { z } from "zod";
+import { changeSchema } from "@/core/dockets/change";
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { stage, trayOf, unstage } from "@/server/dockets/tray";
+
+const staging = z.object({ changes: z.array(changeSchema).min(1).max(20_000) });
+/** Null takes out everything. */
+const unstaging = z.object({ shareIds: z.array(z.string()).nullable() });
+
+export const GET = guarded("read", ({ db, actor }) => trayOf(db, actor.email));
+
+export const POST = guarded("change", async ({ request, db, actor }) => {
+  const { changes } = await bodyOf(request, staging);
+  return { unknown: await stage(db, actor.email, changes) };
+});
+
+export const DELETE = guarded("change", async ({ request, db, actor }) => {
+  const { shareIds } = await bodyOf(request, unstaging);
+  await unstage(db, actor.email, shareIds);
+  return {};
+});

@@ -1,0 +1,16 @@
+import type { Metadata } from "next";
+import { connection } from "next/server";
+import type { ReactNode } from "react";
+import "@/ui/tokens.css";
+
+export const metadata: Metadata = { title: { default: "Tight Latch", template: "%s · Tight Latch" } };
+
+/** Every page is made on request: its security policy carries a nonce that is good once. */
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  await connection();
+  return (
+    <html lang="en">
+      <body>{children}</body>
+    </html>
+  );
+}

@@ -1,0 +1,47 @@
+import type { Change } from "./change";
+import type { Preview } from "./preview";
+
+export const DOCKET_STATES = ["preparing", "applying", "paused", "done"] as const;
+export type DocketState = (typeof DOCKET_STATES)[number];
+
+/** `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. */
+export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside"] as const;
+export type ChangeState = (typeof CHANGE_STATES)[number];
+
+/** A change with what its share was when it was staged. */
+export interface StagedChange {
+  shareId: string;
+  itemName: string;
+  audience: string;
+  change: Change;
+}
+
+/** How far a docket is. */
+export interface DocketProgress {
+  docketId: string;
+  state: DocketState;
+  counts: Record<ChangeState, number>;
+}
+
+/** What is in somebody's tray, with what it would do. */
+export interface TrayView {
+  docketId: string | null;
+  changes: StagedChange[];
+  preview: Preview | null;
+  /** A docket that is being applied or is paused, whoever began it. */
+  running: DocketProgress | null;
+}
+
+/** What came of one change. */
+export interface Receipt {
+  shareId: string;
+  itemName: string;
+  audience: string;
+  change: Change;
+  state: ChangeState;
+  tries: number;
+  sentAt: string | null;
+  answeredAt: string | null;
+  answer: string | null;
+  probe: string | null;
+}

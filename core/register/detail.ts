@@ -1,0 +1,66 @@
+import { isLiveShare } from "../access/live";
+import { inheritedFrom } from "../access/paths";
+import { verdictOn } from "../dockets/verdict";
+import { type Estate, type Share, sharesOn, storeAt } from "../estate/estate";
+import type { LinkRecord } from "../estate/records";
+import type { QueryProblem } from "../query/parse";
+import { RULES, type RuleId } from "../rules/catalogue";
+import { findings } from "../rules/findings";
+import { judge } from "../rules/judging";
+import { reasonFor } from "../rules/reasons";
+import { DAY, rfc3339, type Seconds } from "../time/instant";
+import type { RegisterRow } from "./row";
+import { audienceWords, shareSentence } from "./words";
+
+/** Some rows of what a query finds. */
+export interface RegisterPage {
+  total: number;
+  found: number;
+  rows: RegisterRow[];
+  problems: QueryProblem[];
+}
+
+/** All that the inspector tells of one share. */
+export interface ShareDetail {
+  row: RegisterRow;
+  sentence: string;
+  address: string | null;
+  findings: { rule: RuleId; title: string; reason: string }[];
+  /** What is said of its item as a whole. */
+  itemFindings: { rule: RuleId; title: string }[];
+  recipients: LinkRecord["recipients"];
+  tellsRecipientUse: boolean;
+  /** Other shares by which the same item is reached. */
+  others: { id: string; words: string; at: string }[];
+  /** Why its end date can't be set, or null where it can. */
+  noExpiryWhy: string | null;
+}
+
+export function shareDetail(estate: Estate, share: Share, row: RegisterRow, t: Seconds): ShareDetail {
+  const { record, position } = share;
+  const expiry = verdictOn(estate, { action: "set-expiry", shareId: share.id, expiresAt: rfc3339(t + 7 * DAY) }, t);
+  return {
+    row,
+    sentence: shareSentence(estate, share),
+    address: record.type === "link" ? (record.address ?? null) : null,
+    findings: row.rules.map((rule) => ({ rule, title: RULES[rule].title, reason: reasonFor(rule, estate, share, t) })),
+    itemFindings: findings(judge(estate, t))
+      .filter((one) => one.subject === record.itemId)
+      .map(({ rule }) => ({ rule, title: RULES[rule].title })),
+    recipients: record.type === "link" ? record.recipients : [],
+    tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
+    others: othersTo(estate, share, t),
+    noExpiryWhy: expiry.can ? null : expiry.why,
+  };
+}
+
+function othersTo(estate: Estate, share: Share, t: Seconds): ShareDetail["others"] {
+  return inheritedFrom(estate, share.position)
+    .flatMap((at) => sharesOn(estate, at))
+    .filter((other) => other.id !== share.id && isLiveShare(estate, other, t))
+    .map((other) => ({
+      id: other.id,
+      words: `${audienceWords(estate, other)}: ${other.role}`,
+      at: other.position === share.position ? "on the same item" : `from ${estate.tree.items[other.position].name}`,
+    }));
+}

@@ -1,0 +1,49 @@
+// Takes the pictures in docs/screenshots of a running demo (or into the folder given), at 1280x800.
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { launchBrowser, signIn } from "./browser.mjs";
+import { root } from "./stale.mjs";
+
+const url = process.env.LATCH_URL ?? "http://127.0.0.1:4310";
+const folder = process.argv[2] ?? join(root, "docs/screenshots");
+const only = process.argv.slice(3);
+mkdirSync(folder, { recursive: true });
+
+const browser = await launchBrowser();
+const page = await browser.newPage();
+await page.setViewport({ width: 1280, height: 800 });
+
+async function shot(name, path, prepare = async () => {}) {
+  if (only.length > 0 && !only.includes(name)) return;
+  if (path) await page.goto(url + path, { waitUntil: "networkidle2" });
+  await prepare();
+  await new Promise((resolve) => setTimeout(resolve, 700));
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+}
+
+const click = (text) => page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
+const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
+
+await shot("sign-in", "/sign-in");
+await signIn(page, url, "imre.varga@wrenmoor.example", "tern-gravel-lantern-oboe");
+await shot("register", "/register");
+await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")}`, async () => {
+  await page.locator("[role=row][id=row-0]").click();
+});
+await shot("query-help", "/register?q=rech:open", () => click("What can be asked"));
+await shot("tray", OPEN_AND_UNUSED, async () => {
+  await click("Mark all");
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  await click("Stage revoke");
+  await page.locator("footer button[aria-expanded]").click();
+});
+await shot("confirm", null, () => click("Apply "));
+await shot("register-dark", null, async () => {
+  await page.keyboard.press("Escape");
+  await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
+  await page.goto(`${url}/register?q=outside%3Ayes`, { waitUntil: "networkidle2" });
+});
+await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "light" }]);
+await shot("ledger", "/ledger");
+await shot("estate", "/estate");
+await browser.close();

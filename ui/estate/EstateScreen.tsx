@@ -1,0 +1,52 @@
+"use client";
+
+import { useMutation } from "@tanstack/react-query";
+import type { StoreStatus } from "@/core/estate/storeStatus";
+import { useViewer } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { countWords, momentWords } from "../parts/words";
+import { useEvents } from "../parts/useEvents";
+
+/** The stores that are read, and how their last reading went. */
+export function EstateScreen() {
+  const { viewer } = useViewer();
+  const status = useEvents<{ reading: boolean; stores: StoreStatus[] }>("/api/reading/events");
+  const read = useMutation({ mutationFn: () => api("/api/reading", { method: "POST", body: {} }) });
+  return (
+    <div className="h-full overflow-y-auto bg-raised px-6 py-5">
+      <div className="mb-3 flex items-center gap-4">
+        <h1 className="text-[20px] font-semibold">Stores</h1>
+        {viewer.mayChange && (
+          <Button look="act" disabled={status?.reading ?? true} onClick={() => read.mutate()}>
+            Read what changed, now
+          </Button>
+        )}
+        <span role="status" className="text-ink-soft">
+          {status?.reading ? "Reading." : ""}
+        </span>
+      </div>
+      {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
+      {status?.stores.length === 0 && (
+        <Notice>No store is connected. docs/command-line.md tells how to connect one.</Notice>
+      )}
+      <ul className="max-w-3xl">
+        {status?.stores.map((store) => (
+          <li key={store.id} className="grid grid-cols-[180px_1fr] border-t border-line py-3">
+            <b className="text-[15px] font-semibold">{store.name}</b>
+            <span>
+              {store.lastReadAt ? `Read ${momentWords(store.lastReadAt)} UTC.` : "Not read yet."}{" "}
+              {countWords(store.records, "record")} in the first reading.
+              {store.lastError && (
+                <span className="mt-1 block text-oxide">
+                  The last reading failed: {store.lastError} It is tried again by itself.
+                </span>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+"use client";
+
+import clsx from "clsx";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import { rfc3339 } from "@/core/time/instant";
+import { api } from "../parts/api";
+import { momentWords } from "../parts/words";
+import { Mark } from "./Mark";
+import { useViewer } from "./viewer";
+
+const SECTIONS = ["Register", "Ledger", "Estate"];
+
+export function Band() {
+  const path = usePathname();
+  const { viewer, now } = useViewer();
+  return (
+    <header className="on-band flex items-center bg-band px-3.5 text-band-ink">
+      <span className="mr-4 flex items-center gap-2 text-[14.5px] font-semibold">
+        <Mark />
+        Tight Latch
+      </span>
+      <nav aria-label="Sections" className="flex">
+        {SECTIONS.map((name) => {
+          const target = `/${name.toLowerCase()}`;
+          const isHere = path.startsWith(target);
+          return (
+            <Link
+              key={name}
+              href={target}
+              aria-current={isHere ? "page" : undefined}
+              className={clsx(
+                "px-3 leading-10",
+                isHere && "font-semibold text-white shadow-[inset_0_-3px_0_var(--band-act)]",
+              )}
+            >
+              {name}
+            </Link>
+          );
+        })}
+      </nav>
+      <span className="grow" />
+      <span className="border-l border-band-line px-3 leading-10">Now, {momentWords(rfc3339(now))} UTC</span>
+      <span className="border-l border-band-line px-3 leading-10">{viewer.name}</span>
+      <button type="button" onClick={signOut} className="border-l border-band-line pl-3 leading-10">
+        Sign out
+      </button>
+    </header>
+  );
+}
+
+async function signOut() {
+  await api("/api/auth/sign-out", { method: "POST", body: {} });
+  window.location.assign("/sign-in");
+}

@@ -1,0 +1,140 @@
+"use client";
+
+import { useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import { previewWords } from "@/core/dockets/previewWords";
+import type { DocketProgress } from "@/core/dockets/progress";
+import { countWords } from "../parts/words";
+import { useEvents } from "../parts/useEvents";
+import { ConfirmApply } from "./ConfirmApply";
+import { TrayPanel } from "./TrayPanel";
+import { useTray } from "./useTray";
+import { useViewer } from "./viewer";
+
+const GHOST = "h-7 rounded-[3px] border border-band-line px-3 text-band-ink";
+
+/** The docket being prepared, or the one being carried out, always at the foot of the window. */
+export function Tray() {
+  const { viewer } = useViewer();
+  const { tray, act, problem, refresh } = useTray();
+  const [isOpen, setIsOpen] = useState(false);
+  const [watchedId, setWatchedId] = useState<string | null>(null);
+  const shownId = watchedId ?? tray?.running?.docketId ?? null;
+  const progress = useEvents<DocketProgress>(shownId ? `/api/dockets/${shownId}/events` : null);
+  useRefreshWhenDone(progress, refresh);
+
+  const apply = async (docketId: string) => {
+    setIsOpen(false);
+    await act.mutateAsync({ docketId, act: "apply" });
+    setWatchedId(docketId);
+  };
+
+  const preview = tray?.preview;
+  const count = tray?.changes.length ?? 0;
+  return (
+    <footer className="on-band bg-band text-band-ink">
+      {isOpen && tray && preview && <TrayPanel tray={tray} preview={preview} />}
+      {problem && (
+        <p role="alert" className="px-3.5 pt-2 text-band-oxide">
+          {problem.message}
+        </p>
+      )}
+      <div className="flex h-[42px] items-center gap-4 px-3.5">
+        {progress ? (
+          <Running
+            progress={progress}
+            mayChange={viewer.mayChange}
+            act={(name) => act.mutate({ docketId: progress.docketId, act: name })}
+            dismiss={() => setWatchedId(null)}
+          />
+        ) : preview && tray.docketId ? (
+          <>
+            <p aria-live="polite" className="truncate">
+              {previewWords(preview)}
+              {preview.addressesStopping > 0 && (
+                <span className="text-band-oxide">
+                  {" "}
+                  {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good.
+                </span>
+              )}
+            </p>
+            <span className="grow" />
+            <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
+              {isOpen ? "Close" : "Look through"}
+            </button>
+            <ConfirmApply preview={preview} count={count} apply={() => apply(tray.docketId!)} />
+          </>
+        ) : (
+          <p className="opacity-80">
+            {viewer.mayChange
+              ? "The tray is empty. Mark shares in the register, then stage what is to be done with them."
+              : "You can look at everything here, and change nothing."}
+          </p>
+        )}
+      </div>
+    </footer>
+  );
+}
+
+/** When a docket is done, every list that it may have changed is asked for again. */
+function useRefreshWhenDone(progress: DocketProgress | null, refresh: () => unknown) {
+  const client = useQueryClient();
+  const state = progress?.state;
+  useEffect(() => {
+    if (state !== "done") return;
+    void client.invalidateQueries();
+    void refresh();
+    // `refresh` is made anew on every draw; what counts is the step to "done".
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [state, client]);
+}
+
+interface RunningProps {
+  progress: DocketProgress;
+  mayChange: boolean;
+  act: (name: "pause" | "resume" | "retry") => void;
+  dismiss: () => void;
+}
+
+function Running({ progress, mayChange, act, dismiss }: RunningProps) {
+  const { counts, state, docketId } = progress;
+  const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  const over = total - counts.staged - counts.sending;
+  const words = state === "done" ? "Applied" : state === "paused" ? "Paused" : "Applying";
+  return (
+    <>
+      <p role="status" className="whitespace-nowrap">
+        <b className="font-semibold text-white">
+          {words}: {counts.done.toLocaleString("en-GB")} of {countWords(total, "change")} done.
+        </b>{" "}
+        {counts.failed > 0 && <span className="text-band-oxide">{counts.failed} failed. </span>}
+        {counts["set-aside"] > 0 && `${counts["set-aside"]} set aside.`}
+      </p>
+      <progress aria-label="Progress" value={over} max={total} className="h-2 grow accent-band-act" />
+      {mayChange && state === "applying" && (
+        <button type="button" className={GHOST} onClick={() => act("pause")}>
+          Pause
+        </button>
+      )}
+      {mayChange && state === "paused" && (
+        <button type="button" className={GHOST} onClick={() => act("resume")}>
+          Go on
+        </button>
+      )}
+      {mayChange && state === "done" && counts.failed > 0 && (
+        <button type="button" className={GHOST} onClick={() => act("retry")}>
+          Try the failed again
+        </button>
+      )}
+      <Link href={`/ledger/dockets/${docketId}`} className={`${GHOST} leading-[26px]`}>
+        Receipts
+      </Link>
+      {state === "done" && (
+        <button type="button" className={GHOST} onClick={dismiss}>
+          Done
+        </button>
+      )}
+    </>
+  );
+}

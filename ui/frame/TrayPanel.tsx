@@ -1,0 +1,176 @@
+"use client";
+
+import clsx from "clsx";
+import type { ReactNode } from "react";
+import type { CrowdEffect, PersonEffect, Preview, SomeItems } from "@/core/dockets/preview";
+import type { StagedChange, TrayView } from "@/core/dockets/progress";
+import { seconds } from "@/core/time/instant";
+import { Button } from "../parts/Button";
+import { countWords, dayWords } from "../parts/words";
+import { useTray } from "./useTray";
+
+const MOST_SHOWN = 200;
+
+/** The tray, open: the changes by kind at the left, what they would really do at the right. */
+export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview }) {
+  return (
+    <section
+      aria-label="What is staged"
+      className="grid h-[min(60vh,460px)] grid-cols-[440px_1fr] border-t border-line-strong bg-surface text-ink"
+    >
+      <Changes changes={tray.changes} />
+      <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-5 py-3">
+        <div>
+          <Losses preview={preview} />
+        </div>
+        <div>
+          <Remains preview={preview} />
+          <Impossible preview={preview} />
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Changes({ changes }: { changes: StagedChange[] }) {
+  const { unstage } = useTray();
+  return (
+    <div className="flex flex-col border-r border-line-strong">
+      <div className="flex items-center justify-between px-3.5 py-2">
+        <h2 className="font-semibold">{countWords(changes.length, "change")} staged</h2>
+        <Button onClick={() => unstage.mutate(null)}>Take all out</Button>
+      </div>
+      <ul className="overflow-y-auto border-t border-line">
+        {changes.slice(0, MOST_SHOWN).map((one) => (
+          <li key={one.shareId} className="flex items-center gap-3 border-b border-line px-3.5 py-1.5">
+            <span
+              className={clsx(
+                "w-[92px] shrink-0 font-semibold",
+                one.change.action === "revoke" ? "text-oxide" : "text-verdigris",
+              )}
+            >
+              {one.change.action === "revoke" ? "Revoke" : `End ${dayWords(seconds(one.change.expiresAt))}`}
+            </span>
+            <span className="min-w-0 grow">
+              <span className="block truncate">{one.itemName}</span>
+              <span className="block truncate text-[12px] text-ink-faint">{one.audience}</span>
+            </span>
+            <button
+              type="button"
+              aria-label={`Take ${one.itemName} out of the tray`}
+              onClick={() => unstage.mutate([one.shareId])}
+              className="text-verdigris underline"
+            >
+              Take out
+            </button>
+          </li>
+        ))}
+      </ul>
+      {changes.length > MOST_SHOWN && <p className="px-3.5 py-2 text-ink-faint">The first {MOST_SHOWN} are shown.</p>}
+    </div>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mb-4">
+      <h3 className="border-b border-line-strong pb-1 font-semibold">{title}</h3>
+      {children}
+    </section>
+  );
+}
+
+function itemWords({ count, names }: SomeItems): string {
+  if (count === 1) return names[0];
+  const more = count - names.length;
+  return `${countWords(count, "item")}: ${names.join(", ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
+}
+
+function Losses({ preview }: { preview: Preview }) {
+  const losers = preview.people.filter((person) => person.loses.count > 0);
+  return (
+    <Part title="Who loses what">
+      <CrowdLine who="Anyone with the address" effect={preview.anyone} />
+      <CrowdLine who="Everyone in the house" effect={preview.house} />
+      {losers.slice(0, MOST_SHOWN).map((person) => (
+        <PersonLine key={person.address} person={person}>
+          {itemWords(person.loses)}
+        </PersonLine>
+      ))}
+      {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
+        <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
+      )}
+    </Part>
+  );
+}
+
+function CrowdLine({ who, effect }: { who: string; effect: CrowdEffect }) {
+  if (effect.loses.count === 0) return null;
+  return (
+    <div className="border-b border-line py-1.5">
+      <b className="font-semibold">{who}</b>
+      <p className="text-ink-soft">{itemWords(effect.loses)}</p>
+    </div>
+  );
+}
+
+function PersonLine({ person, children }: { person: PersonEffect; children: ReactNode }) {
+  return (
+    <div className="border-b border-line py-1.5">
+      <b className="font-semibold">{person.name}</b>{" "}
+      <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
+      {person.insider && <span className="ml-1 text-copper">in the house</span>}
+      <p className="text-ink-soft">{children}</p>
+    </div>
+  );
+}
+
+function Remains({ preview }: { preview: Preview }) {
+  const keepers = preview.people.filter((person) => person.keeps.count > 0);
+  const { anyone } = preview;
+  return (
+    <Part title="Who keeps another way in">
+      {anyone.keeps.count > 0 && (
+        <div className="border-b border-line py-1.5">
+          <b className="font-semibold">Anyone, by another open link</b>
+          <p className="text-ink-soft">{itemWords(anyone.keeps)}</p>
+          <p className="text-copper">{anyone.ways.map((way) => way.words).join("; ")}</p>
+        </div>
+      )}
+      {keepers.slice(0, MOST_SHOWN).map((person) => (
+        <PersonLine key={person.address} person={person}>
+          {itemWords(person.keeps)}
+          <span className="block text-copper">by {person.ways.map((way) => way.words).join("; ")}</span>
+        </PersonLine>
+      ))}
+      {keepers.length === 0 && anyone.keeps.count === 0 && <p className="py-1.5 text-ink-soft">Nobody.</p>}
+    </Part>
+  );
+}
+
+function Impossible({ preview }: { preview: Preview }) {
+  return (
+    <>
+      {preview.impossible.length > 0 && (
+        <Part title="What can't be done">
+          {preview.impossible.slice(0, MOST_SHOWN).map((one) => (
+            <div key={one.shareId} className="border-b border-line py-1.5">
+              <b className="font-semibold">{one.itemName}</b>
+              <p className="text-ink-soft">
+                {one.why} {one.instead}
+              </p>
+            </div>
+          ))}
+        </Part>
+      )}
+      {preview.addressesStopping > 0 && (
+        <Part title="What can't be undone">
+          <p className="py-1.5 text-oxide">
+            {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Whoever needs
+            one of them again has to be sent a new one.
+          </p>
+        </Part>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,30 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { Change } from "@/core/dockets/change";
+import type { TrayView } from "@/core/dockets/progress";
+import { api } from "../parts/api";
+
+const KEY = ["tray"];
+
+/** The tray: what is staged, and how to stage, take out and apply. */
+export function useTray() {
+  const client = useQueryClient();
+  const refresh = () => client.invalidateQueries({ queryKey: KEY });
+  const { data } = useQuery({ queryKey: KEY, queryFn: () => api<TrayView>("/api/tray") });
+  const stage = useMutation({
+    mutationFn: (changes: Change[]) => api("/api/tray", { method: "POST", body: { changes } }),
+    onSettled: refresh,
+  });
+  const unstage = useMutation({
+    mutationFn: (shareIds: string[] | null) => api("/api/tray", { method: "DELETE", body: { shareIds } }),
+    onSettled: refresh,
+  });
+  const act = useMutation({
+    mutationFn: ({ docketId, act }: { docketId: string; act: "apply" | "pause" | "resume" | "retry" }) =>
+      api(`/api/dockets/${docketId}/${act}`, { method: "POST", body: {} }),
+    onSettled: refresh,
+  });
+  const problem = stage.error ?? unstage.error ?? act.error;
+  return { tray: data, stage, unstage, act, refresh, problem: problem as Error | null };
+}

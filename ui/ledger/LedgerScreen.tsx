@@ -1,0 +1,140 @@
+"use client";
+
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import type { LedgerEntry, Proof } from "@/core/ledger/chain";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { momentWords, plainWords } from "../parts/words";
+
+interface Docket {
+  id: string;
+  state: string;
+  made_by: string;
+  applied_at: string | null;
+}
+
+/** What was decided and done, by whom; at the head, whether the record is whole. */
+export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
+  const pages = useInfiniteQuery({
+    queryKey: ["ledger"],
+    queryFn: ({ pageParam, signal }) => api<{ entries: LedgerEntry[] }>(`/api/ledger?before=${pageParam}`, { signal }),
+    initialPageParam: Number.MAX_SAFE_INTEGER,
+    getNextPageParam: (page) => ((page.entries.at(-1)?.seq ?? 1) > 1 ? page.entries.at(-1)!.seq : undefined),
+  });
+  const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
+  return (
+    <div className="grid h-full grid-cols-[1fr_360px]">
+      <div className="flex min-h-0 flex-col bg-raised">
+        <h1 className="sr-only">Ledger</h1>
+        <ProofHead />
+        <div className="overflow-y-auto">
+          {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
+          <table className="w-full">
+            <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
+              <tr>
+                <th className="w-20 px-3.5 py-1.5 text-right font-semibold">Entry</th>
+                <th className="w-40 px-2 font-semibold">When (UTC)</th>
+                <th className="w-64 px-2 font-semibold">Who</th>
+                <th className="px-2 font-semibold">What</th>
+                <th className="w-32 px-2 font-semibold">Hash</th>
+              </tr>
+            </thead>
+            <tbody>
+              {entries.map((entry) => (
+                <tr key={entry.seq} className="border-t border-line align-top">
+                  <td className="px-3.5 py-1.5 text-right tabular-nums">{entry.seq.toLocaleString("en-GB")}</td>
+                  <td className="px-2 py-1.5 whitespace-nowrap">{momentWords(entry.at)}</td>
+                  <td className="px-2 py-1.5 break-all">{entry.actor}</td>
+                  <td className="px-2 py-1.5">
+                    <b className="font-semibold">{plainWords(entry.kind)}</b>
+                    <span className="block font-mono text-[12px] break-all text-ink-faint">
+                      {bodyWords(entry.body)}
+                    </span>
+                  </td>
+                  <td className="px-2 py-1.5 font-mono text-[12px]" title={entry.hash}>
+                    {entry.hash.slice(0, 12)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {pages.hasNextPage && (
+            <Button className="m-3.5" onClick={() => pages.fetchNextPage()}>
+              Show older entries
+            </Button>
+          )}
+        </div>
+      </div>
+      <DocketList dockets={dockets} />
+    </div>
+  );
+}
+
+const MOST_CHARACTERS = 220;
+
+function bodyWords(body: unknown): string {
+  const text = JSON.stringify(body);
+  if (text === "{}") return "";
+  return text.length > MOST_CHARACTERS ? `${text.slice(0, MOST_CHARACTERS)}…` : text;
+}
+
+function ProofHead() {
+  const proof = useQuery({ queryKey: ["proof"], queryFn: ({ signal }) => api<Proof>("/api/ledger/proof", { signal }) });
+  return (
+    <div className="flex items-center gap-4 border-b border-line-strong bg-surface px-3.5 py-2.5">
+      <p role="status" className="text-[15px]">
+        {proof.isFetching ? (
+          "Reading every entry and checking its hash."
+        ) : proof.error ? (
+          <span className="text-oxide">{proof.error.message}</span>
+        ) : (
+          proof.data && <ProofWords proof={proof.data} />
+        )}
+      </p>
+      <span className="grow" />
+      <Button onClick={() => proof.refetch()} disabled={proof.isFetching}>
+        Verify again
+      </Button>
+    </div>
+  );
+}
+
+function ProofWords({ proof }: { proof: Proof }) {
+  if (!proof.unbroken)
+    return (
+      <b className="font-semibold text-oxide">
+        Broken at entry {proof.seq.toLocaleString("en-GB")}: {proof.why}.
+      </b>
+    );
+  return (
+    <>
+      <b className="font-semibold text-verdigris">{proof.entries.toLocaleString("en-GB")} entries, unbroken.</b> Root{" "}
+      <code className="font-mono text-[12.5px]">{proof.root.slice(0, 16)}</code>
+    </>
+  );
+}
+
+function DocketList({ dockets }: { dockets: Docket[] }) {
+  return (
+    <section className="overflow-y-auto border-l border-line-strong bg-surface px-4 py-3">
+      <h2 className="mb-2 font-semibold">Dockets</h2>
+      {dockets.length === 0 && (
+        <p className="text-ink-soft">None has been applied yet. What is staged in the register becomes one.</p>
+      )}
+      <ul>
+        {dockets.map((docket) => (
+          <li key={docket.id} className="border-t border-line py-2">
+            <Link href={`/ledger/dockets/${docket.id}`} className="text-verdigris underline">
+              {docket.applied_at ? momentWords(docket.applied_at) : docket.id}
+            </Link>
+            <span className="block text-ink-faint">
+              {plainWords(docket.state)}, by {docket.made_by}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

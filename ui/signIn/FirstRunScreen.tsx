@@ -1,0 +1,54 @@
+"use client";
+
+import { type FormEvent, useState } from "react";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+import { EntrySheet } from "./EntrySheet";
+
+/** Makes the first administrator for whoever can read the terminal. */
+export function FirstRunScreen() {
+  const [problem, setProblem] = useState<string>();
+
+  async function makeAdministrator(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault();
+    const body = Object.fromEntries(new FormData(event.currentTarget));
+    try {
+      await api("/api/first-run", { method: "POST", body });
+      window.location.assign("/sign-in");
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  }
+
+  return (
+    <EntrySheet title="Make the first administrator">
+      <form onSubmit={makeAdministrator}>
+        <Field
+          label="Code"
+          name="code"
+          autoComplete="off"
+          required
+          autoFocus
+          hint="It stands in the terminal in which the application was started."
+        />
+        <Field label="Your name" name="name" autoComplete="name" required />
+        <Field label="E-mail address" name="email" type="email" autoComplete="username" required />
+        <Field
+          label="Password"
+          name="password"
+          type="password"
+          autoComplete="new-password"
+          minLength={15}
+          required
+          hint="At least 15 characters. A few unlike words make a good one."
+        />
+        {problem && <Notice tone="wrong">{problem}</Notice>}
+        <Button type="submit" look="act" className="mt-3 h-9">
+          Make the administrator
+        </Button>
+      </form>
+    </EntrySheet>
+  );
+}
