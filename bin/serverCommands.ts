@@ -1,5 +1,6 @@
 import { type Command, Option } from "commander";
 import { createWriteStream, readFileSync } from "node:fs";
+import { basename } from "node:path";
 import { Refusal } from "./refusal";
 
 interface ConnectOptions {
@@ -47,7 +48,7 @@ async function importFile(path: string, lenient: boolean) {
     import("../server/reading/estateFiles"),
   ]);
   const lines = readText(path).split("\n");
-  const { problems, unknownFields, changed } = await importEstate(await database(), lines, path, lenient);
+  const { problems, unknownFields, changed } = await importEstate(await database(), lines, basename(path), lenient);
   for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
   for (const { line, message } of problems) console.error(`${path}:${line}: ${lenient ? "skipped: " : ""}${message}`);
   if (changed === null) throw new Refusal(1, `${path}: ${problems.length} errors; nothing was imported`);

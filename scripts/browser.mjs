@@ -2,8 +2,8 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import puppeteer from "puppeteer-core";
+import { CHROMIUM } from "./chromium.mjs";
 
-export const CHROMIUM = process.env.CHROMIUM ?? "/usr/bin/chromium";
 
 /** Debian's Chromium, without a window and without any connection of its own. */
 export function launchBrowser() {

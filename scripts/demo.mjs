@@ -2,7 +2,7 @@
 import { execFileSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, resolve } from "node:path";
 import { ensureBuilt } from "./build.mjs";
 import { ensureInstalled, fail } from "./install.mjs";
 import { answers, checkPorts, endAllOnSignals, keep } from "./processes.mjs";
@@ -25,7 +25,7 @@ const ports = {
   LATCH_SMTP_PORT: setting("LATCH_SMTP_PORT", 4314),
   LATCH_MAIL_PORT: setting("LATCH_MAIL_PORT", 4315),
 };
-const data = join(root, process.env.LATCH_DATA ?? ".latch/demo");
+const data = resolve(root, process.env.LATCH_DATA ?? ".latch/demo");
 const marker = join(data, "demo.json");
 const env = {
   LATCH_DATA: data,

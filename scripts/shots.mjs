@@ -21,7 +21,8 @@ async function shot(name, path, prepare = async () => {}) {
   await page.screenshot({ path: join(folder, `${name}.png`) });
 }
 
-const click = (text) => page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
+const click = (text) =>
+  page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
 const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
 
 await shot("sign-in", "/sign-in");

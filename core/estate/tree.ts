@@ -1,4 +1,4 @@
-import { type ItemRecord, type Label, LABELS } from "./records";
+import { type ItemRecord, LABELS } from "./records";
 
 /**
  * The items, in depth-first order of the forest in which an item that doesn't inherit is a root of its
@@ -108,10 +108,6 @@ export function worstLabel(tree: Tree, from: number, to: number): number {
 /** How many different labels the live items in a range have. */
 export function labelsIn(tree: Tree, from: number, to: number): number {
   return tree.labelBefore.filter((before) => before[to] > before[from]).length;
-}
-
-export function labelName(index: number): Label {
-  return LABELS[index];
 }
 
 /** Names of all ancestors, the top one first. */

@@ -1,6 +1,8 @@
 import { betterAuth } from "better-auth";
-import { createAuthMiddleware } from "better-auth/api";
-import { database } from "../db/open";
+import { APIError, createAuthMiddleware } from "better-auth/api";
+import { rfc3339 } from "@/core/time/instant";
+import { nowSeconds } from "../clock";
+import { database, type Db } from "../db/open";
 import { append } from "../ledger/ledger";
 import { keyFor } from "../secrets";
 import { settings } from "../settings";
@@ -36,13 +38,37 @@ async function makeAuth() {
       ipAddress: { ipAddressHeaders: ["x-forwarded-for"] },
     },
     hooks: {
+      before: createAuthMiddleware(async (context) => {
+        if (context.path !== "/sign-in/email") return;
+        if (await hasTooManyRefusals(db, addressIn(context.body)))
+          throw new APIError("TOO_MANY_REQUESTS", { message: "Too many tries. Wait a quarter of an hour." });
+      }),
       after: createAuthMiddleware(async (context) => {
         if (context.path !== "/sign-in/email") return;
-        const email = String(context.body?.email ?? "");
-        await append(db, email, context.context.newSession ? "signed-in" : "sign-in-refused", {});
+        await append(db, addressIn(context.body), context.context.newSession ? "signed-in" : "sign-in-refused", {});
       }),
     },
   });
+}
+
+function addressIn(body: unknown): string {
+  const email = (body as { email?: unknown } | undefined)?.email;
+  return typeof email === "string" ? email.trim().toLowerCase().slice(0, 254) : "";
+}
+
+const MOST_REFUSALS = 10;
+const WITHIN_S = 15 * 60;
+
+/** Counts wrong tries for one address wherever they came from: a limit by sender alone could be walked round. */
+async function hasTooManyRefusals(db: Db, email: string): Promise<boolean> {
+  const { count } = await db
+    .selectFrom("ledger")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .where("kind", "=", "sign-in-refused")
+    .where("actor", "=", email)
+    .where("at", ">", rfc3339(nowSeconds() - WITHIN_S))
+    .executeTakeFirstOrThrow();
+  return Number(count) >= MOST_REFUSALS;
 }
 
 type Auth = Awaited<ReturnType<typeof makeAuth>>;

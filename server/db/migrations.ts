@@ -46,6 +46,7 @@ async function docketsAndLedger(db: Kysely<unknown>) {
     .addColumn("previous", "text", (c) => c.notNull())
     .addColumn("hash", "text", (c) => c.notNull())
     .execute();
+  await sql`create index ledger_by_actor on ledger (kind, actor, at)`.execute(db);
   // The ledger is only ever added to; these keep a slip of ours from rewriting it.
   for (const act of ["update", "delete"])
     await sql

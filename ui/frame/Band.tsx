@@ -5,6 +5,7 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { rfc3339 } from "@/core/time/instant";
 import { api } from "../parts/api";
+import { leaveTo } from "../parts/leaveTo";
 import { momentWords } from "../parts/words";
 import { Mark } from "./Mark";
 import { useViewer } from "./viewer";
@@ -51,5 +52,5 @@ export function Band() {
 
 async function signOut() {
   await api("/api/auth/sign-out", { method: "POST", body: {} });
-  window.location.assign("/sign-in");
+  leaveTo("/sign-in");
 }

@@ -2,7 +2,7 @@
 
 import clsx from "clsx";
 import type { ReactNode } from "react";
-import type { CrowdEffect, PersonEffect, Preview, SomeItems } from "@/core/dockets/preview";
+import type { CrowdEffect, PersonEffect, Preview, SomeItems, Way } from "@/core/dockets/preview";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { seconds } from "@/core/time/instant";
 import { Button } from "../parts/Button";
@@ -16,7 +16,7 @@ export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview 
   return (
     <section
       aria-label="What is staged"
-      className="grid h-[min(60vh,460px)] grid-cols-[440px_1fr] border-t border-line-strong bg-surface text-ink"
+      className="grid h-[min(60vh,460px)] grid-cols-[440px_1fr] grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
     >
       <Changes changes={tray.changes} />
       <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-5 py-3">
@@ -35,7 +35,7 @@ export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview 
 function Changes({ changes }: { changes: StagedChange[] }) {
   const { unstage } = useTray();
   return (
-    <div className="flex flex-col border-r border-line-strong">
+    <div className="flex min-h-0 flex-col border-r border-line-strong">
       <div className="flex items-center justify-between px-3.5 py-2">
         <h2 className="font-semibold">{countWords(changes.length, "change")} staged</h2>
         <Button onClick={() => unstage.mutate(null)}>Take all out</Button>
@@ -86,6 +86,14 @@ function itemWords({ count, names }: SomeItems): string {
   return `${countWords(count, "item")}: ${names.join(", ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }
 
+const WAYS_SHOWN = 4;
+
+function wayWords(ways: Way[]): string {
+  const more = ways.length - WAYS_SHOWN;
+  const first = ways.slice(0, WAYS_SHOWN).map((way) => way.words);
+  return `${first.join("; ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
+}
+
 function Losses({ preview }: { preview: Preview }) {
   const losers = preview.people.filter((person) => person.loses.count > 0);
   return (
@@ -134,13 +142,13 @@ function Remains({ preview }: { preview: Preview }) {
         <div className="border-b border-line py-1.5">
           <b className="font-semibold">Anyone, by another open link</b>
           <p className="text-ink-soft">{itemWords(anyone.keeps)}</p>
-          <p className="text-copper">{anyone.ways.map((way) => way.words).join("; ")}</p>
+          <p className="text-copper">{wayWords(anyone.ways)}</p>
         </div>
       )}
       {keepers.slice(0, MOST_SHOWN).map((person) => (
         <PersonLine key={person.address} person={person}>
           {itemWords(person.keeps)}
-          <span className="block text-copper">by {person.ways.map((way) => way.words).join("; ")}</span>
+          <span className="block text-copper">by {wayWords(person.ways)}</span>
         </PersonLine>
       ))}
       {keepers.length === 0 && anyone.keeps.count === 0 && <p className="py-1.5 text-ink-soft">Nobody.</p>}

@@ -49,9 +49,7 @@ export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
                   <td className="px-2 py-1.5 break-all">{entry.actor}</td>
                   <td className="px-2 py-1.5">
                     <b className="font-semibold">{plainWords(entry.kind)}</b>
-                    <span className="block font-mono text-[12px] break-all text-ink-faint">
-                      {bodyWords(entry.body)}
-                    </span>
+                    <span className="block text-[12.5px] wrap-anywhere text-ink-faint">{bodyWords(entry.body)}</span>
                   </td>
                   <td className="px-2 py-1.5 font-mono text-[12px]" title={entry.hash}>
                     {entry.hash.slice(0, 12)}
@@ -72,12 +70,21 @@ export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
   );
 }
 
-const MOST_CHARACTERS = 220;
-
+/** What an entry holds, field by field; the whole of it is in the database. */
 function bodyWords(body: unknown): string {
-  const text = JSON.stringify(body);
-  if (text === "{}") return "";
-  return text.length > MOST_CHARACTERS ? `${text.slice(0, MOST_CHARACTERS)}…` : text;
+  if (typeof body !== "object" || body === null) return String(body);
+  return Object.entries(body)
+    .filter(([, value]) => value !== null)
+    .map(([name, value]) => `${plainWords(name)}: ${valueWords(value)}`)
+    .join("; ");
+}
+
+function valueWords(value: unknown): string {
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "number") return value.toLocaleString("en-GB");
+  if (Array.isArray(value)) return value.length.toLocaleString("en-GB");
+  if (typeof value === "object" && value !== null) return Object.values(value).join(" ");
+  return String(value);
 }
 
 function ProofHead() {

@@ -1,3 +1,5 @@
+import { leaveTo } from "./leaveTo";
+
 /** What the server said when it refused or failed, in its own words. */
 export class ApiError extends Error {
   constructor(
@@ -25,6 +27,6 @@ export async function api<T>(
   });
   const answer = await response.json().catch(() => ({}));
   if (response.ok) return answer as T;
-  if (response.status === 401 && !path.startsWith("/api/auth")) window.location.assign("/sign-in");
+  if (response.status === 401 && !path.startsWith("/api/auth")) leaveTo("/sign-in");
   throw new ApiError(response.status, answer.error ?? answer.message ?? `The application answered ${response.status}.`);
 }

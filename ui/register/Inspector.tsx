@@ -31,7 +31,7 @@ export function Inspector(props: Props) {
   return (
     <aside
       aria-label="Share"
-      className="w-[330px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
+      className="w-[320px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
     >
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />
@@ -68,7 +68,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
         (props.isStaged ? (
           <p className="my-3 font-semibold text-verdigris">A change to this share is in the tray.</p>
         ) : (
-          <Button look="end" className="my-3" onClick={props.onRevoke}>
+          <Button className="my-3 text-oxide" onClick={props.onRevoke}>
             Stage its revoke
           </Button>
         ))}
@@ -144,12 +144,11 @@ function LatchFace({ latch, state, underlined }: { latch: Latch; state: LatchSta
 }
 
 function Findings({ detail }: { detail: ShareDetail }) {
-  const grave = detail.row.risk === "high" || detail.row.risk === "very-high";
   if (detail.findings.length + detail.itemFindings.length === 0) return <p className="my-3">It breaks no rule.</p>;
   return (
     <ul>
       {detail.findings.map(({ rule, title, reason }) => (
-        <li key={rule} className={clsx("my-2 border-l-[3px] pl-2.5", grave ? "border-oxide" : "border-copper")}>
+        <li key={rule} className="my-2 border-l-[3px] border-copper pl-2.5">
           <b className="font-semibold">{title}</b>
           <span className="block text-ink-soft">{reason}</span>
         </li>

@@ -56,8 +56,7 @@ export function QueryBar({ query, problems, onQuery, children }: Props) {
         <ul role="alert" className="mt-1.5 text-copper">
           {problems.map((problem) => (
             <li key={problem.from}>
-              <code className="font-mono">{query.slice(problem.from, problem.to)}</code>: {problem.message}. This part
-              was left out.
+              Left out: <code className="font-mono">{query.slice(problem.from, problem.to)}</code>, {problem.message}
             </li>
           ))}
         </ul>

@@ -78,7 +78,7 @@ export function RegisterScreen() {
             Mark none
           </Button>
           <span className="mx-2 h-5 border-l border-line-strong" />
-          <Button look="end" disabled={markedIds.length === 0} onClick={() => revoke(markedIds)}>
+          <Button className="text-oxide" disabled={markedIds.length === 0} onClick={() => revoke(markedIds)}>
             Stage revoke <Key>x</Key>
           </Button>
           <Button disabled={markedIds.length === 0} onClick={() => setEndingIds(markedIds)}>
@@ -130,7 +130,7 @@ export function RegisterScreen() {
 }
 
 function Key({ children }: { children: string }) {
-  return <kbd className="rounded-[2px] border border-current px-1 font-mono text-[11.5px] opacity-80">{children}</kbd>;
+  return <kbd className="rounded-[2px] border border-current px-1 font-mono text-[11.5px]">{children}</kbd>;
 }
 
 function Nothing({ query, total, clear }: { query: string; total: number; clear: () => void }) {

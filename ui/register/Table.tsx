@@ -80,7 +80,7 @@ export function Table(props: Props) {
       data-table
       onKeyDown={onKeyDown}
       ref={scroller}
-      className="min-h-0 grow overflow-auto bg-raised"
+      className="min-h-0 min-w-0 grow overflow-auto bg-raised"
     >
       <Head sort={props.sort} reversed={props.reversed} onSort={props.onSort} />
       <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
@@ -149,7 +149,9 @@ function Head({ sort, reversed, onSort }: Pick<Props, "sort" | "reversed" | "onS
       style={{ gridTemplateColumns: TRACKS }}
       className="sticky top-0 z-10 grid h-7 items-center border-b border-line-strong bg-raised text-[12px] font-semibold text-ink-faint"
     >
-      <span role="columnheader" aria-label="Mark" />
+      <span role="columnheader">
+        <span className="sr-only">Mark</span>
+      </span>
       {COLUMNS.map((column) => {
         const isSorted = column.sort !== undefined && column.sort === sort;
         const Arrow = reversed ? ArrowUp : ArrowDown;

@@ -34,14 +34,14 @@ export const COLUMNS: Column[] = [
   { title: "Risk", width: "84px", sort: "risk", cell: (row) => <RiskMark risk={row.risk} /> },
   {
     title: "Item",
-    width: "minmax(200px, 1.4fr)",
+    width: "minmax(150px, 1.4fr)",
     sort: "item",
     cell: (row) => <TwoLines first={row.itemName} second={[row.storeName, ...row.place].join(" / ")} />,
   },
   { title: "Latches", width: "78px", cell: (row) => <LatchMarks latches={row.latches} /> },
   {
     title: "For whom",
-    width: "minmax(160px, 1fr)",
+    width: "minmax(130px, 1fr)",
     sort: "for",
     cell: (row) => <TwoLines first={row.audience} second={STATE_WORDS[row.state]} />,
   },

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from "react";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { leaveTo } from "../parts/leaveTo";
 import { Notice } from "../parts/Notice";
 import { EntrySheet } from "./EntrySheet";
 
@@ -16,7 +17,7 @@ export function FirstRunScreen() {
     const body = Object.fromEntries(new FormData(event.currentTarget));
     try {
       await api("/api/first-run", { method: "POST", body });
-      window.location.assign("/sign-in");
+      leaveTo("/sign-in");
     } catch (error) {
       setProblem((error as Error).message);
     }

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from "react";
 import { api, ApiError } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { leaveTo } from "../parts/leaveTo";
 import { Notice } from "../parts/Notice";
 import { EntrySheet } from "./EntrySheet";
 
@@ -25,7 +26,7 @@ export function SignInScreen() {
         method: "POST",
         body: { email: form.get("email"), password: form.get("password") },
       });
-      window.location.assign("/register");
+      leaveTo("/register");
     } catch (error) {
       const { status, message } = error as ApiError;
       setProblem(REFUSALS[status] ?? message);

@@ -1,0 +1,181 @@
+import AxeBuilder from "@axe-core/puppeteer";
+import SQLite from "better-sqlite3";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD } from "./demo";
+
+/** The whole story through the browser, as a new user would walk it. */
+const demo = new Demo(4510);
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  await demo.start();
+  browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+}, 180_000);
+
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+}, 30_000);
+
+jest.setTimeout(120_000);
+
+const button = (text: string) => page.locator(`::-p-xpath(//button[contains(normalize-space(.), "${text}")])`);
+const shows = (text: string, on = page) =>
+  on.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+const textOf = (on: Page) => on.evaluate(() => document.body.innerText);
+const shareCount = async () => Number((await textOf(page)).match(/([\d,]+) of [\d,]+ shares/)![1].replace(",", ""));
+
+async function seriousFaults() {
+  const { violations } = await new AxeBuilder(page).analyze();
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
+}
+
+let address: string;
+
+test("somebody who isn't signed in is asked to, and a wrong password is refused", async () => {
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  expect(page.url()).toBe(`${demo.url}/sign-in`);
+  expect(await seriousFaults()).toEqual([]);
+  await page.type("input[name=email]", ADMINISTRATOR);
+  await page.type("input[name=password]", "not the password at all");
+  await button("Sign in").click();
+  await shows("The address or the password is not right.");
+});
+
+test("the administrator signs in and sees every share of three stores", async () => {
+  await page.locator("input[name=password]").fill(PASSWORD);
+  await button("Sign in").click();
+  await page.waitForFunction(() => /[\d,]+ of [\d,]+ shares/.test(document.body.innerText));
+  expect(await shareCount()).toBeGreaterThan(2_000);
+  for (const store of ["Stacks", "Alcoves", "Loading Dock"]) {
+    await page.locator("[data-query]").fill(`store:"${store}"`);
+    await page.waitForFunction((name) => document.querySelector("#row-0")?.textContent?.includes(name), {}, store);
+  }
+  expect(await seriousFaults()).toEqual([]);
+});
+
+test("a query that isn't understood is pointed at, and the rest of it counts", async () => {
+  await page.locator("[data-query]").fill("rech:open");
+  await shows("there is no field rech; did you mean reach?");
+});
+
+test("open links that nobody uses are marked by keyboard, staged, and their revoke is previewed", async () => {
+  await page.locator("[data-query]").fill("reach:open -used:<45d");
+  await page.waitForFunction(() => new URLSearchParams(location.search).get("q")?.endsWith("<45d"));
+  await page.waitForFunction(() => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
+  await page.focus("[data-table]");
+  await page.keyboard.press("Enter");
+  await shows("Anyone who holds this link can look at");
+  address = (await textOf(page)).match(/http:\/\/127\.0\.0\.1:\d+\/l\/\w+/)![0];
+  expect(await seriousFaults()).toEqual([]);
+  await page.keyboard.press("Space");
+  await shows("1 marked");
+  await button("Mark all").click();
+  const found = await shareCount();
+  await shows(`${found} marked`);
+  await page.focus("[data-table]");
+  await page.keyboard.press("x");
+  await shows(`${found} changes.`);
+  await shows(`${found} addresses stop working for good.`);
+  await button("Look through").click();
+  await shows("Who loses what");
+  await shows("Anyone, by another open link");
+  expect(await seriousFaults()).toEqual([]);
+});
+
+test("an old address works until the docket is applied, and then says that it is no longer available", async () => {
+  const recipient = await (await browser.createBrowserContext()).newPage();
+  await recipient.goto(address);
+  expect(await textOf(recipient)).toContain("Passport scans");
+
+  const found = await shareCount();
+  await button(`Apply ${found} changes`).click();
+  await shows(`Apply ${found} changes, now?`);
+  await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
+  await page.waitForSelector("progress");
+  await shows(`Applied: ${found} of ${found} changes done.`);
+  await shows(`No share meets reach:open -used:<45d`);
+
+  await recipient.goto(address);
+  expect(await textOf(recipient)).toContain("This link is no longer available");
+  await page.locator("::-p-xpath(//a[contains(., 'Receipts')])").click();
+  await shows("The address answers: no longer available.");
+  expect(await textOf(page)).toContain(`${found} done, 0 failed, 0 set aside, 0 to do`);
+});
+
+test("an end date that a store can't keep is said before anything is done", async () => {
+  await page.goto(`${demo.url}/register?q=reach%3Anamed%20store%3AStacks%20state%3Alive`, {
+    waitUntil: "networkidle2",
+  });
+  await page.focus("[data-table]");
+  await page.keyboard.press("Space");
+  await page.keyboard.press("e");
+  await shows("When shall 1 share end?");
+  await button("Stage the end date").click();
+  await shows("1 can't be done.");
+  await button("Look through").click();
+  await shows("Stacks keeps no end date on named links.");
+  await button("Take all out").click();
+  await shows("The tray is empty.");
+});
+
+test("the ledger verifies, and a changed byte breaks it", async () => {
+  await page.goto(`${demo.url}/ledger`, { waitUntil: "networkidle2" });
+  await shows("unbroken.");
+  expect(await seriousFaults()).toEqual([]);
+  const db = new SQLite(demo.databasePath);
+  expect(() => db.exec("update ledger set actor = 'x' where seq = 4")).toThrow("the ledger is only added to");
+  db.exec(
+    "drop trigger ledger_no_update; update ledger set body = replace(body, 'house.jsonl', 'mouse.jsonl') where seq = 4",
+  );
+  db.close();
+  await button("Verify again").click();
+  await shows("Broken at entry 4: its content is not what was written.");
+});
+
+test("the screens hold up in the dark", async () => {
+  await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
+  for (const path of ["/register?q=outside%3Ayes", "/ledger", "/estate"]) {
+    await page.goto(demo.url + path, { waitUntil: "networkidle2" });
+    expect(await seriousFaults()).toEqual([]);
+  }
+});
+
+test("an auditor sees everything and is refused every change by the server", async () => {
+  const auditor = await demo.signIn(AUDITOR);
+  const page = await auditor.ask("/api/register?query=outside:yes&count=1");
+  expect(page.status).toBe(200);
+  const shareId = page.answer.rows[0].id;
+  const changes = [{ action: "revoke", shareId }];
+  const refusals = await Promise.all([
+    auditor.ask("/api/tray", { changes }),
+    auditor.ask("/api/tray", { shareIds: null }, "DELETE"),
+    auditor.ask("/api/dockets/any/apply", {}),
+    auditor.ask("/api/reading", {}),
+  ]);
+  expect(refusals.map(({ status }) => status)).toEqual([403, 403, 403, 403]);
+  expect(refusals[0].answer.error).toBe("This is for administrator only.");
+});
+
+test("nobody else gets an answer", async () => {
+  const stranger = await fetch(`${demo.url}/api/register`);
+  expect([stranger.status, await stranger.json()]).toEqual([401, { error: "Sign in first." }]);
+  const owner = await demo.signIn("owner@wrenmoor.example");
+  expect((await owner.ask("/api/register")).status).toBe(403);
+  const administrator = await demo.signIn(ADMINISTRATOR);
+  const bad = await administrator.ask("/api/tray", { changes: [{ action: "revoke" }] });
+  expect([bad.status, bad.answer.error]).toEqual([400, expect.stringContaining("shareId")]);
+});

@@ -1,0 +1,125 @@
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+/** The instant at which every demo of the tests stands still. */
+export const NOW = "2026-11-23T09:14:00Z";
+export const PASSWORD = "tern-gravel-lantern-oboe";
+export const ADMINISTRATOR = "imre.varga@wrenmoor.example";
+export const AUDITOR = "auditor@wrenmoor.example";
+
+const root = join(__dirname, "../..");
+const STORES = ["stacks", "alcoves", "dock"] as const;
+type StoreName = (typeof STORES)[number];
+
+/** A whole demo of its own, with its own data and ports, started by the command that users start. */
+export class Demo {
+  readonly url: string;
+  readonly data = mkdtempSync(join(tmpdir(), "latch-e2e-"));
+  private process: ChildProcess | undefined;
+  private output = "";
+
+  constructor(private readonly firstPort: number) {
+    this.url = `http://127.0.0.1:${firstPort}`;
+  }
+
+  async start(): Promise<void> {
+    this.output = "";
+    const env = {
+      ...process.env,
+      NODE_ENV: "production" as const,
+      LATCH_NOW: NOW,
+      LATCH_DATA: join(this.data, "demo"),
+      LATCH_READ_EVERY: "0",
+      LATCH_PORT: String(this.firstPort),
+      LATCH_STACKS_PORT: String(this.firstPort + 1),
+      LATCH_ALCOVES_PORT: String(this.firstPort + 2),
+      LATCH_DOCK_PORT: String(this.firstPort + 3),
+      LATCH_SMTP_PORT: String(this.firstPort + 4),
+      LATCH_MAIL_PORT: String(this.firstPort + 5),
+    };
+    this.process = spawn(process.execPath, ["scripts/demo.mjs"], { cwd: root, env, stdio: ["ignore", "pipe", "pipe"] });
+    this.process.stdout!.on("data", (text) => (this.output += text));
+    this.process.stderr!.on("data", (text) => (this.output += text));
+    await this.until(() => this.output.includes("Ctrl+C ends everything"), "start");
+  }
+
+  /** Ends it as Ctrl+C does, and waits until it is gone. */
+  async stop(): Promise<void> {
+    const child = this.process;
+    if (child && child.exitCode === null) {
+      const gone = new Promise((resolve) => child.once("exit", resolve));
+      child.kill("SIGINT");
+      await gone;
+    }
+  }
+
+  async remove(): Promise<void> {
+    await this.stop();
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  /** Kills the application's process as a crash would; what started it starts it again. */
+  async killApplication(): Promise<void> {
+    const rows = execFileSync("ps", ["-o", "pid=,args=", "--ppid", String(this.process!.pid)], { encoding: "utf8" });
+    const row = rows.split("\n").find((one) => one.includes("next"));
+    process.kill(Number(row!.trim().split(" ")[0]), "SIGKILL");
+    await this.until(() => this.output.includes("The application is started again"), "be started again");
+    await this.until(
+      async () => (await fetch(`${this.url}/sign-in`).catch(() => undefined))?.ok ?? false,
+      "answer again",
+    );
+  }
+
+  get databasePath(): string {
+    return join(this.data, "demo/latch.sqlite");
+  }
+
+  /** Asks or tells a store's control what goes wrong there. */
+  async control(store: StoreName, faults?: Record<string, number>): Promise<{ applied: number }> {
+    const { keys } = JSON.parse(readFileSync(join(this.data, "demo/demo.json"), "utf8"));
+    const response = await fetch(`http://127.0.0.1:${this.firstPort + 1 + STORES.indexOf(store)}/api/control`, {
+      method: faults ? "POST" : "GET",
+      headers: { Authorization: `Bearer ${keys[store]}`, "Content-Type": "application/json" },
+      body: faults && JSON.stringify(faults),
+    });
+    return response.json();
+  }
+
+  /** A session of somebody, for requests without a browser. */
+  async signIn(email: string): Promise<Session> {
+    const response = await fetch(`${this.url}/api/auth/sign-in/email`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json", Origin: this.url },
+      body: JSON.stringify({ email, password: PASSWORD }),
+    });
+    const cookie = response.headers.getSetCookie().map((one) => one.split(";")[0]);
+    return new Session(this.url, cookie.join("; "));
+  }
+
+  async until(condition: () => boolean | Promise<boolean>, what: string, withinMs = 90_000): Promise<void> {
+    const end = Date.now() + withinMs;
+    while (!(await condition())) {
+      if (Date.now() > end || (this.process && this.process.exitCode !== null))
+        throw new Error(`The demo did not ${what} in time. It said:\n${this.output}`);
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
+}
+
+export class Session {
+  constructor(
+    private readonly url: string,
+    private readonly cookie: string,
+  ) {}
+
+  async ask(path: string, body?: unknown, method = body === undefined ? "GET" : "POST") {
+    const response = await fetch(this.url + path, {
+      method,
+      headers: { Cookie: this.cookie, Origin: this.url, "Content-Type": "application/json" },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    return { status: response.status, answer: await response.json() };
+  }
+}

@@ -1,0 +1,85 @@
+import { ADMINISTRATOR, Demo, type Session } from "./demo";
+
+/** What must hold when things break in the middle of the work. */
+const demo = new Demo(4530);
+const STORES = ["stacks", "alcoves", "dock"] as const;
+jest.setTimeout(180_000);
+
+beforeAll(() => demo.start(), 180_000);
+afterAll(() => demo.remove(), 30_000);
+
+async function stageRevokes(session: Session, query: string, count: number): Promise<string> {
+  const { answer } = await session.ask(`/api/register/ids?query=${encodeURIComponent(query)}`);
+  const ids: string[] = answer.ids.slice(0, count);
+  expect(ids).toHaveLength(count);
+  await session.ask("/api/tray", { changes: ids.map((shareId) => ({ action: "revoke", shareId })) });
+  return (await session.ask("/api/tray")).answer.docketId;
+}
+
+const countsOf = async (session: Session, docket: string) =>
+  (await session.ask(`/api/dockets/${docket}`)).answer.progress;
+const isDone = async (session: Session, docket: string) => (await countsOf(session, docket)).state === "done";
+
+async function appliedInStores(): Promise<number> {
+  const counts = await Promise.all(STORES.map((store) => demo.control(store)));
+  return counts.reduce((sum, { applied }) => sum + applied, 0);
+}
+
+test("the application is killed in the middle of 200 revokes: each is applied once, every receipt is whole", async () => {
+  const session = await demo.signIn(ADMINISTRATOR);
+  const docket = await stageRevokes(session, "state:live", 200);
+  for (const store of STORES) await demo.control(store, { slowMs: 60 });
+  expect((await session.ask(`/api/dockets/${docket}/apply`, {})).status).toBe(200);
+  await demo.until(async () => (await appliedInStores()) >= 40, "apply forty");
+  await demo.killApplication();
+  const midway = await countsOf(session, docket);
+  expect(midway.state).toBe("applying");
+  expect(midway.counts.done).toBeLessThan(200);
+  for (const store of STORES) await demo.control(store, { slowMs: 0 });
+  await demo.until(() => isDone(session, docket), "finish the docket");
+
+  expect(await appliedInStores()).toBe(200);
+  const { receipts, progress } = (await session.ask(`/api/dockets/${docket}`)).answer;
+  expect(progress.counts).toEqual({ staged: 0, sending: 0, done: 200, failed: 0, "set-aside": 0 });
+  for (const receipt of receipts)
+    expect(receipt).toMatchObject({
+      state: "done",
+      answer: "The store did it.",
+      probe: expect.stringMatching(/no longer available|lists it as revoked/),
+      answeredAt: expect.any(String),
+    });
+  expect((await session.ask("/api/ledger/proof")).answer.unbroken).toBe(true);
+});
+
+test("a store that drops, errs, half-applies and asks for quiet is tried again, and nothing is done twice", async () => {
+  const before = await appliedInStores();
+  const session = await demo.signIn(ADMINISTRATOR);
+  const docket = await stageRevokes(session, "state:live store:stacks", 20);
+  await demo.control("stacks", { halfApplied: 3 });
+  await demo.control("stacks", { drops: 2, errors: 3, tooMany: 2 });
+  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await demo.until(() => isDone(session, docket), "finish the docket");
+  const { receipts, progress } = (await session.ask(`/api/dockets/${docket}`)).answer;
+  expect(progress.counts.done).toBe(20);
+  expect(await appliedInStores()).toBe(before + 20);
+  expect(receipts.some((receipt: { tries: number }) => receipt.tries > 1)).toBe(true);
+});
+
+test("a change that fails for good is kept as failed, and can be tried again", async () => {
+  const session = await demo.signIn(ADMINISTRATOR);
+  const docket = await stageRevokes(session, "state:live store:alcoves", 1);
+  await demo.control("alcoves", { errors: 5 });
+  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await demo.until(() => isDone(session, docket), "give up");
+  expect((await countsOf(session, docket)).counts.failed).toBe(1);
+  await session.ask(`/api/dockets/${docket}/retry`, {});
+  await demo.until(async () => (await countsOf(session, docket)).counts.done === 1, "do it after all");
+});
+
+test("what somebody does in a store is seen by the next reading, once", async () => {
+  const session = await demo.signIn(ADMINISTRATOR);
+  const first = await session.ask("/api/reading", {});
+  expect(first.answer.results.map((one: { error?: string }) => one.error)).toEqual([undefined, undefined, undefined]);
+  const second = await session.ask("/api/reading", {});
+  expect(second.answer.results.map((one: { changed: number }) => one.changed)).toEqual([0, 0, 0]);
+});
