@@ -9,7 +9,11 @@ const shared = {
   transformIgnorePatterns: [
     "/node_modules/(?!(@noble|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
   ],
-  moduleNameMapper: { "^@/(.*)$": "<rootDir>/$1" },
+  moduleNameMapper: {
+    "^@/(.*)$": "<rootDir>/$1",
+    // It offers itself to imports only, and Jest asks as a require would.
+    "^canonicalize$": "<rootDir>/node_modules/canonicalize/lib/canonicalize.js",
+  },
   testPathIgnorePatterns: ["/node_modules/", "/dist/", "/.next/", "/.latch/"],
   modulePathIgnorePatterns: ["/.next/", "/.latch/"],
 };

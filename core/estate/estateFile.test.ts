@@ -1,0 +1,108 @@
+import { file, grant, head, item, link, person, store } from "@/tests/records";
+import type { EstateRecord } from "./records";
+import { readEstateFile, recordLine } from "./estateFile";
+
+const base: EstateRecord[] = [head(), store(), person("in", "in@home.example"), item("a", null), file("f", "a")];
+const linesOf = (...records: unknown[]) => [...base, ...records].map((record) => JSON.stringify(record));
+const problemsOf = (...records: unknown[]) => readEstateFile(linesOf(...records)).problems;
+
+test("a good file has no problems, whatever the order behind its head", () => {
+  const [first, ...rest] = linesOf(link("l", "f"), grant("g", "a", "in"));
+  expect(readEstateFile([first, ...rest.reverse()])).toMatchObject({ problems: [], records: expect.any(Array) });
+});
+
+test.each([
+  ["not JSON", ["{"], "not JSON"],
+  ["no object", ["[]"], "not a JSON object"],
+])("%s is named by its line", (_, bad, message) => {
+  const { problems } = readEstateFile([...linesOf(), ...bad]);
+  expect(problems).toEqual([{ line: 6, message: expect.stringContaining(message) }]);
+});
+
+const BAD: [string, unknown, string][] = [
+  ["an unknown type", { type: "folder", id: "x" }, 'unknown type "folder"; known are estate, store'],
+  ["a type of JavaScript's own", { type: "constructor" }, 'unknown type "constructor"'],
+  [
+    "a time with a fraction",
+    link("l", "f", { createdAt: "2026-10-05T08:00:00.5Z" }),
+    "bad value: createdAt is not a time",
+  ],
+  ["a time with an offset", link("l", "f", { createdAt: "2026-10-05T08:00:00+02:00" }), "bad value: createdAt"],
+  ["a day that isn't", link("l", "f", { createdAt: "2026-02-30T08:00:00Z" }), "bad value: createdAt"],
+  ["no address", person("p", "nobody"), "bad value: email is not an e-mail address"],
+  ["a missing field", { type: "party", domain: "x.example" }, "bad value: stance"],
+  ["a second head", head(), "a second estate record"],
+  ["a reference to no item", link("l", "nothing"), "a reference to nothing: itemId nothing is no item here"],
+  ["a reference to no person", link("l", "f", { createdBy: "nobody" }), "createdBy nobody is no person here"],
+  ["a right for nobody", grant("g", "f", "nobody"), "toId nobody is no person or group here"],
+  ["an id used twice", person("in", "other@home.example"), "duplicate id: person or group in stands on line 3"],
+  ["a group with a person's id", { type: "group", id: "in", name: "G" }, "duplicate id: person or group in"],
+  ["a reserved id", person("mailto:x", "x@home.example"), "begins with mailto:, which is reserved"],
+  ["a child of a file", file("x", "f"), "parent f is a file"],
+  [
+    "a deposit link that isn't open",
+    link("l", "f", { role: "deposit", reach: "house" }),
+    "reach of a deposit link must be open",
+  ],
+];
+
+test.each(BAD)("%s is refused", (_, record, message) => {
+  expect(problemsOf(record)).toEqual([{ line: 6, message: expect.stringContaining(message) }]);
+});
+
+test("a grant and a link can't have the same id", () => {
+  expect(problemsOf(link("s", "f"), grant("s", "f", "in"))).toMatchObject([{ line: 7 }]);
+});
+
+test("a child in another store than its parent is refused", () => {
+  expect(problemsOf(store("other"), file("x", "a", { storeId: "other" }))).toEqual([
+    { line: 7, message: "parent a is in store st, its child in store other" },
+  ]);
+});
+
+test("a cycle of parents is refused, and what hangs below it too", () => {
+  const problems = problemsOf(item("x", "y"), item("y", "x"), item("z", "y"));
+  expect(problems.map(({ line }) => line)).toEqual([6, 7, 8]);
+  expect(problems[0].message).toBe("a parent cycle: x lies below itself");
+  expect(problems[2].message).toContain("a reference to nothing");
+});
+
+test("what refers to a bad record is bad too, and the rest is left", () => {
+  const { records, problems } = readEstateFile(
+    linesOf(item("b", "nothing"), file("c", "b"), link("l", "c"), link("m", "f")),
+  );
+  expect(problems.map(({ line }) => line)).toEqual([6, 7, 8]);
+  expect(records.map((record) => record.type)).toEqual(["estate", "store", "person", "item", "item", "link"]);
+});
+
+test("the head must come first", () => {
+  const { problems } = readEstateFile([JSON.stringify(store()), JSON.stringify(head())]);
+  expect(problems.map(({ message }) => message)).toEqual([
+    "the first record must be of type estate",
+    "a second estate record; there may be only one",
+  ]);
+  expect(readEstateFile([]).problems).toHaveLength(1);
+});
+
+test("unknown fields are left out and counted", () => {
+  const { records, unknownFields } = readEstateFile(
+    linesOf({ ...link("l", "f"), colour: "red" }, { ...file("g", "a"), colour: 1 }),
+  );
+  expect([...unknownFields]).toEqual([
+    ["link.colour", 1],
+    ["item.colour", 1],
+  ]);
+  expect(records.some((record) => "colour" in record)).toBe(false);
+});
+
+test("what the format lets be missing has its standard value", () => {
+  const { inherits: _i, state: _s, ...bare } = item("b", "a");
+  const { records } = readEstateFile(linesOf(bare));
+  expect(records.at(-1)).toMatchObject({ inherits: true, state: "live" });
+});
+
+test("an address is a live secret: left out of a line unless asked for", () => {
+  const record = link("l", "f", { address: "https://dock.example/l/1" });
+  expect(recordLine(record, { withAddresses: false })).not.toContain("dock.example");
+  expect(JSON.parse(recordLine(record, { withAddresses: true }))).toEqual(record);
+});

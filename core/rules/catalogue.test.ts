@@ -1,0 +1,360 @@
+import { estateOf, file, grant, group, inDays, item, link, named, NOW, party, person, store, T } from "@/tests/records";
+import type { EstateRecord } from "../estate/records";
+import { RULE_IDS, type RuleId } from "./catalogue";
+import { findings, readRules, type RuleSet } from "./findings";
+import { judge } from "./judging";
+
+/** Subjects of one rule's findings on a small estate. */
+function found(rule: RuleId, records: (EstateRecord | EstateRecord[])[], parameters: object = {}): string[] {
+  return findings(judge(estateOf(...records), T), readRules({ [rule]: parameters })).map(({ subject }) => subject);
+}
+
+const confidential = item("c", null, { label: "confidential" });
+const inC = file("f", "c");
+const plain = file("f", null);
+
+/** For each rule: an estate and the subjects it finds there; the boundary cases stand side by side. */
+const CASES: [RuleId, string, (EstateRecord | EstateRecord[])[], string[]][] = [
+  [
+    "open-expiry",
+    "no end, or one past 30 days",
+    [
+      plain,
+      link("none", "f"),
+      link("at30", "f", { expiresAt: inDays(30) }),
+      link("past30", "f", { expiresAt: inDays(30.001) }),
+      link("house", "f", { reach: "house" }),
+    ],
+    ["none", "past30"],
+  ],
+  [
+    "open-password",
+    "no password before something internal",
+    [
+      plain,
+      file("p", null, { label: "public" }),
+      link("bare", "f"),
+      link("keyed", "f", { password: true }),
+      link("public", "p"),
+    ],
+    ["bare"],
+  ],
+  ["open-edit", "anyone may edit", [plain, link("view", "f"), link("edit", "f", { role: "edit" })], ["edit"]],
+  [
+    "open-forbidden",
+    "restricted things, even deep below",
+    [
+      item("a", null),
+      item("b", "a"),
+      file("r", "b", { label: "restricted" }),
+      link("top", "a"),
+      named("named", "r", ["x@quay.example"]),
+    ],
+    ["top"],
+  ],
+  [
+    "open-forbidden",
+    "not what a cut keeps out of reach",
+    [item("a", null), file("r", "a", { label: "restricted", inherits: false }), link("top", "a")],
+    [],
+  ],
+  [
+    "outside-download",
+    "a block that holds, one that editing undoes, none",
+    [
+      confidential,
+      inC,
+      grant("held", "f", "out", { download: false }),
+      grant("undone", "f", "out", { download: false, role: "edit" }),
+      grant("none", "f", "out"),
+      grant("inside", "f", "in"),
+    ],
+    ["none", "undone"],
+  ],
+  [
+    "outside-expiry",
+    "no end, or one past 180 days",
+    [
+      plain,
+      grant("none", "f", "out"),
+      grant("at180", "f", "out", { expiresAt: inDays(180) }),
+      grant("past", "f", "out", { expiresAt: inDays(181) }),
+      link("open", "f"),
+      grant("inside", "f", "in"),
+    ],
+    ["none", "past"],
+  ],
+  [
+    "outside-manage",
+    "an outsider may manage",
+    [
+      plain,
+      grant("m", "f", "out", { role: "manage" }),
+      grant("e", "f", "out", { role: "edit" }),
+      grant("i", "f", "in", { role: "manage" }),
+    ],
+    ["m"],
+  ],
+  [
+    "party-denied",
+    "by organisation, or by whole domain where there is none",
+    [
+      plain,
+      party("rival.example", "denied"),
+      party("mail.other.example", "denied"),
+      named("org", "f", ["x@sub.rival.example"]),
+      named("domain", "f", ["x@mail.other.example"]),
+      named("sibling", "f", ["x@web.other.example"]),
+    ],
+    ["domain", "org"],
+  ],
+  [
+    "personal-mailbox",
+    "only where the organisation has that stance",
+    [
+      plain,
+      party("post.example", "personal"),
+      party("x.post.example", "trusted"),
+      named("l", "f", ["a@x.post.example"]),
+      named("m", "f", ["a@quay.example"]),
+    ],
+    ["l"],
+  ],
+  [
+    "dormant",
+    "more than 45 days",
+    [
+      plain,
+      grant("at", "f", "out", { lastUsedAt: inDays(-45) }),
+      grant("past", "f", "out", { lastUsedAt: inDays(-45.001) }),
+      grant("never", "f", "out", { lastUsedAt: null }),
+    ],
+    ["past"],
+  ],
+  [
+    "dormant",
+    "not where the store doesn't tell",
+    [store("st", { lastUse: false }), plain, grant("past", "f", "out", { lastUsedAt: inDays(-400) })],
+    [],
+  ],
+  [
+    "never-used",
+    "made more than 14 days ago",
+    [
+      plain,
+      grant("at", "f", "out", { lastUsedAt: null, grantedAt: inDays(-14) }),
+      grant("past", "f", "out", { lastUsedAt: null, grantedAt: inDays(-15) }),
+      grant("used", "f", "out", { grantedAt: inDays(-15) }),
+    ],
+    ["past"],
+  ],
+  [
+    "sharer-left",
+    "its maker, or the item's owner",
+    [
+      person("l", "l@home.example", { status: "left" }),
+      person("s", "s@home.example", { status: "suspended" }),
+      plain,
+      file("o", null, { ownerId: "l" }),
+      grant("maker", "f", "out", { grantedBy: "l" }),
+      grant("owner", "o", "out"),
+      grant("suspended", "f", "out", { grantedBy: "s" }),
+    ],
+    ["maker", "owner"],
+  ],
+  [
+    "folder-wide",
+    "folders below, or unlike labels",
+    [
+      item("a", null),
+      item("b", "a"),
+      item("flat", null),
+      file("g", "flat"),
+      item("mixed", null),
+      file("h", "mixed", { label: "public" }),
+      grant("deep", "a", "out"),
+      grant("flat1", "flat", "out"),
+      grant("labels", "mixed", "out"),
+      grant("file", "g", "out"),
+    ],
+    ["deep", "labels"],
+  ],
+  [
+    "folder-wide",
+    "a binned folder below doesn't count",
+    [item("a", null), item("b", "a", { state: "binned" }), grant("s", "a", "out")],
+    [],
+  ],
+  [
+    "outsider-in-group",
+    "an outsider two levels down",
+    [
+      confidential,
+      inC,
+      ...[group("g", "sub"), group("sub", "out"), group("house", "in")],
+      grant("s", "f", "g"),
+      grant("t", "f", "house"),
+    ],
+    ["s"],
+  ],
+  [
+    "block-bypassed",
+    "the item that two shares reach, one blocked and one not",
+    [
+      confidential,
+      inC,
+      file("alone", "c", { inherits: false }),
+      grant("blocked", "f", "out", { download: false }),
+      grant("free", "c", "out"),
+    ],
+    ["f"],
+  ],
+  [
+    "link-pile",
+    "more than five live links",
+    [plain, ...Array.from({ length: 6 }, (_, i) => link(`l${i}`, "f", { role: i === 5 ? "deposit" : "view" }))],
+    ["f"],
+  ],
+  [
+    "link-pile",
+    "five are no pile, nor is a sixth that ended",
+    [plain, ...Array.from({ length: 6 }, (_, i) => link(`l${i}`, "f", { expiresAt: i === 0 ? NOW : null }))],
+    [],
+  ],
+  [
+    "house-listed",
+    "listed, before something confidential",
+    [
+      confidential,
+      inC,
+      plain,
+      link("listed", "c", { reach: "house", listed: true }),
+      link("not", "c", { reach: "house" }),
+    ].filter((one) => one !== plain),
+    ["listed"],
+  ],
+  [
+    "intake-password",
+    "an intake link without one",
+    [item("a", null), link("bare", "a", { role: "deposit" }), link("keyed", "a", { role: "deposit", password: true })],
+    ["bare"],
+  ],
+  [
+    "intake-window",
+    "no end, or a far one",
+    [
+      item("a", null),
+      link("none", "a", { role: "deposit" }),
+      link("near", "a", { role: "deposit", expiresAt: inDays(30) }),
+    ],
+    ["none"],
+  ],
+  [
+    "intake-mixed",
+    "a folder below, even one that doesn't inherit",
+    [item("a", null), item("b", "a", { inherits: false }), link("l", "a", { role: "deposit" })],
+    ["l"],
+  ],
+  [
+    "intake-mixed",
+    "another way in on the same item",
+    [
+      item("a", null),
+      item("b", null),
+      link("l", "a", { role: "deposit" }),
+      link("house", "a", { reach: "house" }),
+      link("m", "b", { role: "deposit" }),
+      grant("in", "b", "in"),
+    ],
+    ["l"],
+  ],
+  [
+    "broken-target",
+    "a link to something binned, not one revoked",
+    [
+      file("f", null, { state: "binned" }),
+      link("l", "f"),
+      link("revoked", "f", { revokedAt: NOW }),
+      grant("g", "f", "out"),
+    ],
+    ["l"],
+  ],
+  [
+    "spent-link",
+    "past its end, or at its cap",
+    [
+      plain,
+      link("ended", "f", { expiresAt: NOW }),
+      link("capped", "f", { maxUses: 2, uses: 2 }),
+      link("live", "f", { maxUses: 2, uses: 1 }),
+    ],
+    ["capped", "ended"],
+  ],
+];
+
+test.each(CASES)("%s: %s", (rule, _, records, subjects) => {
+  expect(found(rule, records)).toEqual(subjects);
+});
+
+test("every rule has a case", () => {
+  const engagement: RuleId = "engagement-over";
+  expect(RULE_IDS.filter((id) => id !== engagement && !CASES.some(([rule]) => rule === id))).toEqual([]);
+});
+
+describe("engagement-over", () => {
+  const over = (endsAt: string, organisations: string[]): EstateRecord => ({
+    type: "engagement",
+    id: "e",
+    name: "Tour",
+    itemIds: ["a"],
+    organisations,
+    startsAt: inDays(-100),
+    endsAt,
+  });
+  const below = [
+    item("a", null),
+    file("f", "a", { inherits: false }),
+    grant("ours", "f", "out"),
+    named("other", "f", ["x@else.example"]),
+    link("open", "f"),
+  ];
+
+  test("seven days after the end, for its organisations and for open links, whatever inherits", () => {
+    expect(found("engagement-over", [...below, over(inDays(-7), ["Quay.example"])])).toEqual(["open", "ours"]);
+    expect(found("engagement-over", [...below, over(inDays(-6.99), ["quay.example"])])).toEqual([]);
+    expect(found("engagement-over", [...below, over(inDays(-3), ["quay.example"])], { graceDays: 0 })).toEqual([
+      "open",
+      "ours",
+    ]);
+  });
+});
+
+describe("a rules file", () => {
+  test("a rule that isn't in it is off; a parameter left out takes its default", () => {
+    expect(readRules({ "open-expiry": {} })).toEqual({ "open-expiry": { maxDays: 30 } });
+  });
+  test.each([
+    [[], "rules: must be an object"],
+    [{ "open-door": {} }, "rules: unknown rule open-door; known are open-expiry"],
+    [{ "open-edit": { maxDays: 3 } }, 'rules: open-edit: Unrecognized key: "maxDays"'],
+    [{ dormant: { days: -1 } }, "rules: dormant.days: Too small"],
+    [{ "open-password": { labels: ["secret"] } }, "rules: open-password.labels.0: Invalid option"],
+    [{ toString: {} }, "rules: unknown rule toString"],
+  ])("%j is refused", (value, message) => expect(() => readRules(value)).toThrow(message));
+});
+
+test("findings are sorted by rule, then subject, and only outside shares have a risk", () => {
+  const estate = estateOf(
+    confidential,
+    inC,
+    link("z", "f"),
+    link("a", "f"),
+    link("h", "f", { reach: "house", listed: true }),
+  );
+  const rules: RuleSet = readRules({ "open-password": {}, "house-listed": {} });
+  expect(findings(judge(estate, T), rules)).toEqual([
+    { rule: "house-listed", subject: "h", item: "f", risk: null },
+    { rule: "open-password", subject: "a", item: "f", risk: "high" },
+    { rule: "open-password", subject: "z", item: "f", risk: "high" },
+  ]);
+});
