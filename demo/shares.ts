@@ -32,7 +32,7 @@ export function makeShares(
   limits: Limits,
 ): Shares {
   const maker = new ShareMaker(random, calendar, limits);
-  tellStories(maker, random, calendar, organisation, items);
+  tellStories(maker, random, organisation, items);
   for (const department of DEPARTMENTS) {
     const space = items.at(department);
     maker.grant(space, organisation.group(department).id, { role: "edit", by: space.ownerId!, ageDays: 424 });
@@ -140,7 +140,7 @@ class ShareMaker {
 }
 
 /** What a tour of the demo shows: each kind of finding, and the cases that are easy to get wrong. */
-function tellStories(maker: ShareMaker, random: Random, calendar: Calendar, organisation: Organisation, items: Items) {
+function tellStories(maker: ShareMaker, random: Random, organisation: Organisation, items: Items) {
   const touring = organisation.inDepartment("Touring");
   const passports = items.at("Touring / Coastal tour / Travel / Passport scans");
   const hall = organisation.at("quay-hall.example");
@@ -266,7 +266,6 @@ function tellStories(maker: ShareMaker, random: Random, calendar: Calendar, orga
     used: 1,
     ends: 100,
   });
-  void calendar;
 }
 
 const ENDS = [3, 9, 14, 21, 27, 60, 120, 200, 365, -4, -30, -90];

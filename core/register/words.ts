@@ -43,7 +43,11 @@ function peopleWords(estate: Estate, indexes: number[]): string {
     return insider ? `${name}, in the house` : `${name}, ${organisation}`;
   }
   const counts = new Map<string, number>();
-  for (const index of indexes) {
+  // Outsiders first: they are what one looks for.
+  const outsidersFirst = [...indexes].sort(
+    (a, b) => Number(estate.people[a].insider) - Number(estate.people[b].insider),
+  );
+  for (const index of outsidersFirst) {
     const { insider, organisation } = estate.people[index];
     const where = insider ? "in the house" : `at ${organisation}`;
     counts.set(where, (counts.get(where) ?? 0) + 1);

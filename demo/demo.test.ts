@@ -1,0 +1,64 @@
+import { buildEstate } from "../core/estate/estate";
+import { readEstateFile } from "../core/estate/estateFile";
+import type { EstateRecord } from "../core/estate/records";
+import { RULE_IDS } from "../core/rules/catalogue";
+import { findings } from "../core/rules/findings";
+import { judge } from "../core/rules/judging";
+import { seconds } from "../core/time/instant";
+import { STORES } from "../standins/store/stores";
+import { makeDemo } from "./scenario";
+
+const NOW = "2026-11-23T09:14:00Z";
+const demo = makeDemo(new Date(NOW));
+const records: EstateRecord[] = [
+  demo.house[0],
+  ...Object.values(STORES),
+  ...demo.directory,
+  ...demo.items,
+  ...demo.shares,
+  ...demo.house.slice(1),
+];
+const estate = buildEstate(records);
+
+test("the demo is an estate file without a fault", () => {
+  const { problems, unknownFields } = readEstateFile(
+    [...records, ...demo.acts].map((record) => JSON.stringify(record)),
+  );
+  expect(problems).toEqual([]);
+  expect(unknownFields.size).toBe(0);
+});
+
+test("it has the size that it should", () => {
+  expect(demo.items.length).toBeGreaterThan(3_500);
+  expect(demo.shares).toHaveLength(2_200);
+  expect(demo.acts).toHaveLength(25_000);
+  expect(demo.directory.filter((one) => one.type === "person" && one.email.endsWith("@wrenmoor.example"))).toHaveLength(
+    180,
+  );
+});
+
+test("it is the same on every run for one day", () => {
+  expect(makeDemo(new Date(NOW)).shares.slice(0, 50)).toEqual(demo.shares.slice(0, 50));
+});
+
+test("every address in it ends in .example", () => {
+  const addresses = records.flatMap((one) =>
+    one.type === "person" ? [one.email] : one.type === "link" ? one.recipients.map(({ email }) => email) : [],
+  );
+  expect(addresses.filter((address) => !address.endsWith(".example"))).toEqual([]);
+});
+
+test("nothing in it lies in the future that should not, and no act is older than fourteen months", () => {
+  expect(demo.acts.filter((act) => act.at > NOW || seconds(act.at) < seconds(NOW) - 430 * 86_400)).toEqual([]);
+});
+
+describe("it holds every kind of finding, several of each", () => {
+  const all = findings(judge(estate, seconds(NOW)));
+  test.each(RULE_IDS)("%s", (rule) => {
+    expect(all.filter((finding) => finding.rule === rule).length).toBeGreaterThanOrEqual(2);
+  });
+  test("and plenty that is quite in order", () => {
+    const bad = new Set(all.map((finding) => finding.subject));
+    expect(estate.shares.filter((share) => !bad.has(share.id)).length).toBeGreaterThan(700);
+  });
+});

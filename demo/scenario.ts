@@ -1,0 +1,96 @@
+import type { EngagementRecord, EstateRecord, EventRecord, ItemRecord, ShareRecord } from "../core/estate/records";
+import { makeActs } from "./acts";
+import { Calendar } from "./calendar";
+import { type Items, makeItems } from "./items";
+import { STORE_LIMITS } from "./limits";
+import { HOME, makeOrganisation } from "./organisation";
+import { Random } from "./random";
+import { makeShares } from "./shares";
+
+const SEED = 1789;
+
+export interface Demo {
+  /** What the house itself knows: its domains, parties and engagements. */
+  house: EstateRecord[];
+  /** People, groups and members, which one of the stores keeps. */
+  directory: EstateRecord[];
+  items: ItemRecord[];
+  shares: ShareRecord[];
+  /** Ids of the links that have the demo's password. */
+  keyed: string[];
+  acts: EventRecord[];
+}
+
+/** The Wrenmoor Philharmonic as it stands on a day: the same on every run for the same day. */
+export function makeDemo(now: Date): Demo {
+  const calendar = new Calendar(now);
+  const random = new Random(SEED);
+  const organisation = makeOrganisation(random, calendar);
+  const items = makeItems(random, calendar, organisation);
+  const { all: shares, keyed } = makeShares(random, calendar, organisation, items, STORE_LIMITS);
+  const acts = makeActs(random, calendar, organisation, shares);
+  const head: EstateRecord = { type: "estate", version: 1, asOf: calendar.today, homeDomains: [HOME] };
+  return {
+    house: [head, ...organisation.parties, ...engagements(calendar, items)],
+    directory: [...organisation.insiders, ...organisation.outsiders, ...organisation.groups, ...organisation.members],
+    items: items.all,
+    shares,
+    keyed,
+    acts,
+  };
+}
+
+/** Work with outsiders: two pieces that are over, one about to end, two running. Days from today. */
+function engagements(calendar: Calendar, items: Items): EngagementRecord[] {
+  const engagement = (
+    id: string,
+    name: string,
+    paths: string[],
+    organisations: string[],
+    from: number,
+    to: number,
+  ): EngagementRecord => ({
+    type: "engagement",
+    id,
+    name,
+    itemIds: paths.map((path) => items.at(path).id),
+    organisations,
+    startsAt: calendar.daysAgo(from),
+    endsAt: calendar.inDays(to),
+  });
+  return [
+    engagement(
+      "e-coast",
+      "Coastal tour",
+      ["Touring / Coastal tour"],
+      ["quay-hall.example", "orrin-hall.example", "brindle-haulage.example", "post.example"],
+      330,
+      -164,
+    ),
+    engagement(
+      "e-opera",
+      "Opera co-production",
+      ["Artistic Planning / Opera co-production"],
+      ["opera-vell.example", "quayside-staging.example"],
+      150,
+      110,
+    ),
+    engagement(
+      "e-record",
+      "Recording of the Marsh Symphony",
+      ["Recording, masters", "Score Library / Loans"],
+      ["fathom-records.example"],
+      260,
+      -40,
+    ),
+    engagement("e-gala", "Gala", ["Development / Gala"], ["ferrant-events.example", "copperfield-bank.example"], 90, 6),
+    engagement(
+      "e-youth",
+      "Youth exchange",
+      ["Learning / Youth exchange"],
+      ["lindweg-youth.example", "post.example"],
+      100,
+      60,
+    ),
+  ];
+}
