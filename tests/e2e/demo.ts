@@ -2,6 +2,7 @@ import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { until } from "./until";
 
 /** The instant at which every demo of the tests stands still. */
 export const NOW = "2026-11-23T09:14:00Z";
@@ -98,13 +99,12 @@ export class Demo {
     return new Session(this.url, cookie.join("; "));
   }
 
-  async until(condition: () => boolean | Promise<boolean>, what: string, withinMs = 90_000): Promise<void> {
-    const end = Date.now() + withinMs;
-    while (!(await condition())) {
-      if (Date.now() > end || (this.process && this.process.exitCode !== null))
-        throw new Error(`The demo did not ${what} in time. It said:\n${this.output}`);
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
+  until(condition: () => boolean | Promise<boolean>, what: string): Promise<void> {
+    const orGone = () => {
+      if (this.process && this.process.exitCode !== null) throw new Error(`The demo ended. It said:\n${this.output}`);
+      return condition();
+    };
+    return until(orGone, what, () => this.output);
   }
 }
 

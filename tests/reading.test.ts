@@ -1,0 +1,172 @@
+import { serve, type ServerType } from "@hono/node-server";
+import { Hono } from "hono";
+import type { AddressInfo } from "node:net";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { EstateRecord } from "@/core/estate/records";
+import { type Db, openDatabase } from "@/server/db/open";
+import { entriesBefore, verifyLedger } from "@/server/ledger/ledger";
+import { exportEstate, importEstate } from "@/server/reading/estateFiles";
+import { currentRecords } from "@/server/reading/facts";
+import { readStores } from "@/server/reading/read";
+import { connect, connections } from "@/server/stores/connections";
+import { storeApi } from "@/standins/store/api";
+import { StoreDatabase } from "@/standins/store/database";
+import { STORES } from "@/standins/store/stores";
+import { file, head, item, link, NOW, person } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-reading-"));
+
+const KEY = "a key that is long enough";
+const FILES = 2_500;
+let server: ServerType;
+let store: StoreDatabase;
+let db: Db;
+let paths: string[];
+/** Requests after which the store stops answering; to see what a reading leaves behind that is cut off. */
+let answersLeft = Infinity;
+
+beforeEach(async () => {
+  const folder = mkdtempSync(join(tmpdir(), "latch-reading-"));
+  store = new StoreDatabase(join(folder, "store.sqlite"));
+  store.transaction(() => {
+    store.put(person("in", "in@wrenmoor.example"), NOW);
+    store.put(item("a", null, { storeId: "dock" }), NOW);
+    for (let i = 0; i < FILES; i++) store.put(file(`f${i}`, "a", { storeId: "dock" }), NOW);
+    store.put(link("l", "f7", { address: "TOKEN" }), NOW);
+  });
+  paths = [];
+  answersLeft = Infinity;
+  const app = new Hono();
+  app.use("*", async (c, next) => {
+    paths.push(c.req.path + new URL(c.req.url).search);
+    if (answersLeft-- <= 0) return c.json({ error: "The store is being repaired." }, 503);
+    await next();
+  });
+  app.route("/api", storeApi(store, STORES.dock, KEY, "http://127.0.0.1:1"));
+  server = serve({ fetch: app.fetch, port: 0, hostname: "127.0.0.1" });
+  await new Promise((resolve) => server.once("listening", resolve));
+  db = await openDatabase(join(folder, "latch.sqlite"));
+  await connect(db, {
+    id: "dock",
+    name: "Loading Dock",
+    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    key: KEY,
+  });
+});
+
+afterEach(async () => {
+  await db.destroy();
+  await new Promise((resolve) => server.close(resolve));
+});
+
+const facts = () => db.selectFrom("fact").select(["type", "key", "from", "to"]).execute();
+const changed = async () => (await readStores(db)).map((one) => one.changed);
+
+test("a first reading brings everything page by page, a second one nothing", async () => {
+  const steps: number[] = [];
+  await readStores(db, ({ records }) => steps.push(records));
+  expect(steps).toEqual([1_000, 1_000, FILES + 3 - 2_000]);
+  expect(await currentRecords(db)).toHaveLength(FILES + 4);
+  expect(await changed()).toEqual([0]);
+  expect(paths.filter((path) => path.startsWith("/api/records")).at(-1)).toContain(`after=${FILES + 3}`);
+});
+
+test("a reading that breaks off goes on from its last page: nothing is lost and nothing doubled", async () => {
+  answersLeft = 2; // The description and one page.
+  expect(await readStores(db)).toMatchObject([{ store: "Loading Dock", error: "The store is being repaired." }]);
+  expect((await facts()).length).toBe(1_001);
+  expect((await connections(db))[0]).toMatchObject({ last_error: "The store is being repaired.", first_read_at: null });
+  answersLeft = Infinity;
+  paths = [];
+  await readStores(db);
+  expect(paths[1]).toContain("after=1000");
+  const all = await facts();
+  expect(all.length).toBe(FILES + 4);
+  expect(new Set(all.map(({ type, key }) => type + key)).size).toBe(FILES + 4);
+  expect((await connections(db))[0]).toMatchObject({ last_error: null, first_read_at: NOW });
+});
+
+test("a change ends one fact and begins the next, at the time at which the store made it", async () => {
+  await readStores(db);
+  store.put(link("l", "f7", { address: "TOKEN", revokedAt: "2026-10-05T07:30:00Z" }), "2026-10-05T07:30:00Z");
+  expect(await changed()).toEqual([1]);
+  const periods = await db.selectFrom("fact").select(["from", "to"]).where("key", "=", "l").orderBy("id").execute();
+  expect(periods).toEqual([
+    { from: "2026-09-30T08:00:00Z", to: "2026-10-05T07:30:00Z" },
+    { from: "2026-10-05T07:30:00Z", to: null },
+  ]);
+});
+
+test("a thing without a date of its own holds since before we looked; a later one since it came", async () => {
+  await readStores(db);
+  store.put(person("new", "new@wrenmoor.example"), "2026-10-05T07:00:00Z");
+  await readStores(db);
+  const people = await db
+    .selectFrom("fact")
+    .select(["key", "from"])
+    .where("type", "=", "person")
+    .orderBy("key")
+    .execute();
+  expect(people).toEqual([
+    { key: "in", from: null },
+    { key: "new", from: "2026-10-05T07:00:00Z" },
+  ]);
+});
+
+test("a wrong key is said in the store's words", async () => {
+  const [{ url }] = await connections(db);
+  await connect(db, { id: "dock", name: "Loading Dock", url, key: "another key altogether" });
+  expect(await readStores(db)).toMatchObject([{ error: "The key is not right." }]);
+});
+
+test("a store's key is sealed at rest", async () => {
+  const [{ key }] = await connections(db);
+  expect(Buffer.from(key, "base64").toString("latin1")).not.toContain(KEY);
+});
+
+test("readings leave entries in the ledger where they changed something", async () => {
+  await readStores(db);
+  await readStores(db);
+  expect((await entriesBefore(db, 100, 10)).map(({ kind, body }) => [kind, body])).toEqual([
+    ["store-read", { store: "Loading Dock", changed: FILES + 4, first: true }],
+  ]);
+  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 1 });
+});
+
+describe("estate files", () => {
+  const lines = (...records: EstateRecord[]) => records.map((record) => JSON.stringify(record));
+
+  test("may speak of what is known already, and nothing of a bad one is kept", async () => {
+    await readStores(db);
+    const before = (await facts()).length;
+    const bad = await importEstate(db, lines(head(), link("m", "f9"), link("n", "nothing")), "bad.jsonl", false);
+    expect([bad.changed, bad.problems]).toEqual([
+      null,
+      [{ line: 3, message: expect.stringContaining("a reference to nothing: itemId nothing") }],
+    ]);
+    expect((await facts()).length).toBe(before);
+    const lenient = await importEstate(db, lines(head(), link("m", "f9"), link("n", "nothing")), "bad.jsonl", true);
+    expect([lenient.changed, (await facts()).length]).toEqual([2, before + 2]);
+  });
+
+  test("an export is read back as it was, without the addresses unless asked for", async () => {
+    await readStores(db);
+    await importEstate(db, lines(head(["wrenmoor.example"])), "house.jsonl", false);
+    const exported = async (withAddresses: boolean) => {
+      const out: string[] = [];
+      for await (const line of exportEstate(db, withAddresses)) out.push(line);
+      return out;
+    };
+    const plain = await exported(false);
+    expect(plain.some((line) => line.includes("/l/TOKEN"))).toBe(false);
+    expect((await exported(true)).some((line) => line.includes("/l/TOKEN"))).toBe(true);
+    const other = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-import-")), "latch.sqlite"));
+    const { problems, changed } = await importEstate(other, plain, "export.jsonl", false);
+    expect([problems, changed]).toEqual([[], plain.length]);
+    expect((await importEstate(other, plain, "export.jsonl", false)).changed).toBe(0);
+    await other.destroy();
+  });
+});
