@@ -4,7 +4,6 @@ import { join } from "node:path";
 import puppeteer from "puppeteer-core";
 import { CHROMIUM } from "./chromium.mjs";
 
-
 /** Debian's Chromium, without a window and without any connection of its own. */
 export function launchBrowser() {
   return puppeteer.launch({

@@ -23,6 +23,12 @@ async function shot(name, path, prepare = async () => {}) {
 
 const click = (text) =>
   page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
+/** The address of the first share that is staged, asked of the server as the inspector asks it. */
+const oldAddress = () =>
+  page.evaluate(async () => {
+    const tray = await (await fetch("/api/tray")).json();
+    return (await (await fetch(`/api/shares/${tray.changes[0].shareId}`)).json()).address;
+  });
 const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
 
 await shot("sign-in", "/sign-in");
@@ -39,6 +45,17 @@ await shot("tray", OPEN_AND_UNUSED, async () => {
   await page.locator("footer button[aria-expanded]").click();
 });
 await shot("confirm", null, () => click("Apply "));
+await shot("receipts", null, async () => {
+  const address = await oldAddress();
+  await page.locator("[role=alertdialog] button::-p-text(Apply)").click();
+  await page.waitForFunction(() => document.body.innerText.includes("Applied:"), { timeout: 60_000 });
+  await click("Receipts");
+  await page.waitForFunction(() => document.body.innerText.includes("A look afterwards"));
+  const recipient = await (await browser.createBrowserContext()).newPage();
+  await recipient.setViewport({ width: 780, height: 480 });
+  await recipient.goto(address);
+  await recipient.screenshot({ path: join(folder, "recipient.png") });
+});
 await shot("register-dark", null, async () => {
   await page.keyboard.press("Escape");
   await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);

@@ -8,7 +8,8 @@ const files = execFileSync("git", ["ls-files", "-co", "--exclude-standard"], { c
   .split("\n")
   .filter((name) => /\.(ts|tsx|mjs|css)$/.test(name));
 const isTest = (name) => /^tests\/|\.test\.tsx?$/.test(name);
-const lines = (names) => names.reduce((sum, name) => sum + readFileSync(join(root, name), "utf8").split("\n").length, 0);
+const lines = (names) =>
+  names.reduce((sum, name) => sum + readFileSync(join(root, name), "utf8").split("\n").length, 0);
 
 const code = lines(files.filter((name) => !isTest(name)));
 const tests = lines(files.filter(isTest));

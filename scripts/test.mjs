@@ -47,16 +47,24 @@ function jest(name, ...args) {
 
 function run(script, args, stdout = "inherit") {
   const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
-  return spawnSync(process.execPath, [join(root, script), ...args], { cwd: root, env, stdio: ["ignore", stdout, "inherit"] });
+  return spawnSync(process.execPath, [join(root, script), ...args], {
+    cwd: root,
+    env,
+    stdio: ["ignore", stdout, "inherit"],
+  });
 }
 
 /** Debian's Chromium, by apt where we may; else a line that says what to install. */
 function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
   const isRootOnDebian = process.getuid?.() === 0 && existsSync("/usr/bin/apt-get");
-  if (!isRootOnDebian) fail(`${CHROMIUM} is missing: install Debian's package chromium, or set CHROMIUM to where it is.`);
+  if (!isRootOnDebian)
+    fail(`${CHROMIUM} is missing: install Debian's package chromium, or set CHROMIUM to where it is.`);
   console.log("Installing Chromium, once.");
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   execFileSync("apt-get", ["update", "-qq"], { env, stdio: ["ignore", "ignore", "inherit"] });
-  execFileSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], { env, stdio: ["ignore", "ignore", "inherit"] });
+  execFileSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], {
+    env,
+    stdio: ["ignore", "ignore", "inherit"],
+  });
 }

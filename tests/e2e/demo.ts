@@ -1,5 +1,6 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { until } from "./until";
@@ -61,16 +62,32 @@ export class Demo {
     rmSync(this.data, { recursive: true, force: true });
   }
 
-  /** Kills the application's process as a crash would; what started it starts it again. */
-  async killApplication(): Promise<void> {
+  /** Kills a process of the demo as a crash would, by its name and a part of its command; what started it starts it again. */
+  async kill(name: string, command: string): Promise<void> {
     const rows = execFileSync("ps", ["-o", "pid=,args=", "--ppid", String(this.process!.pid)], { encoding: "utf8" });
-    const row = rows.split("\n").find((one) => one.includes("next"));
+    const row = rows.split("\n").find((one) => one.includes(command));
     process.kill(Number(row!.trim().split(" ")[0]), "SIGKILL");
-    await this.until(() => this.output.includes("The application is started again"), "be started again");
+    await this.until(() => this.output.includes(`${name} is started again`), "start it again");
+  }
+
+  async killApplication(): Promise<void> {
+    await this.kill("The application", "next");
     await this.until(
       async () => (await fetch(`${this.url}/sign-in`).catch(() => undefined))?.ok ?? false,
       "answer again",
     );
+  }
+
+  /** Which of its six ports still answer. */
+  async openPorts(): Promise<number[]> {
+    const ports = Array.from({ length: 6 }, (_, i) => this.firstPort + i);
+    const isOpen = (port: number) =>
+      new Promise<boolean>((resolve) => {
+        const socket = connect(port, "127.0.0.1", () => (socket.destroy(), resolve(true)));
+        socket.once("error", () => resolve(false));
+      });
+    const open = await Promise.all(ports.map(isOpen));
+    return ports.filter((_, i) => open[i]);
   }
 
   get databasePath(): string {

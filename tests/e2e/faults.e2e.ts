@@ -83,3 +83,18 @@ test("what somebody does in a store is seen by the next reading, once", async ()
   const second = await session.ask("/api/reading", {});
   expect(second.answer.results.map((one: { changed: number }) => one.changed)).toEqual([0, 0, 0]);
 });
+
+test("a stand-in that dies is said and started again", async () => {
+  await demo.kill("Alcoves", "alcoves");
+  await demo.until(async () => (await demo.control("alcoves").catch(() => undefined)) !== undefined, "answer again");
+});
+
+test("Ctrl+C ends every process, and a second start goes on with what is there", async () => {
+  expect(await demo.openPorts()).toHaveLength(6);
+  await demo.stop();
+  expect(await demo.openPorts()).toEqual([]);
+  await demo.start();
+  const session = await demo.signIn(ADMINISTRATOR);
+  expect((await session.ask("/api/ledger/proof")).answer.unbroken).toBe(true);
+  expect((await session.ask("/api/register")).answer.total).toBeLessThan(2_051 - 200);
+});

@@ -31,24 +31,24 @@ const STATE_WORDS: Record<RegisterRow["state"], string> = {
 };
 
 export const COLUMNS: Column[] = [
-  { title: "Risk", width: "84px", sort: "risk", cell: (row) => <RiskMark risk={row.risk} /> },
+  { title: "Risk", width: "80px", sort: "risk", cell: (row) => <RiskMark risk={row.risk} /> },
   {
     title: "Item",
-    width: "minmax(150px, 1.4fr)",
+    width: "minmax(130px, 1.4fr)",
     sort: "item",
     cell: (row) => <TwoLines first={row.itemName} second={[row.storeName, ...row.place].join(" / ")} />,
   },
-  { title: "Latches", width: "78px", cell: (row) => <LatchMarks latches={row.latches} /> },
+  { title: "Latches", width: "74px", cell: (row) => <LatchMarks latches={row.latches} /> },
   {
     title: "For whom",
-    width: "minmax(130px, 1fr)",
+    width: "minmax(112px, 1fr)",
     sort: "for",
     cell: (row) => <TwoLines first={row.audience} second={STATE_WORDS[row.state]} />,
   },
-  { title: "May", width: "76px", cell: (row) => <TwoLines first={row.role} second={row.label} /> },
+  { title: "May", width: "84px", cell: (row) => <TwoLines first={row.role} second={row.label} /> },
   {
     title: "Ends",
-    width: "96px",
+    width: "92px",
     sort: "ends",
     cell: (row, now) => (
       <TwoLines
@@ -59,7 +59,7 @@ export const COLUMNS: Column[] = [
   },
   {
     title: "Last used",
-    width: "96px",
+    width: "92px",
     sort: "used",
     cell: (row, now) =>
       row.lastUsed === null ? (
@@ -70,7 +70,7 @@ export const COLUMNS: Column[] = [
   },
   {
     title: "Made by",
-    width: "132px",
+    width: "112px",
     sort: "made",
     cell: (row) => <TwoLines first={row.maker || "unknown"} second={dayWords(row.made)} />,
   },
