@@ -16,8 +16,8 @@ export function ConfirmApply({ preview, count, apply }: { preview: Preview; coun
         {label}
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 bg-veil" />
-        <AlertDialog.Content className="fixed right-0 bottom-[42px] left-0 border-t-4 border-oxide bg-raised px-8 py-6 text-ink">
+        <AlertDialog.Overlay className="fixed inset-0 z-30 bg-veil" />
+        <AlertDialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 border-t-4 border-oxide bg-raised px-8 py-6 text-ink">
           <AlertDialog.Title className="text-[20px] font-semibold">{label}, now?</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mt-2 max-w-3xl space-y-1.5">

@@ -111,7 +111,12 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
         {counts.failed > 0 && <span className="text-band-oxide">{counts.failed} failed. </span>}
         {counts["set-aside"] > 0 && `${counts["set-aside"]} set aside.`}
       </p>
-      <progress aria-label="Progress" value={over} max={total} className="h-2 grow accent-band-act" />
+      <progress
+        aria-label="Progress"
+        value={over}
+        max={total}
+        className="h-2 grow appearance-none overflow-hidden rounded-[1px] [&::-moz-progress-bar]:bg-band-act [&::-webkit-progress-bar]:bg-band-line [&::-webkit-progress-value]:bg-band-act"
+      />
       {mayChange && state === "applying" && (
         <button type="button" className={GHOST} onClick={() => act("pause")}>
           Pause

@@ -29,8 +29,8 @@ export function EndDateDialog({ count, now, isOpen, onClose, onChoose }: Props) 
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-veil" />
-        <Dialog.Content className="fixed right-0 bottom-[42px] left-0 border-t-4 border-verdigris bg-raised px-8 py-6">
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-veil" />
+        <Dialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 border-t-4 border-verdigris bg-raised px-8 py-6">
           <Dialog.Title className="text-[20px] font-semibold">
             When shall {countWords(count, "share")} end?
           </Dialog.Title>

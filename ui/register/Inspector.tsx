@@ -31,7 +31,7 @@ export function Inspector(props: Props) {
   return (
     <aside
       aria-label="Share"
-      className="w-[300px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
+      className="w-[296px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
     >
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />

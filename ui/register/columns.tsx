@@ -34,21 +34,21 @@ export const COLUMNS: Column[] = [
   { title: "Risk", width: "80px", sort: "risk", cell: (row) => <RiskMark risk={row.risk} /> },
   {
     title: "Item",
-    width: "minmax(130px, 1.4fr)",
+    width: "minmax(120px, 1.4fr)",
     sort: "item",
     cell: (row) => <TwoLines first={row.itemName} second={[row.storeName, ...row.place].join(" / ")} />,
   },
   { title: "Latches", width: "74px", cell: (row) => <LatchMarks latches={row.latches} /> },
   {
     title: "For whom",
-    width: "minmax(112px, 1fr)",
+    width: "minmax(102px, 1fr)",
     sort: "for",
     cell: (row) => <TwoLines first={row.audience} second={STATE_WORDS[row.state]} />,
   },
-  { title: "May", width: "84px", cell: (row) => <TwoLines first={row.role} second={row.label} /> },
+  { title: "May", width: "80px", cell: (row) => <TwoLines first={row.role} second={row.label} /> },
   {
     title: "Ends",
-    width: "92px",
+    width: "100px",
     sort: "ends",
     cell: (row, now) => (
       <TwoLines
@@ -59,7 +59,7 @@ export const COLUMNS: Column[] = [
   },
   {
     title: "Last used",
-    width: "92px",
+    width: "100px",
     sort: "used",
     cell: (row, now) =>
       row.lastUsed === null ? (
