@@ -8,7 +8,7 @@ import type { EstateRecord } from "@/core/estate/records";
 import { type Db, openDatabase } from "@/server/db/open";
 import { entriesBefore, verifyLedger } from "@/server/ledger/ledger";
 import { exportEstate, importEstate } from "@/server/reading/estateFiles";
-import { currentRecords } from "@/server/reading/facts";
+import { currentRecords, recordsAt } from "@/server/reading/facts";
 import { readStores } from "@/server/reading/read";
 import { connect, connections } from "@/server/stores/connections";
 import { storeApi } from "@/standins/store/api";
@@ -98,6 +98,18 @@ test("a change ends one fact and begins the next, at the time at which the store
     { from: "2026-09-30T08:00:00Z", to: "2026-10-05T07:30:00Z" },
     { from: "2026-10-05T07:30:00Z", to: null },
   ]);
+});
+
+test("the estate of a past instant is made of the facts that held then", async () => {
+  await readStores(db);
+  store.put(link("l", "f7", { address: "TOKEN", revokedAt: "2026-10-05T07:30:00Z" }), "2026-10-05T07:30:00Z");
+  await readStores(db);
+  const linkAt = async (at: string) => (await recordsAt(db, at)).find((record) => record.type === "link");
+  expect(await linkAt("2026-09-30T07:59:59Z")).toBeUndefined();
+  expect(await linkAt("2026-10-05T07:29:59Z")).toMatchObject({ id: "l" });
+  expect(await linkAt("2026-10-05T07:29:59Z")).not.toHaveProperty("revokedAt");
+  expect(await linkAt("2026-10-05T07:30:00Z")).toMatchObject({ revokedAt: "2026-10-05T07:30:00Z" });
+  expect((await recordsAt(db, NOW)).length).toBe((await currentRecords(db)).length);
 });
 
 test("a thing without a date of its own holds since before we looked; a later one since it came", async () => {

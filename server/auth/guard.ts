@@ -1,6 +1,8 @@
 import { z } from "zod";
 import { database, type Db } from "../db/open";
 import { settings } from "../settings";
+import { nowSeconds } from "../clock";
+import { seconds, type Seconds } from "@/core/time/instant";
 import { auth, ROLES, type SignInRole } from "./auth";
 
 export interface Actor {
@@ -86,6 +88,19 @@ export async function bodyOf<T>(request: Request, schema: z.ZodType<T>): Promise
     throw new RequestError(400, "The request's body is not JSON.");
   });
   return schema.parse(value);
+}
+
+const pastSchema = z.object({
+  at: z.iso.datetime({ precision: 0, error: "at: must be a time such as 2026-03-03T12:00:00Z" }).optional(),
+});
+
+/** The past instant that a request asks about; undefined is now. @throws {RequestError | z.ZodError} */
+export function pastOf(request: Request): Seconds | undefined {
+  const { at } = queryOf(request, pastSchema);
+  if (at === undefined) return undefined;
+  if (seconds(at) > nowSeconds())
+    throw new RequestError(400, "at: that lies in the future; nobody knows who will reach what then.");
+  return seconds(at);
 }
 
 /** A request's query, checked. @throws {z.ZodError} */

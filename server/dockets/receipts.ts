@@ -1,6 +1,7 @@
 import { changeSchema } from "@/core/dockets/change";
-import type { Receipt } from "@/core/dockets/progress";
+import type { Receipt, StagedChange } from "@/core/dockets/progress";
 import type { Db } from "../db/open";
+import type { DocketChangeTable } from "../db/schema";
 
 /** Dockets that have been applied, newest first. */
 export function appliedDockets(db: Db) {
@@ -23,10 +24,7 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     .orderBy("position")
     .execute();
   return rows.map((row) => ({
-    shareId: row.share_id,
-    itemName: row.item_name,
-    audience: row.audience,
-    change: changeSchema.parse(JSON.parse(row.body)),
+    ...stagedChange(row),
     state: row.state,
     tries: row.tries,
     sentAt: row.sent_at,
@@ -34,4 +32,16 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     answer: row.answer,
     probe: row.probe,
   }));
+}
+
+/** A change as it was staged, from its row. */
+export function stagedChange(
+  row: Pick<DocketChangeTable, "share_id" | "item_name" | "audience" | "body">,
+): StagedChange {
+  return {
+    shareId: row.share_id,
+    itemName: row.item_name,
+    audience: row.audience,
+    change: changeSchema.parse(JSON.parse(row.body)),
+  };
 }

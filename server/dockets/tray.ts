@@ -1,11 +1,11 @@
 import { v7 as uuid } from "uuid";
 import type { Change } from "@/core/dockets/change";
-import { changeSchema } from "@/core/dockets/change";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { docketProgress } from "./executor";
+import { stagedChange } from "./receipts";
 
 /** What a person has staged, what it would do, and whether a docket is being carried out. */
 export async function trayOf(db: Db, person: string): Promise<TrayView> {
@@ -31,12 +31,7 @@ async function stagedIn(db: Db, docketId: string): Promise<StagedChange[]> {
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
-  return rows.map((row) => ({
-    shareId: row.share_id,
-    itemName: row.item_name,
-    audience: row.audience,
-    change: changeSchema.parse(JSON.parse(row.body)),
-  }));
+  return rows.map(stagedChange);
 }
 
 function trayDocket(db: Db, person: string) {

@@ -2,7 +2,8 @@ import { join } from "node:path";
 import { Worker } from "node:worker_threads";
 import { nowSeconds } from "../clock";
 import { databasePath } from "../db/open";
-import type { Answered, Asked, QuestionName, Reply } from "./questions";
+import type { Seconds } from "@/core/time/instant";
+import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
 
 interface Waiting {
   resolve: (answer: unknown) => void;
@@ -15,12 +16,14 @@ class EngineClient {
   private readonly waiting = new Map<number, Waiting>();
   private next = 1;
 
-  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>): Promise<Answered<Q>> {
+  /** @param past the instant to ask about; without it, now */
+  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
     const worker = (this.worker ??= this.start());
     const number = this.next++;
     return new Promise((resolve, reject) => {
       this.waiting.set(number, { resolve: resolve as Waiting["resolve"], reject });
-      worker.postMessage({ number, name, asked, t: nowSeconds() });
+      const envelope: Envelope = { number, name, asked, t: past ?? nowSeconds(), isPast: past !== undefined };
+      worker.postMessage(envelope);
     });
   }
 

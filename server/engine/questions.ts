@@ -29,7 +29,10 @@ export interface Envelope {
   number: number;
   name: QuestionName;
   asked: unknown;
+  /** The instant that is asked about. */
   t: Seconds;
+  /** Whether that is a past one: then the estate is taken as it was. */
+  isPast: boolean;
 }
 
 export type Reply = { number: number; answer: unknown } | { number: number; error: string };

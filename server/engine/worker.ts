@@ -1,23 +1,41 @@
 import { parentPort, workerData } from "node:worker_threads";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import { openDatabase } from "../db/open";
-import { currentRecords } from "../reading/facts";
+import { currentRecords, recordsAt } from "../reading/facts";
 import { Engine } from "./engine";
 import type { Envelope, Reply } from "./questions";
 
 /** The engine's thread: takes questions one after the other, and answers each. */
 const db = await openDatabase(workerData.databasePath as string);
-const engine = new Engine(() => currentRecords(db));
-await engine.refresh();
+const current = new Engine(() => currentRecords(db));
+await current.refresh();
+
+/** How many past instants are held ready; who compares two days asks about both again and again. */
+const PASTS_HELD = 3;
+const pasts = new Map<Seconds, Engine>();
 
 let last: Promise<void> = Promise.resolve();
 parentPort!.on("message", (envelope: Envelope) => {
   last = last.then(async () => parentPort!.postMessage(await reply(envelope)));
 });
 
-async function reply({ number, name, asked, t }: Envelope): Promise<Reply> {
+async function reply({ number, name, asked, t, isPast }: Envelope): Promise<Reply> {
   try {
+    // A reading may tell of the past too: what was held of it is worked out again.
+    if (name === "refresh") pasts.clear();
+    const engine = isPast ? await engineAt(t) : current;
     return { number, answer: await engine[name](asked as never, t) };
   } catch (error) {
     return { number, error: (error as Error).stack ?? String(error) };
   }
+}
+
+async function engineAt(t: Seconds): Promise<Engine> {
+  const held = pasts.get(t);
+  if (held) return held;
+  const engine = new Engine(() => recordsAt(db, rfc3339(t)));
+  await engine.refresh();
+  pasts.set(t, engine);
+  if (pasts.size > PASTS_HELD) pasts.delete(pasts.keys().next().value!);
+  return engine;
 }

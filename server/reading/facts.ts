@@ -60,3 +60,14 @@ export async function currentRecords(db: Db): Promise<EstateRecord[]> {
   const rows = await db.selectFrom("fact").select("body").where("to", "is", null).execute();
   return rows.map(({ body }) => JSON.parse(body));
 }
+
+/** Every record that held at an instant. What has no beginning that we saw, has held since before we looked. */
+export async function recordsAt(db: Db, at: string): Promise<EstateRecord[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select("body")
+    .where((eb) => eb.or([eb("from", "is", null), eb("from", "<=", at)]))
+    .where((eb) => eb.or([eb("to", "is", null), eb("to", ">", at)]))
+    .execute();
+  return rows.map(({ body }) => JSON.parse(body));
+}

@@ -116,6 +116,19 @@ test("an old address works until the docket is applied, and then says that it is
   expect(await textOf(page)).toContain(`${found} done, 0 failed, 0 set aside, 0 to do`);
 });
 
+test("a past day shows the link as it was, and nothing can be changed from there", async () => {
+  await page.goto(`${demo.url}/register?q=passport%20reach%3Aopen%20-used%3A%3C45d`, { waitUntil: "networkidle2" });
+  expect(await shareCount()).toBe(0);
+  await button("Now, 23 Nov 2026").click();
+  await button("Yesterday").click();
+  await shows("The estate as it was on 22 Nov 2026, 09:14 UTC.");
+  await page.waitForFunction(() => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
+  expect(await textOf(page)).not.toContain("Stage revoke");
+  expect(await seriousFaults()).toEqual([]);
+  await button("Back to now").click();
+  await shows("0 of");
+});
+
 test("an end date that a store can't keep is said before anything is done", async () => {
   await page.goto(`${demo.url}/register?q=reach%3Anamed%20store%3AStacks%20state%3Alive`, {
     waitUntil: "networkidle2",
@@ -176,6 +189,8 @@ test("nobody else gets an answer", async () => {
   const owner = await demo.signIn("owner@wrenmoor.example");
   expect((await owner.ask("/api/register")).status).toBe(403);
   const administrator = await demo.signIn(ADMINISTRATOR);
+  const ahead = await administrator.ask("/api/register?at=2027-01-01T00:00:00Z");
+  expect([ahead.status, ahead.answer.error]).toEqual([400, expect.stringContaining("lies in the future")]);
   const bad = await administrator.ask("/api/tray", { changes: [{ action: "revoke" }] });
   expect([bad.status, bad.answer.error]).toEqual([400, expect.stringContaining("shareId")]);
 });

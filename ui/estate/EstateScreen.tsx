@@ -2,7 +2,7 @@
 
 import { useMutation } from "@tanstack/react-query";
 import type { StoreStatus } from "@/core/estate/storeStatus";
-import { useViewer } from "../frame/viewer";
+import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -11,7 +11,7 @@ import { useEvents } from "../parts/useEvents";
 
 /** The stores that are read, and how their last reading went. */
 export function EstateScreen() {
-  const { viewer } = useViewer();
+  const { viewer } = useStandpoint();
   const status = useEvents<{ reading: boolean; stores: StoreStatus[] }>("/api/reading/events");
   const read = useMutation({ mutationFn: () => api("/api/reading", { method: "POST", body: {} }) });
   return (

@@ -3,18 +3,18 @@
 import clsx from "clsx";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import { rfc3339 } from "@/core/time/instant";
+import type { Seconds } from "@/core/time/instant";
 import { api } from "../parts/api";
 import { leaveTo } from "../parts/leaveTo";
-import { momentWords } from "../parts/words";
 import { Mark } from "./Mark";
-import { useViewer } from "./viewer";
+import { TimeControl } from "./TimeControl";
+import { asOf, useStandpoint } from "./viewer";
 
 const SECTIONS = ["Register", "Ledger", "Estate"];
 
-export function Band() {
+export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();
-  const { viewer, now } = useViewer();
+  const { viewer, past } = useStandpoint();
   return (
     <header className="on-band flex items-center bg-band px-3.5 text-band-ink">
       <span className="mr-4 flex items-center gap-2 text-[14.5px] font-semibold">
@@ -28,7 +28,7 @@ export function Band() {
           return (
             <Link
               key={name}
-              href={target}
+              href={asOf(target, past)}
               aria-current={isHere ? "page" : undefined}
               className={clsx(
                 "px-3 leading-10",
@@ -41,7 +41,7 @@ export function Band() {
         })}
       </nav>
       <span className="grow" />
-      <span className="border-l border-band-line px-3 leading-10">Now, {momentWords(rfc3339(now))} UTC</span>
+      <TimeControl present={present} onPast={onPast} />
       <span className="border-l border-band-line px-3 leading-10">{viewer.name}</span>
       <button type="button" onClick={signOut} className="border-l border-band-line pl-3 leading-10">
         Sign out

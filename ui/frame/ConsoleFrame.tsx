@@ -1,24 +1,45 @@
 "use client";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
-import type { Seconds } from "@/core/time/instant";
+import { createParser, useQueryState } from "nuqs";
+import { type ReactNode, useMemo, useState } from "react";
+import { seconds, type Seconds } from "@/core/time/instant";
 import { Band } from "./Band";
+import { PastBand } from "./PastBand";
 import { Tray } from "./Tray";
-import { type Viewer, ViewerContext } from "./viewer";
+import { StandpointContext, type Viewer } from "./viewer";
 
-/** What stands around every screen: the band above, the tray at the foot. */
+/** A past instant in the address bar; anything else there is passed over. */
+const parseAsInstant = createParser({
+  parse: (text) => (/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) && !Number.isNaN(Date.parse(text)) ? text : null),
+  serialize: (text: string) => text,
+});
+
+/** What stands around every screen: the band with the time control above, the tray at the foot. */
 export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: Seconds; children: ReactNode }) {
   const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000 } } }));
+  const [asked, setPast] = useQueryState("at", parseAsInstant);
+  const past = asked !== null && seconds(asked) < now ? asked : null;
+  const standpoint = useMemo(
+    () => ({
+      viewer: { ...viewer, mayChange: viewer.mayChange && past === null },
+      now: past === null ? now : seconds(past),
+      past,
+    }),
+    [viewer, now, past],
+  );
   return (
     <QueryClientProvider client={client}>
-      <ViewerContext value={{ viewer, now }}>
-        <div className="grid h-dvh min-w-[1100px] grid-rows-[40px_minmax(0,1fr)_auto]">
-          <Band />
+      <StandpointContext value={standpoint}>
+        <div className="grid h-dvh min-w-[1100px] grid-rows-[auto_minmax(0,1fr)_auto]">
+          <div>
+            <Band present={now} onPast={(at) => void setPast(at)} />
+            {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}
+          </div>
           <main className="min-h-0">{children}</main>
           <Tray />
         </div>
-      </ViewerContext>
+      </StandpointContext>
     </QueryClientProvider>
   );
 }

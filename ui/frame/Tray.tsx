@@ -10,13 +10,13 @@ import { useEvents } from "../parts/useEvents";
 import { ConfirmApply } from "./ConfirmApply";
 import { TrayPanel } from "./TrayPanel";
 import { useTray } from "./useTray";
-import { useViewer } from "./viewer";
+import { useStandpoint } from "./viewer";
 
 const GHOST = "h-7 rounded-[3px] border border-band-line px-3 text-band-ink";
 
 /** The docket being prepared, or the one being carried out, always at the foot of the window. */
 export function Tray() {
-  const { viewer } = useViewer();
+  const { viewer, past } = useStandpoint();
   const { tray, act, problem, refresh } = useTray();
   const [isOpen, setIsOpen] = useState(false);
   const [watchedId, setWatchedId] = useState<string | null>(null);
@@ -34,7 +34,7 @@ export function Tray() {
   const count = tray?.changes.length ?? 0;
   return (
     <footer className="on-band bg-band text-band-ink">
-      {isOpen && tray && preview && <TrayPanel tray={tray} preview={preview} />}
+      {isOpen && past === null && tray && preview && <TrayPanel tray={tray} preview={preview} />}
       {problem && (
         <p role="alert" className="px-3.5 pt-2 text-band-oxide">
           {problem.message}
@@ -48,7 +48,7 @@ export function Tray() {
             act={(name) => act.mutate({ docketId: progress.docketId, act: name })}
             dismiss={() => setWatchedId(null)}
           />
-        ) : preview && tray.docketId ? (
+        ) : past === null && preview && tray.docketId ? (
           <>
             <p aria-live="polite" className="truncate">
               {previewWords(preview)}
@@ -67,9 +67,11 @@ export function Tray() {
           </>
         ) : (
           <p className="opacity-80">
-            {viewer.mayChange
-              ? "The tray is empty. Mark shares in the register, then stage what is to be done with them."
-              : "You can look at everything here, and change nothing."}
+            {past !== null
+              ? "What is past can't be changed. Go back to now to stage and apply."
+              : viewer.mayChange
+                ? "The tray is empty. Mark shares in the register, then stage what is to be done with them."
+                : "You can look at everything here, and change nothing."}
           </p>
         )}
       </div>

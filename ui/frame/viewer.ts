@@ -3,16 +3,31 @@
 import { createContext, useContext } from "react";
 import type { Seconds } from "@/core/time/instant";
 
-/** Who looks, and at what time the page was made. */
+/** Who looks. */
 export interface Viewer {
   name: string;
   mayChange: boolean;
 }
 
-export const ViewerContext = createContext<{ viewer: Viewer; now: Seconds } | null>(null);
+/** Who looks, and from which instant: now, or a past one, from which nothing can be changed. */
+export interface Standpoint {
+  viewer: Viewer;
+  /** The instant that is shown. */
+  now: Seconds;
+  /** The past instant as it stands in the address bar; null is now. */
+  past: string | null;
+}
 
-export function useViewer() {
-  const value = useContext(ViewerContext);
-  if (!value) throw new Error("useViewer is for what stands within the console's frame");
+export const StandpointContext = createContext<Standpoint | null>(null);
+
+export function useStandpoint(): Standpoint {
+  const value = useContext(StandpointContext);
+  if (!value) throw new Error("useStandpoint is for what stands within the console's frame");
   return value;
+}
+
+/** An address of ours, asked from a standpoint. */
+export function asOf(path: string, past: string | null): string {
+  if (past === null) return path;
+  return `${path}${path.includes("?") ? "&" : "?"}at=${encodeURIComponent(past)}`;
 }

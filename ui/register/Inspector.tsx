@@ -5,6 +5,7 @@ import clsx from "clsx";
 import { X } from "lucide-react";
 import { type Latch, LATCHES, type LatchState } from "@/core/rules/latches";
 import type { ShareDetail } from "@/core/register/detail";
+import { asOf } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
@@ -14,6 +15,8 @@ import { momentWords, plainWords } from "../parts/words";
 
 interface Props {
   id: string;
+  /** The past instant that is shown; null is now. */
+  past: string | null;
   mayChange: boolean;
   isStaged: boolean;
   onClose: () => void;
@@ -25,8 +28,9 @@ interface Props {
 /** All about one share: what it does, its latches, what is wrong with it, and who else gets in. */
 export function Inspector(props: Props) {
   const { data, error } = useQuery({
-    queryKey: ["share", props.id],
-    queryFn: ({ signal }) => api<ShareDetail>(`/api/shares/${encodeURIComponent(props.id)}`, { signal }),
+    queryKey: ["share", props.id, props.past],
+    queryFn: ({ signal }) =>
+      api<ShareDetail>(asOf(`/api/shares/${encodeURIComponent(props.id)}`, props.past), { signal }),
   });
   return (
     <aside

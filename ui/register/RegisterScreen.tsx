@@ -4,7 +4,7 @@ import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } fr
 import { useCallback, useEffect, useState } from "react";
 import { type Sort, SORTS } from "@/core/query/match";
 import { useTray } from "../frame/useTray";
-import { useViewer } from "../frame/viewer";
+import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
@@ -17,7 +17,7 @@ import { allIds, useRegister } from "./useRegister";
 
 /** Every share of every store in one list: found, marked, looked into, staged. */
 export function RegisterScreen() {
-  const { viewer, now } = useViewer();
+  const { viewer, now, past } = useStandpoint();
   const { tray, stage } = useTray();
   const [query, setQuery] = useQueryState("q", parseAsString.withDefault(""));
   const [sort, setSort] = useQueryState("sort", parseAsStringLiteral(SORTS).withDefault("risk"));
@@ -27,7 +27,7 @@ export function RegisterScreen() {
   const [sight, setSight] = useState({ first: 0, last: 40 });
   const [endingIds, setEndingIds] = useState<string[]>([]);
   const marks = useMarks();
-  const { head, rowAt } = useRegister({ query, sort, reversed }, sight.first, sight.last);
+  const { head, rowAt } = useRegister({ query, sort, reversed, past }, sight.first, sight.last);
   const found = head.data?.found ?? 0;
   const markedIds = [...marks.marked];
 
@@ -109,6 +109,7 @@ export function RegisterScreen() {
         {openId && (
           <Inspector
             id={openId}
+            past={past}
             mayChange={viewer.mayChange}
             isStaged={tray?.changes.some((one) => one.shareId === openId) ?? false}
             onClose={() => void setOpenId(null)}

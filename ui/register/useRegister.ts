@@ -4,6 +4,7 @@ import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import type { Sort } from "@/core/query/match";
 import type { RegisterPage } from "@/core/register/detail";
 import type { RegisterRow } from "@/core/register/row";
+import { asOf } from "../frame/viewer";
 import { api } from "../parts/api";
 
 const PAGE = 100;
@@ -12,6 +13,8 @@ export interface Asked {
   query: string;
   sort: Sort;
   reversed: boolean;
+  /** The past instant that is asked about; null is now. */
+  past: string | null;
 }
 
 function pageQuery(asked: Asked, page: number) {
@@ -24,7 +27,8 @@ function pageQuery(asked: Asked, page: number) {
   });
   return {
     queryKey: ["register", asked, page],
-    queryFn: ({ signal }: { signal: AbortSignal }) => api<RegisterPage>(`/api/register?${parameters}`, { signal }),
+    queryFn: ({ signal }: { signal: AbortSignal }) =>
+      api<RegisterPage>(asOf(`/api/register?${parameters}`, asked.past), { signal }),
   };
 }
 

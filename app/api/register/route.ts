@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { SORTS } from "@/core/query/match";
-import { guarded, queryOf } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/auth/guard";
 import { engine } from "@/server/engine/client";
 
 const asked = z.object({
@@ -11,4 +11,4 @@ const asked = z.object({
   count: z.coerce.number().int().min(1).max(500).default(100),
 });
 
-export const GET = guarded("read", ({ request }) => engine().ask("register", queryOf(request, asked)));
+export const GET = guarded("read", ({ request }) => engine().ask("register", queryOf(request, asked), pastOf(request)));

@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { guarded, queryOf } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/auth/guard";
 import { engine } from "@/server/engine/client";
 
 const asked = z.object({ query: z.string().max(2_000).default("") });
 
 export const GET = guarded("read", async ({ request }) => ({
-  ids: await engine().ask("matching", queryOf(request, asked)),
+  ids: await engine().ask("matching", queryOf(request, asked), pastOf(request)),
 }));

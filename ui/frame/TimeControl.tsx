@@ -1,0 +1,69 @@
+"use client";
+
+import { Popover } from "radix-ui";
+import { type FormEvent, useState } from "react";
+import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { momentWords } from "../parts/words";
+import { useStandpoint } from "./viewer";
+
+const JUMPS: [string, number][] = [
+  ["Yesterday", 1],
+  ["A week ago", 7],
+  ["A month ago", 30],
+  ["A year ago", 365],
+];
+
+/** A moment as a date-and-time field takes it. */
+const forField = (at: Seconds) => rfc3339(at).slice(0, 16);
+
+/** Now, or any past instant: puts the whole console there. */
+export function TimeControl({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
+  const { now, past } = useStandpoint();
+  const [isOpen, setIsOpen] = useState(false);
+  const [moment, setMoment] = useState(forField(present - 7 * DAY));
+  const go = (at: string | null) => {
+    onPast(at);
+    setIsOpen(false);
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    go(`${moment}:00Z`);
+  };
+  return (
+    <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
+      <Popover.Trigger className="border-l border-band-line px-3 leading-10 underline decoration-dotted underline-offset-4">
+        {past === null ? "Now" : "Then"}, {momentWords(rfc3339(now))} UTC
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" className="z-20 w-[340px] border border-line-strong bg-raised p-4 shadow-lg">
+          <form onSubmit={submit}>
+            <Field
+              label="See the estate as it was on"
+              type="datetime-local"
+              max={forField(present)}
+              value={moment}
+              onChange={(event) => setMoment(event.target.value)}
+              required
+              hint="In UTC. Everything is shown as it was then, and nothing can be changed."
+            />
+            <div className="mb-3 flex flex-wrap gap-2">
+              {JUMPS.map(([words, days]) => (
+                <Button key={days} onClick={() => go(rfc3339(present - days * DAY))}>
+                  {words}
+                </Button>
+              ))}
+            </div>
+            <div className="flex gap-2">
+              <Button type="submit" look="act">
+                Go there
+              </Button>
+              {past !== null && <Button onClick={() => go(null)}>Back to now</Button>}
+            </div>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
