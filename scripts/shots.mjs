@@ -23,6 +23,24 @@ async function shot(name, path, prepare = async () => {}) {
 
 const click = (text) =>
   page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
+/** The id of the first item of a name. */
+const itemId = (name) =>
+  page.evaluate(async (text) => (await (await fetch(`/api/trace/find?text=${text}`)).json()).items[0].id, name);
+/** The address of the stage builder who has three ways in to one folder. */
+const builder = async () => {
+  const item = await itemId("Stage plots");
+  return page.evaluate(async (id) => {
+    const { people } = await (await fetch(`/api/trace?item=${id}`)).json();
+    const isBuilder = (one) => one.organisation === "quayside-staging.example";
+    const counts = await Promise.all(
+      people.filter(isBuilder).map(async (one) => {
+        const { paths } = await (await fetch(`/api/trace?item=${id}&person=${one.address}`)).json();
+        return [paths.length, one.address];
+      }),
+    );
+    return counts.sort((a, b) => b[0] - a[0])[0][1];
+  }, item);
+};
 /** The address of the first share that is staged, asked of the server as the inspector asks it. */
 const oldAddress = () =>
   page.evaluate(async () => {
@@ -38,6 +56,10 @@ await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")
   await page.locator("[role=row][id=row-0]").click();
 });
 await shot("query-help", "/register?q=rech:open", () => click("What can be asked"));
+await shot("trace-item", "/trace?item=" + (await itemId("Stage plots")));
+await shot("trace-paths", `/trace?item=${await itemId("Stage plots")}&person=${await builder()}`);
+await shot("trace-organisation", "/trace?organisation=quayside-staging.example");
+await shot("past", "/register?q=outside%3Ayes&at=2026-06-01T12:00:00Z");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");
   await new Promise((resolve) => setTimeout(resolve, 500));

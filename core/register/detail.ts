@@ -1,5 +1,7 @@
 import { isLiveShare } from "../access/live";
 import { inheritedFrom } from "../access/paths";
+import { previewOf } from "../dockets/preview";
+import { previewWords } from "../dockets/previewWords";
 import { verdictOn } from "../dockets/verdict";
 import { type Estate, type Share, sharesOn, storeAt } from "../estate/estate";
 import type { LinkRecord } from "../estate/records";
@@ -32,6 +34,8 @@ export interface ShareDetail {
   tellsRecipientUse: boolean;
   /** Other shares by which the same item is reached. */
   others: { id: string; words: string; at: string }[];
+  /** What would happen if it were revoked, in a line. */
+  ifGone: string;
   /** Why its end date can't be set, or null where it can. */
   noExpiryWhy: string | null;
 }
@@ -49,6 +53,7 @@ export function shareDetail(estate: Estate, share: Share, row: RegisterRow, t: S
       .map(({ rule }) => ({ rule, title: RULES[rule].title })),
     recipients: record.type === "link" ? record.recipients : [],
     tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
+    ifGone: previewWords(previewOf(estate, [{ action: "revoke", shareId: share.id }], t)),
     others: othersTo(estate, share, t),
     noExpiryWhy: expiry.can ? null : expiry.why,
   };

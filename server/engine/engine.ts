@@ -1,5 +1,7 @@
+import { findSubjects, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
 import { previewOf } from "@/core/dockets/preview";
 import { verdictOn } from "@/core/dockets/verdict";
+import { normaliseAddress, normaliseDomain } from "@/core/estate/address";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import type { EstateRecord } from "@/core/estate/records";
 import { matches, sortRows } from "@/core/query/match";
@@ -57,6 +59,21 @@ export class Engine implements Answers {
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
     return previewOf(this.estate, changes, t);
+  }
+
+  trace({ item, person, organisation }: Asked<"trace">, t: Seconds) {
+    const { estate } = this;
+    const position = item === undefined ? undefined : estate.tree.positionById.get(item);
+    const index = person === undefined ? undefined : estate.personByAddress.get(normaliseAddress(person));
+    if ((item !== undefined && position === undefined) || (person !== undefined && index === undefined)) return null;
+    if (position !== undefined && index !== undefined) return tracePaths(estate, t, index, position);
+    if (position !== undefined) return traceItem(estate, t, position);
+    if (index !== undefined) return tracePerson(estate, t, index);
+    return organisation === undefined ? null : traceOrganisation(estate, t, normaliseDomain(organisation));
+  }
+
+  find({ text }: Asked<"find">) {
+    return findSubjects(this.estate, text);
   }
 
   record({ id }: Asked<"record">) {

@@ -1,3 +1,4 @@
+import type { Found, Trace } from "@/core/access/trace";
 import type { Change } from "@/core/dockets/change";
 import type { Preview } from "@/core/dockets/preview";
 import type { Verdict } from "@/core/dockets/verdict";
@@ -18,6 +19,9 @@ export interface Questions {
   verdict: [{ change: Change }, Verdict];
   share: [{ id: string }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
+  /** Null where nobody, or nothing, of that name is known. */
+  trace: [{ item?: string; person?: string; organisation?: string }, Trace | null];
+  find: [{ text: string }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];
 }

@@ -31,7 +31,7 @@ export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: S
   return (
     <QueryClientProvider client={client}>
       <StandpointContext value={standpoint}>
-        <div className="grid h-dvh min-w-[1100px] grid-rows-[auto_minmax(0,1fr)_auto]">
+        <div className="grid h-dvh min-w-[1100px] grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
           <div>
             <Band present={now} onPast={(at) => void setPast(at)} />
             {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}

@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
+import Link from "next/link";
 import { type Latch, LATCHES, type LatchState } from "@/core/rules/latches";
 import type { ShareDetail } from "@/core/register/detail";
 import { asOf } from "../frame/viewer";
@@ -77,6 +78,16 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
           </Button>
         ))}
       <Recipients detail={detail} />
+      <section className="mt-4">
+        <h3 className="font-semibold">If this goes</h3>
+        <p className="text-ink-soft">{detail.ifGone}</p>
+        <Link
+          href={asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, props.past)}
+          className="text-verdigris underline"
+        >
+          Trace everybody who reaches this item
+        </Link>
+      </section>
       {others.length > 0 && (
         <section className="mt-4">
           <h3 className="font-semibold">Other ways in to the same item</h3>

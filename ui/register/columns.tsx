@@ -61,12 +61,12 @@ export const COLUMNS: Column[] = [
     title: "Last used",
     width: "100px",
     sort: "used",
-    cell: (row, now) =>
-      row.lastUsed === null ? (
-        "never"
-      ) : (
-        <TwoLines first={dayWords(row.lastUsed)} second={distanceWords(row.lastUsed, now)} />
-      ),
+    cell: (row, now) => {
+      if (row.lastUsed === null) return "never";
+      // A past day can be older than the last use that its store told of.
+      if (row.lastUsed > now) return "used later";
+      return <TwoLines first={dayWords(row.lastUsed)} second={distanceWords(row.lastUsed, now)} />;
+    },
   },
   {
     title: "Made by",

@@ -1,0 +1,7 @@
+import { z } from "zod";
+import { guarded, pastOf, queryOf } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+
+const asked = z.object({ text: z.string().max(200) });
+
+export const GET = guarded("read", ({ request }) => engine().ask("find", queryOf(request, asked), pastOf(request)));

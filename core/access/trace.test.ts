@@ -1,0 +1,102 @@
+import { estateOf, file, grant, group, inDays, item, link, named, person, T } from "@/tests/records";
+import type { Estate } from "../estate/estate";
+import { findSubjects, traceItem, traceOrganisation, tracePaths, tracePerson } from "./trace";
+
+const estate = estateOf(
+  person("two", "two@mail.quay.example", { name: "Two" }),
+  person("gone", "gone@quay.example", { status: "left" }),
+  ...[group("crew", "out"), group("makers", "crew", "in")].flat(),
+  item("a", null, { name: "Opera", ownerId: "in" }),
+  item("b", "a", { name: "Stage plots" }),
+  file("f", "b", { name: "Plot.pdf", label: "confidential" }),
+  file("cut", "b", { name: "Fees.xlsx", inherits: false }),
+  grant("group", "a", "makers", { role: "edit", expiresAt: inDays(5) }),
+  grant("right", "b", "out", { download: false }),
+  named("link", "f", ["two@mail.quay.example"]),
+  link("open", "b"),
+  link("house", "f", { reach: "house" }),
+);
+const at = (id: string, on: Estate = estate) => on.tree.positionById.get(id)!;
+const who = (address: string) => estate.personByAddress.get(address)!;
+
+test("from an item: everybody by name, outsiders first, and the links for whoever comes", () => {
+  const trace = traceItem(estate, T, at("f"));
+  expect(trace.item).toEqual({
+    id: "f",
+    name: "Plot.pdf",
+    kind: "file",
+    label: "confidential",
+    place: ["Store st", "Opera", "Stage plots"],
+  });
+  expect(trace.people.map(({ address, role, download }) => [address, role, download])).toEqual([
+    ["out@quay.example", "edit", true],
+    ["two@mail.quay.example", "view", true],
+    ["in@home.example", "manage", true],
+  ]);
+  expect(trace.crowd.map(({ share, words }) => [share, words])).toEqual([
+    ["house", "Everyone in the house, by a link on Plot.pdf"],
+    ["open", "Anyone with the address, by a link on Stage plots"],
+  ]);
+});
+
+test("from a person: all that they reach, the most sensitive first", () => {
+  const trace = tracePerson(estate, T, who("out@quay.example"));
+  expect(trace.count).toBe(3);
+  expect(trace.items.map(({ id }) => id)).toEqual(["f", "a", "b"]);
+});
+
+test("from an organisation: what its people reach together, leavers left out", () => {
+  const trace = traceOrganisation(estate, T, "quay.example");
+  expect("people" in trace.who && trace.who.people.map(({ address }) => address)).toEqual([
+    "out@quay.example",
+    "two@mail.quay.example",
+  ]);
+  expect(trace.items.map(({ id, role }) => [id, role])).toEqual([
+    ["f", "edit"],
+    ["a", "edit"],
+    ["b", "edit"],
+  ]);
+  expect(traceOrganisation(estate, T, "nobody.example").count).toBe(0);
+});
+
+test("from both: every way as a chain, from the person by groups and folders to the item", () => {
+  const { paths } = tracePaths(estate, T, who("out@quay.example"), at("f"));
+  expect(
+    paths.map(({ share, revocable, steps }) => [
+      share,
+      revocable,
+      steps.map((step) => `${step.kind} ${step.words}`).join(", "),
+    ]),
+  ).toEqual([
+    [
+      "group",
+      true,
+      "person Person out, group Group crew, group Group makers, share Right to edit, folder Opera, folder Stage plots, item Plot.pdf",
+    ],
+    ["open", true, "person Person out, share Open link to view, folder Stage plots, item Plot.pdf"],
+    ["right", true, "person Person out, share Right to view, folder Stage plots, item Plot.pdf"],
+  ]);
+  const [owner] = tracePaths(estate, T, who("in@home.example"), at("b")).paths.filter((path) => !path.revocable);
+  expect(owner).toMatchObject({ share: "owner:a", role: "manage" });
+});
+
+test("at a later instant a way that has ended is gone", () => {
+  const shares = tracePaths(estate, T + 5 * 86_400, who("out@quay.example"), at("f")).paths.map(({ share }) => share);
+  expect(shares).toEqual(["open", "right"]);
+});
+
+test("nothing passes a cut", () => {
+  expect(traceItem(estate, T, at("cut"))).toMatchObject({ people: [], crowd: [] });
+});
+
+describe("finding what words mean", () => {
+  test("items, people and organisations, those first that begin so", () => {
+    expect(findSubjects(estate, "PLOT").items.map(({ id }) => id)).toEqual(["f", "b"]);
+    expect(findSubjects(estate, "quay").organisations).toEqual(["quay.example"]);
+    expect(findSubjects(estate, "two").people.map(({ address }) => address)).toEqual(["two@mail.quay.example"]);
+  });
+  test("leavers and empty words find nothing", () => {
+    expect(findSubjects(estate, "gone").people).toEqual([]);
+    expect(findSubjects(estate, "  ")).toEqual({ people: [], organisations: [], items: [] });
+  });
+});

@@ -1,0 +1,214 @@
+import { type Estate, type Share, sharesOn, storeAt } from "../estate/estate";
+import type { Kind, Label, Role } from "../estate/records";
+import { LABELS } from "../estate/records";
+import { placeOf } from "../estate/tree";
+import { audienceWords } from "../register/words";
+import type { Seconds } from "../time/instant";
+import { isLiveShare } from "./live";
+import { type Access, addAccess, inheritedFrom, type Path, pathsTo } from "./paths";
+import { indexByPerson, reachOf, whoReaches } from "./reach";
+
+export interface TracedItem {
+  id: string;
+  name: string;
+  kind: Kind;
+  label: Label;
+  /** The store, then the names of all folders above. */
+  place: string[];
+}
+
+export interface TracedPerson {
+  address: string;
+  name: string;
+  insider: boolean;
+  organisation: string;
+}
+
+/** One thing on the way from a person to an item. */
+export interface Step {
+  kind: "person" | "group" | "share" | "folder" | "item";
+  /** Ids are told apart by kind: a share's, a group's, an item's; a person's is the address. */
+  id: string;
+  words: string;
+}
+
+/** One way in, as a chain from the person to the item. `revocable`: the share can be revoked; ownership can't. */
+export interface TracedPath extends Access {
+  share: string;
+  steps: Step[];
+  revocable: boolean;
+}
+
+/** Who reaches an item: everybody by name, and the links that let in whoever comes. */
+export interface ItemTrace {
+  kind: "item";
+  item: TracedItem;
+  people: (TracedPerson & Access)[];
+  crowd: ({ share: string; words: string } & Access)[];
+}
+
+/** What somebody, or everybody of an organisation, reaches by name. */
+export interface ReachTrace {
+  kind: "reach";
+  who: TracedPerson | { organisation: string; people: TracedPerson[] };
+  /** All of them; the list holds the first. */
+  count: number;
+  items: (TracedItem & Access)[];
+}
+
+/** Every way from one person to one item. */
+export interface PathTrace {
+  kind: "paths";
+  person: TracedPerson;
+  item: TracedItem;
+  paths: TracedPath[];
+}
+
+export type Trace = ItemTrace | ReachTrace | PathTrace;
+
+const MOST_ITEMS = 1_000;
+
+export function traceItem(estate: Estate, t: Seconds, position: number): ItemTrace {
+  const people = [...whoReaches(estate, t, position)].map(([index, access]) => ({
+    ...tracedPerson(estate, index),
+    ...access,
+  }));
+  people.sort((a, b) => Number(a.insider) - Number(b.insider) || (a.address < b.address ? -1 : 1));
+  const crowd = estate.tree.live[position]
+    ? inheritedFrom(estate, position)
+        .flatMap((at) => sharesOn(estate, at))
+        .filter((share) => isForWhoeverComes(share) && isLiveShare(estate, share, t))
+        .map((share) => ({
+          share: share.id,
+          words: `${audienceWords(estate, share)}, by a link on ${estate.tree.items[share.position].name}`,
+          role: share.role as Role,
+          download: share.download,
+          until: share.expires,
+        }))
+    : [];
+  return { kind: "item", item: tracedItem(estate, position), people, crowd };
+}
+
+function isForWhoeverComes({ audience }: Share): boolean {
+  return audience.kind === "open" || audience.kind === "house";
+}
+
+export function tracePerson(estate: Estate, t: Seconds, person: number): ReachTrace {
+  return reachTrace(estate, reachOf(estate, t, person, indexByPerson(estate)), tracedPerson(estate, person));
+}
+
+/** All that the outsiders of one organisation reach together. */
+export function traceOrganisation(estate: Estate, t: Seconds, organisation: string): ReachTrace {
+  const index = indexByPerson(estate);
+  const people = estate.people.filter(
+    (one) => !one.insider && one.organisation === organisation && one.status === "active",
+  );
+  const together = new Map<number, Access>();
+  for (const { index: person } of people)
+    for (const [position, access] of reachOf(estate, t, person, index)) {
+      together.set(position, addAccess(together.get(position), access));
+    }
+  const who = { organisation, people: people.map((one) => tracedPerson(estate, one.index)) };
+  return reachTrace(estate, together, who);
+}
+
+/** The most sensitive first: that is what one looks for. */
+function reachTrace(estate: Estate, reached: Map<number, Access>, who: ReachTrace["who"]): ReachTrace {
+  const { label } = estate.tree;
+  const positions = [...reached.keys()].sort((a, b) => label[b] - label[a] || a - b);
+  const items = positions.slice(0, MOST_ITEMS).map((at) => ({ ...tracedItem(estate, at), ...reached.get(at)! }));
+  return { kind: "reach", who, count: positions.length, items };
+}
+
+export function tracePaths(estate: Estate, t: Seconds, person: number, position: number): PathTrace {
+  return {
+    kind: "paths",
+    person: tracedPerson(estate, person),
+    item: tracedItem(estate, position),
+    paths: pathsTo(estate, t, person, position).map((path) => tracedPath(estate, path, person, position)),
+  };
+}
+
+function tracedPath(estate: Estate, path: Path, person: number, position: number): TracedPath {
+  const share = estate.shareById.get(path.share);
+  const steps: Step[] = [
+    { kind: "person", id: estate.people[person].address, words: estate.people[person].name },
+    // From the person outwards: the group that holds them first, the one that was granted last.
+    ...[...path.via].reverse().map((id): Step => ({ kind: "group", id, words: groupName(estate, id) })),
+    { kind: "share", id: path.share, words: shareWords(path) },
+  ];
+  const above = inheritedFrom(estate, position);
+  for (const at of above.slice(0, above.indexOf(estate.tree.positionById.get(path.at)!) + 1).reverse())
+    steps.push({
+      kind: at === position ? "item" : "folder",
+      id: estate.tree.ids[at],
+      words: estate.tree.items[at].name,
+    });
+  const { role, download, until } = path;
+  return { share: path.share, steps, role, download, until, revocable: share !== undefined };
+}
+
+function groupName(estate: Estate, id: string): string {
+  return estate.groups.records[estate.groups.byId.get(id)!].name;
+}
+
+const PATH_WORDS: Record<Path["kind"], string> = {
+  grant: "Right to",
+  owner: "Owner, may",
+  "named-link": "Named link to",
+  "house-link": "House link to",
+  "open-link": "Open link to",
+};
+
+function shareWords(path: Path): string {
+  return `${PATH_WORDS[path.kind]} ${path.role}`;
+}
+
+export function tracedPerson(estate: Estate, index: number): TracedPerson {
+  const { address, name, insider, organisation } = estate.people[index];
+  return { address, name, insider, organisation };
+}
+
+export function tracedItem(estate: Estate, position: number): TracedItem {
+  const { id, name, kind } = estate.tree.items[position];
+  const place = [storeAt(estate, position).name, ...placeOf(estate.tree, position)];
+  return { id, name, kind, label: LABELS[estate.tree.label[position]], place };
+}
+
+/** People, organisations and items that words may mean, the best known first. */
+export interface Found {
+  people: TracedPerson[];
+  organisations: string[];
+  items: TracedItem[];
+}
+
+const MOST_FOUND = 8;
+
+/** Live items by name, active people by name or address, organisations of outsiders: those that begin so come first. */
+export function findSubjects(estate: Estate, text: string): Found {
+  const wanted = text.trim().toLowerCase();
+  if (wanted === "") return { people: [], organisations: [], items: [] };
+  const best = <T>(candidates: Iterable<T>, words: (one: T) => string[]): T[] => {
+    const starts: T[] = [];
+    const holds: T[] = [];
+    for (const one of candidates) {
+      const own = words(one).map((word) => word.toLowerCase());
+      if (own.some((word) => word.startsWith(wanted))) starts.push(one);
+      else if (own.some((word) => word.includes(wanted))) holds.push(one);
+      if (starts.length >= MOST_FOUND) break;
+    }
+    return [...starts, ...holds].slice(0, MOST_FOUND);
+  };
+  const active = estate.people.filter((person) => person.status === "active");
+  const organisations = new Set(active.filter((person) => !person.insider).map((person) => person.organisation));
+  const positions = estate.tree.items.map((_, position) => position).filter((position) => estate.tree.live[position]);
+  // Folders before files: they are what people remember by name.
+  positions.sort((a, b) => Number(estate.tree.items[a].kind === "file") - Number(estate.tree.items[b].kind === "file"));
+  return {
+    people: best(active, (one) => [one.name, one.address]).map((one) => tracedPerson(estate, one.index)),
+    organisations: best(organisations, (one) => [one]),
+    items: best(positions, (at) => [estate.tree.items[at].name, estate.tree.ids[at]]).map((at) =>
+      tracedItem(estate, at),
+    ),
+  };
+}

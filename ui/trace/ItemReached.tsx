@@ -1,0 +1,65 @@
+import Link from "next/link";
+import type { ItemTrace } from "@/core/access/trace";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { countWords } from "../parts/words";
+import { AccessWords } from "./AccessWords";
+
+/** Everybody who reaches an item: outsiders first, then the house, then whoever comes by a link. */
+export function ItemReached({ trace, onPerson }: { trace: ItemTrace; onPerson: (address: string) => void }) {
+  const { past } = useStandpoint();
+  const outsiders = trace.people.filter((person) => !person.insider);
+  return (
+    <>
+      <p className="mb-3 text-[15px]">
+        <b className="font-semibold">{trace.item.name}</b>, {trace.item.label}, in {trace.item.place.join(" / ")}:{" "}
+        {countWords(outsiders.length, "outsider")} and {countWords(trace.people.length - outsiders.length, "insider")}{" "}
+        reach it by name.
+      </p>
+      {trace.crowd.map((link) => (
+        <p key={link.share} className="mb-2 border-l-[3px] border-copper pl-2.5">
+          <b className="font-semibold">{link.words}</b>: <AccessWords access={link} />.{" "}
+          <Link href={asOf(`/register?share=${link.share}`, past)} className="text-verdigris underline">
+            Open the share
+          </Link>
+        </p>
+      ))}
+      <table className="w-full max-w-5xl">
+        <thead className="text-left text-[12px] text-ink-faint">
+          <tr>
+            <th className="py-1.5 font-semibold">Who</th>
+            <th className="font-semibold">Of</th>
+            <th className="font-semibold">What they may do</th>
+            <th className="font-semibold">
+              <span className="sr-only">How</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {trace.people.map((person) => (
+            <tr key={person.address} className="border-t border-line">
+              <td className="py-1.5">
+                {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
+              </td>
+              <td className={person.insider ? "text-ink-faint" : "font-mono text-[12.5px]"}>
+                {person.insider ? "the house" : person.organisation}
+              </td>
+              <td>
+                <AccessWords access={person} />
+              </td>
+              <td className="text-right">
+                <button
+                  type="button"
+                  onClick={() => onPerson(person.address)}
+                  className="text-verdigris underline"
+                  aria-label={`How ${person.name} comes in`}
+                >
+                  How
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,90 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import { parseAsString, useQueryStates } from "nuqs";
+import type { Trace } from "@/core/access/trace";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Notice } from "../parts/Notice";
+import { Finder, type Subject } from "./Finder";
+import { ItemReached } from "./ItemReached";
+import { PathList } from "./PathList";
+import { ReachedItems } from "./ReachedItems";
+
+/** Who reaches this, and how; what this one reaches, and how. */
+export function TraceScreen() {
+  const { past } = useStandpoint();
+  const [asked, setAsked] = useQueryStates({ item: parseAsString, person: parseAsString, organisation: parseAsString });
+  const given = Object.entries(asked).filter(([, value]) => value !== null) as [string, string][];
+  const { data, error } = useQuery({
+    queryKey: ["trace", asked, past],
+    queryFn: ({ signal }) => api<Trace>(asOf(`/api/trace?${new URLSearchParams(given)}`, past), { signal }),
+    enabled: given.length > 0,
+  });
+  const onWho = (who: Subject | null) =>
+    void setAsked({
+      person: who?.kind === "person" ? who.id : null,
+      organisation: who?.kind === "organisation" ? who.id : null,
+      // An organisation is asked about as a whole.
+      ...(who?.kind === "organisation" ? { item: null } : {}),
+    });
+  const onItem = (item: Subject | null) =>
+    void setAsked({ item: item?.id ?? null, ...(item ? { organisation: null } : {}) });
+  return (
+    <div className="flex h-full flex-col bg-raised">
+      <header className="border-b border-line-strong bg-surface px-5 py-4">
+        <h1 className="flex flex-wrap items-center gap-x-3 gap-y-2 text-[19px] font-semibold">
+          How does
+          <Finder
+            label="Who"
+            placeholder="anybody"
+            kinds={["person", "organisation"]}
+            value={whoName(data) ?? asked.person ?? asked.organisation ?? ""}
+            onPick={onWho}
+          />
+          reach
+          <Finder
+            label="What"
+            placeholder="anything"
+            kinds={["item"]}
+            value={itemName(data) ?? asked.item ?? ""}
+            onPick={onItem}
+          />
+          ?
+        </h1>
+      </header>
+      <div className="min-h-0 grow overflow-y-auto px-5 py-4">
+        {error ? (
+          <Notice tone="wrong">{error.message}</Notice>
+        ) : given.length === 0 ? (
+          <Notice>
+            Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; a
+            person and an item to see every way in.
+          </Notice>
+        ) : data?.kind === "item" ? (
+          <ItemReached trace={data} onPerson={(address) => void setAsked({ person: address })} />
+        ) : data?.kind === "reach" ? (
+          <ReachedItems
+            trace={data}
+            onItem={(id) => void setAsked({ item: id })}
+            onPerson={(address) => void setAsked({ person: address, organisation: null })}
+          />
+        ) : data ? (
+          <PathList trace={data} />
+        ) : (
+          <p className="text-ink-faint">Loading…</p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function itemName(trace: Trace | undefined): string | undefined {
+  return trace && trace.kind !== "reach" ? trace.item.name : undefined;
+}
+
+function whoName(trace: Trace | undefined): string | undefined {
+  if (trace?.kind === "paths") return trace.person.name;
+  if (trace?.kind !== "reach") return undefined;
+  return "address" in trace.who ? trace.who.name : trace.who.organisation;
+}
