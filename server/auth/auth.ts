@@ -23,6 +23,8 @@ async function makeAuth() {
     // Nobody signs up: an administrator is made at the first run, others by an administrator.
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 15 },
     user: { additionalFields: { role: { type: "string", input: false, defaultValue: "auditor" } } },
+    // What our own pages never ask for is not there to be asked for.
+    disabledPaths: ["/update-user", "/change-email", "/delete-user", "/request-password-reset", "/reset-password"],
     session: { expiresIn: 12 * 3_600, updateAge: 3_600 },
     rateLimit: {
       enabled: true,

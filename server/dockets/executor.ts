@@ -30,7 +30,13 @@ export const progressEvents = (shared.latchProgress ??= new EventEmitter().setMa
 export async function applyDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
   const began = await writing(db, async (within) => {
     const staged = await within.selectFrom("docket_change").selectAll().where("docket_id", "=", docketId).execute();
-    const docket = await within.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
+    const docket = await within
+      .selectFrom("docket")
+      .select("state")
+      .where("id", "=", docketId)
+      // A tray is applied by whoever filled it: they alone have read its preview.
+      .where("made_by", "=", actor)
+      .executeTakeFirst();
     if (docket?.state !== "preparing" || staged.length === 0) return false;
     await within
       .updateTable("docket")

@@ -62,6 +62,9 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
 
   async function probeLink(link: LinkRecord): Promise<ProbeResult> {
     if (!link.address) return { dead: false, words: "The store gives no address to open." };
+    // An address comes from outside: only the store's own pages are opened, never another machine's.
+    if (!URL.canParse(link.address) || new URL(link.address).origin !== new URL(url).origin)
+      return { dead: false, words: "The address lies outside its store, so it was not opened." };
     const { status } = await fetchFrom(link.address, {});
     if (status === 410 || status === 404) return { dead: true, words: "The address answers: no longer available." };
     return { dead: false, words: `The address still answers (${status}).` };

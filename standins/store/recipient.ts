@@ -1,4 +1,5 @@
 import { Hono, type Context } from "hono";
+import { bodyLimit } from "hono/body-limit";
 import { getSignedCookie, setSignedCookie } from "hono/cookie";
 import { randomUUID } from "node:crypto";
 import { normaliseAddress } from "../../core/estate/address";
@@ -11,6 +12,9 @@ import type { StoreDatabase } from "./database";
 import { listed, opening, type Opening, reachedItem } from "./opening";
 import * as pages from "./pages";
 import { isPassword } from "./passwords";
+
+/** What one file that is sent in may weigh. */
+const MOST_BYTES = 25 * 1024 * 1024;
 
 interface Options {
   db: StoreDatabase;
@@ -179,7 +183,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
     note("downloaded", link, who, { item: item.id });
   }
 
-  app.post("/l/:token/files", (c) =>
+  app.post("/l/:token/files", bodyLimit({ maxSize: MOST_BYTES }), (c) =>
     withLink(c, async ({ link, item }, inside, token) => {
       if (link.role !== "deposit" || !inside) return c.redirect(`/l/${token}`, 303);
       const form = await c.req.parseBody();

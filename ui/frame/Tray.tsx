@@ -139,7 +139,7 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
       </Link>
       {state === "done" && (
         <button type="button" className={GHOST} onClick={dismiss}>
-          Done
+          Put away
         </button>
       )}
     </>

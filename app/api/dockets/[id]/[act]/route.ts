@@ -8,7 +8,10 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ db, 
   switch (acts.parse(params.act)) {
     case "apply":
       if (!(await applyDocket(db, params.id, actor.email)))
-        throw new RequestError(409, "There is nothing to apply: the docket is empty or is being applied already.");
+        throw new RequestError(
+          409,
+          "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
+        );
       break;
     case "pause":
       await pauseDocket(db, params.id, actor.email);

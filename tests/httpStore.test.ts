@@ -1,0 +1,130 @@
+import { serve, type ServerType } from "@hono/node-server";
+import { Hono } from "hono";
+import type { AddressInfo } from "node:net";
+import { StoreRefusal, StoreTrouble } from "@/server/stores/adapter";
+import { httpStore } from "@/server/stores/httpStore";
+import { grant, link } from "./records";
+
+/** What the adapter makes of a store's answers, good and bad. */
+let server: ServerType;
+let url: string;
+let answer: () => Response;
+const asked: { path: string; key: string | undefined; body: unknown }[] = [];
+const store = () => httpStore("Dock", url, "the key");
+const json = (body: unknown, status = 200, headers = {}) => Response.json(body, { status, headers });
+
+beforeAll(async () => {
+  const app = new Hono();
+  app.all("*", async (c) => {
+    const body = c.req.method === "POST" ? await c.req.json() : undefined;
+    asked.push({ path: new URL(c.req.url).pathname, key: c.req.header("authorization"), body });
+    return answer();
+  });
+  server = serve({ fetch: app.fetch, port: 0, hostname: "127.0.0.1" });
+  await new Promise((resolve) => server.once("listening", resolve));
+  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(() => new Promise((resolve) => server.close(resolve)));
+beforeEach(() => (asked.length = 0));
+
+describe("a change", () => {
+  const revoke = () => store().apply({ action: "revoke", shareId: "l" }, "the change's key");
+
+  test("is sent with its key, and the share is taken as the store then has it", async () => {
+    answer = () => json({ record: link("l", "f", { revokedAt: "2026-10-05T08:00:00Z" }) });
+    expect(await revoke()).toMatchObject({ id: "l", revokedAt: "2026-10-05T08:00:00Z" });
+    expect(asked).toEqual([
+      {
+        path: "/api/changes",
+        key: "Bearer the key",
+        body: { key: "the change's key", change: { action: "revoke", shareId: "l" } },
+      },
+    ]);
+  });
+
+  test.each([
+    [409, StoreRefusal],
+    [422, StoreRefusal],
+    [404, StoreRefusal],
+    [429, StoreTrouble],
+    [500, StoreTrouble],
+    [503, StoreTrouble],
+  ])("that is answered with %s is not, or may be, worth another try", async (status, kind) => {
+    answer = () => json({ error: "In the store's words." }, status);
+    const error = await revoke().catch((one) => one);
+    expect([error instanceof kind, error.message]).toEqual([true, "In the store's words."]);
+  });
+
+  test("waits as long as the store asks", async () => {
+    answer = () => json({ error: "Too many." }, 429, { "Retry-After": "7" });
+    expect(await revoke().catch((one) => one.retryAfterMs)).toBe(7_000);
+  });
+
+  test("an answer without words, and no answer at all, are said with the store's name", async () => {
+    answer = () => new Response("oh", { status: 502 });
+    await expect(revoke()).rejects.toThrow("Dock answered 502.");
+    const nowhere = httpStore("Dock", "http://127.0.0.1:1", "the key");
+    await expect(nowhere.describe()).rejects.toThrow("Dock can't be reached");
+  });
+
+  test("an answer that is no share is not believed", async () => {
+    answer = () => json({ record: { id: "l" } });
+    await expect(revoke()).rejects.toThrow();
+  });
+});
+
+describe("a look afterwards", () => {
+  const probe = (status: number) => {
+    answer = () => new Response("", { status });
+    return store().probe(link("l", "f", { address: `${url}/l/TOKEN` }));
+  };
+
+  test.each([
+    [410, true],
+    [404, true],
+    [200, false],
+    [401, false],
+    [500, false],
+  ])("an address that answers %s is dead: %s", async (status, dead) => {
+    expect((await probe(status)).dead).toBe(dead);
+    expect(asked[0]).toMatchObject({ path: "/l/TOKEN", key: undefined });
+  });
+
+  test.each(["http://127.0.0.1:1/l/TOKEN", "http://169.254.169.254/", "file:///etc/hosts", "no address"])(
+    "an address outside the store is never opened: %s",
+    async (address) => {
+      expect(await store().probe(link("l", "f", { address }))).toEqual({
+        dead: false,
+        words: "The address lies outside its store, so it was not opened.",
+      });
+      expect(asked).toEqual([]);
+    },
+  );
+
+  test("a grant is asked of the store again", async () => {
+    answer = () => json(grant("g", "f", "out", { revokedAt: "2026-10-05T08:00:00Z" }));
+    expect(await store().probe(grant("g", "f", "out"))).toEqual({
+      dead: true,
+      words: "The store lists it as revoked.",
+    });
+    answer = () => json(grant("g", "f", "out"));
+    expect((await store().probe(grant("g", "f", "out"))).dead).toBe(false);
+  });
+});
+
+describe("a page of records", () => {
+  test("is read with its cursor, and the last one is known by being short", async () => {
+    answer = () => json({ entries: [{ seq: 5, at: "2026-10-05T08:00:00Z", record: link("l", "f") }], next: 5 });
+    expect(await store().read(4)).toMatchObject({
+      next: 5,
+      isLast: true,
+      entries: [{ at: "2026-10-05T08:00:00Z", record: { id: "l" } }],
+    });
+  });
+
+  test("a record that can't be read stops the reading with its reason", async () => {
+    answer = () =>
+      json({ entries: [{ at: "2026-10-05T08:00:00Z", record: { ...link("l", "f"), reach: "wide" } }], next: 5 });
+    await expect(store().read(4)).rejects.toThrow("Dock sent a record that can't be read: bad value: reach");
+  });
+});
