@@ -8,6 +8,7 @@ const BUNDLES = {
   engine: { entry: "server/engine/worker.ts", out: "dist/engine.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
   demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
+  bench: { entry: "bench/main.ts", out: "dist/bench.mjs" },
 };
 
 const wanted = process.argv.slice(2);

@@ -1,7 +1,7 @@
 import type { Estate, Share } from "../estate/estate";
 import { type Role, ROLES } from "../estate/records";
 import { NEVER, type Seconds, until } from "../time/instant";
-import { isLiveShare, outsidersOf } from "./live";
+import { isLiveShare } from "./live";
 
 /** What is open on an item. Many items share one of these: it changes only where a share sits. */
 export interface Exposure {
@@ -88,12 +88,12 @@ function entered(
   }
   for (let i = estate.sharesFrom[position]; i < estate.sharesFrom[position + 1]; i++) {
     const share = estate.shares[i];
-    if (isLiveShare(estate, share, t) && !excluded.has(share.id)) next = withShare(estate, next, share, people, added);
+    if (isLiveShare(estate, share, t) && !excluded.has(share.id)) next = withShare(next, share, people, added);
   }
   return added.length > 0 || next !== before ? { ...next, ...people.counts() } : before;
 }
 
-function withShare(estate: Estate, before: Exposure, share: Share, people: PeopleInside, added: number[]): Exposure {
+function withShare(before: Exposure, share: Share, people: PeopleInside, added: number[]): Exposure {
   const { audience, role, download, expires } = share;
   switch (audience.kind) {
     case "nobody":
@@ -106,7 +106,7 @@ function withShare(estate: Estate, before: Exposure, share: Share, people: Peopl
     }
     case "people":
       for (const person of audience.people) people.add(person, added);
-      return outsidersOf(estate, share).length > 0 ? withOutsidePath(before, role as Role, download, expires) : before;
+      return share.outsiders.length > 0 ? withOutsidePath(before, role as Role, download, expires) : before;
   }
 }
 
@@ -133,6 +133,8 @@ export function activeOwner(estate: Estate, position: number): number {
 class PeopleInside {
   private readonly times: Int32Array;
   private readonly organisations = new Map<string, number>();
+  /** The organisations in order, until one comes or goes. */
+  private sorted: string[] | undefined;
   private insiders = 0;
   private outsiders = 0;
 
@@ -157,13 +159,14 @@ class PeopleInside {
     }
     this.outsiders += by;
     const left = (this.organisations.get(person.organisation) ?? 0) + by;
+    if (left === 0 || left === by) this.sorted = undefined;
     if (left === 0) this.organisations.delete(person.organisation);
     else this.organisations.set(person.organisation, left);
   }
 
   counts(): Pick<Exposure, "insiders" | "outsiders" | "organisations"> {
-    const organisations = [...this.organisations.keys()].sort();
-    return { insiders: this.insiders, outsiders: this.outsiders, organisations };
+    this.sorted ??= [...this.organisations.keys()].sort();
+    return { insiders: this.insiders, outsiders: this.outsiders, organisations: this.sorted };
   }
 }
 

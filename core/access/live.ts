@@ -12,16 +12,5 @@ export function isLiveShare(estate: Estate, share: Share, t: Seconds): boolean {
 
 /** Live, not a deposit link, and open to anyone or to at least one outsider by name. */
 export function isOutsideShare(estate: Estate, share: Share, t: Seconds): boolean {
-  return isLiveShare(estate, share, t) && reachesOutside(estate, share);
-}
-
-/** Whether a share's audience holds anyone from outside, were it live. */
-export function reachesOutside(estate: Estate, share: Share): boolean {
-  if (share.audience.kind === "open") return true;
-  return share.audience.kind === "people" && share.audience.people.some((index) => !estate.people[index].insider);
-}
-
-export function outsidersOf(estate: Estate, share: Share): number[] {
-  if (share.audience.kind !== "people") return [];
-  return [...share.audience.people].filter((index) => !estate.people[index].insider);
+  return (share.audience.kind === "open" || share.outsiders.length > 0) && isLiveShare(estate, share, t);
 }

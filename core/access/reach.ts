@@ -13,14 +13,17 @@ export interface ByPerson {
   owned: Map<number, number[]>;
 }
 
-export function indexByPerson(estate: Estate): ByPerson {
+/** @param only the people who will be asked about; without it, everybody */
+export function indexByPerson(estate: Estate, only?: ReadonlySet<number>): ByPerson {
   const shares = new Map<number, Share[]>();
   const owned = new Map<number, number[]>();
+  const isWanted = (person: number) => only === undefined || only.has(person);
   for (const share of estate.shares)
-    if (share.audience.kind === "people") for (const person of share.audience.people) append(shares, person, share);
+    if (share.audience.kind === "people")
+      for (const person of share.audience.people) if (isWanted(person)) append(shares, person, share);
   for (let position = 0; position < estate.tree.ids.length; position++) {
     const owner = activeOwner(estate, position);
-    if (owner >= 0) append(owned, owner, position);
+    if (owner >= 0 && isWanted(owner)) append(owned, owner, position);
   }
   return { shares, owned };
 }

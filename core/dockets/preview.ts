@@ -1,4 +1,4 @@
-import { type Exposures, exposures } from "../access/exposure";
+import { type Crowds, crowds } from "../access/crowds";
 import { isLiveShare } from "../access/live";
 import { pathsTo } from "../access/paths";
 import { type ByPerson, indexByPerson, reachOf } from "../access/reach";
@@ -68,10 +68,16 @@ export function previewOf(estate: Estate, changes: readonly Change[], t: Seconds
   const revoked = possible.filter((one) => one.action === "revoke").map((one) => estate.shareById.get(one.shareId)!);
   const removed = new Set(revoked.map((share) => share.id));
   const live = revoked.filter((share) => isLiveShare(estate, share, t));
-  const after = exposures(estate, t, removed);
-  const comparison: Comparison = { estate, t, removed, after, index: indexByPerson(estate) };
+  const affected = affectedPeople(live);
+  const comparison: Comparison = {
+    estate,
+    t,
+    removed,
+    after: crowds(estate, t, removed),
+    index: indexByPerson(estate, new Set(affected)),
+  };
   const lostOutside = new Set<number>();
-  const people = affectedPeople(live).map((person) => personEffect(comparison, person, live, lostOutside));
+  const people = affected.map((person) => personEffect(comparison, person, live, lostOutside));
   const anyone = crowdEffect(comparison, live, "open", lostOutside);
   const itemName = (id: string) => {
     const share = estate.shareById.get(id);
@@ -100,7 +106,7 @@ interface Comparison {
   estate: Estate;
   t: Seconds;
   removed: ReadonlySet<string>;
-  after: Exposures;
+  after: Crowds;
   index: ByPerson;
 }
 
@@ -115,7 +121,7 @@ function personEffect(c: Comparison, person: number, live: Share[], lostOutside:
   const { address, name, insider, organisation } = estate.people[person];
   const own = live.filter(({ audience }) => audience.kind === "people" && audience.people.includes(person));
   const byName = reachOf(estate, t, person, c.index, removed);
-  const stays = (at: number) => byName.has(at) || c.after[at]!.open || (insider && c.after[at]!.house);
+  const stays = (at: number) => byName.has(at) || c.after.open[at] > 0 || (insider && c.after.house[at] > 0);
   const touched = touchedBy(estate, own);
   const lost = touched.filter((at) => !stays(at));
   const kept = touched.filter(stays);
@@ -140,8 +146,8 @@ function crowdEffect(c: Comparison, live: Share[], kind: "open" | "house", lostO
     estate,
     live.filter(({ audience }) => audience.kind === kind),
   );
-  const lost = touched.filter((at) => !c.after[at]![kind]);
-  const kept = touched.filter((at) => c.after[at]![kind]);
+  const lost = touched.filter((at) => c.after[kind][at] === 0);
+  const kept = touched.filter((at) => c.after[kind][at] > 0);
   for (const at of lost) lostOutside.add(at);
   const keptSet = new Set(kept);
   const ways = estate.shares.filter(

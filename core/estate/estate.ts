@@ -44,6 +44,8 @@ export interface Share {
   /** Index of the person who made it, or -1 where we don't know them. */
   maker: number;
   audience: Audience;
+  /** Those of its audience who are from outside. */
+  outsiders: Int32Array;
   /** Index of the group that it is granted to, or -1. */
   group: number;
 }
@@ -234,8 +236,15 @@ function buildShare(
     made: seconds(madeAt),
     maker: context.people.byId.get(makerId) ?? -1,
     audience,
+    outsiders: audience.kind === "people" ? outsidersAmong(audience.people, context.people.people) : NOBODY,
     group,
   };
+}
+
+const NOBODY = new Int32Array(0);
+
+function outsidersAmong(indexes: Int32Array, people: Person[]): Int32Array {
+  return indexes.some((index) => !people[index].insider) ? indexes.filter((index) => !people[index].insider) : NOBODY;
 }
 
 /**

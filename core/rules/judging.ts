@@ -1,4 +1,4 @@
-import { isLiveShare, isOutsideShare, outsidersOf } from "../access/live";
+import { isLiveShare, isOutsideShare } from "../access/live";
 import type { Estate, Share } from "../estate/estate";
 import { type Label, LABELS } from "../estate/records";
 import { worstLabel } from "../estate/tree";
@@ -27,7 +27,7 @@ export function judge(estate: Estate, t: Seconds): Judging {
       share,
       live: isLiveShare(estate, share, t),
       outside: isOutsideShare(estate, share, t),
-      outsiders: outsidersOf(estate, share),
+      outsiders: [...share.outsiders],
       worst: worst < 0 ? null : LABELS[worst],
     };
   });

@@ -1,5 +1,4 @@
 import { stanceOf } from "./parties";
-import { outsidersOf } from "../access/live";
 import type { Estate, Share } from "../estate/estate";
 import { worstLabel } from "../estate/tree";
 import { DAY, type Seconds } from "../time/instant";
@@ -40,7 +39,7 @@ function likelihood(estate: Estate, share: Share, t: Seconds): number {
     const keyed = share.record.type === "link" && share.record.password ? 1 : 0;
     return clamp(VERY_HIGH - keyed - endsSoon);
   }
-  const stances = outsidersOf(estate, share).map((person) => stanceOf(estate, estate.people[person]));
+  const stances = [...share.outsiders].map((person) => stanceOf(estate, estate.people[person]));
   const doubtful = stances.some((stance) => stance === "personal" || stance === "denied") ? 1 : 0;
   const trusted = stances.every((stance) => stance === "trusted") ? 1 : 0;
   return clamp(MODERATE + doubtful - endsSoon - trusted);

@@ -1,0 +1,148 @@
+import { Random } from "../demo/random";
+import type { EstateRecord, Label, Role } from "../core/estate/records";
+
+/** How heavy a generated estate is: like life, only larger. */
+const ITEMS_A_SHARE = 4;
+const ITEMS_A_PERSON = 50;
+const ITEMS_A_GROUP = 500;
+const OUTSIDE = 0.3;
+const CUT = 0.03;
+const DEPTH = 12;
+const NESTING = 5;
+const MADE = "2026-01-01T00:00:00Z";
+const LABELS: (Label | null)[] = [null, null, null, null, null, null, null, "public", "confidential", "restricted"];
+const ROLES: Role[] = ["view", "view", "comment", "edit"];
+
+/** An estate of any size, the same for one seed: items in a tree of up to twelve levels, nested groups, shares. */
+export function generateEstate(size: number, seed = 1): EstateRecord[] {
+  const random = new Random(seed);
+  const people = Math.max(10, Math.round(size / ITEMS_A_PERSON));
+  const groups = Math.max(5, Math.round(size / ITEMS_A_GROUP));
+  const outsiders = Math.round(people * OUTSIDE);
+  const records: EstateRecord[] = [
+    { type: "estate", version: 1, asOf: "2026-10-05T08:00:00Z", homeDomains: ["home.example"] },
+    { type: "store", id: "st", name: "Store", capabilities: CAPABLE },
+  ];
+  for (let i = 0; i < people; i++) {
+    const domain = i < outsiders ? `org${i % Math.max(1, Math.round(outsiders / 8))}.example` : "home.example";
+    records.push({ type: "person", id: `p${i}`, email: `p${i}@${domain}`, name: `Person ${i}`, status: "active" });
+  }
+  addGroups(records, random, groups, people, outsiders);
+  addItems(records, random, size, people, outsiders);
+  for (let i = 0; i < size / ITEMS_A_SHARE; i++) records.push(share(i, random, size, people, groups, outsiders));
+  return records;
+}
+
+/** Groups stand in five layers; each may hold groups of the layer below, so none is nested deeper. */
+function addGroups(records: EstateRecord[], random: Random, groups: number, people: number, outsiders: number) {
+  for (let i = 0; i < groups; i++) {
+    records.push({ type: "group", id: `g${i}`, name: `Group ${i}` });
+    const hasOutsiders = random.chance(OUTSIDE);
+    for (let n = random.between(3, 20); n > 0; n--) {
+      const isOutsider = hasOutsiders && random.chance(0.3);
+      const member = isOutsider ? random.between(0, outsiders - 1) : random.between(outsiders, people - 1);
+      records.push({ type: "member", groupId: `g${i}`, memberId: `p${member}` });
+    }
+    if (i % NESTING > 0 && random.chance(0.5))
+      records.push({ type: "member", groupId: `g${i}`, memberId: `g${i - 1}` });
+  }
+}
+
+function addItems(records: EstateRecord[], random: Random, size: number, people: number, outsiders: number) {
+  const depth = new Uint8Array(size);
+  const folders: number[] = [];
+  for (let i = 0; i < size; i++) {
+    const isTop = i === 0 || i % 5_000 === 0;
+    const parent = isTop
+      ? -1
+      : folders[Math.max(0, folders.length - 1 - Math.floor(random.next() ** 2 * Math.min(folders.length, 400)))];
+    depth[i] = parent < 0 ? 1 : depth[parent] + 1;
+    const isFolder = isTop || (depth[i] < DEPTH && random.chance(0.2));
+    if (isFolder) folders.push(i);
+    records.push({
+      type: "item",
+      id: `i${i}`,
+      storeId: "st",
+      parentId: parent < 0 ? null : `i${parent}`,
+      kind: isTop ? "space" : isFolder ? "folder" : "file",
+      name: `Item ${i}`,
+      ownerId: isTop ? `p${random.between(outsiders, people - 1)}` : null,
+      label: random.pick(LABELS),
+      inherits: !random.chance(CUT),
+      state: "live",
+      createdAt: MADE,
+      modifiedAt: MADE,
+    });
+  }
+}
+
+function share(
+  i: number,
+  random: Random,
+  size: number,
+  people: number,
+  groups: number,
+  outsiders: number,
+): EstateRecord {
+  const itemId = `i${random.between(0, size - 1)}`;
+  const expiresAt = random.chance(0.4)
+    ? `2026-${random.pick(["09", "10", "11", "12"])}-${random.between(10, 28)}T00:00:00Z`
+    : null;
+  const download = random.chance(0.7);
+  const isOutside = random.chance(OUTSIDE);
+  const by = `p${random.between(outsiders, people - 1)}`;
+  const link = {
+    type: "link" as const,
+    id: `s${i}`,
+    itemId,
+    role: "view" as const,
+    password: random.chance(0.3),
+    download,
+    opensAt: null,
+    expiresAt,
+    maxUses: null,
+    uses: 0,
+    listed: false,
+    createdBy: by,
+    createdAt: MADE,
+    lastUsedAt: MADE,
+  };
+  if (isOutside && random.chance(0.3)) return { ...link, reach: "open", recipients: [] };
+  if (isOutside && random.chance(0.4))
+    return { ...link, reach: "named", recipients: [{ email: emailOf(random.between(0, outsiders - 1), outsiders) }] };
+  const toGroup = random.chance(0.2);
+  const person = isOutside ? random.between(0, outsiders - 1) : random.between(outsiders, people - 1);
+  const toId = toGroup ? `g${random.between(0, groups - 1)}` : `p${person}`;
+  return {
+    type: "grant",
+    id: `s${i}`,
+    itemId,
+    toId,
+    role: random.pick(ROLES),
+    download,
+    expiresAt,
+    grantedBy: by,
+    grantedAt: MADE,
+    lastUsedAt: MADE,
+  };
+}
+
+function emailOf(outsider: number, outsiders: number): string {
+  return `p${outsider}@org${outsider % Math.max(1, Math.round(outsiders / 8))}.example`;
+}
+
+const CAPABLE = {
+  openLinks: true,
+  houseLinks: true,
+  namedLinks: true,
+  intakeLinks: true,
+  linkPassword: true,
+  linkExpiry: ["open" as const, "house" as const, "named" as const],
+  grantExpiry: ["view" as const, "comment" as const, "edit" as const],
+  minExpiryLeadHours: 0,
+  downloadBlock: { on: ["file" as const, "folder" as const, "space" as const], roles: ["view" as const] },
+  maxUses: true,
+  startTime: true,
+  lastUse: true,
+  perRecipientUse: true,
+};
