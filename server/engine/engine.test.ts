@@ -1,0 +1,119 @@
+import { buildEstate } from "@/core/estate/estate";
+import type { EstateRecord } from "@/core/estate/records";
+import { seconds } from "@/core/time/instant";
+import { head, inDays, item, file, grant, link, person, store, T } from "@/tests/records";
+import { Engine } from "./engine";
+
+const base: EstateRecord[] = [
+  head(),
+  store(),
+  person("in", "in@home.example"),
+  person("out", "out@quay.example", { name: "Odo Quillby" }),
+  item("a", null, { name: "Tour" }),
+  ...Array.from({ length: 30 }, (_, i) => file(`f${i}`, "a", { name: `Plan ${String(i).padStart(2, "0")}` })),
+  ...Array.from({ length: 30 }, (_, i) => link(`l${i}`, `f${i}`, { expiresAt: inDays(30 - i) })),
+  grant("g", "a", "out"),
+];
+let records: EstateRecord[];
+let engine: Engine;
+
+beforeEach(async () => {
+  records = [...base];
+  engine = new Engine(async () => records);
+  await engine.refresh();
+});
+
+const register = (
+  query: string,
+  from = 0,
+  count = 10,
+  sort: "item" | "ends" | "risk" = "item",
+  reversed = false,
+  t = T,
+) => engine.register({ query, sort, reversed, from, count }, t);
+
+test("the register is paged, and counts all that a query finds", () => {
+  const first = register("reach:open");
+  const second = register("reach:open", 10);
+  const last = register("reach:open", 25);
+  expect([first.total, first.found, first.rows.length, last.rows.length]).toEqual([31, 30, 10, 5]);
+  expect([...first.rows, ...second.rows].map((row) => row.itemName)).toEqual(
+    Array.from({ length: 20 }, (_, i) => `Plan ${String(i).padStart(2, "0")}`),
+  );
+});
+
+test("an order can be turned round", () => {
+  const ends = (reversed: boolean) => register("reach:open", 0, 3, "ends", reversed).rows.map((row) => row.id);
+  expect([ends(false), ends(true)]).toEqual([
+    ["l29", "l28", "l27"],
+    ["l0", "l1", "l2"],
+  ]);
+});
+
+test("what was not understood comes with the rest of the answer", () => {
+  expect(register("rech:open reach:person")).toMatchObject({ found: 1, problems: [{ from: 0, to: 9 }] });
+});
+
+test("all ids of a query are those of its pages", () => {
+  const ids = engine.matching({ query: "reach:open ends:<5d" }, T);
+  expect(ids.sort()).toEqual(
+    register("reach:open ends:<5d", 0, 100)
+      .rows.map((row) => row.id)
+      .sort(),
+  );
+});
+
+test("rows are told as of the instant that is asked about", () => {
+  expect(register("state:spent").found).toBe(0);
+  expect(register("state:spent", 0, 100, "item", false, T + 10 * 86_400).found).toBe(10);
+});
+
+test("nothing changes until it is refreshed, and then everything is new", async () => {
+  records = records.map((record) =>
+    record.type === "link" && record.id === "l3" ? { ...record, revokedAt: "2026-10-05T08:00:00Z" } : record,
+  );
+  expect(engine.rows({ ids: ["l3", "l4", "nothing"] }, T).map((row) => row.id)).toEqual(["l3", "l4"]);
+  expect(await engine.refresh()).toEqual({ shares: 31, dangling: 0 });
+  expect(engine.rows({ ids: ["l3", "l4"] }, T).map((row) => row.id)).toEqual(["l4"]);
+  expect(engine.share({ id: "l3" }, T)).toBeNull();
+  expect(engine.verdict({ change: { action: "revoke", shareId: "l3" } }, T)).toMatchObject({ can: false });
+});
+
+test("records that speak of nothing are left out and counted, and the rest answers", async () => {
+  records = [
+    ...base,
+    link("lost", "no such item"),
+    grant("nobody's", "a", "no such person"),
+    file("orphan", "no such parent"),
+  ];
+  expect(await engine.refresh()).toEqual({ shares: 31, dangling: 3 });
+  expect(register("").total).toBe(31);
+  expect(buildEstate(records).dangling.sort()).toEqual(["lost", "nobody's", "orphan"]);
+});
+
+test("a trace is of an item, of somebody, of an organisation, or of both ends; of nothing it is null", () => {
+  expect(engine.trace({ item: "f1" }, T)?.kind).toBe("item");
+  expect(engine.trace({ person: "OUT@Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
+  expect(engine.trace({ organisation: "Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
+  expect(engine.trace({ item: "f1", person: "out@quay.example" }, T)).toMatchObject({
+    kind: "paths",
+    paths: [{ share: "g" }, { share: "l1" }],
+  });
+  expect([
+    engine.trace({ item: "nothing" }, T),
+    engine.trace({ person: "nobody@x.example", item: "f1" }, T),
+    engine.trace({}, T),
+  ]).toEqual([null, null, null]);
+  expect(engine.find({ text: "odo" }).people).toHaveLength(1);
+});
+
+test("a share's own record comes with its address, for the executor alone", async () => {
+  records = [...base, link("secret", "a", { address: "https://dock.example/l/1" })];
+  await engine.refresh();
+  expect(engine.record({ id: "secret" })).toMatchObject({ address: "https://dock.example/l/1" });
+  expect(JSON.stringify(register("", 0, 100))).not.toContain("dock.example");
+  expect(engine.share({ id: "secret" }, seconds("2026-10-05T08:00:00Z"))).toMatchObject({
+    address: "https://dock.example/l/1",
+    row: { id: "secret" },
+  });
+});

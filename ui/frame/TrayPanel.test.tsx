@@ -1,0 +1,152 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import type { Preview } from "@/core/dockets/preview";
+import type { TrayView } from "@/core/dockets/progress";
+import { ConfirmApply } from "./ConfirmApply";
+import { TrayPanel } from "./TrayPanel";
+
+const none = { count: 0, names: [] };
+const preview: Preview = {
+  revokes: 2,
+  ends: 1,
+  people: [
+    {
+      address: "odo@quay.example",
+      name: "Odo",
+      insider: false,
+      organisation: "quay.example",
+      loses: { count: 7, names: ["A", "B", "C", "D", "E"] },
+      keeps: none,
+      ways: [],
+    },
+    {
+      address: "zoe@post.example",
+      name: "Zoe",
+      insider: false,
+      organisation: "post.example",
+      loses: none,
+      keeps: { count: 1, names: ["Plan"] },
+      ways: Array.from({ length: 6 }, (_, i) => ({ share: `w${i}`, words: `way ${i}` })),
+    },
+    {
+      address: "ada@home.example",
+      name: "Ada",
+      insider: true,
+      organisation: "home.example",
+      loses: { count: 1, names: ["Plan"] },
+      keeps: none,
+      ways: [],
+    },
+  ],
+  anyone: { loses: { count: 2, names: ["A", "B"] }, keeps: none, ways: [] },
+  house: { loses: none, keeps: none, ways: [] },
+  itemsLostOutside: 7,
+  addressesStopping: 1,
+  impossible: [
+    {
+      shareId: "n",
+      itemName: "Seating",
+      why: "Stacks keeps no end date on named links.",
+      instead: "Revoke it, or leave it as it is.",
+    },
+  ],
+  later: [],
+};
+const tray: TrayView = {
+  docketId: "d",
+  changes: [
+    { shareId: "a", itemName: "Tour", audience: "Anyone with the address", change: { action: "revoke", shareId: "a" } },
+    {
+      shareId: "n",
+      itemName: "Seating",
+      audience: "Odo",
+      change: { action: "set-expiry", shareId: "n", expiresAt: "2026-12-24T23:59:59Z" },
+    },
+  ],
+  preview,
+  running: null,
+};
+
+const asked: { path: string; method: string; body: unknown }[] = [];
+beforeEach(() => {
+  asked.length = 0;
+  globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
+    asked.push({ path, method: init.method ?? "GET", body: init.body ? JSON.parse(String(init.body)) : undefined });
+    return { ok: true, json: async () => ({}) };
+  }) as never;
+});
+
+function showPanel() {
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <TrayPanel tray={tray} preview={preview} />
+    </QueryClientProvider>,
+  );
+}
+const part = (title: string) => within(screen.getByRole("heading", { name: title }).parentElement!);
+
+test("who loses what: the crowd first, then each person, insiders marked as such", () => {
+  showPanel();
+  const losses = part("Who loses what");
+  expect(losses.getByText("Anyone with the address")).toBeTruthy();
+  expect(losses.getByText("7 items: A, B, C, D, E and 2 more")).toBeTruthy();
+  expect(losses.queryByText("Zoe")).toBeNull();
+  expect(losses.getByText("in the house")).toBeTruthy();
+});
+
+test("who keeps another way in: by which ways, the first few by name", () => {
+  showPanel();
+  const keeps = part("Who keeps another way in");
+  expect(keeps.getByText("Zoe")).toBeTruthy();
+  expect(keeps.getByText("by way 0; way 1; way 2; way 3 and 2 more")).toBeTruthy();
+  expect(keeps.queryByText("Odo")).toBeNull();
+});
+
+test("what can't be done says why and what instead; what can't be undone is said", () => {
+  showPanel();
+  expect(
+    part("What can't be done").getByText("Stacks keeps no end date on named links. Revoke it, or leave it as it is."),
+  ).toBeTruthy();
+  expect(part("What can't be undone").getByText(/1 address stops working for good/)).toBeTruthy();
+});
+
+test("one change can be taken out, or all of them", async () => {
+  showPanel();
+  expect(screen.getByText("End 24 Dec 2026")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Take Seating out of the tray" }));
+  fireEvent.click(screen.getByRole("button", { name: "Take all out" }));
+  await waitFor(() =>
+    expect(asked.filter((one) => one.method === "DELETE").map((one) => one.body)).toEqual([
+      { shareIds: ["n"] },
+      { shareIds: null },
+    ]),
+  );
+});
+
+describe("the question before it is applied", () => {
+  const ask = () => {
+    const apply = jest.fn();
+    render(<ConfirmApply preview={preview} count={4} apply={apply} />);
+    fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
+    return { apply, dialog: within(screen.getByRole("alertdialog")) };
+  };
+
+  test("says what happens and what can't be undone, and keeps everything unless told", () => {
+    const { apply, dialog } = ask();
+    expect(
+      dialog.getByText(
+        /4 changes. 1 outsider loses access; 2 items no longer open to anyone; 1 insider loses access; 1 keeps another way in. 1 can't be done./,
+      ),
+    ).toBeTruthy();
+    expect(dialog.getByText(/1 address stops working for good/)).toBeTruthy();
+    fireEvent.click(dialog.getByRole("button", { name: "Keep everything as it is" }));
+    expect(apply).not.toHaveBeenCalled();
+    expect(screen.queryByRole("alertdialog")).toBeNull();
+  });
+
+  test("applies when told", () => {
+    const { apply, dialog } = ask();
+    fireEvent.click(dialog.getByRole("button", { name: "Apply 4 changes" }));
+    expect(apply).toHaveBeenCalledTimes(1);
+  });
+});
