@@ -26,69 +26,101 @@ export interface Tree {
 }
 
 export function buildTree(records: ItemRecord[], ownerIndex: (id: string) => number, dangling: string[]): Tree {
-  const { order, end } = inheritanceOrder(records, dangling);
-  const items = order.map((index) => records[index]);
-  const positionById = new Map(items.map((item, position) => [item.id, position]));
-  const parent = Int32Array.from(items, (item) => (item.parentId ? positionById.get(item.parentId)! : -1));
-  const live = new Uint8Array(items.length);
-  const label = new Uint8Array(items.length);
-  items.forEach((item, position) => {
+  const positionById = new Map<string, number>();
+  for (let index = 0; index < records.length; index++) positionById.set(records[index].id, index);
+  const { order, end, parent } = inheritanceOrder(records, parentIndexes(records, positionById, dangling));
+  const length = order.length;
+  const items: ItemRecord[] = new Array(length);
+  const ids: string[] = new Array(length);
+  const live = new Uint8Array(length);
+  const label = new Uint8Array(length);
+  const owner = new Int32Array(length);
+  const internal = LABELS.indexOf("internal");
+  if (length < records.length) positionById.clear();
+  for (let position = 0; position < length; position++) {
+    const item = records[order[position]];
     const above = parent[position];
+    items[position] = item;
+    ids[position] = item.id;
+    positionById.set(item.id, position);
     live[position] = item.state === "live" && (above < 0 || live[above]) ? 1 : 0;
-    label[position] = item.label ? LABELS.indexOf(item.label) : above < 0 ? LABELS.indexOf("internal") : label[above];
-  });
+    label[position] = item.label ? LABELS.indexOf(item.label) : above < 0 ? internal : label[above];
+    owner[position] = item.ownerId ? ownerIndex(item.ownerId) : -1;
+  }
   return {
-    ids: items.map((item) => item.id),
+    ids,
     items,
     positionById,
     parent,
     end,
     live,
     label,
-    owner: Int32Array.from(items, (item) => (item.ownerId ? ownerIndex(item.ownerId) : -1)),
-    labelBefore: LABELS.map((_, index) => countsBefore(items.length, (p) => live[p] === 1 && label[p] === index)),
-    foldersBefore: countsBefore(items.length, (p) => live[p] === 1 && items[p].kind !== "file"),
+    owner,
+    labelBefore: LABELS.map((_, index) => countsBefore(length, (p) => live[p] === 1 && label[p] === index)),
+    foldersBefore: countsBefore(length, (p) => live[p] === 1 && items[p].kind !== "file"),
   };
 }
 
-/** Cut items wait in line until the tree that they hang in is done; so parents still come first. */
-function inheritanceOrder(records: ItemRecord[], dangling: string[]): { order: number[]; end: Int32Array } {
-  const { roots, inheriting, cut } = children(records, dangling);
-  const order: number[] = [];
-  const end = new Int32Array(records.length);
-  const waiting = [...roots];
-  for (let next = 0; next < waiting.length; next++) {
-    const stack: { index: number; leave: boolean }[] = [{ index: waiting[next], leave: false }];
-    const positionOf = new Map<number, number>();
-    for (let top = stack.pop(); top; top = stack.pop()) {
-      if (top.leave) {
-        end[positionOf.get(top.index)!] = order.length;
-        continue;
-      }
-      positionOf.set(top.index, order.length);
-      order.push(top.index);
-      stack.push({ index: top.index, leave: true });
-      for (const child of cut[top.index] ?? []) waiting.push(child);
-      const below = inheriting[top.index] ?? [];
-      for (let i = below.length - 1; i >= 0; i--) stack.push({ index: below[i], leave: false });
-    }
+const TOP = -1;
+const ORPHAN = -2;
+
+/** For each record the index of its parent's, TOP for none, ORPHAN where the parent isn't here. */
+function parentIndexes(records: ItemRecord[], indexById: Map<string, number>, dangling: string[]): Int32Array {
+  const parents = new Int32Array(records.length);
+  for (let index = 0; index < records.length; index++) {
+    const { id, parentId } = records[index];
+    parents[index] = parentId === null ? TOP : (indexById.get(parentId) ?? ORPHAN);
+    if (parents[index] === ORPHAN) dangling.push(id);
   }
-  return { order, end };
+  return parents;
 }
 
-function children(records: ItemRecord[], dangling: string[]) {
-  const indexById = new Map(records.map((record, index) => [record.id, index]));
-  const roots: number[] = [];
-  const inheriting: (number[] | undefined)[] = new Array(records.length);
-  const cut: (number[] | undefined)[] = new Array(records.length);
-  records.forEach((record, index) => {
-    if (record.parentId === null) return roots.push(index);
-    const parent = indexById.get(record.parentId);
-    if (parent === undefined) return dangling.push(record.id);
-    const list = record.inherits ? inheriting : cut;
-    return (list[parent] ??= []).push(index);
-  });
-  return { roots, inheriting, cut };
+/**
+ * Puts the records in order, depth first. Cut items wait in line until the tree that they hang in is
+ * done; so parents still come first. What hangs below an orphan, or on a cycle, is never come to.
+ */
+function inheritanceOrder(records: ItemRecord[], parents: Int32Array) {
+  const { first, next } = childLists(parents);
+  const order = new Int32Array(records.length);
+  const end = new Int32Array(records.length);
+  const parent = new Int32Array(records.length);
+  const positionOf = new Int32Array(records.length);
+  const waiting: number[] = [];
+  for (let index = 0; index < records.length; index++) if (parents[index] === TOP) waiting.push(index);
+  let length = 0;
+  // An entry of the stack is a record to enter; its complement, one to leave.
+  const stack: number[] = [];
+  for (let root = 0; root < waiting.length; root++) {
+    stack.push(waiting[root]);
+    while (stack.length > 0) {
+      const entry = stack.pop()!;
+      if (entry < 0) {
+        end[positionOf[~entry]] = length;
+        continue;
+      }
+      positionOf[entry] = length;
+      parent[length] = parents[entry] === TOP ? -1 : positionOf[parents[entry]];
+      order[length++] = entry;
+      stack.push(~entry);
+      for (let child = first[entry]; child >= 0; child = next[child])
+        if (records[child].inherits) stack.push(child);
+        else waiting.push(child);
+    }
+  }
+  return { order: order.subarray(0, length), end: end.subarray(0, length), parent: parent.subarray(0, length) };
+}
+
+/** The children of each record as a chain: the first, and from each the next; -1 ends it. */
+function childLists(parents: Int32Array): { first: Int32Array; next: Int32Array } {
+  const first = new Int32Array(parents.length).fill(-1);
+  const next = new Int32Array(parents.length).fill(-1);
+  for (let index = 0; index < parents.length; index++) {
+    const above = parents[index];
+    if (above < 0) continue;
+    next[index] = first[above];
+    first[above] = index;
+  }
+  return { first, next };
 }
 
 function countsBefore(length: number, counts: (position: number) => boolean): Int32Array {
