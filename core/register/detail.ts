@@ -65,7 +65,7 @@ function othersTo(estate: Estate, share: Share, t: Seconds): ShareDetail["others
     .filter((other) => other.id !== share.id && isLiveShare(estate, other, t))
     .map((other) => ({
       id: other.id,
-      words: `${audienceWords(estate, other)}: ${other.role}`,
+      words: `${other.record.type === "link" ? `${other.record.reach} link` : "right"} to ${other.role}: ${audienceWords(estate, other)}`,
       at: other.position === share.position ? "on the same item" : `from ${estate.tree.items[other.position].name}`,
     }));
 }

@@ -127,6 +127,6 @@ test("the inspector tells findings with their figures, other ways in, and why no
       reason: "What it reaches is internal, and the address alone opens it.",
     },
   ]);
-  expect(detail.others).toEqual([{ id: "s", words: "Person out, quay.example: edit", at: "from Tour" }]);
+  expect(detail.others).toEqual([{ id: "s", words: "right to edit: Person out, quay.example", at: "from Tour" }]);
   expect(detail.noExpiryWhy).toBeNull();
 });

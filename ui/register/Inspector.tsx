@@ -97,7 +97,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
                 <button
                   type="button"
                   onClick={() => props.onOpen(other.id)}
-                  className="text-left text-verdigris underline"
+                  className="text-left text-verdigris underline first-letter:uppercase"
                 >
                   {other.words}
                 </button>{" "}

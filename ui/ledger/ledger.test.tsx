@@ -1,0 +1,128 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen } from "@testing-library/react";
+import type { ReactNode } from "react";
+import type { LedgerEntry, Proof } from "@/core/ledger/chain";
+import type { Receipt } from "@/core/dockets/progress";
+import { DocketScreen } from "./DocketScreen";
+import { LedgerScreen } from "./LedgerScreen";
+
+let answers: Record<string, unknown>;
+const asked: string[] = [];
+
+beforeEach(() => {
+  asked.length = 0;
+  globalThis.fetch = (async (path: string) => {
+    asked.push(path);
+    const answer = answers[path.split("?")[0]];
+    return {
+      ok: answer !== undefined,
+      status: answer === undefined ? 500 : 200,
+      json: async () => answer ?? { error: "Its log says what." },
+    };
+  }) as never;
+});
+
+const show = (screen: ReactNode) =>
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      {screen}
+    </QueryClientProvider>,
+  );
+
+const entry = (seq: number, kind: string, body: unknown): LedgerEntry => ({
+  seq,
+  at: "2026-11-23T09:14:00Z",
+  actor: "imre.varga@wrenmoor.example",
+  kind,
+  body,
+  previous: "0".repeat(64),
+  hash: "a33b7a043c167e21".repeat(4),
+});
+
+function showLedger(proof: Proof, entries: LedgerEntry[] = []) {
+  answers = { "/api/ledger/proof": proof, "/api/ledger": { entries } };
+  show(
+    <LedgerScreen
+      dockets={[
+        { id: "d1", state: "done", made_by: "imre.varga@wrenmoor.example", applied_at: "2026-11-23T09:10:00Z" },
+      ]}
+    />,
+  );
+}
+
+test("the head says that the record is unbroken, with its root", async () => {
+  showLedger({ unbroken: true, entries: 12_408, root: "5dc9".repeat(16) });
+  expect(await screen.findByText("12,408 entries, unbroken.")).toBeTruthy();
+  expect(screen.getByText("5dc95dc95dc95dc9")).toBeTruthy();
+});
+
+test("a broken record is said with the entry at which it breaks, and can be verified again", async () => {
+  showLedger({ unbroken: false, seq: 4, why: "its content is not what was written" });
+  expect(await screen.findByText("Broken at entry 4: its content is not what was written.")).toBeTruthy();
+  answers["/api/ledger/proof"] = { unbroken: true, entries: 9, root: "0".repeat(64) };
+  fireEvent.click(screen.getByRole("button", { name: "Verify again" }));
+  expect(await screen.findByText("9 entries, unbroken.")).toBeTruthy();
+});
+
+test("entries are told in words, and older ones are asked for from the last that is shown", async () => {
+  showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) }, [
+    entry(9, "signed-in", {}),
+    entry(8, "store-read", { store: "Stacks", changed: 3_488, first: true }),
+    entry(7, "docket-applied", { docket: "d1", changes: [{}, {}] }),
+  ]);
+  expect(await screen.findByText("Signed in")).toBeTruthy();
+  expect(screen.getByText("Store: Stacks; Changed: 3,488; First: yes")).toBeTruthy();
+  expect(screen.getByText("Docket: d1; Changes: 2")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Show older entries" }));
+  await screen.findAllByText("Signed in");
+  expect(asked.filter((path) => path.startsWith("/api/ledger?")).at(-1)).toBe("/api/ledger?before=7");
+});
+
+test("dockets lead to their receipts", async () => {
+  showLedger({ unbroken: true, entries: 0, root: "0".repeat(64) });
+  expect((await screen.findByRole("link", { name: "23 Nov 2026, 09:10" })).getAttribute("href")).toBe(
+    "/ledger/dockets/d1",
+  );
+});
+
+const receipt = (more: Partial<Receipt>): Receipt => ({
+  shareId: "s1",
+  itemName: "Passport scans",
+  audience: "Anyone with the address",
+  change: { action: "revoke", shareId: "s1" },
+  state: "done",
+  tries: 1,
+  sentAt: "2026-11-23T09:13:00Z",
+  answeredAt: "2026-11-23T09:14:00Z",
+  answer: "The store did it.",
+  probe: "The address answers: no longer available.",
+  ...more,
+});
+
+test("a docket shows a receipt for each change, failures and tries included", async () => {
+  const counts = { staged: 0, sending: 0, done: 1, failed: 1, "set-aside": 1 };
+  const receipts = [
+    receipt({}),
+    receipt({ shareId: "s2", state: "failed", tries: 5, answer: "Stacks can't be reached", probe: null }),
+    receipt({
+      shareId: "s3",
+      state: "set-aside",
+      change: { action: "set-expiry", shareId: "s3", expiresAt: "2026-12-24T23:59:59Z" },
+      answer: "The end date lies in the past.",
+    }),
+  ];
+  answers = { "/api/dockets/d1": { progress: { docketId: "d1", state: "done", counts }, receipts } };
+  show(<DocketScreen id="d1" />);
+  expect(await screen.findByRole("heading", { name: "Docket of 3 changes: done" })).toBeTruthy();
+  expect(screen.getByText("1 done, 1 failed, 1 set aside, 0 to do")).toBeTruthy();
+  expect(screen.getAllByRole("row")).toHaveLength(4);
+  expect(screen.getByText("5 tries")).toBeTruthy();
+  expect(screen.getByText("End on 24 Dec 2026")).toBeTruthy();
+  expect(screen.getByText("Stacks can't be reached")).toBeTruthy();
+});
+
+test("what the server could not tell is said in its words", async () => {
+  answers = {};
+  show(<DocketScreen id="d1" />);
+  expect((await screen.findByRole("alert")).textContent).toBe("Its log says what.");
+});
