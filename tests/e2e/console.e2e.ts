@@ -1,6 +1,6 @@
-import AxeBuilder from "@axe-core/puppeteer";
 import SQLite from "better-sqlite3";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import type { Browser, Page } from "puppeteer-core";
+import { faultsOf, openBrowser, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD } from "./demo";
 
 /** The whole story through the browser, as a new user would walk it. */
@@ -10,19 +10,7 @@ let page: Page;
 
 beforeAll(async () => {
   await demo.start();
-  browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  });
-  page = await browser.newPage();
-  await page.setViewport({ width: 1280, height: 800 });
+  ({ browser, page } = await openBrowser());
 }, 180_000);
 
 afterAll(async () => {
@@ -33,22 +21,16 @@ afterAll(async () => {
 jest.setTimeout(120_000);
 
 const button = (text: string) => page.locator(`::-p-xpath(//button[contains(normalize-space(.), "${text}")])`);
-const shows = (text: string, on = page) =>
-  on.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+const shows = (text: string) => showsOn(page, text);
 const textOf = (on: Page) => on.evaluate(() => document.body.innerText);
 const shareCount = async () => Number((await textOf(page)).match(/([\d,]+) of [\d,]+ shares/)![1].replace(",", ""));
-
-async function seriousFaults() {
-  const { violations } = await new AxeBuilder(page).analyze();
-  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
-}
 
 let address: string;
 
 test("somebody who isn't signed in is asked to, and a wrong password is refused", async () => {
   await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
   expect(page.url()).toBe(`${demo.url}/sign-in`);
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.type("input[name=email]", ADMINISTRATOR);
   await page.type("input[name=password]", "not the password at all");
   await button("Sign in").click();
@@ -64,7 +46,7 @@ test("the administrator signs in and sees every share of three stores", async ()
     await page.locator("[data-query]").fill(`store:"${store}"`);
     await page.waitForFunction((name) => document.querySelector("#row-0")?.textContent?.includes(name), {}, store);
   }
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 });
 
 test("a query that isn't understood is pointed at, and the rest of it counts", async () => {
@@ -80,7 +62,7 @@ test("open links that nobody uses are marked by keyboard, staged, and their revo
   await page.keyboard.press("Enter");
   await shows("Anyone who holds this link can look at");
   address = (await textOf(page)).match(/http:\/\/127\.0\.0\.1:\d+\/l\/\w+/)![0];
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await page.keyboard.press("Space");
   await shows("1 marked");
   await button("Mark all").click();
@@ -93,7 +75,7 @@ test("open links that nobody uses are marked by keyboard, staged, and their revo
   await button("Look through").click();
   await shows("Who loses what");
   await shows("Anyone, by another open link");
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 });
 
 test("an old address works until the docket is applied, and then says that it is no longer available", async () => {
@@ -124,7 +106,7 @@ test("a past day shows the link as it was, and nothing can be changed from there
   await shows("The estate as it was on 22 Nov 2026, 09:14 UTC.");
   await page.waitForFunction(() => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
   expect(await textOf(page)).not.toContain("Stage revoke");
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   await button("Back to now").click();
   await shows("0 of");
 });
@@ -148,7 +130,7 @@ test("an end date that a store can't keep is said before anything is done", asyn
 test("the ledger verifies, and a changed byte breaks it", async () => {
   await page.goto(`${demo.url}/ledger`, { waitUntil: "networkidle2" });
   await shows("unbroken.");
-  expect(await seriousFaults()).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
   const db = new SQLite(demo.databasePath);
   expect(() => db.exec("update ledger set actor = 'x' where seq = 4")).toThrow("the ledger is only added to");
   db.exec(
@@ -163,7 +145,7 @@ test("the screens hold up in the dark", async () => {
   await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
   for (const path of ["/register?q=outside%3Ayes", "/ledger", "/estate"]) {
     await page.goto(demo.url + path, { waitUntil: "networkidle2" });
-    expect(await seriousFaults()).toEqual([]);
+    expect(await faultsOf(page)).toEqual([]);
   }
 });
 

@@ -1,5 +1,5 @@
-import AxeBuilder from "@axe-core/puppeteer";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import type { Browser, Page } from "puppeteer-core";
+import { faultsOf, openBrowser, showsOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody with three ways in to one folder: found, looked at, and each way closed. */
@@ -15,19 +15,7 @@ jest.setTimeout(60_000);
 beforeAll(async () => {
   await demo.start();
   session = await demo.signIn(ADMINISTRATOR);
-  browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  });
-  page = await browser.newPage();
-  await page.setViewport({ width: 1280, height: 800 });
+  ({ browser, page } = await openBrowser());
   await page.goto(`${demo.url}/sign-in`, { waitUntil: "networkidle2" });
   await page.type("input[name=email]", ADMINISTRATOR);
   await page.type("input[name=password]", PASSWORD);
@@ -39,7 +27,7 @@ afterAll(async () => {
   await demo.remove();
 }, 30_000);
 
-const shows = (text: string) => page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+const shows = (text: string) => showsOn(page, text);
 const pathsOf = async () => (await session.ask(`/api/trace?item=${itemId}&person=${builder}`)).answer.paths;
 
 test("an item and a person are found by typing, by keyboard alone", async () => {
@@ -60,8 +48,7 @@ test("an item and a person are found by typing, by keyboard alone", async () => 
   await page.waitForSelector("[role=option]");
   await page.keyboard.press("Enter");
   await shows("has 3 ways in to Stage plots.");
-  const { violations } = await new AxeBuilder(page).analyze();
-  expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html)])).toEqual([]);
+  expect(await faultsOf(page)).toEqual([]);
 });
 
 test("the revoke of every way is staged from here, applied, and no way is left", async () => {

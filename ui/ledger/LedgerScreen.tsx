@@ -36,7 +36,7 @@ export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
               <tr>
                 <th className="w-20 px-3.5 py-1.5 text-right font-semibold">Entry</th>
                 <th className="w-40 px-2 font-semibold">When (UTC)</th>
-                <th className="w-64 px-2 font-semibold">Who</th>
+                <th className="w-56 px-2 font-semibold">Who</th>
                 <th className="px-2 font-semibold">What</th>
                 <th className="w-32 px-2 font-semibold">Hash</th>
               </tr>

@@ -1,10 +1,12 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } from "nuqs";
 import { useCallback, useEffect, useState } from "react";
 import { type Sort, SORTS } from "@/core/query/match";
+import type { RegisterRow } from "@/core/register/row";
 import { useTray } from "../frame/useTray";
-import { useStandpoint } from "../frame/viewer";
+import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
@@ -30,6 +32,9 @@ export function RegisterScreen() {
   const { head, rowAt } = useRegister({ query, sort, reversed, past }, sight.first, sight.last);
   const found = head.data?.found ?? 0;
   const markedIds = [...marks.marked];
+  const router = useRouter();
+  const traceRow = (row: RegisterRow | undefined) =>
+    row && router.push(asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, past));
 
   const onQuery = useCallback(
     (text: string) => {
@@ -56,6 +61,7 @@ export function RegisterScreen() {
   useRegisterKeys({
     x: () => viewer.mayChange && markedIds.length > 0 && revoke(markedIds),
     e: () => viewer.mayChange && markedIds.length > 0 && setEndingIds(markedIds),
+    t: () => traceRow(rowAt(cursor)),
     "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
     Escape: () => void setOpenId(null),
   });
@@ -86,7 +92,8 @@ export function RegisterScreen() {
           </Button>
           <span className="grow" />
           <span className="text-ink-faint">
-            <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>Enter</Key> open
+            <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>Enter</Key> open,{" "}
+            <Key>t</Key> trace
           </span>
         </div>
       )}

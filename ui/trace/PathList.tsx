@@ -70,7 +70,7 @@ function PathLine({
         </span>
       </span>
       {path.revocable ? (
-        <Link href={asOf(`/register?share=${path.share}`, past)} className="text-verdigris underline">
+        <Link href={asOf(`/register?share=${path.share}`, past)} className="whitespace-nowrap text-verdigris underline">
           Open the share
         </Link>
       ) : (

@@ -1,0 +1,31 @@
+import AxeBuilder from "@axe-core/puppeteer";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+
+/** Debian's Chromium, without a window and without connections of its own, with one page of the usual size. */
+export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
+  const browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  return { browser, page };
+}
+
+/** Waits until some words stand on a page. */
+export function showsOn(page: Page, words: string) {
+  return page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, words);
+}
+
+/** What axe finds wrong with a page, in words; nothing is what it should find. */
+export async function faultsOf(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder(page).analyze();
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
+}
