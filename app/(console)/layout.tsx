@@ -7,6 +7,10 @@ import { actorFrom, may } from "@/server/auth/guard";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
 
+/**
+ * Decides what is drawn, and guards nothing: a page can be asked for without its layout. So pages hold no
+ * data; all of it comes from route handlers, which check who asks.
+ */
 export default async function ConsoleLayout({ children }: { children: ReactNode }) {
   const actor = await actorFrom(await headers());
   if (!actor) redirect("/sign-in");

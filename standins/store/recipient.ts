@@ -154,7 +154,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
   app.get("/l/:token/file/:item", (c) =>
     withLink(c, async ({ link, item, mayDownload }, inside) => {
       const wanted = reachedItem(db, item, c.req.param("item")!);
-      const refused = html403(c, link, inside, wanted, mayDownload);
+      const refused = refusedDownload(c, link, inside, wanted, mayDownload);
       if (refused) return refused;
       noteDownload(link, inside!.as, wanted!);
       const bytes = db.fileBytes(wanted!.id) ?? new TextEncoder().encode(textOf(db, wanted!));
@@ -166,7 +166,13 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
     }),
   );
 
-  function html403(c: Context, link: LinkRecord, inside: Inside, wanted: ItemRecord | undefined, mayDownload: boolean) {
+  function refusedDownload(
+    c: Context,
+    link: LinkRecord,
+    inside: Inside,
+    wanted: ItemRecord | undefined,
+    mayDownload: boolean,
+  ) {
     if (!inside) return c.redirect(`/l/${c.req.param("token")}`, 303);
     if (wanted?.kind === "file" && mayDownload) return undefined;
     note("refused", link, inside.as, { wanted: wanted?.id });

@@ -168,6 +168,7 @@ test("an auditor sees everything and is refused every change by the server", asy
 test("nobody else gets an answer", async () => {
   const stranger = await fetch(`${demo.url}/api/register`);
   expect([stranger.status, await stranger.json()]).toEqual([401, { error: "Sign in first." }]);
+  expect((await fetch(`${demo.url}/api/dockets`)).status).toBe(401);
   const owner = await demo.signIn("owner@wrenmoor.example");
   expect((await owner.ask("/api/register")).status).toBe(403);
   const administrator = await demo.signIn(ADMINISTRATOR);

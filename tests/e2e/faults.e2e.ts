@@ -76,6 +76,22 @@ test("a change that fails for good is kept as failed, and can be tried again", a
   await demo.until(async () => (await countsOf(session, docket)).counts.done === 1, "do it after all");
 });
 
+test("a docket can be paused and goes on when told, with nothing done in between", async () => {
+  const session = await demo.signIn(ADMINISTRATOR);
+  const docket = await stageRevokes(session, "state:live store:stacks", 30);
+  await demo.control("stacks", { slowMs: 80 });
+  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await demo.until(async () => (await countsOf(session, docket)).counts.done > 0, "begin");
+  await session.ask(`/api/dockets/${docket}/pause`, {});
+  const paused = await countsOf(session, docket);
+  expect([paused.state, paused.counts.sending]).toEqual(["paused", 0]);
+  expect(paused.counts.staged).toBeGreaterThan(0);
+  expect(await countsOf(session, docket)).toEqual(paused);
+  await demo.control("stacks", { slowMs: 0 });
+  await session.ask(`/api/dockets/${docket}/resume`, {});
+  await demo.until(async () => (await countsOf(session, docket)).counts.done === 30, "go on");
+});
+
 test("what somebody does in a store is seen by the next reading, once", async () => {
   const session = await demo.signIn(ADMINISTRATOR);
   const first = await session.ask("/api/reading", {});

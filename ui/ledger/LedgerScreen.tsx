@@ -16,7 +16,7 @@ interface Docket {
 }
 
 /** What was decided and done, by whom; at the head, whether the record is whole. */
-export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
+export function LedgerScreen() {
   const pages = useInfiniteQuery({
     queryKey: ["ledger"],
     queryFn: ({ pageParam, signal }) => api<{ entries: LedgerEntry[] }>(`/api/ledger?before=${pageParam}`, { signal }),
@@ -65,7 +65,7 @@ export function LedgerScreen({ dockets }: { dockets: Docket[] }) {
           )}
         </div>
       </div>
-      <DocketList dockets={dockets} />
+      <DocketList />
     </div>
   );
 }
@@ -123,11 +123,17 @@ function ProofWords({ proof }: { proof: Proof }) {
   );
 }
 
-function DocketList({ dockets }: { dockets: Docket[] }) {
+function DocketList() {
+  const { data, error } = useQuery({
+    queryKey: ["dockets"],
+    queryFn: ({ signal }) => api<{ dockets: Docket[] }>("/api/dockets", { signal }),
+  });
+  const dockets = data?.dockets ?? [];
   return (
     <section className="overflow-y-auto border-l border-line-strong bg-surface px-4 py-3">
       <h2 className="mb-2 font-semibold">Dockets</h2>
-      {dockets.length === 0 && (
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {data && dockets.length === 0 && (
         <p className="text-ink-soft">None has been applied yet. What is staged in the register becomes one.</p>
       )}
       <ul>

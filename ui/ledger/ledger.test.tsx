@@ -40,14 +40,14 @@ const entry = (seq: number, kind: string, body: unknown): LedgerEntry => ({
 });
 
 function showLedger(proof: Proof, entries: LedgerEntry[] = []) {
-  answers = { "/api/ledger/proof": proof, "/api/ledger": { entries } };
-  show(
-    <LedgerScreen
-      dockets={[
-        { id: "d1", state: "done", made_by: "imre.varga@wrenmoor.example", applied_at: "2026-11-23T09:10:00Z" },
-      ]}
-    />,
-  );
+  const docket = {
+    id: "d1",
+    state: "done",
+    made_by: "imre.varga@wrenmoor.example",
+    applied_at: "2026-11-23T09:10:00Z",
+  };
+  answers = { "/api/ledger/proof": proof, "/api/ledger": { entries }, "/api/dockets": { dockets: [docket] } };
+  show(<LedgerScreen />);
 }
 
 test("the head says that the record is unbroken, with its root", async () => {

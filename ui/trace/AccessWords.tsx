@@ -1,12 +1,10 @@
 import type { Access } from "@/core/access/paths";
-import { endWords } from "../parts/words";
+import { NEVER } from "@/core/time/instant";
+import { dayWords } from "../parts/words";
 
 /** What somebody may do, and until when. */
 export function AccessWords({ access }: { access: Access }) {
-  return (
-    <>
-      may {access.role}, {access.download ? "and download" : "not download"},{" "}
-      {access.until === 0 ? "" : endWords(access.until) === "no end" ? "for ever" : `until ${endWords(access.until)}`}
-    </>
-  );
+  const download = access.download ? "and download" : "not download";
+  const until = access.until === NEVER ? "for ever" : `until ${dayWords(access.until)}`;
+  return `may ${access.role}, ${download}, ${until}`;
 }
