@@ -14,41 +14,37 @@ const LABELS: (Label | null)[] = [null, null, null, null, null, null, null, "pub
 const ROLES: Role[] = ["view", "view", "comment", "edit"];
 
 /** An estate of any size, the same for one seed: items in a tree of up to twelve levels, nested groups, shares. */
-export function generateEstate(size: number, seed = 1): EstateRecord[] {
+export function* generateEstate(size: number, seed = 1): Generator<EstateRecord> {
   const random = new Random(seed);
   const people = Math.max(10, Math.round(size / ITEMS_A_PERSON));
   const groups = Math.max(5, Math.round(size / ITEMS_A_GROUP));
   const outsiders = Math.round(people * OUTSIDE);
-  const records: EstateRecord[] = [
-    { type: "estate", version: 1, asOf: "2026-10-05T08:00:00Z", homeDomains: ["home.example"] },
-    { type: "store", id: "st", name: "Store", capabilities: CAPABLE },
-  ];
+  yield { type: "estate", version: 1, asOf: "2026-10-05T08:00:00Z", homeDomains: ["home.example"] };
+  yield { type: "store", id: "st", name: "Store", capabilities: CAPABLE };
   for (let i = 0; i < people; i++) {
     const domain = i < outsiders ? `org${i % Math.max(1, Math.round(outsiders / 8))}.example` : "home.example";
-    records.push({ type: "person", id: `p${i}`, email: `p${i}@${domain}`, name: `Person ${i}`, status: "active" });
+    yield { type: "person", id: `p${i}`, email: `p${i}@${domain}`, name: `Person ${i}`, status: "active" };
   }
-  addGroups(records, random, groups, people, outsiders);
-  addItems(records, random, size, people, outsiders);
-  for (let i = 0; i < size / ITEMS_A_SHARE; i++) records.push(share(i, random, size, people, groups, outsiders));
-  return records;
+  yield* groupRecords(random, groups, people, outsiders);
+  yield* itemRecords(random, size, people, outsiders);
+  for (let i = 0; i < size / ITEMS_A_SHARE; i++) yield share(i, random, size, people, groups, outsiders);
 }
 
 /** Groups stand in five layers; each may hold groups of the layer below, so none is nested deeper. */
-function addGroups(records: EstateRecord[], random: Random, groups: number, people: number, outsiders: number) {
+function* groupRecords(random: Random, groups: number, people: number, outsiders: number): Generator<EstateRecord> {
   for (let i = 0; i < groups; i++) {
-    records.push({ type: "group", id: `g${i}`, name: `Group ${i}` });
+    yield { type: "group", id: `g${i}`, name: `Group ${i}` };
     const hasOutsiders = random.chance(OUTSIDE);
     for (let n = random.between(3, 20); n > 0; n--) {
       const isOutsider = hasOutsiders && random.chance(0.3);
       const member = isOutsider ? random.between(0, outsiders - 1) : random.between(outsiders, people - 1);
-      records.push({ type: "member", groupId: `g${i}`, memberId: `p${member}` });
+      yield { type: "member", groupId: `g${i}`, memberId: `p${member}` };
     }
-    if (i % NESTING > 0 && random.chance(0.5))
-      records.push({ type: "member", groupId: `g${i}`, memberId: `g${i - 1}` });
+    if (i % NESTING > 0 && random.chance(0.5)) yield { type: "member", groupId: `g${i}`, memberId: `g${i - 1}` };
   }
 }
 
-function addItems(records: EstateRecord[], random: Random, size: number, people: number, outsiders: number) {
+function* itemRecords(random: Random, size: number, people: number, outsiders: number): Generator<EstateRecord> {
   const depth = new Uint8Array(size);
   const folders: number[] = [];
   for (let i = 0; i < size; i++) {
@@ -59,7 +55,7 @@ function addItems(records: EstateRecord[], random: Random, size: number, people:
     depth[i] = parent < 0 ? 1 : depth[parent] + 1;
     const isFolder = isTop || (depth[i] < DEPTH && random.chance(0.2));
     if (isFolder) folders.push(i);
-    records.push({
+    yield {
       type: "item",
       id: `i${i}`,
       storeId: "st",
@@ -72,7 +68,7 @@ function addItems(records: EstateRecord[], random: Random, size: number, people:
       state: "live",
       createdAt: MADE,
       modifiedAt: MADE,
-    });
+    };
   }
 }
 

@@ -2,7 +2,8 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { exposures } from "../core/access/exposure";
 import { pathsTo } from "../core/access/paths";
-import { indexByPerson, reachOf } from "../core/access/reach";
+import { reachOf } from "../core/access/reach";
+import { WaysIn } from "../core/access/waysIn";
 import { previewOf } from "../core/dockets/preview";
 import { buildEstate } from "../core/estate/estate";
 import { Random } from "../demo/random";
@@ -31,7 +32,7 @@ writeFileSync(
 );
 
 function measure(size: number) {
-  const records = generateEstate(size);
+  const records = [...generateEstate(size)];
   const build = timed(() => buildEstate(records));
   report({ size, what: "estate built from records", ms: build.ms });
   const estate = build.result;
@@ -41,10 +42,10 @@ function measure(size: number) {
   report({ size, what: "exposure of every item", ms: sweep.ms, baselineMs: sql, baseline: "recursive CTE in SQLite" });
 
   const random = new Random(7);
-  const index = timed(() => indexByPerson(estate));
-  report({ size, what: "index by person", ms: index.ms });
+  const index = timed(() => new WaysIn(estate));
+  report({ size, what: "ways in by person", ms: index.ms });
   const person = () => random.between(0, estate.people.length - 1);
-  const position = () => random.between(0, estate.tree.ids.length - 1);
+  const position = () => random.between(0, estate.tree.length - 1);
   report({
     size,
     what: "all paths, one person to one item (p99 of 2,000)",
@@ -55,7 +56,7 @@ function measure(size: number) {
     what: "all that one person reaches (p99 of 500)",
     ms: p99(500, () => reachOf(estate, t, person(), index.result)),
   });
-  const changes = estate.shares.slice(0, 1_000).map(({ id }) => ({ action: "revoke" as const, shareId: id }));
+  const changes = [...estate.allShares()].slice(0, 1_000).map(({ id }) => ({ action: "revoke" as const, shareId: id }));
   report({ size, what: "before and after of 1,000 revokes", ms: timed(() => previewOf(estate, changes, t), 1).ms });
   report({ size, what: "resident memory, MB", ms: process.memoryUsage().rss / 1e6 });
 }

@@ -22,14 +22,14 @@ export function bySql(records: EstateRecord[], estate: Estate, ours: Exposures):
     for (const record of records)
       if (record.type === "item") {
         addItem.run(record.id, record.parentId, record.inherits ? 1 : 0);
-        if (record.ownerId) addShare.run(record.id, "people", estate.personById.get(record.ownerId), 0);
+        if (record.ownerId) addShare.run(record.id, "people", estate.principals.findPerson(record.ownerId), 0);
       }
-    for (const share of estate.shares) {
+    for (const share of estate.allShares()) {
       if (!isLiveShare(estate, share, estate.asOf)) continue;
-      if (share.audience.kind !== "people") addShare.run(share.record.itemId, share.audience.kind, null, null);
+      if (share.audience !== "people") addShare.run(share.itemId, share.audience, null, null);
       else
-        for (const person of share.audience.people)
-          addShare.run(share.record.itemId, "people", person, estate.people[person].insider ? 0 : 1);
+        for (const person of share.people)
+          addShare.run(share.itemId, "people", person, estate.people[person].insider ? 0 : 1);
     }
   })();
   db.exec("create index item_parent on item (parent, inherits); create index share_item on share (item); analyze;");
@@ -49,12 +49,13 @@ export function bySql(records: EstateRecord[], estate: Estate, ours: Exposures):
     .all() as { item: string; open: number; outsiders: number; insiders: number }[];
   const ms = performance.now() - start;
   const byItem = new Map(rows.map((row) => [row.item, row]));
-  estate.tree.ids.forEach((id, position) => {
+  for (let position = 0; position < estate.tree.length; position++) {
+    const id = estate.tree.idAt(position);
     const theirs = byItem.get(id) ?? { open: 0, outsiders: 0, insiders: 0 };
-    const mine = ours[position]!;
+    const mine = ours.at(position)!;
     if (mine.outsiders !== theirs.outsiders || mine.insiders !== theirs.insiders || mine.open !== (theirs.open === 1))
       throw new Error(`SQLite and the engine differ on ${id}: ${JSON.stringify({ mine, theirs })}`);
-  });
+  }
   db.close();
   return ms;
 }

@@ -1,7 +1,7 @@
 import { exposureLine, exposures } from "./access/exposure";
 import { type Access, pathLine, pathsTo } from "./access/paths";
-import { indexByPerson, reachOf, whoReaches } from "./access/reach";
-import { normaliseAddress } from "./estate/address";
+import { eachReached, reachOf, whoReaches } from "./access/reach";
+import { WaysIn } from "./access/waysIn";
 import type { Estate } from "./estate/estate";
 import { DEFAULT_RULES, findings, type RuleSet } from "./rules/findings";
 import { judge } from "./rules/judging";
@@ -13,7 +13,10 @@ export class UnknownSubject extends Error {}
 /** What is open on every live item, sorted by id. */
 export function answerExposure(estate: Estate, t: Seconds) {
   const result = exposures(estate, t);
-  return byItem(estate, (position) => result[position] && exposureLine(estate.tree.ids[position], result[position]));
+  return byItem(estate, (position) => {
+    const exposure = result.at(position);
+    return exposure && exposureLine(estate.tree.idAt(position), exposure);
+  });
 }
 
 /** Every share and item that breaks a rule, sorted by rule, then subject. */
@@ -23,11 +26,10 @@ export function answerFindings(estate: Estate, t: Seconds, rules: RuleSet = DEFA
 
 /** Every live item that a person reaches by name, sorted by id. @throws {UnknownSubject} */
 export function answerReach(estate: Estate, t: Seconds, address: string) {
-  const reached = reachOf(estate, t, personOf(estate, address), indexByPerson(estate));
-  return byItem(estate, (position) => {
-    const access = reached.get(position);
-    return access && { item: estate.tree.ids[position], ...accessFields(access) };
-  });
+  const reached = reachOf(estate, t, personOf(estate, address), new WaysIn(estate));
+  return [...eachReached(estate, reached)]
+    .map(([position, access]) => ({ item: estate.tree.idAt(position), ...accessFields(access) }))
+    .sort((a, b) => (a.item < b.item ? -1 : 1));
 }
 
 /** Everybody who reaches an item by name, sorted by address. @throws {UnknownSubject} */
@@ -44,13 +46,13 @@ export function answerPaths(estate: Estate, t: Seconds, address: string, item: s
 }
 
 function personOf(estate: Estate, address: string): number {
-  const index = estate.personByAddress.get(normaliseAddress(address));
+  const index = estate.principals.findAddress(address);
   if (index === undefined) throw new UnknownSubject(`unknown person: ${address}`);
   return index;
 }
 
 function positionOf(estate: Estate, id: string): number {
-  const position = estate.tree.positionById.get(id);
+  const position = estate.tree.position(id);
   if (position === undefined) throw new UnknownSubject(`unknown item: ${id}`);
   return position;
 }
@@ -61,8 +63,7 @@ function accessFields(access: Access) {
 
 /** The lines of all positions that have one, sorted by item id. */
 function byItem<L extends { item: string }>(estate: Estate, line: (position: number) => L | null | undefined): L[] {
-  return estate.tree.ids
-    .map((_, position) => line(position))
+  return Array.from({ length: estate.tree.length }, (_, position) => line(position))
     .filter((one) => one != null)
     .sort((a, b) => (a.item < b.item ? -1 : 1));
 }

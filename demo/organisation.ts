@@ -123,7 +123,12 @@ function makeGroups(inDepartment: Organisation["inDepartment"], at: Organisation
   const groups: GroupRecord[] = [];
   const members: RecordOf<"member">[] = [];
   const add = (name: string, people: { id: string }[]) => {
-    const group: GroupRecord = { type: "group", id: `g-${name.toLowerCase().replaceAll(" ", "-")}`, name };
+    const group: GroupRecord = {
+      type: "group",
+      id: `g-${name.toLowerCase().replaceAll(" ", "-")}`,
+      name,
+      storeId: "stacks",
+    };
     groups.push(group);
     for (const { id } of people) members.push({ type: "member", groupId: group.id, memberId: id });
     return group;

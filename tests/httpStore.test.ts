@@ -3,7 +3,7 @@ import { Hono } from "hono";
 import type { AddressInfo } from "node:net";
 import { StoreRefusal, StoreTrouble } from "@/server/stores/adapter";
 import { httpStore } from "@/server/stores/httpStore";
-import { grant, link } from "./records";
+import { file, grant, link, named } from "./records";
 
 /** What the adapter makes of a store's answers, good and bad. */
 let server: ServerType;
@@ -31,8 +31,9 @@ describe("a change", () => {
   const revoke = () => store().apply({ action: "revoke", shareId: "l" }, "the change's key");
 
   test("is sent with its key, and the share is taken as the store then has it", async () => {
-    answer = () => json({ record: link("l", "f", { revokedAt: "2026-10-05T08:00:00Z" }) });
-    expect(await revoke()).toMatchObject({ id: "l", revokedAt: "2026-10-05T08:00:00Z" });
+    const record = link("l", "f", { revokedAt: "2026-10-05T08:00:00Z" });
+    answer = () => json({ entries: [{ at: "2026-10-05T08:00:00Z", record }] });
+    expect(await revoke()).toMatchObject([{ gone: false, record: { id: "l", revokedAt: "2026-10-05T08:00:00Z" } }]);
     expect(asked).toEqual([
       {
         path: "/api/changes",
@@ -67,16 +68,21 @@ describe("a change", () => {
     await expect(nowhere.describe()).rejects.toThrow("Dock can't be reached");
   });
 
-  test("an answer that is no share is not believed", async () => {
-    answer = () => json({ record: { id: "l" } });
+  test.each([
+    ["no record", { entries: [{ at: "2026-10-05T08:00:00Z", record: { id: "l" } }] }],
+    ["nothing", { entries: [] }],
+    ["a share that is gone", { entries: [{ at: "2026-10-05T08:00:00Z", record: link("l", "f"), gone: true }] }],
+  ])("an answer that tells of %s is not believed", async (_, body) => {
+    answer = () => json(body);
     await expect(revoke()).rejects.toThrow();
   });
 });
 
 describe("a look afterwards", () => {
+  const revoked = { action: "revoke", shareId: "g" } as const;
   const probe = (status: number) => {
     answer = () => new Response("", { status });
-    return store().probe(link("l", "f", { address: `${url}/l/TOKEN` }));
+    return store().probe(revoked, link("l", "f", { address: `${url}/l/TOKEN` }));
   };
 
   test.each([
@@ -93,7 +99,7 @@ describe("a look afterwards", () => {
   test.each(["http://127.0.0.1:1/l/TOKEN", "http://169.254.169.254/", "file:///etc/hosts", "no address"])(
     "an address outside the store is never opened: %s",
     async (address) => {
-      expect(await store().probe(link("l", "f", { address }))).toEqual({
+      expect(await store().probe(revoked, link("l", "f", { address }))).toEqual({
         dead: false,
         words: "The address lies outside its store, so it was not opened.",
       });
@@ -103,12 +109,31 @@ describe("a look afterwards", () => {
 
   test("a grant is asked of the store again", async () => {
     answer = () => json(grant("g", "f", "out", { revokedAt: "2026-10-05T08:00:00Z" }));
-    expect(await store().probe(grant("g", "f", "out"))).toEqual({
+    expect(await store().probe(revoked, grant("g", "f", "out"))).toEqual({
       dead: true,
       words: "The store lists it as revoked.",
     });
     answer = () => json(grant("g", "f", "out"));
-    expect((await store().probe(grant("g", "f", "out"))).dead).toBe(false);
+    expect((await store().probe(revoked, grant("g", "f", "out"))).dead).toBe(false);
+  });
+
+  test.each([
+    [{ action: "set-expiry", shareId: "l", expiresAt: "2026-12-01T00:00:00Z" }, "/api/shares/l"],
+    [{ action: "drop-recipient", shareId: "l", address: "OUT@quay.example" }, "/api/shares/l"],
+    [{ action: "leave-group", groupId: "crew", address: "out@quay.example" }, "/api/groups/crew/membership"],
+    [{ action: "stop-inheriting", itemId: "f" }, "/api/items/f"],
+  ] as const)("whatever else was changed is asked of the store again: %j", async (change, path) => {
+    const after = {
+      "/api/groups/crew/membership": { isMember: false },
+      "/api/items/f": file("f", "a", { inherits: false }),
+    };
+    const before = { "/api/groups/crew/membership": { isMember: true }, "/api/items/f": file("f", "a") };
+    const done = named("l", "f", [], { expiresAt: "2026-12-01T00:00:00Z" });
+    answer = () => json({ "/api/shares/l": done, ...after }[path]);
+    expect((await store().probe(change, null)).dead).toBe(true);
+    answer = () => json({ "/api/shares/l": named("l", "f", ["out@quay.example"]), ...before }[path]);
+    expect((await store().probe(change, null)).dead).toBe(false);
+    expect(asked.map((one) => one.path)).toEqual([path, path]);
   });
 });
 

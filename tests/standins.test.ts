@@ -7,9 +7,10 @@ import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { applyOnce } from "@/standins/store/changes";
 import { codeFor, isCode } from "@/standins/store/codes";
 import { StoreDatabase } from "@/standins/store/database";
+import { insidePages } from "@/standins/store/insidePages";
 import { recipientPages } from "@/standins/store/recipient";
 import { STORES } from "@/standins/store/stores";
-import { file, grant, item, link } from "./records";
+import { file, grant, group, item, link, person } from "./records";
 
 const sent: { address: string; code: string }[] = [];
 jest.mock("../standins/store/mail", () => ({
@@ -166,7 +167,10 @@ describe("changes from outside", () => {
   test("are done once for each key, and the same key has the same answer", () => {
     const { db } = storeWith(folder, open());
     const first = applyOnce(db, STORES.dock, "key-00001", { action: "revoke", shareId: "l" });
-    expect([first.status, first.body.record?.revokedAt]).toEqual([200, "2026-10-05T08:00:00Z"]);
+    expect([first.status, first.body.entries]).toMatchObject([
+      200,
+      [{ gone: false, record: { revokedAt: "2026-10-05T08:00:00Z" } }],
+    ]);
     expect(applyOnce(db, STORES.dock, "key-00001", { action: "revoke", shareId: "l" })).toEqual(first);
     expect(applyOnce(db, STORES.dock, "key-00002", { action: "revoke", shareId: "l" }).status).toBe(409);
     expect([db.appliedCount, db.actsAfter(0, 9).length]).toEqual([1, 1]);
@@ -185,6 +189,70 @@ describe("changes from outside", () => {
         .status,
     ).toBe(422);
     expect(end("nothing", "2026-11-05T08:00:00Z", "key-00004").status).toBe(404);
+  });
+});
+
+describe("changes to who is on something", () => {
+  const crew = group("crew", "out", "band");
+  const records = [person("out", "out@quay.example"), ...crew, ...group("band", "out"), folder, plan];
+  const apply = (db: StoreDatabase, key: string, change: Parameters<typeof applyOnce>[3]) =>
+    applyOnce(db, STORES.dock, key, change);
+
+  test("a recipient is dropped from a link, and gets no code any more", async () => {
+    const { db, visitor } = storeWith(
+      folder,
+      open({ reach: "named", recipients: [{ email: "Out@quay.example" }, { email: "b@quay.example" }] }),
+    );
+    const drop = { action: "drop-recipient", shareId: "l", address: "out@QUAY.example" } as const;
+    expect(apply(db, "key-00001", drop).status).toBe(200);
+    expect(db.get<LinkRecord>("link", "l")!.recipients).toEqual([{ email: "b@quay.example" }]);
+    expect(apply(db, "key-00002", drop).status).toBe(404);
+    sent.length = 0;
+    await visitor.open("/l/TOKEN/address", { address: "out@quay.example" });
+    expect(sent).toEqual([]);
+  });
+
+  test("somebody leaves a group, which is told on, and only once", () => {
+    const { db } = storeWith(...records);
+    const leave = { action: "leave-group", groupId: "crew", address: "out@quay.example" } as const;
+    const member = { type: "member", groupId: "crew", memberId: "out" };
+    expect(apply(db, "key-00001", leave).body.entries).toMatchObject([{ gone: true, record: member }]);
+    expect(db.after(0, 99).at(-1)).toMatchObject({ gone: true, record: member });
+    expect(apply(db, "key-00002", leave).status).toBe(404);
+    expect(apply(db, "key-00003", { ...leave, groupId: "nothing" }).status).toBe(404);
+  });
+
+  test("an item stops inheriting, once", () => {
+    const { db } = storeWith(...records);
+    expect(apply(db, "key-00001", { action: "stop-inheriting", itemId: "f" }).body.entries).toMatchObject([
+      { record: { id: "f", inherits: false } },
+    ]);
+    expect(apply(db, "key-00002", { action: "stop-inheriting", itemId: "f" }).status).toBe(409);
+    expect(apply(db, "key-00003", { action: "stop-inheriting", itemId: "nothing" }).status).toBe(404);
+  });
+
+  test("a right opens an item to those who show who they are, until it is cut on any of its ways", async () => {
+    const { db } = storeWith(...records, grant("g", "a", "crew"));
+    const pages = insidePages({ db, store: STORES.dock, cookieKey: "k".repeat(32) });
+    const visitor = new Visitor((path, init) => pages.request(path, init));
+    sent.length = 0;
+    expect((await visitor.open("/i/f")).status).toBe(401);
+    await visitor.open("/i/f/address", { address: "stranger@post.example" });
+    await visitor.open("/i/f/address", { address: "OUT@quay.example" });
+    expect(sent).toHaveLength(1);
+    expect((await visitor.open("/i/f/code", { address: "out@quay.example", code: "000000" })).status).toBe(401);
+    await visitor.open("/i/f/code", { address: "out@quay.example", code: sent[0].code });
+    expect((await visitor.open("/i/f")).text).toContain("Plan.pdf");
+    expect(apply(db, "key-00001", { action: "leave-group", groupId: "crew", address: "out@quay.example" }).status).toBe(
+      200,
+    );
+    // They are still in a group within it.
+    expect((await visitor.open("/i/f")).status).toBe(200);
+    apply(db, "key-00002", { action: "stop-inheriting", itemId: "f" });
+    expect((await visitor.open("/i/f")).status).toBe(410);
+    expect((await visitor.open("/i/a")).status).toBe(200);
+    apply(db, "key-00003", { action: "revoke", shareId: "g" });
+    expect((await visitor.open("/i/a")).status).toBe(410);
   });
 });
 

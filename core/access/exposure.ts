@@ -1,13 +1,16 @@
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import { grown } from "../estate/grow";
 import { type Role, ROLES } from "../estate/records";
-import { NEVER, type Seconds, until } from "../time/instant";
-import { isLiveShare } from "./live";
+import { type Seconds, until } from "../time/instant";
+import { DOWNLOAD, KEYED, OUTSIDE, Plan, ROLE_SHIFT, type Scope, TO_ANYONE, TO_HOUSE } from "./plan";
+import { OrganisationSets, Presence } from "./presence";
 
-/** What is open on an item. Many items share one of these: it changes only where a share sits. */
+/** What is open on an item. */
 export interface Exposure {
   open: boolean;
   /** Open, and every open link that reaches it has a password. */
   openKeyed: boolean;
+  /** Told, like `insiders`, only where everyone was counted. */
   house: boolean;
   /** Distinct active people who reach the item by name. */
   insiders: number;
@@ -19,155 +22,237 @@ export interface Exposure {
   outsideUntil: Seconds;
 }
 
-/** An exposure for each position of the tree; null where the item isn't live. */
-export type Exposures = (Exposure | null)[];
-
-const NOTHING: Exposure = {
-  open: false,
-  openKeyed: false,
-  house: false,
-  insiders: 0,
-  outsiders: 0,
-  organisations: [],
-  outsideRole: null,
-  outsideDownload: false,
-  outsideUntil: 0,
-};
-
-interface Frame {
-  end: number;
-  /** People whom this frame's shares added to the count, to be taken out again when it closes. */
-  people: number[];
-  before: Exposure;
-}
+/** The state of what nobody reaches. */
+const NOTHING = 0;
 
 /**
- * What is open on every live item at t, in one sweep over the tree. Frames are pushed where shares sit
- * and undone where their range ends, so items in between cost nothing.
- *
- * @param excluded shares to be left out, for "what if these were gone"
+ * What is open on every live item at one instant. Many items share one state: it changes only where a
+ * share sits or an owner is named, so a sweep over those tells of all. Frames are pushed where they sit and undone
+ * where their range ends; items in between cost nothing but the writing down.
  */
-export function exposures(estate: Estate, t: Seconds, excluded: ReadonlySet<string> = new Set()): Exposures {
-  const { tree } = estate;
-  const result: Exposures = new Array(tree.ids.length).fill(null);
-  const people = new PeopleInside(estate);
-  const frames: Frame[] = [];
-  let current = NOTHING;
-  for (let position = 0; position < tree.ids.length; position++) {
-    while (frames.length > 0 && frames[frames.length - 1].end <= position) {
-      const frame = frames.pop()!;
-      people.remove(frame.people);
-      current = frame.before;
+export class Exposures {
+  /** The instant that the states are true of. */
+  t: Seconds = 0;
+  /** When the next share opens or ends; 0 before anything was worked out. */
+  private trueUntil: Seconds = 0;
+  /** The state of the item at each position; of one that isn't live it says nothing. */
+  readonly stateAt: Int32Array;
+  private plan: Plan;
+  private presence: Presence;
+  private sets = new OrganisationSets();
+  private states = 1;
+  // Of each state.
+  private links = new Uint8Array(1_024);
+  private role = new Uint8Array(1_024);
+  private download = new Uint8Array(1_024);
+  private until = new Uint32Array(1_024);
+  private insiders = new Int32Array(1_024);
+  private outsiders = new Int32Array(1_024);
+  private organisations = new Int32Array(1_024);
+  // How many links of each kind reach the place where the sweep is.
+  private open = 0;
+  private unkeyed = 0;
+  private houses = 0;
+  /** Entries of the plan that are in force where the sweep is, to be undone when their frame closes. */
+  private log = new Int32Array(1_024);
+  private logLength = 0;
+
+  constructor(
+    private readonly estate: Estate,
+    readonly scope: Scope,
+  ) {
+    this.plan = new Plan(estate, scope);
+    this.presence = new Presence(estate);
+    this.stateAt = new Int32Array(estate.tree.length);
+  }
+
+  /** Whether what was worked out is true at another instant too: no share has opened or ended meanwhile. */
+  isTrueAt(t: Seconds): boolean {
+    return t >= this.t && t < this.trueUntil && this.trueUntil > 0;
+  }
+
+  /** Works out the states for an instant. */
+  evaluate(t: Seconds): this {
+    this.t = t;
+    this.trueUntil = this.plan.nextChangeAfter(t);
+    this.states = 1;
+    this.sets = new OrganisationSets();
+    this.sweep(0, this.stateAt.length, NOTHING);
+    return this;
+  }
+
+  /**
+   * Takes in what has become of some shares, at the same instant: each is put in or out of the plan, and
+   * what it reaches is swept again, below what comes from above. Where that would be much of the whole, or has left too many states behind that
+   * nothing has any more, everything is worked out anew.
+   */
+  update(slots: readonly number[]) {
+    const { shares, tree } = this.estate;
+    this.presence.grow();
+    const changed = slots.filter((slot) => shares.position[slot] >= 0);
+    for (const slot of changed) this.plan.update(slot);
+    if (changed.length * 3 > this.plan.length || this.states > 4 * this.plan.length + 1_024) this.evaluate(this.t);
+    else
+      for (const slot of changed) {
+        this.trueUntil = Math.min(this.trueUntil, this.changeOf(slot));
+        this.sweepAgain(shares.position[slot], tree.end[shares.position[slot]]);
+      }
+  }
+
+  /** When after the instant of the states a share opens or ends. */
+  private changeOf(slot: number): Seconds {
+    const { opens, expires, revoked } = this.estate.shares;
+    return Math.min(...[opens[slot], expires[slot], revoked[slot]].filter((at) => at > this.t));
+  }
+
+  private sweepAgain(from: number, to: number) {
+    const { tree } = this.estate;
+    const above: number[] = [];
+    for (let at = from; tree.inheritsAt(at); at = tree.parent[at]) above.push(tree.parent[at]);
+    const { plan } = this;
+    for (const position of above.reverse())
+      for (let i = plan.firstFrom(position); i < plan.length && plan.positions[i] === position; i++) this.enter(i);
+    this.sweep(from, to, above.length > 0 ? this.stateAt[above[above.length - 1]] : NOTHING);
+    this.undo(0);
+  }
+
+  /** Writes the states of a range, in which the state before its first entry is `base`. */
+  private sweep(from: number, to: number, base: number) {
+    const { plan, stateAt } = this;
+    const { end } = this.estate.tree;
+    const { positions } = plan;
+    const frameEnds: number[] = [];
+    const frameLogs: number[] = [];
+    const frameStates: number[] = [];
+    let state = base;
+    let written = from;
+    let i = plan.firstFrom(from);
+    const behind = plan.firstFrom(to);
+    for (;;) {
+      const position = i < behind ? positions[i] : to;
+      while (frameEnds.length > 0 && frameEnds[frameEnds.length - 1] <= position) {
+        const frameEnd = frameEnds.pop()!;
+        fill(stateAt, state, written, frameEnd);
+        written = frameEnd;
+        this.undo(frameLogs.pop()!);
+        state = frameStates.pop()!;
+      }
+      fill(stateAt, state, written, position);
+      written = position;
+      if (i >= behind) return;
+      const logged = this.logLength;
+      const above = state;
+      for (; i < behind && positions[i] === position; i++) this.enter(i);
+      if (this.logLength === logged) continue;
+      frameEnds.push(end[position]);
+      frameLogs.push(logged);
+      frameStates.push(above);
+      state = this.stateBelow(above, logged);
     }
-    if (!tree.live[position]) continue;
-    const frame = { end: tree.end[position], people: [] as number[], before: current };
-    const next = entered(estate, position, t, excluded, current, people, frame.people);
-    if (next !== current) {
-      frames.push(frame);
-      current = next;
+  }
+
+  /** Takes an entry of the plan into force, where it is live. */
+  private enter(entry: number) {
+    const { plan, presence } = this;
+    if (plan.ends[entry] <= this.t || plan.opens[entry] > this.t) return;
+    if (this.logLength === this.log.length) this.log = grown(this.log, this.logLength + 1);
+    this.log[this.logLength++] = entry;
+    this.countLinks(plan.traits[entry], 1);
+    presence.enterOutsiders(plan.from[entry], plan.insidersFrom[entry]);
+    if (this.scope === "everyone") presence.enterInsiders(plan.insidersFrom[entry], plan.to[entry]);
+  }
+
+  /** Takes out of force what was logged behind a mark. */
+  private undo(mark: number) {
+    const { plan, presence } = this;
+    while (this.logLength > mark) {
+      const entry = this.log[--this.logLength];
+      this.countLinks(plan.traits[entry], -1);
+      presence.leaveOutsiders(plan.from[entry], plan.insidersFrom[entry]);
+      if (this.scope === "everyone") presence.leaveInsiders(plan.insidersFrom[entry], plan.to[entry]);
     }
-    result[position] = current;
   }
-  return result;
-}
 
-function entered(
-  estate: Estate,
-  position: number,
-  t: Seconds,
-  excluded: ReadonlySet<string>,
-  before: Exposure,
-  people: PeopleInside,
-  added: number[],
-): Exposure {
-  const owner = activeOwner(estate, position);
-  let next = before;
-  if (owner >= 0) {
-    people.add(owner, added);
-    if (!estate.people[owner].insider) next = withOutsidePath(next, "manage", true, NEVER);
+  private countLinks(traits: number, by: 1 | -1) {
+    if ((traits & TO_ANYONE) !== 0) {
+      this.open += by;
+      if ((traits & KEYED) === 0) this.unkeyed += by;
+    } else if ((traits & TO_HOUSE) !== 0) this.houses += by;
   }
-  for (let i = estate.sharesFrom[position]; i < estate.sharesFrom[position + 1]; i++) {
-    const share = estate.shares[i];
-    if (isLiveShare(estate, share, t) && !excluded.has(share.id)) next = withShare(next, share, people, added);
-  }
-  return added.length > 0 || next !== before ? { ...next, ...people.counts() } : before;
-}
 
-function withShare(before: Exposure, share: Share, people: PeopleInside, added: number[]): Exposure {
-  const { audience, role, download, expires } = share;
-  switch (audience.kind) {
-    case "nobody":
-      return before;
-    case "house":
-      return { ...before, house: true };
-    case "open": {
-      const keyed = share.record.type === "link" && share.record.password && (before.openKeyed || !before.open);
-      return { ...withOutsidePath(before, role as Role, download, expires), open: true, openKeyed: keyed };
+  /** A state for what is in force now, in a frame within one of state `above`. */
+  private stateBelow(above: number, mark: number): number {
+    const { plan, presence } = this;
+    const state = this.newState();
+    let role = this.role[above];
+    let download = this.download[above];
+    let end = this.until[above];
+    for (let i = mark; i < this.logLength; i++) {
+      const traits = plan.traits[this.log[i]];
+      if ((traits & OUTSIDE) === 0) continue;
+      role = Math.max(role, (traits >> ROLE_SHIFT) + 1);
+      if ((traits & DOWNLOAD) !== 0) download = 1;
+      end = Math.max(end, plan.expires[this.log[i]]);
     }
-    case "people":
-      for (const person of audience.people) people.add(person, added);
-      return share.outsiders.length > 0 ? withOutsidePath(before, role as Role, download, expires) : before;
-  }
-}
-
-function withOutsidePath(before: Exposure, role: Role, download: boolean, expires: Seconds): Exposure {
-  return {
-    ...before,
-    outsideRole: strongerRole(before.outsideRole, role),
-    outsideDownload: before.outsideDownload || download,
-    outsideUntil: Math.max(before.outsideUntil, expires),
-  };
-}
-
-export function strongerRole(a: Role | null, b: Role): Role {
-  return a !== null && ROLES.indexOf(a) >= ROLES.indexOf(b) ? a : b;
-}
-
-/** The owner's person index where there is one and they are active, else -1. */
-export function activeOwner(estate: Estate, position: number): number {
-  const owner = estate.tree.owner[position];
-  return owner >= 0 && estate.people[owner].status === "active" ? owner : -1;
-}
-
-/** Counts distinct people while frames open and close. */
-class PeopleInside {
-  private readonly times: Int32Array;
-  private readonly organisations = new Map<string, number>();
-  /** The organisations in order, until one comes or goes. */
-  private sorted: string[] | undefined;
-  private insiders = 0;
-  private outsiders = 0;
-
-  constructor(private readonly estate: Estate) {
-    this.times = new Int32Array(estate.people.length);
+    this.role[state] = role;
+    this.download[state] = download;
+    this.until[state] = end;
+    this.links[state] =
+      (this.open > 0 ? 1 : 0) | (this.open > 0 && this.unkeyed === 0 ? 2 : 0) | (this.houses > 0 ? 4 : 0);
+    this.insiders[state] = presence.insiders;
+    this.outsiders[state] = presence.outsiders;
+    this.organisations[state] = presence.organisationSet(this.sets);
+    return state;
   }
 
-  add(index: number, added: number[]) {
-    added.push(index);
-    if (this.times[index]++ === 0) this.count(index, 1);
-  }
-
-  remove(indexes: number[]) {
-    for (const index of indexes) if (--this.times[index] === 0) this.count(index, -1);
-  }
-
-  private count(index: number, by: 1 | -1) {
-    const person = this.estate.people[index];
-    if (person.insider) {
-      this.insiders += by;
-      return;
+  private newState(): number {
+    const state = this.states++;
+    if (state >= this.links.length) {
+      this.links = grown(this.links, state + 1);
+      this.role = grown(this.role, state + 1);
+      this.download = grown(this.download, state + 1);
+      this.until = grown(this.until, state + 1);
+      this.insiders = grown(this.insiders, state + 1);
+      this.outsiders = grown(this.outsiders, state + 1);
+      this.organisations = grown(this.organisations, state + 1);
     }
-    this.outsiders += by;
-    const left = (this.organisations.get(person.organisation) ?? 0) + by;
-    if (left === 0 || left === by) this.sorted = undefined;
-    if (left === 0) this.organisations.delete(person.organisation);
-    else this.organisations.set(person.organisation, left);
+    return state;
   }
 
-  counts(): Pick<Exposure, "insiders" | "outsiders" | "organisations"> {
-    this.sorted ??= [...this.organisations.keys()].sort();
-    return { insiders: this.insiders, outsiders: this.outsiders, organisations: this.sorted };
+  /** What is open on the item at a position; null where it isn't live. */
+  at(position: number): Exposure | null {
+    const { tree, principals } = this.estate;
+    if (tree.live[position] === 0) return null;
+    const state = this.stateAt[position];
+    const organisations = [...this.sets.of(this.organisations[state])];
+    return {
+      open: (this.links[state] & 1) !== 0,
+      openKeyed: (this.links[state] & 2) !== 0,
+      house: (this.links[state] & 4) !== 0,
+      insiders: this.insiders[state],
+      outsiders: this.outsiders[state],
+      organisations: organisations.map((one) => principals.organisations[one]).sort(),
+      outsideRole: this.role[state] === 0 ? null : ROLES[this.role[state] - 1],
+      outsideDownload: this.download[state] === 1,
+      outsideUntil: this.until[state],
+    };
   }
+
+  /** Whether anyone, or somebody from outside, reaches the item at a position. */
+  isOutsideAt(position: number): boolean {
+    return this.estate.tree.live[position] === 1 && this.role[this.stateAt[position]] > 0;
+  }
+}
+
+/** Most ranges are short, and to call the built-in for them takes longer than to write them. */
+function fill(column: Int32Array, value: number, from: number, to: number) {
+  if (to - from > 64) column.fill(value, from, to);
+  else for (let i = from; i < to; i++) column[i] = value;
+}
+
+/** What is open on every live item at t, insiders and house links counted too. */
+export function exposures(estate: Estate, t: Seconds): Exposures {
+  return new Exposures(estate, "everyone").evaluate(t);
 }
 
 /** One live item's answer as `bin/latch exposure` gives it: keys in this order. */

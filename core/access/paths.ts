@@ -1,8 +1,11 @@
-import { type Estate, type Share, sharesOn } from "../estate/estate";
+import type { Estate } from "../estate/estate";
 import type { Role } from "../estate/records";
+import { HOUSE, OPEN, SHARE_ROLES } from "../estate/shares";
+import { inheritedFrom } from "../estate/tree";
 import { NEVER, type Seconds, until } from "../time/instant";
-import { activeOwner, strongerRole } from "./exposure";
-import { isLiveShare } from "./live";
+import { isLiveSlot } from "./live";
+import { strongerRole } from "./roles";
+import { letsInByName } from "./waysIn";
 
 export type PathKind = "grant" | "owner" | "named-link" | "house-link" | "open-link";
 
@@ -26,6 +29,8 @@ export interface Access {
   until: Seconds;
 }
 
+export const OWNERSHIP: Access = { role: "manage", download: true, until: NEVER };
+
 export function addAccess(sum: Access | undefined, path: Access): Access {
   if (!sum) return { role: path.role, download: path.download, until: path.until };
   return {
@@ -35,66 +40,56 @@ export function addAccess(sum: Access | undefined, path: Access): Access {
   };
 }
 
-/** The position and those above it from which shares are inherited, nearest first. */
-export function inheritedFrom(estate: Estate, position: number): number[] {
-  const { tree } = estate;
-  const chain = [position];
-  for (let at = position; tree.items[at].inherits && tree.parent[at] >= 0; at = tree.parent[at])
-    chain.push(tree.parent[at]);
-  return chain;
+/** What the share in a slot gives to those whom it lets in. */
+export function accessThrough({ shares }: Estate, slot: number): Access {
+  return {
+    role: SHARE_ROLES[shares.role[slot]] as Role,
+    download: shares.download[slot] === 1,
+    until: shares.expires[slot],
+  };
 }
 
 /**
  * Every path from a person to an item at t, sorted by share id. Open links count for everybody, house
  * links for every active insider. An item that isn't live has none.
  */
-export function pathsTo(
-  estate: Estate,
-  t: Seconds,
-  person: number,
-  position: number,
-  excluded: ReadonlySet<string> = new Set(),
-): Path[] {
-  if (!estate.tree.live[position]) return [];
+export function pathsTo(estate: Estate, t: Seconds, person: number, position: number): Path[] {
+  if (estate.tree.live[position] === 0) return [];
   const paths: Path[] = [];
-  for (const at of inheritedFrom(estate, position)) {
-    if (activeOwner(estate, at) === person) paths.push(ownerPath(estate, at));
-    for (const share of sharesOn(estate, at)) {
-      if (excluded.has(share.id) || !isLiveShare(estate, share, t)) continue;
-      const path = pathThrough(estate, share, person);
-      if (path) paths.push(path);
+  for (const at of inheritedFrom(estate.tree, position)) {
+    if (estate.activeOwnerAt(at) === person) paths.push(ownerPath(estate, at));
+    for (let slot = estate.firstShareAt(at); slot >= 0; slot = estate.shares.nextOnItem[slot]) {
+      const kind = isLiveSlot(estate, slot, t) ? kindFor(estate, slot, person) : null;
+      if (kind) paths.push(pathThrough(estate, slot, kind, person));
     }
   }
   return paths.sort((a, b) => (a.share < b.share ? -1 : 1));
 }
 
 function ownerPath(estate: Estate, position: number): Path {
-  const at = estate.tree.ids[position];
-  return { share: `owner:${at}`, kind: "owner", at, via: [], role: "manage", download: true, until: NEVER };
+  const at = estate.tree.idAt(position);
+  return { share: `owner:${at}`, kind: "owner", at, via: [], ...OWNERSHIP };
 }
 
-/** How a person comes in through one share, if they do. */
-function pathThrough(estate: Estate, share: Share, person: number): Path | null {
-  const { audience, record } = share;
-  const { insider, status } = estate.people[person];
-  let kind: PathKind;
-  if (audience.kind === "nobody") return null;
-  if (audience.kind === "open") kind = "open-link";
-  else if (audience.kind === "house") {
-    if (!insider || status !== "active") return null;
-    kind = "house-link";
-  } else {
-    if (!audience.people.includes(person)) return null;
-    kind = record.type === "grant" ? "grant" : "named-link";
-  }
+/** As what a share lets a person in; null where it doesn't. */
+export function kindFor(estate: Estate, slot: number, person: number): PathKind | null {
+  const { shares, principals } = estate;
+  if (shares.audience[slot] === OPEN) return "open-link";
+  if (shares.audience[slot] === HOUSE)
+    return principals.insider[person] === 1 && principals.active[person] === 1 ? "house-link" : null;
+  if (!letsInByName(estate, slot, person)) return null;
+  return shares.isLink(slot) ? "named-link" : "grant";
+}
+
+function pathThrough(estate: Estate, slot: number, kind: PathKind, person: number): Path {
+  const { shares, principals, items } = estate;
+  const group = shares.to[slot] < 0 ? -1 : principals.groupOf[shares.to[slot]];
   return {
-    share: share.id,
+    share: shares.idOf(slot),
     kind,
-    at: record.itemId,
-    via: share.group >= 0 ? estate.groups.chain(share.group, person)! : [],
-    role: share.role as Role,
-    download: share.download,
-    until: share.expires,
+    at: items.idOf(shares.item[slot]),
+    via: group >= 0 ? principals.chain(group, person)! : [],
+    ...accessThrough(estate, slot),
   };
 }
 

@@ -1,75 +1,81 @@
-import { type Estate, type Share, sharesOn } from "../estate/estate";
-import type { Role } from "../estate/records";
-import { NEVER, type Seconds } from "../time/instant";
-import { activeOwner } from "./exposure";
-import { isLiveShare } from "./live";
-import { type Access, addAccess, inheritedFrom } from "./paths";
+import type { Estate } from "../estate/estate";
+import { PEOPLE } from "../estate/shares";
+import { inheritedFrom } from "../estate/tree";
+import type { Seconds } from "../time/instant";
+import { isLiveSlot } from "./live";
+import { type Access, accessThrough, addAccess, OWNERSHIP } from "./paths";
+import { countLive, livePositions } from "./ranges";
+import type { WayIn, WaysIn } from "./waysIn";
 
-const OWNERSHIP: Access = { role: "manage", download: true, until: NEVER };
-
-/** Which shares have a person in their audience by name, and which items each person owns. */
-export interface ByPerson {
-  shares: Map<number, Share[]>;
-  owned: Map<number, number[]>;
+/** A range of positions in which somebody may do the same everywhere. What in it isn't live they don't reach. */
+export interface Stretch extends Access {
+  from: number;
+  to: number;
 }
 
-/** @param only the people who will be asked about; without it, everybody */
-export function indexByPerson(estate: Estate, only?: ReadonlySet<number>): ByPerson {
-  const shares = new Map<number, Share[]>();
-  const owned = new Map<number, number[]>();
-  const isWanted = (person: number) => only === undefined || only.has(person);
-  for (const share of estate.shares)
-    if (share.audience.kind === "people")
-      for (const person of share.audience.people) if (isWanted(person)) append(shares, person, share);
-  for (let position = 0; position < estate.tree.ids.length; position++) {
-    const owner = activeOwner(estate, position);
-    if (owner >= 0 && isWanted(owner)) append(owned, owner, position);
+/** What a person reaches by name at t (not by open or house links), in stretches that lie apart, in order. */
+export function reachOf(estate: Estate, t: Seconds, person: number, waysIn: WaysIn): Stretch[] {
+  return stretches(estate, waysIn.of(person, t));
+}
+
+/** What all of some people together reach by name at t. */
+export function reachTogether(estate: Estate, t: Seconds, people: readonly number[], waysIn: WaysIn): Stretch[] {
+  return stretches(
+    estate,
+    people.flatMap((person) => waysIn.of(person, t)),
+  );
+}
+
+/** What ways in give together. Their ranges lie within each other or apart, so a stack is enough. */
+function stretches(estate: Estate, ways: WayIn[]): Stretch[] {
+  const { end } = estate.tree;
+  const found: Stretch[] = [];
+  const open: { to: number; access: Access }[] = [];
+  let from = 0;
+  const close = (position: number) => {
+    while (open.length > 0 && open[open.length - 1].to <= position) {
+      const { to, access } = open.pop()!;
+      if (from < to) found.push({ from, to, ...access });
+      from = Math.max(from, to);
+    }
+    if (open.length > 0 && from < position) found.push({ from, to: position, ...open[open.length - 1].access });
+    from = position;
+  };
+  for (const { share, position } of ways.sort((a, b) => a.position - b.position)) {
+    close(position);
+    const access = share < 0 ? OWNERSHIP : accessThrough(estate, share);
+    open.push({ to: end[position], access: addAccess(open.at(-1)?.access, access) });
   }
-  return { shares, owned };
+  close(Infinity);
+  return found;
 }
 
-function append<K, V>(lists: Map<K, V[]>, key: K, value: V) {
-  const list = lists.get(key);
-  if (list) list.push(value);
-  else lists.set(key, [value]);
+/** How many live items some stretches hold. */
+export function countReached(estate: Estate, reached: readonly Stretch[]): number {
+  return countLive(
+    estate.tree,
+    reached.flatMap(({ from, to }) => [from, to]),
+  );
 }
 
-/** Every live position that a person reaches by name at t (not by open or house links), with what they may do. */
-export function reachOf(
-  estate: Estate,
-  t: Seconds,
-  person: number,
-  index: ByPerson,
-  excluded: ReadonlySet<string> = new Set(),
-): Map<number, Access> {
-  const reached = new Map<number, Access>();
-  for (const position of index.owned.get(person) ?? []) cover(estate, position, OWNERSHIP, reached);
-  for (const share of index.shares.get(person) ?? [])
-    if (isLiveShare(estate, share, t) && !excluded.has(share.id))
-      cover(estate, share.position, accessThrough(share), reached);
-  return reached;
-}
-
-function cover(estate: Estate, position: number, access: Access, reached: Map<number, Access>) {
-  const { live, end } = estate.tree;
-  if (!live[position]) return;
-  for (let at = position; at < end[position]; at++) if (live[at]) reached.set(at, addAccess(reached.get(at), access));
-}
-
-function accessThrough(share: Share): Access {
-  return { role: share.role as Role, download: share.download, until: share.expires };
+/** Each live position in some stretches, with what may be done there. */
+export function* eachReached(estate: Estate, reached: readonly Stretch[]): Generator<[number, Access]> {
+  for (const { from, to, role, download, until } of reached)
+    for (const position of livePositions(estate.tree, [from, to])) yield [position, { role, download, until }];
 }
 
 /** Everybody who reaches an item by name at t, by person index. */
 export function whoReaches(estate: Estate, t: Seconds, position: number): Map<number, Access> {
+  const { shares, principals, tree } = estate;
   const who = new Map<number, Access>();
-  if (!estate.tree.live[position]) return who;
-  for (const at of inheritedFrom(estate, position)) {
-    const owner = activeOwner(estate, at);
+  if (tree.live[position] === 0) return who;
+  for (const at of inheritedFrom(tree, position)) {
+    const owner = estate.activeOwnerAt(at);
     if (owner >= 0) who.set(owner, addAccess(who.get(owner), OWNERSHIP));
-    for (const share of sharesOn(estate, at)) {
-      if (share.audience.kind !== "people" || !isLiveShare(estate, share, t)) continue;
-      for (const person of share.audience.people) who.set(person, addAccess(who.get(person), accessThrough(share)));
+    for (let slot = estate.firstShareAt(at); slot >= 0; slot = shares.nextOnItem[slot]) {
+      if (shares.audience[slot] !== PEOPLE || !isLiveSlot(estate, slot, t)) continue;
+      for (let i = shares.membersFrom[slot]; i < shares.membersTo[slot]; i++)
+        who.set(principals.pool[i], addAccess(who.get(principals.pool[i]), accessThrough(estate, slot)));
     }
   }
   return who;

@@ -16,8 +16,8 @@ const estate = estateOf(
   link("open", "b"),
   link("house", "f", { reach: "house" }),
 );
-const at = (id: string, on: Estate = estate) => on.tree.positionById.get(id)!;
-const who = (address: string) => estate.personByAddress.get(address)!;
+const at = (id: string, on: Estate = estate) => on.tree.position(id)!;
+const who = (address: string) => estate.principals.findAddress(address)!;
 
 test("from an item: everybody by name, outsiders first, and the links for whoever comes", () => {
   const trace = traceItem(estate, T, at("f"));

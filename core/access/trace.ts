@@ -1,12 +1,16 @@
-import { type Estate, type Share, sharesOn, storeAt } from "../estate/estate";
+import { type Estate, sharesOn, storeAt } from "../estate/estate";
 import type { Kind, Label, Role } from "../estate/records";
 import { LABELS } from "../estate/records";
-import { placeOf } from "../estate/tree";
+import type { Share } from "../estate/share";
+import { inheritedFrom, placeOf } from "../estate/tree";
 import { audienceWords } from "../register/words";
 import type { Seconds } from "../time/instant";
+import { type Exposure, Exposures } from "./exposure";
 import { isLiveShare } from "./live";
-import { type Access, addAccess, inheritedFrom, type Path, pathsTo } from "./paths";
-import { indexByPerson, reachOf, whoReaches } from "./reach";
+import { type Access, type Path, pathsTo } from "./paths";
+import { countReached, eachReached, reachOf, reachTogether, type Stretch, whoReaches } from "./reach";
+import { livePositions } from "./ranges";
+import { WaysIn } from "./waysIn";
 
 export interface TracedItem {
   id: string;
@@ -43,6 +47,8 @@ export interface TracedPath extends Access {
 export interface ItemTrace {
   kind: "item";
   item: TracedItem;
+  /** What is open to the outside there; null where it isn't live. */
+  outside: Exposure | null;
   people: (TracedPerson & Access)[];
   crowd: ({ share: string; words: string } & Access)[];
 }
@@ -68,56 +74,69 @@ export type Trace = ItemTrace | ReachTrace | PathTrace;
 
 const MOST_ITEMS = 1_000;
 
-export function traceItem(estate: Estate, t: Seconds, position: number): ItemTrace {
+export function traceItem(
+  estate: Estate,
+  t: Seconds,
+  position: number,
+  outside = new Exposures(estate, "outside").evaluate(t),
+): ItemTrace {
   const people = [...whoReaches(estate, t, position)].map(([index, access]) => ({
     ...tracedPerson(estate, index),
     ...access,
   }));
   people.sort((a, b) => Number(a.insider) - Number(b.insider) || (a.address < b.address ? -1 : 1));
   const crowd = estate.tree.live[position]
-    ? inheritedFrom(estate, position)
+    ? inheritedFrom(estate.tree, position)
         .flatMap((at) => sharesOn(estate, at))
         .filter((share) => isForWhoeverComes(share) && isLiveShare(estate, share, t))
         .map((share) => ({
           share: share.id,
-          words: `${audienceWords(estate, share)}, by a link on ${estate.tree.items[share.position].name}`,
+          words: `${audienceWords(estate, share)}, by a link on ${estate.tree.nameAt(share.position)}`,
           role: share.role as Role,
           download: share.download,
           until: share.expires,
         }))
     : [];
-  return { kind: "item", item: tracedItem(estate, position), people, crowd };
+  return { kind: "item", item: tracedItem(estate, position), outside: outside.at(position), people, crowd };
 }
 
 function isForWhoeverComes({ audience }: Share): boolean {
-  return audience.kind === "open" || audience.kind === "house";
+  return audience === "open" || audience === "house";
 }
 
-export function tracePerson(estate: Estate, t: Seconds, person: number): ReachTrace {
-  return reachTrace(estate, reachOf(estate, t, person, indexByPerson(estate)), tracedPerson(estate, person));
+export function tracePerson(estate: Estate, t: Seconds, person: number, waysIn = new WaysIn(estate)): ReachTrace {
+  return reachTrace(estate, reachOf(estate, t, person, waysIn), tracedPerson(estate, person));
 }
 
 /** All that the outsiders of one organisation reach together. */
-export function traceOrganisation(estate: Estate, t: Seconds, organisation: string): ReachTrace {
-  const index = indexByPerson(estate);
-  const people = estate.people.filter(
-    (one) => !one.insider && one.organisation === organisation && one.status === "active",
-  );
-  const together = new Map<number, Access>();
-  for (const { index: person } of people)
-    for (const [position, access] of reachOf(estate, t, person, index)) {
-      together.set(position, addAccess(together.get(position), access));
-    }
-  const who = { organisation, people: people.map((one) => tracedPerson(estate, one.index)) };
-  return reachTrace(estate, together, who);
+export function traceOrganisation(
+  estate: Estate,
+  t: Seconds,
+  organisation: string,
+  waysIn = new WaysIn(estate),
+): ReachTrace {
+  const people = outsidersOf(estate, organisation);
+  const who = { organisation, people: people.map((index) => tracedPerson(estate, index)) };
+  return reachTrace(estate, reachTogether(estate, t, people, waysIn), who);
+}
+
+/** Indexes of an organisation's active outsiders. */
+export function outsidersOf(estate: Estate, organisation: string): number[] {
+  return estate.people
+    .filter((one) => !one.insider && one.organisation === organisation && one.status === "active")
+    .sort((a, b) => (a.address < b.address ? -1 : 1))
+    .map(({ index }) => index);
 }
 
 /** The most sensitive first: that is what one looks for. */
-function reachTrace(estate: Estate, reached: Map<number, Access>, who: ReachTrace["who"]): ReachTrace {
+function reachTrace(estate: Estate, reached: Stretch[], who: ReachTrace["who"]): ReachTrace {
   const { label } = estate.tree;
-  const positions = [...reached.keys()].sort((a, b) => label[b] - label[a] || a - b);
-  const items = positions.slice(0, MOST_ITEMS).map((at) => ({ ...tracedItem(estate, at), ...reached.get(at)! }));
-  return { kind: "reach", who, count: positions.length, items };
+  const byLabel: [number, Access][][] = LABELS.map(() => []);
+  for (const one of eachReached(estate, reached))
+    if (byLabel[label[one[0]]].length < MOST_ITEMS) byLabel[label[one[0]]].push(one);
+  const first = byLabel.reverse().flat().slice(0, MOST_ITEMS);
+  const items = first.map(([at, access]) => ({ ...tracedItem(estate, at), ...access }));
+  return { kind: "reach", who, count: countReached(estate, reached), items };
 }
 
 export function tracePaths(estate: Estate, t: Seconds, person: number, position: number): PathTrace {
@@ -130,26 +149,27 @@ export function tracePaths(estate: Estate, t: Seconds, person: number, position:
 }
 
 function tracedPath(estate: Estate, path: Path, person: number, position: number): TracedPath {
-  const share = estate.shareById.get(path.share);
+  const isShare = path.kind !== "owner";
   const steps: Step[] = [
     { kind: "person", id: estate.people[person].address, words: estate.people[person].name },
     // From the person outwards: the group that holds them first, the one that was granted last.
     ...[...path.via].reverse().map((id): Step => ({ kind: "group", id, words: groupName(estate, id) })),
     { kind: "share", id: path.share, words: shareWords(path) },
   ];
-  const above = inheritedFrom(estate, position);
-  for (const at of above.slice(0, above.indexOf(estate.tree.positionById.get(path.at)!) + 1).reverse())
+  const above = inheritedFrom(estate.tree, position);
+  for (const at of above.slice(0, above.indexOf(estate.tree.position(path.at)!) + 1).reverse())
     steps.push({
       kind: at === position ? "item" : "folder",
-      id: estate.tree.ids[at],
-      words: estate.tree.items[at].name,
+      id: estate.tree.idAt(at),
+      words: estate.tree.nameAt(at),
     });
   const { role, download, until } = path;
-  return { share: path.share, steps, role, download, until, revocable: share !== undefined };
+  return { share: path.share, steps, role, download, until, revocable: isShare };
 }
 
 function groupName(estate: Estate, id: string): string {
-  return estate.groups.records[estate.groups.byId.get(id)!].name;
+  const { principals } = estate;
+  return principals.groups[principals.findGroup(id)!].name;
 }
 
 const PATH_WORDS: Record<Path["kind"], string> = {
@@ -170,9 +190,14 @@ export function tracedPerson(estate: Estate, index: number): TracedPerson {
 }
 
 export function tracedItem(estate: Estate, position: number): TracedItem {
-  const { id, name, kind } = estate.tree.items[position];
-  const place = [storeAt(estate, position).name, ...placeOf(estate.tree, position)];
-  return { id, name, kind, label: LABELS[estate.tree.label[position]], place };
+  const { tree } = estate;
+  return {
+    id: tree.idAt(position),
+    name: tree.nameAt(position),
+    kind: tree.kindAt(position),
+    label: LABELS[tree.label[position]],
+    place: [storeAt(estate, position).name, ...placeOf(tree, position)],
+  };
 }
 
 /** People, organisations and items that words may mean, the best known first. */
@@ -201,14 +226,13 @@ export function findSubjects(estate: Estate, text: string): Found {
   };
   const active = estate.people.filter((person) => person.status === "active");
   const organisations = new Set(active.filter((person) => !person.insider).map((person) => person.organisation));
-  const positions = estate.tree.items.map((_, position) => position).filter((position) => estate.tree.live[position]);
+  const { tree } = estate;
+  const positions = [...livePositions(tree, [0, tree.length])];
   // Folders before files: they are what people remember by name.
-  positions.sort((a, b) => Number(estate.tree.items[a].kind === "file") - Number(estate.tree.items[b].kind === "file"));
+  positions.sort((a, b) => Number(tree.kindAt(a) === "file") - Number(tree.kindAt(b) === "file"));
   return {
     people: best(active, (one) => [one.name, one.address]).map((one) => tracedPerson(estate, one.index)),
     organisations: best(organisations, (one) => [one]),
-    items: best(positions, (at) => [estate.tree.items[at].name, estate.tree.ids[at]]).map((at) =>
-      tracedItem(estate, at),
-    ),
+    items: best(positions, (at) => [estate.tree.nameAt(at), estate.tree.idAt(at)]).map((at) => tracedItem(estate, at)),
   };
 }

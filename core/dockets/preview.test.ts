@@ -74,14 +74,14 @@ describe("who loses what", () => {
 
   test("a share that is dead already takes nothing from anybody, but its address counts", () => {
     const preview = previewOf(estateOf(tree, link("o", "a", { expiresAt: NOW })), revoke("o"), T);
-    expect([preview.anyone.loses.count, preview.addressesStopping, preview.revokes]).toEqual([0, 1, 1]);
+    expect([preview.anyone.loses.count, preview.addressesStopping, preview.counts.revoke]).toEqual([0, 1, 1]);
   });
 
   test("an end date takes nothing now, and says when it will", () => {
     const changes: Change[] = [{ action: "set-expiry", shareId: "s", expiresAt: inDays(9) }];
     const preview = previewOf(estateOf(tree, grant("s", "a", "out")), changes, T);
     expect(preview).toMatchObject({
-      ends: 1,
+      counts: { "set-expiry": 1 },
       people: [],
       later: [{ shareId: "s", itemName: "Tour", on: "14 Oct 2026" }],
     });
@@ -122,7 +122,7 @@ describe("what can't be done", () => {
       [...revoke("dead"), { action: "set-expiry", shareId: "n", expiresAt: inDays(30) }],
       T,
     );
-    expect(preview.impossible.map(({ shareId, instead }) => [shareId, instead])).toEqual([
+    expect(preview.impossible.map(({ subject, instead }) => [subject, instead])).toEqual([
       ["dead", "Take the change out."],
       ["n", "Revoke it, or leave it as it is."],
     ]);
@@ -147,8 +147,8 @@ test("the line says each kind of loss", () => {
 
 /** Ids of the shares by which somebody comes to an item. */
 function waysTo(estate: Estate, address: string, id: string): string[] {
-  const position = estate.tree.positionById.get(id)!;
-  return pathsTo(estate, T, estate.personByAddress.get(address)!, position).map((path) => path.share);
+  const position = estate.tree.position(id)!;
+  return pathsTo(estate, T, estate.principals.findAddress(address)!, position).map((path) => path.share);
 }
 
 test("before and after equal asking twice, on random estates", () => {
@@ -173,8 +173,8 @@ test("before and after equal asking twice, on random estates", () => {
         made.filter((one) => !gone.includes((one as { id: string }).id)),
       );
       for (const { address, loses, keeps } of previewOf(before, revoke(...gone), T).people) {
-        const byName = (way: string) => gone.includes(way) && before.shareById.get(way)!.audience.kind === "people";
-        const touched = before.tree.ids.filter((id) => waysTo(before, address, id).some(byName));
+        const byName = (way: string) => gone.includes(way) && before.share(way)!.audience === "people";
+        const touched = [...before.items.ids].filter((id) => waysTo(before, address, id).some(byName));
         const lost = touched.filter((id) => waysTo(after, address, id).length === 0);
         expect([loses.count, keeps.count]).toEqual([lost.length, touched.length - lost.length]);
       }

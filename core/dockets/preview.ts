@@ -1,11 +1,11 @@
-import { type Crowds, crowds } from "../access/crowds";
-import { isLiveShare } from "../access/live";
-import { pathsTo } from "../access/paths";
-import { type ByPerson, indexByPerson, reachOf } from "../access/reach";
-import type { Estate, Share } from "../estate/estate";
+import { countLive, type Ranges, union } from "../access/ranges";
+import { type WayIn, WaysIn } from "../access/waysIn";
+import type { Estate } from "../estate/estate";
 import { dayWords } from "../register/words";
 import { seconds, type Seconds } from "../time/instant";
-import type { Change } from "./change";
+import { alteredBy } from "./altered";
+import { type Action, ACTIONS, type Change, subjectOf } from "./change";
+import { type Effect, effectsOf, firstLive } from "./effects";
 import { verdictOn } from "./verdict";
 
 /** Some items, by how many they are and the names of the first few. */
@@ -14,44 +14,41 @@ export interface SomeItems {
   names: string[];
 }
 
-/** What a docket does to one person. */
-export interface PersonEffect {
-  address: string;
-  name: string;
-  insider: boolean;
-  organisation: string;
-  loses: SomeItems;
-  /** What the docket touches and they reach all the same, and by which shares. */
-  keeps: SomeItems;
-  ways: Way[];
-}
-
 /** A share that still lets somebody in, in a few words. */
 export interface Way {
   share: string;
   words: string;
 }
 
-/** What happens to those who hold an address, or to the house as a whole, whoever they are. */
-export interface CrowdEffect {
+/** What a docket does to somebody, or to all those who hold an address, whoever they are. */
+export interface EffectWords {
   loses: SomeItems;
+  /** What the docket touches and they reach all the same, and by which shares. */
   keeps: SomeItems;
+  gains: SomeItems;
   ways: Way[];
 }
 
+export interface PersonEffect extends EffectWords {
+  address: string;
+  name: string;
+  insider: boolean;
+  organisation: string;
+}
+
 export interface Preview {
-  revokes: number;
-  ends: number;
+  /** How many changes of each kind can be done. */
+  counts: Record<Action, number>;
   people: PersonEffect[];
   /** Of those who hold the address of an open link. */
-  anyone: CrowdEffect;
+  anyone: EffectWords;
   /** Of those who come in by a house link. */
-  house: CrowdEffect;
+  house: EffectWords;
   /** Different items that somebody outside loses. */
   itemsLostOutside: number;
   /** Links whose address stops working for good. */
   addressesStopping: number;
-  impossible: { shareId: string; itemName: string; why: string; instead: string }[];
+  impossible: { subject: string; name: string; why: string; instead: string }[];
   /** Shares that end later, with the day. */
   later: { shareId: string; itemName: string; on: string }[];
 }
@@ -62,126 +59,90 @@ const NAMES_SHOWN = 5;
  * What a set of changes would do at t, computed on the estate as it would be: nobody counts as losing
  * an item that another share, link or ownership still lets them reach.
  */
-export function previewOf(estate: Estate, changes: readonly Change[], t: Seconds): Preview {
+export function previewOf(
+  estate: Estate,
+  changes: readonly Change[],
+  t: Seconds,
+  waysIn: WaysIn = new WaysIn(estate),
+): Preview {
   const verdicts = changes.map((change) => ({ change, verdict: verdictOn(estate, change, t) }));
   const possible = verdicts.filter(({ verdict }) => verdict.can).map(({ change }) => change);
-  const revoked = possible.filter((one) => one.action === "revoke").map((one) => estate.shareById.get(one.shareId)!);
-  const removed = new Set(revoked.map((share) => share.id));
-  const live = revoked.filter((share) => isLiveShare(estate, share, t));
-  const affected = affectedPeople(live);
-  const comparison: Comparison = {
-    estate,
-    t,
-    removed,
-    after: crowds(estate, t, removed),
-    index: indexByPerson(estate, new Set(affected)),
-  };
-  const lostOutside = new Set<number>();
-  const people = affected.map((person) => personEffect(comparison, person, live, lostOutside));
-  const anyone = crowdEffect(comparison, live, "open", lostOutside);
-  const itemName = (id: string) => {
-    const share = estate.shareById.get(id);
-    return share ? estate.tree.items[share.position].name : id;
-  };
+  const effects = effectsOf(estate, waysIn, alteredBy(estate, possible), t);
+  const people = [...effects.people].map(([index, effect]) => {
+    const { address, name, insider, organisation } = estate.people[index];
+    return { address, name, insider, organisation, ...effectWords(estate, effect) };
+  });
+  const outside = [...effects.people].filter(([index]) => !estate.people[index].insider).map(([, effect]) => effect);
   return {
-    revokes: revoked.length,
-    ends: possible.length - revoked.length,
+    counts: countsOf(possible),
     people: people.sort((a, b) => Number(a.insider) - Number(b.insider) || b.loses.count - a.loses.count),
-    anyone,
-    house: crowdEffect(comparison, live, "house", new Set()),
-    itemsLostOutside: lostOutside.size,
-    addressesStopping: revoked.filter((share) => share.record.type === "link").length,
-    impossible: verdicts.flatMap(({ change: { shareId }, verdict }) =>
-      verdict.can ? [] : [{ shareId, itemName: itemName(shareId), why: verdict.why, instead: verdict.instead }],
+    anyone: effectWords(estate, effects.anyone),
+    house: effectWords(estate, effects.house),
+    itemsLostOutside: countLive(estate.tree, together([...outside, effects.anyone])),
+    addressesStopping: possible.filter((one) => one.action === "revoke" && estate.share(one.shareId)!.isLink).length,
+    impossible: verdicts.flatMap(({ change, verdict }) =>
+      verdict.can
+        ? []
+        : [
+            {
+              subject: subjectOf(change),
+              name: subjectName(estate, change),
+              why: verdict.why,
+              instead: verdict.instead,
+            },
+          ],
     ),
     later: possible.flatMap((one) =>
       one.action === "set-expiry"
-        ? [{ shareId: one.shareId, itemName: itemName(one.shareId), on: dayWords(seconds(one.expiresAt)) }]
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), on: dayWords(seconds(one.expiresAt)) }]
         : [],
     ),
   };
 }
 
-interface Comparison {
-  estate: Estate;
-  t: Seconds;
-  removed: ReadonlySet<string>;
-  after: Crowds;
-  index: ByPerson;
+function countsOf(changes: readonly Change[]): Preview["counts"] {
+  const counts = Object.fromEntries(ACTIONS.map((action) => [action, 0])) as Preview["counts"];
+  for (const { action } of changes) counts[action]++;
+  return counts;
 }
 
-function affectedPeople(live: Share[]): number[] {
-  const people = new Set<number>();
-  for (const { audience } of live) if (audience.kind === "people") for (const one of audience.people) people.add(one);
-  return [...people];
+function together(effects: Effect[]): Ranges {
+  return union(effects.flatMap(({ loses }) => [...loses]));
 }
 
-function personEffect(c: Comparison, person: number, live: Share[], lostOutside: Set<number>): PersonEffect {
-  const { estate, t, removed } = c;
-  const { address, name, insider, organisation } = estate.people[person];
-  const own = live.filter(({ audience }) => audience.kind === "people" && audience.people.includes(person));
-  const byName = reachOf(estate, t, person, c.index, removed);
-  const stays = (at: number) => byName.has(at) || c.after.open[at] > 0 || (insider && c.after.house[at] > 0);
-  const touched = touchedBy(estate, own);
-  const lost = touched.filter((at) => !stays(at));
-  const kept = touched.filter(stays);
-  if (!insider) for (const at of lost) lostOutside.add(at);
-  const ways = new Map<string, string>();
-  for (const at of kept) for (const path of pathsTo(estate, t, person, at, removed)) ways.set(path.share, path.at);
+/** The name of what a change is about; its id where that isn't here any more. */
+export function subjectName(estate: Estate, change: Change): string {
+  const { tree, principals } = estate;
+  if (change.action === "leave-group") {
+    const group = principals.findGroup(change.groupId);
+    return group === undefined ? change.groupId : principals.groups[group].name;
+  }
+  const id = change.action === "stop-inheriting" ? change.itemId : change.shareId;
+  const position = change.action === "stop-inheriting" ? tree.position(id) : estate.share(id)?.position;
+  return position === undefined ? id : tree.nameAt(position);
+}
+
+function effectWords(estate: Estate, { loses, keeps, gains, waysLeft }: Effect): EffectWords {
   return {
-    address,
-    name,
-    insider,
-    organisation,
-    loses: someItems(estate, lost),
-    keeps: someItems(estate, kept),
-    ways: [...ways].map(([share, at]) => ({ share, words: wayWords(estate, share, at) })),
+    loses: someItems(estate, loses),
+    keeps: someItems(estate, keeps),
+    gains: someItems(estate, gains),
+    ways: waysLeft.map((way) => wayWords(estate, way)),
   };
 }
 
-/** What those lose who come in by an open (or a house) link, and where another such link still stands open. */
-function crowdEffect(c: Comparison, live: Share[], kind: "open" | "house", lostOutside: Set<number>): CrowdEffect {
-  const { estate, t, removed } = c;
-  const touched = touchedBy(
-    estate,
-    live.filter(({ audience }) => audience.kind === kind),
-  );
-  const lost = touched.filter((at) => c.after[kind][at] === 0);
-  const kept = touched.filter((at) => c.after[kind][at] > 0);
-  for (const at of lost) lostOutside.add(at);
-  const keptSet = new Set(kept);
-  const ways = estate.shares.filter(
-    (share) =>
-      share.audience.kind === kind &&
-      !removed.has(share.id) &&
-      isLiveShare(estate, share, t) &&
-      touchedBy(estate, [share]).some((at) => keptSet.has(at)),
-  );
-  return {
-    loses: someItems(estate, lost),
-    keeps: someItems(estate, kept),
-    ways: ways.map((share) => ({ share: share.id, words: wayWords(estate, share.id, share.record.itemId) })),
-  };
+export function someItems(estate: Estate, ranges: Ranges): SomeItems {
+  const names = firstLive(estate, ranges, NAMES_SHOWN).map((at) => estate.tree.nameAt(at));
+  return { count: countLive(estate.tree, ranges), names };
 }
 
-/** Every live position that at least one of some shares reaches, in order. */
-function touchedBy({ tree }: Estate, shares: Share[]): number[] {
-  const touched = new Set<number>();
-  for (const { position } of shares)
-    for (let at = position; at < tree.end[position]; at++) if (tree.live[at]) touched.add(at);
-  return [...touched].sort((a, b) => a - b);
-}
-
-function someItems({ tree }: Estate, positions: number[]): SomeItems {
-  return { count: positions.length, names: positions.slice(0, NAMES_SHOWN).map((at) => tree.items[at].name) };
-}
-
-function wayWords(estate: Estate, shareId: string, itemId: string): string {
-  const { name } = estate.tree.items[estate.tree.positionById.get(itemId)!];
-  const share = estate.shareById.get(shareId);
-  if (!share) return `owns ${name}`;
-  if (share.record.type === "link") return `${share.record.reach} link on ${name}`;
-  return share.group >= 0
-    ? `group ${estate.groups.records[share.group].name} on ${name}`
-    : `right to ${share.role} on ${name}`;
+function wayWords(estate: Estate, { share, position }: WayIn): Way {
+  const { tree, shares, principals } = estate;
+  const name = tree.nameAt(position);
+  if (share < 0) return { share: `owner:${tree.idAt(position)}`, words: `owns ${name}` };
+  const id = shares.idOf(share);
+  if (shares.isLink(share)) return { share: id, words: `${shares.reachOf(share)} link on ${name}` };
+  const group = principals.groupOf[shares.to[share]];
+  const words = group >= 0 ? `group ${principals.groups[group].name}` : `right to ${estate.share(id)!.role}`;
+  return { share: id, words: `${words} on ${name}` };
 }

@@ -4,16 +4,20 @@ import type { Preview } from "./preview";
 /** What a docket would do, in a line: the changes, the losses, and what stays open all the same. */
 export function previewWords(preview: Preview): string {
   const { people, anyone, house, impossible } = preview;
-  const sentences = [`${countWords(preview.revokes + preview.ends + impossible.length, "change")}.`];
+  const possible = Object.values(preview.counts).reduce((sum, count) => sum + count, 0);
+  const sentences = [`${countWords(possible + impossible.length, "change")}.`];
   const losers = people.filter((person) => person.loses.count > 0);
   const outsiders = losers.filter((person) => !person.insider).length;
   const insiders = losers.length - outsiders;
   const keepers = people.filter((person) => person.keeps.count > 0).length;
+  const gainers = people.filter((person) => person.gains.count > 0).length;
   const losses = [
     outsiders > 0 && `${countWords(outsiders, "outsider")} ${verb(outsiders)} access`,
     anyone.loses.count > 0 && `${countWords(anyone.loses.count, "item")} no longer open to anyone`,
     insiders > 0 && `${countWords(insiders, "insider")} ${verb(insiders)} access`,
     house.loses.count > 0 && `${countWords(house.loses.count, "item")} no longer open to the house`,
+    gainers > 0 && `${countWords(gainers, "person", "people")} ${gainers === 1 ? "gains" : "gain"} access`,
+    anyone.gains.count > 0 && `${countWords(anyone.gains.count, "item")} open to anyone again`,
     keepers > 0 && `${keepers.toLocaleString("en-GB")} ${keepers === 1 ? "keeps" : "keep"} another way in`,
     anyone.keeps.count > 0 && `${countWords(anyone.keeps.count, "item")} still open by another link`,
   ].filter((part) => part !== false);

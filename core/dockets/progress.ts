@@ -8,9 +8,10 @@ export type DocketState = (typeof DOCKET_STATES)[number];
 export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside"] as const;
 export type ChangeState = (typeof CHANGE_STATES)[number];
 
-/** A change with what its share was when it was staged. */
+/** A change with what it is about as that was when it was staged. */
 export interface StagedChange {
-  shareId: string;
+  /** What the change is about; a docket has one change about each. */
+  subject: string;
   itemName: string;
   audience: string;
   change: Change;
@@ -33,11 +34,7 @@ export interface TrayView {
 }
 
 /** What came of one change. */
-export interface Receipt {
-  shareId: string;
-  itemName: string;
-  audience: string;
-  change: Change;
+export interface Receipt extends StagedChange {
   state: ChangeState;
   tries: number;
   sentAt: string | null;

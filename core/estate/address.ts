@@ -7,6 +7,8 @@ import { toASCII } from "tr46";
  */
 export function normaliseDomain(domain: string): string {
   const plain = domain.trim().toLowerCase();
+  // What is ASCII in lower case maps to itself, or is refused and stays as it is.
+  if (!/[^\x00-\x7f]/.test(plain)) return plain;
   return toASCII(plain, { transitionalProcessing: false }) || plain;
 }
 

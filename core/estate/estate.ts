@@ -1,54 +1,12 @@
-import { NEVER, seconds, type Seconds } from "../time/instant";
-import { domainOf, isHomeDomain, normaliseAddress, normaliseDomain, organisationOf } from "./address";
-import { buildGroups, type Groups } from "./groups";
+import { seconds, type Seconds } from "../time/instant";
+import { normaliseDomain } from "./address";
+import { grown } from "./grow";
+import { Items } from "./items";
+import { Principals } from "./principals";
 import type * as records from "./records";
+import { Share } from "./share";
+import { downloadPossible, PEOPLE, SHARE_ROLES, Shares } from "./shares";
 import { buildTree, type Tree } from "./tree";
-
-/** A person, once for each address, however many records speak of them. */
-export interface Person {
-  index: number;
-  /** The first record's id, or `mailto:ADDRESS` for a recipient whom no record speaks of. */
-  id: string;
-  address: string;
-  name: string;
-  insider: boolean;
-  /** Of an outsider; the home domain's own registrable domain for an insider. */
-  organisation: string;
-  status: records.PersonRecord["status"];
-  department: string | null;
-}
-
-/** Whom a share lets in. Only active people are in an audience. */
-export type Audience =
-  | { kind: "open" }
-  | { kind: "house" }
-  /** A deposit link lets nobody read. */
-  | { kind: "nobody" }
-  | { kind: "people"; people: Int32Array };
-
-/** A link or a grant, with what every computation asks of it already worked out. */
-export interface Share {
-  id: string;
-  record: records.ShareRecord;
-  /** Position of its item in the tree. */
-  position: number;
-  role: records.Role | "deposit";
-  /** Whether it lets a file be downloaded, whatever its record promises. */
-  download: boolean;
-  opens: Seconds;
-  expires: Seconds;
-  revoked: Seconds;
-  spent: boolean;
-  lastUsed: Seconds | null;
-  made: Seconds;
-  /** Index of the person who made it, or -1 where we don't know them. */
-  maker: number;
-  audience: Audience;
-  /** Those of its audience who are from outside. */
-  outsiders: Int32Array;
-  /** Index of the group that it is granted to, or -1. */
-  group: number;
-}
 
 export interface Engagement {
   record: records.EngagementRecord;
@@ -57,234 +15,291 @@ export interface Engagement {
   ends: Seconds;
 }
 
+/** What records that were put since the last time have changed. */
+export interface Settled {
+  /** Positions or people have changed: whatever was computed must be computed again. */
+  whole: boolean;
+  /** Slots of the shares that are new or changed. */
+  shares: number[];
+}
+
 /**
- * The estate at one time: every record resolved to positions and indexes. Items are in an order in
- * which all that a share reaches is one range, so that no cut of inheritance is ever tested again.
+ * The estate at one time, in columns. Records are put in any order, and again when they change;
+ * `settle` then works out what follows from them: where items stand, whom groups hold, whom each share
+ * lets in and where. A record that speaks of something that isn't there is left out and named in
+ * `dangling`; the file's reader refuses such files before this.
  */
-export interface Estate {
-  asOf: Seconds;
-  homeDomains: string[];
-  stores: Map<string, records.StoreRecord>;
-  people: Person[];
-  /** Every id and every address to the person's index. */
-  personById: Map<string, number>;
-  personByAddress: Map<string, number>;
-  groups: Groups;
+export class Estate {
+  asOf: Seconds = 0;
+  homeDomains: string[] = [];
+  readonly stores = new Map<string, records.StoreRecord>();
+  readonly stances = new Map<string, records.Stance>();
   tree: Tree;
-  /** Sorted by position, then id. */
-  shares: Share[];
-  shareById: Map<string, Share>;
-  /** Where the shares on a position begin in `shares`; one longer than the tree. */
-  sharesFrom: Int32Array;
-  stances: Map<string, records.Stance>;
-  engagements: Engagement[];
-  /** Ids of records left out because they speak of something that isn't here. */
-  dangling: string[];
-}
+  private engagementList: Engagement[] | undefined;
+  private readonly engagementRecords = new Map<string, records.EngagementRecord>();
+  private readonly partyRecords = new Map<string, records.PartyRecord>();
+  private head: records.RecordOf<"estate"> | undefined;
+  /** First share on each item slot, or -1; the others follow by `nextOnItem`. */
+  private firstOnItem = new Int32Array(0);
+  private changed = { people: true, groups: false, tree: true, stores: true, shares: [] as number[] };
 
-/**
- * Builds the estate from its records, in any order. A record that speaks of something that isn't
- * there is left out and named in `dangling`; the file's reader refuses such files before this.
- */
-export function buildEstate(source: Iterable<records.EstateRecord>): Estate {
-  const sorted = sortByType(source);
-  const homeDomains = (sorted.estate[0]?.homeDomains ?? []).map(normaliseDomain);
-  const dangling: string[] = [];
-  const people = buildPeople(sorted.person, sorted.link, homeDomains);
-  const groups = buildGroups(sorted.group, sorted.member, people.byId, people.people);
-  const tree = buildTree(sorted.item, (id) => people.byId.get(id) ?? -1, dangling);
-  const stores = new Map(sorted.store.map((store) => [store.id, store]));
-  const context = { people, groups, tree, stores, dangling };
-  const shares = [
-    ...sorted.grant.map((grant) => buildGrant(grant, context)),
-    ...sorted.link.map((link) => buildLink(link, context)),
-  ]
-    .filter((share) => share !== undefined)
-    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
-  return {
-    asOf: sorted.estate[0] ? seconds(sorted.estate[0].asOf) : 0,
-    homeDomains,
-    stores,
-    people: people.people,
-    personById: people.byId,
-    personByAddress: people.byAddress,
-    groups,
-    tree,
-    shares,
-    shareById: new Map(shares.map((share) => [share.id, share])),
-    sharesFrom: startsByPosition(shares, tree.ids.length),
-    stances: new Map(sorted.party.map((party) => [normaliseDomain(party.domain), party.stance])),
-    engagements: sorted.engagement.map((record) => buildEngagement(record, tree)),
-    dangling,
-  };
-}
-
-type ByType = { [T in records.RecordType]: records.RecordOf<T>[] };
-
-function sortByType(source: Iterable<records.EstateRecord>): ByType {
-  const sorted: ByType = {
-    estate: [],
-    store: [],
-    person: [],
-    group: [],
-    member: [],
-    item: [],
-    grant: [],
-    link: [],
-    party: [],
-    engagement: [],
-    event: [],
-  };
-  for (const record of source) (sorted[record.type] as records.EstateRecord[]).push(record);
-  return sorted;
-}
-
-interface People {
-  people: Person[];
-  byId: Map<string, number>;
-  byAddress: Map<string, number>;
-}
-
-function buildPeople(recorded: records.PersonRecord[], links: records.LinkRecord[], home: string[]): People {
-  const people: Person[] = [];
-  const byId = new Map<string, number>();
-  const byAddress = new Map<string, number>();
-  const add = (id: string, address: string, name: string, status: Person["status"], department: string | null) => {
-    const domain = domainOf(address);
-    const index = people.length;
-    const insider = isHomeDomain(domain, home);
-    people.push({ index, id, address, name, insider, organisation: organisationOf(domain), status, department });
-    byAddress.set(address, index);
-    return index;
-  };
-  for (const record of recorded) {
-    const address = normaliseAddress(record.email);
-    let index = byAddress.get(address);
-    if (index === undefined) index = add(record.id, address, record.name, record.status, record.department ?? null);
-    else if (record.status === "active") people[index].status = "active";
-    byId.set(record.id, index);
+  constructor(
+    readonly items = new Items(),
+    readonly shares = new Shares(),
+    readonly principals = new Principals(),
+  ) {
+    this.tree = buildTree(new Items());
   }
-  for (const link of links)
-    for (const recipient of link.recipients) {
-      const address = normaliseAddress(recipient.email);
-      const index = byAddress.get(address) ?? add(`mailto:${address}`, address, address, "active", null);
-      byId.set(`mailto:${address}`, index);
+
+  get people() {
+    return this.principals.people;
+  }
+
+  put(record: records.EstateRecord) {
+    switch (record.type) {
+      case "estate":
+        this.head = record;
+        this.asOf = seconds(record.asOf);
+        this.homeDomains = record.homeDomains.map(normaliseDomain);
+        this.changed.people = true;
+        break;
+      case "store":
+        this.stores.set(record.id, record);
+        this.changed.stores = true;
+        break;
+      case "person":
+        this.principals.put(record);
+        this.changed.people = true;
+        break;
+      case "group":
+      case "member":
+        this.principals.put(record);
+        this.changed.groups = true;
+        break;
+      case "item": {
+        const owner = record.ownerId === null ? -1 : this.principals.handle(record.ownerId);
+        const change = this.items.put(record, owner);
+        if (change !== "name") this.changed.tree = true;
+        if (change === "nature") this.changed.stores = true;
+        break;
+      }
+      case "grant":
+      case "link":
+        this.putShare(record);
+        break;
+      case "party":
+        this.partyRecords.set(record.domain, record);
+        this.stances.set(normaliseDomain(record.domain), record.stance);
+        break;
+      case "engagement":
+        this.engagementRecords.set(record.id, record);
+        this.engagementList = undefined;
+        break;
+      case "event":
     }
-  return { people, byId, byAddress };
-}
-
-interface ShareContext {
-  people: People;
-  groups: Groups;
-  tree: Tree;
-  stores: Map<string, records.StoreRecord>;
-  dangling: string[];
-}
-
-function buildGrant(record: records.GrantRecord, context: ShareContext): Share | undefined {
-  const group = context.groups.byId.get(record.toId) ?? -1;
-  const person = context.people.byId.get(record.toId);
-  if (group === -1 && person === undefined) {
-    context.dangling.push(record.id);
-    return undefined;
   }
-  const people = group === -1 ? onlyActive([person!], context.people.people) : context.groups.closure(group);
-  return buildShare(record, record.grantedBy, record.grantedAt, { kind: "people", people }, group, context);
-}
 
-function buildLink(record: records.LinkRecord, context: ShareContext): Share | undefined {
-  return buildShare(record, record.createdBy, record.createdAt, linkAudience(record, context.people), -1, context);
-}
-
-function linkAudience(link: records.LinkRecord, people: People): Audience {
-  if (link.role === "deposit") return { kind: "nobody" };
-  if (link.reach !== "named") return { kind: link.reach };
-  const indexes = link.recipients.map((one) => people.byAddress.get(normaliseAddress(one.email))!);
-  return { kind: "people", people: onlyActive(indexes, people.people) };
-}
-
-function onlyActive(indexes: number[], people: Person[]): Int32Array {
-  return Int32Array.from(new Set(indexes.filter((index) => people[index].status === "active"))).sort();
-}
-
-function buildShare(
-  record: records.ShareRecord,
-  makerId: string,
-  madeAt: string,
-  audience: Audience,
-  group: number,
-  context: ShareContext,
-): Share | undefined {
-  const position = context.tree.positionById.get(record.itemId);
-  const store = position === undefined ? undefined : context.stores.get(context.tree.items[position].storeId);
-  if (position === undefined || !store) {
-    context.dangling.push(record.id);
-    return undefined;
+  /** Takes out a membership; nothing else is ever taken out: shares are revoked, items binned. */
+  remove(record: records.RecordOf<"member">) {
+    this.principals.removeMember(record);
+    this.changed.groups = true;
   }
-  const at = (text: string | null | undefined, otherwise: Seconds) => (text ? seconds(text) : otherwise);
-  return {
-    id: record.id,
-    record,
-    position,
-    role: record.role,
-    download: downloadPossible(record, context.tree.items[position].kind, store.capabilities),
-    opens: record.type === "link" ? at(record.opensAt, 0) : 0,
-    expires: at(record.expiresAt, NEVER),
-    revoked: at(record.revokedAt, NEVER),
-    spent: record.type === "link" && record.maxUses !== null && record.uses >= record.maxUses,
-    lastUsed: record.lastUsedAt ? seconds(record.lastUsedAt) : null,
-    made: seconds(madeAt),
-    maker: context.people.byId.get(makerId) ?? -1,
-    audience,
-    outsiders: audience.kind === "people" ? outsidersAmong(audience.people, context.people.people) : NOBODY,
-    group,
-  };
+
+  private putShare(record: records.ShareRecord) {
+    const { slot, hasMoved } = this.shares.put(record, this.items.slotOf(record.itemId), this.principals);
+    if (hasMoved && this.shares.isChained[slot] === 1) this.changed.stores = true;
+    this.changed.shares.push(slot);
+  }
+
+  /** Works out what follows from the records that were put since the last time. */
+  settle(): Settled {
+    const { people, groups, tree, stores, shares } = this.changed;
+    this.changed = { people: false, groups: false, tree: false, stores: false, shares: [] };
+    if (people) this.principals.settle(this.homeDomains);
+    else if (groups) this.principals.settleGroups();
+    if (tree) {
+      this.tree = buildTree(this.items);
+      this.engagementList = undefined;
+    }
+    const isDone = !people && !stores && (!tree || this.movePositions()) && this.settleSome(groups, shares);
+    if (!isDone) this.settleAll();
+    return { whole: people || groups || tree || stores || !isDone, shares };
+  }
+
+  private settleAll() {
+    this.firstOnItem = new Int32Array(this.items.count).fill(-1);
+    this.shares.isChained.fill(0);
+    for (let slot = this.shares.count - 1; slot >= 0; slot--) this.settleShare(slot);
+  }
+
+  /** Settles single shares. @returns false where one of them has gone from its item: then all must be settled */
+  private settleSome(groups: boolean, slots: readonly number[]): boolean {
+    const { shares, principals } = this;
+    if (groups)
+      for (let slot = 0; slot < shares.count; slot++) {
+        const to = shares.to[slot];
+        // A group holds others than before: what is granted to it is for others too.
+        const isConcerned = to >= 0 && (principals.groupOf[to] >= 0 || shares.position[slot] < 0);
+        if (isConcerned && !this.settleShare(slot)) return false;
+      }
+    return slots.every((slot) => this.settleShare(slot));
+  }
+
+  /** Items stand elsewhere than before: so do the shares on them. @returns false where all must be settled */
+  private movePositions(): boolean {
+    const { shares, tree } = this;
+    for (let slot = 0; slot < shares.count; slot++) {
+      const item = shares.item[slot];
+      const position = item < tree.positionOf.length ? tree.positionOf[item] : -1;
+      if (shares.position[slot] >= 0 && position >= 0) shares.position[slot] = position;
+      else if ((shares.position[slot] >= 0 || position >= 0) && !this.settleShare(slot)) return false;
+    }
+    return true;
+  }
+
+  /** @returns false where it stood on its item and can't any more */
+  private settleShare(slot: number): boolean {
+    const { shares, items } = this;
+    const item = shares.item[slot];
+    const members = this.membersOf(slot);
+    const store = items.isKnown(item) ? this.stores.get(items.storeOf(item)) : undefined;
+    const position = item < this.tree.positionOf.length ? this.tree.positionOf[item] : -1;
+    if (position < 0 || !store || members === null) {
+      shares.position[slot] = -1;
+      return shares.isChained[slot] === 0;
+    }
+    shares.position[slot] = position;
+    shares.membersFrom[slot] = members.from;
+    shares.insidersFrom[slot] = members.insidersFrom;
+    shares.membersTo[slot] = members.to;
+    const promised = { role: SHARE_ROLES[shares.role[slot]], download: shares.promisesDownload(slot) };
+    shares.download[slot] = downloadPossible(promised, items.kindOf(item), store.capabilities) ? 1 : 0;
+    this.chain(slot, item);
+    return true;
+  }
+
+  private chain(slot: number, item: number) {
+    const { shares } = this;
+    if (shares.isChained[slot] === 1) return;
+    shares.isChained[slot] = 1;
+    while (this.firstOnItem.length <= item) {
+      const before = this.firstOnItem.length;
+      this.firstOnItem = grown(this.firstOnItem, item + 1);
+      this.firstOnItem.fill(-1, before);
+    }
+    shares.nextOnItem[slot] = this.firstOnItem[item];
+    this.firstOnItem[item] = slot;
+  }
+
+  /** Null where a grant is to nobody that we know of. */
+  private membersOf(slot: number) {
+    const { shares, principals } = this;
+    if (shares.to[slot] >= 0) return principals.audienceOf(shares.to[slot]);
+    if (shares.audience[slot] !== PEOPLE) return principals.audience([]);
+    return principals.audience(shares.recipients.subarray(shares.recipientsFrom[slot], shares.recipientsTo[slot]));
+  }
+
+  /** Slot of the first share on the item at a position, or -1; `shares.nextOnItem` leads on. */
+  firstShareAt(position: number): number {
+    const item = this.tree.slotAt[position];
+    return item < this.firstOnItem.length ? this.firstOnItem[item] : -1;
+  }
+
+  share(id: string): Share | undefined {
+    const slot = this.shares.find(id);
+    return slot === undefined || this.shares.position[slot] < 0 ? undefined : new Share(this, slot);
+  }
+
+  /** Every share that sits somewhere, in no particular order. */
+  *allShares(): Generator<Share> {
+    for (let slot = 0; slot < this.shares.count; slot++)
+      if (this.shares.position[slot] >= 0) yield new Share(this, slot);
+  }
+
+  /** How many shares sit somewhere. */
+  get shareCount(): number {
+    let count = 0;
+    for (let slot = 0; slot < this.shares.count; slot++) if (this.shares.position[slot] >= 0) count++;
+    return count;
+  }
+
+  /** Person index of the owner of the item at a position, whether active or not, or -1. */
+  ownerAt(position: number): number {
+    const owner = this.items.owner[this.tree.slotAt[position]];
+    return owner < 0 ? -1 : this.principals.personOf[owner];
+  }
+
+  /** Person index of the owner where they are active, else -1. */
+  activeOwnerAt(position: number): number {
+    const owner = this.ownerAt(position);
+    return owner >= 0 && this.principals.active[owner] === 1 ? owner : -1;
+  }
+
+  get engagements(): Engagement[] {
+    return (this.engagementList ??= [...this.engagementRecords.values()].map((record) => ({
+      record,
+      positions: new Set(record.itemIds.map((id) => this.tree.position(id)).filter((one) => one !== undefined)),
+      organisations: new Set(record.organisations.map(normaliseDomain)),
+      ends: seconds(record.endsAt),
+    })));
+  }
+
+  /** Ids of records left out because they speak of something that isn't here. */
+  get dangling(): string[] {
+    const { items, shares } = this;
+    const isOrphan = (slot: number) =>
+      items.isKnown(slot) && items.parent[slot] >= 0 && !items.isKnown(items.parent[slot]);
+    const orphans = [...items.ids].filter((_, slot) => isOrphan(slot));
+    return [...orphans, ...[...shares.ids].filter((_, slot) => shares.position[slot] < 0)];
+  }
+
+  /** All that was put, in columns, to be kept and given to `restore` another time. */
+  columns() {
+    const small = [
+      ...(this.head ? [this.head] : []),
+      ...this.stores.values(),
+      ...this.principals.records(),
+      ...this.partyRecords.values(),
+      ...this.engagementRecords.values(),
+    ] as records.EstateRecord[];
+    return {
+      items: this.items.columns(),
+      shares: this.shares.columns(),
+      handles: this.principals.handles(),
+      addresses: this.people.map((person) => person.address),
+      small,
+    };
+  }
+
+  /** The estate of columns that were kept; settled. */
+  static restore(columns: ReturnType<Estate["columns"]>): Estate {
+    const principals = new Principals();
+    for (const id of columns.handles) principals.handle(id);
+    for (const address of columns.addresses) principals.personAt(address);
+    const estate = new Estate(Items.restore(columns.items), Shares.restore(columns.shares), principals);
+    for (const record of columns.small) estate.put(record);
+    estate.settle();
+    return estate;
+  }
 }
 
-const NOBODY = new Int32Array(0);
-
-function outsidersAmong(indexes: Int32Array, people: Person[]): Int32Array {
-  return indexes.some((index) => !people[index].insider) ? indexes.filter((index) => !people[index].insider) : NOBODY;
-}
-
-/**
- * Whether a share lets a file be downloaded: always with edit or manage; else unless a block is set
- * and the store honours it for this role on this kind of item.
- */
-export function downloadPossible(
-  share: { role: records.ShareRecord["role"]; download: boolean },
-  kind: records.Kind,
-  capabilities: records.Capabilities,
-): boolean {
-  const { role, download } = share;
-  if (role === "edit" || role === "manage" || download) return true;
-  const { roles, on } = capabilities.downloadBlock;
-  return !((roles as string[]).includes(role) && on.includes(kind));
-}
-
-function startsByPosition(shares: Share[], positions: number): Int32Array {
-  const starts = new Int32Array(positions + 1);
-  for (const share of shares) starts[share.position + 1]++;
-  for (let position = 0; position < positions; position++) starts[position + 1] += starts[position];
-  return starts;
-}
-
-function buildEngagement(record: records.EngagementRecord, tree: Tree): Engagement {
-  const positions = record.itemIds.map((id) => tree.positionById.get(id)).filter((one) => one !== undefined);
-  return {
-    record,
-    positions: new Set(positions),
-    organisations: new Set(record.organisations.map(normaliseDomain)),
-    ends: seconds(record.endsAt),
-  };
+/** Builds the estate from its records, in any order. */
+export function buildEstate(source: Iterable<records.EstateRecord>): Estate {
+  const estate = new Estate();
+  for (const record of source) estate.put(record);
+  estate.settle();
+  return estate;
 }
 
 /** The store that keeps the item at a position. */
 export function storeAt(estate: Estate, position: number): records.StoreRecord {
-  return estate.stores.get(estate.tree.items[position].storeId)!;
+  return estate.stores.get(estate.tree.storeIdAt(position))!;
 }
 
-/** The shares that sit on one position. */
+/** The shares that sit on one position, by id. */
 export function sharesOn(estate: Estate, position: number): Share[] {
-  return estate.shares.slice(estate.sharesFrom[position], estate.sharesFrom[position + 1]);
+  const found: Share[] = [];
+  for (let slot = estate.firstShareAt(position); slot >= 0; slot = estate.shares.nextOnItem[slot])
+    found.push(new Share(estate, slot));
+  return found.sort((a, b) => (a.id < b.id ? -1 : 1));
 }

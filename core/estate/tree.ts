@@ -1,133 +1,145 @@
-import { type ItemRecord, LABELS } from "./records";
+import { type Items, LIVE, NO_LABEL } from "./items";
+import { LABELS } from "./records";
+
+/** The label of what has none, and nothing above it has one. */
+const INTERNAL = LABELS.indexOf("internal");
 
 /**
  * The items, in depth-first order of the forest in which an item that doesn't inherit is a root of its
  * own. So `[p, end[p])` is just what a share on p reaches, were all of it live. A parent always stands
- * before its children.
+ * before its children. Items that hang below something unknown, or on a cycle, have no position.
  */
-export interface Tree {
-  ids: string[];
-  items: ItemRecord[];
-  positionById: Map<string, number>;
-  /** Position of the real parent, inherited from or not; -1 for a top item. */
-  parent: Int32Array;
-  /** Behind the last position that a share on this one reaches. */
-  end: Int32Array;
-  /** 1 where the item and all its ancestors are live. */
-  live: Uint8Array;
-  /** Effective label as an index into LABELS: the item's own, else its nearest ancestor's, else internal. */
-  label: Uint8Array;
-  /** Person index of the owner, or -1. */
-  owner: Int32Array;
-  /** How many live items with a label stand before a position; each one longer than the tree. */
-  labelBefore: Int32Array[];
-  /** How many live folders stand before a position. */
-  foldersBefore: Int32Array;
-}
+export class Tree {
+  private labelCounts: Int32Array[] | undefined;
+  private folderCounts: Int32Array | undefined;
+  private liveCounts: Int32Array | undefined;
 
-export function buildTree(records: ItemRecord[], ownerIndex: (id: string) => number, dangling: string[]): Tree {
-  const positionById = new Map<string, number>();
-  for (let index = 0; index < records.length; index++) positionById.set(records[index].id, index);
-  const { order, end, parent } = inheritanceOrder(records, parentIndexes(records, positionById, dangling));
-  const length = order.length;
-  const items: ItemRecord[] = new Array(length);
-  const ids: string[] = new Array(length);
-  const live = new Uint8Array(length);
-  const label = new Uint8Array(length);
-  const owner = new Int32Array(length);
-  const internal = LABELS.indexOf("internal");
-  if (length < records.length) positionById.clear();
-  for (let position = 0; position < length; position++) {
-    const item = records[order[position]];
-    const above = parent[position];
-    items[position] = item;
-    ids[position] = item.id;
-    positionById.set(item.id, position);
-    live[position] = item.state === "live" && (above < 0 || live[above]) ? 1 : 0;
-    label[position] = item.label ? LABELS.indexOf(item.label) : above < 0 ? internal : label[above];
-    owner[position] = item.ownerId ? ownerIndex(item.ownerId) : -1;
+  constructor(
+    private readonly items: Items,
+    /** How many items have a position. */
+    readonly length: number,
+    /** Slot of the item at each position. */
+    readonly slotAt: Int32Array,
+    /** Position of each slot, or -1. */
+    readonly positionOf: Int32Array,
+    /** Position of the real parent, inherited from or not; -1 for a top item. */
+    readonly parent: Int32Array,
+    /** Behind the last position that a share on this one reaches. */
+    readonly end: Int32Array,
+    /** 1 where the item and all its ancestors are live. */
+    readonly live: Uint8Array,
+    /** Effective label as an index into LABELS: the item's own, else its nearest ancestor's, else internal. */
+    readonly label: Uint8Array,
+  ) {}
+
+  idAt(position: number): string {
+    return this.items.idOf(this.slotAt[position]);
   }
-  return {
-    ids,
-    items,
-    positionById,
-    parent,
-    end,
-    live,
-    label,
-    owner,
-    labelBefore: LABELS.map((_, index) => countsBefore(length, (p) => live[p] === 1 && label[p] === index)),
-    foldersBefore: countsBefore(length, (p) => live[p] === 1 && items[p].kind !== "file"),
-  };
-}
 
-const TOP = -1;
-const ORPHAN = -2;
-
-/** For each record the index of its parent's, TOP for none, ORPHAN where the parent isn't here. */
-function parentIndexes(records: ItemRecord[], indexById: Map<string, number>, dangling: string[]): Int32Array {
-  const parents = new Int32Array(records.length);
-  for (let index = 0; index < records.length; index++) {
-    const { id, parentId } = records[index];
-    parents[index] = parentId === null ? TOP : (indexById.get(parentId) ?? ORPHAN);
-    if (parents[index] === ORPHAN) dangling.push(id);
+  nameAt(position: number): string {
+    return this.items.names.get(this.slotAt[position]);
   }
-  return parents;
+
+  kindAt(position: number) {
+    return this.items.kindOf(this.slotAt[position]);
+  }
+
+  storeIdAt(position: number): string {
+    return this.items.storeOf(this.slotAt[position]);
+  }
+
+  inheritsAt(position: number): boolean {
+    return this.items.inherits[this.slotAt[position]] === 1 && this.parent[position] >= 0;
+  }
+
+  /** The position of an item, or undefined where it isn't known or hangs nowhere. */
+  position(id: string): number | undefined {
+    const slot = this.items.find(id);
+    if (slot === undefined || slot >= this.positionOf.length || this.positionOf[slot] < 0) return undefined;
+    return this.positionOf[slot];
+  }
+
+  /** How many live items with a label stand before each position; each one longer than the tree. */
+  get labelBefore(): Int32Array[] {
+    return (this.labelCounts ??= LABELS.map((_, index) => this.countsBefore((p) => this.label[p] === index)));
+  }
+
+  /** How many live folders stand before each position. */
+  get foldersBefore(): Int32Array {
+    return (this.folderCounts ??= this.countsBefore((p) => this.kindAt(p) !== "file"));
+  }
+
+  /** How many live items stand before each position. */
+  get liveBefore(): Int32Array {
+    return (this.liveCounts ??= this.countsBefore(() => true));
+  }
+
+  private countsBefore(counts: (position: number) => boolean): Int32Array {
+    const before = new Int32Array(this.length + 1);
+    for (let position = 0; position < this.length; position++)
+      before[position + 1] = before[position] + (this.live[position] === 1 && counts(position) ? 1 : 0);
+    return before;
+  }
 }
 
 /**
- * Puts the records in order, depth first. Cut items wait in line until the tree that they hang in is
- * done; so parents still come first. What hangs below an orphan, or on a cycle, is never come to.
+ * Puts the items in order, depth first. Cut items wait in line until the tree that they hang in is done;
+ * so parents still come first. What hangs below something unknown, or on a cycle, is never come to.
  */
-function inheritanceOrder(records: ItemRecord[], parents: Int32Array) {
-  const { first, next } = childLists(parents);
-  const order = new Int32Array(records.length);
-  const end = new Int32Array(records.length);
-  const parent = new Int32Array(records.length);
-  const positionOf = new Int32Array(records.length);
-  const waiting: number[] = [];
-  for (let index = 0; index < records.length; index++) if (parents[index] === TOP) waiting.push(index);
+export function buildTree(items: Items): Tree {
+  // Everything that the loop reads again and again lies in a local name: at a million items it is what counts.
+  const { count, parent: parentSlot, inherits, state, ownLabel } = items;
+  const { starts, children } = childLists(items);
+  const slotAt = new Int32Array(count);
+  const positionOf = new Int32Array(count).fill(-1);
+  const parent = new Int32Array(count);
+  const end = new Int32Array(count);
+  const live = new Uint8Array(count);
+  const label = new Uint8Array(count);
+  // Roots wait in line at its beginning; the stack grows from its end. A slot is never in both.
+  const agenda = new Int32Array(count);
+  let waits = 0;
+  for (let slot = 0; slot < count; slot++) if (parentSlot[slot] < 0 && items.isKnown(slot)) agenda[waits++] = slot;
   let length = 0;
-  // An entry of the stack is a record to enter; its complement, one to leave.
-  const stack: number[] = [];
-  for (let root = 0; root < waiting.length; root++) {
-    stack.push(waiting[root]);
-    while (stack.length > 0) {
-      const entry = stack.pop()!;
-      if (entry < 0) {
-        end[positionOf[~entry]] = length;
-        continue;
+  for (let root = 0; root < waits; root++) {
+    let top = count;
+    // The last root may lie where the stack begins: it is taken before anything is pushed.
+    for (let slot = agenda[root]; ; slot = agenda[top++]) {
+      const position = length++;
+      const above = parentSlot[slot] < 0 ? -1 : positionOf[parentSlot[slot]];
+      const isLive = state[slot] === LIVE ? 1 : 0;
+      const own = ownLabel[slot];
+      positionOf[slot] = position;
+      slotAt[position] = slot;
+      parent[position] = above;
+      live[position] = above < 0 ? isLive : isLive & live[above];
+      label[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : label[above];
+      for (let i = starts[slot + 1] - 1; i >= starts[slot]; i--) {
+        const child = children[i];
+        if (inherits[child] === 1) agenda[--top] = child;
+        else agenda[waits++] = child;
       }
-      positionOf[entry] = length;
-      parent[length] = parents[entry] === TOP ? -1 : positionOf[parents[entry]];
-      order[length++] = entry;
-      stack.push(~entry);
-      for (let child = first[entry]; child >= 0; child = next[child])
-        if (records[child].inherits) stack.push(child);
-        else waiting.push(child);
+      if (top === count) break;
     }
   }
-  return { order: order.subarray(0, length), end: end.subarray(0, length), parent: parent.subarray(0, length) };
-}
-
-/** The children of each record as a chain: the first, and from each the next; -1 ends it. */
-function childLists(parents: Int32Array): { first: Int32Array; next: Int32Array } {
-  const first = new Int32Array(parents.length).fill(-1);
-  const next = new Int32Array(parents.length).fill(-1);
-  for (let index = 0; index < parents.length; index++) {
-    const above = parents[index];
-    if (above < 0) continue;
-    next[index] = first[above];
-    first[above] = index;
+  for (let position = length - 1; position >= 0; position--) {
+    if (end[position] === 0) end[position] = position + 1;
+    const above = parent[position];
+    // The last of an item's children stands behind the others, and is met first here.
+    if (above >= 0 && end[above] === 0 && inherits[slotAt[position]] === 1) end[above] = end[position];
   }
-  return { first, next };
+  return new Tree(items, length, slotAt, positionOf, parent, end, live, label);
 }
 
-function countsBefore(length: number, counts: (position: number) => boolean): Int32Array {
-  const before = new Int32Array(length + 1);
-  for (let position = 0; position < length; position++)
-    before[position + 1] = before[position] + (counts(position) ? 1 : 0);
-  return before;
+/** The children of each slot, list after list: those of slot s stand from `starts[s]` to `starts[s + 1]`. */
+function childLists({ count, parent }: Items): { starts: Int32Array; children: Int32Array } {
+  const starts = new Int32Array(count + 2);
+  for (let slot = 0; slot < count; slot++) if (parent[slot] >= 0) starts[parent[slot] + 2]++;
+  for (let slot = 2; slot < starts.length; slot++) starts[slot] += starts[slot - 1];
+  const children = new Int32Array(starts[count + 1]);
+  // Each list's beginning moves on while it is filled, and ends where the next list begins.
+  for (let slot = 0; slot < count; slot++) if (parent[slot] >= 0) children[starts[parent[slot] + 1]++] = slot;
+  return { starts, children };
 }
 
 /** Index into LABELS of the most sensitive live item in a range, or -1 if nothing in it is live. */
@@ -145,7 +157,7 @@ export function labelsIn(tree: Tree, from: number, to: number): number {
 /** Names of all ancestors, the top one first. */
 export function placeOf(tree: Tree, position: number): string[] {
   const names: string[] = [];
-  for (let above = tree.parent[position]; above >= 0; above = tree.parent[above]) names.unshift(tree.items[above].name);
+  for (let above = tree.parent[position]; above >= 0; above = tree.parent[above]) names.unshift(tree.nameAt(above));
   return names;
 }
 
@@ -153,4 +165,11 @@ export function placeOf(tree: Tree, position: number): string[] {
 export function isAtOrBelow(tree: Tree, position: number, tops: ReadonlySet<number>): boolean {
   for (let at = position; at >= 0; at = tree.parent[at]) if (tops.has(at)) return true;
   return false;
+}
+
+/** The position and those above it from which shares are inherited, nearest first. */
+export function inheritedFrom(tree: Tree, position: number): number[] {
+  const chain = [position];
+  for (let at = position; tree.inheritsAt(at); at = tree.parent[at]) chain.push(tree.parent[at]);
+  return chain;
 }

@@ -1,10 +1,12 @@
 import { isLiveShare } from "../access/live";
-import { inheritedFrom } from "../access/paths";
 import { previewOf } from "../dockets/preview";
 import { previewWords } from "../dockets/previewWords";
 import { verdictOn } from "../dockets/verdict";
-import { type Estate, type Share, sharesOn, storeAt } from "../estate/estate";
-import type { LinkRecord } from "../estate/records";
+import type { WaysIn } from "../access/waysIn";
+import { type Estate, sharesOn, storeAt } from "../estate/estate";
+import type { LinkRecord, ShareRecord } from "../estate/records";
+import type { Share } from "../estate/share";
+import { inheritedFrom } from "../estate/tree";
 import type { QueryProblem } from "../query/parse";
 import { RULES, type RuleId } from "../rules/catalogue";
 import { findings } from "../rules/findings";
@@ -40,8 +42,16 @@ export interface ShareDetail {
   noExpiryWhy: string | null;
 }
 
-export function shareDetail(estate: Estate, share: Share, row: RegisterRow, t: Seconds): ShareDetail {
-  const { record, position } = share;
+/** @param record the share's own record: it holds what the columns don't, its address and its recipients' use */
+export function shareDetail(
+  estate: Estate,
+  share: Share,
+  record: ShareRecord,
+  row: RegisterRow,
+  t: Seconds,
+  waysIn?: WaysIn,
+): ShareDetail {
+  const { position } = share;
   const expiry = verdictOn(estate, { action: "set-expiry", shareId: share.id, expiresAt: rfc3339(t + 7 * DAY) }, t);
   return {
     row,
@@ -49,23 +59,23 @@ export function shareDetail(estate: Estate, share: Share, row: RegisterRow, t: S
     address: record.type === "link" ? (record.address ?? null) : null,
     findings: row.rules.map((rule) => ({ rule, title: RULES[rule].title, reason: reasonFor(rule, estate, share, t) })),
     itemFindings: findings(judge(estate, t))
-      .filter((one) => one.subject === record.itemId)
+      .filter((one) => one.subject === share.itemId)
       .map(({ rule }) => ({ rule, title: RULES[rule].title })),
     recipients: record.type === "link" ? record.recipients : [],
     tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
-    ifGone: previewWords(previewOf(estate, [{ action: "revoke", shareId: share.id }], t)),
+    ifGone: previewWords(previewOf(estate, [{ action: "revoke", shareId: share.id }], t, waysIn)),
     others: othersTo(estate, share, t),
     noExpiryWhy: expiry.can ? null : expiry.why,
   };
 }
 
 function othersTo(estate: Estate, share: Share, t: Seconds): ShareDetail["others"] {
-  return inheritedFrom(estate, share.position)
+  return inheritedFrom(estate.tree, share.position)
     .flatMap((at) => sharesOn(estate, at))
     .filter((other) => other.id !== share.id && isLiveShare(estate, other, t))
     .map((other) => ({
       id: other.id,
-      words: `${other.record.type === "link" ? `${other.record.reach} link` : "right"} to ${other.role}: ${audienceWords(estate, other)}`,
-      at: other.position === share.position ? "on the same item" : `from ${estate.tree.items[other.position].name}`,
+      words: `${other.isLink ? `${other.reach} link` : "right"} to ${other.role}: ${audienceWords(estate, other)}`,
+      at: other.position === share.position ? "on the same item" : `from ${estate.tree.nameAt(other.position)}`,
     }));
 }

@@ -7,7 +7,7 @@ import { audienceWords, countWords, dayWords, shareSentence } from "./words";
 const folder = [item("a", null, { name: "Tour" }), file("f", "a"), file("g", "a", { state: "binned" }), file("h", "a")];
 const sentence = (...records: Parameters<typeof estateOf>) => {
   const estate = estateOf(...records);
-  return shareSentence(estate, estate.shares[0]);
+  return shareSentence(estate, [...estate.allShares()][0]);
 };
 
 describe("the sentence", () => {
@@ -51,7 +51,7 @@ test("for whom, in a few words", () => {
       person("gone", "g@quay.example", { status: "left" }),
       share,
     );
-    return audienceWords(estate, estate.shares[0]);
+    return audienceWords(estate, [...estate.allShares()][0]);
   };
   expect(words(grant("s", "f", "crew"))).toBe("Group Group crew (1 outsider)");
   expect(words(grant("s", "f", "house"))).toBe("Group Group house (1 insider)");
@@ -117,7 +117,7 @@ test("the inspector tells findings with their figures, other ways in, and why no
     link("dead", "f", { expiresAt: NOW }),
   );
   const row = registerRows(estate, T).find((one) => one.id === "l")!;
-  const detail = shareDetail(estate, estate.shareById.get("l")!, row, T);
+  const detail = shareDetail(estate, estate.share("l")!, link("l", "f"), row, T);
   expect(detail.findings).toEqual([
     { rule: "dormant", title: "Not used for long", reason: "Last used 60 days ago; 45 days are allowed." },
     { rule: "open-expiry", title: "Open link without a near end", reason: "No end date; 30 days are allowed." },

@@ -1,4 +1,5 @@
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
 import { storeAt } from "../estate/estate";
 import type { Kind, Label } from "../estate/records";
 import { LABELS } from "../estate/records";
@@ -61,7 +62,7 @@ export function registerRows(estate: Estate, t: Seconds, rules: RuleSet = DEFAUL
 function registerRow(estate: Estate, t: Seconds, judged: Judged, broken: Map<string, RuleId[]>): RegisterRow {
   const { share } = judged;
   const { tree } = estate;
-  const item = tree.items[share.position];
+  const kind = tree.kindAt(share.position);
   const store = storeAt(estate, share.position);
   const rules = broken.get(share.id) ?? [];
   const maker = estate.people[share.maker];
@@ -69,19 +70,18 @@ function registerRow(estate: Estate, t: Seconds, judged: Judged, broken: Map<str
     id: share.id,
     storeId: store.id,
     storeName: store.name,
-    itemId: item.id,
-    itemName: item.name,
-    itemKind: item.kind,
+    itemId: share.itemId,
+    itemName: tree.nameAt(share.position),
+    itemKind: kind,
     place: placeOf(tree, share.position),
     way: wayOf(share),
     role: share.role,
     label: judged.worst ?? LABELS[tree.label[share.position]],
     state: stateOf(estate, share, t),
     outside: judged.outside,
-    latches: latchesOf(share, item.kind, store.capabilities, rules),
+    latches: latchesOf(share, kind, store.capabilities, rules),
     audience: audienceWords(estate, share),
-    addresses:
-      share.audience.kind === "people" ? [...share.audience.people].map((one) => estate.people[one].address) : [],
+    addresses: Array.from(share.people, (one) => estate.people[one].address),
     organisations: [...new Set(judged.outsiders.map((one) => estate.people[one].organisation))].sort(),
     expires: share.expires,
     lastUsed: share.lastUsed,
@@ -95,7 +95,7 @@ function registerRow(estate: Estate, t: Seconds, judged: Judged, broken: Map<str
 
 export function wayOf(share: Share): Way {
   if (share.role === "deposit") return "intake";
-  if (share.record.type === "link") return share.record.reach;
+  if (share.isLink) return share.reach;
   return share.group >= 0 ? "group" : "person";
 }
 

@@ -1,4 +1,5 @@
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
 import { NEVER, type Seconds } from "../time/instant";
 
 const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
@@ -17,7 +18,7 @@ export function countWords(count: number, one: string, many = one + "s"): string
 /** For whom a share is, in a few words. */
 export function audienceWords(estate: Estate, share: Share): string {
   const { audience } = share;
-  switch (audience.kind) {
+  switch (audience) {
     case "open":
       return "Anyone with the address";
     case "house":
@@ -25,13 +26,13 @@ export function audienceWords(estate: Estate, share: Share): string {
     case "nobody":
       return "Anyone may send files in";
     case "people":
-      return share.group >= 0 ? groupWords(estate, share) : peopleWords(estate, [...audience.people]);
+      return share.group >= 0 ? groupWords(estate, share) : peopleWords(estate, [...share.people]);
   }
 }
 
 function groupWords(estate: Estate, share: Share): string {
-  const { name } = estate.groups.records[share.group];
-  const people = [...estate.groups.closure(share.group)];
+  const { name } = estate.principals.groups[share.group];
+  const people = [...estate.principals.closure(share.group)];
   const outsiders = people.filter((index) => !estate.people[index].insider).length;
   return `Group ${name} (${outsiders > 0 ? countWords(outsiders, "outsider") : countWords(people.length, "insider")})`;
 }
@@ -68,22 +69,22 @@ export function shareSentence(estate: Estate, share: Share): string {
   const { tree } = estate;
   const end = tree.end[share.position];
   let files = 0;
-  for (let at = share.position; at < end; at++) if (tree.live[at] && tree.items[at].kind === "file") files++;
-  const isFile = tree.items[share.position].kind === "file";
+  for (let at = share.position; at < end; at++) if (tree.live[at] && tree.kindAt(at) === "file") files++;
+  const isFile = tree.kindAt(share.position) === "file";
   const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
   const them = isFile || files === 1 ? "it" : "them";
   const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
-  const keyed = share.record.type === "link" && share.record.password ? "with a password" : "without a password";
-  const key = share.audience.kind === "open" || share.role === "deposit" ? `, ${keyed}` : "";
+  const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
+  const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
   const until = share.expires === NEVER ? "for ever" : `until ${dayWords(share.expires)}`;
   return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
 }
 
 function whoWords(estate: Estate, share: Share): string {
-  if (share.audience.kind === "open" || share.audience.kind === "nobody") return "Anyone who holds this link";
-  if (share.audience.kind === "house") return "Everyone who signs in to the house";
-  if (share.group >= 0) return `Everyone in the group ${estate.groups.records[share.group].name}`;
-  return share.audience.people.length === 1
-    ? estate.people[share.audience.people[0]].name
-    : `${countWords(share.audience.people.length, "named person", "named people")}`;
+  if (share.audience === "open" || share.audience === "nobody") return "Anyone who holds this link";
+  if (share.audience === "house") return "Everyone who signs in to the house";
+  if (share.group >= 0) return `Everyone in the group ${estate.principals.groups[share.group].name}`;
+  return share.people.length === 1
+    ? estate.people[share.people[0]].name
+    : `${countWords(share.people.length, "named person", "named people")}`;
 }

@@ -31,7 +31,7 @@ const tellsLastUse = (judged: Judged, { estate }: Judging) =>
   storeAt(estate, judged.share.position).capabilities.lastUse;
 const outsiderOfStance = (judged: Judged, { estate }: Judging, stance: string) =>
   isNamedOutside(judged) && judged.outsiders.some((index) => stanceOf(estate, estate.people[index]) === stance);
-const isUnrevokedLink = ({ share }: Judged, { t }: Judging) => share.record.type === "link" && share.revoked > t;
+const isUnrevokedLink = ({ share }: Judged, { t }: Judging) => share.isLink && share.revoked > t;
 
 /** The rules, by id. Their order is the order in which they are shown. */
 export const RULES = {
@@ -44,7 +44,7 @@ export const RULES = {
     title: "Open link without a password",
     parameters: z.strictObject({ labels: labels("internal", "confidential", "restricted") }),
     breaks: (one, _, { labels }) =>
-      isOpenLink(one) && one.share.record.type === "link" && !one.share.record.password && labelled(one, labels),
+      isOpenLink(one) && one.share.isLink && !one.share.hasPassword && labelled(one, labels),
   }),
   "open-edit": rule({
     title: "Anyone may edit",
@@ -106,7 +106,7 @@ export const RULES = {
     parameters: none,
     breaks: (one, { estate }) => {
       const hasLeft = (index: number) => index >= 0 && estate.people[index].status === "left";
-      return one.outside && (hasLeft(one.share.maker) || hasLeft(estate.tree.owner[one.share.position]));
+      return one.outside && (hasLeft(one.share.maker) || hasLeft(estate.ownerAt(one.share.position)));
     },
   }),
   "engagement-over": rule({
@@ -118,7 +118,7 @@ export const RULES = {
         (engagement) =>
           engagement.ends + graceDays * DAY <= t &&
           isAtOrBelow(estate.tree, one.share.position, engagement.positions) &&
-          (one.share.audience.kind === "open" ||
+          (one.share.audience === "open" ||
             one.outsiders.some((index) => engagement.organisations.has(estate.people[index].organisation))),
       ),
   }),
@@ -128,7 +128,7 @@ export const RULES = {
     breaks: (one, { estate: { tree } }) => {
       const { position } = one.share;
       const end = tree.end[position];
-      if (!one.outside || tree.items[position].kind === "file") return false;
+      if (!one.outside || tree.kindAt(position) === "file") return false;
       return tree.foldersBefore[end] > tree.foldersBefore[position + 1] || labelsIn(tree, position, end) > 1;
     },
   }),
@@ -151,16 +151,12 @@ export const RULES = {
     title: "Found by the whole house in search",
     parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
     breaks: (one, _, { labels }) =>
-      one.live &&
-      one.share.audience.kind === "house" &&
-      one.share.record.type === "link" &&
-      one.share.record.listed &&
-      labelled(one, labels),
+      one.live && one.share.audience === "house" && one.share.isLink && one.share.isListed && labelled(one, labels),
   }),
   "intake-password": rule({
     title: "Intake link without a password",
     parameters: none,
-    breaks: (one) => isIntakeLink(one) && one.share.record.type === "link" && !one.share.record.password,
+    breaks: (one) => isIntakeLink(one) && one.share.isLink && !one.share.hasPassword,
   }),
   "intake-window": rule({
     title: "Intake link without a near end",
@@ -194,13 +190,13 @@ function isMixedIntake(intake: Judged, { estate, shares }: Judging): boolean {
   const { tree } = estate;
   const at = intake.share.position;
   // A parent always stands before its children, so there is nothing to look for above.
-  for (let below = at + 1; below < tree.ids.length; below++)
-    if (tree.parent[below] === at && tree.live[below] && tree.items[below].kind !== "file") return true;
+  for (let below = at + 1; below < tree.length; below++)
+    if (tree.parent[below] === at && tree.live[below] && tree.kindAt(below) !== "file") return true;
   return shares.some(
     (other) =>
       other.share.position === at &&
       other.live &&
       other.share.role !== "deposit" &&
-      (other.share.audience.kind !== "people" || other.outsiders.length > 0),
+      (other.share.audience !== "people" || other.outsiders.length > 0),
   );
 }

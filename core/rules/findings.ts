@@ -48,14 +48,14 @@ function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, u
   const { estate, t } = judging;
   const definition = RULES[rule];
   const items = (definition.items?.(judging, parameters) ?? []).map((position): Finding => {
-    const item = estate.tree.ids[position];
+    const item = estate.tree.idAt(position);
     return { rule, subject: item, item, risk: null };
   });
   const shares = judging.shares
     .filter((one) => definition.breaks?.(one, judging, parameters))
     .map(({ share, outside }): Finding => {
       const risk = outside ? riskOf(estate, share, t) : null;
-      return { rule, subject: share.id, item: share.record.itemId, risk };
+      return { rule, subject: share.id, item: share.itemId, risk };
     });
   return [...items, ...shares];
 }

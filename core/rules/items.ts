@@ -6,8 +6,8 @@ import type { Judging } from "./judging";
  */
 export function itemsWithBypassedBlocks({ estate, shares }: Judging): number[] {
   const { tree } = estate;
-  const blocked = new Int32Array(tree.ids.length + 1);
-  const possible = new Int32Array(tree.ids.length + 1);
+  const blocked = new Int32Array(tree.length + 1);
+  const possible = new Int32Array(tree.length + 1);
   for (const { share, outside } of shares) {
     if (!outside) continue;
     const changes = share.download ? possible : blocked;
@@ -17,7 +17,7 @@ export function itemsWithBypassedBlocks({ estate, shares }: Judging): number[] {
   const found: number[] = [];
   let blockedHere = 0;
   let possibleHere = 0;
-  for (let position = 0; position < tree.ids.length; position++) {
+  for (let position = 0; position < tree.length; position++) {
     blockedHere += blocked[position];
     possibleHere += possible[position];
     if (blockedHere > 0 && possibleHere > 0 && tree.live[position]) found.push(position);
@@ -29,6 +29,6 @@ export function itemsWithBypassedBlocks({ estate, shares }: Judging): number[] {
 export function itemsWithManyLinks({ shares }: Judging, max: number): number[] {
   const links = new Map<number, number>();
   for (const { share, live } of shares)
-    if (live && share.record.type === "link") links.set(share.position, (links.get(share.position) ?? 0) + 1);
+    if (live && share.isLink) links.set(share.position, (links.get(share.position) ?? 0) + 1);
   return [...links].filter(([, count]) => count > max).map(([position]) => position);
 }

@@ -1,5 +1,6 @@
 import { isLiveShare, isOutsideShare } from "../access/live";
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
 import { type Label, LABELS } from "../estate/records";
 import { worstLabel } from "../estate/tree";
 import type { Seconds } from "../time/instant";
@@ -21,7 +22,7 @@ export interface Judging {
 }
 
 export function judge(estate: Estate, t: Seconds): Judging {
-  const shares = estate.shares.map((share): Judged => {
+  const shares = Array.from(estate.allShares(), (share): Judged => {
     const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
     return {
       share,
@@ -35,7 +36,7 @@ export function judge(estate: Estate, t: Seconds): Judging {
 }
 
 export function isOpenLink({ share, live }: Judged): boolean {
-  return live && share.audience.kind === "open";
+  return live && share.audience === "open";
 }
 
 export function isIntakeLink({ share, live }: Judged): boolean {
@@ -44,5 +45,5 @@ export function isIntakeLink({ share, live }: Judged): boolean {
 
 /** A live outside share for people whom we can name. */
 export function isNamedOutside(judged: Judged): boolean {
-  return judged.outside && judged.share.audience.kind !== "open";
+  return judged.outside && judged.share.audience !== "open";
 }

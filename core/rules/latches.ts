@@ -1,4 +1,4 @@
-import type { Share } from "../estate/estate";
+import type { Share } from "../estate/share";
 import type { Capabilities, Kind } from "../estate/records";
 import { NEVER } from "../time/instant";
 import type { RuleId } from "./catalogue";
@@ -33,25 +33,20 @@ export function latchesOf(share: Share, kind: Kind, capabilities: Capabilities, 
     if (isShut) return "shut";
     return canBeShut ? "open" : "impossible";
   };
-  const { record } = share;
-  const isLink = record.type === "link";
+  const { isLink } = share;
   return {
-    expiry: state("expiry", share.expires !== NEVER, canEnd(record, capabilities)),
-    password: state(
-      "password",
-      isLink && record.password,
-      isLink && record.reach === "open" && capabilities.linkPassword,
-    ),
+    expiry: state("expiry", share.expires !== NEVER, canEnd(share, capabilities)),
+    password: state("password", share.hasPassword, isLink && share.reach === "open" && capabilities.linkPassword),
     download: state("download", !share.download, canBlock(share, kind, capabilities)),
-    named: state("named", !isLink || record.reach !== "open", true),
+    named: state("named", !isLink || share.reach !== "open", true),
   };
 }
 
 /** Whether the store can set an end date on a share of this kind. */
-export function canEnd(record: Share["record"], capabilities: Capabilities): boolean {
-  return record.type === "link"
-    ? capabilities.linkExpiry.includes(record.reach)
-    : capabilities.grantExpiry.includes(record.role);
+export function canEnd(share: Share, capabilities: Capabilities): boolean {
+  return share.isLink
+    ? capabilities.linkExpiry.includes(share.reach)
+    : (capabilities.grantExpiry as string[]).includes(share.role);
 }
 
 /** Whether the store would honour a download block on this item for somebody who may only view. */

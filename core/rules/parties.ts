@@ -1,5 +1,6 @@
 import { domainOf } from "../estate/address";
-import type { Estate, Person } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Person } from "../estate/principals";
 import type { Stance } from "../estate/records";
 
 /** Our stance on the organisation of an outsider; where we have none on that, on their whole domain. */

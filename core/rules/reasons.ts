@@ -1,4 +1,5 @@
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
 import { worstLabel } from "../estate/tree";
 import { LABELS } from "../estate/records";
 import { dayWords } from "../register/words";
@@ -31,7 +32,7 @@ export function reasonFor(
     case "open-forbidden":
       return `What it reaches is ${label}; no open link may lead there.`;
     case "outside-download":
-      return share.record.download
+      return share.promisesDownload
         ? `What it reaches is ${label}, and no block is set.`
         : `What it reaches is ${label}; a block is set, but ${share.role === "edit" ? "editing undoes it" : "the store does not keep it here"}.`;
     case "outside-manage":
@@ -69,8 +70,8 @@ export function reasonFor(
 }
 
 function organisationsOf(estate: Estate, share: Share, stance: string): string {
-  if (share.audience.kind !== "people") return "";
-  const people = [...share.audience.people].map((index) => estate.people[index]);
+  if (share.audience !== "people") return "";
+  const people = [...share.people].map((index) => estate.people[index]);
   const found = people.filter((person) => !person.insider && stanceOf(estate, person) === stance);
   return [...new Set(found.map((person) => person.organisation))].join(", ");
 }
@@ -78,6 +79,6 @@ function organisationsOf(estate: Estate, share: Share, stance: string): string {
 function leaverWords(estate: Estate, share: Share): string {
   const maker = estate.people[share.maker];
   if (maker?.status === "left") return `${maker.name}, who made it, has left.`;
-  const owner = estate.people[estate.tree.owner[share.position]];
+  const owner = estate.people[estate.ownerAt(share.position)];
   return `${owner?.name ?? "The owner"}, who owns the item, has left.`;
 }

@@ -23,7 +23,7 @@ describe("Table I-2", () => {
 
 function riskOfShare(share: EstateRecord & { id: string }, label: Label, ...more: EstateRecord[]): Level {
   const estate = estateOf(item("a", null, { label }), file("f", "a"), share, ...more);
-  return riskOf(estate, estate.shareById.get(share.id)!, T);
+  return riskOf(estate, estate.share(share.id)!, T);
 }
 
 describe("an open link", () => {

@@ -1,5 +1,6 @@
 import { stanceOf } from "./parties";
-import type { Estate, Share } from "../estate/estate";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
 import { worstLabel } from "../estate/tree";
 import { DAY, type Seconds } from "../time/instant";
 
@@ -35,8 +36,8 @@ export function riskOf(estate: Estate, share: Share, t: Seconds): Level {
 
 function likelihood(estate: Estate, share: Share, t: Seconds): number {
   const endsSoon = share.expires <= t + 30 * DAY ? 1 : 0;
-  if (share.audience.kind === "open") {
-    const keyed = share.record.type === "link" && share.record.password ? 1 : 0;
+  if (share.audience === "open") {
+    const keyed = share.isLink && share.hasPassword ? 1 : 0;
     return clamp(VERY_HIGH - keyed - endsSoon);
   }
   const stances = [...share.outsiders].map((person) => stanceOf(estate, estate.people[person]));

@@ -5,6 +5,7 @@ export const migrations: Record<string, Migration> = {
   "001-estate": { up: estate },
   "002-dockets-and-ledger": { up: docketsAndLedger },
   "003-sign-in": { up: signIn },
+  "004-changes-of-all-kinds": { up: changesOfAllKinds },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -103,4 +104,14 @@ async function signIn(db: Kysely<unknown>) {
     `create index "account_user" on "account" ("userId")`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Changes are about more than shares, and memberships can end. */
+async function changesOfAllKinds(db: Kysely<unknown>) {
+  await db.schema.alterTable("docket_change").renameColumn("share_id", "subject").execute();
+  await db.schema
+    .createTable("removal")
+    .addColumn("seq", "integer", (c) => c.primaryKey())
+    .addColumn("fact_id", "integer", (c) => c.notNull().references("fact.id"))
+    .execute();
 }

@@ -6,6 +6,7 @@ import type { RecordType } from "@/core/estate/records";
 export interface Schema {
   fact: FactTable;
   connection: ConnectionTable;
+  removal: RemovalTable;
   ledger: LedgerTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
@@ -21,6 +22,12 @@ export interface FactTable {
   body: string;
   from: string | null;
   to: string | null;
+}
+
+/** A fact that ended without another taking its place, in the order in which we learned of it. */
+export interface RemovalTable {
+  seq: Generated<number>;
+  fact_id: number;
 }
 
 /** A store that we read, and how far the reading has come. */
@@ -62,7 +69,7 @@ export interface DocketChangeTable {
   id: string;
   docket_id: string;
   position: number;
-  share_id: string;
+  subject: string;
   store_id: string;
   /** What the share was when it was staged, in words. */
   item_name: string;

@@ -1,15 +1,15 @@
 import { EventEmitter } from "node:events";
 import pLimit from "p-limit";
 import pRetry, { AbortError } from "p-retry";
-import { changeSchema } from "@/core/dockets/change";
+import { type Change, changeSchema } from "@/core/dockets/change";
 import type { ChangeState, DocketProgress, DocketState } from "@/core/dockets/progress";
-import type { ShareRecord } from "@/core/estate/records";
+import { recordKey, type ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { keepFacts } from "../reading/facts";
-import { type StoreAdapter, StoreRefusal, StoreTrouble } from "../stores/adapter";
+import { type Entry, type StoreAdapter, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { adapterFor, connections } from "../stores/connections";
 
 /** Changes sent to one store at the same time. */
@@ -139,7 +139,6 @@ async function carryOut(db: Db, docketId: string, run: Running): Promise<void> {
 interface Row {
   id: string;
   docket_id: string;
-  share_id: string;
   body: string;
   tries: number;
   state: ChangeState;
@@ -158,18 +157,18 @@ async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined):
     .set({ state: "sending", sent_at: nowText() })
     .where("id", "=", row.id)
     .execute();
-  const before = await engine().ask("record", { id: row.share_id });
+  const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
   try {
-    const record = await sendWithRetries(db, row, () => adapter.apply(change, row.id));
-    const probe = change.action === "revoke" ? await probeWords(adapter, before ?? record) : null;
-    await settle(db, row, { state: "done", answer: "The store did it.", probe }, record);
+    const entries = await sendWithRetries(db, row, () => adapter.apply(change, row.id));
+    const probe = await probeWords(adapter, change, before);
+    await settle(db, row, { state: "done", answer: "The store did it.", probe }, entries);
   } catch (error) {
     const { message } = error as Error;
     await settle(db, row, { state: error instanceof StoreRefusal ? "set-aside" : "failed", answer: message });
   }
 }
 
-function sendWithRetries(db: Db, row: Row, send: () => Promise<ShareRecord>): Promise<ShareRecord> {
+function sendWithRetries(db: Db, row: Row, send: () => Promise<Entry[]>): Promise<Entry[]> {
   return pRetry(
     async () => {
       await db
@@ -197,9 +196,9 @@ async function waitAsAsked(error: Error): Promise<void> {
 }
 
 /** A look that fails is told on the receipt: the change itself was done. */
-async function probeWords(adapter: StoreAdapter, share: ShareRecord): Promise<string> {
+async function probeWords(adapter: StoreAdapter, change: Change, before: ShareRecord | null): Promise<string> {
   try {
-    return (await adapter.probe(share)).words;
+    return (await adapter.probe(change, before)).words;
   } catch (error) {
     return `Could not be checked: ${(error as Error).message}`;
   }
@@ -212,7 +211,7 @@ interface Outcome {
 }
 
 /** The receipt, the fact and the ledger's entry are kept together or not at all. */
-async function settle(db: Db, row: Row, outcome: Outcome, record?: ShareRecord): Promise<void> {
+async function settle(db: Db, row: Row, outcome: Outcome, entries: readonly Entry[] = []): Promise<void> {
   const at = nowText();
   await writing(db, async (within) => {
     await within
@@ -220,7 +219,7 @@ async function settle(db: Db, row: Row, outcome: Outcome, record?: ShareRecord):
       .set({ ...outcome, answered_at: at, probed_at: outcome.probe ? at : null })
       .where("id", "=", row.id)
       .execute();
-    if (record) await keepAsRead(within, record, at);
+    for (const entry of entries) await keepAsRead(within, entry, at);
     await appendWithin(within, "executor", `change-${outcome.state}`, {
       docket: row.docket_id,
       change: JSON.parse(row.body),
@@ -232,19 +231,18 @@ async function settle(db: Db, row: Row, outcome: Outcome, record?: ShareRecord):
 }
 
 /** The store's answer is a reading too; the next reading finds nothing new. */
-async function keepAsRead(db: Db, record: ShareRecord, at: string): Promise<void> {
+async function keepAsRead(db: Db, { record, gone }: Entry, at: string): Promise<void> {
   const known = await db
     .selectFrom("fact")
     .select(["source", "body"])
     .where("type", "=", record.type)
-    .where("key", "=", record.id)
+    .where("key", "=", recordKey(record))
     .where("to", "is", null)
     .executeTakeFirst();
   if (!known) return;
   const { address } = JSON.parse(known.body);
-  await keepFacts(db, known.source, [
-    { record: record.type === "link" ? { ...record, address } : record, at, since: at },
-  ]);
+  const whole = record.type === "link" ? { ...record, address } : record;
+  await keepFacts(db, known.source, [{ record: whole, at, since: at, gone }]);
 }
 
 async function finish(db: Db, docketId: string): Promise<void> {

@@ -36,10 +36,10 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
 
 /** A change as it was staged, from its row. */
 export function stagedChange(
-  row: Pick<DocketChangeTable, "share_id" | "item_name" | "audience" | "body">,
+  row: Pick<DocketChangeTable, "subject" | "item_name" | "audience" | "body">,
 ): StagedChange {
   return {
-    shareId: row.share_id,
+    subject: row.subject,
     itemName: row.item_name,
     audience: row.audience,
     change: changeSchema.parse(JSON.parse(row.body)),

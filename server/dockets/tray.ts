@@ -1,5 +1,5 @@
 import { v7 as uuid } from "uuid";
-import type { Change } from "@/core/dockets/change";
+import { type Change, subjectOf } from "@/core/dockets/change";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
@@ -27,7 +27,7 @@ export async function trayOf(db: Db, person: string): Promise<TrayView> {
 async function stagedIn(db: Db, docketId: string): Promise<StagedChange[]> {
   const rows = await db
     .selectFrom("docket_change")
-    .select(["share_id", "item_name", "audience", "body"])
+    .select(["subject", "item_name", "audience", "body"])
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
@@ -44,13 +44,12 @@ function trayDocket(db: Db, person: string) {
 }
 
 /**
- * Stages changes, beginning a docket where there is none. One share has one change: a later one takes
- * the place of the earlier.
- * @returns ids that no share in the estate has; they are left out
+ * Stages changes, beginning a docket where there is none. About one subject there is one change: a later
+ * one takes the place of the earlier.
+ * @returns the subjects that aren't in the estate; changes about them are left out
  */
 export async function stage(db: Db, person: string, changes: readonly Change[]): Promise<string[]> {
-  const rows = await engine().ask("rows", { ids: changes.map((change) => change.shareId) });
-  const rowById = new Map(rows.map((row) => [row.id, row]));
+  const subjects = await engine().ask("subjects", { changes: [...changes] });
   await writing(db, async (within) => {
     const docketId = (await trayDocket(within, person))?.id ?? (await beginDocket(within, person));
     const { last } = await within
@@ -59,9 +58,9 @@ export async function stage(db: Db, person: string, changes: readonly Change[]):
       .where("docket_id", "=", docketId)
       .executeTakeFirstOrThrow();
     let position = Number(last);
-    for (const change of changes) {
-      const row = rowById.get(change.shareId);
-      if (!row) continue;
+    for (const [i, change] of changes.entries()) {
+      const words = subjects[i];
+      if (!words) continue;
       const body = JSON.stringify(change);
       await within
         .insertInto("docket_change")
@@ -69,18 +68,18 @@ export async function stage(db: Db, person: string, changes: readonly Change[]):
           id: uuid(),
           docket_id: docketId,
           position: ++position,
-          share_id: change.shareId,
-          store_id: row.storeId,
-          item_name: row.itemName,
-          audience: row.audience,
+          subject: subjectOf(change),
+          store_id: words.storeId ?? "",
+          item_name: words.itemName,
+          audience: words.audience,
           body,
           state: "staged",
         })
-        .onConflict((conflict) => conflict.columns(["docket_id", "share_id"]).doUpdateSet({ body }))
+        .onConflict((conflict) => conflict.columns(["docket_id", "subject"]).doUpdateSet({ body }))
         .execute();
     }
   });
-  return changes.map((change) => change.shareId).filter((id) => !rowById.has(id));
+  return changes.filter((_, i) => subjects[i] === null).map(subjectOf);
 }
 
 async function beginDocket(db: Db, person: string): Promise<string> {
@@ -90,12 +89,16 @@ async function beginDocket(db: Db, person: string): Promise<string> {
 }
 
 /** Takes changes out of the tray; with none named, all of them. */
-export async function unstage(db: Db, person: string, shareIds: readonly string[] | null): Promise<void> {
+export async function unstage(db: Db, person: string, subjects: readonly string[] | null): Promise<void> {
   const docket = await trayDocket(db, person);
   if (!docket) return;
   await writing(db, async (within) => {
-    if (shareIds === null) await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).execute();
-    for (const id of shareIds ?? [])
-      await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).where("share_id", "=", id).execute();
+    if (subjects === null) await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).execute();
+    for (const subject of subjects ?? [])
+      await within
+        .deleteFrom("docket_change")
+        .where("docket_id", "=", docket.id)
+        .where("subject", "=", subject)
+        .execute();
   });
 }

@@ -1,8 +1,10 @@
+import type { Change } from "@/core/dockets/change";
 import { buildEstate } from "@/core/estate/estate";
-import type { EstateRecord } from "@/core/estate/records";
+import type { EstateRecord, ShareRecord } from "@/core/estate/records";
 import { seconds } from "@/core/time/instant";
 import { head, inDays, item, file, grant, link, person, store, T } from "@/tests/records";
 import { Engine } from "./engine";
+import type { Source } from "./source";
 
 const base: EstateRecord[] = [
   head(),
@@ -15,12 +17,23 @@ const base: EstateRecord[] = [
   grant("g", "a", "out"),
 ];
 let records: EstateRecord[];
+/** What has been put since the engine last asked. */
+let put: EstateRecord[];
 let engine: Engine;
+
+/** Records held in an array, as the database would bring them. */
+const source: Source = {
+  estate: async () => buildEstate(records),
+  changes: async () => ({ put: put.splice(0), removed: [] }),
+  keep: async () => {},
+  record: async (id) => (records.find((one) => "id" in one && one.id === id) as ShareRecord) ?? null,
+};
 
 beforeEach(async () => {
   records = [...base];
-  engine = new Engine(async () => records);
-  await engine.refresh();
+  put = [];
+  engine = new Engine(source);
+  await engine.start();
 });
 
 const register = (
@@ -69,26 +82,20 @@ test("rows are told as of the instant that is asked about", () => {
 });
 
 test("nothing changes until it is refreshed, and then everything is new", async () => {
-  records = records.map((record) =>
-    record.type === "link" && record.id === "l3" ? { ...record, revokedAt: "2026-10-05T08:00:00Z" } : record,
-  );
+  put = [link("l3", "f3", { revokedAt: "2026-10-05T08:00:00Z" })];
   expect(engine.rows({ ids: ["l3", "l4", "nothing"] }, T).map((row) => row.id)).toEqual(["l3", "l4"]);
   expect(await engine.refresh()).toEqual({ shares: 31, dangling: 0 });
   expect(engine.rows({ ids: ["l3", "l4"] }, T).map((row) => row.id)).toEqual(["l4"]);
-  expect(engine.share({ id: "l3" }, T)).toBeNull();
+  expect(await engine.share({ id: "l3" }, T)).toBeNull();
   expect(engine.verdict({ change: { action: "revoke", shareId: "l3" } }, T)).toMatchObject({ can: false });
 });
 
 test("records that speak of nothing are left out and counted, and the rest answers", async () => {
-  records = [
-    ...base,
-    link("lost", "no such item"),
-    grant("nobody's", "a", "no such person"),
-    file("orphan", "no such parent"),
-  ];
+  put = [link("lost", "no such item"), grant("nobody's", "a", "no such person"), file("orphan", "no such parent")];
   expect(await engine.refresh()).toEqual({ shares: 31, dangling: 3 });
   expect(register("").total).toBe(31);
-  expect(buildEstate(records).dangling.sort()).toEqual(["lost", "nobody's", "orphan"]);
+  put = [person("no such person", "late@quay.example"), file("no such item", null), file("no such parent", "a")];
+  expect(await engine.refresh()).toEqual({ shares: 33, dangling: 0 });
 });
 
 test("a trace is of an item, of somebody, of an organisation, or of both ends; of nothing it is null", () => {
@@ -109,11 +116,37 @@ test("a trace is of an item, of somebody, of an organisation, or of both ends; o
 
 test("a share's own record comes with its address, for the executor alone", async () => {
   records = [...base, link("secret", "a", { address: "https://dock.example/l/1" })];
+  put = records.slice(-1);
   await engine.refresh();
-  expect(engine.record({ id: "secret" })).toMatchObject({ address: "https://dock.example/l/1" });
+  expect(await engine.record({ id: "secret" })).toMatchObject({ address: "https://dock.example/l/1" });
   expect(JSON.stringify(register("", 0, 100))).not.toContain("dock.example");
-  expect(engine.share({ id: "secret" }, seconds("2026-10-05T08:00:00Z"))).toMatchObject({
+  expect(await engine.share({ id: "secret" }, seconds("2026-10-05T08:00:00Z"))).toMatchObject({
     address: "https://dock.example/l/1",
     row: { id: "secret" },
   });
+});
+
+test("the cheapest cut is for somebody or an organisation, and null for nobody", () => {
+  const cut = (who: { person?: string; organisation?: string }) =>
+    engine.cheapestCut({ item: "f1", below: false, ...who }, T)?.changes?.map(({ change }) => change.action);
+  expect(cut({ person: "out@quay.example" })).toEqual(["stop-inheriting", "revoke"]);
+  expect(cut({ organisation: "Quay.example" })).toEqual(["stop-inheriting", "revoke"]);
+  expect([cut({ person: "nobody@x.example" }), cut({ organisation: "x.example" }), cut({})]).toEqual([
+    undefined,
+    undefined,
+    undefined,
+  ]);
+});
+
+test("what a change is about is told with its store, and null where it isn't here", () => {
+  const changes: Change[] = [
+    { action: "revoke", shareId: "l3" },
+    { action: "stop-inheriting", itemId: "f3" },
+    { action: "leave-group", groupId: "nothing", address: "out@quay.example" },
+  ];
+  expect(engine.subjects({ changes })).toEqual([
+    { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" },
+    { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" },
+    null,
+  ]);
 });

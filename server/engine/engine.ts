@@ -1,32 +1,46 @@
-import { findSubjects, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
+import { Standing } from "@/core/access/standing";
+import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
+import { type CheapestCut, cheapestCut } from "@/core/dockets/cheapestCut";
 import { previewOf } from "@/core/dockets/preview";
+import { subjectWords } from "@/core/dockets/subject";
 import { verdictOn } from "@/core/dockets/verdict";
-import { normaliseAddress, normaliseDomain } from "@/core/estate/address";
-import { buildEstate, type Estate } from "@/core/estate/estate";
-import type { EstateRecord } from "@/core/estate/records";
+import { normaliseDomain } from "@/core/estate/address";
 import { matches, sortRows } from "@/core/query/match";
 import { parseQuery } from "@/core/query/parse";
 import { shareDetail } from "@/core/register/detail";
 import { type RegisterRow, registerRows } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
 import type { Answered, Asked, QuestionName } from "./questions";
+import type { Source } from "./source";
 
 type Answers = { [Q in QuestionName]: (asked: Asked<Q>, t: Seconds) => Answered<Q> | Promise<Answered<Q>> };
 
 /** How long rows hold: ages and ends are told in days and hours, so a minute changes nothing that is read. */
 const ROWS_HOLD_S = 60;
 
-/** Holds the estate and answers about it. Nothing here touches the world: `load` brings the records. */
+/** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */
 export class Engine implements Answers {
-  private estate: Estate = buildEstate([]);
+  private standing = new Standing();
   private kept: { at: Seconds; rows: Map<string, RegisterRow> } | undefined;
 
-  constructor(private readonly load: () => Promise<EstateRecord[]>) {}
+  constructor(private readonly source: Source) {}
 
+  /** Takes in the whole estate, and what has changed since it was last kept. */
+  async start() {
+    this.standing = new Standing(await this.source.estate());
+    return this.refresh();
+  }
+
+  /** Takes in what has changed; what doesn't follow from it stays as it was worked out. */
   async refresh() {
-    this.estate = buildEstate(await this.load());
-    this.kept = undefined;
-    return { shares: this.estate.shares.length, dangling: this.estate.dangling.length };
+    if (this.standing.apply(await this.source.changes())) this.kept = undefined;
+    const { estate } = this.standing;
+    await this.source.keep(estate);
+    return { shares: estate.shareCount, dangling: estate.dangling.length };
+  }
+
+  private get estate() {
+    return this.standing.estate;
   }
 
   register({ query: text, sort, reversed, from, count }: Asked<"register">, t: Seconds) {
@@ -51,25 +65,42 @@ export class Engine implements Answers {
     return verdictOn(this.estate, change, t);
   }
 
-  share({ id }: Asked<"share">, t: Seconds) {
-    const share = this.estate.shareById.get(id);
+  subjects({ changes }: Asked<"subjects">) {
+    return changes.map((change) => subjectWords(this.estate, change));
+  }
+
+  async share({ id }: Asked<"share">, t: Seconds) {
+    const record = await this.source.record(id);
+    const share = this.estate.share(id);
     const row = this.rowsAt(t).get(id);
-    return share && row ? shareDetail(this.estate, share, row, t) : null;
+    return share && row && record ? shareDetail(this.estate, share, record, row, t, this.standing.waysIn) : null;
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
-    return previewOf(this.estate, changes, t);
+    return previewOf(this.estate, changes, t, this.standing.waysIn);
   }
 
   trace({ item, person, organisation }: Asked<"trace">, t: Seconds) {
-    const { estate } = this;
-    const position = item === undefined ? undefined : estate.tree.positionById.get(item);
-    const index = person === undefined ? undefined : estate.personByAddress.get(normaliseAddress(person));
+    const { estate, standing } = this;
+    const position = item === undefined ? undefined : estate.tree.position(item);
+    const index = person === undefined ? undefined : estate.principals.findAddress(person);
     if ((item !== undefined && position === undefined) || (person !== undefined && index === undefined)) return null;
     if (position !== undefined && index !== undefined) return tracePaths(estate, t, index, position);
-    if (position !== undefined) return traceItem(estate, t, position);
-    if (index !== undefined) return tracePerson(estate, t, index);
-    return organisation === undefined ? null : traceOrganisation(estate, t, normaliseDomain(organisation));
+    if (position !== undefined) return traceItem(estate, t, position, standing.outsideAt(t));
+    if (index !== undefined) return tracePerson(estate, t, index, standing.waysIn);
+    return organisation === undefined
+      ? null
+      : traceOrganisation(estate, t, normaliseDomain(organisation), standing.waysIn);
+  }
+
+  cheapestCut({ item, person, organisation, below }: Asked<"cheapestCut">, t: Seconds): CheapestCut | null {
+    const { estate } = this;
+    const position = estate.tree.position(item);
+    const index = person === undefined ? undefined : estate.principals.findAddress(person);
+    const people = organisation === undefined ? [index] : outsidersOf(estate, normaliseDomain(organisation));
+    const known = people.filter((one) => one !== undefined);
+    if (position === undefined || known.length === 0) return null;
+    return cheapestCut(estate, { people: known, position, below }, t, this.standing.waysIn);
   }
 
   find({ text }: Asked<"find">) {
@@ -77,7 +108,7 @@ export class Engine implements Answers {
   }
 
   record({ id }: Asked<"record">) {
-    return this.estate.shareById.get(id)?.record ?? null;
+    return this.source.record(id);
   }
 
   private rowsAt(t: Seconds): Map<string, RegisterRow> {

@@ -1,6 +1,8 @@
 import type { Found, Trace } from "@/core/access/trace";
 import type { Change } from "@/core/dockets/change";
+import type { CheapestCut } from "@/core/dockets/cheapestCut";
 import type { Preview } from "@/core/dockets/preview";
+import type { SubjectWords } from "@/core/dockets/subject";
 import type { Verdict } from "@/core/dockets/verdict";
 import type { Sort } from "@/core/query/match";
 import type { RegisterRow } from "@/core/register/row";
@@ -10,17 +12,21 @@ import type { Seconds } from "@/core/time/instant";
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
 export interface Questions {
-  /** Reads the estate again from the database. */
+  /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [{ query: string; sort: Sort; reversed: boolean; from: number; count: number }, RegisterPage];
   /** Ids of all shares that a query finds, in the register's order. */
   matching: [{ query: string }, string[]];
   rows: [{ ids: string[] }, RegisterRow[]];
   verdict: [{ change: Change }, Verdict];
+  /** What each change is about; null where that isn't here. */
+  subjects: [{ changes: Change[] }, (SubjectWords | null)[]];
   share: [{ id: string }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
   /** Null where nobody, or nothing, of that name is known. */
   trace: [{ item?: string; person?: string; organisation?: string }, Trace | null];
+  /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
+  cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
   find: [{ text: string }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];

@@ -1,14 +1,14 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { openDatabase } from "../db/open";
-import { currentRecords, recordsAt } from "../reading/facts";
 import { Engine } from "./engine";
 import type { Envelope, Reply } from "./questions";
+import { currentSource, pastSource } from "./source";
 
 /** The engine's thread: takes questions one after the other, and answers each. */
 const db = await openDatabase(workerData.databasePath as string);
-const current = new Engine(() => currentRecords(db));
-await current.refresh();
+const current = new Engine(currentSource(db, `${workerData.databasePath as string}.columns`));
+await current.start();
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
 const PASTS_HELD = 3;
@@ -33,8 +33,8 @@ async function reply({ number, name, asked, t, isPast }: Envelope): Promise<Repl
 async function engineAt(t: Seconds): Promise<Engine> {
   const held = pasts.get(t);
   if (held) return held;
-  const engine = new Engine(() => recordsAt(db, rfc3339(t)));
-  await engine.refresh();
+  const engine = new Engine(pastSource(db, rfc3339(t)));
+  await engine.start();
   pasts.set(t, engine);
   if (pasts.size > PASTS_HELD) pasts.delete(pasts.keys().next().value!);
   return engine;

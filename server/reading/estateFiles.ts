@@ -24,7 +24,7 @@ export async function importEstate(
   name: string,
   lenient: boolean,
 ): Promise<ImportResult> {
-  const file = readEstateFile(lines, { known: knownFrom(await currentRecords(db)) });
+  const file = readEstateFile(lines, { known: await knownFrom(currentRecords(db)) });
   if (file.problems.length > 0 && !lenient) return { ...file, changed: null };
   const at = nowText();
   const seen = file.records.map((record) => ({ record, at, since: madeAt(record) }));
@@ -36,7 +36,7 @@ export async function importEstate(
   return { ...file, changed };
 }
 
-function knownFrom(records: EstateRecord[]): Known {
+async function knownFrom(records: AsyncIterable<EstateRecord>): Promise<Known> {
   const ids: Record<IdSpace, Set<string>> = {
     store: new Set(),
     person: new Set(),
@@ -45,7 +45,7 @@ function knownFrom(records: EstateRecord[]): Known {
     item: new Set(),
   };
   const items = new Map<string, ItemRecord>();
-  for (const record of records) {
+  for await (const record of records) {
     if (record.type === "item") items.set(record.id, record);
     if (record.type === "store" || record.type === "person" || record.type === "group" || record.type === "item")
       ids[record.type].add(record.id);

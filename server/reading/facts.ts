@@ -1,6 +1,8 @@
 import type { EstateRecord } from "@/core/estate/records";
 import { recordKey } from "@/core/estate/records";
+import { type SelectQueryBuilder, sql } from "kysely";
 import type { Db } from "../db/open";
+import type { Schema } from "../db/schema";
 
 /** A record as a store or a file told of it. */
 export interface Seen {
@@ -9,6 +11,8 @@ export interface Seen {
   at: string;
   /** Since when it holds where we didn't know of it; null is "since before we looked". */
   since: string | null;
+  /** It is no more. */
+  gone?: boolean;
 }
 
 /**
@@ -24,7 +28,7 @@ export async function keepFacts(db: Db, source: string, seen: readonly Seen[]): 
   return changed;
 }
 
-async function keepFact(db: Db, source: string, { record, at, since }: Seen): Promise<boolean> {
+async function keepFact(db: Db, source: string, { record, at, since, gone }: Seen): Promise<boolean> {
   const { type } = record;
   const key = recordKey(record);
   const body = JSON.stringify(record);
@@ -35,8 +39,12 @@ async function keepFact(db: Db, source: string, { record, at, since }: Seen): Pr
     .where("key", "=", key)
     .where("to", "is", null)
     .executeTakeFirst();
-  if (now?.body === body) return false;
+  if (gone ? !now : now?.body === body) return false;
   if (now) await db.updateTable("fact").set({ to: at }).where("id", "=", now.id).execute();
+  if (gone) {
+    await db.insertInto("removal").values({ fact_id: now!.id }).execute();
+    return true;
+  }
   const from = now ? at : since;
   await db.insertInto("fact").values({ source, type, key, body, from, to: null }).execute();
   return true;
@@ -55,19 +63,54 @@ export function madeAt(record: EstateRecord): string | null {
   }
 }
 
-/** Every record that holds now, in no particular order. */
-export async function currentRecords(db: Db): Promise<EstateRecord[]> {
-  const rows = await db.selectFrom("fact").select("body").where("to", "is", null).execute();
-  return rows.map(({ body }) => JSON.parse(body));
+/** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
+export function currentRecords(db: Db, last?: number): AsyncGenerator<EstateRecord> {
+  return recordsInPieces(db, (query) => query.where("to", "is", null), last);
 }
 
 /** Every record that held at an instant. What has no beginning that we saw, has held since before we looked. */
-export async function recordsAt(db: Db, at: string): Promise<EstateRecord[]> {
-  const rows = await db
+export function recordsAt(db: Db, at: string): AsyncGenerator<EstateRecord> {
+  return recordsInPieces(db, (query) => query.where(heldAt(at)));
+}
+
+/** A share's record as it was at an instant, or as it is now. */
+export async function recordText(db: Db, id: string, at: string | null): Promise<string | null> {
+  const fact = await db
     .selectFrom("fact")
     .select("body")
-    .where((eb) => eb.or([eb("from", "is", null), eb("from", "<=", at)]))
-    .where((eb) => eb.or([eb("to", "is", null), eb("to", ">", at)]))
-    .execute();
-  return rows.map(({ body }) => JSON.parse(body));
+    .where("type", "in", ["grant", "link"])
+    .where("key", "=", id)
+    .where(at === null ? sql<boolean>`"to" is null` : heldAt(at))
+    .executeTakeFirst();
+  return fact?.body ?? null;
+}
+
+function heldAt(at: string) {
+  return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
+}
+
+type Facts = SelectQueryBuilder<Schema, "fact", object>;
+const PIECE = 20_000;
+
+/** Facts packed into one text for so many of them: read and parsed several times faster than row by row. */
+async function* recordsInPieces(
+  db: Db,
+  narrow: (query: Facts) => Facts,
+  last = Infinity,
+): AsyncGenerator<EstateRecord> {
+  const newest = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("id"))
+    .executeTakeFirst();
+  const end = Math.min(last, Number(newest?.id ?? 0));
+  for (let after = 0; after < end; after += PIECE) {
+    const piece = db
+      .selectFrom("fact")
+      .where("id", ">", after)
+      .where("id", "<=", Math.min(after + PIECE, end));
+    const packed = await narrow(piece)
+      .select(sql<string | null>`group_concat(body, ',')`.as("bodies"))
+      .executeTakeFirst();
+    yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as EstateRecord[];
+  }
 }

@@ -63,7 +63,12 @@ async function readPages(
   let records = connection.records;
   for (;;) {
     const page = await adapter.read(cursor);
-    const seen = page.entries.map(({ at, record }): Seen => ({ record, at, since: isFirst ? madeAt(record) : at }));
+    const seen = page.entries.map(({ at, record, gone }): Seen => ({
+      record,
+      at,
+      gone,
+      since: isFirst ? madeAt(record) : at,
+    }));
     records += isFirst ? seen.length : 0;
     changed += await writing(db, async (within) => {
       const kept = await keepFacts(within, id, seen);

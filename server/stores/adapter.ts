@@ -3,12 +3,19 @@ import type { EstateRecord, ShareRecord, StoreRecord } from "@/core/estate/recor
 
 /** A page of what changed in a store after a cursor; from cursor 0 on, that is everything. */
 export interface RecordPage {
-  entries: { at: string; record: EstateRecord }[];
+  entries: Entry[];
   next: number;
   isLast: boolean;
 }
 
-/** What a recipient would meet. `dead` is what a revoke must come to. */
+/** A record as a store has it since `at`; `gone` where it has it no more. */
+export interface Entry {
+  at: string;
+  record: EstateRecord;
+  gone: boolean;
+}
+
+/** What a recipient would meet. `dead` is what a change that shuts something must come to. */
 export interface ProbeResult {
   dead: boolean;
   /** In plain words: "The address answers: no longer available". */
@@ -18,9 +25,10 @@ export interface ProbeResult {
 export interface StoreAdapter {
   describe(): Promise<StoreRecord>;
   read(cursor: number): Promise<RecordPage>;
-  /** Safe to send again with the same key: the store does it once. Returns the share as it is then. */
-  apply(change: Change, key: string): Promise<ShareRecord>;
-  probe(share: ShareRecord): Promise<ProbeResult>;
+  /** Safe to send again with the same key: the store does it once. Returns what it changed, as that is then. */
+  apply(change: Change, key: string): Promise<Entry[]>;
+  /** Looks whether a change took. @param before the share that it was about, as it was, where it was about one */
+  probe(change: Change, before: ShareRecord | null): Promise<ProbeResult>;
 }
 
 /** The store refused: trying again would not help. */

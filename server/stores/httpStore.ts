@@ -1,15 +1,25 @@
 import { z } from "zod";
 import type { Change } from "@/core/dockets/change";
+import { normaliseAddress } from "@/core/estate/address";
 import { parseRecordValue } from "@/core/estate/estateFile";
-import type { GrantRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
+import type { LinkRecord, ShareRecord } from "@/core/estate/records";
 import { recordSchemas } from "@/core/estate/records";
-import { type ProbeResult, type RecordPage, type StoreAdapter, StoreRefusal, StoreTrouble } from "./adapter";
+import {
+  type Entry,
+  type ProbeResult,
+  type RecordPage,
+  type StoreAdapter,
+  StoreRefusal,
+  StoreTrouble,
+} from "./adapter";
 
 const PAGE = 1_000;
 const TIMEOUT_MS = 15_000;
 
-const pageSchema = z.object({ entries: z.array(z.object({ at: z.string(), record: z.unknown() })), next: z.int() });
-const shareSchema = z.union([recordSchemas.link, recordSchemas.grant]);
+const entrySchema = z.object({ at: z.string(), record: z.unknown(), gone: z.boolean().default(false) });
+const pageSchema = z.object({ entries: z.array(entrySchema), next: z.int() });
+const changedSchema = z.object({ entries: z.array(entrySchema).min(1) });
+const membershipSchema = z.object({ isMember: z.boolean() });
 const errorSchema = z.object({ error: z.string() });
 
 /** A store that speaks estate records over HTTP, as the stand-ins do. */
@@ -44,21 +54,56 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
 
     async read(cursor): Promise<RecordPage> {
       const { entries, next } = pageSchema.parse(await ask(`/records?after=${cursor}&limit=${PAGE}`));
-      const records = entries.map(({ at, record }) => {
-        const parsed = parseRecordValue(record);
-        if (typeof parsed === "string") throw new StoreRefusal(`${name} sent a record that can't be read: ${parsed}`);
-        return { at, record: parsed };
-      });
-      return { entries: records, next, isLast: entries.length < PAGE };
+      return { entries: entries.map(readEntry), next, isLast: entries.length < PAGE };
     },
 
     async apply(change: Change, changeKey: string) {
       const answer = await ask("/changes", { method: "POST", body: JSON.stringify({ key: changeKey, change }) });
-      return shareSchema.parse((answer as { record: unknown }).record);
+      return changedSchema.parse(answer).entries.map(readEntry);
     },
 
-    probe: (share: ShareRecord) => (share.type === "link" ? probeLink(share) : probeGrant(share)),
+    probe,
   };
+
+  function readEntry({ at, record, gone }: z.infer<typeof entrySchema>): Entry {
+    const parsed = parseRecordValue(record);
+    if (typeof parsed === "string") throw new StoreRefusal(`${name} sent a record that can't be read: ${parsed}`);
+    if (gone && parsed.type !== "member")
+      throw new StoreRefusal(`${name} says that a record of type ${parsed.type} is gone; only memberships can go.`);
+    return { at, record: parsed, gone };
+  }
+
+  async function probe(change: Change, before: ShareRecord | null): Promise<ProbeResult> {
+    switch (change.action) {
+      case "revoke":
+        return before?.type === "link" ? probeLink(before) : probeGrant(change.shareId);
+      case "set-expiry":
+        return (await share(change.shareId)).expiresAt === change.expiresAt
+          ? { dead: true, words: "The store lists the new end." }
+          : { dead: false, words: "The store lists another end." };
+      case "drop-recipient": {
+        const link = recordSchemas.link.parse(await share(change.shareId));
+        const address = normaliseAddress(change.address);
+        return listed(!link.recipients.some(({ email }) => normaliseAddress(email) === address), change.address);
+      }
+      case "leave-group": {
+        const query = new URLSearchParams({ address: change.address });
+        const answer = await ask(`/groups/${encodeURIComponent(change.groupId)}/membership?${query}`);
+        return listed(!membershipSchema.parse(answer).isMember, change.address);
+      }
+      case "stop-inheriting": {
+        const item = recordSchemas.item.parse(await ask(`/items/${encodeURIComponent(change.itemId)}`));
+        return listed(!item.inherits, "what is shared above");
+      }
+    }
+  }
+
+  async function share(id: string): Promise<ShareRecord> {
+    const found = parseRecordValue(await ask(`/shares/${encodeURIComponent(id)}`));
+    if (typeof found === "string" || (found.type !== "link" && found.type !== "grant"))
+      throw new StoreRefusal(`${name} sent no share.`);
+    return found;
+  }
 
   async function probeLink(link: LinkRecord): Promise<ProbeResult> {
     if (!link.address) return { dead: false, words: "The store gives no address to open." };
@@ -70,10 +115,14 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return { dead: false, words: `The address still answers (${status}).` };
   }
 
-  async function probeGrant(grant: GrantRecord): Promise<ProbeResult> {
-    const now = recordSchemas.grant.parse(await ask(`/shares/${encodeURIComponent(grant.id)}`));
+  async function probeGrant(id: string): Promise<ProbeResult> {
+    const now = await share(id);
     return now.revokedAt
       ? { dead: true, words: "The store lists it as revoked." }
       : { dead: false, words: "The store still lists it." };
   }
+}
+
+function listed(dead: boolean, what: string): ProbeResult {
+  return { dead, words: dead ? `The store no longer lists ${what} there.` : `The store still lists ${what} there.` };
 }

@@ -2,7 +2,8 @@ import type { HttpBindings } from "@hono/node-server";
 import { Hono } from "hono";
 import { createHash, timingSafeEqual } from "node:crypto";
 import { setTimeout as wait } from "node:timers/promises";
-import type { EstateRecord, GrantRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
+import { normaliseAddress } from "../../core/estate/address";
+import type { EstateRecord, GrantRecord, ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { applyOnce, changeSchema } from "./changes";
 import type { StoreDatabase } from "./database";
 import { Faults, faultSchema } from "./faults";
@@ -62,6 +63,16 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
     const id = c.req.param("id");
     const share = db.get<LinkRecord>("link", id) ?? db.get<GrantRecord>("grant", id);
     return share ? c.json(withFullAddress(share, origin)) : c.json({ error: `There is no share ${id}.` }, 404);
+  });
+
+  api.get("/items/:id", (c) => {
+    const item = db.get<ItemRecord>("item", c.req.param("id"));
+    return item ? c.json(item) : c.json({ error: `There is no item ${c.req.param("id")}.` }, 404);
+  });
+
+  api.get("/groups/:id/membership", (c) => {
+    const ids = new Set(db.peopleAt(normaliseAddress(c.req.query("address") ?? "")));
+    return c.json({ isMember: db.membersOf(c.req.param("id")).some(({ memberId }) => ids.has(memberId)) });
   });
 
   api.post("/changes", async (c) => {

@@ -1,6 +1,15 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
-import type { GrantRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
+import { normaliseAddress } from "../../core/estate/address";
+import type {
+  EstateRecord,
+  EventRecord,
+  GrantRecord,
+  GroupRecord,
+  ItemRecord,
+  LinkRecord,
+  StoreRecord,
+} from "../../core/estate/records";
 import { now, nowText } from "../parts/clock";
 import type { StoreDatabase } from "./database";
 
@@ -9,13 +18,23 @@ export const changeSchema = z.object({
   change: z.discriminatedUnion("action", [
     z.object({ action: z.literal("revoke"), shareId: z.string() }),
     z.object({ action: z.literal("set-expiry"), shareId: z.string(), expiresAt: z.iso.datetime({ precision: 0 }) }),
+    z.object({ action: z.literal("drop-recipient"), shareId: z.string(), address: z.string() }),
+    z.object({ action: z.literal("leave-group"), groupId: z.string(), address: z.string() }),
+    z.object({ action: z.literal("stop-inheriting"), itemId: z.string() }),
   ]),
 });
 export type Change = z.infer<typeof changeSchema>["change"];
 
+/** A record as it is after a change, or one that is no more. */
+interface Changed {
+  at: string;
+  record: EstateRecord;
+  gone: boolean;
+}
+
 export interface Answer {
   status: 200 | 404 | 409 | 422;
-  body: { record?: LinkRecord | GrantRecord; error?: string };
+  body: { entries?: Changed[]; error?: string };
 }
 
 /**
@@ -33,25 +52,81 @@ export function applyOnce(db: StoreDatabase, store: StoreRecord, key: string, ch
 }
 
 function apply(db: StoreDatabase, store: StoreRecord, change: Change): Answer {
+  switch (change.action) {
+    case "leave-group":
+      return leaveGroup(db, store, change.groupId, change.address);
+    case "stop-inheriting":
+      return stopInheriting(db, store, change.itemId);
+    default:
+      return changeShare(db, store, change);
+  }
+}
+
+type ShareChange = Extract<Change, { shareId: string }>;
+const SHARE_VERBS = { revoke: "revoked", "set-expiry": "expiry-set", "drop-recipient": "recipient-dropped" };
+
+function changeShare(db: StoreDatabase, store: StoreRecord, change: ShareChange): Answer {
   const share = db.get<LinkRecord>("link", change.shareId) ?? db.get<GrantRecord>("grant", change.shareId);
-  if (!share) return { status: 404, body: { error: `There is no share ${change.shareId} in ${store.name}.` } };
-  if (share.revokedAt) return { status: 409, body: { record: share, error: "This share has been revoked already." } };
-  const refusal = change.action === "set-expiry" ? refusedExpiry(store, share, change.expiresAt) : undefined;
-  if (refusal) return { status: 422, body: { error: refusal } };
-  const record =
-    change.action === "revoke" ? { ...share, revokedAt: nowText() } : { ...share, expiresAt: change.expiresAt };
+  if (!share) return refused(404, `There is no share ${change.shareId} in ${store.name}.`);
+  if (share.revokedAt) return refused(409, "This share has been revoked already.");
+  if (change.action === "set-expiry") {
+    const refusal = refusedExpiry(store, share, change.expiresAt);
+    if (refusal) return refused(422, refusal);
+  }
+  const record = changedShare(share, change);
+  if (!record) return refused(404, "This address is not among the recipients.");
   db.put(record);
+  note(db, SHARE_VERBS[change.action], { itemId: share.itemId, shareId: share.id });
+  return done({ at: nowText(), record, gone: false });
+}
+
+function changedShare(share: LinkRecord | GrantRecord, change: ShareChange): LinkRecord | GrantRecord | undefined {
+  if (change.action === "revoke") return { ...share, revokedAt: nowText() };
+  if (change.action === "set-expiry") return { ...share, expiresAt: change.expiresAt };
+  const address = normaliseAddress(change.address);
+  const recipients = share.type === "link" ? share.recipients : [];
+  const left = recipients.filter(({ email }) => normaliseAddress(email) !== address);
+  return left.length < recipients.length ? ({ ...share, recipients: left } as LinkRecord) : undefined;
+}
+
+function leaveGroup(db: StoreDatabase, store: StoreRecord, groupId: string, address: string): Answer {
+  if (!db.get<GroupRecord>("group", groupId)) return refused(404, `There is no group ${groupId} in ${store.name}.`);
+  const ids = new Set(db.peopleAt(normaliseAddress(address)));
+  const memberships = db.membersOf(groupId).filter(({ memberId }) => ids.has(memberId));
+  if (memberships.length === 0) return refused(404, "This person is not a member of the group itself.");
+  for (const record of memberships) db.remove(record);
+  note(db, "left-group", { target: groupId });
+  return done(...memberships.map((record) => ({ at: nowText(), record, gone: true })));
+}
+
+function stopInheriting(db: StoreDatabase, store: StoreRecord, itemId: string): Answer {
+  const item = db.get<ItemRecord>("item", itemId);
+  if (!item) return refused(404, `There is no item ${itemId} in ${store.name}.`);
+  if (!item.inherits || item.parentId === null) return refused(409, "This item inherits nothing already.");
+  const record = { ...item, inherits: false };
+  db.put(record);
+  note(db, "inheritance-stopped", { itemId });
+  return done({ at: nowText(), record, gone: false });
+}
+
+function done(...entries: Changed[]): Answer {
+  return { status: 200, body: { entries } };
+}
+
+function refused(status: 404 | 409 | 422, error: string): Answer {
+  return { status, body: { error } };
+}
+
+function note(db: StoreDatabase, verb: string, about: Pick<EventRecord, "itemId" | "shareId" | "target">) {
   db.addAct({
     type: "event",
     id: randomUUID(),
     at: nowText(),
     actorId: null,
     actorEmail: "tight-latch@wrenmoor.example",
-    verb: change.action === "revoke" ? "revoked" : "expiry-set",
-    itemId: share.itemId,
-    shareId: share.id,
+    verb,
+    ...about,
   });
-  return { status: 200, body: { record } };
 }
 
 function refusedExpiry(store: StoreRecord, share: LinkRecord | GrantRecord, expiresAt: string): string | undefined {

@@ -1,6 +1,15 @@
 import Database from "better-sqlite3";
 import { readFileSync } from "node:fs";
-import type { EstateRecord, EventRecord, ItemRecord, LinkRecord } from "../../core/estate/records";
+import { normaliseAddress } from "../../core/estate/address";
+import type {
+  EstateRecord,
+  EventRecord,
+  GrantRecord,
+  ItemRecord,
+  LinkRecord,
+  PersonRecord,
+  RecordOf,
+} from "../../core/estate/records";
 import { recordKey } from "../../core/estate/records";
 import { nowText } from "../parts/clock";
 import { hashPassword } from "./passwords";
@@ -10,6 +19,8 @@ export interface Entry {
   seq: number;
   at: string;
   record: EstateRecord;
+  /** It is no more. */
+  gone: boolean;
 }
 
 interface Row {
@@ -31,6 +42,10 @@ export class StoreDatabase {
         parent text, token text, body text not null, unique (type, key));
       create index if not exists record_parent on record (parent);
       create unique index if not exists record_token on record (token) where token is not null;
+      create index if not exists record_item on record (type, json_extract(body, '$.itemId'));
+      create index if not exists record_group on record (type, json_extract(body, '$.groupId'));
+      create index if not exists record_member on record (type, json_extract(body, '$.memberId'));
+      create table if not exists gone (type text, key text, primary key (type, key));
       create table if not exists act (seq integer primary key autoincrement, body text not null);
       create table if not exists applied (key text primary key, status integer not null, body text not null);
       create table if not exists password (link text primary key, hash text not null);
@@ -64,19 +79,61 @@ export class StoreDatabase {
     const token = record.type === "link" ? (record.address ?? null) : null;
     const parent = record.type === "item" ? record.parentId : null;
     this.db.prepare("delete from record where type = ? and key = ?").run(record.type, recordKey(record));
+    this.db.prepare("delete from gone where type = ? and key = ?").run(record.type, recordKey(record));
     this.db
       .prepare("insert into record (at, type, key, parent, token, body) values (?, ?, ?, ?, ?, ?)")
       .run(at, record.type, recordKey(record), parent, token, JSON.stringify(record));
   }
 
+  /** Takes a membership out: it moves to the end of the order of changes, as one that is no more. */
+  remove(record: RecordOf<"member">) {
+    this.put(record);
+    this.db.prepare("insert into gone values (?, ?)").run(record.type, recordKey(record));
+  }
+
   after(seq: number, limit: number): Entry[] {
-    const rows = this.db.prepare("select * from record where seq > ? order by seq limit ?").all(seq, limit) as Row[];
-    return rows.map(({ seq, at, body }) => ({ seq, at, record: JSON.parse(body) }));
+    const rows = this.db
+      .prepare(
+        `select record.*, gone.key is not null as gone from record left join gone using (type, key)
+         where seq > ? order by seq limit ?`,
+      )
+      .all(seq, limit) as (Row & { gone: number })[];
+    return rows.map(({ seq, at, body, gone }) => ({ seq, at, record: JSON.parse(body), gone: gone === 1 }));
   }
 
   get<R extends EstateRecord>(type: R["type"], key: string): R | undefined {
     const row = this.db.prepare("select body from record where type = ? and key = ?").get(type, key) as Row | undefined;
     return row && JSON.parse(row.body);
+  }
+
+  /** Records of a type that name something in a field, without those that are no more. */
+  private naming<R extends EstateRecord>(type: R["type"], field: "itemId" | "groupId" | "memberId", id: string): R[] {
+    const rows = this.db
+      .prepare(
+        `select body from record where type = ? and json_extract(body, '$.${field}') = ?
+         and not exists (select 1 from gone where gone.type = record.type and gone.key = record.key) order by key`,
+      )
+      .all(type, id) as Row[];
+    return rows.map((row) => JSON.parse(row.body));
+  }
+
+  grantsOn(itemId: string): GrantRecord[] {
+    return this.naming("grant", "itemId", itemId);
+  }
+
+  membersOf(groupId: string): RecordOf<"member">[] {
+    return this.naming("member", "groupId", groupId);
+  }
+
+  membershipsOf(memberId: string): RecordOf<"member">[] {
+    return this.naming("member", "memberId", memberId);
+  }
+
+  /** Ids of the people with a normalised address. */
+  peopleAt(address: string): string[] {
+    const rows = this.db.prepare("select body from record where type = 'person' order by key").all() as Row[];
+    const people = rows.map((row): PersonRecord => JSON.parse(row.body));
+    return people.filter(({ email }) => normaliseAddress(email) === address).map(({ id }) => id);
   }
 
   linkByToken(token: string): LinkRecord | undefined {

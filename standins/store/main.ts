@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { endWithParent, listen } from "../parts/listen";
 import { storeApi } from "./api";
 import { StoreDatabase } from "./database";
+import { insidePages } from "./insidePages";
 import { recipientPages } from "./recipient";
 import { STORES, type StoreName } from "./stores";
 
@@ -19,6 +20,7 @@ export function runStore(name: StoreName, options: { port: number; data: string;
   app.route("/api", storeApi(db, store, options.key, `http://127.0.0.1:${options.port}`));
   const cookieKey = createHmac("sha256", options.key).update("recipient cookies").digest("hex");
   app.route("/", recipientPages({ db, store, cookieKey, homeDomain: "wrenmoor.example" }));
+  app.route("/", insidePages({ db, store, cookieKey }));
   endWithParent();
   listen(store.name, app, options.port);
 }

@@ -1,4 +1,4 @@
-import { downloadPossible } from "../../core/estate/estate";
+import { downloadPossible } from "../../core/estate/shares";
 import type { ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { now } from "../parts/clock";
 import type { StoreDatabase } from "./database";
@@ -22,7 +22,7 @@ export function opening(db: StoreDatabase, store: StoreRecord, token: string, is
   return { state: "there", link, item, mayDownload };
 }
 
-function isLive(db: StoreDatabase, item: ItemRecord): boolean {
+export function isLive(db: StoreDatabase, item: ItemRecord): boolean {
   for (let at: ItemRecord | undefined = item; at; at = at.parentId ? db.get("item", at.parentId) : undefined)
     if (at.state !== "live") return false;
   return true;
@@ -42,4 +42,10 @@ export function reachedItem(db: StoreDatabase, top: ItemRecord, id: string): Ite
 /** What stands directly in a folder for somebody who came in further up. */
 export function listed(db: StoreDatabase, folder: ItemRecord): ItemRecord[] {
   return db.childrenOf(folder.id).filter((child) => child.state === "live" && child.inherits);
+}
+
+/** What a made-up file says. */
+export function textOf(db: StoreDatabase, item: ItemRecord): string {
+  if (db.fileBytes(item.id)) return "A file that was sent in.";
+  return `${item.name}\n\nMade-up contents of a file of the Wrenmoor Philharmonic, last changed on ${item.modifiedAt.slice(0, 10)}.`;
 }

@@ -112,21 +112,21 @@ export const askPassword = (token: string, wrong?: string) =>
       <button>Open</button>
     </form>`;
 
-export const askAddress = (token: string, wrong?: string) =>
+/** @param place the page's own address, below which its forms are sent */
+export const askAddress = (place: string) =>
   html`<h1>Who are you?</h1>
-    ${wrongNote(wrong)}
-    <p>This link is for named people. We send a code to your address.</p>
-    <form method="post" action="/l/${token}/address">
+    <p>This is for named people. We send a code to your address.</p>
+    <form method="post" action="${place}/address">
       <label for="address">Your e-mail address</label>
       <input id="address" name="address" type="email" required autofocus />
       <button>Send me a code</button>
     </form>`;
 
-export const askCode = (token: string, address: string, wrong?: string) =>
+export const askCode = (place: string, address: string, wrong?: string) =>
   html`<h1>Your code</h1>
     ${wrongNote(wrong)}
-    <p>If this link is for ${address}, a code of six digits is on its way there.</p>
-    <form method="post" action="/l/${token}/code">
+    <p>If this is for ${address}, a code of six digits is on its way there.</p>
+    <form method="post" action="${place}/code">
       <input type="hidden" name="address" value="${address}" />
       <label for="code">Code</label>
       <input
@@ -184,6 +184,18 @@ export function shown(options: {
         : html`<p>It can be looked at here, but not downloaded.</p>`
     }`;
 }
+
+export const noRight = html`<h1>You have no right to this</h1>
+  <p>It was taken back, or never given. If you need the file, ask the person who shared it with you.</p>`;
+
+export const insideItem = (item: ItemRecord, text: string, mayDownload: boolean) =>
+  html`<h1>${item.name}</h1>
+    ${
+      item.kind === "file"
+        ? html`<div class="sheet">${text}</div>
+            <p>${mayDownload ? "You may download it." : "It can be looked at here, but not downloaded."}</p>`
+        : html`<p>You have a right to this folder.</p>`
+    }`;
 
 export const tooManyTries = html`<h1>Too many tries</h1>
   <p>Wait a quarter of an hour, then try again.</p>`;

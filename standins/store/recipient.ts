@@ -9,7 +9,7 @@ import { sendCode } from "./mail";
 import { Attempts } from "./attempts";
 import { codeFor, isCode, newSecret } from "./codes";
 import type { StoreDatabase } from "./database";
-import { listed, opening, type Opening, reachedItem } from "./opening";
+import { listed, opening, type Opening, reachedItem, textOf } from "./opening";
 import * as pages from "./pages";
 import { isPassword } from "./passwords";
 
@@ -84,7 +84,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
     withLink(c, async ({ link, item, mayDownload }, inside, token) => {
       if (!inside) {
         if (link.password) return show(c, pages.askPassword(token), 401);
-        if (link.reach !== "open") return show(c, pages.askAddress(token), 401);
+        if (link.reach !== "open") return show(c, pages.askAddress(`/l/${token}`), 401);
         if (link.role !== "deposit") countUse(link, "anyone");
         await letIn(c, token, "anyone");
       }
@@ -129,7 +129,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
         db.setChallenge(link.id, address, secret);
         await sendCode(address, codeFor(secret), item.name, store.name);
       }
-      return show(c, pages.askCode(token, address));
+      return show(c, pages.askCode(`/l/${token}`, address));
     }),
   );
 
@@ -142,7 +142,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
       if (!secret || !isFor(link, address) || !isCode(secret, String(form.code ?? ""))) {
         attempts.addWrong(token + address);
         note("refused", link, address);
-        return show(c, pages.askCode(token, address, "That is not the code."), 401);
+        return show(c, pages.askCode(`/l/${token}`, address, "That is not the code."), 401);
       }
       db.dropChallenge(link.id, address);
       countUse(link, address);
@@ -228,10 +228,4 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
   }
 
   return app;
-}
-
-/** What a made-up file says. */
-function textOf(db: StoreDatabase, item: ItemRecord): string {
-  if (db.fileBytes(item.id)) return "A file that was sent in.";
-  return `${item.name}\n\nMade-up contents of a file of the Wrenmoor Philharmonic, last changed on ${item.modifiedAt.slice(0, 10)}.`;
 }

@@ -157,7 +157,7 @@ test("an auditor sees everything and is refused every change by the server", asy
   const changes = [{ action: "revoke", shareId }];
   const refusals = await Promise.all([
     auditor.ask("/api/tray", { changes }),
-    auditor.ask("/api/tray", { shareIds: null }, "DELETE"),
+    auditor.ask("/api/tray", { subjects: null }, "DELETE"),
     auditor.ask("/api/dockets/any/apply", {}),
     auditor.ask("/api/reading", {}),
   ]);

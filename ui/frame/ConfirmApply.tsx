@@ -8,7 +8,7 @@ import { countWords } from "../parts/words";
 
 /** Asks once more before a docket is applied, and says what can't be undone. */
 export function ConfirmApply({ preview, count, apply }: { preview: Preview; count: number; apply: () => void }) {
-  const possible = preview.revokes + preview.ends;
+  const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
   const label = `Apply ${countWords(count, "change")}`;
   return (
     <AlertDialog.Root>

@@ -7,8 +7,7 @@ import { TrayPanel } from "./TrayPanel";
 
 const none = { count: 0, names: [] };
 const preview: Preview = {
-  revokes: 2,
-  ends: 1,
+  counts: { revoke: 2, "set-expiry": 1, "drop-recipient": 0, "leave-group": 0, "stop-inheriting": 0 },
   people: [
     {
       address: "odo@quay.example",
@@ -17,6 +16,7 @@ const preview: Preview = {
       organisation: "quay.example",
       loses: { count: 7, names: ["A", "B", "C", "D", "E"] },
       keeps: none,
+      gains: none,
       ways: [],
     },
     {
@@ -25,6 +25,7 @@ const preview: Preview = {
       insider: false,
       organisation: "post.example",
       loses: none,
+      gains: none,
       keeps: { count: 1, names: ["Plan"] },
       ways: Array.from({ length: 6 }, (_, i) => ({ share: `w${i}`, words: `way ${i}` })),
     },
@@ -35,17 +36,18 @@ const preview: Preview = {
       organisation: "home.example",
       loses: { count: 1, names: ["Plan"] },
       keeps: none,
+      gains: none,
       ways: [],
     },
   ],
-  anyone: { loses: { count: 2, names: ["A", "B"] }, keeps: none, ways: [] },
-  house: { loses: none, keeps: none, ways: [] },
+  anyone: { loses: { count: 2, names: ["A", "B"] }, keeps: none, gains: none, ways: [] },
+  house: { loses: none, keeps: none, gains: none, ways: [] },
   itemsLostOutside: 7,
   addressesStopping: 1,
   impossible: [
     {
-      shareId: "n",
-      itemName: "Seating",
+      subject: "n",
+      name: "Seating",
       why: "Stacks keeps no end date on named links.",
       instead: "Revoke it, or leave it as it is.",
     },
@@ -55,9 +57,9 @@ const preview: Preview = {
 const tray: TrayView = {
   docketId: "d",
   changes: [
-    { shareId: "a", itemName: "Tour", audience: "Anyone with the address", change: { action: "revoke", shareId: "a" } },
+    { subject: "a", itemName: "Tour", audience: "Anyone with the address", change: { action: "revoke", shareId: "a" } },
     {
-      shareId: "n",
+      subject: "n",
       itemName: "Seating",
       audience: "Odo",
       change: { action: "set-expiry", shareId: "n", expiresAt: "2026-12-24T23:59:59Z" },
@@ -117,8 +119,8 @@ test("one change can be taken out, or all of them", async () => {
   fireEvent.click(screen.getByRole("button", { name: "Take all out" }));
   await waitFor(() =>
     expect(asked.filter((one) => one.method === "DELETE").map((one) => one.body)).toEqual([
-      { shareIds: ["n"] },
-      { shareIds: null },
+      { subjects: ["n"] },
+      { subjects: null },
     ]),
   );
 });

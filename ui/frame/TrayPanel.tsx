@@ -2,11 +2,11 @@
 
 import clsx from "clsx";
 import type { ReactNode } from "react";
-import type { CrowdEffect, PersonEffect, Preview, SomeItems, Way } from "@/core/dockets/preview";
+import type { EffectWords, PersonEffect, Preview, SomeItems, Way } from "@/core/dockets/preview";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
-import { seconds } from "@/core/time/instant";
 import { Button } from "../parts/Button";
-import { countWords, dayWords } from "../parts/words";
+import { changeWords } from "../parts/changeWords";
+import { countWords } from "../parts/words";
 import { useTray } from "./useTray";
 
 const MOST_SHOWN = 200;
@@ -42,14 +42,14 @@ function Changes({ changes }: { changes: StagedChange[] }) {
       </div>
       <ul className="overflow-y-auto border-t border-line">
         {changes.slice(0, MOST_SHOWN).map((one) => (
-          <li key={one.shareId} className="flex items-center gap-3 border-b border-line px-3.5 py-1.5">
+          <li key={one.subject} className="flex items-center gap-3 border-b border-line px-3.5 py-1.5">
             <span
               className={clsx(
-                "w-[92px] shrink-0 font-semibold",
-                one.change.action === "revoke" ? "text-oxide" : "text-verdigris",
+                "w-[104px] shrink-0 font-semibold",
+                one.change.action === "set-expiry" ? "text-verdigris" : "text-oxide",
               )}
             >
-              {one.change.action === "revoke" ? "Revoke" : `End ${dayWords(seconds(one.change.expiresAt))}`}
+              {changeWords(one.change)}
             </span>
             <span className="min-w-0 grow">
               <span className="block truncate">{one.itemName}</span>
@@ -58,7 +58,7 @@ function Changes({ changes }: { changes: StagedChange[] }) {
             <button
               type="button"
               aria-label={`Take ${one.itemName} out of the tray`}
-              onClick={() => unstage.mutate([one.shareId])}
+              onClick={() => unstage.mutate([one.subject])}
               className="text-verdigris underline"
             >
               Take out
@@ -105,6 +105,14 @@ function Losses({ preview }: { preview: Preview }) {
           {itemWords(person.loses)}
         </PersonLine>
       ))}
+      {preview.people
+        .filter((person) => person.gains.count > 0)
+        .slice(0, MOST_SHOWN)
+        .map((person) => (
+          <PersonLine key={person.address} person={person}>
+            <span className="text-copper">gains {itemWords(person.gains)}</span>
+          </PersonLine>
+        ))}
       {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
         <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
       )}
@@ -112,7 +120,7 @@ function Losses({ preview }: { preview: Preview }) {
   );
 }
 
-function CrowdLine({ who, effect }: { who: string; effect: CrowdEffect }) {
+function CrowdLine({ who, effect }: { who: string; effect: EffectWords }) {
   if (effect.loses.count === 0) return null;
   return (
     <div className="border-b border-line py-1.5">
@@ -162,8 +170,8 @@ function Impossible({ preview }: { preview: Preview }) {
       {preview.impossible.length > 0 && (
         <Part title="What can't be done">
           {preview.impossible.slice(0, MOST_SHOWN).map((one) => (
-            <div key={one.shareId} className="border-b border-line py-1.5">
-              <b className="font-semibold">{one.itemName}</b>
+            <div key={one.subject} className="border-b border-line py-1.5">
+              <b className="font-semibold">{one.name}</b>
               <p className="text-ink-soft">
                 {one.why} {one.instead}
               </p>

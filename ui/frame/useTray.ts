@@ -17,7 +17,7 @@ export function useTray() {
     onSettled: refresh,
   });
   const unstage = useMutation({
-    mutationFn: (shareIds: string[] | null) => api("/api/tray", { method: "DELETE", body: { shareIds } }),
+    mutationFn: (subjects: string[] | null) => api("/api/tray", { method: "DELETE", body: { subjects } }),
     onSettled: refresh,
   });
   const act = useMutation({

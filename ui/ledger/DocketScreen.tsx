@@ -3,10 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import type { DocketProgress, Receipt } from "@/core/dockets/progress";
-import { seconds } from "@/core/time/instant";
 import { api } from "../parts/api";
+import { changeWords } from "../parts/changeWords";
 import { Notice } from "../parts/Notice";
-import { countWords, dayWords, momentWords, plainWords } from "../parts/words";
+import { countWords, momentWords, plainWords } from "../parts/words";
 
 /** One docket with a receipt for each change: what was sent, what the store said, what a look afterwards found. */
 export function DocketScreen({ id }: { id: string }) {
@@ -47,7 +47,7 @@ export function DocketScreen({ id }: { id: string }) {
           </thead>
           <tbody>
             {receipts.map((receipt) => (
-              <ReceiptRow key={receipt.shareId} receipt={receipt} />
+              <ReceiptRow key={receipt.subject} receipt={receipt} />
             ))}
           </tbody>
         </table>
@@ -63,12 +63,10 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
       <td className="px-3.5 py-1.5">
         {receipt.itemName}
         <span className="block text-[12px] text-ink-faint">
-          {receipt.audience}, <span className="font-mono">{receipt.shareId}</span>
+          {receipt.audience}, <span className="font-mono">{receipt.subject}</span>
         </span>
       </td>
-      <td className="px-3.5 py-1.5 whitespace-nowrap">
-        {change.action === "revoke" ? "Revoke" : `End on ${dayWords(seconds(change.expiresAt))}`}
-      </td>
+      <td className="px-3.5 py-1.5 whitespace-nowrap">{changeWords(change)}</td>
       <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
         {plainWords(state)}
         {tries > 1 && <span className="block text-[12px] text-ink-faint">{tries} tries</span>}

@@ -86,7 +86,7 @@ test("dockets lead to their receipts", async () => {
 });
 
 const receipt = (more: Partial<Receipt>): Receipt => ({
-  shareId: "s1",
+  subject: "s1",
   itemName: "Passport scans",
   audience: "Anyone with the address",
   change: { action: "revoke", shareId: "s1" },
@@ -103,9 +103,9 @@ test("a docket shows a receipt for each change, failures and tries included", as
   const counts = { staged: 0, sending: 0, done: 1, failed: 1, "set-aside": 1 };
   const receipts = [
     receipt({}),
-    receipt({ shareId: "s2", state: "failed", tries: 5, answer: "Stacks can't be reached", probe: null }),
+    receipt({ subject: "s2", state: "failed", tries: 5, answer: "Stacks can't be reached", probe: null }),
     receipt({
-      shareId: "s3",
+      subject: "s3",
       state: "set-aside",
       change: { action: "set-expiry", shareId: "s3", expiresAt: "2026-12-24T23:59:59Z" },
       answer: "The end date lies in the past.",
@@ -117,7 +117,7 @@ test("a docket shows a receipt for each change, failures and tries included", as
   expect(screen.getByText("1 done, 1 failed, 1 set aside, 0 to do")).toBeTruthy();
   expect(screen.getAllByRole("row")).toHaveLength(4);
   expect(screen.getByText("5 tries")).toBeTruthy();
-  expect(screen.getByText("End on 24 Dec 2026")).toBeTruthy();
+  expect(screen.getByText("End 24 Dec 2026")).toBeTruthy();
   expect(screen.getByText("Stacks can't be reached")).toBeTruthy();
 });
 

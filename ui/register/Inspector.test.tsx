@@ -6,18 +6,27 @@ import { estateOf, file, grant, item, link, named, store, T } from "@/tests/reco
 import { Inspector } from "./Inspector";
 
 /** The inspector over a real answer of the core, for one share of a small estate. */
+const shares = [
+  link("open", "f", { address: "https://dock.example/l/7Qk1lI0O" }),
+  named("named", "f", ["out@quay.example"]),
+  grant("g", "a", "out"),
+];
 const estate = estateOf(
   store("st", { linkExpiry: ["open"], perRecipientUse: false }),
   item("a", null, { name: "Tour", label: "restricted" }),
   file("f", "a", { name: "Scans" }),
-  link("open", "f", { address: "https://dock.example/l/7Qk1lI0O" }),
-  named("named", "f", ["out@quay.example"]),
-  grant("g", "a", "out"),
+  shares,
 );
 
 function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
   const row = registerRows(estate, T).find((one) => one.id === id)!;
-  const detail = shareDetail(estate, estate.shareById.get(id)!, row, T);
+  const detail = shareDetail(
+    estate,
+    estate.share(id)!,
+    shares.find((one) => one.id === id)!,
+    row,
+    T,
+  );
   globalThis.fetch = (async () => ({ ok: true, json: async () => detail })) as never;
   const acts = { onClose: jest.fn(), onRevoke: jest.fn(), onEnd: jest.fn(), onOpen: jest.fn() };
   render(

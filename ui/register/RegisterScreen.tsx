@@ -118,7 +118,7 @@ export function RegisterScreen() {
             id={openId}
             past={past}
             mayChange={viewer.mayChange}
-            isStaged={tray?.changes.some((one) => one.shareId === openId) ?? false}
+            isStaged={tray?.changes.some((one) => one.subject === openId) ?? false}
             onClose={() => void setOpenId(null)}
             onRevoke={() => revoke([openId])}
             onEnd={() => setEndingIds([openId])}

@@ -13,7 +13,7 @@ export function PathList({ trace }: { trace: PathTrace }) {
   const { viewer } = useStandpoint();
   const { tray, stage } = useTray();
   const { person, item, paths } = trace;
-  const staged = new Set(tray?.changes.filter((one) => one.change.action === "revoke").map((one) => one.shareId));
+  const staged = new Set(tray?.changes.filter((one) => one.change.action === "revoke").map((one) => one.subject));
   const open = paths.filter((path) => path.revocable && !staged.has(path.share));
   if (paths.length === 0)
     return (

@@ -5,7 +5,7 @@ import { stage, trayOf, unstage } from "@/server/dockets/tray";
 
 const staging = z.object({ changes: z.array(changeSchema).min(1).max(20_000) });
 /** Null takes out everything. */
-const unstaging = z.object({ shareIds: z.array(z.string()).nullable() });
+const unstaging = z.object({ subjects: z.array(z.string()).nullable() });
 
 export const GET = guarded("read", ({ db, actor }) => trayOf(db, actor.email));
 
@@ -15,7 +15,7 @@ export const POST = guarded("change", async ({ request, db, actor }) => {
 });
 
 export const DELETE = guarded("change", async ({ request, db, actor }) => {
-  const { shareIds } = await bodyOf(request, unstaging);
-  await unstage(db, actor.email, shareIds);
+  const { subjects } = await bodyOf(request, unstaging);
+  await unstage(db, actor.email, subjects);
   return {};
 });

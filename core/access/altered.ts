@@ -1,0 +1,22 @@
+import type { Seconds } from "../time/instant";
+
+/** An estate as some changes would leave it, told by what differs. All by slot, index and position. */
+export interface Altered {
+  revoked: ReadonlySet<number>;
+  /** New ends of shares. */
+  expires: ReadonlyMap<number, Seconds>;
+  /** Of named links: recipients who are dropped. */
+  dropped: ReadonlyMap<number, ReadonlySet<number>>;
+  /** By person: the groups that they leave. */
+  left: ReadonlyMap<number, ReadonlySet<number>>;
+  /** Positions that stop inheriting, in order. */
+  cut: readonly number[];
+}
+
+export const UNALTERED: Altered = {
+  revoked: new Set(),
+  expires: new Map(),
+  dropped: new Map(),
+  left: new Map(),
+  cut: [],
+};

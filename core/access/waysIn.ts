@@ -1,0 +1,118 @@
+import type { Estate } from "../estate/estate";
+import { AUDIENCES, type AudienceKind, HOUSE, OPEN, PEOPLE } from "../estate/shares";
+import type { Seconds } from "../time/instant";
+import { type Altered, UNALTERED } from "./altered";
+
+/** One share, or an ownership, by which somebody comes in, and where it sits. */
+export interface WayIn {
+  /** Slot of the share; -1 for ownership of the item at `position`. */
+  share: number;
+  position: number;
+}
+
+type Lists = Map<number, number[]>;
+
+/**
+ * Which shares let a person in, and what they own, found from the person. Group shares stand by their
+ * group, so that the index is no longer than the shares. It holds until people or positions change;
+ * single shares are added as they come, and an entry that has become untrue is passed over.
+ */
+export class WaysIn {
+  private readonly ofPerson: Lists = new Map();
+  private readonly ofGroup: Lists = new Map();
+  private readonly owned: Lists = new Map();
+  private readonly crowds: Record<"open" | "house", Set<number>> = { open: new Set(), house: new Set() };
+
+  constructor(private readonly estate: Estate) {
+    for (let slot = 0; slot < estate.shares.count; slot++) this.add(slot);
+    const { items, tree, principals } = estate;
+    for (let slot = 0; slot < items.count; slot++) {
+      const owner = items.owner[slot] < 0 ? -1 : principals.personOf[items.owner[slot]];
+      if (owner >= 0 && tree.positionOf[slot] >= 0) append(this.owned, owner, tree.positionOf[slot]);
+    }
+  }
+
+  /** Takes in a share that is new or has changed. */
+  add(slot: number) {
+    const { shares, principals } = this.estate;
+    if (shares.position[slot] < 0) return;
+    if (shares.audience[slot] === OPEN) this.crowds.open.add(slot);
+    else if (shares.audience[slot] === HOUSE) this.crowds.house.add(slot);
+    else if (shares.audience[slot] === PEOPLE) {
+      const group = shares.to[slot] < 0 ? -1 : principals.groupOf[shares.to[slot]];
+      if (group >= 0) append(this.ofGroup, group, slot);
+      else
+        for (let i = shares.membersFrom[slot]; i < shares.membersTo[slot]; i++)
+          append(this.ofPerson, principals.pool[i], slot);
+    }
+  }
+
+  /** The ways in by name that a person has at t, were some things altered. */
+  of(person: number, t: Seconds, altered: Altered = UNALTERED): WayIn[] {
+    const { principals, tree } = this.estate;
+    if (principals.active[person] === 0) return [];
+    const ways: WayIn[] = [];
+    for (const position of this.owned.get(person) ?? [])
+      if (tree.live[position] === 1) ways.push({ share: -1, position });
+    const seen = new Set<number>();
+    const take = (slot: number) => {
+      if (seen.has(slot) || !isInForce(this.estate, slot, t, altered)) return;
+      seen.add(slot);
+      ways.push({ share: slot, position: this.estate.shares.position[slot] });
+    };
+    for (const slot of this.ofPerson.get(person) ?? [])
+      if (letsInByName(this.estate, slot, person) && !altered.dropped.get(slot)?.has(person)) take(slot);
+    for (const group of principals.groupsOf(person, altered.left.get(person)))
+      for (const slot of this.ofGroup.get(group) ?? []) take(slot);
+    return ways;
+  }
+
+  /** The links by which anyone, or everyone of the house, comes in at t. */
+  ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
+    const ways: WayIn[] = [];
+    for (const slot of this.crowds[kind])
+      if (isOf(this.estate, slot, kind) && isInForce(this.estate, slot, t, altered))
+        ways.push({ share: slot, position: this.estate.shares.position[slot] });
+    return ways;
+  }
+}
+
+function append(lists: Lists, key: number, value: number) {
+  const list = lists.get(key);
+  if (list) list.push(value);
+  else lists.set(key, [value]);
+}
+
+function isOf({ shares }: Estate, slot: number, kind: AudienceKind): boolean {
+  return AUDIENCES[shares.audience[slot]] === kind;
+}
+
+/** Whether a share lets people in at t, were some things altered. */
+export function isInForce({ shares, tree }: Estate, slot: number, t: Seconds, altered: Altered): boolean {
+  if (shares.position[slot] < 0 || tree.live[shares.position[slot]] === 0 || altered.revoked.has(slot)) return false;
+  const end = altered.expires.get(slot);
+  if (end === undefined) return shares.isOnAt(slot, t);
+  return end > t && shares.revoked[slot] > t && shares.opens[slot] <= t && !shares.isSpent(slot);
+}
+
+/** Whether an active person is in a share's audience by name. */
+export function letsInByName({ shares, principals }: Estate, slot: number, person: number): boolean {
+  if (shares.audience[slot] !== PEOPLE) return false;
+  for (let i = shares.membersFrom[slot]; i < shares.membersTo[slot]; i++)
+    if (principals.pool[i] === person) return true;
+  return false;
+}
+
+/** What a way in on a position reaches, as from, to, from, to, …; cuts below it are left out. */
+export function reachOfWay({ tree }: Estate, position: number, cut: readonly number[]): number[] {
+  const pieces: number[] = [];
+  let from = position;
+  const end = tree.end[position];
+  for (const at of cut) {
+    if (at <= position || at < from || at >= end) continue;
+    if (at > from) pieces.push(from, at);
+    from = tree.end[at];
+  }
+  if (from < end) pieces.push(from, end);
+  return pieces;
+}

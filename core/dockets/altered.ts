@@ -1,0 +1,38 @@
+import type { Altered } from "../access/altered";
+import type { Estate } from "../estate/estate";
+import { seconds, type Seconds } from "../time/instant";
+import type { Change } from "./change";
+
+/** The estate as some changes would leave it. They have been found possible: all that they speak of is here. */
+export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
+  const { principals, shares, tree } = estate;
+  const revoked = new Set<number>();
+  const expires = new Map<number, Seconds>();
+  const dropped = new Map<number, Set<number>>();
+  const left = new Map<number, Set<number>>();
+  const cut: number[] = [];
+  for (const change of changes)
+    switch (change.action) {
+      case "revoke":
+        revoked.add(shares.find(change.shareId)!);
+        break;
+      case "set-expiry":
+        expires.set(shares.find(change.shareId)!, seconds(change.expiresAt));
+        break;
+      case "drop-recipient":
+        addTo(dropped, shares.find(change.shareId)!, principals.findAddress(change.address)!);
+        break;
+      case "leave-group":
+        addTo(left, principals.findAddress(change.address)!, principals.findGroup(change.groupId)!);
+        break;
+      case "stop-inheriting":
+        cut.push(tree.position(change.itemId)!);
+    }
+  return { revoked, expires, dropped, left, cut: cut.sort((a, b) => a - b) };
+}
+
+function addTo(sets: Map<number, Set<number>>, key: number, value: number) {
+  const set = sets.get(key);
+  if (set) set.add(value);
+  else sets.set(key, new Set([value]));
+}

@@ -1,0 +1,65 @@
+import { type PackedTexts, Texts } from "./texts";
+
+/** Texts that name things, each with a number from 0 on, found by an open-addressing hash table. */
+export class Ids {
+  /** One more than the number of the text that stands here; 0 where none does. Made when it is first asked. */
+  private table = new Int32Array(0);
+  private readonly texts: Texts;
+
+  constructor(packed?: PackedTexts) {
+    this.texts = new Texts(packed);
+  }
+
+  get count(): number {
+    return this.texts.count;
+  }
+
+  get(number: number): string {
+    return this.texts.get(number);
+  }
+
+  find(text: string): number | undefined {
+    if (this.table.length < 2 * this.count + 2) this.rehash();
+    const mask = this.table.length - 1;
+    for (let at = hash(text) & mask; this.table[at] !== 0; at = (at + 1) & mask)
+      if (this.texts.get(this.table[at] - 1) === text) return this.table[at] - 1;
+    return undefined;
+  }
+
+  /** @returns the number that the text gets; it must not have one */
+  add(text: string): number {
+    const number = this.texts.add(text);
+    if (this.table.length < 2 * this.count + 2) this.rehash();
+    else this.enter(number);
+    return number;
+  }
+
+  pack(): PackedTexts {
+    return this.texts.pack();
+  }
+
+  [Symbol.iterator]() {
+    return this.texts[Symbol.iterator]();
+  }
+
+  private rehash() {
+    let length = 16;
+    while (length < 4 * this.count) length *= 2;
+    this.table = new Int32Array(length);
+    for (let number = 0; number < this.count; number++) this.enter(number);
+  }
+
+  private enter(number: number) {
+    const mask = this.table.length - 1;
+    let at = hash(this.texts.get(number)) & mask;
+    while (this.table[at] !== 0) at = (at + 1) & mask;
+    this.table[at] = number + 1;
+  }
+}
+
+/** FNV-1a over UTF-16 units, with the high bits folded down (G. Fowler, L. C. Noll, K.-P. Vo; public domain). */
+function hash(text: string): number {
+  let sum = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
+  return sum ^ (sum >>> 15);
+}

@@ -1,0 +1,120 @@
+import { grown } from "./grow";
+import { Ids } from "./ids";
+import { type ItemRecord, type Kind, KINDS, LABELS } from "./records";
+import { Texts } from "./texts";
+
+const TOP = -1;
+const STATES = ["live", "binned", "gone"] as const;
+export const LIVE = 0;
+/** The state of a slot that something refers to, but that no record has told of. */
+const UNKNOWN = 3;
+export const NO_LABEL = 255;
+
+/** What a record changed: at most its name; where it stands and whose it is; or what it is and where it is kept. */
+export type ItemChange = "name" | "place" | "nature";
+
+/**
+ * All items as columns, each in the slot that it got when it was first heard of. A slot never changes;
+ * where an item stands in the order of inheritance is told by the tree.
+ */
+export class Items {
+  /** Their numbers are the slots. */
+  ids = new Ids();
+  names = new Texts();
+  private storeIds = new Ids();
+  /** Slot of the parent; -1 for a top item. */
+  parent = new Int32Array(0);
+  /** Principal handle of the owner, or -1. */
+  owner = new Int32Array(0);
+  store = new Uint16Array(0);
+  kind = new Uint8Array(0);
+  /** The item's own label as an index into LABELS, or 255. */
+  ownLabel = new Uint8Array(0);
+  state = new Uint8Array(0);
+  inherits = new Uint8Array(0);
+
+  get count(): number {
+    return this.ids.count;
+  }
+
+  /** The slot of an id, or undefined where nothing speaks of it. */
+  find(id: string): number | undefined {
+    return this.ids.find(id);
+  }
+
+  /** The slot of an id; a new one where nothing has spoken of it yet. */
+  slotOf(id: string): number {
+    let slot = this.ids.find(id);
+    if (slot === undefined) {
+      slot = this.ids.add(id);
+      this.names.add("");
+      this.grow(slot + 1);
+      this.parent[slot] = TOP;
+      this.owner[slot] = -1;
+      this.state[slot] = UNKNOWN;
+    }
+    return slot;
+  }
+
+  /** @param owner principal handle of the owner, or -1 */
+  put(record: ItemRecord, owner: number): ItemChange {
+    const slot = this.slotOf(record.id);
+    const parent = record.parentId === null ? TOP : this.slotOf(record.parentId);
+    this.names.set(slot, record.name);
+    let change: ItemChange = "name";
+    const set = (column: Int32Array | Uint16Array | Uint8Array, value: number, what: ItemChange) => {
+      if (column[slot] === value) return;
+      column[slot] = value;
+      if (change !== "nature") change = what;
+    };
+    set(this.parent, parent, "place");
+    set(this.owner, owner, "place");
+    set(this.store, this.storeIds.find(record.storeId) ?? this.storeIds.add(record.storeId), "nature");
+    set(this.kind, KINDS.indexOf(record.kind), "nature");
+    set(this.ownLabel, record.label === null ? NO_LABEL : LABELS.indexOf(record.label), "place");
+    set(this.state, STATES.indexOf(record.state), "place");
+    set(this.inherits, record.inherits ? 1 : 0, "place");
+    return change;
+  }
+
+  isKnown(slot: number): boolean {
+    return this.state[slot] !== UNKNOWN;
+  }
+
+  idOf(slot: number): string {
+    return this.ids.get(slot);
+  }
+
+  kindOf(slot: number): Kind {
+    return KINDS[this.kind[slot]];
+  }
+
+  storeOf(slot: number): string {
+    return this.storeIds.get(this.store[slot]);
+  }
+
+  private grow(length: number) {
+    this.parent = grown(this.parent, length);
+    this.owner = grown(this.owner, length);
+    this.store = grown(this.store, length);
+    this.kind = grown(this.kind, length);
+    this.ownLabel = grown(this.ownLabel, length);
+    this.state = grown(this.state, length);
+    this.inherits = grown(this.inherits, length);
+  }
+
+  /** All columns, to be kept and given to `restore` another time. */
+  columns() {
+    const { parent, owner, store, kind, ownLabel, state, inherits } = this;
+    const texts = { ids: this.ids.pack(), names: this.names.pack(), storeIds: this.storeIds.pack() };
+    return { texts, columns: { parent, owner, store, kind, ownLabel, state, inherits } };
+  }
+
+  static restore({ texts, columns }: ReturnType<Items["columns"]>): Items {
+    const items = Object.assign(new Items(), columns);
+    items.ids = new Ids(texts.ids);
+    items.names = new Texts(texts.names);
+    items.storeIds = new Ids(texts.storeIds);
+    return items;
+  }
+}

@@ -1,0 +1,323 @@
+import { domainOf, isHomeDomain, normaliseAddress, organisationOf } from "./address";
+import { closuresOf } from "./closures";
+import { grown } from "./grow";
+import { Ids } from "./ids";
+import { type GroupRecord, type PersonRecord, recordKey, type RecordOf } from "./records";
+
+/** A person, once for each address, however many records speak of them. */
+export interface Person {
+  index: number;
+  /** The first record's id, or `mailto:ADDRESS` for a recipient whom no record speaks of. */
+  id: string;
+  address: string;
+  name: string;
+  insider: boolean;
+  /** Of an outsider; the home domain's own registrable domain for an insider. */
+  organisation: string;
+  status: PersonRecord["status"];
+  department: string | null;
+}
+
+/** Where in the pool of members an audience stands: outsiders first, then insiders. */
+export interface Members {
+  from: number;
+  insidersFrom: number;
+  to: number;
+}
+
+const NOBODY: Members = { from: 0, insidersFrom: 0, to: 0 };
+
+/**
+ * Everybody, and every group, that something can be granted to. Ids are interned as handles, which stay
+ * when records change; whom a handle means is told by `personOf` and `groupOf`.
+ */
+export class Principals {
+  readonly people: Person[] = [];
+  readonly groups: GroupRecord[] = [];
+  readonly organisations: string[] = [];
+  /** Index into `organisations` of each person. */
+  organisationOf = new Int32Array(0);
+  /** 1 for those who count: who are active. */
+  active = new Uint8Array(0);
+  insider = new Uint8Array(0);
+  /** Members of audiences, one after the other; only active people. */
+  pool = new Int32Array(0);
+  /** By handle: the person's or the group's index, or -1. */
+  personOf: number[] = [];
+  groupOf: number[] = [];
+  private poolLength = 0;
+  /** Their numbers are the handles. */
+  private readonly ids = new Ids();
+  private readonly indexByAddress = new Map<string, number>();
+  private readonly organisationByDomain = new Map<string, string>();
+  private readonly organisationIndex = new Map<string, number>();
+  /** Index of the person whom a record is of. */
+  private readonly indexById = new Map<string, number>();
+  private readonly personRecords = new Map<string, PersonRecord>();
+  private readonly groupRecords = new Map<string, GroupRecord>();
+  private readonly memberRecords = new Map<string, RecordOf<"member">>();
+  private homeDomains: readonly string[] = [];
+  private self: (Members | undefined)[] = [];
+  private ofGroup: Members[] = [];
+  private subgroups: number[][] = [];
+  private direct: Set<number>[] = [];
+  private directGroups: number[][] = [];
+  private groupsAbove: number[][] = [];
+
+  /** What is put counts from the next `settle` or `settleGroups` on. */
+  put(record: PersonRecord | GroupRecord | RecordOf<"member">) {
+    if (record.type === "person") {
+      this.personRecords.set(record.id, record);
+      this.indexById.set(record.id, this.personAt(record.email));
+    } else if (record.type === "group") this.groupRecords.set(record.id, record);
+    else this.memberRecords.set(recordKey(record), record);
+  }
+
+  removeMember(record: RecordOf<"member">) {
+    this.memberRecords.delete(recordKey(record));
+  }
+
+  /** The records, to be put again another time. */
+  *records() {
+    yield* this.personRecords.values();
+    yield* this.groupRecords.values();
+    yield* this.memberRecords.values();
+  }
+
+  handle(id: string): number {
+    let handle = this.ids.find(id);
+    if (handle === undefined) {
+      handle = this.ids.add(id);
+      this.personOf.push(-1);
+      this.groupOf.push(-1);
+    }
+    return handle;
+  }
+
+  /** The ids of all handles, in their order. */
+  handles(): string[] {
+    return [...this.ids];
+  }
+
+  /** The person of an address as it was written; a new one where nobody has spoken of them yet. */
+  personAt(address: string): number {
+    const plain = normaliseAddress(address);
+    const known = this.indexByAddress.get(plain);
+    if (known !== undefined) return known;
+    const index = this.people.length;
+    const id = `mailto:${plain}`;
+    const organisation = this.organisationAt(domainOf(plain));
+    const insider = this.isInsider(plain);
+    this.people.push({
+      index,
+      id,
+      address: plain,
+      name: plain,
+      status: "active",
+      department: null,
+      organisation,
+      insider,
+    });
+    this.indexByAddress.set(plain, index);
+    this.personOf[this.handle(id)] = index;
+    this.keepColumns(index);
+    return index;
+  }
+
+  private organisationAt(domain: string): string {
+    let organisation = this.organisationByDomain.get(domain);
+    if (organisation === undefined) {
+      organisation = organisationOf(domain);
+      this.organisationByDomain.set(domain, organisation);
+    }
+    return organisation;
+  }
+
+  private isInsider(address: string): boolean {
+    return isHomeDomain(domainOf(address), this.homeDomains);
+  }
+
+  /** Index of the person with an address, as it was written, or undefined. */
+  findAddress(address: string): number | undefined {
+    return this.indexByAddress.get(normaliseAddress(address));
+  }
+
+  /** Index of the person with an id, or undefined. */
+  findPerson(id: string): number | undefined {
+    const index = this.personOf[this.ids.find(id) ?? -1];
+    return index === undefined || index < 0 ? undefined : index;
+  }
+
+  /** Index of the group with an id, or undefined. */
+  findGroup(id: string): number | undefined {
+    const index = this.groupOf[this.ids.find(id) ?? -1];
+    return index === undefined || index < 0 ? undefined : index;
+  }
+
+  /** Works out again who everybody is and whom each group holds. Audiences must be asked for again. */
+  settle(homeDomains: readonly string[]) {
+    if (homeDomains !== this.homeDomains) {
+      this.homeDomains = homeDomains;
+      for (const person of this.people) person.insider = this.isInsider(person.address);
+    }
+    this.settlePeople();
+    this.poolLength = 0;
+    this.self = [];
+    this.settleGroups();
+  }
+
+  /** Works out again whom each group holds; everybody is who they were, and other audiences stay true. */
+  settleGroups() {
+    this.linkGroups();
+    const closures = closuresOf({ subgroups: this.subgroups, people: this.direct.map((people) => [...people]) });
+    const members = new Map<Int32Array, Members>();
+    this.ofGroup = closures.map((closure) => {
+      const known = members.get(closure) ?? this.audience(closure);
+      members.set(closure, known);
+      return known;
+    });
+  }
+
+  private settlePeople() {
+    for (const handle of this.personOf.keys()) this.personOf[handle] = -1;
+    const told = new Set<number>();
+    for (const [id, record] of this.personRecords) {
+      const index = this.indexById.get(id)!;
+      const person = this.people[index];
+      this.personOf[this.handle(id)] = index;
+      if (!told.has(index)) {
+        person.id = id;
+        person.name = record.name;
+        person.status = record.status;
+        person.department = record.department ?? null;
+      } else if (record.status === "active") person.status = "active";
+      told.add(index);
+    }
+    for (const person of this.people) {
+      // Whoever has no record any more, or never had one, is known by their address alone.
+      if (!told.has(person.index))
+        Object.assign(person, {
+          id: `mailto:${person.address}`,
+          name: person.address,
+          status: "active",
+          department: null,
+        });
+      this.personOf[this.handle(`mailto:${person.address}`)] = person.index;
+      this.keepColumns(person.index);
+    }
+  }
+
+  private keepColumns(index: number) {
+    const { organisation: name, status, insider } = this.people[index];
+    let organisation = this.organisationIndex.get(name);
+    if (organisation === undefined) {
+      organisation = this.organisations.push(name) - 1;
+      this.organisationIndex.set(name, organisation);
+    }
+    this.organisationOf = grown(this.organisationOf, index + 1);
+    this.active = grown(this.active, index + 1);
+    this.insider = grown(this.insider, index + 1);
+    this.organisationOf[index] = organisation;
+    this.active[index] = status === "active" ? 1 : 0;
+    this.insider[index] = insider ? 1 : 0;
+  }
+
+  private linkGroups() {
+    this.groups.length = 0;
+    this.groups.push(...this.groupRecords.values());
+    this.groupOf.fill(-1);
+    for (const [index, { id }] of this.groups.entries()) this.groupOf[this.handle(id)] = index;
+    this.subgroups = this.groups.map(() => []);
+    this.groupsAbove = this.groups.map(() => []);
+    this.direct = this.groups.map(() => new Set());
+    this.directGroups = this.people.map(() => []);
+    for (const { groupId, memberId } of this.memberRecords.values()) {
+      const group = this.findGroup(groupId);
+      if (group === undefined) continue;
+      const person = this.findPerson(memberId);
+      const subgroup = this.findGroup(memberId);
+      if (person !== undefined && !this.direct[group].has(person)) {
+        this.direct[group].add(person);
+        this.directGroups[person].push(group);
+      } else if (subgroup !== undefined) {
+        this.subgroups[group].push(subgroup);
+        this.groupsAbove[subgroup].push(group);
+      }
+    }
+    for (const below of this.subgroups) below.sort((a, b) => (this.groups[a].id < this.groups[b].id ? -1 : 1));
+  }
+
+  /** Puts the active ones among some people into the pool. @param people each of them once */
+  audience(people: ArrayLike<number>): Members {
+    const from = this.poolLength;
+    this.pool = grown(this.pool, from + people.length);
+    const insidersFrom = this.addToPool(people, 0);
+    const to = this.addToPool(people, 1);
+    return from === to ? NOBODY : { from, insidersFrom, to };
+  }
+
+  private addToPool(people: ArrayLike<number>, insider: 0 | 1): number {
+    for (let i = 0; i < people.length; i++)
+      if (this.active[people[i]] === 1 && this.insider[people[i]] === insider) this.pool[this.poolLength++] = people[i];
+    return this.poolLength;
+  }
+
+  /** The audience of whatever a handle means: a group with all within it, or a person alone; null for neither. */
+  audienceOf(handle: number): Members | null {
+    const group = this.groupOf[handle];
+    if (group >= 0) return this.ofGroup[group];
+    const person = this.personOf[handle];
+    return person < 0 ? null : (this.self[person] ??= this.audience([person]));
+  }
+
+  /** Indexes of the active people in a group or in a group within it, however deep; outsiders first. */
+  closure(group: number): Int32Array {
+    const { from, to } = this.ofGroup[group];
+    return this.pool.subarray(from, to);
+  }
+
+  /** Indexes of the people who are members of the group itself. */
+  directPeople(group: number): ReadonlySet<number> {
+    return this.direct[group];
+  }
+
+  directGroupsOf(person: number): readonly number[] {
+    return this.directGroups[person] ?? [];
+  }
+
+  /** Groups that hold a group themselves. */
+  holdersOf(group: number): readonly number[] {
+    return this.groupsAbove[group];
+  }
+
+  /**
+   * Every group that a person is in, directly or by groups within it.
+   * @param left groups that the person is to be taken as having left
+   */
+  groupsOf(person: number, left?: ReadonlySet<number>): Set<number> {
+    const found = new Set<number>();
+    for (const group of this.directGroupsOf(person)) if (!left?.has(group)) found.add(group);
+    // What is added while going through a set is gone through too.
+    for (const group of found) for (const above of this.groupsAbove[group]) found.add(above);
+    return found;
+  }
+
+  /**
+   * The shortest chain of group ids from a group down to one that holds the person directly; of equally
+   * short ones the first in order of ids. Null if there is none.
+   */
+  chain(group: number, person: number): string[] | null {
+    const cameFrom = new Map([[group, -1]]);
+    for (const within of cameFrom.keys()) {
+      if (this.direct[within].has(person)) return this.trail(cameFrom, within);
+      for (const below of this.subgroups[within]) if (!cameFrom.has(below)) cameFrom.set(below, within);
+    }
+    return null;
+  }
+
+  private trail(cameFrom: ReadonlyMap<number, number>, last: number): string[] {
+    const ids: string[] = [];
+    for (let at = last; at >= 0; at = cameFrom.get(at)!) ids.unshift(this.groups[at].id);
+    return ids;
+  }
+}

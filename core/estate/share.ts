@@ -1,0 +1,89 @@
+import type { Seconds } from "../time/instant";
+import type { Estate } from "./estate";
+import type { Reach, Role } from "./records";
+import { AUDIENCES, type AudienceKind, SHARE_ROLES } from "./shares";
+
+/** One grant or link, read from the columns: a light hand on a slot, made where it is wanted and not kept. */
+export class Share {
+  constructor(
+    private readonly estate: Estate,
+    readonly slot: number,
+  ) {}
+
+  private get columns() {
+    return this.estate.shares;
+  }
+  get id(): string {
+    return this.columns.idOf(this.slot);
+  }
+  get isLink(): boolean {
+    return this.columns.isLink(this.slot);
+  }
+  /** Of a link. */
+  get reach(): Reach {
+    return this.columns.reachOf(this.slot);
+  }
+  get itemId(): string {
+    return this.estate.items.idOf(this.columns.item[this.slot]);
+  }
+  /** Position of its item in the tree. */
+  get position(): number {
+    return this.columns.position[this.slot];
+  }
+  get role(): Role | "deposit" {
+    return SHARE_ROLES[this.columns.role[this.slot]];
+  }
+  get hasPassword(): boolean {
+    return this.columns.hasPassword(this.slot);
+  }
+  /** Whether its record says that files can be downloaded; `download` tells whether they can. */
+  get promisesDownload(): boolean {
+    return this.columns.promisesDownload(this.slot);
+  }
+  get download(): boolean {
+    return this.columns.download[this.slot] === 1;
+  }
+  get isListed(): boolean {
+    return this.columns.isListed(this.slot);
+  }
+  get opens(): Seconds {
+    return this.columns.opens[this.slot];
+  }
+  get expires(): Seconds {
+    return this.columns.expires[this.slot];
+  }
+  get revoked(): Seconds {
+    return this.columns.revoked[this.slot];
+  }
+  get spent(): boolean {
+    return this.columns.isSpent(this.slot);
+  }
+  get lastUsed(): Seconds | null {
+    return this.columns.lastUsed[this.slot] || null;
+  }
+  get made(): Seconds {
+    return this.columns.made[this.slot];
+  }
+  /** Index of the person who made it, or -1 where we don't know them. */
+  get maker(): number {
+    return this.estate.principals.personOf[this.columns.maker[this.slot]];
+  }
+  /** Index of the group that it is granted to, or -1. */
+  get group(): number {
+    const to = this.columns.to[this.slot];
+    return to < 0 ? -1 : this.estate.principals.groupOf[to];
+  }
+  get audience(): AudienceKind {
+    return AUDIENCES[this.columns.audience[this.slot]];
+  }
+  /** Active people whom it lets in by name; outsiders first. */
+  get people(): Int32Array {
+    const { membersFrom, membersTo } = this.columns;
+    return this.estate.principals.pool.subarray(membersFrom[this.slot], membersTo[this.slot]);
+  }
+  /** Those of its people who are from outside. */
+  get outsiders(): Int32Array {
+    const { membersFrom, insidersFrom } = this.columns;
+    return this.estate.principals.pool.subarray(membersFrom[this.slot], insidersFrom[this.slot]);
+  }
+}

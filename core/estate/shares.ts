@@ -1,0 +1,235 @@
+import { NEVER, seconds, type Seconds } from "../time/instant";
+import { grown } from "./grow";
+import { Ids } from "./ids";
+import type { Principals } from "./principals";
+import {
+  type Capabilities,
+  type Kind,
+  type LinkRecord,
+  REACHES,
+  type Reach,
+  type Role,
+  ROLES,
+  type ShareRecord,
+} from "./records";
+
+/** Whom a share lets in. A deposit link lets nobody read. */
+export const AUDIENCES = ["people", "open", "house", "nobody"] as const;
+export type AudienceKind = (typeof AUDIENCES)[number];
+export const PEOPLE = 0;
+export const OPEN = 1;
+export const HOUSE = 2;
+
+export const SHARE_ROLES = [...ROLES, "deposit"] as const;
+
+const GRANT = 255;
+const PASSWORD = 1;
+const DOWNLOAD = 2;
+const LISTED = 4;
+const SPENT = 8;
+
+/**
+ * All grants and links as columns, each in the slot that it got when it was first heard of. What the
+ * records say stands here as it came; where a share sits and whom it lets in is worked out by the estate.
+ */
+export class Shares {
+  /** Their numbers are the slots. */
+  ids = new Ids();
+  /** Slot of the item that it sits on. */
+  item = new Int32Array(0);
+  /** Index into REACHES for a link, 255 for a grant. */
+  reach = new Uint8Array(0);
+  /** Index into SHARE_ROLES. */
+  role = new Uint8Array(0);
+  flags = new Uint8Array(0);
+  opens = new Uint32Array(0);
+  expires = new Uint32Array(0);
+  revoked = new Uint32Array(0);
+  /** 0 where it was never used, or nobody knows. */
+  lastUsed = new Uint32Array(0);
+  made = new Uint32Array(0);
+  /** Principal handles: of whoever made it, and of whom a grant is to; -1 for none. */
+  maker = new Int32Array(0);
+  to = new Int32Array(0);
+  /** Where the recipients of a named link stand in `recipients`. */
+  recipientsFrom = new Int32Array(0);
+  recipientsTo = new Int32Array(0);
+  /** Person indexes, list after list. */
+  recipients = new Int32Array(0);
+  /** How much of `recipients` is used. */
+  recipientsLength = 0;
+
+  // Worked out by the estate.
+  /** Position of its item, or -1 where it is left out. */
+  position = new Int32Array(0);
+  /** Index into AUDIENCES. */
+  audience = new Uint8Array(0);
+  membersFrom = new Int32Array(0);
+  insidersFrom = new Int32Array(0);
+  membersTo = new Int32Array(0);
+  /** Whether it lets a file be downloaded, whatever its record promises. */
+  download = new Uint8Array(0);
+  /** The next share on the same item, or -1; and whether it stands in such a chain. */
+  nextOnItem = new Int32Array(0);
+  isChained = new Uint8Array(0);
+
+  get count(): number {
+    return this.ids.count;
+  }
+
+  find(id: string): number | undefined {
+    return this.ids.find(id);
+  }
+
+  /** @returns its slot, and whether it is new, or sits elsewhere, or is for another than before */
+  put(record: ShareRecord, item: number, principals: Principals): { slot: number; hasMoved: boolean } {
+    const known = this.ids.find(record.id);
+    const slot = known ?? this.newSlot(record.id);
+    const isLink = record.type === "link";
+    const to = isLink ? -1 : principals.handle(record.toId);
+    const hasMoved = known === undefined || this.item[slot] !== item || this.to[slot] !== to;
+    const at = (text: string | null | undefined, otherwise: Seconds) => (text ? seconds(text) : otherwise);
+    this.item[slot] = item;
+    this.reach[slot] = isLink ? REACHES.indexOf(record.reach) : GRANT;
+    this.role[slot] = SHARE_ROLES.indexOf(record.role);
+    this.flags[slot] =
+      (isLink && record.password ? PASSWORD : 0) |
+      (record.download ? DOWNLOAD : 0) |
+      (isLink && record.listed ? LISTED : 0) |
+      (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0);
+    this.opens[slot] = isLink ? at(record.opensAt, 0) : 0;
+    this.expires[slot] = at(record.expiresAt, NEVER);
+    this.revoked[slot] = at(record.revokedAt, NEVER);
+    this.lastUsed[slot] = at(record.lastUsedAt, 0);
+    this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
+    this.maker[slot] = principals.handle(isLink ? record.createdBy : record.grantedBy);
+    this.to[slot] = to;
+    if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
+    this.audience[slot] = audienceKind(record);
+    return { slot, hasMoved };
+  }
+
+  private keepRecipients(slot: number, people: number[]) {
+    // A list that still fits stays where it is; a longer one goes to the end.
+    if (people.length > this.recipientsTo[slot] - this.recipientsFrom[slot]) {
+      this.recipientsFrom[slot] = this.recipientsLength;
+      this.recipientsLength += people.length;
+      this.recipients = grown(this.recipients, this.recipientsLength);
+    }
+    this.recipientsTo[slot] = this.recipientsFrom[slot] + people.length;
+    this.recipients.set(people, this.recipientsFrom[slot]);
+  }
+
+  private newSlot(id: string): number {
+    const slot = this.ids.add(id);
+    this.grow(slot + 1);
+    this.position[slot] = -1;
+    this.nextOnItem[slot] = -1;
+    return slot;
+  }
+
+  isLink(slot: number): boolean {
+    return this.reach[slot] !== GRANT;
+  }
+
+  idOf(slot: number): string {
+    return this.ids.get(slot);
+  }
+
+  reachOf(slot: number): Reach {
+    return REACHES[this.reach[slot]];
+  }
+
+  hasPassword(slot: number): boolean {
+    return (this.flags[slot] & PASSWORD) !== 0;
+  }
+
+  promisesDownload(slot: number): boolean {
+    return (this.flags[slot] & DOWNLOAD) !== 0;
+  }
+
+  isListed(slot: number): boolean {
+    return (this.flags[slot] & LISTED) !== 0;
+  }
+
+  isSpent(slot: number): boolean {
+    return (this.flags[slot] & SPENT) !== 0;
+  }
+
+  /** Whether, were its item live, it lets people in at t. Ends are half-open: dead at the very instant. */
+  isOnAt(slot: number, t: Seconds): boolean {
+    return (
+      this.expires[slot] > t && this.revoked[slot] > t && this.opens[slot] <= t && (this.flags[slot] & SPENT) === 0
+    );
+  }
+
+  private grow(length: number) {
+    if (length <= this.item.length) return;
+    for (const name of [...TOLD, ...WORKED_OUT]) (this[name] as Int32Array) = grown(this[name] as Int32Array, length);
+  }
+
+  /** What the records said, to be kept and given to `restore` another time. */
+  columns() {
+    const told = Object.fromEntries(TOLD.map((name) => [name, this[name]])) as Pick<Shares, (typeof TOLD)[number]>;
+    const { recipients, recipientsLength } = this;
+    return { ids: this.ids.pack(), columns: { recipients, recipientsLength, ...told } };
+  }
+
+  static restore({ ids, columns }: ReturnType<Shares["columns"]>): Shares {
+    const shares = Object.assign(new Shares(), columns);
+    shares.ids = new Ids(ids);
+    for (const name of WORKED_OUT) (shares[name] as Int32Array) = grown(shares[name] as Int32Array, shares.item.length);
+    return shares;
+  }
+}
+
+const TOLD = [
+  "item",
+  "reach",
+  "role",
+  "flags",
+  "opens",
+  "expires",
+  "revoked",
+  "lastUsed",
+  "made",
+  "maker",
+  "to",
+  "recipientsFrom",
+  "recipientsTo",
+  "audience",
+] as const;
+const WORKED_OUT = [
+  "position",
+  "membersFrom",
+  "insidersFrom",
+  "membersTo",
+  "download",
+  "nextOnItem",
+  "isChained",
+] as const;
+
+/** Each person once, however often an address stands among the recipients. */
+function peopleAmong(recipients: LinkRecord["recipients"], principals: Principals): number[] {
+  return [...new Set(recipients.map(({ email }) => principals.personAt(email)))];
+}
+
+function audienceKind(record: ShareRecord): number {
+  if (record.role === "deposit") return AUDIENCES.indexOf("nobody");
+  return record.type === "grant" || record.reach === "named" ? PEOPLE : AUDIENCES.indexOf(record.reach);
+}
+
+/**
+ * Whether a share lets a file be downloaded: always with edit or manage; else unless a block is set
+ * and the store honours it for this role on this kind of item.
+ */
+export function downloadPossible(
+  share: { role: Role | "deposit"; download: boolean },
+  kind: Kind,
+  capabilities: Capabilities,
+): boolean {
+  const { role, download } = share;
+  if (role === "edit" || role === "manage" || download) return true;
+  const { roles, on } = capabilities.downloadBlock;
+  return !((roles as string[]).includes(role) && on.includes(kind));
+}

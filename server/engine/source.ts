@@ -1,0 +1,117 @@
+import { sql } from "kysely";
+import type { Patch } from "@/core/access/standing";
+import { Estate } from "@/core/estate/estate";
+import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
+import type { Db } from "../db/open";
+import { currentRecords, recordsAt, recordText } from "../reading/facts";
+import { readSnapshot, writeSnapshot } from "./snapshot";
+
+/** Up to where facts have been taken in. */
+export interface Mark {
+  fact: number;
+  removal: number;
+}
+
+/** Where an engine has its estate from. */
+export interface Source {
+  /** The whole estate, settled. */
+  estate(): Promise<Estate>;
+  /** What has changed since the last time that it was asked for the estate or for changes. */
+  changes(): Promise<Patch>;
+  /** Keeps the estate as it is now for the next start, where that is worth it. */
+  keep(estate: Estate): Promise<void>;
+  /** A share's own record, with its address and its recipients' use. */
+  record(id: string): Promise<ShareRecord | null>;
+}
+
+/** After so many new facts the columns are written anew, so that the next start has few to catch up with. */
+const FACTS_A_SNAPSHOT = 20_000;
+
+/** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
+export function currentSource(db: Db, snapshotPath: string): Source {
+  let taken: Mark = { fact: 0, removal: 0 };
+  let kept: Mark = taken;
+  return {
+    async estate() {
+      const snapshot = await readSnapshot(db, snapshotPath);
+      if (snapshot) {
+        taken = kept = snapshot.mark;
+        return snapshot.estate;
+      }
+      taken = await lastMark(db);
+      return estateFrom(currentRecords(db, taken.fact));
+    },
+    async changes() {
+      const end = await lastMark(db);
+      const patch = await changesBetween(db, taken, end);
+      taken = end;
+      return patch;
+    },
+    async keep(estate) {
+      if (taken.fact - kept.fact < FACTS_A_SNAPSHOT) return;
+      await writeSnapshot(db, snapshotPath, taken, estate);
+      kept = taken;
+    },
+    record: (id) => recordText(db, id, null).then(parsed),
+  };
+}
+
+/** The estate as it was at an instant. */
+export function pastSource(db: Db, at: string): Source {
+  return {
+    estate: () => estateFrom(recordsAt(db, at)),
+    changes: async () => ({ put: [], removed: [] }),
+    keep: async () => {},
+    record: (id) => recordText(db, id, at).then(parsed),
+  };
+}
+
+function parsed(body: string | null): ShareRecord | null {
+  return body === null ? null : JSON.parse(body);
+}
+
+async function estateFrom(records: AsyncIterable<EstateRecord>): Promise<Estate> {
+  const estate = new Estate();
+  for await (const record of records) estate.put(record);
+  estate.settle();
+  return estate;
+}
+
+async function lastMark(db: Db): Promise<Mark> {
+  const fact = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("last"))
+    .executeTakeFirst();
+  const removal = await db
+    .selectFrom("removal")
+    .select((eb) => eb.fn.max("seq").as("last"))
+    .executeTakeFirst();
+  return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
+}
+
+/** Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
+async function changesBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
+  const put = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("id", ">", from.fact)
+    .where("id", "<=", to.fact)
+    .where("to", "is", null)
+    .orderBy("id")
+    .execute();
+  const removed = await db
+    .selectFrom("removal")
+    .innerJoin("fact", "fact.id", "removal.fact_id")
+    .select("fact.body")
+    .where("removal.seq", ">", from.removal)
+    .where("removal.seq", "<=", to.removal)
+    .where("fact.type", "=", "member")
+    .where(
+      sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key and now."to" is null)`,
+    )
+    .execute();
+  return {
+    put: put.map(({ body }) => JSON.parse(body) as EstateRecord),
+    removed: removed.map(({ body }) => JSON.parse(body) as RecordOf<"member">),
+  };
+}
