@@ -62,21 +62,31 @@ test("from an organisation: what its people reach together, leavers left out", (
 test("from both: every way as a chain, from the person by groups and folders to the item", () => {
   const { paths } = tracePaths(estate, T, who("out@quay.example"), at("f"));
   expect(
-    paths.map(({ share, revocable, steps }) => [
+    paths.map(({ share, steps }) => [
       share,
-      revocable,
+      steps.flatMap(({ cut, end }) => [cut, end].flatMap((one) => (one ? [one.action] : []))),
       steps.map((step) => `${step.kind} ${step.words}`).join(", "),
     ]),
   ).toEqual([
     [
       "group",
-      true,
+      ["leave-group", "revoke", "stop-inheriting", "stop-inheriting"],
       "person Person out, group Group crew, group Group makers, share Right to edit, folder Opera, folder Stage plots, item Plot.pdf",
     ],
-    ["open", true, "person Person out, share Open link to view, folder Stage plots, item Plot.pdf"],
-    ["right", true, "person Person out, share Right to view, folder Stage plots, item Plot.pdf"],
+    [
+      "open",
+      ["revoke", "stop-inheriting"],
+      "person Person out, share Open link to view, folder Stage plots, item Plot.pdf",
+    ],
+    [
+      "right",
+      ["revoke", "stop-inheriting"],
+      "person Person out, share Right to view, folder Stage plots, item Plot.pdf",
+    ],
   ]);
-  const [owner] = tracePaths(estate, T, who("in@home.example"), at("b")).paths.filter((path) => !path.revocable);
+  const [owner] = tracePaths(estate, T, who("in@home.example"), at("b")).paths.filter((path) =>
+    path.steps.every(({ end }) => end === null),
+  );
   expect(owner).toMatchObject({ share: "owner:a", role: "manage" });
 });
 
@@ -99,4 +109,25 @@ describe("finding what words mean", () => {
     expect(findSubjects(estate, "gone").people).toEqual([]);
     expect(findSubjects(estate, "  ")).toEqual({ people: [], organisations: [], items: [] });
   });
+});
+
+test("of a named link the person can be dropped; nobody can be taken out of a group within a group by leaving the outer", () => {
+  const [link] = tracePaths(estate, T, who("two@mail.quay.example"), at("f")).paths.filter(
+    ({ share }) => share === "link",
+  );
+  expect(link.steps.find(({ kind }) => kind === "share")).toMatchObject({
+    cut: { action: "drop-recipient", shareId: "link", address: "two@mail.quay.example" },
+    end: { action: "revoke", shareId: "link" },
+  });
+  const [group] = tracePaths(estate, T, who("out@quay.example"), at("f")).paths;
+  expect(group.steps.filter(({ kind }) => kind === "group").map(({ id, cut }) => [id, cut?.action])).toEqual([
+    ["crew", "leave-group"],
+    ["makers", undefined],
+  ]);
+});
+
+test("an item and an organisation: its people alone, and what is open to the outside there", () => {
+  const trace = traceItem(estate, T, at("f"), undefined, "quay.example");
+  expect(trace.people.map(({ address }) => address)).toEqual(["out@quay.example", "two@mail.quay.example"]);
+  expect(trace.outside).toMatchObject({ open: true, outsiders: 2, organisations: ["quay.example"] });
 });

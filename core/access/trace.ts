@@ -1,4 +1,5 @@
 import { type Estate, sharesOn, storeAt } from "../estate/estate";
+import type { Change } from "../dockets/change";
 import type { Kind, Label, Role } from "../estate/records";
 import { LABELS } from "../estate/records";
 import type { Share } from "../estate/share";
@@ -34,13 +35,16 @@ export interface Step {
   /** Ids are told apart by kind: a share's, a group's, an item's; a person's is the address. */
   id: string;
   words: string;
+  /** What would cut the link to it from the step before. */
+  cut: Change | null;
+  /** What would end the thing itself. */
+  end: Change | null;
 }
 
-/** One way in, as a chain from the person to the item. `revocable`: the share can be revoked; ownership can't. */
+/** One way in, as a chain from the person to the item. */
 export interface TracedPath extends Access {
   share: string;
   steps: Step[];
-  revocable: boolean;
 }
 
 /** Who reaches an item: everybody by name, and the links that let in whoever comes. */
@@ -49,6 +53,8 @@ export interface ItemTrace {
   item: TracedItem;
   /** What is open to the outside there; null where it isn't live. */
   outside: Exposure | null;
+  /** Where it was asked about one organisation: then `people` are those of it alone. */
+  organisation: string | null;
   people: (TracedPerson & Access)[];
   crowd: ({ share: string; words: string } & Access)[];
 }
@@ -79,11 +85,13 @@ export function traceItem(
   t: Seconds,
   position: number,
   outside = new Exposures(estate, "outside").evaluate(t),
+  organisation: string | null = null,
 ): ItemTrace {
-  const people = [...whoReaches(estate, t, position)].map(([index, access]) => ({
-    ...tracedPerson(estate, index),
-    ...access,
-  }));
+  const isMeant = (person: TracedPerson) =>
+    organisation === null || (!person.insider && person.organisation === organisation);
+  const people = [...whoReaches(estate, t, position)]
+    .map(([index, access]) => ({ ...tracedPerson(estate, index), ...access }))
+    .filter(isMeant);
   people.sort((a, b) => Number(a.insider) - Number(b.insider) || (a.address < b.address ? -1 : 1));
   const crowd = estate.tree.live[position]
     ? inheritedFrom(estate.tree, position)
@@ -97,7 +105,14 @@ export function traceItem(
           until: share.expires,
         }))
     : [];
-  return { kind: "item", item: tracedItem(estate, position), outside: outside.at(position), people, crowd };
+  return {
+    kind: "item",
+    item: tracedItem(estate, position),
+    outside: outside.at(position),
+    organisation,
+    people,
+    crowd,
+  };
 }
 
 function isForWhoeverComes({ audience }: Share): boolean {
@@ -149,22 +164,32 @@ export function tracePaths(estate: Estate, t: Seconds, person: number, position:
 }
 
 function tracedPath(estate: Estate, path: Path, person: number, position: number): TracedPath {
-  const isShare = path.kind !== "owner";
-  const steps: Step[] = [
-    { kind: "person", id: estate.people[person].address, words: estate.people[person].name },
-    // From the person outwards: the group that holds them first, the one that was granted last.
-    ...[...path.via].reverse().map((id): Step => ({ kind: "group", id, words: groupName(estate, id) })),
-    { kind: "share", id: path.share, words: shareWords(path) },
-  ];
-  const above = inheritedFrom(estate.tree, position);
-  for (const at of above.slice(0, above.indexOf(estate.tree.position(path.at)!) + 1).reverse())
-    steps.push({
-      kind: at === position ? "item" : "folder",
-      id: estate.tree.idAt(at),
-      words: estate.tree.nameAt(at),
+  const { tree } = estate;
+  const { address, name } = estate.people[person];
+  const shareId = path.share;
+  // From the person outwards: the group that holds them first, the one that was granted last.
+  const groups = [...path.via].reverse().map((id, i): Step => {
+    const cut: Change | null = i === 0 ? { action: "leave-group", groupId: id, address } : null;
+    return { kind: "group", id, words: groupName(estate, id), cut, end: null };
+  });
+  const above = inheritedFrom(tree, position);
+  const places = above
+    .slice(0, above.indexOf(tree.position(path.at)!) + 1)
+    .reverse()
+    .map((at, i): Step => {
+      const cut: Change | null = i === 0 ? null : { action: "stop-inheriting", itemId: tree.idAt(at) };
+      return { kind: at === position ? "item" : "folder", id: tree.idAt(at), words: tree.nameAt(at), cut, end: null };
     });
+  const share: Step = {
+    kind: "share",
+    id: shareId,
+    words: shareWords(path),
+    cut: path.kind === "named-link" ? { action: "drop-recipient", shareId, address } : null,
+    end: path.kind === "owner" ? null : { action: "revoke", shareId },
+  };
+  const start: Step = { kind: "person", id: address, words: name, cut: null, end: null };
   const { role, download, until } = path;
-  return { share: path.share, steps, role, download, until, revocable: isShare };
+  return { share: shareId, steps: [start, ...groups, share, ...places], role, download, until };
 }
 
 function groupName(estate: Estate, id: string): string {

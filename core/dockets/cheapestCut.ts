@@ -10,6 +10,7 @@ import { type Change, subjectOf } from "./change";
 import { type Effects, effectsOf } from "./effects";
 import { FlowGraph } from "./maxFlow";
 import { someItems, type SomeItems } from "./preview";
+import { type SubjectWords, subjectWords } from "./subject";
 import { verdictOn } from "./verdict";
 
 /** Whom to keep from what. */
@@ -21,10 +22,15 @@ export interface CutTarget {
   below: boolean;
 }
 
-/** A change of a cut, and how many ways of others from people to items it would close by itself. */
-export interface PricedChange {
+/** A change, and how many ways from people to items it would close by itself besides those that are wanted. */
+interface PricedChange {
   change: Change;
   loss: number;
+}
+
+/** A change of a cut, with what it is about in words. */
+export interface CutChange extends PricedChange {
+  about: SubjectWords;
 }
 
 /** What somebody loses besides what was wanted. */
@@ -36,7 +42,7 @@ export interface OtherLoss {
 
 export interface CheapestCut {
   /** Null where nothing closes all ways: then `stays` says what can't be cut. */
-  changes: PricedChange[] | null;
+  changes: CutChange[] | null;
   /** Ways that no change closes, in words. */
   stays: string[];
   /** What others lose by all the changes together, and the people themselves elsewhere. */
@@ -73,7 +79,7 @@ export function cheapestCut(
   );
   const closed = union(target.people.flatMap((person) => [...(effects.people.get(person)?.loses ?? [])]));
   return {
-    changes,
+    changes: changes?.map((one) => ({ ...one, about: subjectWords(estate, one.change)! })) ?? null,
     stays: changes === null ? cut.uncuttable() : [],
     losses: cut.otherLosses(effects),
     lost: cut.lossOf(effects),

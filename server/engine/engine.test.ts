@@ -1,7 +1,7 @@
 import type { Change } from "@/core/dockets/change";
 import { buildEstate } from "@/core/estate/estate";
 import type { EstateRecord, ShareRecord } from "@/core/estate/records";
-import { seconds } from "@/core/time/instant";
+import { NEVER, seconds } from "@/core/time/instant";
 import { head, inDays, item, file, grant, link, person, store, T } from "@/tests/records";
 import { Engine } from "./engine";
 import type { Source } from "./source";
@@ -26,6 +26,7 @@ const source: Source = {
   estate: async () => buildEstate(records),
   changes: async () => ({ put: put.splice(0), removed: [] }),
   keep: async () => {},
+  facts: async () => [...records, ...put].map((record) => ({ record, from: 0, to: NEVER })),
   record: async (id) => (records.find((one) => "id" in one && one.id === id) as ShareRecord) ?? null,
 };
 

@@ -1,3 +1,4 @@
+import { type OutsideCount, outsideSharesOver } from "@/core/access/history";
 import { Standing } from "@/core/access/standing";
 import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
 import { type CheapestCut, cheapestCut } from "@/core/dockets/cheapestCut";
@@ -21,6 +22,7 @@ const ROWS_HOLD_S = 60;
 /** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */
 export class Engine implements Answers {
   private standing = new Standing();
+  private told: { key: string; counts: OutsideCount[] } | undefined;
   private kept: { at: Seconds; rows: Map<string, RegisterRow> } | undefined;
 
   constructor(private readonly source: Source) {}
@@ -33,7 +35,7 @@ export class Engine implements Answers {
 
   /** Takes in what has changed; what doesn't follow from it stays as it was worked out. */
   async refresh() {
-    if (this.standing.apply(await this.source.changes())) this.kept = undefined;
+    if (this.standing.apply(await this.source.changes())) this.kept = this.told = undefined;
     const { estate } = this.standing;
     await this.source.keep(estate);
     return { shares: estate.shareCount, dangling: estate.dangling.length };
@@ -86,11 +88,10 @@ export class Engine implements Answers {
     const index = person === undefined ? undefined : estate.principals.findAddress(person);
     if ((item !== undefined && position === undefined) || (person !== undefined && index === undefined)) return null;
     if (position !== undefined && index !== undefined) return tracePaths(estate, t, index, position);
-    if (position !== undefined) return traceItem(estate, t, position, standing.outsideAt(t));
+    const whole = organisation === undefined ? null : normaliseDomain(organisation);
+    if (position !== undefined) return traceItem(estate, t, position, standing.outsideAt(t), whole);
     if (index !== undefined) return tracePerson(estate, t, index, standing.waysIn);
-    return organisation === undefined
-      ? null
-      : traceOrganisation(estate, t, normaliseDomain(organisation), standing.waysIn);
+    return whole === null ? null : traceOrganisation(estate, t, whole, standing.waysIn);
   }
 
   cheapestCut({ item, person, organisation, below }: Asked<"cheapestCut">, t: Seconds): CheapestCut | null {
@@ -105,6 +106,13 @@ export class Engine implements Answers {
 
   find({ text }: Asked<"find">) {
     return findSubjects(this.estate, text);
+  }
+
+  /** How many outside shares there were at each of some instants. Worked out anew only where something has changed. */
+  async history({ instants }: Asked<"history">) {
+    const key = instants.join();
+    if (this.told?.key !== key) this.told = { key, counts: outsideSharesOver(await this.source.facts(), instants) };
+    return this.told.counts;
   }
 
   record({ id }: Asked<"record">) {

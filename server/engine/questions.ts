@@ -1,3 +1,4 @@
+import type { OutsideCount } from "@/core/access/history";
 import type { Found, Trace } from "@/core/access/trace";
 import type { Change } from "@/core/dockets/change";
 import type { CheapestCut } from "@/core/dockets/cheapestCut";
@@ -27,6 +28,7 @@ export interface Questions {
   trace: [{ item?: string; person?: string; organisation?: string }, Trace | null];
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
   cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
+  history: [{ instants: Seconds[] }, OutsideCount[]];
   find: [{ text: string }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];

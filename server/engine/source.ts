@@ -1,9 +1,10 @@
 import { sql } from "kysely";
+import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
 import type { Db } from "../db/open";
-import { currentRecords, recordsAt, recordText } from "../reading/facts";
+import { currentRecords, factsInPieces, recordsAt, recordText } from "../reading/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
 /** Up to where facts have been taken in. */
@@ -18,6 +19,8 @@ export interface Source {
   estate(): Promise<Estate>;
   /** What has changed since the last time that it was asked for the estate or for changes. */
   changes(): Promise<Patch>;
+  /** Every fact with the period in which it held. */
+  facts(): Promise<Held[]>;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
   keep(estate: Estate): Promise<void>;
   /** A share's own record, with its address and its recipients' use. */
@@ -52,6 +55,7 @@ export function currentSource(db: Db, snapshotPath: string): Source {
       await writeSnapshot(db, snapshotPath, taken, estate);
       kept = taken;
     },
+    facts: () => allFacts(db),
     record: (id) => recordText(db, id, null).then(parsed),
   };
 }
@@ -62,8 +66,15 @@ export function pastSource(db: Db, at: string): Source {
     estate: () => estateFrom(recordsAt(db, at)),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
+    facts: () => allFacts(db),
     record: (id) => recordText(db, id, at).then(parsed),
   };
+}
+
+async function allFacts(db: Db): Promise<Held[]> {
+  const facts: Held[] = [];
+  for await (const fact of factsInPieces(db)) facts.push(fact);
+  return facts;
 }
 
 function parsed(body: string | null): ShareRecord | null {

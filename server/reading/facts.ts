@@ -1,4 +1,6 @@
+import type { Held } from "@/core/access/history";
 import type { EstateRecord } from "@/core/estate/records";
+import { NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
 import type { Db } from "../db/open";
@@ -112,5 +114,26 @@ async function* recordsInPieces(
       .select(sql<string | null>`group_concat(body, ',')`.as("bodies"))
       .executeTakeFirst();
     yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as EstateRecord[];
+  }
+}
+
+/** Every fact, with the period in which it held. */
+export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
+  for (let after = 0, last = -1; after !== last;) {
+    last = after;
+    const rows = await db
+      .selectFrom("fact")
+      .select(["id", "body", "from", "to"])
+      .where("id", ">", after)
+      .orderBy("id")
+      .limit(PIECE)
+      .execute();
+    for (const { body, from, to } of rows)
+      yield {
+        record: JSON.parse(body),
+        from: from === null ? 0 : seconds(from),
+        to: to === null ? NEVER : seconds(to),
+      };
+    after = rows.at(-1)?.id ?? after;
   }
 }

@@ -2,11 +2,11 @@
 
 import clsx from "clsx";
 import type { ReactNode } from "react";
-import type { EffectWords, PersonEffect, Preview, SomeItems, Way } from "@/core/dockets/preview";
+import type { EffectWords, PersonEffect, Preview, Way } from "@/core/dockets/preview";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { Button } from "../parts/Button";
 import { changeWords } from "../parts/changeWords";
-import { countWords } from "../parts/words";
+import { countWords, itemWords } from "../parts/words";
 import { useTray } from "./useTray";
 
 const MOST_SHOWN = 200;
@@ -78,12 +78,6 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
       {children}
     </section>
   );
-}
-
-function itemWords({ count, names }: SomeItems): string {
-  if (count === 1) return names[0];
-  const more = count - names.length;
-  return `${countWords(count, "item")}: ${names.join(", ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }
 
 const WAYS_SHOWN = 4;

@@ -1,3 +1,4 @@
+import type { SomeItems } from "@/core/dockets/preview";
 import { countWords, dayWords } from "@/core/register/words";
 import { DAY, NEVER, seconds, type Seconds } from "@/core/time/instant";
 
@@ -25,4 +26,11 @@ export function momentWords(text: string): string {
 export function plainWords(id: string): string {
   const words = id.replaceAll("-", " ");
   return words[0].toUpperCase() + words.slice(1);
+}
+
+/** Some items: by name where it is one, else by number with the first few names. */
+export function itemWords({ count, names }: SomeItems): string {
+  if (count === 1) return names[0];
+  const more = count - names.length;
+  return `${countWords(count, "item")}: ${names.join(", ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }

@@ -1,8 +1,23 @@
 import Link from "next/link";
+import type { Exposure } from "@/core/access/exposure";
 import type { ItemTrace } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { countWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";
+
+/** What is open to the outside, all ways together. */
+function OutsideWords({ outside }: { outside: Exposure }) {
+  const { open, openKeyed, organisations, outsideRole, outsideUntil, outsideDownload } = outside;
+  if (outsideRole === null) return <p className="mb-3">Nobody outside reaches it.</p>;
+  const access = { role: outsideRole, download: outsideDownload, until: outsideUntil };
+  return (
+    <p className="mb-3">
+      {open && (openKeyed ? "Anyone with an address and its password; " : "Anyone with an address; ")}
+      {organisations.length > 0 && `${countWords(organisations.length, "organisation")}: ${organisations.join(", ")}; `}
+      all ways from outside together <AccessWords access={access} />.
+    </p>
+  );
+}
 
 /** Everybody who reaches an item: outsiders first, then the house, then whoever comes by a link. */
 export function ItemReached({ trace, onPerson }: { trace: ItemTrace; onPerson: (address: string) => void }) {
@@ -12,9 +27,11 @@ export function ItemReached({ trace, onPerson }: { trace: ItemTrace; onPerson: (
     <>
       <p className="mb-3 text-[15px]">
         <b className="font-semibold">{trace.item.name}</b>, {trace.item.label}, in {trace.item.place.join(" / ")}:{" "}
-        {countWords(outsiders.length, "outsider")} and {countWords(trace.people.length - outsiders.length, "insider")}{" "}
-        reach it by name.
+        {trace.organisation
+          ? `${countWords(outsiders.length, "person", "people")} of ${trace.organisation} ${outsiders.length === 1 ? "reaches" : "reach"} it by name.`
+          : `${countWords(outsiders.length, "outsider")} and ${countWords(trace.people.length - outsiders.length, "insider")} reach it by name.`}
       </p>
+      {!trace.organisation && trace.outside && <OutsideWords outside={trace.outside} />}
       {trace.crowd.map((link) => (
         <p key={link.share} className="mb-2 border-l-[3px] border-copper pl-2.5">
           <b className="font-semibold">{link.words}</b>: <AccessWords access={link} />.{" "}

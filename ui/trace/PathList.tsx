@@ -1,86 +1,82 @@
 import Link from "next/link";
 import type { PathTrace, TracedPath } from "@/core/access/trace";
-import { useTray } from "../frame/useTray";
+import { type Change, subjectOf } from "@/core/dockets/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";
+import { cutsAlong } from "./cutWords";
 import { PathPicture } from "./PathPicture";
+import { useCuts } from "./useCuts";
 
-/** Every way from one person to one item: drawn, and in words with what can be done about it. */
+/** Every way from a person to an item: drawn, and in words with the same controls. */
 export function PathList({ trace }: { trace: PathTrace }) {
-  const { viewer } = useStandpoint();
-  const { tray, stage } = useTray();
+  const { staged, toggle } = useCuts();
   const { person, item, paths } = trace;
-  const staged = new Set(tray?.changes.filter((one) => one.change.action === "revoke").map((one) => one.subject));
-  const open = paths.filter((path) => path.revocable && !staged.has(path.share));
   if (paths.length === 0)
     return (
       <Notice>
         {person.name} doesn’t reach {item.name}, by any way.
       </Notice>
     );
-  const revoke = (some: TracedPath[]) =>
-    stage.mutate(some.map(({ share }) => ({ action: "revoke" as const, shareId: share })));
   return (
     <>
-      <div className="mb-3 flex items-center gap-4">
-        <p className="text-[15px]">
-          <b className="font-semibold">{person.name}</b> has {countWords(paths.length, "way")} in to{" "}
-          <b className="font-semibold">{item.name}</b>.
-        </p>
-        {viewer.mayChange && open.length > 1 && (
-          <Button className="text-oxide" onClick={() => revoke(open)}>
-            Stage the revoke of all {open.length}
-          </Button>
-        )}
-      </div>
-      <PathPicture paths={paths} staged={staged} />
-      <ol className="mt-4 max-w-4xl">
+      <p className="mb-3 text-[15px]">
+        <b className="font-semibold">{person.name}</b> has {countWords(paths.length, "way")} in to{" "}
+        <b className="font-semibold">{item.name}</b>.
+        {toggle && " Press a share to stage its revoke, or a bar to stage a cut of the link that it stands on."}
+      </p>
+      <PathPicture paths={paths} staged={staged} onCut={toggle} />
+      <ol className="mt-4 max-w-5xl">
         {paths.map((path) => (
-          <PathLine
-            key={path.share}
-            path={path}
-            isStaged={staged.has(path.share)}
-            onRevoke={viewer.mayChange ? () => revoke([path]) : null}
-          />
+          <PathLine key={path.share} path={path} staged={staged} onCut={toggle} />
         ))}
       </ol>
     </>
   );
 }
 
-function PathLine({
-  path,
-  isStaged,
-  onRevoke,
-}: {
+interface LineProps {
   path: TracedPath;
-  isStaged: boolean;
-  onRevoke: (() => void) | null;
-}) {
+  staged: ReadonlySet<string>;
+  onCut: ((change: Change) => void) | null;
+}
+
+function PathLine({ path, staged, onCut }: LineProps) {
   const { past } = useStandpoint();
+  const isShare = path.steps.some(({ end }) => end !== null);
   return (
     <li className="flex items-center gap-4 border-t border-line py-2">
       <span className="grow">
         {path.steps.map((step) => step.words).join(" → ")}
         <span className="block text-ink-faint">
           <AccessWords access={path} />
+          {!isShare && ". Ownership ends only by handing over."}
         </span>
       </span>
-      {path.revocable ? (
+      {isShare && (
         <Link href={asOf(`/register?share=${path.share}`, past)} className="whitespace-nowrap text-verdigris underline">
           Open the share
         </Link>
-      ) : (
-        <span className="text-ink-faint">Ownership ends only by handing over.</span>
       )}
-      {path.revocable && isStaged && <b className="font-semibold text-verdigris">In the tray</b>}
-      {path.revocable && !isStaged && onRevoke && (
-        <Button className="text-oxide" onClick={onRevoke}>
-          Stage its revoke
-        </Button>
+      {onCut && (
+        <span className="flex max-w-[420px] flex-wrap justify-end gap-2">
+          {cutsAlong(path).map(({ change, words, short }) => {
+            const isStaged = staged.has(subjectOf(change));
+            return (
+              <Button
+                key={subjectOf(change)}
+                aria-pressed={isStaged}
+                title={words}
+                className={isStaged ? "text-verdigris" : "text-oxide"}
+                onClick={() => onCut(change)}
+              >
+                {isStaged ? `${short}: staged` : short}
+              </Button>
+            );
+          })}
+        </span>
       )}
     </li>
   );

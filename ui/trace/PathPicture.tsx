@@ -3,7 +3,9 @@
 import clsx from "clsx";
 import { useMemo } from "react";
 import type { TracedPath } from "@/core/access/trace";
-import { layOut, type PlacedStep, STEP_HEIGHT, STEP_WIDTH } from "./layout";
+import { type Change, subjectOf } from "@/core/dockets/change";
+import { type ChainCut, cutsAlong } from "./cutWords";
+import { layOut, type PlacedLink, type PlacedStep, STEP_HEIGHT, STEP_WIDTH } from "./layout";
 
 const KIND_WORDS: Record<PlacedStep["kind"], string> = {
   person: "Person",
@@ -13,40 +15,73 @@ const KIND_WORDS: Record<PlacedStep["kind"], string> = {
   item: "Item",
 };
 
-/** The ways from a person to an item, drawn. The list beside it says the same in words, and holds the controls. */
-export function PathPicture({ paths, staged }: { paths: TracedPath[]; staged: ReadonlySet<string> }) {
+const CUTTER = 22;
+
+interface Props {
+  paths: TracedPath[];
+  staged: ReadonlySet<string>;
+  /** Stages a change, or takes it out again; null where nothing may be changed. */
+  onCut: ((change: Change) => void) | null;
+}
+
+/**
+ * The ways from a person to an item, drawn. A share can be revoked by its box, a link cut by the mark in
+ * its middle; the list beside it says the same in words and has the same controls.
+ */
+export function PathPicture({ paths, staged, onCut }: Props) {
   const picture = useMemo(() => layOut(paths), [paths]);
+  const cuts = useMemo(() => new Map(paths.flatMap(cutsAlong).map((one) => [subjectOf(one.change), one])), [paths]);
+  const known = (change: Change | null) => (change ? cuts.get(subjectOf(change)) : undefined);
+  const isStaged = (change: Change | null) => change !== null && staged.has(subjectOf(change));
   return (
     <div className="overflow-x-auto">
       <svg
-        role="img"
+        role="group"
         aria-label={`${paths.length} ways in, drawn from the person at the left to the item at the right. The list says the same.`}
         width={picture.width}
         height={picture.height}
         className="block"
       >
-        {picture.edges.map(({ key, points }) => (
+        {picture.links.map(({ key, points, cut }) => (
           <polyline
             key={key}
             points={points.map(({ x, y }) => `${x},${y}`).join(" ")}
             fill="none"
             stroke="var(--line-strong)"
             strokeWidth="2"
+            strokeDasharray={isStaged(cut) ? "4 4" : undefined}
           />
         ))}
         {picture.steps.map((step) => (
-          <StepBox key={step.key} step={step} isCut={step.kind === "share" && staged.has(step.id)} />
+          <StepBox key={step.key} step={step} cut={known(step.end)} isCut={isStaged(step.end)} onCut={onCut} />
         ))}
+        {onCut &&
+          picture.links.map((link) => (
+            <LinkCutter key={link.key} link={link} cut={known(link.cut)} isCut={isStaged(link.cut)} onCut={onCut} />
+          ))}
       </svg>
     </div>
   );
 }
 
-/** People and items stand in full boxes; a share has a bolt, and one that is to go is struck through. */
-function StepBox({ step, isCut }: { step: PlacedStep; isCut: boolean }) {
+interface StepProps {
+  step: PlacedStep;
+  cut: ChainCut | undefined;
+  isCut: boolean;
+  onCut: ((change: Change) => void) | null;
+}
+
+/** People and items stand in full boxes; a share has a copper edge, and one that is to go is struck through. */
+function StepBox({ step, cut, isCut, onCut }: StepProps) {
   const left = step.x - STEP_WIDTH / 2;
   const top = step.y - STEP_HEIGHT / 2;
   const isEnd = step.kind === "person" || step.kind === "item";
+  const words = (
+    <>
+      <span className="text-[11.5px] text-ink-faint">{isCut ? "To be revoked" : KIND_WORDS[step.kind]}</span>
+      <span className={clsx("block truncate", isCut && "line-through")}>{step.words}</span>
+    </>
+  );
   return (
     <g transform={`translate(${left} ${top})`}>
       <rect
@@ -59,11 +94,55 @@ function StepBox({ step, isCut }: { step: PlacedStep; isCut: boolean }) {
         strokeDasharray={isCut ? "4 4" : undefined}
       />
       <foreignObject width={STEP_WIDTH} height={STEP_HEIGHT}>
-        <div className="flex h-full flex-col justify-center px-2" title={step.words}>
-          <span className="text-[11.5px] text-ink-faint">{isCut ? "To be revoked" : KIND_WORDS[step.kind]}</span>
-          <span className={clsx("truncate", isCut && "line-through")}>{step.words}</span>
-        </div>
+        {cut && onCut ? (
+          <button
+            type="button"
+            aria-pressed={isCut}
+            aria-label={cut.words}
+            title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
+            onClick={() => onCut(cut.change)}
+            className="flex h-full w-full flex-col justify-center overflow-hidden px-2 text-left hover:bg-copper-soft"
+          >
+            {words}
+          </button>
+        ) : (
+          <div className="flex h-full flex-col justify-center px-2" title={step.words}>
+            {words}
+          </div>
+        )}
       </foreignObject>
     </g>
+  );
+}
+
+interface LinkProps {
+  link: PlacedLink;
+  cut: ChainCut | undefined;
+  isCut: boolean;
+  onCut: (change: Change) => void;
+}
+
+/** Where a link can be cut: a bar across it, which stands open once the cut is staged. */
+function LinkCutter({ link, cut, isCut, onCut }: LinkProps) {
+  if (!cut) return null;
+  const { x, y } = link.middle;
+  return (
+    <foreignObject x={x - CUTTER / 2} y={y - CUTTER / 2} width={CUTTER} height={CUTTER}>
+      <button
+        type="button"
+        aria-pressed={isCut}
+        aria-label={cut.words}
+        title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
+        onClick={() => onCut(cut.change)}
+        className="flex h-full w-full items-center justify-center"
+      >
+        <span
+          className={clsx(
+            "h-4 w-[9px] rounded-[2px] border-2",
+            isCut ? "border-oxide bg-oxide" : "border-copper bg-raised hover:bg-copper-soft",
+          )}
+        />
+      </button>
+    </foreignObject>
   );
 }

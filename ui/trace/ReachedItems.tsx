@@ -48,13 +48,9 @@ export function ReachedItems({ trace, onItem, onPerson }: Props) {
           {items.map((item) => (
             <tr key={item.id} className="border-t border-line">
               <td className="py-1.5">
-                {isPerson ? (
-                  <button type="button" onClick={() => onItem(item.id)} className="text-left text-verdigris underline">
-                    {item.name}
-                  </button>
-                ) : (
-                  item.name
-                )}
+                <button type="button" onClick={() => onItem(item.id)} className="text-left text-verdigris underline">
+                  {item.name}
+                </button>
                 <span className="block text-[12px] text-ink-faint">{item.place.join(" / ")}</span>
               </td>
               <td>{plainWords(item.label)}</td>

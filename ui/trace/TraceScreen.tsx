@@ -1,11 +1,12 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import { parseAsString, useQueryStates } from "nuqs";
+import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
 import type { Trace } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
+import { CheapestCutPanel } from "./CheapestCutPanel";
 import { Finder, type Subject } from "./Finder";
 import { ItemReached } from "./ItemReached";
 import { PathList } from "./PathList";
@@ -15,6 +16,7 @@ import { ReachedItems } from "./ReachedItems";
 export function TraceScreen() {
   const { past } = useStandpoint();
   const [asked, setAsked] = useQueryStates({ item: parseAsString, person: parseAsString, organisation: parseAsString });
+  const [below, setBelow] = useQueryState("below", parseAsBoolean.withDefault(false));
   const given = Object.entries(asked).filter(([, value]) => value !== null) as [string, string][];
   const { data, error } = useQuery({
     queryKey: ["trace", asked, past],
@@ -25,11 +27,16 @@ export function TraceScreen() {
     void setAsked({
       person: who?.kind === "person" ? who.id : null,
       organisation: who?.kind === "organisation" ? who.id : null,
-      // An organisation is asked about as a whole.
-      ...(who?.kind === "organisation" ? { item: null } : {}),
     });
-  const onItem = (item: Subject | null) =>
-    void setAsked({ item: item?.id ?? null, ...(item ? { organisation: null } : {}) });
+  const onItem = (item: Subject | null) => void setAsked({ item: item?.id ?? null });
+  const who = asked.person
+    ? { person: asked.person }
+    : asked.organisation
+      ? { organisation: asked.organisation }
+      : null;
+  const cut = asked.item && who && (
+    <CheapestCutPanel item={asked.item} who={who} below={below} onBelow={(wanted) => void setBelow(wanted || null)} />
+  );
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-5 py-4">
@@ -58,11 +65,14 @@ export function TraceScreen() {
           <Notice tone="wrong">{error.message}</Notice>
         ) : given.length === 0 ? (
           <Notice>
-            Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; a
-            person and an item to see every way in.
+            Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; both
+            to see every way in, and what would close them all.
           </Notice>
         ) : data?.kind === "item" ? (
-          <ItemReached trace={data} onPerson={(address) => void setAsked({ person: address })} />
+          <>
+            {cut}
+            <ItemReached trace={data} onPerson={(address) => void setAsked({ person: address, organisation: null })} />
+          </>
         ) : data?.kind === "reach" ? (
           <ReachedItems
             trace={data}
@@ -70,7 +80,10 @@ export function TraceScreen() {
             onPerson={(address) => void setAsked({ person: address, organisation: null })}
           />
         ) : data ? (
-          <PathList trace={data} />
+          <>
+            <PathList trace={data} />
+            <div className="mt-5">{cut}</div>
+          </>
         ) : (
           <p className="text-ink-faint">Loading…</p>
         )}
@@ -85,6 +98,7 @@ function itemName(trace: Trace | undefined): string | undefined {
 
 function whoName(trace: Trace | undefined): string | undefined {
   if (trace?.kind === "paths") return trace.person.name;
+  if (trace?.kind === "item") return trace.organisation ?? undefined;
   if (trace?.kind !== "reach") return undefined;
   return "address" in trace.who ? trace.who.name : trace.who.organisation;
 }

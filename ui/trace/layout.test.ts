@@ -1,13 +1,12 @@
 import type { Step, TracedPath } from "@/core/access/trace";
 import { layOut, STEP_HEIGHT, STEP_WIDTH } from "./layout";
 
-const step = (kind: Step["kind"], id: string): Step => ({ kind, id, words: id });
+const step = (kind: Step["kind"], id: string): Step => ({ kind, id, words: id, cut: null, end: null });
 const path = (share: string, ...between: Step[]): TracedPath => ({
   share,
   role: "view",
   download: true,
   until: 0,
-  revocable: true,
   steps: [step("person", "p"), ...between, step("share", share), step("item", "i")],
 });
 
@@ -23,7 +22,7 @@ test("what several paths share is drawn once, from left to right, and nothing ov
     "share:u",
   ]);
   const by = new Map(picture.steps.map((one) => [one.key, one]));
-  for (const { key } of picture.edges) {
+  for (const { key } of picture.links) {
     const [from, to] = key.split(">");
     expect(by.get(from)!.x).toBeLessThan(by.get(to)!.x);
   }

@@ -1,0 +1,19 @@
+import { z } from "zod";
+import { guarded, pastOf, queryOf, RequestError } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+
+const name = z.string().min(1).max(500);
+const asked = z
+  .object({
+    item: name,
+    person: name.optional(),
+    organisation: name.optional(),
+    below: z.stringbool().default(false),
+  })
+  .refine((one) => one.person ?? one.organisation, { error: "name a person or an organisation" });
+
+export const GET = guarded("read", async ({ request }) => {
+  const cut = await engine().ask("cheapestCut", queryOf(request, asked), pastOf(request));
+  if (!cut) throw new RequestError(404, "Nobody, or nothing, of that name is known at this time.");
+  return cut;
+});

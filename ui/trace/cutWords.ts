@@ -1,0 +1,59 @@
+import type { Step, TracedPath } from "@/core/access/trace";
+import type { Change } from "@/core/dockets/change";
+import type { SubjectWords } from "@/core/dockets/subject";
+
+/** What a change would do, as a sentence to stand on its control; `about` names what it is about. */
+export function cutWords(change: Change, about: Pick<SubjectWords, "itemName" | "audience">): string {
+  switch (change.action) {
+    case "revoke":
+      return `Revoke the share on ${about.itemName} (${about.audience})`;
+    case "set-expiry":
+      return `End the share on ${about.itemName}`;
+    case "drop-recipient":
+      return `Drop ${about.audience} from the link on ${about.itemName}`;
+    case "leave-group":
+      return `Take ${about.audience} out of ${about.itemName}`;
+    case "stop-inheriting":
+      return `Let ${about.itemName} inherit nothing from above`;
+  }
+}
+
+/** A way in which one link of a chain can be cut, with its words. */
+export interface ChainCut {
+  change: Change;
+  words: string;
+  /** The same in two or three words, where the chain says the rest. */
+  short: string;
+}
+
+/** What cuts one step off from the step before it; null where nothing does. */
+export function cutOf(step: Step, path: TracedPath): ChainCut | null {
+  const { cut } = step;
+  if (!cut) return null;
+  const person = path.steps[0].words;
+  switch (cut.action) {
+    case "leave-group":
+      return {
+        change: cut,
+        words: cutWords(cut, { itemName: `the group ${step.words}`, audience: person }),
+        short: "Take out of group",
+      };
+    case "drop-recipient":
+      return { change: cut, words: `Drop ${person} from this link`, short: "Drop from link" };
+    default:
+      return {
+        change: cut,
+        words: cutWords(cut, { itemName: step.words, audience: "" }),
+        short: `Cut above ${step.words}`,
+      };
+  }
+}
+
+/** Every cut along a chain, from the person on. */
+export function cutsAlong(path: TracedPath): ChainCut[] {
+  return path.steps.flatMap((step) => {
+    const cut = cutOf(step, path);
+    const end: ChainCut[] = step.end ? [{ change: step.end, words: `Revoke: ${step.words}`, short: "Revoke" }] : [];
+    return cut ? [cut, ...end] : end;
+  });
+}
