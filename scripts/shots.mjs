@@ -45,7 +45,7 @@ const builder = async () => {
 const oldAddress = () =>
   page.evaluate(async () => {
     const tray = await (await fetch("/api/tray")).json();
-    return (await (await fetch(`/api/shares/${tray.changes[0].shareId}`)).json()).address;
+    return (await (await fetch(`/api/shares/${tray.changes[0].subject}`)).json()).address;
   });
 const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
 

@@ -75,7 +75,7 @@ function Cut({ cut }: { cut: CheapestCut }) {
     <>
       <p>
         {countWords(changes.length, "change")} {changes.length === 1 ? "closes" : "close"} every way in, with the least
-        loss besides.
+        loss besides. A cost is what the change would take by itself: each item that a person no longer reaches is one.
       </p>
       <ul className="my-2">
         {changes.map(({ change, about, loss }) => (
@@ -85,8 +85,8 @@ function Cut({ cut }: { cut: CheapestCut }) {
               {staged.has(subjectOf(change))
                 ? "In the tray"
                 : loss === 0
-                  ? "nobody else loses anything"
-                  : `by itself: ${lossWords(loss)}`}
+                  ? "costs nothing else"
+                  : `costs ${loss.toLocaleString("en-GB")}`}
             </span>
           </li>
         ))}
@@ -101,17 +101,12 @@ function Cut({ cut }: { cut: CheapestCut }) {
   );
 }
 
-/** A loss is one person who no longer reaches one item. */
-function lossWords(loss: number): string {
-  return `${loss.toLocaleString("en-GB")} × one person, one item`;
-}
-
 function Losses({ cut }: { cut: CheapestCut }) {
   if (cut.losses.length === 0) return <p className="text-verdigris">Nothing else is lost.</p>;
   const more = cut.losses.length - MOST_SHOWN;
   return (
     <>
-      <h3 className="font-semibold">What else is lost</h3>
+      <h3 className="font-semibold">What else is lost, {cut.lost.toLocaleString("en-GB")} in all</h3>
       <ul>
         {cut.losses.slice(0, MOST_SHOWN).map(({ who, address, loses }) => (
           <li key={who + address} className="flex gap-3 border-t border-line py-1">

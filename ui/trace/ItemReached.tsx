@@ -14,7 +14,7 @@ function OutsideWords({ outside }: { outside: Exposure }) {
     <p className="mb-3">
       {open && (openKeyed ? "Anyone with an address and its password; " : "Anyone with an address; ")}
       {organisations.length > 0 && `${countWords(organisations.length, "organisation")}: ${organisations.join(", ")}; `}
-      all ways from outside together <AccessWords access={access} />.
+      together they <AccessWords access={access} />.
     </p>
   );
 }

@@ -31,7 +31,7 @@ export interface Picture {
 export const STEP_WIDTH = 140;
 export const STEP_HEIGHT = 44;
 /** Room between the steps for what cuts the link. */
-const LINK_LENGTH = 44;
+const LINK_LENGTH = 36;
 
 const keyOf = (step: Step) => `${step.kind}:${step.id}`;
 
