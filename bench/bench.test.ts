@@ -1,12 +1,17 @@
-import { exposures } from "../core/access/exposure";
+import { Exposures } from "../core/access/exposure";
 import { buildEstate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
+import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
-import { bySql } from "./sqlite";
+import { inObjects, objectRows } from "./objects";
+import { compare } from "./outside";
+import { inSqlite } from "./sqlite";
+import { timed } from "./timing";
 
 describe.each([1, 2, 3])("a generated estate, seed %s", (seed) => {
   const records = [...generateEstate(3_000, seed)];
   const estate = buildEstate(records);
+  const ours = new Exposures(estate, "outside").evaluate(estate.asOf);
 
   test("is an estate file without a fault", () => {
     expect(readEstateFile(records.map((record) => JSON.stringify(record))).problems).toEqual([]);
@@ -20,15 +25,22 @@ describe.each([1, 2, 3])("a generated estate, seed %s", (seed) => {
     expect(cut / 3_000).toBeCloseTo(0.03, 1);
   });
 
-  /** SQLite as an oracle: a recursive query over the same shares, which throws where the answers differ. */
-  test("is answered by SQLite as by the engine, item by item", () => {
-    expect(bySql(records, estate, exposures(estate, estate.asOf))).toBeGreaterThan(0);
+  /** Oracles: a recursive query over the same shares in two databases, and a tree of objects. */
+  test("is answered by SQLite, DuckDB and plain objects as by the engine, item by item", async () => {
+    compare("SQLite", estate, ours, inSqlite(estate)());
+    compare("DuckDB", estate, ours, await (await inDuckdb(estate))());
+    compare("Objects", estate, ours, objectRows(inObjects(estate)()));
   });
 
   test("a wrong answer would be noticed", () => {
-    const wrong = exposures(estate, estate.asOf);
+    const wrong = new Exposures(estate, "outside").evaluate(estate.asOf);
     const most = Array.from(wrong.stateAt.keys()).find((at) => wrong.at(at)!.outsiders > wrong.at(100)!.outsiders)!;
     wrong.stateAt[100] = wrong.stateAt[most];
-    expect(() => bySql(records, estate, wrong)).toThrow("SQLite and the engine differ");
+    expect(() => compare("Objects", estate, wrong, objectRows(inObjects(estate)()))).toThrow("differ on");
   });
+});
+
+test("times are told by their middle and by their tail", async () => {
+  const { median, p95, p99, result } = await timed(20, (run) => run);
+  expect([median <= p95, p95 <= p99, result]).toEqual([true, true, 19]);
 });

@@ -203,10 +203,14 @@ describe("changes to who is on something", () => {
       folder,
       open({ reach: "named", recipients: [{ email: "Out@quay.example" }, { email: "b@quay.example" }] }),
     );
+    await visitor.open("/l/TOKEN/address", { address: "out@quay.example" });
+    await visitor.open("/l/TOKEN/code", { address: "out@quay.example", code: sent.at(-1)!.code });
+    expect((await visitor.open("/l/TOKEN")).status).toBe(200);
     const drop = { action: "drop-recipient", shareId: "l", address: "out@QUAY.example" } as const;
     expect(apply(db, "key-00001", drop).status).toBe(200);
     expect(db.get<LinkRecord>("link", "l")!.recipients).toEqual([{ email: "b@quay.example" }]);
     expect(apply(db, "key-00002", drop).status).toBe(404);
+    expect((await visitor.open("/l/TOKEN")).status).toBe(401);
     sent.length = 0;
     await visitor.open("/l/TOKEN/address", { address: "out@quay.example" });
     expect(sent).toEqual([]);

@@ -51,33 +51,30 @@ export class Plan {
     this.makeRoom(sorted.length);
     this.length = sorted.length;
     for (let i = 0; i < sorted.length; i++) {
-      this.positions[i] = Math.floor(sorted[i] / WIDTH);
-      this.write(i, (sorted[i] % WIDTH) - ITEMS);
+      const position = Math.floor(sorted[i] / WIDTH);
+      this.positions[i] = position;
+      this.write(i, sorted[i] - position * WIDTH - ITEMS);
     }
   }
 
   /** Position and key in one number each, so that sorting them needs no comparing function. */
   private sortedKeys(): Float64Array {
     const { shares, tree, items } = this.estate;
-    const sorted = new Float64Array(shares.count + (this.hasOwners() ? items.count : 0));
+    const owned: number[] = [];
+    const { owner } = items;
+    for (let slot = 0; slot < items.count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(slot);
+    const sorted = new Float64Array(shares.count + owned.length);
     let length = 0;
     for (let slot = 0; slot < shares.count; slot++)
       if (this.matters(slot)) sorted[length++] = shares.position[slot] * WIDTH + slot + ITEMS;
-    if (sorted.length > shares.count)
-      for (let slot = 0; slot < items.count; slot++)
-        if (this.isOwned(slot)) sorted[length++] = tree.positionOf[slot] * WIDTH + ~slot + ITEMS;
+    for (const slot of owned) sorted[length++] = tree.positionOf[slot] * WIDTH + ~slot + ITEMS;
     return sorted.subarray(0, length).sort();
   }
 
-  private hasOwners(): boolean {
-    const { principals } = this.estate;
-    return this.scope === "everyone" || principals.insider.subarray(0, principals.people.length).includes(0);
-  }
-
-  /** Whether a live item has an owner who counts. */
+  /** Whether an item is live, and its owner counts. */
   private isOwned(item: number): boolean {
     const { items, principals, tree } = this.estate;
-    const owner = items.owner[item] < 0 ? -1 : principals.personOf[items.owner[item]];
+    const owner = principals.personOf[items.owner[item]];
     if (owner < 0 || principals.active[owner] === 0 || (this.scope === "outside" && principals.insider[owner] === 1))
       return false;
     return tree.positionOf[item] >= 0 && tree.live[tree.positionOf[item]] === 1;

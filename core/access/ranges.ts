@@ -6,14 +6,23 @@ export type Ranges = readonly number[];
 /** @param pairs from, to, from, to, … in any order, overlapping or not */
 export function union(pairs: readonly number[]): Ranges {
   if (pairs.length <= 2) return pairs;
-  const order = Array.from({ length: pairs.length / 2 }, (_, i) => 2 * i).sort((a, b) => pairs[a] - pairs[b]);
   const ranges: number[] = [];
-  for (const i of order) {
+  const add = (i: number) => {
     const last = ranges.length - 1;
     if (last > 0 && pairs[i] <= ranges[last]) ranges[last] = Math.max(ranges[last], pairs[i + 1]);
     else ranges.push(pairs[i], pairs[i + 1]);
-  }
+  };
+  if (areSorted(pairs)) for (let i = 0; i < pairs.length; i += 2) add(i);
+  else
+    Array.from({ length: pairs.length / 2 }, (_, i) => 2 * i)
+      .sort((a, b) => pairs[a] - pairs[b])
+      .forEach(add);
   return ranges;
+}
+
+function areSorted(pairs: readonly number[]): boolean {
+  for (let i = 2; i < pairs.length; i += 2) if (pairs[i] < pairs[i - 2]) return false;
+  return true;
 }
 
 /** What is in `a` and not in `b`. The cost follows `a` and what of `b` lies in it, not the length of `b`. */

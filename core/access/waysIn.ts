@@ -24,7 +24,7 @@ export class WaysIn {
   private readonly crowds: Record<"open" | "house", Set<number>> = { open: new Set(), house: new Set() };
 
   constructor(private readonly estate: Estate) {
-    for (let slot = 0; slot < estate.shares.count; slot++) this.add(slot);
+    for (let slot = 0; slot < estate.shares.count; slot++) this.enter(slot, append);
     const { items, tree, principals } = estate;
     for (let slot = 0; slot < items.count; slot++) {
       const owner = items.owner[slot] < 0 ? -1 : principals.personOf[items.owner[slot]];
@@ -34,6 +34,10 @@ export class WaysIn {
 
   /** Takes in a share that is new or has changed. */
   add(slot: number) {
+    this.enter(slot, appendOnce);
+  }
+
+  private enter(slot: number, append: (lists: Lists, key: number, value: number) => void) {
     const { shares, principals } = this.estate;
     if (shares.position[slot] < 0) return;
     if (shares.audience[slot] === OPEN) this.crowds.open.add(slot);
@@ -54,16 +58,15 @@ export class WaysIn {
     const ways: WayIn[] = [];
     for (const position of this.owned.get(person) ?? [])
       if (tree.live[position] === 1) ways.push({ share: -1, position });
-    const seen = new Set<number>();
     const take = (slot: number) => {
-      if (seen.has(slot) || !isInForce(this.estate, slot, t, altered)) return;
-      seen.add(slot);
-      ways.push({ share: slot, position: this.estate.shares.position[slot] });
+      if (isInForce(this.estate, slot, t, altered))
+        ways.push({ share: slot, position: this.estate.shares.position[slot] });
     };
     for (const slot of this.ofPerson.get(person) ?? [])
       if (letsInByName(this.estate, slot, person) && !altered.dropped.get(slot)?.has(person)) take(slot);
     for (const group of principals.groupsOf(person, altered.left.get(person)))
-      for (const slot of this.ofGroup.get(group) ?? []) take(slot);
+      for (const slot of this.ofGroup.get(group) ?? [])
+        if (principals.groupOf[this.estate.shares.to[slot]] === group) take(slot);
     return ways;
   }
 
@@ -81,6 +84,10 @@ function append(lists: Lists, key: number, value: number) {
   const list = lists.get(key);
   if (list) list.push(value);
   else lists.set(key, [value]);
+}
+
+function appendOnce(lists: Lists, key: number, value: number) {
+  if (!lists.get(key)?.includes(value)) append(lists, key, value);
 }
 
 function isOf({ shares }: Estate, slot: number, kind: AudienceKind): boolean {

@@ -62,8 +62,8 @@ function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<numbe
 }
 
 interface Crowd {
-  before: WayIn[];
   /** In order of position. */
+  before: WayIn[];
   after: WayIn[];
   coveredBefore: Ranges;
   coveredAfter: Ranges;
@@ -72,6 +72,8 @@ interface Crowd {
 class Comparison {
   private readonly open: Crowd;
   private readonly house: Crowd;
+  /** Those of whom more changes than that shares are revoked. */
+  private readonly marked: ReadonlySet<number>;
 
   constructor(
     private readonly estate: Estate,
@@ -79,16 +81,26 @@ class Comparison {
     private readonly altered: Altered,
     private readonly t: Seconds,
   ) {
+    this.marked = new Set([...altered.left.keys(), ...[...altered.dropped.values()].flatMap((people) => [...people])]);
     this.open = this.crowd("open");
     this.house = this.crowd("house");
   }
 
   private crowd(kind: "open" | "house"): Crowd {
-    const before = this.waysIn.ofCrowd(kind, this.t);
-    const after = this.waysIn.ofCrowd(kind, this.t, this.altered).sort((a, b) => a.position - b.position);
+    const byPosition = (a: WayIn, b: WayIn) => a.position - b.position;
+    const before = this.waysIn.ofCrowd(kind, this.t).sort(byPosition);
+    const after =
+      this.altered.expires.size === 0
+        ? this.unrevoked(before)
+        : this.waysIn.ofCrowd(kind, this.t, this.altered).sort(byPosition);
     const coveredBefore = union(before.flatMap(({ position }) => this.rangeOf(position)));
     const coveredAfter = union(after.flatMap(({ position }) => reachOfWay(this.estate, position, this.altered.cut)));
     return { before, after, coveredBefore, coveredAfter };
+  }
+
+  /** What is left of some ways where nothing but revokes is to be thought of. */
+  private unrevoked(ways: WayIn[]): WayIn[] {
+    return ways.filter(({ share }) => share < 0 || !this.altered.revoked.has(share));
   }
 
   private rangeOf(position: number): number[] {
@@ -100,6 +112,12 @@ class Comparison {
     const isInsider = this.estate.principals.insider[person] === 1;
     const crowds = isInsider ? [this.open, this.house] : [this.open];
     const before = this.waysIn.of(person, this.t);
+    const { expires, cut, revoked } = this.altered;
+    if (expires.size === 0 && cut.length === 0 && !this.marked.has(person)) {
+      const gone = before.filter(({ share }) => share >= 0 && revoked.has(share));
+      const touched = union(gone.flatMap(({ position }) => this.rangeOf(position)));
+      return this.compare(touched, [], { before, after: this.unrevoked(before) }, crowds);
+    }
     const after = this.waysIn.of(person, this.t, this.altered);
     const touched = this.touched(before, after);
     const gained = this.opened(before, after);

@@ -7,7 +7,7 @@ const TOP = -1;
 const STATES = ["live", "binned", "gone"] as const;
 export const LIVE = 0;
 /** The state of a slot that something refers to, but that no record has told of. */
-const UNKNOWN = 3;
+export const UNKNOWN = 3;
 export const NO_LABEL = 255;
 
 /** What a record changed: at most its name; where it stands and whose it is; or what it is and where it is kept. */

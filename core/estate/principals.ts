@@ -25,6 +25,12 @@ export interface Members {
   to: number;
 }
 
+/** That a group holds a member, both by their handles. */
+interface Membership {
+  group: number;
+  member: number;
+}
+
 const NOBODY: Members = { from: 0, insidersFrom: 0, to: 0 };
 
 /**
@@ -55,14 +61,17 @@ export class Principals {
   private readonly indexById = new Map<string, number>();
   private readonly personRecords = new Map<string, PersonRecord>();
   private readonly groupRecords = new Map<string, GroupRecord>();
-  private readonly memberRecords = new Map<string, RecordOf<"member">>();
+  private readonly memberships = new Map<string, Membership>();
   private homeDomains: readonly string[] = [];
   private self: (Members | undefined)[] = [];
   private ofGroup: Members[] = [];
   private subgroups: number[][] = [];
-  private direct: Set<number>[] = [];
-  private directGroups: number[][] = [];
   private groupsAbove: number[][] = [];
+  /** People that each group holds itself; one with two records may stand there twice. */
+  private direct: number[][] = [];
+  // Made when they are first asked for.
+  private directSets: (Set<number> | undefined)[] = [];
+  private directGroups: Map<number, number[]> | undefined;
 
   /** What is put counts from the next `settle` or `settleGroups` on. */
   put(record: PersonRecord | GroupRecord | RecordOf<"member">) {
@@ -70,18 +79,23 @@ export class Principals {
       this.personRecords.set(record.id, record);
       this.indexById.set(record.id, this.personAt(record.email));
     } else if (record.type === "group") this.groupRecords.set(record.id, record);
-    else this.memberRecords.set(recordKey(record), record);
+    else this.memberships.set(recordKey(record), this.membership(record));
   }
 
   removeMember(record: RecordOf<"member">) {
-    this.memberRecords.delete(recordKey(record));
+    this.memberships.delete(recordKey(record));
+  }
+
+  private membership({ groupId, memberId }: RecordOf<"member">): Membership {
+    return { group: this.handle(groupId), member: this.handle(memberId) };
   }
 
   /** The records, to be put again another time. */
   *records() {
     yield* this.personRecords.values();
     yield* this.groupRecords.values();
-    yield* this.memberRecords.values();
+    for (const { group, member } of this.memberships.values())
+      yield { type: "member" as const, groupId: this.ids.get(group), memberId: this.ids.get(member) };
   }
 
   handle(id: string): number {
@@ -169,7 +183,7 @@ export class Principals {
   /** Works out again whom each group holds; everybody is who they were, and other audiences stay true. */
   settleGroups() {
     this.linkGroups();
-    const closures = closuresOf({ subgroups: this.subgroups, people: this.direct.map((people) => [...people]) });
+    const closures = closuresOf({ subgroups: this.subgroups, people: this.direct });
     const members = new Map<Int32Array, Members>();
     this.ofGroup = closures.map((closure) => {
       const known = members.get(closure) ?? this.audience(closure);
@@ -229,17 +243,16 @@ export class Principals {
     for (const [index, { id }] of this.groups.entries()) this.groupOf[this.handle(id)] = index;
     this.subgroups = this.groups.map(() => []);
     this.groupsAbove = this.groups.map(() => []);
-    this.direct = this.groups.map(() => new Set());
-    this.directGroups = this.people.map(() => []);
-    for (const { groupId, memberId } of this.memberRecords.values()) {
-      const group = this.findGroup(groupId);
-      if (group === undefined) continue;
-      const person = this.findPerson(memberId);
-      const subgroup = this.findGroup(memberId);
-      if (person !== undefined && !this.direct[group].has(person)) {
-        this.direct[group].add(person);
-        this.directGroups[person].push(group);
-      } else if (subgroup !== undefined) {
+    this.direct = this.groups.map(() => []);
+    this.directSets = [];
+    this.directGroups = undefined;
+    for (const { group: holder, member } of this.memberships.values()) {
+      const group = this.groupOf[holder];
+      if (group < 0) continue;
+      const person = this.personOf[member];
+      const subgroup = this.groupOf[member];
+      if (person >= 0) this.direct[group].push(person);
+      else if (subgroup >= 0) {
         this.subgroups[group].push(subgroup);
         this.groupsAbove[subgroup].push(group);
       }
@@ -278,11 +291,20 @@ export class Principals {
 
   /** Indexes of the people who are members of the group itself. */
   directPeople(group: number): ReadonlySet<number> {
-    return this.direct[group];
+    return (this.directSets[group] ??= new Set(this.direct[group]));
   }
 
   directGroupsOf(person: number): readonly number[] {
-    return this.directGroups[person] ?? [];
+    if (!this.directGroups) {
+      this.directGroups = new Map();
+      for (const group of this.direct.keys())
+        for (const member of this.directPeople(group)) {
+          const groups = this.directGroups.get(member);
+          if (groups) groups.push(group);
+          else this.directGroups.set(member, [group]);
+        }
+    }
+    return this.directGroups.get(person) ?? [];
   }
 
   /** Groups that hold a group themselves. */
@@ -309,7 +331,7 @@ export class Principals {
   chain(group: number, person: number): string[] | null {
     const cameFrom = new Map([[group, -1]]);
     for (const within of cameFrom.keys()) {
-      if (this.direct[within].has(person)) return this.trail(cameFrom, within);
+      if (this.directPeople(within).has(person)) return this.trail(cameFrom, within);
       for (const below of this.subgroups[within]) if (!cameFrom.has(below)) cameFrom.set(below, within);
     }
     return null;

@@ -81,13 +81,12 @@ export class Shares {
     return this.ids.find(id);
   }
 
-  /** @returns its slot, and whether it is new, or sits elsewhere, or is for another than before */
+  /** @returns its slot, and whether it is new or sits elsewhere than before */
   put(record: ShareRecord, item: number, principals: Principals): { slot: number; hasMoved: boolean } {
     const known = this.ids.find(record.id);
     const slot = known ?? this.newSlot(record.id);
     const isLink = record.type === "link";
-    const to = isLink ? -1 : principals.handle(record.toId);
-    const hasMoved = known === undefined || this.item[slot] !== item || this.to[slot] !== to;
+    const hasMoved = known === undefined || this.item[slot] !== item;
     const at = (text: string | null | undefined, otherwise: Seconds) => (text ? seconds(text) : otherwise);
     this.item[slot] = item;
     this.reach[slot] = isLink ? REACHES.indexOf(record.reach) : GRANT;
@@ -103,7 +102,7 @@ export class Shares {
     this.lastUsed[slot] = at(record.lastUsedAt, 0);
     this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
     this.maker[slot] = principals.handle(isLink ? record.createdBy : record.grantedBy);
-    this.to[slot] = to;
+    this.to[slot] = isLink ? -1 : principals.handle(record.toId);
     if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
     this.audience[slot] = audienceKind(record);
     return { slot, hasMoved };

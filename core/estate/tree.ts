@@ -1,4 +1,4 @@
-import { type Items, LIVE, NO_LABEL } from "./items";
+import { type Items, LIVE, NO_LABEL, UNKNOWN } from "./items";
 import { LABELS } from "./records";
 
 /** The label of what has none, and nothing above it has one. */
@@ -83,63 +83,70 @@ export class Tree {
 }
 
 /**
- * Puts the items in order, depth first. Cut items wait in line until the tree that they hang in is done;
- * so parents still come first. What hangs below something unknown, or on a cycle, is never come to.
+ * Puts the items in order. How long the range of each item is, is summed up from below; then, from above,
+ * each takes the next free piece of its parent's range, and an item that doesn't inherit a range of its own.
+ * What hangs below something unknown, or on a cycle, gets no position.
  */
 export function buildTree(items: Items): Tree {
-  // Everything that the loop reads again and again lies in a local name: at a million items it is what counts.
+  // Everything that the loops read again and again lies in a local name: at a million items it is what counts.
   const { count, parent: parentSlot, inherits, state, ownLabel } = items;
-  const { starts, children } = childLists(items);
+  const order = parentsFirst(items);
+  const ordered = order?.length ?? count;
+  const size = new Int32Array(count).fill(1);
+  for (let i = ordered - 1; i >= 0; i--) {
+    const slot = order === null ? i : order[i];
+    if (parentSlot[slot] >= 0 && inherits[slot] === 1) size[parentSlot[slot]] += size[slot];
+  }
+  /** By slot: where the range of its next child begins. */
+  const free = new Int32Array(count);
   const slotAt = new Int32Array(count);
   const positionOf = new Int32Array(count).fill(-1);
   const parent = new Int32Array(count);
   const end = new Int32Array(count);
   const live = new Uint8Array(count);
   const label = new Uint8Array(count);
-  // Roots wait in line at its beginning; the stack grows from its end. A slot is never in both.
-  const agenda = new Int32Array(count);
-  let waits = 0;
-  for (let slot = 0; slot < count; slot++) if (parentSlot[slot] < 0 && items.isKnown(slot)) agenda[waits++] = slot;
   let length = 0;
-  for (let root = 0; root < waits; root++) {
-    let top = count;
-    // The last root may lie where the stack begins: it is taken before anything is pushed.
-    for (let slot = agenda[root]; ; slot = agenda[top++]) {
-      const position = length++;
-      const above = parentSlot[slot] < 0 ? -1 : positionOf[parentSlot[slot]];
-      const isLive = state[slot] === LIVE ? 1 : 0;
-      const own = ownLabel[slot];
-      positionOf[slot] = position;
-      slotAt[position] = slot;
-      parent[position] = above;
-      live[position] = above < 0 ? isLive : isLive & live[above];
-      label[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : label[above];
-      for (let i = starts[slot + 1] - 1; i >= starts[slot]; i--) {
-        const child = children[i];
-        if (inherits[child] === 1) agenda[--top] = child;
-        else agenda[waits++] = child;
-      }
-      if (top === count) break;
-    }
+  for (let i = 0; i < ordered; i++) {
+    const slot = order === null ? i : order[i];
+    const holder = parentSlot[slot];
+    const above = holder < 0 ? -1 : positionOf[holder];
+    if (holder < 0 ? state[slot] === UNKNOWN : above < 0) continue;
+    let position = length;
+    if (holder >= 0 && inherits[slot] === 1) {
+      position = free[holder];
+      free[holder] += size[slot];
+    } else length += size[slot];
+    const isLive = state[slot] === LIVE ? 1 : 0;
+    const own = ownLabel[slot];
+    free[slot] = position + 1;
+    positionOf[slot] = position;
+    slotAt[position] = slot;
+    parent[position] = above;
+    end[position] = position + size[slot];
+    live[position] = above < 0 ? isLive : isLive & live[above];
+    label[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : label[above];
   }
-  for (let position = length - 1; position >= 0; position--) {
-    if (end[position] === 0) end[position] = position + 1;
-    const above = parent[position];
-    // The last of an item's children stands behind the others, and is met first here.
-    if (above >= 0 && end[above] === 0 && inherits[slotAt[position]] === 1) end[above] = end[position];
-  }
-  return new Tree(items, length, slotAt, positionOf, parent, end, live, label);
+  return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live, label);
 }
 
-/** The children of each slot, list after list: those of slot s stand from `starts[s]` to `starts[s + 1]`. */
-function childLists({ count, parent }: Items): { starts: Int32Array; children: Int32Array } {
-  const starts = new Int32Array(count + 2);
-  for (let slot = 0; slot < count; slot++) if (parent[slot] >= 0) starts[parent[slot] + 2]++;
-  for (let slot = 2; slot < starts.length; slot++) starts[slot] += starts[slot - 1];
-  const children = new Int32Array(starts[count + 1]);
-  // Each list's beginning moves on while it is filled, and ends where the next list begins.
-  for (let slot = 0; slot < count; slot++) if (parent[slot] >= 0) children[starts[parent[slot] + 1]++] = slot;
-  return { starts, children };
+/** The slots that don't hang on a cycle, parents before their children; null where all slots stand so already. */
+function parentsFirst({ count, parent }: Items): Int32Array | null {
+  let sorted = 0;
+  while (sorted < count && parent[sorted] < sorted) sorted++;
+  if (sorted === count) return null;
+  const firstChild = new Int32Array(count).fill(-1);
+  const nextChild = new Int32Array(count);
+  for (let slot = count - 1; slot >= 0; slot--) {
+    if (parent[slot] < 0) continue;
+    nextChild[slot] = firstChild[parent[slot]];
+    firstChild[parent[slot]] = slot;
+  }
+  const order = new Int32Array(count);
+  let length = 0;
+  for (let slot = 0; slot < count; slot++) if (parent[slot] < 0) order[length++] = slot;
+  for (let i = 0; i < length; i++)
+    for (let child = firstChild[order[i]]; child >= 0; child = nextChild[child]) order[length++] = child;
+  return order.subarray(0, length);
 }
 
 /** Index into LABELS of the most sensitive live item in a range, or -1 if nothing in it is live. */

@@ -1,5 +1,5 @@
 import { isLiveShare } from "../access/live";
-import { previewOf } from "../dockets/preview";
+import { type PersonEffect, type Preview, previewOf } from "../dockets/preview";
 import { previewWords } from "../dockets/previewWords";
 import { verdictOn } from "../dockets/verdict";
 import type { WaysIn } from "../access/waysIn";
@@ -36,11 +36,24 @@ export interface ShareDetail {
   tellsRecipientUse: boolean;
   /** Other shares by which the same item is reached. */
   others: { id: string; words: string; at: string }[];
-  /** What would happen if it were revoked, in a line. */
-  ifGone: string;
+  ifGone: IfGone;
   /** Why its end date can't be set, or null where it can. */
   noExpiryWhy: string | null;
 }
+
+/** What would happen if a share were revoked. */
+export interface IfGone {
+  /** In a line. */
+  words: string;
+  /** Who loses access, the first of them, outsiders first; and of how many. */
+  lose: PersonEffect[];
+  losers: number;
+  /** Who keeps another way in, the first of them; and of how many. */
+  keep: PersonEffect[];
+  keepers: number;
+}
+
+const PEOPLE_SHOWN = 8;
 
 /** @param record the share's own record: it holds what the columns don't, its address and its recipients' use */
 export function shareDetail(
@@ -63,9 +76,21 @@ export function shareDetail(
       .map(({ rule }) => ({ rule, title: RULES[rule].title })),
     recipients: record.type === "link" ? record.recipients : [],
     tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
-    ifGone: previewWords(previewOf(estate, [{ action: "revoke", shareId: share.id }], t, waysIn)),
+    ifGone: ifGone(previewOf(estate, [{ action: "revoke", shareId: share.id }], t, waysIn)),
     others: othersTo(estate, share, t),
     noExpiryWhy: expiry.can ? null : expiry.why,
+  };
+}
+
+function ifGone(preview: Preview): IfGone {
+  const losers = preview.people.filter(({ loses }) => loses.count > 0);
+  const keepers = preview.people.filter(({ keeps }) => keeps.count > 0);
+  return {
+    words: previewWords(preview),
+    lose: losers.slice(0, PEOPLE_SHOWN),
+    losers: losers.length,
+    keep: keepers.slice(0, PEOPLE_SHOWN),
+    keepers: keepers.length,
   };
 }
 

@@ -6,34 +6,52 @@ import type { Seconds } from "@/core/time/instant";
 import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
 
 interface Waiting {
+  envelope: Envelope;
+  /** How often it has been put to an engine that then died. */
+  deaths: number;
   resolve: (answer: unknown) => void;
   reject: (error: Error) => void;
 }
 
-/** The server's side of the engine's thread. A thread that dies is started again at the next question. */
-class EngineClient {
+/** A question is put again to a new engine once: the second time it may be what kills them. */
+const MOST_DEATHS = 2;
+
+/** The server's side of the engine's thread. A thread that dies is started again, and builds its estate again. */
+export class EngineClient {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private next = 1;
 
+  constructor(
+    private readonly file: string,
+    private readonly database: string,
+  ) {}
+
   /** @param past the instant to ask about; without it, now */
   ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
-    const worker = (this.worker ??= this.start());
     const number = this.next++;
+    const envelope: Envelope = { number, name, asked, t: past ?? nowSeconds(), isPast: past !== undefined };
     return new Promise((resolve, reject) => {
-      this.waiting.set(number, { resolve: resolve as Waiting["resolve"], reject });
-      const envelope: Envelope = { number, name, asked, t: past ?? nowSeconds(), isPast: past !== undefined };
-      worker.postMessage(envelope);
+      this.waiting.set(number, { envelope, deaths: 0, resolve: resolve as Waiting["resolve"], reject });
+      this.running().postMessage(envelope);
     });
   }
 
+  /** Ends the thread, as a crash would. */
+  async kill(): Promise<void> {
+    await this.worker?.terminate();
+  }
+
+  private running(): Worker {
+    return (this.worker ??= this.start());
+  }
+
   private start(): Worker {
-    const file = join(/*turbopackIgnore: true*/ process.cwd(), "dist", "engine.mjs");
-    const worker = new Worker(file, { workerData: { databasePath: databasePath() } });
+    const worker = new Worker(this.file, { workerData: { databasePath: this.database } });
     worker.unref();
     worker.on("message", (reply: Reply) => this.settle(reply));
-    worker.on("error", (error) => this.fail(error));
-    worker.on("exit", () => this.fail(new Error("the engine stopped")));
+    worker.on("error", (error) => console.error(`the engine failed: ${error.stack}`));
+    worker.on("exit", () => this.startOver(worker));
     return worker;
   }
 
@@ -44,10 +62,14 @@ class EngineClient {
     else one?.resolve(reply.answer);
   }
 
-  private fail(error: Error) {
-    this.worker = undefined;
-    for (const one of this.waiting.values()) one.reject(error);
-    this.waiting.clear();
+  /** Puts what was still to be answered to a new engine. */
+  private startOver(dead: Worker) {
+    if (this.worker === dead) this.worker = undefined;
+    for (const [number, one] of this.waiting)
+      if (++one.deaths >= MOST_DEATHS) {
+        this.waiting.delete(number);
+        one.reject(new Error("the engine stopped"));
+      } else this.running().postMessage(one.envelope);
   }
 }
 
@@ -55,5 +77,6 @@ const shared = globalThis as { latchEngine?: EngineClient };
 
 /** The engine of this process. */
 export function engine(): EngineClient {
-  return (shared.latchEngine ??= new EngineClient());
+  const file = join(/*turbopackIgnore: true*/ process.cwd(), "dist", "engine.mjs");
+  return (shared.latchEngine ??= new EngineClient(file, databasePath()));
 }

@@ -66,7 +66,9 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
     const state = opening(db, store, token, inside !== undefined);
     if (state.state === "gone") return show(c, pages.gone, 410);
     if (state.state === "not-yet") return show(c, pages.notYet(state.opensAt), 403);
-    return page(state, inside, token);
+    // Whoever has been dropped since they came in is outside again.
+    const isStill = inside !== undefined && (state.link.reach === "open" || isFor(state.link, inside.as));
+    return page(state, isStill ? inside : undefined, token);
   }
 
   function countUse(link: LinkRecord, who: string) {

@@ -2,11 +2,11 @@
 
 import clsx from "clsx";
 import type { ReactNode } from "react";
-import type { EffectWords, PersonEffect, Preview, Way } from "@/core/dockets/preview";
+import type { EffectWords, PersonEffect, Preview } from "@/core/dockets/preview";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { Button } from "../parts/Button";
 import { changeWords } from "../parts/changeWords";
-import { countWords, itemWords } from "../parts/words";
+import { countWords, itemWords, wayWords } from "../parts/words";
 import { useTray } from "./useTray";
 
 const MOST_SHOWN = 200;
@@ -78,14 +78,6 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
       {children}
     </section>
   );
-}
-
-const WAYS_SHOWN = 4;
-
-function wayWords(ways: Way[]): string {
-  const more = ways.length - WAYS_SHOWN;
-  const first = ways.slice(0, WAYS_SHOWN).map((way) => way.words);
-  return `${first.join("; ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }
 
 function Losses({ preview }: { preview: Preview }) {

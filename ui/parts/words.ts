@@ -1,4 +1,4 @@
-import type { SomeItems } from "@/core/dockets/preview";
+import type { SomeItems, Way } from "@/core/dockets/preview";
 import { countWords, dayWords } from "@/core/register/words";
 import { DAY, NEVER, seconds, type Seconds } from "@/core/time/instant";
 
@@ -33,4 +33,13 @@ export function itemWords({ count, names }: SomeItems): string {
   if (count === 1) return names[0];
   const more = count - names.length;
   return `${countWords(count, "item")}: ${names.join(", ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
+}
+
+const WAYS_SHOWN = 4;
+
+/** The first few ways in, and how many more there are. */
+export function wayWords(ways: Way[]): string {
+  const more = ways.length - WAYS_SHOWN;
+  const first = ways.slice(0, WAYS_SHOWN).map((way) => way.words);
+  return `${first.join("; ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }

@@ -69,6 +69,13 @@ test("a latch that the store can't shut is no control, and says why", async () =
   expect(screen.getByText("This store does not tell who opened it.")).toBeTruthy();
 });
 
+test("tells by name who loses access if it goes, and who keeps it by what", async () => {
+  show("g");
+  expect(await screen.findByText("Who loses access")).toBeTruthy();
+  expect(screen.getAllByText("Tour")).toHaveLength(2);
+  expect(screen.getByText("by named link on Scans; open link on Scans")).toBeTruthy();
+});
+
 test("whoever may only look has nothing to press that changes anything", async () => {
   show("open", { mayChange: false });
   await screen.findByText("Scans");

@@ -12,7 +12,7 @@ import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Notice } from "../parts/Notice";
 import { RiskMark } from "../parts/RiskMark";
-import { momentWords, plainWords } from "../parts/words";
+import { itemWords, momentWords, plainWords, wayWords } from "../parts/words";
 
 interface Props {
   id: string;
@@ -80,7 +80,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
       <Recipients detail={detail} />
       <section className="mt-4">
         <h3 className="font-semibold">If this goes</h3>
-        <p className="text-ink-soft">{detail.ifGone}</p>
+        <IfGone ifGone={detail.ifGone} />
         <Link
           href={asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, props.past)}
           className="text-verdigris underline"
@@ -175,6 +175,43 @@ function Findings({ detail }: { detail: ShareDetail }) {
         </li>
       ))}
     </ul>
+  );
+}
+
+/** Who loses access if the share goes, and who keeps it by another way. */
+function IfGone({ ifGone: { words, lose, losers, keep, keepers } }: Pick<ShareDetail, "ifGone">) {
+  return (
+    <>
+      <p className="text-ink-soft">{words}</p>
+      {losers > 0 && (
+        <>
+          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who loses access</h4>
+          <ul>
+            {lose.map((person) => (
+              <li key={person.address} className="border-t border-line py-1">
+                {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
+                <span className="block text-ink-soft">{itemWords(person.loses)}</span>
+              </li>
+            ))}
+          </ul>
+          {losers > lose.length && <p className="text-ink-faint">and {losers - lose.length} more</p>}
+        </>
+      )}
+      {keepers > 0 && (
+        <>
+          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who keeps another way in</h4>
+          <ul>
+            {keep.map((person) => (
+              <li key={person.address} className="border-t border-line py-1">
+                {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
+                <span className="block text-copper">by {wayWords(person.ways)}</span>
+              </li>
+            ))}
+          </ul>
+          {keepers > keep.length && <p className="text-ink-faint">and {keepers - keep.length} more</p>}
+        </>
+      )}
+    </>
   );
 }
 

@@ -1,0 +1,53 @@
+import { existsSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { writeDatabase } from "@/bench/database";
+import { EngineClient } from "@/server/engine/client";
+
+/** The engine's thread as the server runs it, over a generated estate that is large enough for its columns to be kept. */
+const ITEMS = 60_000;
+const root = join(__dirname, "../..");
+const database = join(mkdtempSync(join(tmpdir(), "latch-engine-")), "latch.sqlite");
+const columns = `${database}.columns`;
+const start = () => new EngineClient(join(root, "dist/engine.mjs"), database);
+const paths = (engine: EngineClient) => engine.ask("trace", { item: "i0", person: "p20@home.example" });
+let first: unknown;
+
+jest.setTimeout(120_000);
+
+beforeAll(() => writeDatabase(database, ITEMS));
+
+test("a thread that dies is started again: what was asked meanwhile is answered, and all that was known is known", async () => {
+  const engine = start();
+  first = await engine.ask("trace", { item: "i0" });
+  const asked = [engine.ask("find", { text: "item 12" }), paths(engine)];
+  await engine.kill();
+  const [found] = (await Promise.all(asked)) as { items: unknown[] }[];
+  expect(found.items).toHaveLength(8);
+  expect(await engine.ask("trace", { item: "i0" })).toEqual(first);
+  await engine.kill();
+});
+
+test("a question that dies twice is given up, with a message", async () => {
+  const engine = start();
+  const asked = engine.ask("find", { text: "item 1" }).catch((error: Error) => error.message);
+  await engine.kill();
+  await engine.kill();
+  expect(await asked).toBe("the engine stopped");
+  await engine.kill();
+});
+
+test("the columns that it kept start the next one, and broken ones are passed over", async () => {
+  expect(existsSync(columns)).toBe(true);
+  const kept = readFileSync(columns);
+  const answers = [];
+  for (const spoil of [() => {}, () => truncateSync(columns, 1_000), () => writeFileSync(columns, "nonsense")]) {
+    spoil();
+    const engine = start();
+    answers.push(await engine.ask("trace", { item: "i0" }));
+    await engine.kill();
+  }
+  expect(answers).toEqual([first, first, first]);
+  // What was passed over has been written anew.
+  expect(readFileSync(columns).length).toBe(kept.length);
+});
