@@ -7,6 +7,12 @@ const ITEMS_A_PERSON = 50;
 const ITEMS_A_GROUP = 500;
 const OUTSIDE = 0.3;
 const CUT = 0.03;
+/** One space holds this much of everything, as the oldest space of a house does. */
+const LARGEST_SPACE = 0.5;
+/** People share folders more often than files (common practice, no source). */
+const ON_A_FOLDER = 0.5;
+/** One group of partners holds this much of all outsiders. */
+const PARTNERS = 1 / 6;
 const DEPTH = 12;
 const NESTING = 5;
 const MADE = "2026-01-01T00:00:00Z";
@@ -26,8 +32,12 @@ export function* generateEstate(size: number, seed = 1): Generator<EstateRecord>
     yield { type: "person", id: `p${i}`, email: `p${i}@${domain}`, name: `Person ${i}`, status: "active" };
   }
   yield* groupRecords(random, groups, people, outsiders);
-  yield* itemRecords(random, size, people, outsiders);
-  for (let i = 0; i < size / ITEMS_A_SHARE; i++) yield share(i, random, size, people, groups, outsiders);
+  const folders: number[] = [];
+  yield* itemRecords(random, size, people, outsiders, folders);
+  for (let i = 0; i < size / ITEMS_A_SHARE; i++) {
+    const item = random.chance(ON_A_FOLDER) ? random.pick(folders) : random.between(0, size - 1);
+    yield share(i, `i${item}`, random, people, groups, outsiders);
+  }
 }
 
 /** Groups stand in five layers; each may hold groups of the layer below, so none is nested deeper. */
@@ -40,15 +50,24 @@ function* groupRecords(random: Random, groups: number, people: number, outsiders
       const member = isOutsider ? random.between(0, outsiders - 1) : random.between(outsiders, people - 1);
       yield { type: "member", groupId: `g${i}`, memberId: `p${member}` };
     }
+    if (i === 0)
+      for (let member = 0; member < outsiders * PARTNERS; member++)
+        yield { type: "member", groupId: "g0", memberId: `p${member}` };
     if (i % NESTING > 0 && random.chance(0.5)) yield { type: "member", groupId: `g${i}`, memberId: `g${i - 1}` };
   }
 }
 
-function* itemRecords(random: Random, size: number, people: number, outsiders: number): Generator<EstateRecord> {
+/** @param folders is filled with the numbers of the folders */
+function* itemRecords(
+  random: Random,
+  size: number,
+  people: number,
+  outsiders: number,
+  folders: number[],
+): Generator<EstateRecord> {
   const depth = new Uint8Array(size);
-  const folders: number[] = [];
   for (let i = 0; i < size; i++) {
-    const isTop = i === 0 || i % 5_000 === 0;
+    const isTop = i === 0 || (i >= LARGEST_SPACE * size && i % 5_000 === 0);
     const parent = isTop
       ? -1
       : folders[Math.max(0, folders.length - 1 - Math.floor(random.next() ** 2 * Math.min(folders.length, 400)))];
@@ -74,13 +93,12 @@ function* itemRecords(random: Random, size: number, people: number, outsiders: n
 
 function share(
   i: number,
+  itemId: string,
   random: Random,
-  size: number,
   people: number,
   groups: number,
   outsiders: number,
 ): EstateRecord {
-  const itemId = `i${random.between(0, size - 1)}`;
   const expiresAt = random.chance(0.4)
     ? `2026-${random.pick(["09", "10", "11", "12"])}-${random.between(10, 28)}T00:00:00Z`
     : null;

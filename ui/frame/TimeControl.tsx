@@ -6,6 +6,7 @@ import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { momentWords } from "../parts/words";
+import { HistoryChart } from "./HistoryChart";
 import { useStandpoint } from "./viewer";
 
 const JUMPS: [string, number][] = [
@@ -37,7 +38,8 @@ export function TimeControl({ present, onPast }: { present: Seconds; onPast: (at
         {past === null ? "Now" : "Then"}, {momentWords(rfc3339(now))} UTC
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" className="z-20 w-[340px] border border-line-strong bg-raised p-4 shadow-lg">
+        <Popover.Content align="end" className="z-20 w-[440px] border border-line-strong bg-raised p-4 shadow-lg">
+          <HistoryChart onDay={go} />
           <form onSubmit={submit}>
             <Field
               label="See the estate as it was on"
