@@ -1,9 +1,10 @@
-import { DuckDBInstance } from "@duckdb/node-api";
 import type { Estate } from "../core/estate/estate";
 import { OUTSIDE_SQL, type OutsideRow, outsideShares } from "./outside";
 
 /** The estate in a DuckDB database in memory; and the question asked of it, in the same SQL. */
 export async function inDuckdb(estate: Estate): Promise<() => Promise<OutsideRow[]>> {
+  // Loaded where it is wanted: what it takes up is not the engine's.
+  const { DuckDBInstance } = await import("@duckdb/node-api");
   const connection = await (await DuckDBInstance.create(":memory:")).connect();
   await connection.run("create table item (id integer primary key, parent integer, inherits integer)");
   await connection.run(

@@ -59,6 +59,10 @@ await shot("query-help", "/register?q=rech:open", () => click("What can be asked
 await shot("trace-item", "/trace?item=" + (await itemId("Stage plots")));
 await shot("trace-paths", `/trace?item=${await itemId("Stage plots")}&person=${await builder()}`);
 await shot("trace-organisation", "/trace?organisation=quayside-staging.example");
+await shot("time", "/register", async () => {
+  await click("Now, ");
+  await page.waitForFunction(() => document.body.innerText.includes("at most"));
+});
 await shot("past", "/register?q=outside%3Ayes&at=2026-06-01T12:00:00Z");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");

@@ -39,7 +39,7 @@ export class Exposures {
   readonly stateAt: Int32Array;
   private plan: Plan;
   private presence: Presence;
-  private sets = new OrganisationSets();
+  private readonly sets = new OrganisationSets();
   private states = 1;
   // Of each state.
   private links = new Uint8Array(1_024);
@@ -76,7 +76,7 @@ export class Exposures {
     this.t = t;
     this.trueUntil = this.plan.nextChangeAfter(t);
     this.states = 1;
-    this.sets = new OrganisationSets();
+    this.sets.clear();
     this.sweep(0, this.stateAt.length, NOTHING);
     return this;
   }
@@ -201,7 +201,7 @@ export class Exposures {
       (this.open > 0 ? 1 : 0) | (this.open > 0 && this.unkeyed === 0 ? 2 : 0) | (this.houses > 0 ? 4 : 0);
     this.insiders[state] = presence.insiders;
     this.outsiders[state] = presence.outsiders;
-    this.organisations[state] = presence.organisationSet(this.sets);
+    this.organisations[state] = presence.organisationSet(this.sets, this.organisations[above]);
     return state;
   }
 

@@ -4,6 +4,7 @@ import { ROLES } from "../estate/records";
 import { AUDIENCES, HOUSE, OPEN } from "../estate/shares";
 import { NEVER, type Seconds } from "../time/instant";
 import { leadsOutside } from "./live";
+import { sortByPosition } from "./sortByPosition";
 
 /** What a sweep counts: ways in from outside only, or everybody's. */
 export type Scope = "outside" | "everyone";
@@ -47,28 +48,26 @@ export class Plan {
     private readonly estate: Estate,
     private readonly scope: Scope,
   ) {
-    const sorted = this.sortedKeys();
-    this.makeRoom(sorted.length);
-    this.length = sorted.length;
-    for (let i = 0; i < sorted.length; i++) {
-      const position = Math.floor(sorted[i] / WIDTH);
-      this.positions[i] = position;
-      this.write(i, sorted[i] - position * WIDTH - ITEMS);
-    }
+    const { positions, keys } = this.sorted();
+    this.makeRoom(keys.length);
+    this.length = keys.length;
+    this.positions = positions;
+    for (let i = 0; i < keys.length; i++) this.write(i, keys[i]);
   }
 
-  /** Position and key in one number each, so that sorting them needs no comparing function. */
-  private sortedKeys(): Float64Array {
+  private sorted() {
     const { shares, tree, items } = this.estate;
-    const owned: number[] = [];
     const { owner } = items;
-    for (let slot = 0; slot < items.count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(slot);
-    const sorted = new Float64Array(shares.count + owned.length);
+    const keys = new Int32Array(shares.count);
     let length = 0;
-    for (let slot = 0; slot < shares.count; slot++)
-      if (this.matters(slot)) sorted[length++] = shares.position[slot] * WIDTH + slot + ITEMS;
-    for (const slot of owned) sorted[length++] = tree.positionOf[slot] * WIDTH + ~slot + ITEMS;
-    return sorted.subarray(0, length).sort();
+    for (let slot = 0; slot < shares.count; slot++) if (this.matters(slot)) keys[length++] = slot;
+    const owned: number[] = [];
+    for (let slot = 0; slot < items.count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(~slot);
+    const all = new Int32Array(length + owned.length);
+    all.set(keys.subarray(0, length));
+    all.set(owned, length);
+    const positions = all.map((key) => (key < 0 ? tree.positionOf[~key] : shares.position[key]));
+    return sortByPosition(positions, all);
   }
 
   /** Whether an item is live, and its owner counts. */
@@ -174,7 +173,3 @@ export class Plan {
     this.to = longer(this.to);
   }
 }
-
-/** Keys lie between -ITEMS and WIDTH - ITEMS: room for a billion items and as many shares. */
-const ITEMS = 2 ** 30;
-const WIDTH = 2 ** 31;

@@ -85,8 +85,12 @@ export class Presence {
     this.sum = (this.sum - scattered(organisation)) | 0;
   }
 
-  /** The number in `sets` of the organisations that are inside. */
-  organisationSet(sets: OrganisationSets): number {
+  /**
+   * The number in `sets` of the organisations that are inside.
+   * @param above number of the set further up: whoever was inside there is inside still
+   */
+  organisationSet(sets: OrganisationSets, above: number): number {
+    if (sets.sizeOf(above) === this.presentCount) return above;
     return sets.intern(this.sum, this.present, this.presentCount, this.organisationTimes);
   }
 }
@@ -106,6 +110,12 @@ export class OrganisationSets {
   private members = new Int32Array(4_096);
   private count = 1;
   private table = new Int32Array(2_048);
+
+  /** Forgets all sets. */
+  clear() {
+    this.count = 1;
+    this.table.fill(0);
+  }
 
   /**
    * @param sum of the set's members, as a first guess at which set it is
@@ -150,6 +160,10 @@ export class OrganisationSets {
       while (this.table[at] !== 0) at = (at + 1) & mask;
       this.table[at] = set;
     }
+  }
+
+  sizeOf(set: number): number {
+    return set === 0 ? 0 : this.starts[set + 1] - this.starts[set];
   }
 
   /** Indexes of the organisations in a set, in no order. */

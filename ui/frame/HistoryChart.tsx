@@ -22,10 +22,10 @@ Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, 
 
 /** The ways in from outside, the widest below; each with the token of its colour. */
 const WAYS: [Exclude<keyof OutsideCount, "at">, string, string][] = [
-  ["open", "Open links", "--oxide"],
-  ["named", "Named links", "--copper"],
-  ["person", "Rights of people", "--verdigris"],
-  ["group", "Rights of groups", "--ink-faint"],
+  ["open", "Open links", "--copper"],
+  ["named", "Named links", "--verdigris"],
+  ["person", "Rights of people", "--ink-soft"],
+  ["group", "Rights of groups", "--line-strong"],
 ];
 
 const total = (one: OutsideCount) => one.open + one.named + one.person + one.group;
@@ -82,7 +82,7 @@ function drawChart(canvas: HTMLCanvasElement, counts: OutsideCount[], onDay: (at
     fill: true,
     stepped: true,
   }));
-  const ticks = { color: colour("--ink-faint"), maxRotation: 0 };
+  const ticks = { color: colour("--ink-faint"), maxRotation: 0, font: { family: styles.fontFamily } };
   return new Chart(canvas, {
     type: "line",
     data: { labels: counts.map(({ at }) => dayWords(at)), datasets },

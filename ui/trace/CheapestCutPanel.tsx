@@ -110,7 +110,7 @@ function Losses({ cut }: { cut: CheapestCut }) {
       <ul>
         {cut.losses.slice(0, MOST_SHOWN).map(({ who, address, loses }) => (
           <li key={who + address} className="flex gap-3 border-t border-line py-1">
-            <span className="w-[260px] shrink-0">
+            <span className="w-[340px] shrink-0">
               {who} {address && <span className="block font-mono text-[12px] text-ink-faint">{address}</span>}
             </span>
             <span className="text-ink-soft">{itemWords(loses)}</span>

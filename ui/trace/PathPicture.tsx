@@ -15,7 +15,8 @@ const KIND_WORDS: Record<PlacedStep["kind"], string> = {
   item: "Item",
 };
 
-const CUTTER = 22;
+/** As large as a target has to be (WCAG 2.2, 2.5.8). */
+const CUTTER = 24;
 
 interface Props {
   paths: TracedPath[];
