@@ -36,6 +36,8 @@ export class Estate {
   readonly stances = new Map<string, records.Stance>();
   tree: Tree;
   private engagementList: Engagement[] | undefined;
+  /** The stores by the numbers that items know them by; filled as they are asked for. */
+  private storeList: (records.StoreRecord | undefined)[] = [];
   private readonly engagementRecords = new Map<string, records.EngagementRecord>();
   private readonly partyRecords = new Map<string, records.PartyRecord>();
   private head: records.RecordOf<"estate"> | undefined;
@@ -65,6 +67,7 @@ export class Estate {
         break;
       case "store":
         this.stores.set(record.id, record);
+        this.storeList = [];
         this.changed.stores = true;
         break;
       case "person":
@@ -162,7 +165,7 @@ export class Estate {
     const { shares, items } = this;
     const item = shares.item[slot];
     const members = this.membersOf(slot);
-    const store = items.isKnown(item) ? this.stores.get(items.storeOf(item)) : undefined;
+    const store = this.storeOfSlot(item);
     const position = item < this.tree.positionOf.length ? this.tree.positionOf[item] : -1;
     if (position < 0 || !store || members === null) {
       shares.position[slot] = -1;
@@ -176,6 +179,12 @@ export class Estate {
     shares.download[slot] = downloadPossible(promised, items.kindOf(item), store.capabilities) ? 1 : 0;
     this.chain(slot, item);
     return true;
+  }
+
+  private storeOfSlot(item: number): records.StoreRecord | undefined {
+    if (!this.items.isKnown(item)) return undefined;
+    const index = this.items.store[item];
+    return (this.storeList[index] ??= this.stores.get(this.items.storeOf(item)));
   }
 
   private chain(slot: number, item: number) {
