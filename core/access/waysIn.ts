@@ -2,6 +2,7 @@ import type { Estate } from "../estate/estate";
 import { AUDIENCES, type AudienceKind, HOUSE, OPEN, PEOPLE } from "../estate/shares";
 import type { Seconds } from "../time/instant";
 import { type Altered, UNALTERED } from "./altered";
+import { type Ranges, union } from "./ranges";
 
 /** One share, or an ownership, by which somebody comes in, and where it sits. */
 export interface WayIn {
@@ -23,6 +24,8 @@ export class WaysIn {
   private readonly owned: Lists = new Map();
   private readonly crowds: Record<"open" | "house", Set<number>> = { open: new Set(), house: new Set() };
 
+  private keptCrowds: Partial<Record<"open" | "house", CrowdWays>> = {};
+
   constructor(private readonly estate: Estate) {
     for (let slot = 0; slot < estate.shares.count; slot++) this.enter(slot, append);
     const { items, tree, principals } = estate;
@@ -34,6 +37,7 @@ export class WaysIn {
 
   /** Takes in a share that is new or has changed. */
   add(slot: number) {
+    this.keptCrowds = {};
     this.enter(slot, appendOnce);
   }
 
@@ -70,14 +74,31 @@ export class WaysIn {
     return ways;
   }
 
-  /** The links by which anyone, or everyone of the house, comes in at t. */
+  /** The links by which anyone, or everyone of the house, comes in at t, in order of position. */
   ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const ways: WayIn[] = [];
     for (const slot of this.crowds[kind])
       if (isOf(this.estate, slot, kind) && isInForce(this.estate, slot, t, altered))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
-    return ways;
+    return ways.sort((a, b) => a.position - b.position);
   }
+
+  /** The same with all that they reach; kept for the instant that was asked about last. */
+  crowdAt(kind: "open" | "house", t: Seconds): CrowdWays {
+    const kept = this.keptCrowds[kind];
+    if (kept?.t === t) return kept;
+    const ways = this.ofCrowd(kind, t);
+    const { end } = this.estate.tree;
+    const covered = union(ways.flatMap(({ position }) => [position, end[position]]));
+    return (this.keptCrowds[kind] = { t, ways, covered });
+  }
+}
+
+/** The links for whoever comes, at an instant, and all that they reach. */
+interface CrowdWays {
+  t: Seconds;
+  ways: WayIn[];
+  covered: Ranges;
 }
 
 function append(lists: Lists, key: number, value: number) {

@@ -1,5 +1,4 @@
-import { both, countLive, minus, overlaps, type Ranges, union } from "../access/ranges";
-import { UNALTERED } from "../access/altered";
+import { countLive, minus, overlaps, type Ranges, union } from "../access/ranges";
 import { type WayIn, WaysIn } from "../access/waysIn";
 import type { Estate } from "../estate/estate";
 import { HOUSE, OPEN } from "../estate/shares";
@@ -49,8 +48,6 @@ export interface CheapestCut {
   losses: OtherLoss[];
   /** How many ways from people to items those are. */
   lost: number;
-  /** What the people themselves are kept from, as was wanted. */
-  closed: SomeItems;
 }
 
 /**
@@ -68,22 +65,13 @@ export function cheapestCut(
 ): CheapestCut {
   const cut = new Cut(estate, target, t, waysIn);
   const changes = cut.find();
-  const effects = effectsOf(
-    estate,
-    waysIn,
-    alteredBy(
-      estate,
-      (changes ?? []).map(({ change }) => change),
-    ),
-    t,
-  );
-  const closed = union(target.people.flatMap((person) => [...(effects.people.get(person)?.loses ?? [])]));
+  const altered = alteredBy(estate, changes?.map(({ change }) => change) ?? []);
+  const effects = effectsOf(estate, waysIn, altered, t);
   return {
     changes: changes?.map((one) => ({ ...one, about: subjectWords(estate, one.change)! })) ?? null,
     stays: changes === null ? cut.uncuttable() : [],
     losses: cut.otherLosses(effects),
     lost: cut.lossOf(effects),
-    closed: someItems(estate, both(closed, cut.wanted)),
   };
 }
 
@@ -129,9 +117,9 @@ class Cut {
     const above = new Set(this.above);
     const isHouse = insider[person] === 1 && active[person] === 1;
     return [
-      ...this.waysIn.of(person, this.t, UNALTERED),
-      ...this.waysIn.ofCrowd("open", this.t, UNALTERED),
-      ...(isHouse ? this.waysIn.ofCrowd("house", this.t, UNALTERED) : []),
+      ...this.waysIn.of(person, this.t),
+      ...this.waysIn.crowdAt("open", this.t).ways,
+      ...(isHouse ? this.waysIn.crowdAt("house", this.t).ways : []),
     ].filter(({ position }) => above.has(position) || this.isWanted(position));
   }
 

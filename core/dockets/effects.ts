@@ -87,14 +87,12 @@ class Comparison {
   }
 
   private crowd(kind: "open" | "house"): Crowd {
-    const byPosition = (a: WayIn, b: WayIn) => a.position - b.position;
-    const before = this.waysIn.ofCrowd(kind, this.t).sort(byPosition);
-    const after =
-      this.altered.expires.size === 0
-        ? this.unrevoked(before)
-        : this.waysIn.ofCrowd(kind, this.t, this.altered).sort(byPosition);
-    const coveredBefore = union(before.flatMap(({ position }) => this.rangeOf(position)));
-    const coveredAfter = union(after.flatMap(({ position }) => reachOfWay(this.estate, position, this.altered.cut)));
+    const { expires, cut, revoked } = this.altered;
+    const { ways: before, covered: coveredBefore } = this.waysIn.crowdAt(kind, this.t);
+    const isTouched = expires.size > 0 || cut.length > 0 || before.some(({ share }) => revoked.has(share));
+    if (!isTouched) return { before, after: before, coveredBefore, coveredAfter: coveredBefore };
+    const after = expires.size === 0 ? this.unrevoked(before) : this.waysIn.ofCrowd(kind, this.t, this.altered);
+    const coveredAfter = union(after.flatMap(({ position }) => reachOfWay(this.estate, position, cut)));
     return { before, after, coveredBefore, coveredAfter };
   }
 
@@ -127,6 +125,7 @@ class Comparison {
 
   ofCrowd(kind: "open" | "house"): Effect {
     const own = this[kind];
+    if (own.before === own.after) return { loses: [], keeps: [], gains: [], waysLeft: [] };
     return this.compare(this.touched(own.before, own.after), this.opened(own.before, own.after), own, []);
   }
 
