@@ -1,7 +1,7 @@
 "use client";
 
 import clsx from "clsx";
-import { useMemo } from "react";
+import { type ReactNode, useMemo } from "react";
 import type { TracedPath } from "@/core/access/trace";
 import { type Change, subjectOf } from "@/core/dockets/change";
 import { type ChainCut, cutsAlong } from "./cutWords";
@@ -96,16 +96,11 @@ function StepBox({ step, cut, isCut, onCut }: StepProps) {
       />
       <foreignObject width={STEP_WIDTH} height={STEP_HEIGHT}>
         {cut && onCut ? (
-          <button
-            type="button"
-            aria-pressed={isCut}
-            aria-label={cut.words}
-            title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
-            onClick={() => onCut(cut.change)}
-            className="flex h-full w-full flex-col justify-center overflow-hidden px-2 text-left hover:bg-copper-soft"
-          >
-            {words}
-          </button>
+          <CutButton cut={cut} isCut={isCut} onCut={onCut}>
+            <span className="flex h-full flex-col justify-center overflow-hidden px-2 text-left hover:bg-copper-soft">
+              {words}
+            </span>
+          </CutButton>
         ) : (
           <div className="flex h-full flex-col justify-center px-2" title={step.words}>
             {words}
@@ -113,6 +108,29 @@ function StepBox({ step, cut, isCut, onCut }: StepProps) {
         )}
       </foreignObject>
     </g>
+  );
+}
+
+interface CutButtonProps {
+  cut: ChainCut;
+  isCut: boolean;
+  onCut: (change: Change) => void;
+  children: ReactNode;
+}
+
+/** Stages a cut, or takes it out again. */
+function CutButton({ cut, isCut, onCut, children }: CutButtonProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={isCut}
+      aria-label={cut.words}
+      title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
+      onClick={() => onCut(cut.change)}
+      className="grid h-full w-full"
+    >
+      {children}
+    </button>
   );
 }
 
@@ -129,21 +147,14 @@ function LinkCutter({ link, cut, isCut, onCut }: LinkProps) {
   const { x, y } = link.middle;
   return (
     <foreignObject x={x - CUTTER / 2} y={y - CUTTER / 2} width={CUTTER} height={CUTTER}>
-      <button
-        type="button"
-        aria-pressed={isCut}
-        aria-label={cut.words}
-        title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
-        onClick={() => onCut(cut.change)}
-        className="flex h-full w-full items-center justify-center"
-      >
+      <CutButton cut={cut} isCut={isCut} onCut={onCut}>
         <span
           className={clsx(
-            "h-4 w-[9px] rounded-[2px] border-2",
+            "h-4 w-[9px] self-center justify-self-center rounded-[2px] border-2",
             isCut ? "border-oxide bg-oxide" : "border-copper bg-raised hover:bg-copper-soft",
           )}
         />
-      </button>
+      </CutButton>
     </foreignObject>
   );
 }

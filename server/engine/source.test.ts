@@ -1,0 +1,97 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { pathsTo } from "@/core/access/paths";
+import { Standing } from "@/core/access/standing";
+import type { EstateRecord } from "@/core/estate/records";
+import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
+import { type Db, openDatabase, writing } from "../db/open";
+import { keepFacts } from "../reading/facts";
+import { currentSource, pastSource, type Source } from "./source";
+
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-source-"));
+let db: Db;
+let path: string;
+
+const crew = [
+  { type: "group" as const, id: "crew", name: "Crew", storeId: "st" },
+  ...group("crew", "out").slice(1),
+] as EstateRecord[];
+const records: EstateRecord[] = [
+  head(),
+  store(),
+  person("out", "out@quay.example"),
+  ...crew,
+  item("a", null),
+  file("f", "a"),
+  grant("g", "a", "crew"),
+  link("l", "f", { address: "https://dock.example/l/SECRET" }),
+];
+const keep = (seen: EstateRecord[], at: string, gone = false) =>
+  writing(db, (within) =>
+    keepFacts(
+      within,
+      "st",
+      seen.map((record) => ({ record, at, since: at, gone })),
+    ),
+  );
+const ways = ({ estate }: Standing) =>
+  pathsTo(estate, T, estate.principals.findAddress("out@quay.example")!, estate.tree.position("f")!).map(
+    ({ share }) => share,
+  );
+
+beforeEach(async () => {
+  path = join(mkdtempSync(join(tmpdir(), "latch-source-")), "latch.sqlite");
+  db = await openDatabase(path);
+  await keep(records, "2026-10-01T00:00:00Z");
+});
+afterEach(() => db.destroy());
+
+async function standingOf(source: Source) {
+  const standing = new Standing(await source.estate());
+  standing.apply(await source.changes());
+  return standing;
+}
+
+test("what changed since the last look is what is new, changed, or no more; and each is told once", async () => {
+  const source = currentSource(db, `${path}.columns`);
+  const standing = await standingOf(source);
+  expect(ways(standing)).toEqual(["g", "l"]);
+  await keep([link("l", "f", { revokedAt: NOW })], NOW);
+  await keep([crew[1]], NOW, true);
+  const patch = await source.changes();
+  expect([[...patch.put].length, [...patch.removed]]).toEqual([1, [crew[1]]]);
+  standing.apply(patch);
+  expect(ways(standing)).toEqual([]);
+  expect(await source.changes()).toEqual({ put: [], removed: [] });
+});
+
+test("a membership that ended and began again is told as one that is", async () => {
+  const source = currentSource(db, `${path}.columns`);
+  const standing = await standingOf(source);
+  await keep([crew[1]], NOW, true);
+  await keep([crew[1]], NOW);
+  standing.apply(await source.changes());
+  expect(ways(standing)).toContain("g");
+});
+
+test("a past instant is as it was, with the record that held then; its address comes with the record alone", async () => {
+  await keep([link("l", "f", { revokedAt: NOW, address: "https://dock.example/l/SECRET" })], NOW);
+  const past = pastSource(db, "2026-10-03T00:00:00Z");
+  expect(ways(await standingOf(past))).toEqual(["g", "l"]);
+  expect(await past.record("l")).toMatchObject({ address: "https://dock.example/l/SECRET" });
+  expect((await past.record("l"))!.revokedAt).toBeUndefined();
+  expect(await currentSource(db, path).record("l")).toMatchObject({ revokedAt: NOW });
+  expect(await past.record("nothing")).toBeNull();
+});
+
+test("every fact is told with its period", async () => {
+  await keep([file("f", "a", { name: "Other" })], NOW);
+  const facts = (await currentSource(db, path).facts()).filter(
+    ({ record }) => record.type === "item" && record.id === "f",
+  );
+  expect(facts.map(({ from, to }) => [from < T, to > T])).toEqual([
+    [true, false],
+    [false, true],
+  ]);
+});
