@@ -10,6 +10,8 @@ const INTERNAL = LABELS.indexOf("internal");
  * before its children. Items that hang below something unknown, or on a cycle, have no position.
  */
 export class Tree {
+  // What not every answer asks for is worked out when it is asked for.
+  private labels: Uint8Array | undefined;
   private labelCounts: Int32Array[] | undefined;
   private folderCounts: Int32Array | undefined;
   private liveCounts: Int32Array | undefined;
@@ -28,9 +30,23 @@ export class Tree {
     readonly end: Int32Array,
     /** 1 where the item and all its ancestors are live. */
     readonly live: Uint8Array,
-    /** Effective label as an index into LABELS: the item's own, else its nearest ancestor's, else internal. */
-    readonly label: Uint8Array,
   ) {}
+
+  /** Effective labels as indexes into LABELS: the item's own, else its nearest ancestor's, else internal. */
+  get label(): Uint8Array {
+    return (this.labels ??= this.effectiveLabels());
+  }
+
+  private effectiveLabels(): Uint8Array {
+    const { ownLabel } = this.items;
+    const labels = new Uint8Array(this.length);
+    for (let position = 0; position < this.length; position++) {
+      const own = ownLabel[this.slotAt[position]];
+      const above = this.parent[position];
+      labels[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : labels[above];
+    }
+    return labels;
+  }
 
   idAt(position: number): string {
     return this.items.idOf(this.slotAt[position]);
@@ -61,7 +77,8 @@ export class Tree {
 
   /** How many live items with a label stand before each position; each one longer than the tree. */
   get labelBefore(): Int32Array[] {
-    return (this.labelCounts ??= LABELS.map((_, index) => this.countsBefore((p) => this.label[p] === index)));
+    const { label } = this;
+    return (this.labelCounts ??= LABELS.map((_, index) => this.countsBefore((p) => label[p] === index)));
   }
 
   /** How many live folders stand before each position. */
@@ -89,7 +106,7 @@ export class Tree {
  */
 export function buildTree(items: Items): Tree {
   // Everything that the loops read again and again lies in a local name: at a million items it is what counts.
-  const { count, parent: parentSlot, inherits, state, ownLabel } = items;
+  const { count, parent: parentSlot, inherits, state } = items;
   const order = parentsFirst(items);
   const ordered = order?.length ?? count;
   const size = new Int32Array(count).fill(1);
@@ -104,7 +121,6 @@ export function buildTree(items: Items): Tree {
   const parent = new Int32Array(count);
   const end = new Int32Array(count);
   const live = new Uint8Array(count);
-  const label = new Uint8Array(count);
   let length = 0;
   for (let i = 0; i < ordered; i++) {
     const slot = order === null ? i : order[i];
@@ -117,16 +133,14 @@ export function buildTree(items: Items): Tree {
       free[holder] += size[slot];
     } else length += size[slot];
     const isLive = state[slot] === LIVE ? 1 : 0;
-    const own = ownLabel[slot];
     free[slot] = position + 1;
     positionOf[slot] = position;
     slotAt[position] = slot;
     parent[position] = above;
     end[position] = position + size[slot];
     live[position] = above < 0 ? isLive : isLive & live[above];
-    label[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : label[above];
   }
-  return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live, label);
+  return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live);
 }
 
 /** The slots that don't hang on a cycle, parents before their children; null where all slots stand so already. */
