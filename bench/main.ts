@@ -140,20 +140,36 @@ async function measureChanges(size: number, standing: Standing) {
     standing.apply({ put: [record], removed: [] });
   });
   add("one share new, changed or revoked, p95", share.p95, 0.3);
-  const largest = await timed(RUNS, (run) => {
-    standing.apply({ put: [grantTo(`largest${run}`, largestSpace(estate), 3)], removed: [] });
-  });
+  const largest = await timed(
+    RUNS,
+    (run) => {
+      standing.apply({ put: [grantTo(`largest${run}`, largestSpace(estate), 3)], removed: [] });
+    },
+    WARM_UPS,
+  );
   add("one share on the largest space", largest.median, 50);
-  const group = await timed(RUNS, (run) => {
-    const member = { type: "member" as const, groupId: `g${run % groupCount}`, memberId: `p${run}` };
-    standing.apply({ put: [member], removed: [] });
-    standing.outsideAt(t);
-  });
+  const group = await timed(
+    RUNS,
+    (run) => {
+      const member = {
+        type: "member" as const,
+        groupId: `g${(run + WARM_UPS) % groupCount}`,
+        memberId: `p${run + WARM_UPS}`,
+      };
+      standing.apply({ put: [member], removed: [] });
+      standing.outsideAt(t);
+    },
+    WARM_UPS,
+  );
   add("a group has a new member", group.median, 100);
-  const moved = await timed(RUNS, (run) => {
-    standing.apply({ put: [itemUnder(estate, `i${size - 1 - run}`, largestSpace(estate))], removed: [] });
-    standing.outsideAt(t);
-  });
+  const moved = await timed(
+    RUNS,
+    (run) => {
+      standing.apply({ put: [itemUnder(estate, `i${size - 1 - WARM_UPS - run}`, largestSpace(estate))], removed: [] });
+      standing.outsideAt(t);
+    },
+    WARM_UPS,
+  );
   add("an item is moved", moved.median, 200);
 }
 

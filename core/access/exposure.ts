@@ -36,7 +36,7 @@ export class Exposures {
   /** When the next share opens or ends; 0 before anything was worked out. */
   private trueUntil: Seconds = 0;
   /** The state of the item at each position; of one that isn't live it says nothing. */
-  readonly stateAt: Int32Array;
+  stateAt = new Int32Array(0);
   private plan: Plan;
   private presence: Presence;
   private readonly sets = new OrganisationSets();
@@ -63,7 +63,13 @@ export class Exposures {
   ) {
     this.plan = new Plan(estate, scope);
     this.presence = new Presence(estate);
-    this.stateAt = new Int32Array(estate.tree.length);
+  }
+
+  /** Forgets what was worked out, because positions or people have changed; to be evaluated again. */
+  renew() {
+    this.plan = new Plan(this.estate, this.scope);
+    this.presence.grow();
+    this.trueUntil = 0;
   }
 
   /** Whether what was worked out is true at another instant too: no share has opened or ended meanwhile. */
@@ -77,7 +83,9 @@ export class Exposures {
     this.trueUntil = this.plan.nextChangeAfter(t);
     this.states = 1;
     this.sets.clear();
-    this.sweep(0, this.stateAt.length, NOTHING);
+    const { length } = this.estate.tree;
+    if (this.stateAt.length !== length) this.stateAt = new Int32Array(length);
+    this.sweep(0, length, NOTHING);
     return this;
   }
 
@@ -91,6 +99,8 @@ export class Exposures {
     this.presence.grow();
     const changed = slots.filter((slot) => shares.position[slot] >= 0);
     for (const slot of changed) this.plan.update(slot);
+    // Nothing has been worked out yet that would have to be kept true.
+    if (this.trueUntil === 0) return;
     if (changed.length * 3 > this.plan.length || this.states > 4 * this.plan.length + 1_024) this.evaluate(this.t);
     else
       for (const slot of changed) {

@@ -35,8 +35,10 @@ export class Standing {
     for (const record of removed) this.estate.remove(record);
     for (const record of put) this.estate.put(record);
     const { whole, shares } = this.estate.settle();
-    if (whole) this.ways = this.outside = undefined;
-    else {
+    if (whole) {
+      this.ways = undefined;
+      this.outside?.renew();
+    } else {
       for (const slot of shares) this.ways?.add(slot);
       if (shares.length > 0) this.outside?.update(shares);
     }
