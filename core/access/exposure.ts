@@ -27,8 +27,8 @@ const NOTHING = 0;
 
 /**
  * What is open on every live item at one instant. Many items share one state: it changes only where a
- * share sits or an owner is named, so a sweep over those tells of all. Frames are pushed where they sit and undone
- * where their range ends; items in between cost nothing but the writing down.
+ * share sits or an owner is named, so a sweep over those tells of all. Frames are pushed where they sit
+ * and undone where their range ends; items in between cost nothing but the writing down.
  */
 export class Exposures {
   /** The instant that the states are true of. */
@@ -59,7 +59,7 @@ export class Exposures {
 
   constructor(
     private readonly estate: Estate,
-    readonly scope: Scope,
+    private readonly scope: Scope,
   ) {
     this.plan = new Plan(estate, scope);
     this.presence = new Presence(estate);
@@ -90,9 +90,9 @@ export class Exposures {
   }
 
   /**
-   * Takes in what has become of some shares, at the same instant: each is put in or out of the plan, and
-   * what it reaches is swept again, below what comes from above. Where that would be much of the whole, or has left too many states behind that
-   * nothing has any more, everything is worked out anew.
+   * Takes in what has become of some shares, at the same instant: each is put into the plan, and what it
+   * reaches is swept again, below what comes from above. Where that would be much of the whole, or has
+   * left too many states behind that nothing has any more, everything is worked out anew.
    */
   update(slots: readonly number[]) {
     const { shares, tree } = this.estate;
@@ -246,11 +246,6 @@ export class Exposures {
       outsideDownload: this.download[state] === 1,
       outsideUntil: this.until[state],
     };
-  }
-
-  /** Whether anyone, or somebody from outside, reaches the item at a position. */
-  isOutsideAt(position: number): boolean {
-    return this.estate.tree.live[position] === 1 && this.role[this.stateAt[position]] > 0;
   }
 }
 

@@ -4,7 +4,8 @@ const DIGITS = 2 ** BITS;
 type Column = Int32Array<ArrayBuffer>;
 
 /**
- * Sorts keys by their positions, by least significant digits first (radix sort): what has one position stays in its order.
+ * Sorts keys by their positions, by least significant digits first (radix sort): what has one position
+ * stays in its order.
  * @returns both anew, in order
  */
 export function sortByPosition(positions: Column, keys: Column): { positions: Column; keys: Column } {

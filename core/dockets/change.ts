@@ -21,7 +21,7 @@ export type Change = z.infer<typeof changeSchema>;
 export type Action = Change["action"];
 export const ACTIONS = changeSchema.options.map((option) => option.shape.action.value);
 
-/** What a change is about: a docket holds one change about each subject, and a later one takes the place of the earlier. */
+/** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
 export function subjectOf(change: Change): string {
   switch (change.action) {
     case "revoke":

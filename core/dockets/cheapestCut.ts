@@ -165,7 +165,7 @@ class Cut {
     return node;
   }
 
-  /** The node of a place where a way in sits: the sink where that is wanted, else one from which inheritance leads on. */
+  /** The node of a place where a way in sits: the sink where that is wanted, else one that leads on down. */
   private place(position: number): number {
     if (this.isWanted(position)) return this.sink;
     const { node, isNew } = this.node(`place ${position}`);

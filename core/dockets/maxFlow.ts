@@ -1,4 +1,4 @@
-/** A directed graph whose edges carry so much at most; `cuts` may be kept on an edge to say what it would cost to cut it. */
+/** A directed graph whose edges carry so much at most; one that can be cut says by what. */
 export class FlowGraph<C> {
   private readonly edges: { to: number; room: number; cut: C | null }[] = [];
   private readonly out: number[][] = [];
