@@ -7,7 +7,8 @@ const config: NextConfig = {
     {
       source: "/:path*",
       headers: [
-        { key: "Referrer-Policy", value: "no-referrer" },
+        // With "no-referrer" a form of ours would not say where it comes from, and be refused.
+        { key: "Referrer-Policy", value: "same-origin" },
         { key: "X-Content-Type-Options", value: "nosniff" },
       ],
     },

@@ -15,12 +15,18 @@ const ON_A_FOLDER = 0.5;
 const PARTNERS = 1 / 6;
 const DEPTH = 12;
 const NESTING = 5;
+const DEPARTMENTS = 40;
+const SYLLABLES = "ba de fi go lu ma ne pi ro su ta ve wi xo yu ze".split(" ");
+const WORDS = 4_096;
 const MADE = "2026-01-01T00:00:00Z";
 const LABELS: (Label | null)[] = [null, null, null, null, null, null, null, "public", "confidential", "restricted"];
 const ROLES: Role[] = ["view", "view", "comment", "edit"];
 
-/** An estate of any size, the same for one seed: items in a tree of up to twelve levels, nested groups, shares. */
-export function* generateEstate(size: number, seed = 1): Generator<EstateRecord> {
+/**
+ * An estate of any size, the same for one seed: items in a tree of up to twelve levels, nested groups, shares.
+ * @param size how many items it has
+ */
+export function* generateEstate(size: number, seed = 1, shares = size / ITEMS_A_SHARE): Generator<EstateRecord> {
   const random = new Random(seed);
   const people = Math.max(10, Math.round(size / ITEMS_A_PERSON));
   const groups = Math.max(5, Math.round(size / ITEMS_A_GROUP));
@@ -29,12 +35,19 @@ export function* generateEstate(size: number, seed = 1): Generator<EstateRecord>
   yield { type: "store", id: "st", name: "Store", capabilities: CAPABLE };
   for (let i = 0; i < people; i++) {
     const domain = i < outsiders ? `org${i % Math.max(1, Math.round(outsiders / 8))}.example` : "home.example";
-    yield { type: "person", id: `p${i}`, email: `p${i}@${domain}`, name: `Person ${i}`, status: "active" };
+    yield {
+      type: "person",
+      id: `p${i}`,
+      email: `p${i}@${domain}`,
+      name: `Person ${i}`,
+      status: "active",
+      department: `Department ${i % DEPARTMENTS}`,
+    };
   }
   yield* groupRecords(random, groups, people, outsiders);
   const folders: number[] = [];
   yield* itemRecords(random, size, people, outsiders, folders);
-  for (let i = 0; i < size / ITEMS_A_SHARE; i++) {
+  for (let i = 0; i < shares; i++) {
     const item = random.chance(ON_A_FOLDER) ? random.pick(folders) : random.between(0, size - 1);
     yield share(i, `i${item}`, random, people, groups, outsiders);
   }
@@ -80,7 +93,7 @@ function* itemRecords(
       storeId: "st",
       parentId: parent < 0 ? null : `i${parent}`,
       kind: isTop ? "space" : isFolder ? "folder" : "file",
-      name: `Item ${i}`,
+      name: isFolder ? phrase(random) : `${phrase(random)} ${i}.pdf`,
       ownerId: isTop ? `p${random.between(outsiders, people - 1)}` : null,
       label: random.pick(LABELS),
       inherits: !random.chance(CUT),
@@ -89,6 +102,19 @@ function* itemRecords(
       modifiedAt: MADE,
     };
   }
+}
+
+/** Two or three words of a made-up language, of which some come far more often than others. */
+function phrase(random: Random): string {
+  return Array.from({ length: random.between(2, 3) }, () => {
+    const word = Math.floor(random.next() ** 3 * WORDS);
+    return SYLLABLES[word % 16] + SYLLABLES[(word >> 4) % 16] + SYLLABLES[word >> 8];
+  }).join(" ");
+}
+
+/** A day within the year before the estate's instant. */
+function dayBefore(random: Random): string {
+  return `2025-${random.pick(["10", "11", "12"])}-${random.between(10, 28)}T08:00:00Z`;
 }
 
 function share(
@@ -104,6 +130,9 @@ function share(
     : null;
   const download = random.chance(0.7);
   const isOutside = random.chance(OUTSIDE);
+  const lastUsedAt = random.chance(0.8)
+    ? `2026-0${random.between(1, 9)}-${random.between(10, 28)}T${random.between(10, 23)}:00:00Z`
+    : null;
   const by = `p${random.between(outsiders, people - 1)}`;
   const link = {
     type: "link" as const,
@@ -118,8 +147,8 @@ function share(
     uses: 0,
     listed: false,
     createdBy: by,
-    createdAt: MADE,
-    lastUsedAt: MADE,
+    createdAt: dayBefore(random),
+    lastUsedAt,
   };
   if (isOutside && random.chance(0.3)) return { ...link, reach: "open", recipients: [] };
   if (isOutside && random.chance(0.4))
@@ -136,8 +165,8 @@ function share(
     download,
     expiresAt,
     grantedBy: by,
-    grantedAt: MADE,
-    lastUsedAt: MADE,
+    grantedAt: dayBefore(random),
+    lastUsedAt,
   };
 }
 

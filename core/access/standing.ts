@@ -1,4 +1,4 @@
-import { Estate } from "../estate/estate";
+import { Estate, type Settled } from "../estate/estate";
 import type { EstateRecord, RecordOf } from "../estate/records";
 import type { Seconds } from "../time/instant";
 import { Exposures } from "./exposure";
@@ -30,11 +30,12 @@ export class Standing {
     return this.outside.isTrueAt(t) ? this.outside : this.outside.evaluate(t);
   }
 
-  /** @returns whether anything has changed that is computed with */
-  apply({ put, removed }: Patch): boolean {
+  /** @returns what has changed */
+  apply({ put, removed }: Patch): Settled {
     for (const record of removed) this.estate.remove(record);
     for (const record of put) this.estate.put(record);
-    const { whole, shares } = this.estate.settle();
+    const settled = this.estate.settle();
+    const { whole, shares } = settled;
     if (whole) {
       this.ways = undefined;
       this.outside?.renew();
@@ -42,6 +43,6 @@ export class Standing {
       for (const slot of shares) this.ways?.add(slot);
       if (shares.length > 0) this.outside?.update(shares);
     }
-    return whole || shares.length > 0;
+    return settled;
   }
 }

@@ -19,8 +19,14 @@ export interface Engagement {
 export interface Settled {
   /** Positions or people have changed: whatever was computed must be computed again. */
   whole: boolean;
+  /** Of `whole`: nothing but whom groups hold. */
+  groupsOnly: boolean;
   /** Slots of the shares that are new or changed. */
   shares: number[];
+  /** Slots of the items that have another name. */
+  renamed: number[];
+  /** Parties or engagements have changed: what is found in shares must be found again. */
+  stances: boolean;
 }
 
 /**
@@ -43,7 +49,7 @@ export class Estate {
   private head: records.RecordOf<"estate"> | undefined;
   /** First share on each item slot, or -1; the others follow by `nextOnItem`. */
   private firstOnItem = new Int32Array(0);
-  private changed = { people: true, groups: false, tree: true, stores: true, shares: [] as number[] };
+  private changed = { people: true, groups: false, tree: true, stores: true, stances: false, shares: [] as number[] };
 
   constructor(
     readonly items = new Items(),
@@ -93,10 +99,12 @@ export class Estate {
       case "party":
         this.partyRecords.set(record.domain, record);
         this.stances.set(normaliseDomain(record.domain), record.stance);
+        this.changed.stances = true;
         break;
       case "engagement":
         this.engagementRecords.set(record.id, record);
         this.engagementList = undefined;
+        this.changed.stances = true;
         break;
       case "event":
     }
@@ -116,8 +124,9 @@ export class Estate {
 
   /** Works out what follows from the records that were put since the last time. */
   settle(): Settled {
-    const { people, groups, tree, stores, shares } = this.changed;
-    this.changed = { people: false, groups: false, tree: false, stores: false, shares: [] };
+    const { people, groups, tree, stores, stances, shares } = this.changed;
+    this.changed = { people: false, groups: false, tree: false, stores: false, stances: false, shares: [] };
+    const renamed = this.items.renamed.splice(0);
     if (people) this.principals.settle(this.homeDomains);
     else if (groups) this.principals.settleGroups();
     if (tree) {
@@ -126,7 +135,8 @@ export class Estate {
     }
     const isDone = !people && !stores && (!tree || this.movePositions()) && this.settleSome(groups, shares);
     if (!isDone) this.settleAll();
-    return { whole: people || groups || tree || stores || !isDone, shares };
+    const isMoved = people || tree || stores || !isDone;
+    return { whole: isMoved || groups, groupsOnly: groups && !isMoved, shares, renamed, stances };
   }
 
   private settleAll() {

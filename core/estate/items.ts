@@ -22,6 +22,8 @@ export class Items {
   ids = new Ids();
   names = new Texts();
   private storeIds = new Ids();
+  /** Slots whose names have changed since this was last emptied. */
+  renamed: number[] = [];
   /** Slot of the parent; -1 for a top item. */
   parent = new Int32Array(0);
   /** Principal handle of the owner, or -1. */
@@ -60,7 +62,10 @@ export class Items {
   put(record: ItemRecord, owner: number): ItemChange {
     const slot = this.slotOf(record.id);
     const parent = record.parentId === null ? TOP : this.slotOf(record.parentId);
-    this.names.set(slot, record.name);
+    if (this.names.get(slot) !== record.name) {
+      this.names.set(slot, record.name);
+      this.renamed.push(slot);
+    }
     let change: ItemChange = "name";
     const set = (column: Int32Array | Uint16Array | Uint8Array, value: number, what: ItemChange) => {
       if (column[slot] === value) return;

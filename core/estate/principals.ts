@@ -51,7 +51,8 @@ export class Principals {
   /** By handle: the person's or the group's index, or -1. */
   personOf: number[] = [];
   groupOf: number[] = [];
-  private poolLength = 0;
+  /** How much of the pool is used. */
+  poolLength = 0;
   /** Their numbers are the handles. */
   private readonly ids = new Ids();
   private readonly indexByAddress = new Map<string, number>();

@@ -15,6 +15,7 @@ export class Tree {
   private labelCounts: Int32Array[] | undefined;
   private folderCounts: Int32Array | undefined;
   private liveCounts: Int32Array | undefined;
+  private folderHolders: Uint8Array | undefined;
 
   constructor(
     private readonly items: Items,
@@ -89,6 +90,19 @@ export class Tree {
   /** How many live items stand before each position. */
   get liveBefore(): Int32Array {
     return (this.liveCounts ??= this.countsBefore(() => true));
+  }
+
+  /** 1 where a live folder lies directly below, whether it inherits or not. */
+  get holdsFolder(): Uint8Array {
+    return (this.folderHolders ??= this.holdersOfFolders());
+  }
+
+  private holdersOfFolders(): Uint8Array {
+    const holds = new Uint8Array(this.length);
+    for (let position = 0; position < this.length; position++)
+      if (this.parent[position] >= 0 && this.live[position] === 1 && this.kindAt(position) !== "file")
+        holds[this.parent[position]] = 1;
+    return holds;
   }
 
   private countsBefore(counts: (position: number) => boolean): Int32Array {

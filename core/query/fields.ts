@@ -1,71 +1,81 @@
-import { KINDS, LABELS, ROLES } from "../estate/records";
-import { type RegisterRow, STATES, WAYS } from "../register/row";
+import { KINDS, LABELS, ROLES, STANCES } from "../estate/records";
+import { STATES, WAYS } from "../register/row";
 import { RULE_IDS } from "../rules/catalogue";
 import { LATCHES } from "../rules/latches";
 import { LEVELS } from "../rules/risk";
-import { NEVER, type Seconds } from "../time/instant";
 
-/** A field whose values are words: exactly one of a list where `values` is given, else any text. */
-interface WordField {
-  kind: "words";
+/** A field of which a share has one value, several, or none: those of a list, or whatever the data hold. */
+interface ChoiceField {
+  kind: "choice";
   help: string;
   values?: readonly string[];
-  of: (row: RegisterRow) => readonly string[];
 }
-
-/** A field that is a moment: how long ago, or how far ahead. Null is never. */
-interface AgeField {
-  kind: "age";
+/** A field that is a moment: how long ago or ahead, before or after a day, or never. */
+interface MomentField {
+  kind: "moment";
   help: string;
   direction: "past" | "ahead";
-  of: (row: RegisterRow) => Seconds | null;
+}
+interface CountField {
+  kind: "count";
+  help: string;
 }
 
-const LEVEL_WORDS = LEVELS.map((level) => level as string);
+/** Asked of a field, this finds what has no value there. */
+export const NONE = "none";
 
 /** What can stand before a colon in a query. */
 export const FIELDS = {
-  store: { kind: "words", help: "the store's name", of: (row) => [row.storeName, row.storeId] },
-  reach: { kind: "words", help: "how it lets people in", values: WAYS, of: (row) => [row.way] },
-  role: { kind: "words", help: "what they may do", values: [...ROLES, "deposit"], of: (row) => [row.role] },
-  label: { kind: "words", help: "the most sensitive label it reaches", values: LABELS, of: (row) => [row.label] },
-  latch: {
-    kind: "words",
-    help: "a latch that a rule demands and that is open",
-    values: LATCHES,
-    of: (row) => LATCHES.filter((latch) => row.latches[latch] === "demanded"),
-  },
-  rule: { kind: "words", help: "a rule that it breaks", values: RULE_IDS, of: (row) => row.rules },
-  risk: { kind: "words", help: "its risk", values: LEVEL_WORDS, of: (row) => (row.risk ? [row.risk] : []) },
-  outside: {
-    kind: "words",
-    help: "whether it reaches outside",
-    values: ["yes", "no"],
-    of: (row) => [row.outside ? "yes" : "no"],
-  },
-  state: { kind: "words", help: "live, or why not", values: STATES, of: (row) => [row.state] },
-  kind: { kind: "words", help: "what is shared", values: KINDS, of: (row) => [row.itemKind] },
-  for: {
-    kind: "words",
-    help: "an address or organisation that it is for",
-    of: (row) => [...row.addresses, ...row.organisations],
-  },
-  maker: { kind: "words", help: "who made it", of: (row) => [row.maker] },
-  department: {
-    kind: "words",
-    help: "the department of who made it",
-    of: (row) => (row.department ? [row.department] : []),
-  },
-  used: { kind: "age", help: "when it was last used", direction: "past", of: (row) => row.lastUsed },
-  made: { kind: "age", help: "when it was made", direction: "past", of: (row) => row.made },
-  ends: {
-    kind: "age",
-    help: "when it ends",
-    direction: "ahead",
-    of: (row) => (row.expires === NEVER ? null : row.expires),
-  },
-} satisfies Record<string, WordField | AgeField>;
+  store: { kind: "choice", help: "the store's name" },
+  reach: { kind: "choice", help: "how it lets people in", values: WAYS },
+  role: { kind: "choice", help: "what they may do", values: [...ROLES, "deposit"] },
+  label: { kind: "choice", help: "the most sensitive label it reaches", values: LABELS },
+  latch: { kind: "choice", help: "a latch that a rule demands and that is open", values: LATCHES },
+  rule: { kind: "choice", help: "a rule that it breaks", values: RULE_IDS },
+  waived: { kind: "choice", help: "a rule that it may break for now", values: RULE_IDS },
+  risk: { kind: "choice", help: "its risk", values: LEVELS },
+  outside: { kind: "choice", help: "whether it reaches outside", values: ["yes", "no"] },
+  state: { kind: "choice", help: "live, or why not", values: STATES },
+  kind: { kind: "choice", help: "what is shared", values: KINDS },
+  organisation: { kind: "choice", help: "an organisation whose people it names" },
+  party: { kind: "choice", help: "our stance on such an organisation", values: STANCES },
+  engagement: { kind: "choice", help: "the work that its item belongs to" },
+  for: { kind: "choice", help: "an address that it names" },
+  maker: { kind: "choice", help: "who made it, by name or address" },
+  department: { kind: "choice", help: "the department of who made it" },
+  made: { kind: "moment", help: "when it was made", direction: "past" },
+  used: { kind: "moment", help: "when it was last used", direction: "past" },
+  ends: { kind: "moment", help: "when it ends", direction: "ahead" },
+  people: { kind: "count", help: "how many people it names" },
+  outsiders: { kind: "count", help: "how many outsiders it names" },
+  items: { kind: "count", help: "how many files and folders it reaches" },
+  findings: { kind: "count", help: "how many rules it breaks" },
+} as const satisfies Record<string, ChoiceField | MomentField | CountField>;
 
 export type FieldName = keyof typeof FIELDS;
-export type Field = WordField | AgeField;
+export type Field = ChoiceField | MomentField | CountField;
 export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];
+
+type NamesOf<K extends Field["kind"]> = {
+  [F in FieldName]: (typeof FIELDS)[F]["kind"] extends K ? F : never;
+}[FieldName];
+export type ChoiceName = NamesOf<"choice">;
+export type MomentName = NamesOf<"moment">;
+export type CountName = NamesOf<"count">;
+
+function namesOf<K extends Field["kind"]>(kind: K): NamesOf<K>[] {
+  return FIELD_NAMES.filter((name) => FIELDS[name].kind === kind) as NamesOf<K>[];
+}
+export const CHOICE_NAMES = namesOf("choice");
+export const MOMENT_NAMES = namesOf("moment");
+export const COUNT_NAMES = namesOf("count");
+
+export function isFieldName(name: string): name is FieldName {
+  return Object.hasOwn(FIELDS, name);
+}
+
+/** The values that a field can have, where they don't depend on the data. */
+export function listedValues(name: FieldName): readonly string[] | undefined {
+  const field: Field = FIELDS[name];
+  return field.kind === "choice" ? field.values : undefined;
+}

@@ -1,108 +1,205 @@
-import { DAY, HOUR } from "../time/instant";
-import { type Field, FIELD_NAMES, FIELDS, type FieldName } from "./fields";
+import { wordsIn } from "../text";
+import { DAY, HOUR, rfc3339, seconds } from "../time/instant";
+import {
+  type ChoiceName,
+  type CountName,
+  type Field,
+  FIELD_NAMES,
+  FIELDS,
+  isFieldName,
+  type MomentName,
+  NONE,
+} from "./fields";
+import { nearest } from "./nearest";
+import { type Comparison, COMPARISONS, type Condition, type MomentTest, type Query, type QueryProblem } from "./query";
 
-/** Something in a query that isn't understood: where it stands, and what to do. */
-export interface QueryProblem {
-  from: number;
-  to: number;
-  message: string;
-}
-
-/** One condition; all of a query's must hold. */
-export type Term = { negated: boolean } & (
-  | { kind: "text"; text: string }
-  | { kind: "words"; field: FieldName; values: string[]; exact: boolean }
-  /** `seconds` null asks for "never". */
-  | { kind: "age"; field: FieldName; comparison: "<" | ">"; seconds: number | null }
-);
-
-export interface Query {
-  terms: Term[];
-  problems: QueryProblem[];
-}
+/*
+ * The grammar, in the notation of RFC 5234:
+ *
+ *   query   = *WSP [ term *( 1*WSP term ) ] *WSP
+ *   term    = [ "-" ] ( field ":" values / values )
+ *   field   = 1*ALPHA
+ *   values  = value *( "," value )
+ *   value   = quoted / bare
+ *   quoted  = DQUOTE *( char / "\" DQUOTE / "\" "\" ) DQUOTE
+ *   bare    = 1*( any character but white space, DQUOTE and "," )
+ *
+ * A moment takes one bare value: "never", or [comparison] (age / date); a count takes [comparison] number.
+ */
 
 const MOST_CHARACTERS = 2_000;
-/** A minus, a field with its colon, then words with commas between them; a quoted part may hold anything. */
-const TERM = /(-)?(?:([a-z]+):)?((?:"[^"]*"?|[^\s"])*)/giy;
-const AGE = /^([<>])(\d{1,5})([hdw])$/;
+const SPACE = /\s+/y;
+const FIELD = /([A-Za-z]+):/y;
+const BARE = /[^\s",]+/y;
+const QUOTED = /"((?:[^"\\]|\\.)*)"/y;
+const WHOLE_TERM = /(?:"(?:[^"\\]|\\.)*"?|[^\s"])*/y;
+const AGE = /^(\d{1,5})([hdw])$/;
+const DATE = /^(\d{4}-\d\d-\d\d)(?:t(\d\d:\d\d)z)?$/;
+const COUNT = /^\d{1,7}$/;
 const UNIT: Record<string, number> = { h: HOUR, d: DAY, w: 7 * DAY };
 
+/** A value and where it stands. */
+interface Placed {
+  text: string;
+  exact: boolean;
+  from: number;
+  to: number;
+}
+
+class Misunderstood extends Error {
+  constructor(readonly problem: QueryProblem) {
+    super(problem.message);
+  }
+}
+
+function misunderstood(place: { from: number; to: number }, message: string, instead?: string): never {
+  throw new Misunderstood({ from: place.from, to: place.to, message, ...(instead === undefined ? {} : { instead }) });
+}
+
 /**
- * Reads a query: words, `field:value`, `-field:value`, `field:a,b`, `field:>45d`, quotes. A part that
- * isn't understood is left out and reported with its place; the rest still counts.
+ * Reads a query. A part that isn't understood is left out and reported with its place; the rest still counts.
  */
 export function parseQuery(text: string): Query {
-  const query: Query = { terms: [], problems: [] };
   if (text.length > MOST_CHARACTERS) {
     const message = `a query has at most ${MOST_CHARACTERS} characters`;
     return { terms: [], problems: [{ from: MOST_CHARACTERS, to: text.length, message }] };
   }
-  let at = 0;
-  while (at < text.length) {
-    if (/\s/.test(text[at])) {
-      at++;
-      continue;
+  return new Parser(text).query();
+}
+
+class Parser {
+  private at = 0;
+
+  constructor(private readonly text: string) {}
+
+  query(): Query {
+    const query: Query = { terms: [], problems: [] };
+    for (this.take(SPACE); this.at < this.text.length; this.take(SPACE)) {
+      const from = this.at;
+      try {
+        query.terms.push(this.term());
+      } catch (error) {
+        if (!(error instanceof Misunderstood)) throw error;
+        query.problems.push(error.problem);
+        // The next term begins behind this one, however much of it was read.
+        this.at = from;
+        this.take(WHOLE_TERM);
+      }
     }
-    TERM.lastIndex = at;
-    const [whole, minus, name, value] = TERM.exec(text)!;
-    const result = readTerm(minus === "-", name?.toLowerCase(), value);
-    if (typeof result === "string") query.problems.push({ from: at, to: at + whole.length, message: result });
-    else query.terms.push(result);
-    at += Math.max(whole.length, 1);
+    return query;
   }
-  return query;
-}
 
-function readTerm(negated: boolean, name: string | undefined, value: string): Term | string {
-  if (name === undefined) {
-    const text = unquoted(value).toLowerCase();
-    return text === "" ? "a minus needs a word behind it" : { negated, kind: "text", text };
+  private term(): Query["terms"][number] {
+    const negated = this.text[this.at] === "-";
+    if (negated) this.at++;
+    const from = this.at;
+    const name = this.take(FIELD)?.[1].toLowerCase();
+    if (name === undefined) return { ...this.words(), negated };
+    const place = { from, to: this.at - 1 };
+    if (!isFieldName(name)) {
+      const known = nearest(name, FIELD_NAMES);
+      misunderstood(
+        place,
+        `there is no field ${name}; did you mean ${known}? To look for the words, quote them`,
+        known,
+      );
+    }
+    const field: Field = FIELDS[name];
+    const values = this.values({ from: place.from, to: this.at }, `${name}: needs a value`);
+    if (field.kind === "choice") return { ...readChoice(name as ChoiceName, field.values, values), negated };
+    if (values.length > 1) misunderstood(values[1], `${name}: takes one value; repeat ${name}: for another`);
+    if (field.kind === "moment") return { ...readMoment(name as MomentName, values[0]), negated };
+    return { ...readCount(name as CountName, values[0]), negated };
   }
-  if (!isFieldName(name)) return `there is no field ${name}; did you mean ${nearest(name, FIELD_NAMES)}?`;
-  if (value === "") return `${name}: needs a value`;
-  const field: Field = FIELDS[name];
-  return field.kind === "age" ? readAge(negated, name, value) : readWords(negated, name, field, value);
-}
 
-function readAge(negated: boolean, field: FieldName, value: string): Term | string {
-  if (value.toLowerCase() === "never") return { negated, kind: "age", field, comparison: ">", seconds: null };
-  const match = AGE.exec(value.toLowerCase());
-  if (!match) return `${field}: takes <45d, >2w, >12h or never, not ${value}`;
-  return { negated, kind: "age", field, comparison: match[1] as "<" | ">", seconds: Number(match[2]) * UNIT[match[3]] };
-}
-
-function readWords(negated: boolean, name: FieldName, field: Field & { kind: "words" }, value: string): Term | string {
-  const values = splitValues(value).map((one) => one.toLowerCase());
-  const unknown = field.values && values.find((one) => !field.values!.includes(one));
-  if (unknown !== undefined && field.values)
-    return `${name}: has no ${unknown || "empty value"}; did you mean ${nearest(unknown, field.values)}? It takes ${field.values.join(", ")}`;
-  return { negated, kind: "words", field: name, values, exact: field.values !== undefined };
-}
-
-function splitValues(value: string): string[] {
-  return (value.match(/(?:"[^"]*"?|[^,"])+/g) ?? []).map(unquoted);
-}
-
-function unquoted(text: string): string {
-  return text.replaceAll('"', "");
-}
-
-function isFieldName(name: string): name is FieldName {
-  return Object.hasOwn(FIELDS, name);
-}
-
-function nearest(word: string, known: readonly string[]): string {
-  return [...known].sort((a, b) => editDistance(word, a) - editDistance(word, b))[0];
-}
-
-/** Levenshtein's distance, one row at a time. */
-function editDistance(a: string, b: string): number {
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
-  for (let i = 1; i <= a.length; i++) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j++)
-      next[j] = Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (a[i - 1] === b[j - 1] ? 0 : 1));
-    row = next;
+  private words(): Condition {
+    const begin = this.at - 1;
+    const values = this.values(
+      { from: Math.max(begin, 0), to: Math.max(this.at, 1) },
+      "a minus needs a word behind it",
+    );
+    for (const value of values)
+      if (wordsIn(value.text).length === 0) misunderstood(value, "there is no letter or digit here to look for");
+    return { kind: "words", values: values.map(({ text }) => text) };
   }
-  return row[b.length];
+
+  private values(place: { from: number; to: number }, none: string): Placed[] {
+    if (this.isAtEnd()) misunderstood(place, none);
+    const values = [this.value()];
+    while (this.text[this.at] === ",") {
+      this.at++;
+      values.push(this.value());
+    }
+    if (!this.isAtEnd()) misunderstood({ from: this.at, to: this.at + 1 }, "a quote begins or ends a whole value");
+    return values;
+  }
+
+  private value(): Placed {
+    const from = this.at;
+    const quoted = this.take(QUOTED);
+    if (quoted) return { text: quoted[1].replace(/\\(.)/gs, "$1"), exact: true, from, to: this.at };
+    if (this.text[from] === '"')
+      misunderstood({ from, to: this.text.length }, "the quote that begins here doesn't end");
+    const bare = this.take(BARE);
+    if (!bare)
+      misunderstood({ from: Math.max(from - 1, 0), to: Math.max(from, 1) }, "a value is missing beside the comma");
+    return { text: bare[0], exact: false, from, to: this.at };
+  }
+
+  private isAtEnd(): boolean {
+    return this.at >= this.text.length || /\s/.test(this.text[this.at]);
+  }
+
+  private take(pattern: RegExp): RegExpExecArray | null {
+    pattern.lastIndex = this.at;
+    const match = pattern.exec(this.text);
+    if (match) this.at += match[0].length;
+    return match;
+  }
+}
+
+function readChoice(field: ChoiceName, known: readonly string[] | undefined, placed: Placed[]): Condition {
+  const values = placed.map(({ text, exact }) => ({ text, exact }));
+  if (!known) return { kind: "choice", field, values };
+  for (const value of placed) {
+    const text = value.text.toLowerCase();
+    if (known.includes(text) || text === NONE) continue;
+    const meant = nearest(text, known);
+    misunderstood(
+      value,
+      `${field}: has no ${value.text || "empty value"}; did you mean ${meant}? It takes ${known.join(", ")}`,
+      meant,
+    );
+  }
+  return { kind: "choice", field, values: values.map(({ text }) => ({ text: text.toLowerCase(), exact: true })) };
+}
+
+/** A comparison and what stands behind it; without one, equality. */
+function splitComparison(text: string): [Comparison, string] {
+  const comparison = COMPARISONS.find((one) => text.startsWith(one));
+  return comparison ? [comparison, text.slice(comparison.length)] : ["=", text];
+}
+
+function readMoment(field: MomentName, value: Placed): Condition {
+  const text = value.text.toLowerCase();
+  if (text === "never") return { kind: "moment", field, test: { kind: "never" } };
+  const [comparison, rest] = splitComparison(text);
+  const age = AGE.exec(rest);
+  if (age && comparison !== "=") {
+    const test: MomentTest = { kind: "age", comparison, seconds: Number(age[1]) * UNIT[age[2]] };
+    return { kind: "moment", field, test };
+  }
+  const date = DATE.exec(rest);
+  const from = date ? seconds(`${date[1]}T${date[2] ?? "00:00"}:00Z`) : NaN;
+  // Days that a month doesn't have are read as days of the next one.
+  if (date && from >= 0 && rfc3339(from).startsWith(date[1]))
+    return { kind: "moment", field, test: { kind: "date", comparison, from, to: from + (date[2] ? 60 : DAY) } };
+  const takes = "<45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z or never";
+  return misunderstood(value, `${field}: takes ${takes}, not ${value.text}`);
+}
+
+function readCount(field: CountName, value: Placed): Condition {
+  const [comparison, rest] = splitComparison(value.text);
+  if (!COUNT.test(rest)) misunderstood(value, `${field}: takes 3, >5 or <=100, not ${value.text}`);
+  return { kind: "count", field, comparison, count: Number(rest) };
 }

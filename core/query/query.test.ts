@@ -1,9 +1,15 @@
 import fc from "fast-check";
+import { plainFind } from "@/tests/registerModel";
 import { estateOf, file, grant, inDays, item, link, named, person, T } from "@/tests/records";
-import { registerRows } from "../register/row";
+import { Register } from "../register/register";
+import { Choices } from "./choices";
+import { completionsAt } from "./complete";
 import { FIELD_NAMES } from "./fields";
-import { matches, sortRows, SORTS } from "./match";
+import { parseOrder, printOrder } from "./order";
 import { parseQuery } from "./parse";
+import { flagsOfPhrase } from "./phrases";
+import { printQuery } from "./print";
+import { Selector } from "./select";
 
 const estate = estateOf(
   person("out2", "zoe@post.example", { name: "Zoe Umberlow" }),
@@ -16,9 +22,14 @@ const estate = estateOf(
   grant("zoe", "f", "out2", { role: "edit", lastUsedAt: inDays(-3) }),
   named("inside", "p", ["in@home.example"], { lastUsedAt: inDays(-3) }),
 );
-const rows = registerRows(estate, T);
-const found = (query: string) => rows.filter((row) => matches(row, parseQuery(query), T)).map((row) => row.id);
-const every = rows.map((row) => row.id);
+const register = new Register(estate);
+register.at(T);
+const find = plainFind(estate);
+const flags = (phrase: string) => flagsOfPhrase(register, phrase, find(phrase));
+const selector = new Selector(register, new Choices(register));
+const found = (query: string) =>
+  Array.from(selector.select(parseQuery(query).terms, T, flags), (slot) => estate.shares.idOf(slot));
+const every = found("");
 
 describe("what a query finds", () => {
   test.each([
@@ -40,11 +51,29 @@ describe("what a query finds", () => {
     ["rule:dormant", ["old"]],
     ["outside:no", ["inside"]],
     ["store:st", every],
-    ["for:post.example", ["zoe"]],
+    ["for:post", ["zoe"]],
     ["umberlow", ["zoe"]],
     ["itinerary", ["old", "zoe"]],
     ['"coastal tour" poster', ["new", "never", "inside"]],
     ['-"coastal tour"', []],
+    ["coas", every],
+    ["oastal", []],
+    ["umberlow,poster", ["new", "never", "inside", "zoe"]],
+    ["for:zoe@post.example", ["zoe"]],
+    ['for:"post.example"', []],
+    ["organisation:post.example", ["zoe"]],
+    ["organisation:none reach:named", ["inside"]],
+    ["risk:none", ["inside"]],
+    ["maker:in@home", every],
+    ["made:2026-10-03", ["new", "never"]],
+    ["made:<2026-10-03 made:>=2026-07-07", ["old", "zoe", "inside"]],
+    ["made:>2026-10-03T07:59Z", ["new", "never"]],
+    ["ends:>2026-10-15", ["old", "never", "zoe", "inside"]],
+    ["used:>=60d", ["old"]],
+    ["people:1", ["zoe", "inside"]],
+    ["outsiders:>0", ["zoe"]],
+    ["items:>=2", []],
+    ["findings:>2 -label:public", ["old"]],
     ["no such words", []],
   ])("%s", (query, ids) => {
     expect(parseQuery(query).problems).toEqual([]);
@@ -54,20 +83,46 @@ describe("what a query finds", () => {
 
 describe("what isn't understood", () => {
   test.each([
-    ["rech:open", 0, 9, "there is no field rech; did you mean reach?"],
+    ["rech:open", 0, 4, "there is no field rech; did you mean reach? To look for the words, quote them", "reach"],
     [
       "poster reach:opne",
-      7,
+      13,
       17,
       "reach: has no opne; did you mean open? It takes open, house, named, intake, person, group",
+      "open",
     ],
-    ["used:45d", 0, 8, "used: takes <45d, >2w, >12h or never, not 45d"],
-    ["used:<45y", 0, 9, "used: takes <45d, >2w, >12h or never, not <45y"],
+    [
+      "reach:open,hose,named",
+      11,
+      15,
+      "reach: has no hose; did you mean house? It takes open, house, named, intake, person, group",
+      "house",
+    ],
+    ["used:45d", 5, 8, "used: takes <45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z or never, not 45d"],
+    [
+      "made:2026-02-30",
+      5,
+      15,
+      "made: takes <45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z or never, not 2026-02-30",
+    ],
+    ["made:<1d,<2d", 9, 12, "made: takes one value; repeat made: for another"],
+    ["items:many", 6, 10, "items: takes 3, >5 or <=100, not many"],
     ["reach:", 0, 6, "reach: needs a value"],
+    ["reach:open,", 10, 11, "a value is missing beside the comma"],
     ["- poster", 0, 1, "a minus needs a word behind it"],
-    ["constructor:x", 0, 13, "there is no field constructor; did you mean store?"],
-  ])("%s is pointed at", (query, from, to, message) => {
-    expect(parseQuery(query).problems).toEqual([{ from, to, message }]);
+    ["poster !!", 7, 9, "there is no letter or digit here to look for"],
+    ['tour "half', 5, 10, "the quote that begins here doesn't end"],
+    ['maker:a"b"', 7, 8, "a quote begins or ends a whole value"],
+    [
+      "constructor:x",
+      0,
+      11,
+      "there is no field constructor; did you mean store? To look for the words, quote them",
+      "store",
+    ],
+  ])("%s is pointed at", (...[query, from, to, message, instead]: (string | number | undefined)[]) => {
+    const [problem, ...others] = parseQuery(String(query)).problems;
+    expect([problem, others]).toEqual([{ from, to, message, ...(typeof instead === "string" && { instead }) }, []]);
   });
 
   test("the rest of the query still counts", () => expect(found("rech:open role:edit")).toEqual(["zoe"]));
@@ -95,16 +150,31 @@ test("a negated part finds just what the part doesn't", () => {
   for (const part of parts) expect([...found(part), ...found(`-${part}`)].sort()).toEqual([...every].sort());
 });
 
-test("every order holds all rows, and turning it round keeps equal rows in the order of their ids", () => {
-  for (const sort of SORTS) {
-    const forward = sortRows(rows, sort, false).map((row) => row.id);
-    expect([...forward].sort()).toEqual([...every].sort());
-  }
-  expect(sortRows(rows, "ends", false)[0].id).toBe("new");
-  expect(sortRows(rows, "used", false)[0].id).toBe("never");
-  expect(
-    sortRows(rows, "made", false)
-      .map((row) => row.id)
-      .slice(0, 2),
-  ).toEqual(["never", "new"]);
+test("an order is read and printed", () => {
+  for (const text of ["risk", "-ends", "item,-made"]) expect(printOrder(parseOrder(text)!)).toBe(text);
+  for (const text of ["", "colour", "risk,risk", "risk,ends,made", "--risk"]) expect(parseOrder(text)).toBeNull();
+});
+
+test("quotes and backslashes within a value are kept", () => {
+  const terms = [{ kind: "words" as const, values: ['a "b" \\ c', "-d:e"], negated: true }];
+  expect(parseQuery(printQuery(terms))).toEqual({ terms, problems: [] });
+});
+
+describe("completion", () => {
+  const at = (text: string) => completionsAt(text, text.length);
+  test.each([
+    ["re", 0, ["reach:"]],
+    ["poster -ri", 8, ["risk:"]],
+    ["reach:o", 6, ["open"]],
+    ["reach:open,na", 11, ["named"]],
+    ["label:", 6, ["public", "internal", "confidential", "restricted", "none"]],
+    ["used:n", 5, ["never"]],
+    ["poster", 0, []],
+    ['"re', 0, []],
+  ])("%s", (text, from, options) => {
+    expect(at(text)).toMatchObject({ from, options: options.map((insert) => ({ insert })) });
+  });
+  test("values of the data are asked for", () => {
+    expect(at('maker:"Imre V')).toMatchObject({ from: 6, field: "maker", typed: "Imre V" });
+  });
 });

@@ -1,3 +1,4 @@
+import type { Held } from "../access/history";
 import { isLiveShare } from "../access/live";
 import { type PersonEffect, type Preview, previewOf } from "../dockets/preview";
 import { previewWords } from "../dockets/previewWords";
@@ -7,29 +8,24 @@ import { type Estate, sharesOn, storeAt } from "../estate/estate";
 import type { LinkRecord, ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
-import type { QueryProblem } from "../query/parse";
 import { RULES, type RuleId } from "../rules/catalogue";
 import { findings } from "../rules/findings";
 import { judge } from "../rules/judging";
 import { reasonFor } from "../rules/reasons";
+import { type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
 import type { RegisterRow } from "./row";
+import { historyOf, type ShareAct } from "./history";
 import { audienceWords, shareSentence } from "./words";
-
-/** Some rows of what a query finds. */
-export interface RegisterPage {
-  total: number;
-  found: number;
-  rows: RegisterRow[];
-  problems: QueryProblem[];
-}
 
 /** All that the inspector tells of one share. */
 export interface ShareDetail {
   row: RegisterRow;
   sentence: string;
   address: string | null;
-  findings: { rule: RuleId; title: string; reason: string }[];
+  findings: { rule: RuleId; title: string; reason: string; remedies: Remedy[] }[];
+  /** What has happened to it, the newest first. */
+  history: ShareAct[];
   /** What is said of its item as a whole. */
   itemFindings: { rule: RuleId; title: string }[];
   recipients: LinkRecord["recipients"];
@@ -55,13 +51,17 @@ export interface IfGone {
 
 const PEOPLE_SHOWN = 8;
 
-/** @param record the share's own record: it holds what the columns don't, its address and its recipients' use */
+/**
+ * @param record the share's own record: it holds what the columns don't, its address and its recipients' use
+ * @param held all that its record has been
+ */
 export function shareDetail(
   estate: Estate,
   share: Share,
   record: ShareRecord,
   row: RegisterRow,
   t: Seconds,
+  held: readonly Held[],
   waysIn?: WaysIn,
 ): ShareDetail {
   const { position } = share;
@@ -70,7 +70,13 @@ export function shareDetail(
     row,
     sentence: shareSentence(estate, share),
     address: record.type === "link" ? (record.address ?? null) : null,
-    findings: row.rules.map((rule) => ({ rule, title: RULES[rule].title, reason: reasonFor(rule, estate, share, t) })),
+    findings: row.rules.map((rule) => ({
+      rule,
+      title: RULES[rule].title,
+      reason: reasonFor(rule, estate, share, t),
+      remedies: remediesFor(rule, estate, share, t),
+    })),
+    history: historyOf(held),
     itemFindings: findings(judge(estate, t))
       .filter((one) => one.subject === share.itemId)
       .map(({ rule }) => ({ rule, title: RULES[rule].title })),

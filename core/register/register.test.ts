@@ -1,7 +1,7 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
 import { NEVER, seconds } from "../time/instant";
 import { shareDetail } from "./detail";
-import { registerRows } from "./row";
+import { listedRows } from "@/tests/registerModel";
 import { audienceWords, countWords, dayWords, shareSentence } from "./words";
 
 const folder = [item("a", null, { name: "Tour" }), file("f", "a"), file("g", "a", { state: "binned" }), file("h", "a")];
@@ -72,7 +72,7 @@ test("counts and days in words", () => {
 });
 
 describe("a row", () => {
-  const rows = registerRows(
+  const rows = listedRows(
     estateOf(
       folder,
       item("r", "a", { label: "restricted", name: "Scans" }),
@@ -116,16 +116,16 @@ test("the inspector tells findings with their figures, other ways in, and why no
     grant("s", "a", "out", { role: "edit" }),
     link("dead", "f", { expiresAt: NOW }),
   );
-  const row = registerRows(estate, T).find((one) => one.id === "l")!;
-  const detail = shareDetail(estate, estate.share("l")!, link("l", "f"), row, T);
+  const row = listedRows(estate, T).find((one) => one.id === "l")!;
+  const detail = shareDetail(estate, estate.share("l")!, link("l", "f"), row, T, []);
   expect(detail.findings).toEqual([
-    { rule: "dormant", title: "Not used for long", reason: "Last used 60 days ago; 45 days are allowed." },
     { rule: "open-expiry", title: "Open link without a near end", reason: "No end date; 30 days are allowed." },
     {
       rule: "open-password",
       title: "Open link without a password",
       reason: "What it reaches is internal, and the address alone opens it.",
     },
+    { rule: "dormant", title: "Not used for long", reason: "Last used 60 days ago; 45 days are allowed." },
   ]);
   expect(detail.others).toEqual([{ id: "s", words: "right to edit: Person out, quay.example", at: "from Tour" }]);
   expect(detail.noExpiryWhy).toBeNull();

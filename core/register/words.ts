@@ -30,11 +30,10 @@ export function audienceWords(estate: Estate, share: Share): string {
   }
 }
 
-function groupWords(estate: Estate, share: Share): string {
-  const { name } = estate.principals.groups[share.group];
-  const people = [...estate.principals.closure(share.group)];
-  const outsiders = people.filter((index) => !estate.people[index].insider).length;
-  return `Group ${name} (${outsiders > 0 ? countWords(outsiders, "outsider") : countWords(people.length, "insider")})`;
+function groupWords(estate: Estate, { group, outsiders, people }: Share): string {
+  const { name } = estate.principals.groups[group];
+  const held = outsiders.length > 0 ? countWords(outsiders.length, "outsider") : countWords(people.length, "insider");
+  return `Group ${name} (${held})`;
 }
 
 function peopleWords(estate: Estate, indexes: number[]): string {

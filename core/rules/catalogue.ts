@@ -1,9 +1,10 @@
 import { z } from "zod";
-import { storeAt } from "../estate/estate";
+import { sharesOn, storeAt } from "../estate/estate";
 import { LABELS } from "../estate/records";
 import { isAtOrBelow, labelsIn } from "../estate/tree";
 import { DAY } from "../time/instant";
-import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging } from "./judging";
+import { isLiveShare, leadsOutside } from "../access/live";
+import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging, type Moment } from "./judging";
 import { stanceOf } from "./parties";
 import { itemsWithBypassedBlocks, itemsWithManyLinks } from "./items";
 
@@ -13,7 +14,7 @@ export interface RuleDefinition<P extends z.ZodObject = z.ZodObject> {
   title: string;
   parameters: P;
   /** A rule on shares says which break it; a rule on items names the positions. */
-  breaks?: (judged: Judged, judging: Judging, parameters: z.infer<P>) => boolean;
+  breaks?: (judged: Judged, moment: Moment, parameters: z.infer<P>) => boolean;
   items?: (judging: Judging, parameters: z.infer<P>) => number[];
 }
 
@@ -25,20 +26,20 @@ const days = (standard: number) => z.number().positive().default(standard);
 const labels = (...standard: (typeof LABELS)[number][]) => z.array(z.enum(LABELS)).default(standard);
 const none = z.strictObject({});
 
-const endsLaterThan = (judged: Judged, { t }: Judging, maxDays: number) => judged.share.expires > t + maxDays * DAY;
+const endsLaterThan = (judged: Judged, { t }: Moment, maxDays: number) => judged.share.expires > t + maxDays * DAY;
 const labelled = (judged: Judged, wanted: readonly string[]) => judged.worst !== null && wanted.includes(judged.worst);
-const tellsLastUse = (judged: Judged, { estate }: Judging) =>
+const tellsLastUse = (judged: Judged, { estate }: Moment) =>
   storeAt(estate, judged.share.position).capabilities.lastUse;
-const outsiderOfStance = (judged: Judged, { estate }: Judging, stance: string) =>
+const outsiderOfStance = (judged: Judged, { estate }: Moment, stance: string) =>
   isNamedOutside(judged) && judged.outsiders.some((index) => stanceOf(estate, estate.people[index]) === stance);
-const isUnrevokedLink = ({ share }: Judged, { t }: Judging) => share.isLink && share.revoked > t;
+const isUnrevokedLink = ({ share }: Judged, { t }: Moment) => share.isLink && share.revoked > t;
 
 /** The rules, by id. Their order is the order in which they are shown. */
 export const RULES = {
   "open-expiry": rule({
     title: "Open link without a near end",
     parameters: z.strictObject({ maxDays: days(30) }),
-    breaks: (one, judging, { maxDays }) => isOpenLink(one) && endsLaterThan(one, judging, maxDays),
+    breaks: (one, moment, { maxDays }) => isOpenLink(one) && endsLaterThan(one, moment, maxDays),
   }),
   "open-password": rule({
     title: "Open link without a password",
@@ -65,7 +66,7 @@ export const RULES = {
     title: "Outside share without a near end",
     // PCI DSS v4 7.2.4: access is reviewed at least every six months.
     parameters: z.strictObject({ maxDays: days(180) }),
-    breaks: (one, judging, { maxDays }) => isNamedOutside(one) && endsLaterThan(one, judging, maxDays),
+    breaks: (one, moment, { maxDays }) => isNamedOutside(one) && endsLaterThan(one, moment, maxDays),
   }),
   "outside-manage": rule({
     title: "An outsider may manage",
@@ -75,31 +76,28 @@ export const RULES = {
   "party-denied": rule({
     title: "Shared with a denied organisation",
     parameters: none,
-    breaks: (one, judging) => outsiderOfStance(one, judging, "denied"),
+    breaks: (one, moment) => outsiderOfStance(one, moment, "denied"),
   }),
   "personal-mailbox": rule({
     title: "Shared with a private mailbox",
     parameters: none,
-    breaks: (one, judging) => outsiderOfStance(one, judging, "personal"),
+    breaks: (one, moment) => outsiderOfStance(one, moment, "personal"),
   }),
   dormant: rule({
     title: "Not used for long",
     // CIS Controls v8, safeguard 5.3: 45 days of inactivity (said there of accounts).
     parameters: z.strictObject({ days: days(45) }),
-    breaks: (one, judging, { days }) =>
+    breaks: (one, moment, { days }) =>
       one.outside &&
       one.share.lastUsed !== null &&
-      one.share.lastUsed < judging.t - days * DAY &&
-      tellsLastUse(one, judging),
+      one.share.lastUsed < moment.t - days * DAY &&
+      tellsLastUse(one, moment),
   }),
   "never-used": rule({
     title: "Never used",
     parameters: z.strictObject({ days: days(14) }),
-    breaks: (one, judging, { days }) =>
-      one.outside &&
-      one.share.lastUsed === null &&
-      one.share.made < judging.t - days * DAY &&
-      tellsLastUse(one, judging),
+    breaks: (one, moment, { days }) =>
+      one.outside && one.share.lastUsed === null && one.share.made < moment.t - days * DAY && tellsLastUse(one, moment),
   }),
   "sharer-left": rule({
     title: "Its maker or owner has left",
@@ -161,42 +159,38 @@ export const RULES = {
   "intake-window": rule({
     title: "Intake link without a near end",
     parameters: z.strictObject({ maxDays: days(30) }),
-    breaks: (one, judging, { maxDays }) => isIntakeLink(one) && endsLaterThan(one, judging, maxDays),
+    breaks: (one, moment, { maxDays }) => isIntakeLink(one) && endsLaterThan(one, moment, maxDays),
   }),
   "intake-mixed": rule({
     title: "Intake folder holds or shares other things",
     parameters: none,
-    breaks: (one, judging) => isIntakeLink(one) && isMixedIntake(one, judging),
+    breaks: (one, moment) => isIntakeLink(one) && isMixedIntake(one, moment),
   }),
   "broken-target": rule({
     title: "Its target is gone",
     parameters: none,
-    breaks: (one, judging) => isUnrevokedLink(one, judging) && !judging.estate.tree.live[one.share.position],
+    breaks: (one, moment) => isUnrevokedLink(one, moment) && !moment.estate.tree.live[one.share.position],
   }),
   "spent-link": rule({
     title: "Ended or used up",
     parameters: none,
-    breaks: (one, judging) =>
-      isUnrevokedLink(one, judging) &&
-      judging.estate.tree.live[one.share.position] === 1 &&
-      (one.share.expires <= judging.t || one.share.spent),
+    breaks: (one, moment) =>
+      isUnrevokedLink(one, moment) &&
+      moment.estate.tree.live[one.share.position] === 1 &&
+      (one.share.expires <= moment.t || one.share.spent),
   }),
 } satisfies Record<string, RuleDefinition>;
 
 export type RuleId = keyof typeof RULES;
 export const RULE_IDS = Object.keys(RULES) as RuleId[];
 
-function isMixedIntake(intake: Judged, { estate, shares }: Judging): boolean {
-  const { tree } = estate;
+function isMixedIntake(intake: Judged, { estate, t }: Moment): boolean {
   const at = intake.share.position;
-  // A parent always stands before its children, so there is nothing to look for above.
-  for (let below = at + 1; below < tree.length; below++)
-    if (tree.parent[below] === at && tree.live[below] && tree.kindAt(below) !== "file") return true;
-  return shares.some(
+  if (estate.tree.holdsFolder[at] === 1) return true;
+  return sharesOn(estate, at).some(
     (other) =>
-      other.share.position === at &&
-      other.live &&
-      other.share.role !== "deposit" &&
-      (other.share.audience !== "people" || other.outsiders.length > 0),
+      other.role !== "deposit" &&
+      isLiveShare(estate, other, t) &&
+      (other.audience === "house" || leadsOutside(estate, other.slot)),
   );
 }

@@ -1,5 +1,5 @@
-import { RULE_IDS, RULES, type RuleId } from "./catalogue";
-import type { Judging } from "./judging";
+import { RULE_IDS, RULES, type RuleDefinition, type RuleId } from "./catalogue";
+import type { Judged, Judging, Moment } from "./judging";
 import { type Level, riskOf } from "./risk";
 
 /** One share or item that breaks one rule. */
@@ -44,6 +44,16 @@ export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Find
   return found.sort((a, b) => compare(a.rule, b.rule) || compare(a.subject, b.subject));
 }
 
+/** The rules that one share breaks, in the order of the catalogue. */
+export function brokenBy(judged: Judged, moment: Moment, rules: RuleSet): RuleId[] {
+  return RULE_IDS.filter((id) => rules[id] && isBroken(id, judged, moment, rules[id]));
+}
+
+function isBroken(rule: RuleId, judged: Judged, moment: Moment, parameters: Record<string, unknown>): boolean {
+  const definition: RuleDefinition = RULES[rule];
+  return definition.breaks?.(judged, moment, parameters) ?? false;
+}
+
 function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
   const { estate, t } = judging;
   const definition = RULES[rule];
@@ -52,7 +62,7 @@ function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, u
     return { rule, subject: item, item, risk: null };
   });
   const shares = judging.shares
-    .filter((one) => definition.breaks?.(one, judging, parameters))
+    .filter((one) => isBroken(rule, one, judging, parameters))
     .map(({ share, outside }): Finding => {
       const risk = outside ? riskOf(estate, share, t) : null;
       return { rule, subject: share.id, item: share.itemId, risk };

@@ -10,29 +10,34 @@ export interface Judged {
   share: Share;
   live: boolean;
   outside: boolean;
-  outsiders: number[];
+  outsiders: Int32Array;
   /** Null where it reaches nothing live. */
   worst: Label | null;
 }
 
-export interface Judging {
+/** The estate at the instant that is judged. */
+export interface Moment {
   estate: Estate;
   t: Seconds;
+}
+
+export interface Judging extends Moment {
   shares: Judged[];
 }
 
 export function judge(estate: Estate, t: Seconds): Judging {
-  const shares = Array.from(estate.allShares(), (share): Judged => {
-    const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
-    return {
-      share,
-      live: isLiveShare(estate, share, t),
-      outside: isOutsideShare(estate, share, t),
-      outsiders: [...share.outsiders],
-      worst: worst < 0 ? null : LABELS[worst],
-    };
-  });
-  return { estate, t, shares };
+  return { estate, t, shares: Array.from(estate.allShares(), (share) => judgeShare({ estate, t }, share)) };
+}
+
+export function judgeShare({ estate, t }: Moment, share: Share): Judged {
+  const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
+  return {
+    share,
+    live: isLiveShare(estate, share, t),
+    outside: isOutsideShare(estate, share, t),
+    outsiders: share.outsiders,
+    worst: worst < 0 ? null : LABELS[worst],
+  };
 }
 
 export function isOpenLink({ share, live }: Judged): boolean {

@@ -1,9 +1,9 @@
 import { estateOf, file, grant, item, link, named, store, T } from "@/tests/records";
-import { registerRows } from "../register/row";
+import { listedRows } from "@/tests/registerModel";
 import type { EstateRecord } from "../estate/records";
 
 function latches(id: string, ...records: EstateRecord[]) {
-  const { expiry, password, download, named } = registerRows(estateOf(...records), T).find(
+  const { expiry, password, download, named } = listedRows(estateOf(...records), T).find(
     (row) => row.id === id,
   )!.latches;
   return [expiry, password, download, named].join(" ");

@@ -25,11 +25,19 @@ export const LATCH_OF_RULE: Partial<Record<RuleId, Latch>> = {
   "open-forbidden": "named",
 };
 
-/** The state of each latch of a share, given the rules that it breaks. */
-export function latchesOf(share: Share, kind: Kind, capabilities: Capabilities, broken: readonly RuleId[]): Latches {
+/** The state of each latch of a share, given the rules that it breaks without leave, and by leave. */
+export function latchesOf(
+  share: Share,
+  kind: Kind,
+  capabilities: Capabilities,
+  broken: readonly RuleId[],
+  waived: readonly RuleId[] = [],
+): Latches {
   const demanded = new Set(broken.map((rule) => LATCH_OF_RULE[rule]));
+  const spared = new Set(waived.map((rule) => LATCH_OF_RULE[rule]));
   const state = (latch: Latch, isShut: boolean, canBeShut: boolean): LatchState => {
     if (demanded.has(latch)) return "demanded";
+    if (spared.has(latch)) return "waived";
     if (isShut) return "shut";
     return canBeShut ? "open" : "impossible";
   };

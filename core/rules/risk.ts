@@ -8,6 +8,9 @@ import { DAY, type Seconds } from "../time/instant";
 export const LEVELS = ["very-low", "low", "moderate", "high", "very-high"] as const;
 export type Level = (typeof LEVELS)[number];
 
+/** An end so near makes misuse less likely. */
+export const RISK_ENDS_SOON: Seconds = 30 * DAY;
+
 const VERY_LOW = 0;
 const MODERATE = 2;
 const VERY_HIGH = 4;
@@ -35,7 +38,7 @@ export function riskOf(estate: Estate, share: Share, t: Seconds): Level {
 }
 
 function likelihood(estate: Estate, share: Share, t: Seconds): number {
-  const endsSoon = share.expires <= t + 30 * DAY ? 1 : 0;
+  const endsSoon = share.expires <= t + RISK_ENDS_SOON ? 1 : 0;
   if (share.audience === "open") {
     const keyed = share.isLink && share.hasPassword ? 1 : 0;
     return clamp(VERY_HIGH - keyed - endsSoon);

@@ -11,9 +11,13 @@ export interface Actor {
   role: SignInRole;
 }
 
-/** Who may do what. Reading is for all who see the console; changing is for administrators alone. */
+/**
+ * Who may do what. Reading, and keeping what is one's own (how one's table looks, one's own queries), is for all who
+ * see the console; changing is for administrators alone.
+ */
 const ALLOWED = {
   read: ["administrator", "auditor"],
+  keep: ["administrator", "auditor"],
   change: ["administrator"],
 } satisfies Record<string, SignInRole[]>;
 export type Permission = keyof typeof ALLOWED;

@@ -6,6 +6,7 @@ export const migrations: Record<string, Migration> = {
   "002-dockets-and-ledger": { up: docketsAndLedger },
   "003-sign-in": { up: signIn },
   "004-changes-of-all-kinds": { up: changesOfAllKinds },
+  "005-register": { up: register },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -114,4 +115,46 @@ async function changesOfAllKinds(db: Kysely<unknown>) {
     .addColumn("seq", "integer", (c) => c.primaryKey())
     .addColumn("fact_id", "integer", (c) => c.notNull().references("fact.id"))
     .execute();
+}
+
+/** What people keep for themselves and for each other about the register, and leave given to break a rule. */
+async function register(db: Kysely<unknown>) {
+  await db.schema
+    .createTable("kept_query")
+    .addColumn("id", "text", (c) => c.primaryKey())
+    .addColumn("owner", "text", (c) => c.notNull())
+    .addColumn("name", "text", (c) => c.notNull())
+    .addColumn("view", "text", (c) => c.notNull())
+    .addColumn("for_all", "integer", (c) => c.notNull())
+    .addColumn("made_at", "text", (c) => c.notNull())
+    .addUniqueConstraint("one_name_a_person", ["owner", "name"])
+    .execute();
+  await db.schema
+    .createTable("setting")
+    .addColumn("person", "text", (c) => c.notNull())
+    .addColumn("name", "text", (c) => c.notNull())
+    .addColumn("body", "text", (c) => c.notNull())
+    .addPrimaryKeyConstraint("one_setting_a_person", ["person", "name"])
+    .execute();
+  await db.schema
+    .createTable("note")
+    .addColumn("id", "integer", (c) => c.primaryKey())
+    .addColumn("share_id", "text", (c) => c.notNull())
+    .addColumn("author", "text", (c) => c.notNull())
+    .addColumn("at", "text", (c) => c.notNull())
+    .addColumn("text", "text", (c) => c.notNull())
+    .execute();
+  await sql`create index note_by_share on note (share_id, id)`.execute(db);
+  await db.schema
+    .createTable("waiver")
+    .addColumn("id", "integer", (c) => c.primaryKey())
+    .addColumn("share_id", "text", (c) => c.notNull())
+    .addColumn("rule", "text", (c) => c.notNull())
+    .addColumn("reason", "text", (c) => c.notNull())
+    .addColumn("given_by", "text", (c) => c.notNull())
+    .addColumn("given_at", "text", (c) => c.notNull())
+    .addColumn("until", "text", (c) => c.notNull())
+    .addColumn("ended_at", "text")
+    .execute();
+  await sql`create index waiver_by_share on waiver (share_id, rule)`.execute(db);
 }

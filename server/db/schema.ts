@@ -10,6 +10,10 @@ export interface Schema {
   ledger: LedgerTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
+  kept_query: KeptQueryTable;
+  setting: SettingTable;
+  note: NoteTable;
+  waiver: WaiverTable;
   user: UserTable;
 }
 
@@ -83,6 +87,43 @@ export interface DocketChangeTable {
   /** What came of opening the old address, or of reading the grant again. */
   probe: string | null;
   probed_at: string | null;
+}
+
+/** A query that somebody keeps under a name; `view` is what stands in the register's address. */
+export interface KeptQueryTable {
+  id: string;
+  owner: string;
+  name: string;
+  view: string;
+  for_all: number;
+  made_at: string;
+}
+
+/** What the application remembers for one person. `body` is JSON. */
+export interface SettingTable {
+  person: string;
+  name: string;
+  body: string;
+}
+
+export interface NoteTable {
+  id: Generated<number>;
+  share_id: string;
+  author: string;
+  at: string;
+  text: string;
+}
+
+/** Leave for a share to break a rule, until an instant. */
+export interface WaiverTable {
+  id: Generated<number>;
+  share_id: string;
+  rule: string;
+  reason: string;
+  given_by: string;
+  given_at: string;
+  until: string;
+  ended_at: string | null;
 }
 
 /** The part of the sign-in package's table that we read ourselves. */

@@ -1,66 +1,109 @@
 import { type OutsideCount, outsideSharesOver } from "@/core/access/history";
 import { Standing } from "@/core/access/standing";
+import { answersFor, type PublicShare } from "@/core/register/publicList";
 import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
 import { type CheapestCut, cheapestCut } from "@/core/dockets/cheapestCut";
 import { previewOf } from "@/core/dockets/preview";
 import { subjectWords } from "@/core/dockets/subject";
 import { verdictOn } from "@/core/dockets/verdict";
 import { normaliseDomain } from "@/core/estate/address";
-import { matches, sortRows } from "@/core/query/match";
-import { parseQuery } from "@/core/query/parse";
 import { shareDetail } from "@/core/register/detail";
-import { type RegisterRow, registerRows } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
+import { Book } from "./book";
 import type { Answered, Asked, QuestionName } from "./questions";
+import { Reading } from "./reading";
 import type { Source } from "./source";
 
 type Answers = { [Q in QuestionName]: (asked: Asked<Q>, t: Seconds) => Answered<Q> | Promise<Answered<Q>> };
 
-/** How long rows hold: ages and ends are told in days and hours, so a minute changes nothing that is read. */
-const ROWS_HOLD_S = 60;
+/** What anyone can use who holds the address. */
+const PUBLIC = "reach:open,intake state:live";
+const BY_ITEM = [{ by: "item" as const, reversed: false }];
 
 /** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */
 export class Engine implements Answers {
   private standing = new Standing();
   private told: { key: string; counts: OutsideCount[] } | undefined;
-  private kept: { at: Seconds; rows: Map<string, RegisterRow> } | undefined;
+  private book!: Book;
 
-  constructor(private readonly source: Source) {}
+  /** @param readingPath of the copy of the register that is made for reading */
+  constructor(
+    private readonly source: Source,
+    private readonly readingPath = ":memory:",
+  ) {}
 
   /** Takes in the whole estate, and what has changed since it was last kept. */
   async start() {
     this.standing = new Standing(await this.source.estate());
-    return this.refresh();
+    this.book = new Book(this.estate, await Reading.open(this.readingPath));
+    await this.catchUp();
   }
 
   /** Takes in what has changed; what doesn't follow from it stays as it was worked out. */
-  async refresh() {
-    if (this.standing.apply(await this.source.changes())) this.kept = this.told = undefined;
-    const { estate } = this.standing;
-    await this.source.keep(estate);
-    return { shares: estate.shareCount, dangling: estate.dangling.length };
+  async refresh(_: Asked<"refresh">, t: Seconds) {
+    await this.catchUp();
+    // Whoever asks next shouldn't have to wait for it.
+    await this.book.at(t);
+    return { shares: this.estate.shareCount, dangling: this.estate.dangling.length };
+  }
+
+  private async catchUp() {
+    const settled = this.standing.apply(await this.source.changes());
+    this.book.take(settled);
+    this.book.register.takeWaivers(await this.source.waivers());
+    if (settled.whole || settled.shares.length > 0) this.told = undefined;
+    await this.source.keep(this.estate);
   }
 
   private get estate() {
     return this.standing.estate;
   }
 
-  register({ query: text, sort, reversed, from, count }: Asked<"register">, t: Seconds) {
-    const query = parseQuery(text);
-    const rows = [...this.rowsAt(t).values()];
-    const found = rows.filter((row) => matches(row, query, t));
-    const page = sortRows(found, sort, reversed).slice(from, from + count);
-    return { total: rows.length, found: found.length, rows: page, problems: query.problems };
+  register(asked: Asked<"register">, t: Seconds) {
+    return this.book.page(asked, t);
   }
 
-  matching({ query: text }: Asked<"matching">, t: Seconds) {
-    const query = parseQuery(text);
-    return [...this.rowsAt(t).values()].filter((row) => matches(row, query, t)).map((row) => row.id);
+  matching({ query }: Asked<"matching">, t: Seconds) {
+    return this.book.ids(query, t);
+  }
+
+  some(asked: Asked<"some">, t: Seconds) {
+    return this.book.some(asked, t);
+  }
+
+  counts({ queries }: Asked<"counts">, t: Seconds) {
+    return this.book.counts(queries, t);
+  }
+
+  funnel({ query }: Asked<"funnel">, t: Seconds) {
+    return this.book.funnel(query, t);
+  }
+
+  facet(asked: Asked<"facet">, t: Seconds) {
+    return this.book.facet(asked, t);
+  }
+
+  values({ field, text }: Asked<"values">, t: Seconds) {
+    return this.book.values(field, text, t);
+  }
+
+  extract({ query }: Asked<"extract">, t: Seconds) {
+    return this.book.extract(query, t);
+  }
+
+  /** Everything that is open to anyone, or takes files from anyone, with the address and who answers for it. */
+  async publicList(_: Asked<"publicList">, t: Seconds) {
+    const list: PublicShare[] = [];
+    for (const row of await this.book.some({ query: PUBLIC, order: BY_ITEM, from: 0, count: Infinity }, t)) {
+      const record = await this.source.record(row.id);
+      const answers = answersFor(this.estate, this.estate.share(row.id)!);
+      list.push({ row, address: record?.type === "link" ? (record.address ?? null) : null, answers });
+    }
+    return list;
   }
 
   rows({ ids }: Asked<"rows">, t: Seconds) {
-    const rows = this.rowsAt(t);
-    return ids.map((id) => rows.get(id)).filter((row) => row !== undefined);
+    return this.book.rows(ids, t);
   }
 
   verdict({ change }: Asked<"verdict">, t: Seconds) {
@@ -74,8 +117,9 @@ export class Engine implements Answers {
   async share({ id }: Asked<"share">, t: Seconds) {
     const record = await this.source.record(id);
     const share = this.estate.share(id);
-    const row = this.rowsAt(t).get(id);
-    return share && row && record ? shareDetail(this.estate, share, record, row, t, this.standing.waysIn) : null;
+    const [row] = await this.book.rows([id], t);
+    if (!share || !row || !record) return null;
+    return shareDetail(this.estate, share, record, row, t, await this.source.history(id), this.standing.waysIn);
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
@@ -119,9 +163,8 @@ export class Engine implements Answers {
     return this.source.record(id);
   }
 
-  private rowsAt(t: Seconds): Map<string, RegisterRow> {
-    if (!this.kept || Math.abs(t - this.kept.at) >= ROWS_HOLD_S)
-      this.kept = { at: t, rows: new Map(registerRows(this.estate, t).map((row) => [row.id, row])) };
-    return this.kept.rows;
+  /** Lets go of what it holds open. */
+  close() {
+    return this.book.close();
   }
 }

@@ -5,20 +5,36 @@ import type { CheapestCut } from "@/core/dockets/cheapestCut";
 import type { Preview } from "@/core/dockets/preview";
 import type { SubjectWords } from "@/core/dockets/subject";
 import type { Verdict } from "@/core/dockets/verdict";
-import type { Sort } from "@/core/query/match";
+import type { Facet, FacetName } from "@/core/query/facets";
+import type { ChoiceName } from "@/core/query/fields";
+import type { Order } from "@/core/query/order";
+import type { Funnel, PageAsked, RegisterPage } from "@/core/query/page";
+import type { PublicShare } from "@/core/register/publicList";
 import type { RegisterRow } from "@/core/register/row";
 import type { ShareRecord } from "@/core/estate/records";
-import type { RegisterPage, ShareDetail } from "@/core/register/detail";
+import type { ShareDetail } from "@/core/register/detail";
 import type { Seconds } from "@/core/time/instant";
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
 export interface Questions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
-  register: [{ query: string; sort: Sort; reversed: boolean; from: number; count: number }, RegisterPage];
-  /** Ids of all shares that a query finds, in the register's order. */
+  register: [PageAsked, RegisterPage];
+  /** Ids of all shares that a query finds. */
   matching: [{ query: string }, string[]];
+  /** Rows of what a query finds, from one on, in its order. */
+  some: [{ query: string; order: Order; from: number; count: number }, RegisterRow[]];
+  /** How many shares each query finds. */
+  counts: [{ queries: string[] }, number[]];
+  funnel: [{ query: string }, Funnel];
+  /** Values of one facet with some text in them. */
+  facet: [{ query: string; field: FacetName; text: string; most: number }, Facet];
+  /** Values that a field has anywhere. */
+  values: [{ field: ChoiceName; text: string }, { value: string; title: string }[]];
   rows: [{ ids: string[] }, RegisterRow[]];
+  /** Ids of what a query finds, and of the items that it lies on, all above them included. */
+  extract: [{ query: string }, { shares: string[]; items: string[] }];
+  publicList: [Record<never, never>, PublicShare[]];
   verdict: [{ change: Change }, Verdict];
   /** What each change is about; null where that isn't here. */
   subjects: [{ changes: Change[] }, (SubjectWords | null)[]];

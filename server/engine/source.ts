@@ -3,8 +3,11 @@ import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
+import type { RuleId } from "@/core/rules/catalogue";
+import type { Waiver } from "@/core/rules/waivers";
+import { seconds } from "@/core/time/instant";
 import type { Db } from "../db/open";
-import { currentRecords, factsInPieces, recordsAt, recordText } from "../reading/facts";
+import { currentRecords, factsInPieces, recordsAt, recordText, shareHistory } from "../reading/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
 /** Up to where facts have been taken in. */
@@ -21,8 +24,12 @@ export interface Source {
   changes(): Promise<Patch>;
   /** Every fact with the period in which it held. */
   facts(): Promise<Held[]>;
+  /** Which shares may break which rules. */
+  waivers(): Promise<Waiver[]>;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
   keep(estate: Estate): Promise<void>;
+  /** All that a share's record has been, in the order of time. */
+  history(id: string): Promise<Held[]>;
   /** A share's own record, with its address and its recipients' use. */
   record(id: string): Promise<ShareRecord | null>;
 }
@@ -56,6 +63,8 @@ export function currentSource(db: Db, snapshotPath: string): Source {
       kept = taken;
     },
     facts: () => allFacts(db),
+    waivers: () => waiversAt(db, null),
+    history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
   };
 }
@@ -66,9 +75,25 @@ export function pastSource(db: Db, at: string): Source {
     estate: () => estateFrom(recordsAt(db, at)),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
+    waivers: () => waiversAt(db, at),
     facts: () => allFacts(db),
+    history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),
   };
+}
+
+/** Those that were given, and had not been ended, at an instant, or now. */
+async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
+  const held =
+    at === null
+      ? sql<boolean>`ended_at is null`
+      : sql<boolean>`given_at <= ${at} and (ended_at is null or ended_at > ${at})`;
+  const waivers = await db.selectFrom("waiver").select(["share_id", "rule", "until"]).where(held).execute();
+  return waivers.map(({ share_id, rule, until }) => ({
+    shareId: share_id,
+    rule: rule as RuleId,
+    until: seconds(until),
+  }));
 }
 
 async function allFacts(db: Db): Promise<Held[]> {

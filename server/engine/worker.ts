@@ -7,7 +7,8 @@ import { currentSource, pastSource } from "./source";
 
 /** The engine's thread: takes questions one after the other, and answers each. */
 const db = await openDatabase(workerData.databasePath as string);
-const current = new Engine(currentSource(db, `${workerData.databasePath as string}.columns`));
+const path = workerData.databasePath as string;
+const current = new Engine(currentSource(db, `${path}.columns`), `${path}.reading`);
 await current.start();
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
@@ -22,7 +23,7 @@ parentPort!.on("message", (envelope: Envelope) => {
 async function reply({ number, name, asked, t, isPast }: Envelope): Promise<Reply> {
   try {
     // A reading may tell of the past too: what was held of it is worked out again.
-    if (name === "refresh") pasts.clear();
+    if (name === "refresh") await forgetPasts();
     const engine = isPast ? await engineAt(t) : current;
     return { number, answer: await engine[name](asked as never, t) };
   } catch (error) {
@@ -36,6 +37,15 @@ async function engineAt(t: Seconds): Promise<Engine> {
   const engine = new Engine(pastSource(db, rfc3339(t)));
   await engine.start();
   pasts.set(t, engine);
-  if (pasts.size > PASTS_HELD) pasts.delete(pasts.keys().next().value!);
+  if (pasts.size > PASTS_HELD) await forget(pasts.keys().next().value!);
   return engine;
+}
+
+async function forgetPasts() {
+  for (const t of [...pasts.keys()]) await forget(t);
+}
+
+async function forget(t: Seconds) {
+  await pasts.get(t)!.close();
+  pasts.delete(t);
 }

@@ -87,6 +87,27 @@ export async function recordText(db: Db, id: string, at: string | null): Promise
   return fact?.body ?? null;
 }
 
+/** What a share's record has been up to an instant, or up to now, in the order of time. */
+export async function shareHistory(db: Db, id: string, at: string | null): Promise<Held[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(["body", "from", "to"])
+    .where("type", "in", ["grant", "link"])
+    .where("key", "=", id)
+    .where(at === null ? sql<boolean>`true` : sql<boolean>`("from" is null or "from" <= ${at})`)
+    .orderBy("id")
+    .execute();
+  return rows.map(heldFrom);
+}
+
+function heldFrom({ body, from, to }: { body: string; from: string | null; to: string | null }): Held {
+  return {
+    record: JSON.parse(body),
+    from: from === null ? 0 : seconds(from),
+    to: to === null ? NEVER : seconds(to),
+  };
+}
+
 function heldAt(at: string) {
   return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
 }
@@ -128,12 +149,7 @@ export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
       .orderBy("id")
       .limit(PIECE)
       .execute();
-    for (const { body, from, to } of rows)
-      yield {
-        record: JSON.parse(body),
-        from: from === null ? 0 : seconds(from),
-        to: to === null ? NEVER : seconds(to),
-      };
+    yield* rows.map(heldFrom);
     after = rows.at(-1)?.id ?? after;
   }
 }

@@ -1,8 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { shareDetail } from "@/core/register/detail";
-import { registerRows } from "@/core/register/row";
+import { listedRows } from "@/tests/registerModel";
 import { estateOf, file, grant, item, link, named, store, T } from "@/tests/records";
+import type { ShareView } from "@/core/register/remarks";
 import { Inspector } from "./Inspector";
 
 /** The inspector over a real answer of the core, for one share of a small estate. */
@@ -18,20 +19,33 @@ const estate = estateOf(
   shares,
 );
 
+/** What the server adds to an answer: what people have written, and leave that they gave. */
+let answered: Partial<ShareView> = {};
+const asked: { path: string; init: RequestInit }[] = [];
+
+beforeEach(() => {
+  answered = {};
+  asked.length = 0;
+});
+
 function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
-  const row = registerRows(estate, T).find((one) => one.id === id)!;
+  const row = listedRows(estate, T).find((one) => one.id === id)!;
   const detail = shareDetail(
     estate,
     estate.share(id)!,
     shares.find((one) => one.id === id)!,
     row,
     T,
+    [],
   );
-  globalThis.fetch = (async () => ({ ok: true, json: async () => detail })) as never;
-  const acts = { onClose: jest.fn(), onRevoke: jest.fn(), onEnd: jest.fn(), onOpen: jest.fn() };
+  globalThis.fetch = (async (path: string, init: RequestInit) => {
+    asked.push({ path, init });
+    return { ok: true, json: async () => ({ ...detail, notes: [], waivers: [], ...answered }) };
+  }) as never;
+  const acts = { onClose: jest.fn(), onStage: jest.fn(), onEnd: jest.fn(), onOpen: jest.fn() };
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Inspector id={id} past={null} mayChange isStaged={false} {...acts} {...more} />
+      <Inspector id={id} past={null} now={T} mayChange isStaged={false} {...acts} {...more} />
     </QueryClientProvider>,
   );
   return acts;
@@ -55,9 +69,9 @@ test("its expiry latch and its revoke lead to the tray, other ways in to their s
   fireEvent.click(await screen.findByTitle("Set an end date"));
   fireEvent.click(screen.getByRole("button", { name: "Stage its revoke" }));
   fireEvent.click(screen.getByRole("button", { name: "right to view: Person out, quay.example" }));
-  expect([acts.onEnd.mock.calls.length, acts.onRevoke.mock.calls.length, acts.onOpen.mock.calls[0]]).toEqual([
+  expect([acts.onEnd.mock.calls.length, acts.onStage.mock.calls, acts.onOpen.mock.calls[0]]).toEqual([
     1,
-    1,
+    [[{ action: "revoke", shareId: "open" }]],
     ["g"],
   ]);
 });
@@ -86,4 +100,50 @@ test("whoever may only look has nothing to press that changes anything", async (
 test("a share that is in the tray says so", async () => {
   show("open", { isStaged: true });
   expect(await screen.findByText("A change to this share is in the tray.")).toBeTruthy();
+});
+
+test("a finding's remedies are staged, or say why its store doesn't allow them", async () => {
+  const acts = show("open");
+  fireEvent.click((await screen.findAllByRole("button", { name: "Give it an end date" }))[0]);
+  fireEvent.click(screen.getAllByRole("button", { name: "Revoke the link" })[0]);
+  expect([acts.onEnd.mock.calls.length, acts.onStage.mock.calls]).toEqual([
+    1,
+    [[{ action: "revoke", shareId: "open" }]],
+  ]);
+});
+
+test("a waiver takes a reason and an end, and is sent for just this rule", async () => {
+  show("open");
+  fireEvent.click((await screen.findAllByRole("button", { name: "Waive it for a time" }))[0]);
+  fireEvent.change(screen.getByRole("textbox", { name: "Why it may stay so" }), { target: { value: "Press kit" } });
+  fireEvent.change(screen.getByLabelText("Until"), { target: { value: "2026-12-01" } });
+  fireEvent.click(screen.getByRole("button", { name: "Waive" }));
+  await waitFor(() => expect(asked.some(({ init }) => init.method === "POST")).toBe(true));
+  const { path, init } = asked.find((one) => one.init.method === "POST")!;
+  expect([path, JSON.parse(init.body as string)]).toEqual([
+    "/api/shares/open/waivers",
+    { rule: "open-expiry", reason: "Press kit", until: "2026-12-01T00:00:00Z" },
+  ]);
+});
+
+test("waivers that hold can be ended, those that are over can't; notes are told with who wrote them", async () => {
+  const waiver = {
+    shareId: "open",
+    rule: "open-expiry" as const,
+    givenBy: "a@home.example",
+    givenAt: "2026-10-01T00:00:00Z",
+  };
+  answered = {
+    waivers: [
+      { ...waiver, id: 1, reason: "Press kit", ends: "2026-11-01T00:00:00Z", isOver: false },
+      { ...waiver, id: 2, reason: "Last year's", ends: "2026-10-02T00:00:00Z", isOver: true },
+    ],
+    notes: [{ shareId: "open", author: "b@home.example", at: "2026-10-04T09:00:00Z", text: "Asked Bea" }],
+  };
+  show("open");
+  expect((await screen.findByText(/Press kit/)).textContent).toContain("Until 1 Nov 2026, 00:00");
+  expect(screen.getByText(/Last year's/).textContent).toContain("Ended 2 Oct 2026");
+  expect(screen.getByText("Asked Bea").textContent).toContain("b@home.example, 4 Oct 2026, 09:00");
+  fireEvent.click(screen.getByRole("button", { name: "End it now" }));
+  await waitFor(() => expect(asked.find(({ init }) => init.method === "DELETE")?.init.body).toBe('{"waiver":1}'));
 });

@@ -5,23 +5,31 @@ import clsx from "clsx";
 import { X } from "lucide-react";
 import Link from "next/link";
 import { type Latch, LATCHES, type LatchState } from "@/core/rules/latches";
+import type { Change } from "@/core/dockets/change";
 import type { ShareDetail } from "@/core/register/detail";
+import type { ShareView } from "@/core/register/remarks";
+import type { Seconds } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Notice } from "../parts/Notice";
 import { RiskMark } from "../parts/RiskMark";
-import { itemWords, momentWords, plainWords, wayWords } from "../parts/words";
+import { Findings } from "./Findings";
+import { IfGone } from "./IfGone";
+import { Notes } from "./Notes";
+import { Recipients } from "./Recipients";
+import { ShareHistory } from "./ShareHistory";
 
 interface Props {
   id: string;
   /** The past instant that is shown; null is now. */
   past: string | null;
+  now: Seconds;
   mayChange: boolean;
   isStaged: boolean;
   onClose: () => void;
-  onRevoke: () => void;
+  onStage: (change: Change) => void;
   onEnd: () => void;
   onOpen: (id: string) => void;
 }
@@ -31,12 +39,12 @@ export function Inspector(props: Props) {
   const { data, error } = useQuery({
     queryKey: ["share", props.id, props.past],
     queryFn: ({ signal }) =>
-      api<ShareDetail>(asOf(`/api/shares/${encodeURIComponent(props.id)}`, props.past), { signal }),
+      api<ShareView>(asOf(`/api/shares/${encodeURIComponent(props.id)}`, props.past), { signal }),
   });
   return (
     <aside
       aria-label="Share"
-      className="w-[296px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
+      className="w-[320px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
     >
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />
@@ -52,7 +60,7 @@ export function Inspector(props: Props) {
   );
 }
 
-function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
+function Detail({ detail, ...props }: Props & { detail: ShareView }) {
   const { row, sentence, address, others } = detail;
   return (
     <>
@@ -68,12 +76,18 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
           <RiskMark risk={row.risk} />
         </div>
       )}
-      <Findings detail={detail} />
+      <Findings
+        detail={detail}
+        now={props.now}
+        mayChange={props.mayChange}
+        onStage={props.onStage}
+        onEnd={props.onEnd}
+      />
       {props.mayChange &&
         (props.isStaged ? (
           <p className="my-3 font-semibold text-verdigris">A change to this share is in the tray.</p>
         ) : (
-          <Button className="my-3 text-oxide" onClick={props.onRevoke}>
+          <Button className="my-3 text-oxide" onClick={() => props.onStage({ action: "revoke", shareId: row.id })}>
             Stage its revoke
           </Button>
         ))}
@@ -113,6 +127,8 @@ function Detail({ detail, ...props }: Props & { detail: ShareDetail }) {
           <p className="font-mono text-[12.5px] break-all">{address}</p>
         </section>
       )}
+      <ShareHistory history={detail.history} />
+      <Notes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
       <p className="mt-4 font-mono text-[12px] text-ink-faint">{row.id}</p>
     </>
   );
@@ -155,87 +171,5 @@ function LatchFace({ latch, state, underlined }: { latch: Latch; state: LatchSta
       <span className={clsx(underlined && "underline")}>{LATCH_WORDS[latch]}</span>
       <span className="text-ink-faint">{state === "demanded" ? "demanded" : STATE_WORDS[state]}</span>
     </span>
-  );
-}
-
-function Findings({ detail }: { detail: ShareDetail }) {
-  if (detail.findings.length + detail.itemFindings.length === 0) return <p className="my-3">It breaks no rule.</p>;
-  return (
-    <ul>
-      {detail.findings.map(({ rule, title, reason }) => (
-        <li key={rule} className="my-2 border-l-[3px] border-copper pl-2.5">
-          <b className="font-semibold">{title}</b>
-          <span className="block text-ink-soft">{reason}</span>
-        </li>
-      ))}
-      {detail.itemFindings.map(({ rule, title }) => (
-        <li key={rule} className="my-2 border-l-[3px] border-line-strong pl-2.5">
-          <b className="font-semibold">{title}</b>
-          <span className="block text-ink-soft">Said of the item, over all its shares.</span>
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-/** Who loses access if the share goes, and who keeps it by another way. */
-function IfGone({ ifGone: { words, lose, losers, keep, keepers } }: Pick<ShareDetail, "ifGone">) {
-  return (
-    <>
-      <p className="text-ink-soft">{words}</p>
-      {losers > 0 && (
-        <>
-          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who loses access</h4>
-          <ul>
-            {lose.map((person) => (
-              <li key={person.address} className="border-t border-line py-1">
-                {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
-                <span className="block text-ink-soft">{itemWords(person.loses)}</span>
-              </li>
-            ))}
-          </ul>
-          {losers > lose.length && <p className="text-ink-faint">and {losers - lose.length} more</p>}
-        </>
-      )}
-      {keepers > 0 && (
-        <>
-          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who keeps another way in</h4>
-          <ul>
-            {keep.map((person) => (
-              <li key={person.address} className="border-t border-line py-1">
-                {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
-                <span className="block text-copper">by {wayWords(person.ways)}</span>
-              </li>
-            ))}
-          </ul>
-          {keepers > keep.length && <p className="text-ink-faint">and {keepers - keep.length} more</p>}
-        </>
-      )}
-    </>
-  );
-}
-
-function Recipients({ detail }: { detail: ShareDetail }) {
-  if (detail.recipients.length === 0) return null;
-  return (
-    <section className="mt-4">
-      <h3 className="font-semibold">Who it is for</h3>
-      <ul>
-        {detail.recipients.map((one) => (
-          <li key={one.email} className="border-t border-line py-1">
-            <span className="font-mono text-[12.5px] break-all">{one.email}</span>
-            {detail.tellsRecipientUse && (
-              <span className="block text-ink-faint">
-                {one.lastOpenedAt ? `Last opened ${momentWords(one.lastOpenedAt)}` : "Never opened"}
-                {one.downloads ? `, ${one.downloads} downloads` : ""}
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
-      {!detail.tellsRecipientUse && (
-        <p className="text-ink-faint">{plainWords("this store does not tell who opened it")}.</p>
-      )}
-    </section>
   );
 }

@@ -1,3 +1,4 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, fireEvent, render, screen } from "@testing-library/react";
 import { parseQuery } from "@/core/query/parse";
 import { QueryBar } from "./QueryBar";
@@ -10,13 +11,16 @@ globalThis.ResizeObserver = class {
 
 function show(query: string) {
   const onQuery = jest.fn();
+  const client = new QueryClient();
   const bar = (text: string) => (
-    <QueryBar query={text} problems={parseQuery(text).problems} onQuery={onQuery}>
-      <span />
-    </QueryBar>
+    <QueryClientProvider client={client}>
+      <QueryBar query={text} past={null} problems={parseQuery(text).problems} onQuery={onQuery}>
+        <span />
+      </QueryBar>
+    </QueryClientProvider>
   );
   const { rerender } = render(bar(query));
-  const field = screen.getByRole("textbox", { name: "Query" }) as HTMLInputElement;
+  const field = screen.getByRole("combobox", { name: "Query" }) as HTMLInputElement;
   return { onQuery, field, become: (text: string) => rerender(bar(text)) };
 }
 
@@ -45,7 +49,7 @@ test("the field follows the address bar", () => {
 test("what isn't understood is quoted, and the field is marked", () => {
   const { field } = show("poster rech:open");
   expect(screen.getByRole("alert").textContent).toBe(
-    "Left out: rech:open, there is no field rech; did you mean reach?",
+    "Left out: rech, there is no field rech; did you mean reach? To look for the words, quote them.Use reach",
   );
   expect(field.getAttribute("aria-invalid")).toBe("true");
 });
@@ -53,7 +57,44 @@ test("what isn't understood is quoted, and the field is marked", () => {
 test("the help lists every field with its values, and picking one begins it", () => {
   const { field } = show("poster");
   fireEvent.click(screen.getByRole("button", { name: "What can be asked" }));
-  expect(screen.getByText("open, house, named, intake, person, group")).toBeTruthy();
+  expect(screen.getByText("open, house, named, intake, person, group, none")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "reach:" }));
   expect(field.value).toBe("poster reach:");
+});
+
+test("fields and values are offered at the caret, chosen by keys, and put in its place", async () => {
+  const { field } = show("");
+  const type = (value: string) => fireEvent.change(field, { target: { value } });
+  type("poster -ri");
+  expect(screen.getAllByRole("option").map(({ textContent }) => textContent)).toEqual(["risk:its risk"]);
+  fireEvent.keyDown(field, { key: "ArrowDown" });
+  fireEvent.keyDown(field, { key: "Enter" });
+  expect(field.value).toBe("poster -risk:");
+  type("poster -risk:v");
+  fireEvent.keyDown(field, { key: "ArrowUp" });
+  fireEvent.keyDown(field, { key: "Tab" });
+  expect(field.value).toBe("poster -risk:very-high");
+  type("reach:");
+  fireEvent.keyDown(field, { key: "Escape" });
+  expect(screen.queryByRole("option")).toBeNull();
+});
+
+test("values of the data are asked of the server, and quoted", async () => {
+  jest.useRealTimers();
+  const paths: string[] = [];
+  globalThis.fetch = (async (path: string) => {
+    paths.push(path);
+    return { ok: true, json: async () => ({ values: [{ value: "in@home.example", title: "Ida Nox" }] }) };
+  }) as never;
+  const { field } = show("");
+  fireEvent.change(field, { target: { value: "maker:nox" } });
+  fireEvent.mouseDown(await screen.findByRole("option", { name: /Ida Nox/ }));
+  expect(paths).toEqual(["/api/register/values?field=maker&text=nox"]);
+  expect(field.value).toBe('maker:"in@home.example"');
+});
+
+test("what was perhaps meant is put in by one press", () => {
+  const { field } = show("poster reach:opne");
+  fireEvent.click(screen.getByRole("button", { name: "Use open" }));
+  expect(field.value).toBe("poster reach:open");
 });

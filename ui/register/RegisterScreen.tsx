@@ -1,103 +1,120 @@
 "use client";
 
+import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
-import { parseAsBoolean, parseAsString, parseAsStringLiteral, useQueryState } from "nuqs";
-import { useCallback, useEffect, useState } from "react";
-import { type Sort, SORTS } from "@/core/query/match";
+import { useCallback, useState } from "react";
+import type { Change } from "@/core/dockets/change";
+import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
+import type { RegisterSettings } from "@/core/register/kept";
 import type { RegisterRow } from "@/core/register/row";
 import { useTray } from "../frame/useTray";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
+import { copyRows } from "./copyRows";
 import { EndDateDialog } from "./EndDateDialog";
+import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
+import { KeptQueries } from "./KeptQueries";
 import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
+import { Key, Toolbar } from "./Toolbar";
 import { useMarks } from "./useMarks";
 import { allIds, useRegister } from "./useRegister";
+import { useRegisterKeys } from "./useRegisterKeys";
+import { useRegisterView } from "./useRegisterView";
+import { useTableState } from "./useTableState";
 
 /** Every share of every store in one list: found, marked, looked into, staged. */
 export function RegisterScreen() {
   const { viewer, now, past } = useStandpoint();
   const { tray, stage } = useTray();
-  const [query, setQuery] = useQueryState("q", parseAsString.withDefault(""));
-  const [sort, setSort] = useQueryState("sort", parseAsStringLiteral(SORTS).withDefault("risk"));
-  const [reversed, setReversed] = useQueryState("reversed", parseAsBoolean.withDefault(false));
-  const [openId, setOpenId] = useQueryState("share", parseAsString);
+  const settings = useSettings();
+  const view = useRegisterView(settings);
+  const { query, order, group, open, openId, setOpenId } = view;
   const [cursor, setCursor] = useState(0);
   const [sight, setSight] = useState({ first: 0, last: 40 });
   const [endingIds, setEndingIds] = useState<string[]>([]);
+  const [copied, setCopied] = useState<string | null>(null);
   const marks = useMarks();
-  const { head, rowAt } = useRegister({ query, sort, reversed, past }, sight.first, sight.last);
+  const state = useTableState(settings);
+  const asked = { query, order: printOrder(order), group, open, past };
+  const { head, lineAt } = useRegister(asked, sight.first, sight.last);
   const found = head.data?.found ?? 0;
   const markedIds = [...marks.marked];
   const router = useRouter();
+  const rowAt = (index: number) => {
+    const line = lineAt(index);
+    return line?.kind === "share" ? line.row : undefined;
+  };
   const traceRow = (row: RegisterRow | undefined) =>
     row && router.push(asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, past));
 
+  const { setQuery } = view;
   const onQuery = useCallback(
     (text: string) => {
       if (text !== query) setCursor(0);
-      void setQuery(text || null);
+      setQuery(text);
     },
     [query, setQuery],
   );
   const onSight = useCallback((first: number, last: number) => setSight({ first, last }), []);
-  const onSort = (next: Sort) => {
-    void setReversed(next === sort && !reversed ? true : null);
-    void setSort(next);
-  };
 
-  const revoke = (ids: string[]) => {
-    stage.mutate(ids.map((shareId) => ({ action: "revoke" as const, shareId })));
+  const stageAll = (changes: Change[]) => {
+    stage.mutate(changes);
     marks.clear();
-  };
-  const end = (expiresAt: string) => {
-    stage.mutate(endingIds.map((shareId) => ({ action: "set-expiry" as const, shareId, expiresAt })));
     setEndingIds([]);
-    marks.clear();
   };
+  const revoke = (ids: string[]) => stageAll(ids.map((shareId) => ({ action: "revoke", shareId })));
+  const copy = async () => setCopied(await copyRows(markedIds, past));
   useRegisterKeys({
     x: () => viewer.mayChange && markedIds.length > 0 && revoke(markedIds),
     e: () => viewer.mayChange && markedIds.length > 0 && setEndingIds(markedIds),
+    c: () => markedIds.length > 0 && copy(),
+    a: async () => marks.add(await allIds(query, past)),
     t: () => traceRow(rowAt(cursor)),
     "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
-    Escape: () => void setOpenId(null),
+    Escape: () => setOpenId(null),
   });
 
   return (
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Register</h1>
-      <QueryBar query={query} problems={head.data?.problems ?? []} onQuery={onQuery}>
-        <p aria-live="polite" className="whitespace-nowrap text-ink-soft tabular-nums">
+      <QueryBar query={query} problems={head.data?.problems ?? []} past={past} onQuery={onQuery}>
+        <KeptQueries
+          view={view.text}
+          settings={settings}
+          mayChange={viewer.mayChange}
+          past={past}
+          onView={view.setText}
+        />
+        <p aria-live="polite" className="min-w-36 text-right whitespace-nowrap text-ink-soft tabular-nums">
           {head.data ? `${found.toLocaleString("en-GB")} of ${countWords(head.data.total, "share")}` : "Loading"}
         </p>
       </QueryBar>
-      {viewer.mayChange && (
-        <div className="flex h-10 shrink-0 items-center gap-2.5 border-b border-line bg-surface px-3.5">
-          <b className="min-w-24 font-semibold tabular-nums">{markedIds.length.toLocaleString("en-GB")} marked</b>
-          <Button disabled={found === 0} onClick={async () => marks.add(await allIds(query))}>
-            Mark all {found.toLocaleString("en-GB")}
-          </Button>
-          <Button disabled={markedIds.length === 0} onClick={marks.clear}>
-            Mark none
-          </Button>
-          <span className="mx-2 h-5 border-l border-line-strong" />
-          <Button className="text-oxide" disabled={markedIds.length === 0} onClick={() => revoke(markedIds)}>
-            Stage revoke <Key>x</Key>
-          </Button>
-          <Button disabled={markedIds.length === 0} onClick={() => setEndingIds(markedIds)}>
-            Stage an end date <Key>e</Key>
-          </Button>
-          <span className="grow" />
-          <span className="text-ink-faint">
-            <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>Enter</Key> open,{" "}
-            <Key>t</Key> trace
-          </span>
-        </div>
-      )}
+      <Toolbar
+        marked={markedIds.length}
+        found={found}
+        mayChange={viewer.mayChange}
+        group={group}
+        state={state}
+        query={query}
+        order={printOrder(order)}
+        past={past}
+        onMarkAll={async () => marks.add(await allIds(query, past))}
+        onMarkNone={marks.clear}
+        onCopy={copy}
+        onRevoke={() => revoke(markedIds)}
+        onEnd={() => setEndingIds(markedIds)}
+        onGroup={view.setGroup}
+      />
+      <p role="status" className={copied ? "border-b border-line bg-surface px-3.5 py-1 text-ink-soft" : "sr-only"}>
+        {copied}
+      </p>
       <div className="flex min-h-0 grow">
+        <Funnel query={query} past={past} onQuery={onQuery} />
         {head.error ? (
           <div className="grow bg-raised p-6">
             <Notice tone="wrong">{head.error.message}</Notice>
@@ -108,21 +125,28 @@ export function RegisterScreen() {
         ) : head.data && found === 0 ? (
           <Nothing query={query} total={head.data.total} clear={() => onQuery("")} />
         ) : (
-          <Table
-            {...{ found, now, marks, cursor, sort, reversed, openId, rowAt, setCursor, onSort, onSight }}
-            onOpen={(row) => void setOpenId(row.id)}
-          />
+          <div className="flex min-w-0 grow flex-col">
+            <Table
+              {...{ now, marks, cursor, order, state, openId, lineAt, setCursor, onSight }}
+              lines={head.data?.lines ?? 0}
+              onSort={(by, isSecond) => view.setOrder(sortedBy(order, by, isSecond))}
+              onToggle={view.toggleGroup}
+              onOpen={(row) => setOpenId(row.id)}
+            />
+            <KeyHints />
+          </div>
         )}
         {openId && (
           <Inspector
             id={openId}
             past={past}
+            now={now}
             mayChange={viewer.mayChange}
             isStaged={tray?.changes.some((one) => one.subject === openId) ?? false}
-            onClose={() => void setOpenId(null)}
-            onRevoke={() => revoke([openId])}
+            onClose={() => setOpenId(null)}
+            onStage={(change) => stageAll([change])}
             onEnd={() => setEndingIds([openId])}
-            onOpen={(id) => void setOpenId(id)}
+            onOpen={setOpenId}
           />
         )}
       </div>
@@ -131,14 +155,38 @@ export function RegisterScreen() {
         now={now}
         isOpen={endingIds.length > 0}
         onClose={() => setEndingIds([])}
-        onChoose={end}
+        onChoose={(expiresAt) => stageAll(endingIds.map((shareId) => ({ action: "set-expiry", shareId, expiresAt })))}
       />
     </div>
   );
 }
 
-function Key({ children }: { children: string }) {
-  return <kbd className="rounded-[2px] border border-current px-1 font-mono text-[11.5px]">{children}</kbd>;
+/** What is remembered for the person; asking says that they look now. */
+function useSettings(): RegisterSettings | undefined {
+  const { data } = useQuery({
+    queryKey: ["register", "settings"],
+    queryFn: ({ signal }) => api<RegisterSettings>("/api/register/settings", { method: "POST", signal }),
+    staleTime: Infinity,
+  });
+  return data;
+}
+
+/** An order with a column pressed: as the first thing to sort by, or the second; pressed again it turns round. */
+function sortedBy(order: Order, by: Sort, isSecond: boolean): Order {
+  const place = order.findIndex((key) => key.by === by);
+  const turned = { by, reversed: place >= 0 && !order[place].reversed };
+  if (!isSecond) return [place === 0 ? turned : { by, reversed: false }];
+  if (place >= 0) return order.map((key, at) => (at === place ? turned : key));
+  return [...order.slice(0, MOST_KEYS - 1), { by, reversed: false }];
+}
+
+function KeyHints() {
+  return (
+    <p className="shrink-0 border-t border-line bg-surface px-3 py-0.5 text-[12px] whitespace-nowrap text-ink-faint">
+      <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>a</Key> mark all, <Key>Enter</Key>{" "}
+      open, <Key>t</Key> trace
+    </p>
+  );
 }
 
 function Nothing({ query, total, clear }: { query: string; total: number; clear: () => void }) {
@@ -158,23 +206,4 @@ function Nothing({ query, total, clear }: { query: string; total: number; clear:
       )}
     </div>
   );
-}
-
-/** Keys that work anywhere on the screen, but not while something is typed or asked. */
-function useRegisterKeys(keys: Record<string, () => unknown>) {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      const isTyping =
-        target.matches("input:not([type=checkbox]), textarea, select") ||
-        target.closest("[role=dialog], [role=alertdialog]");
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping) return;
-      const act = keys[event.key];
-      if (!act) return;
-      event.preventDefault();
-      act();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  });
 }

@@ -2,182 +2,193 @@
 
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
-import { ArrowDown, ArrowUp } from "lucide-react";
 import { type KeyboardEvent, useEffect, useRef } from "react";
-import type { Sort } from "@/core/query/match";
+import type { Order, Sort } from "@/core/query/order";
+import type { GroupHead } from "@/core/query/outline";
+import type { RegisterLine } from "@/core/query/page";
 import type { RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
-import { COLUMNS, TRACKS } from "./columns";
+import { GroupLine } from "./GroupLine";
+import { TableHead } from "./TableHead";
 import type { Marks } from "./useMarks";
+import type { TableState } from "./useTableState";
 
 const ROW_HEIGHT = 44;
+const COMPACT_HEIGHT = 30;
 
 interface Props {
-  found: number;
+  /** How many lines there are. */
+  lines: number;
   now: Seconds;
   marks: Marks;
   cursor: number;
-  sort: Sort;
-  reversed: boolean;
+  order: Order;
+  state: TableState;
   openId: string | null;
-  rowAt: (index: number) => RegisterRow | undefined;
+  lineAt: (index: number) => RegisterLine | undefined;
   setCursor: (index: number) => void;
-  onSort: (sort: Sort) => void;
+  onSort: (sort: Sort, isSecond: boolean) => void;
   onOpen: (row: RegisterRow) => void;
-  /** Which rows are in sight. */
+  onToggle: (head: GroupHead) => void;
+  /** Which lines are in sight. */
   onSight: (first: number, last: number) => void;
 }
 
-/** The rows of the register: as many as there are, of which only those in sight are drawn. */
+/** The lines of the register: as many as there are, of which only those in sight are drawn. */
 export function Table(props: Props) {
-  const { found, cursor, rowAt, marks, setCursor, onOpen, onSight, now, openId } = props;
+  const { lines, cursor, lineAt, marks, setCursor, onOpen, onToggle, onSight, now, openId, state } = props;
+  const height = state.isCompact ? COMPACT_HEIGHT : ROW_HEIGHT;
   const scroller = useRef<HTMLDivElement>(null);
   // The React compiler leaves this hook alone: it hands out functions whose answers change.
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
-    count: found,
+    count: lines,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_HEIGHT,
+    estimateSize: () => height,
     overscan: 12,
   });
+  useEffect(() => virtual.measure(), [virtual, height]);
   const rows = virtual.getVirtualItems();
   const first = rows[0]?.index ?? 0;
   const last = rows.at(-1)?.index ?? 0;
   useEffect(() => onSight(first, last), [first, last, onSight]);
+  const rowAt = (index: number) => {
+    const line = lineAt(index);
+    return line?.kind === "share" ? line.row : undefined;
+  };
 
   const moveTo = (index: number, extend: boolean) => {
-    const next = Math.min(Math.max(index, 0), found - 1);
+    const next = Math.min(Math.max(index, 0), lines - 1);
     if (extend) marks.add([rowAt(cursor)?.id, rowAt(next)?.id].filter((id) => id !== undefined));
     setCursor(next);
     virtual.scrollToIndex(next);
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
+    // The head has keys of its own.
+    if (event.target !== event.currentTarget) return;
     const steps: Record<string, number> = {
       ArrowDown: 1,
       ArrowUp: -1,
       PageDown: 12,
       PageUp: -12,
-      Home: -found,
-      End: found,
+      Home: -lines,
+      End: lines,
     };
-    const row = rowAt(cursor);
+    const line = lineAt(cursor);
     if (event.key in steps) moveTo(cursor + steps[event.key], event.shiftKey);
-    else if (event.key === " " && row) marks.toggle(row.id);
-    else if (event.key === "Enter" && row) onOpen(row);
+    else if (!line) return;
+    else if (line.kind === "group" && ["Enter", " ", line.isOpen ? "ArrowLeft" : "ArrowRight"].includes(event.key))
+      onToggle(line);
+    else if (line.kind === "share" && event.key === " ") marks.toggle(line.row.id);
+    else if (line.kind === "share" && event.key === "Enter") onOpen(line.row);
     else return;
     event.preventDefault();
+  };
+
+  const onClick = (index: number, isExtending: boolean) => {
+    const line = lineAt(index);
+    setCursor(index);
+    if (line?.kind === "group") onToggle(line);
+    else if (line && isExtending) marks.add(between(cursor, index).flatMap((at) => rowAt(at)?.id ?? []));
+    else if (line) onOpen(line.row);
   };
 
   return (
     <div
       role="grid"
       aria-label="Shares"
-      aria-rowcount={found + 1}
+      aria-rowcount={lines + 1}
       aria-multiselectable
-      aria-activedescendant={found > 0 ? `row-${cursor}` : undefined}
+      aria-activedescendant={lines > 0 ? `row-${cursor}` : undefined}
       tabIndex={0}
       data-table
       onKeyDown={onKeyDown}
       ref={scroller}
       className="min-h-0 min-w-0 grow overflow-auto bg-raised"
     >
-      <Head sort={props.sort} reversed={props.reversed} onSort={props.onSort} />
-      <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
-        {rows.map(({ index, start }) => {
-          const row = rowAt(index);
-          const isMarked = row !== undefined && marks.marked.has(row.id);
-          return (
-            <div
-              key={index}
-              id={`row-${index}`}
-              role="row"
-              aria-rowindex={index + 2}
-              aria-selected={isMarked}
-              onClick={(event) => {
-                setCursor(index);
-                if (!row) return;
-                if (event.shiftKey) marks.add(between(cursor, index).flatMap((at) => rowAt(at)?.id ?? []));
-                else onOpen(row);
-              }}
-              style={{ gridTemplateColumns: TRACKS, transform: `translateY(${start}px)`, height: ROW_HEIGHT }}
-              className={clsx(
-                "absolute top-0 grid w-full cursor-default items-center border-b border-line",
-                isMarked ? "bg-verdigris-soft" : row?.id === openId && "bg-surface",
-                index === cursor && "shadow-[inset_0_1px_0_var(--verdigris),inset_0_-1px_0_var(--verdigris)]",
-              )}
-            >
-              <span role="gridcell" className="pl-3">
-                {row && <MarkBox isMarked={isMarked} name={row.itemName} toggle={() => marks.toggle(row.id)} />}
-              </span>
-              {COLUMNS.map((column) => (
-                <span role="gridcell" key={column.title} className="min-w-0 px-[7px] tabular-nums">
-                  {row ? column.cell(row, now) : <i className="block h-2 w-2/3 bg-line" />}
-                </span>
-              ))}
-            </div>
-          );
-        })}
+      <div className="min-w-fit">
+        <TableHead state={state} order={props.order} onSort={props.onSort} />
+        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+          {rows.map(({ index, start }) => {
+            const line = lineAt(index);
+            const row = line?.kind === "share" ? line.row : undefined;
+            const isMarked = row !== undefined && marks.marked.has(row.id);
+            return (
+              <div
+                key={index}
+                id={`row-${index}`}
+                role="row"
+                aria-rowindex={index + 2}
+                aria-selected={isMarked}
+                aria-expanded={line?.kind === "group" ? line.isOpen : undefined}
+                onClick={(event) => onClick(index, event.shiftKey)}
+                style={{ gridTemplateColumns: state.tracks, transform: `translateY(${start}px)`, height }}
+                className={clsx(
+                  "absolute top-0 grid w-full cursor-default items-center border-b border-line",
+                  isMarked ? "bg-verdigris-soft" : row !== undefined && row.id === openId && "bg-surface",
+                  index === cursor && "shadow-[inset_0_1px_0_var(--verdigris),inset_0_-1px_0_var(--verdigris)]",
+                )}
+              >
+                {line?.kind === "group" ? (
+                  <GroupLine head={line} />
+                ) : (
+                  <ShareCells
+                    row={row}
+                    now={now}
+                    state={state}
+                    isMarked={isMarked}
+                    toggle={() => row && marks.toggle(row.id)}
+                  />
+                )}
+              </div>
+            );
+          })}
+        </div>
       </div>
     </div>
   );
 }
 
-function between(a: number, b: number): number[] {
-  return Array.from({ length: Math.abs(a - b) + 1 }, (_, i) => Math.min(a, b) + i);
+interface CellsProps {
+  row: RegisterRow | undefined;
+  now: Seconds;
+  state: TableState;
+  isMarked: boolean;
+  toggle: () => void;
 }
 
-function MarkBox({ isMarked, name, toggle }: { isMarked: boolean; name: string; toggle: () => void }) {
+function ShareCells({ row, now, state, isMarked, toggle }: CellsProps) {
   return (
-    <input
-      type="checkbox"
-      tabIndex={-1}
-      aria-label={`Mark ${name}`}
-      checked={isMarked}
-      onChange={toggle}
-      onClick={(event) => event.stopPropagation()}
-      className="block size-[15px] accent-verdigris"
-    />
-  );
-}
-
-function Head({ sort, reversed, onSort }: Pick<Props, "sort" | "reversed" | "onSort">) {
-  return (
-    <div
-      role="row"
-      aria-rowindex={1}
-      style={{ gridTemplateColumns: TRACKS }}
-      className="sticky top-0 z-10 grid h-7 items-center border-b border-line-strong bg-raised text-[12px] font-semibold text-ink-faint"
-    >
-      <span role="columnheader">
-        <span className="sr-only">Mark</span>
+    <>
+      <span role="gridcell" className="pl-3">
+        {row && (
+          <input
+            type="checkbox"
+            tabIndex={-1}
+            aria-label={`Mark ${row.itemName}`}
+            checked={isMarked}
+            onChange={toggle}
+            onClick={(event) => event.stopPropagation()}
+            className="block size-[15px] accent-verdigris"
+          />
+        )}
       </span>
-      {COLUMNS.map((column) => {
-        const isSorted = column.sort !== undefined && column.sort === sort;
-        const Arrow = reversed ? ArrowUp : ArrowDown;
+      {state.shown.map((column) => {
+        const lines = row && column.cell(row, now);
         return (
-          <span
-            role="columnheader"
-            key={column.title}
-            aria-sort={isSorted ? (reversed ? "descending" : "ascending") : undefined}
-            className="px-[7px]"
-          >
-            {column.sort ? (
-              <button
-                type="button"
-                tabIndex={-1}
-                onClick={() => onSort(column.sort!)}
-                className="inline-flex items-center gap-1"
-              >
-                {column.title}
-                {isSorted && <Arrow size={12} aria-hidden />}
-              </button>
-            ) : (
-              column.title
+          <span role="gridcell" key={column.id} className="min-w-0 px-[7px] tabular-nums">
+            <span className="block truncate">{lines ? lines.first : <i className="block h-2 w-2/3 bg-line" />}</span>
+            {lines?.second && !state.isCompact && (
+              <span className="block truncate text-[12px] text-ink-faint">{lines.second}</span>
             )}
           </span>
         );
       })}
-    </div>
+    </>
   );
+}
+
+function between(a: number, b: number): number[] {
+  return Array.from({ length: Math.abs(a - b) + 1 }, (_, i) => Math.min(a, b) + i);
 }

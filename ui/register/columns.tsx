@@ -1,26 +1,22 @@
 import type { ReactNode } from "react";
-import type { Sort } from "@/core/query/match";
+import type { Sort } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/row";
+import { RULES } from "@/core/rules/catalogue";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { LatchMarks } from "../parts/LatchMarks";
 import { RiskMark } from "../parts/RiskMark";
-import { dayWords, distanceWords, endWords } from "../parts/words";
+import { countWords, dayWords, distanceWords, endWords } from "../parts/words";
 
-interface Column {
+export interface Column {
+  id: string;
   title: string;
-  /** A track of the grid. */
-  width: string;
+  /** In pixels. */
+  width: number;
+  /** Takes what room is left over. */
+  grows?: true;
   sort?: Sort;
-  cell: (row: RegisterRow, now: Seconds) => ReactNode;
-}
-
-function TwoLines({ first, second }: { first: ReactNode; second?: ReactNode }) {
-  return (
-    <span className="block min-w-0">
-      <span className="block truncate">{first}</span>
-      {second && <span className="block truncate text-[12px] text-ink-faint">{second}</span>}
-    </span>
-  );
+  /** The first line, and under it a second one where rows have room for two. */
+  cell: (row: RegisterRow, now: Seconds) => { first: ReactNode; second?: ReactNode };
 }
 
 const STATE_WORDS: Record<RegisterRow["state"], string> = {
@@ -31,49 +27,72 @@ const STATE_WORDS: Record<RegisterRow["state"], string> = {
 };
 
 export const COLUMNS: Column[] = [
-  { title: "Risk", width: "80px", sort: "risk", cell: (row) => <RiskMark risk={row.risk} /> },
+  { id: "risk", title: "Risk", width: 76, sort: "risk", cell: (row) => ({ first: <RiskMark risk={row.risk} /> }) },
   {
+    id: "item",
     title: "Item",
-    width: "minmax(120px, 1.4fr)",
+    width: 150,
+    grows: true,
     sort: "item",
-    cell: (row) => <TwoLines first={row.itemName} second={[row.storeName, ...row.place].join(" / ")} />,
+    cell: (row) => ({ first: row.itemName, second: [row.storeName, ...row.place].join(" / ") }),
   },
-  { title: "Latches", width: "74px", cell: (row) => <LatchMarks latches={row.latches} /> },
+  { id: "latches", title: "Latches", width: 74, cell: (row) => ({ first: <LatchMarks latches={row.latches} /> }) },
   {
+    id: "for",
     title: "For whom",
-    width: "minmax(102px, 1fr)",
+    width: 120,
+    grows: true,
     sort: "for",
-    cell: (row) => <TwoLines first={row.audience} second={STATE_WORDS[row.state]} />,
+    cell: (row) => ({ first: row.audience, second: STATE_WORDS[row.state] }),
   },
-  { title: "May", width: "80px", cell: (row) => <TwoLines first={row.role} second={row.label} /> },
+  { id: "may", title: "May", width: 80, sort: "role", cell: (row) => ({ first: row.role, second: row.label }) },
   {
+    id: "ends",
     title: "Ends",
-    width: "100px",
+    width: 92,
     sort: "ends",
-    cell: (row, now) => (
-      <TwoLines
-        first={endWords(row.expires)}
-        second={row.expires === NEVER ? undefined : distanceWords(row.expires, now)}
-      />
-    ),
+    cell: (row, now) => ({
+      first: endWords(row.expires),
+      second: row.expires === NEVER ? undefined : distanceWords(row.expires, now),
+    }),
   },
   {
+    id: "used",
     title: "Last used",
-    width: "100px",
+    width: 96,
     sort: "used",
     cell: (row, now) => {
-      if (row.lastUsed === null) return "never";
+      if (row.lastUsed === null) return { first: "never" };
       // A past day can be older than the last use that its store told of.
-      if (row.lastUsed > now) return "used later";
-      return <TwoLines first={dayWords(row.lastUsed)} second={distanceWords(row.lastUsed, now)} />;
+      if (row.lastUsed > now) return { first: "used later" };
+      return { first: dayWords(row.lastUsed), second: distanceWords(row.lastUsed, now) };
     },
   },
   {
-    title: "Made by",
-    width: "112px",
+    id: "made",
+    title: "Made",
+    width: 106,
     sort: "made",
-    cell: (row) => <TwoLines first={row.maker || "unknown"} second={dayWords(row.made)} />,
+    cell: (row) => ({ first: dayWords(row.made), second: row.maker || "by nobody known" }),
+  },
+  {
+    id: "findings",
+    title: "Findings",
+    width: 150,
+    sort: "findings",
+    cell: (row) => ({
+      first: row.rules.length === 0 ? "none" : countWords(row.rules.length, "finding"),
+      second: row.rules.map((rule) => RULES[rule].title).join("; "),
+    }),
+  },
+  {
+    id: "maker",
+    title: "Made by",
+    width: 112,
+    sort: "maker",
+    cell: (row) => ({ first: row.maker || "unknown", second: row.department ?? undefined }),
   },
 ];
 
-export const TRACKS = ["36px", ...COLUMNS.map((column) => column.width)].join(" ");
+/** What is shown until somebody chooses: all but what stands under another column's first line. */
+export const FIRST_COLUMNS = COLUMNS.map(({ id }) => id).filter((id) => id !== "findings" && id !== "maker");

@@ -1,14 +1,22 @@
 import { z } from "zod";
-import { SORTS } from "@/core/query/match";
+import { GROUPINGS } from "@/core/query/outline";
 import { guarded, pastOf, queryOf } from "@/server/auth/guard";
 import { engine } from "@/server/engine/client";
+import { orderText, queryText } from "./asked";
 
 const asked = z.object({
-  query: z.string().max(2_000).default(""),
-  sort: z.enum(SORTS).default("risk"),
-  reversed: z.stringbool().default(false),
+  query: queryText,
+  order: orderText,
+  group: z.enum(GROUPINGS).nullable().default(null),
+  /** Keys of the open groups, with line ends between them. */
+  open: z
+    .string()
+    .max(20_000)
+    .optional()
+    .transform((text) => (text === undefined ? [] : text.split("\n"))),
   from: z.coerce.number().int().min(0).default(0),
   count: z.coerce.number().int().min(1).max(500).default(100),
+  behind: z.string().optional(),
 });
 
 export const GET = guarded("read", ({ request }) => engine().ask("register", queryOf(request, asked), pastOf(request)));

@@ -1,8 +1,11 @@
 import { guarded, pastOf, RequestError } from "@/server/auth/guard";
 import { engine } from "@/server/engine/client";
+import { notesOn, waiversOn } from "@/server/register/remarks";
 
-export const GET = guarded<{ id: string }>("read", async ({ request, params }) => {
-  const detail = await engine().ask("share", { id: params.id }, pastOf(request));
+export const GET = guarded<{ id: string }>("read", async ({ request, params, db }) => {
+  const past = pastOf(request);
+  const detail = await engine().ask("share", { id: params.id }, past);
   if (!detail) throw new RequestError(404, "This share is gone: it was revoked, or its store no longer has it.");
-  return detail;
+  const [notes, waivers] = [await notesOn(db, [params.id], past), await waiversOn(db, [params.id], past)];
+  return { ...detail, notes, waivers };
 });

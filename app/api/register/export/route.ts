@@ -1,0 +1,12 @@
+import { z } from "zod";
+import { guarded, pastOf } from "@/server/auth/guard";
+import { exportOf, FORMATS } from "@/server/register/exports";
+import { orderText, queryText } from "../asked";
+
+const asked = z.object({ query: queryText, order: orderText, format: z.enum(FORMATS) });
+
+/** Sent by a form, so that the browser writes the file as it comes. */
+export const POST = guarded("read", async ({ request, db, actor }) => {
+  const form = Object.fromEntries(await request.formData());
+  return exportOf(db, actor.email, { ...asked.parse(form), past: pastOf(request) });
+});

@@ -1,0 +1,10 @@
+import { z } from "zod";
+import { CHOICE_NAMES } from "@/core/query/fields";
+import { guarded, pastOf, queryOf } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+
+const asked = z.object({ field: z.enum(CHOICE_NAMES), text: z.string().max(200).default("") });
+
+export const GET = guarded("read", async ({ request }) => ({
+  values: await engine().ask("values", queryOf(request, asked), pastOf(request)),
+}));

@@ -1,0 +1,7 @@
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { leaveNote, noteSchema } from "@/server/register/remarks";
+
+export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+  await leaveNote(db, actor.email, params.id, await bodyOf(request, noteSchema));
+  return {};
+});

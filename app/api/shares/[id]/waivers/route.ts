@@ -1,0 +1,15 @@
+import { z } from "zod";
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { endWaiver, giveWaiver, waiverSchema } from "@/server/register/remarks";
+
+const ending = z.object({ waiver: z.int() });
+
+export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+  await giveWaiver(db, actor.email, params.id, await bodyOf(request, waiverSchema));
+  return {};
+});
+
+export const DELETE = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+  await endWaiver(db, actor.email, params.id, (await bodyOf(request, ending)).waiver);
+  return {};
+});

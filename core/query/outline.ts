@@ -1,0 +1,211 @@
+import type { Register } from "../register/register";
+import { placeOf } from "../estate/tree";
+import { byText, fold } from "../text";
+
+export const GROUPINGS = ["item", "organisation", "maker", "folder"] as const;
+export type Grouping = (typeof GROUPINGS)[number];
+
+/** The line over the shares that have something in common. */
+export interface GroupHead {
+  key: string;
+  title: string;
+  /** What tells it from others of its name. */
+  detail: string;
+  depth: number;
+  /** How many of the shares found are in it, whatever lies below included. */
+  count: number;
+  isOpen: boolean;
+}
+
+/** One line of the register where it is grouped. */
+export type Line = { head: number } | { slot: number; depth: number };
+
+const NOBODY = -1;
+
+/**
+ * Shares under the heads of groups, of which those that are open show theirs. Groups come in the order of their
+ * first shares; folders by name, each with its own shares before what lies below.
+ */
+export class Outline {
+  // By head, in the order in which they are shown.
+  private readonly codes: number[] = [];
+  private readonly depths: number[] = [];
+  private readonly counts: number[] = [];
+  /** Where the rows that it shows stand in `rows`; nothing where it is shut. */
+  private readonly rowsFrom: number[] = [];
+  /** The line of each head, and behind the last the number of lines. */
+  private readonly lines: number[] = [0];
+  private rows: Uint32Array = new Uint32Array(0);
+  private readonly open: Set<number>;
+
+  /** @param sorted slots of the shares found, in order */
+  constructor(
+    private readonly register: Register,
+    private readonly by: Grouping,
+    sorted: Uint32Array,
+    open: readonly string[],
+  ) {
+    this.open = new Set(open.map((key) => this.codeOf(key)).filter((code) => code !== undefined));
+    if (by === "folder") this.layFolders(sorted);
+    else this.layGroups(sorted);
+  }
+
+  get length(): number {
+    return this.lines.at(-1)!;
+  }
+
+  get groups(): number {
+    return this.codes.length;
+  }
+
+  /** The lines from one on. */
+  page(from: number, count: number): Line[] {
+    const page: Line[] = [];
+    let head = this.headOf(from);
+    for (let line = from; line < Math.min(from + count, this.length); line++) {
+      while (line >= this.lines[head + 1]) head++;
+      const within = line - this.lines[head];
+      page.push(
+        within === 0 ? { head } : { slot: this.rows[this.rowsFrom[head] + within - 1], depth: this.depths[head] + 1 },
+      );
+    }
+    return page;
+  }
+
+  headAt(head: number): GroupHead {
+    const code = this.codes[head];
+    return { ...this.words(code), depth: this.depths[head], count: this.counts[head], isOpen: this.open.has(code) };
+  }
+
+  private headOf(line: number): number {
+    let low = 0;
+    let high = this.codes.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.lines[middle] <= line) low = middle;
+      else high = middle - 1;
+    }
+    return low;
+  }
+
+  private addHead(code: number, depth: number, count: number, rowsFrom: number, rowsTo: number) {
+    const shown = this.open.has(code) ? rowsTo - rowsFrom : 0;
+    this.codes.push(code);
+    this.depths.push(depth);
+    this.counts.push(count);
+    this.rowsFrom.push(rowsFrom);
+    this.lines.push(this.length + 1 + shown);
+  }
+
+  private layGroups(sorted: Uint32Array) {
+    const groups = new Map<number, number>();
+    const counts: number[] = [];
+    this.eachGroup(sorted, (_, code) => {
+      let group = groups.get(code);
+      if (group === undefined) groups.set(code, (group = counts.push(0) - 1));
+      counts[group]++;
+    });
+    const ends: number[] = [];
+    let end = 0;
+    for (const count of counts) ends.push((end += count));
+    const next = ends.map((at, group) => at - counts[group]);
+    this.rows = new Uint32Array(end);
+    this.eachGroup(sorted, (slot, code) => (this.rows[next[groups.get(code)!]++] = slot));
+    for (const [code, group] of groups) this.addHead(code, 0, counts[group], ends[group] - counts[group], ends[group]);
+  }
+
+  /** One group for each share, but one for each organisation of its outsiders. */
+  private eachGroup(sorted: Uint32Array, visit: (slot: number, code: number) => void) {
+    const { register } = this;
+    for (const slot of sorted) {
+      if (this.by === "item") visit(slot, register.estate.shares.item[slot]);
+      else if (this.by === "maker") visit(slot, register.maker[slot] - 1);
+      else {
+        const organisations = register.organisationSets.get(register.organisations[slot]);
+        for (const one of organisations) visit(slot, one);
+        if (organisations.length === 0) visit(slot, NOBODY);
+      }
+    }
+  }
+
+  private layFolders(sorted: Uint32Array) {
+    const { tree, shares } = this.register.estate;
+    const counts = new Uint32Array(tree.length);
+    for (const slot of sorted) counts[shares.position[slot]]++;
+    for (let position = tree.length - 1; position >= 0; position--)
+      if (tree.parent[position] >= 0) counts[tree.parent[position]] += counts[position];
+    const below = this.childrenOfOpen(counts);
+    const rowsOf = this.rowsOfOpen(sorted);
+    this.rows = new Uint32Array([...rowsOf.values()].reduce((sum, slots) => sum + slots.length, 0));
+    let at = 0;
+    const lay = (position: number, depth: number) => {
+      const rows = rowsOf.get(position) ?? [];
+      this.rows.set(rows, at);
+      this.addHead(position, depth, counts[position], at, at + rows.length);
+      at += rows.length;
+      for (const child of below.get(position) ?? []) lay(child, depth + 1);
+    };
+    for (const top of below.get(NOBODY) ?? []) lay(top, 0);
+  }
+
+  /** Positions below each open folder that hold anything found, by name; the top ones below -1. */
+  private childrenOfOpen(counts: Uint32Array): Map<number, number[]> {
+    const { tree } = this.register.estate;
+    const children = new Map<number, number[]>();
+    for (let position = 0; position < tree.length; position++) {
+      const parent = tree.parent[position];
+      if (counts[position] === 0 || (parent >= 0 && !this.open.has(parent))) continue;
+      const among = children.get(parent);
+      if (among) among.push(position);
+      else children.set(parent, [position]);
+    }
+    for (const among of children.values()) {
+      const names = new Map(among.map((position) => [position, fold(tree.nameAt(position))]));
+      among.sort((a, b) => byText(names.get(a)!, names.get(b)!) || a - b);
+    }
+    return children;
+  }
+
+  private rowsOfOpen(sorted: Uint32Array): Map<number, number[]> {
+    const { position } = this.register.estate.shares;
+    const rows = new Map<number, number[]>();
+    for (const slot of sorted) {
+      if (!this.open.has(position[slot])) continue;
+      const among = rows.get(position[slot]);
+      if (among) among.push(slot);
+      else rows.set(position[slot], [slot]);
+    }
+    return rows;
+  }
+
+  private codeOf(key: string): number | undefined {
+    const { items, principals, tree } = this.register.estate;
+    if (key === "") return NOBODY;
+    if (this.by === "item") return items.find(key);
+    if (this.by === "folder") return tree.position(key);
+    if (this.by === "maker") return principals.findAddress(key);
+    const organisation = principals.organisations.indexOf(key);
+    return organisation < 0 ? undefined : organisation;
+  }
+
+  private words(code: number): Pick<GroupHead, "key" | "title" | "detail"> {
+    const { items, people, principals, tree, stores } = this.register.estate;
+    switch (this.by) {
+      case "item":
+      case "folder": {
+        const position = this.by === "folder" ? code : tree.positionOf[code];
+        const id = tree.idAt(position);
+        const store = stores.get(tree.storeIdAt(position))?.name ?? "";
+        const place = this.by === "folder" && tree.parent[position] >= 0 ? [] : [store, ...placeOf(tree, position)];
+        return { key: id, title: items.names.get(tree.slotAt[position]), detail: place.join(" / ") };
+      }
+      case "maker":
+        if (code === NOBODY) return { key: "", title: "Nobody that is known", detail: "" };
+        return { key: people[code].address, title: people[code].name, detail: people[code].address };
+      case "organisation":
+        if (code === NOBODY)
+          return { key: "", title: "No outsider by name", detail: "anyone with the address, or the house" };
+        return { key: principals.organisations[code], title: principals.organisations[code], detail: "" };
+    }
+  }
+}

@@ -1,0 +1,37 @@
+import type { RegisterRow } from "../register/row";
+import type { Facet, Histogram } from "./facets";
+import type { Order } from "./order";
+import type { GroupHead, Grouping } from "./outline";
+import type { QueryProblem } from "./query";
+
+/** One line of the register: a share, or the head of a group of shares. */
+export type RegisterLine = { kind: "share"; row: RegisterRow; depth: number } | ({ kind: "group" } & GroupHead);
+
+/** Some lines of what a query finds. */
+export interface RegisterPage {
+  total: number;
+  /** How many shares are found, and how many lines there are: heads of groups count, shares in shut groups don't. */
+  found: number;
+  lines: number;
+  /** Number of the first line here, and the lines from there on. */
+  from: number;
+  page: RegisterLine[];
+  problems: QueryProblem[];
+}
+
+export interface Funnel {
+  facets: Facet[];
+  histograms: Histogram[];
+}
+
+export interface PageAsked {
+  query: string;
+  order: Order;
+  group: Grouping | null;
+  /** Keys of the groups that are open. */
+  open: string[];
+  from: number;
+  count: number;
+  /** Id of the share behind which to go on, whatever `from` says; not where it is grouped. */
+  behind?: string;
+}

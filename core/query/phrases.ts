@@ -1,0 +1,47 @@
+import type { Register } from "../register/register";
+import { fold } from "../text";
+import { flagsOfPeople } from "./naming";
+import { positionsHolding } from "./places";
+
+/** Whatever a phrase stands in: items by slot, people and groups by index, stores by id. */
+export interface PhraseHits {
+  items: ArrayLike<number>;
+  people: ArrayLike<number>;
+  groups: ArrayLike<number>;
+  stores: readonly string[];
+}
+
+/**
+ * By slot: 1 where a phrase stands in the name or the place of the share's item, in the name of its store, or in
+ * those whom it is for or by; or is the share's own id.
+ */
+export function flagsOfPhrase(register: Register, phrase: string, hits: PhraseHits): Uint8Array {
+  const { shares, tree, people, principals } = register.estate;
+  const flags = new Uint8Array(register.length);
+  const holds = positionsHolding(tree, hits.items);
+  const isPerson = flagged(people.length, hits.people);
+  const isGroup = flagged(principals.groups.length, hits.groups);
+  const isStore = register.storeIds.all().map((id) => Number(hits.stores.includes(id)));
+  const named = flagsOfPeople(register, isPerson);
+  const stores = register.profiles.columns.store;
+  for (const slot of register.listedSlots) {
+    const maker = register.maker[slot];
+    const to = shares.to[slot];
+    const group = to < 0 ? -1 : principals.groupOf[to];
+    flags[slot] =
+      holds[shares.position[slot]] |
+      named[slot] |
+      isStore[stores[register.profile[slot]]] |
+      (maker > 0 ? isPerson[maker - 1] : 0) |
+      (group >= 0 ? isGroup[group] : 0);
+  }
+  const own = shares.find(phrase) ?? shares.find(fold(phrase));
+  if (own !== undefined) flags[own] = 1;
+  return flags;
+}
+
+function flagged(length: number, indexes: ArrayLike<number>): Uint8Array {
+  const flags = new Uint8Array(length);
+  for (let i = 0; i < indexes.length; i++) flags[indexes[i]] = 1;
+  return flags;
+}

@@ -1,0 +1,48 @@
+import type { Seconds } from "../time/instant";
+import type { ChoiceName, CountName, FieldName, MomentName } from "./fields";
+
+export const COMPARISONS = ["<=", ">=", "<", ">", "="] as const;
+export type Comparison = (typeof COMPARISONS)[number];
+
+/** A value as it is asked for: in quotes it must be the whole value, else a part of it. */
+export interface Value {
+  text: string;
+  exact: boolean;
+}
+
+/**
+ * What a moment is asked. An age is how long ago, or how long ahead; a date stands for the seconds from
+ * `from` up to, but not including, `to`: a whole day, or a minute of it.
+ */
+export type MomentTest =
+  | { kind: "never" }
+  | { kind: "age"; comparison: Comparison; seconds: Seconds }
+  | { kind: "date"; comparison: Comparison; from: Seconds; to: Seconds };
+
+/** One condition: what it asks, and whether it must hold or must not. */
+export type Condition =
+  /** One of some words or phrases stands in a name, a place or an address. */
+  | { kind: "words"; values: string[] }
+  | { kind: "choice"; field: ChoiceName; values: Value[] }
+  | { kind: "moment"; field: MomentName; test: MomentTest }
+  | { kind: "count"; field: CountName; comparison: Comparison; count: number };
+export type Term = Condition & { negated: boolean };
+
+/** Something in a query that isn't understood: where it stands, what to do, and what was perhaps meant. */
+export interface QueryProblem {
+  from: number;
+  to: number;
+  message: string;
+  instead?: string;
+}
+
+/** All terms must hold. What isn't understood is left out, and told. */
+export interface Query {
+  terms: Term[];
+  problems: QueryProblem[];
+}
+
+/** The field that a term asks about; null for words. */
+export function fieldOf(term: Condition): FieldName | null {
+  return term.kind === "words" ? null : term.field;
+}

@@ -1,0 +1,212 @@
+import type { Register } from "../register/register";
+import { NEVER, type Seconds } from "../time/instant";
+import { asksForNone, type Choices, type Coded } from "./choices";
+import { FIELDS, type MomentName } from "./fields";
+import { flagsOfPeople } from "./naming";
+import type { Comparison, MomentTest, Term } from "./query";
+
+/** By slot: 1 where a phrase stands in something of the share. */
+export type FlagsOfPhrase = (phrase: string) => Uint8Array;
+
+type ChoiceTerm = Term & { kind: "choice" };
+type Slots = Uint32Array<ArrayBuffer>;
+
+/**
+ * Finds the shares that meet the terms of a query. Each term goes once over the shares that are left, without a
+ * branch on what stands in the columns.
+ */
+export class Selector {
+  // Kept from query to query: fresh memory of that size costs as much as a term.
+  private slots = new Uint32Array(0);
+
+  constructor(
+    private readonly register: Register,
+    private readonly choices: Choices,
+  ) {}
+
+  /**
+   * Slots of the shares that meet all terms, in rising order. The register must have been brought to t.
+   * @param flags of every phrase among the terms
+   */
+  select(terms: readonly Term[], t: Seconds, flags: FlagsOfPhrase): Slots {
+    const { listedSlots } = this.register;
+    if (terms.length === 0) return listedSlots;
+    if (this.slots.length < listedSlots.length) this.slots = new Uint32Array(listedSlots.length);
+    const ofProfile = terms.filter((term) => this.isOfProfile(term));
+    let left: Slots = listedSlots;
+    if (ofProfile.length > 0) left = this.narrowByProfile(left, ofProfile);
+    for (const term of terms) if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags);
+    return left.slice();
+  }
+
+  private isOfProfile(term: Term): term is ChoiceTerm {
+    return term.kind === "choice" && term.field !== "for" && this.choices.coded(term.field).ofProfile;
+  }
+
+  /** All such terms at once: what profiles meet them, and then which shares have one of those. */
+  private narrowByProfile(slots: Slots, terms: readonly ChoiceTerm[]): Slots {
+    const { profile, profiles } = this.register;
+    let left: Slots = Uint32Array.from({ length: profiles.count }, (_, number) => number);
+    for (const term of terms) left = this.narrowByChoice(left, term, { to: left, negated: Number(term.negated) });
+    const meets = new Uint8Array(profiles.count);
+    for (const number of left) meets[number] = 1;
+    return byTable(slots, profile, meets, { to: this.slots, negated: 0 });
+  }
+
+  private narrow(slots: Slots, term: Term, t: Seconds, flags: FlagsOfPhrase): Slots {
+    const { register } = this;
+    const into = { to: this.slots, negated: Number(term.negated) };
+    switch (term.kind) {
+      case "words":
+        return byFlags(slots, either(term.values.map(flags)), into);
+      case "choice":
+        return this.narrowByChoice(slots, term, into);
+      case "moment":
+        return byRange(slots, momentColumn(register, term.field), momentRange(term.field, term.test, t), into);
+      case "count":
+        return byRange(slots, register[term.field], countRange(term.comparison, term.count), into);
+    }
+  }
+
+  private narrowByChoice(slots: Slots, { field, values }: ChoiceTerm, into: Into): Slots {
+    const isAsked = this.choices.asked(field, values);
+    const isNone = Number(asksForNone(field, values));
+    if (field === "for") return byFlags(slots, this.naming(isAsked, isNone), into);
+    const coded = this.choices.coded(field);
+    if (coded.kind === "bits") {
+      const wanted = isAsked.reduce((sum, one, bit) => sum | (one << bit), 0);
+      return byBits(slots, coded.column, wanted, isNone, into);
+    }
+    return byTable(slots, coded.column, tableOf(coded, isAsked, isNone), into);
+  }
+
+  /** By slot: 1 where a share names one of those asked for, or nobody where that is asked for. */
+  private naming(isAsked: Uint8Array, isNone: number): Uint8Array {
+    const flags = flagsOfPeople(this.register, isAsked);
+    const { people } = this.register;
+    if (isNone === 1) for (let slot = 0; slot < flags.length; slot++) flags[slot] |= Number(people[slot] === 0);
+    return flags;
+  }
+}
+
+/** Where slots that stay are written, which may be where they are read from; and whether those stay that don't hold. */
+interface Into {
+  to: Slots;
+  negated: number;
+}
+
+function byFlags(slots: Slots, flags: Uint8Array, { to, negated }: Into): Slots {
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    to[count] = slot;
+    count += flags[slot] ^ negated;
+  }
+  return to.subarray(0, count);
+}
+
+function byTable(slots: Slots, column: Uint32Array, table: Uint8Array, { to, negated }: Into): Slots {
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    to[count] = slot;
+    count += table[column[slot]] ^ negated;
+  }
+  return to.subarray(0, count);
+}
+
+function byBits(slots: Slots, column: Uint32Array, wanted: number, none: number, { to, negated }: Into): Slots {
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    const bits = column[slot];
+    to[count] = slot;
+    count += (isSome(bits & wanted) | (none & (isSome(bits) ^ 1))) ^ negated;
+  }
+  return to.subarray(0, count);
+}
+
+/** @param range both ends inclusive; nothing at all where the first lies above the second */
+function byRange(slots: Slots, column: Uint32Array, [from, last]: readonly [number, number], into: Into): Slots {
+  const { to, negated } = into;
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    const value = column[slot];
+    to[count] = slot;
+    count += (Number(value >= from) & Number(value <= last)) ^ negated;
+  }
+  return to.subarray(0, count);
+}
+
+/** 1 where any bit is set: a number and its negative have the highest bit in common unless it is 0. */
+function isSome(bits: number): number {
+  return (bits | (~bits + 1)) >>> 31;
+}
+
+function either(all: readonly Uint8Array[]): Uint8Array {
+  if (all.length === 1) return all[0];
+  return all[0].map((_, slot) => Number(all.some((flags) => flags[slot] === 1)));
+}
+
+/** By code, or by number of a set: 1 where it has what is asked for. */
+function tableOf(coded: Exclude<Coded, { kind: "bits" }>, isAsked: Uint8Array, isNone: number): Uint8Array {
+  const table = new Uint8Array(coded.count);
+  if (coded.kind === "codes")
+    for (let code = 0; code < coded.count; code++) table[code] = coded.choices[code] ? isAsked[code] : isNone;
+  else for (let set = 0; set < coded.count; set++) table[set] = holdsOne(coded.members(set), isAsked, isNone);
+  return table;
+}
+
+function holdsOne(members: readonly number[], isAsked: Uint8Array, ifEmpty: number): number {
+  for (const member of members) if (isAsked[member] === 1) return 1;
+  return members.length === 0 ? ifEmpty : 0;
+}
+
+export function momentColumn({ estate: { shares } }: Register, field: MomentName): Uint32Array {
+  return { made: shares.made, used: shares.lastUsed, ends: shares.expires }[field];
+}
+
+/** The number that stands for "never" in a column of moments. */
+const NEVER_IN: Record<MomentName, Seconds> = { made: 0, used: 0, ends: NEVER };
+
+/**
+ * The instants that a test lets through, both ends inclusive. What was never used was used no time ago, and on no
+ * day; what never ends, ends later than any number of days, and after any day.
+ */
+function momentRange(field: MomentName, test: MomentTest, t: Seconds): [from: number, to: number] {
+  const isAhead = FIELDS[field].direction === "ahead";
+  const [first, last] = isAhead ? [0, NEVER] : [1, NEVER];
+  switch (test.kind) {
+    case "never":
+      return [NEVER_IN[field], NEVER_IN[field]];
+    case "age": {
+      const at = isAhead ? t + test.seconds : t - test.seconds;
+      // A longer age lies further back, but a longer way ahead lies later.
+      const isAfter = test.comparison.startsWith(">") === isAhead;
+      const step = test.comparison.endsWith("=") ? 0 : 1;
+      return isAfter ? [Math.max(at + step, first), last] : [first, at - step];
+    }
+    case "date": {
+      const from = Math.max(test.from, first);
+      return {
+        "<": [first, test.from - 1],
+        "<=": [first, test.to - 1],
+        ">": [Math.max(test.to, first), last],
+        ">=": [from, last],
+        "=": [from, test.to - 1],
+      }[test.comparison] as [number, number];
+    }
+  }
+}
+
+function countRange(comparison: Comparison, count: number): [from: number, to: number] {
+  const ranges: Record<Comparison, [number, number]> = {
+    "<": [0, count - 1],
+    "<=": [0, count],
+    ">": [count + 1, NEVER],
+    ">=": [count, NEVER],
+    "=": [count, count],
+  };
+  return ranges[comparison];
+}

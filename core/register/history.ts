@@ -1,0 +1,66 @@
+import type { Held } from "../access/history";
+import type { ShareRecord } from "../estate/records";
+import { seconds, type Seconds } from "../time/instant";
+import { countWords, dayWords } from "./words";
+
+/** Something that has happened to a share, and when; 0 where that was before we looked. */
+export interface ShareAct {
+  at: Seconds;
+  words: string;
+}
+
+/** What has happened to a share, the newest first, from what its record said at each time. @param held in the order of time */
+export function historyOf(held: readonly Held[]): ShareAct[] {
+  const versions = held as readonly (Held & { record: ShareRecord })[];
+  const acts = versions.flatMap(({ record, from }, i): ShareAct[] => {
+    const before = versions[i - 1]?.record;
+    if (!before) return [{ at: seconds(madeAt(record)), words: "Made" }, ...begun(record, from)];
+    return changes(before, record).map((words) => ({ at: from, words }));
+  });
+  return acts.sort((a, b) => b.at - a.at);
+}
+
+function madeAt(record: ShareRecord): string {
+  return record.type === "link" ? record.createdAt : record.grantedAt;
+}
+
+/** What the first record tells of a time before it. */
+function begun(record: ShareRecord, from: Seconds): ShareAct[] {
+  const acts: ShareAct[] = from > 0 ? [{ at: from, words: "First read from its store" }] : [];
+  if (record.revokedAt) acts.push({ at: seconds(record.revokedAt), words: "Revoked" });
+  if (record.lastUsedAt) acts.push({ at: seconds(record.lastUsedAt), words: "Used" });
+  return acts;
+}
+
+/** What is different between two records of one share, in words. */
+function changes(before: ShareRecord, after: ShareRecord): string[] {
+  const words: string[] = [];
+  const tell = (has: boolean, text: string) => has && words.push(text);
+  tell(after.role !== before.role, `Lets people ${after.role} instead of ${before.role}`);
+  tell(
+    after.expiresAt !== before.expiresAt,
+    after.expiresAt === null ? "Its end was taken away" : `Its end was set to ${dayWords(seconds(after.expiresAt))}`,
+  );
+  tell(after.download !== before.download, after.download ? "Downloading was allowed" : "Downloading was blocked");
+  tell(Boolean(after.revokedAt) && !before.revokedAt, "Revoked");
+  tell(after.lastUsedAt !== before.lastUsedAt && after.lastUsedAt !== null, "Used");
+  if (after.type === "link" && before.type === "link") {
+    tell(after.password !== before.password, after.password ? "A password was set" : "Its password was taken away");
+    tell(after.reach !== before.reach, `Open to ${after.reach} instead of ${before.reach}`);
+    const [added, gone] = [missing(after, before), missing(before, after)];
+    tell(added.length > 0, `For ${listed(added)} too`);
+    tell(gone.length > 0, `No longer for ${listed(gone)}`);
+  }
+  return words.length > 0 ? words : ["Something about it changed that is not told here"];
+}
+
+type LinkRecord = Extract<ShareRecord, { type: "link" }>;
+
+function missing(here: LinkRecord, there: LinkRecord): string[] {
+  const known = new Set(there.recipients.map(({ email }) => email));
+  return here.recipients.map(({ email }) => email).filter((email) => !known.has(email));
+}
+
+function listed(addresses: readonly string[]): string {
+  return addresses.length <= 3 ? addresses.join(", ") : countWords(addresses.length, "person", "people");
+}

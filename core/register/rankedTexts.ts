@@ -1,0 +1,45 @@
+import { byText, fold } from "../text";
+
+/** Texts with a number each, and where each stands in the order of all of them. */
+export class RankedTexts {
+  private readonly numbers = new Map<string, number>();
+  private readonly texts: string[] = [];
+  private ranked: Uint32Array | undefined;
+
+  get count(): number {
+    return this.texts.length;
+  }
+
+  /** The number of a text; a new one where it wasn't here yet. */
+  number(text: string): number {
+    let number = this.numbers.get(text);
+    if (number === undefined) {
+      number = this.texts.push(text) - 1;
+      this.numbers.set(text, number);
+      this.ranked = undefined;
+    }
+    return number;
+  }
+
+  get(number: number): string {
+    return this.texts[number];
+  }
+
+  all(): readonly string[] {
+    return this.texts;
+  }
+
+  /** By number: the rank of each text; texts that differ only in case or marks have one rank. */
+  get ranks(): Uint32Array {
+    return (this.ranked ??= this.rank());
+  }
+
+  private rank(): Uint32Array {
+    const folded = this.texts.map(fold);
+    const order = Array.from(folded.keys()).sort((a, b) => byText(folded[a], folded[b]));
+    const ranks = new Uint32Array(order.length);
+    for (let i = 1; i < order.length; i++)
+      ranks[order[i]] = ranks[order[i - 1]] + (folded[order[i]] === folded[order[i - 1]] ? 0 : 1);
+    return ranks;
+  }
+}

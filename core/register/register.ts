@@ -1,0 +1,339 @@
+import type { Estate, Settled } from "../estate/estate";
+import { storeAt } from "../estate/estate";
+import { grown } from "../estate/grow";
+import { KINDS, LABELS, STANCES } from "../estate/records";
+import { Share } from "../estate/share";
+import { RULE_IDS, type RuleId } from "../rules/catalogue";
+import { brokenBy, DEFAULT_RULES, type RuleSet } from "../rules/findings";
+import { judgeShare, type Judged, type Moment } from "../rules/judging";
+import { LATCH_OF_RULE, LATCHES } from "../rules/latches";
+import { stanceOf } from "../rules/parties";
+import { LEVELS, riskOf } from "../rules/risk";
+import { type Waiver, waivedAmong } from "../rules/waivers";
+import { NEVER, type Seconds } from "../time/instant";
+import { NumberSets } from "./numberSets";
+import { type ProfileFact, Profiles } from "./profiles";
+import { RankedTexts } from "./rankedTexts";
+import { stateOf, STATES, wayOf, WAYS } from "./row";
+import { nextTurn, type Terms, termsOf } from "./turns";
+import { audienceWords } from "./words";
+
+/** Stands in the column of risks where a share has none. */
+export const NO_RISK = LEVELS.length;
+
+/** The number of the set of organisations that outsiders are of, and a bit for each stance on those. */
+interface OutsiderFacts {
+  organisations: number;
+  stances: number;
+}
+const MOST_GROUPS = 2 ** 20;
+const NO_OUTSIDERS: OutsiderFacts = { organisations: 0, stances: 0 };
+
+/**
+ * What the register shows and asks of shares, as columns by the slots of the shares. It is kept true as the
+ * estate changes and as time goes on: each share says when its facts may next turn, and only those whose time
+ * has come, and those that something has happened to, are worked out again.
+ */
+export class Register {
+  /** 1 where the share is listed: it sits somewhere and hasn't been revoked. */
+  isIn = new Uint32Array(0);
+  /**
+   * Numbers in `profiles`. There, `way`, `kind`, `label`, `state`, `risk` and `role` are indexes into WAYS, KINDS,
+   * LABELS, STATES, LEVELS (or NO_RISK) and SHARE_ROLES; `store` is a number in `storeIds`; `outside` is 1 for outside;
+   * `rules` and `waived` have a bit for each of RULE_IDS that is broken without leave, and by leave; `latches` for each
+   * of LATCHES that a rule demands, `stances` for each of STANCES on its outsiders; `engagements` is a number in
+   * `engagementSets`.
+   */
+  profile = new Uint32Array(0);
+  /** One more than the person's index; 0 where we don't know who made it. */
+  maker = new Uint32Array(0);
+  /** Numbers in `departments`, of which 0 is none. */
+  department = new Uint32Array(0);
+  /** Numbers in `organisationSets`. */
+  organisations = new Uint32Array(0);
+  /** How many people it names, outsiders among them, live items it reaches, rules it breaks. */
+  people = new Uint32Array(0);
+  outsiders = new Uint32Array(0);
+  items = new Uint32Array(0);
+  findings = new Uint32Array(0);
+  /** Numbers in `names`, `audiences`, and `makerNames`. */
+  name = new Uint32Array(0);
+  audience = new Uint32Array(0);
+  makerName = new Uint32Array(0);
+  /** When its facts may next turn by themselves. */
+  private turn = new Uint32Array(0);
+
+  readonly profiles = new Profiles();
+  readonly storeIds = new RankedTexts();
+  readonly departments = new RankedTexts();
+  readonly names = new RankedTexts();
+  readonly audiences = new RankedTexts();
+  readonly makerNames = new RankedTexts();
+  readonly organisationSets = new NumberSets();
+  readonly engagementSets = new NumberSets();
+  /** Slots of the shares that are listed, in rising order. */
+  listedSlots = new Uint32Array(0);
+  /** Raised whenever a fact has changed. */
+  version = 0;
+
+  private t: Seconds = -1;
+  private nextTurn: Seconds = 0;
+  private waivers = new Map<string, Waiver[]>();
+  private stale: Set<number> | "all" = "all";
+  private differs = false;
+  private terms: Terms | undefined;
+  /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
+  private nameOfItem = new Uint32Array(0);
+  // What many shares have in common is worked out once for all that are looked at together.
+  private readonly audienceNumbers = new Map<number, number>();
+  private readonly outsiderFacts = new Map<number, OutsiderFacts>();
+  /** Positions of the items of each engagement, whatever lies below. */
+  private engaged: Map<number, number[]> | undefined;
+
+  constructor(
+    readonly estate: Estate,
+    private readonly ruleSet: RuleSet = DEFAULT_RULES,
+  ) {
+    this.departments.number("");
+    this.names.number("");
+  }
+
+  /** How many slots there are, listed or not. */
+  get length(): number {
+    return this.estate.shares.count;
+  }
+
+  /** Learns what has changed in the estate; it is worked out at the next `at`. */
+  take({ whole, groupsOnly, shares, renamed, stances }: Settled) {
+    for (const item of renamed) this.nameOfItem[item] = 0;
+    if (stances || (whole && !groupsOnly)) this.stale = "all";
+    if (this.stale === "all") {
+      this.engaged = undefined;
+      return;
+    }
+    for (const slot of shares) this.addStale(this.stale, slot);
+    for (const item of renamed) this.eachOnItem(item, (slot) => this.addStale(this.stale as Set<number>, slot));
+    if (!groupsOnly) return;
+    const { to } = this.estate.shares;
+    for (let slot = 0; slot < this.length; slot++)
+      if (to[slot] >= 0 && this.estate.principals.groupOf[to[slot]] >= 0) this.addStale(this.stale, slot);
+  }
+
+  /** Says which shares may break which rules; what they say is worked out at the next `at`. */
+  takeWaivers(waivers: readonly Waiver[]) {
+    const concerned = new Set([...this.waivers.keys(), ...waivers.map(({ shareId }) => shareId)]);
+    this.waivers = new Map();
+    for (const waiver of waivers)
+      this.waivers.set(waiver.shareId, [...(this.waivers.get(waiver.shareId) ?? []), waiver]);
+    if (this.stale === "all") return;
+    for (const id of concerned) {
+      const slot = this.estate.shares.find(id);
+      if (slot !== undefined) this.stale.add(slot);
+    }
+  }
+
+  /** Brings all facts to t. @returns slots of the shares whose facts have changed or may have */
+  at(t: Seconds): number[] {
+    if (t === this.t && this.stale !== "all" && this.stale.size === 0) return [];
+    const due = t < this.t || this.stale === "all" ? this.all() : this.due(t, this.stale);
+    const told = this.stale === "all" ? new Set<number>() : this.stale;
+    this.t = t;
+    this.stale = new Set();
+    this.grow();
+    this.terms = termsOf(this.ruleSet, this.estate);
+    this.outsiderFacts.clear();
+    this.audienceNumbers.clear();
+    const moment = { estate: this.estate, t };
+    const changed = due.filter((slot) => this.evaluate(slot, moment) || told.has(slot));
+    this.nextTurn = this.soonestTurn();
+    if (changed.length > 0) {
+      this.version++;
+      this.listedSlots = Uint32Array.from(this.all().filter((slot) => this.isIn[slot] === 1));
+    }
+    return changed;
+  }
+
+  private all(): number[] {
+    return Array.from({ length: this.length }, (_, slot) => slot);
+  }
+
+  private due(t: Seconds, told: ReadonlySet<number>): number[] {
+    const due = new Set(told);
+    if (t >= this.nextTurn)
+      for (let slot = 0; slot < this.turn.length; slot++) if (this.turn[slot] <= t) this.addStale(due, slot);
+    return [...due];
+  }
+
+  private soonestTurn(): Seconds {
+    let soonest = NEVER;
+    for (let slot = 0; slot < this.length; slot++) if (this.turn[slot] < soonest) soonest = this.turn[slot];
+    return soonest;
+  }
+
+  /** With a share go the intake links on the same item: a rule asks them what else is shared there. */
+  private addStale(stale: Set<number>, slot: number) {
+    stale.add(slot);
+    this.eachOnItem(this.estate.shares.item[slot], (other) => {
+      if (this.isIn[other] === 1 && WAYS[this.fact(other, "way")] === "intake") stale.add(other);
+    });
+  }
+
+  private eachOnItem(item: number, visit: (slot: number) => void) {
+    const { tree, shares } = this.estate;
+    const position = item < tree.positionOf.length ? tree.positionOf[item] : -1;
+    if (position < 0) return;
+    for (let slot = this.estate.firstShareAt(position); slot >= 0; slot = shares.nextOnItem[slot]) visit(slot);
+  }
+
+  /** @returns whether any of its facts is another than before */
+  private evaluate(slot: number, moment: Moment): boolean {
+    const share = new Share(this.estate, slot);
+    this.differs = false;
+    const isIn = share.position >= 0 && share.revoked > moment.t;
+    this.set(this.isIn, slot, isIn ? 1 : 0);
+    if (isIn) this.evaluateListed(judgeShare(moment, share), moment);
+    else this.turn[slot] = NEVER;
+    return this.differs;
+  }
+
+  private evaluateListed(judged: Judged, moment: Moment) {
+    const { estate, t } = moment;
+    const { share } = judged;
+    const { slot, position } = share;
+    const { tree, shares } = estate;
+    const end = tree.end[position];
+    const waivers = this.waivers.get(share.id) ?? [];
+    const all = brokenBy(judged, moment, this.ruleSet);
+    const waived = waivedAmong(all, waivers, t);
+    const broken = waived.length === 0 ? all : all.filter((rule) => !waived.includes(rule));
+    const { organisations, stances } = this.factsOfOutsiders(judged.outsiders);
+    const profile = this.profiles.number({
+      store: this.storeIds.number(storeAt(estate, position).id),
+      way: WAYS.indexOf(wayOf(share)),
+      kind: KINDS.indexOf(tree.kindAt(position)),
+      label: judged.worst === null ? tree.label[position] : LABELS.indexOf(judged.worst),
+      state: STATES.indexOf(stateOf(estate, share, t)),
+      risk: judged.outside ? LEVELS.indexOf(riskOf(estate, share, t)) : NO_RISK,
+      outside: judged.outside ? 1 : 0,
+      role: shares.role[slot],
+      rules: bits(broken, RULE_IDS),
+      waived: bits(waived, RULE_IDS),
+      latches: bits(demandedBy(broken), LATCHES),
+      stances,
+      engagements: this.engagementSets.number(this.engagementsAt(position)),
+    });
+    this.set(this.profile, slot, profile);
+    this.set(this.maker, slot, share.maker + 1);
+    this.set(this.makerName, slot, this.makerNames.number(estate.people[share.maker]?.name ?? ""));
+    this.set(this.department, slot, this.departments.number(estate.people[share.maker]?.department ?? ""));
+    this.set(this.findings, slot, broken.length);
+    this.set(this.people, slot, share.people.length);
+    this.set(this.outsiders, slot, judged.outsiders.length);
+    this.set(this.items, slot, tree.liveBefore[end] - tree.liveBefore[position]);
+    this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
+    this.set(this.audience, slot, this.audienceOf(share));
+    this.set(this.organisations, slot, organisations);
+    const ends = waivers.map(({ until }) => until).filter((until) => until > t);
+    this.turn[slot] = Math.min(nextTurn(judged, t, this.terms!), ...ends);
+  }
+
+  private nameOf(item: number): number {
+    this.nameOfItem = grown(this.nameOfItem, item + 1);
+    return (this.nameOfItem[item] ||= this.names.number(this.estate.items.names.get(item)));
+  }
+
+  private audienceOf(share: Share): number {
+    const { people, group } = share;
+    if (people.length === 0) return this.audiences.number(audienceWords(this.estate, share));
+    // Two groups may hold the same people, and still have names of their own.
+    const key = people.byteOffset * MOST_GROUPS + group;
+    let number = this.audienceNumbers.get(key);
+    if (number === undefined) {
+      number = this.audiences.number(audienceWords(this.estate, share));
+      this.audienceNumbers.set(key, number);
+    }
+    return number;
+  }
+
+  private factsOfOutsiders(outsiders: Int32Array): OutsiderFacts {
+    if (outsiders.length === 0) return NO_OUTSIDERS;
+    const { people, principals } = this.estate;
+    // A group's members lie in one place of the pool, however many shares are for it.
+    const known = this.outsiderFacts.get(outsiders.byteOffset);
+    if (known) return known;
+    const organisations = new Set<number>();
+    let stances = 0;
+    for (const one of outsiders) {
+      organisations.add(principals.organisationOf[one]);
+      const stance = stanceOf(this.estate, people[one]);
+      if (stance) stances |= 1 << STANCES.indexOf(stance);
+    }
+    const facts = { organisations: this.organisationSets.number([...organisations]), stances };
+    this.outsiderFacts.set(outsiders.byteOffset, facts);
+    return facts;
+  }
+
+  private engagementsAt(position: number): number[] {
+    this.engaged ??= engagedPositions(this.estate);
+    if (this.engaged.size === 0) return [];
+    const found = new Set<number>();
+    for (let at = position; at >= 0; at = this.estate.tree.parent[at])
+      for (const engagement of this.engaged.get(at) ?? []) found.add(engagement);
+    return [...found];
+  }
+
+  private set(column: Uint32Array, slot: number, value: number) {
+    if (column[slot] === value) return;
+    column[slot] = value;
+    this.differs = true;
+  }
+
+  private grow() {
+    const { length } = this;
+    for (const name of COLUMNS) this[name] = grown(this[name], length);
+    const known = this.turn.length;
+    this.turn = grown(this.turn, length);
+    this.turn.fill(NEVER, known);
+  }
+
+  /** One of the facts of a share that stand in its profile. */
+  fact(slot: number, fact: ProfileFact): number {
+    return this.profiles.columns[fact][this.profile[slot]];
+  }
+
+  /** The rules that the share in a slot breaks without leave, or by leave. */
+  rulesOf(slot: number, fact: "rules" | "waived"): RuleId[] {
+    const rules = this.fact(slot, fact);
+    return RULE_IDS.filter((_, index) => (rules & (1 << index)) !== 0);
+  }
+}
+
+const COLUMNS = [
+  "isIn",
+  "profile",
+  "maker",
+  "department",
+  "organisations",
+  "people",
+  "outsiders",
+  "items",
+  "findings",
+  "name",
+  "audience",
+  "makerName",
+] as const;
+
+function bits<T>(of: readonly T[], among: readonly T[]): number {
+  return of.reduce((sum, one) => sum | (1 << among.indexOf(one)), 0);
+}
+
+function demandedBy(broken: readonly RuleId[]) {
+  return [...new Set(broken.map((rule) => LATCH_OF_RULE[rule]))].filter((latch) => latch !== undefined);
+}
+
+function engagedPositions(estate: Estate): Map<number, number[]> {
+  const engaged = new Map<number, number[]>();
+  for (const [index, { positions }] of estate.engagements.entries())
+    for (const position of positions) engaged.set(position, [...(engaged.get(position) ?? []), index]);
+  return engaged;
+}

@@ -1,0 +1,26 @@
+import type { RuleId } from "../rules/catalogue";
+import type { ShareDetail } from "./detail";
+
+/** What somebody has written on a share. */
+export interface Note {
+  shareId: string;
+  author: string;
+  at: string;
+  text: string;
+}
+
+/** Leave to break a rule, as it is shown. */
+export interface WaiverView {
+  id: number;
+  shareId: string;
+  rule: RuleId;
+  reason: string;
+  givenBy: string;
+  givenAt: string;
+  /** When it ends, or was ended. */
+  ends: string;
+  isOver: boolean;
+}
+
+/** All that the inspector shows of one share. */
+export type ShareView = ShareDetail & { notes: Note[]; waivers: WaiverView[] };

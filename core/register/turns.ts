@@ -1,0 +1,41 @@
+import type { Estate } from "../estate/estate";
+import type { RuleSet } from "../rules/findings";
+import type { Judged } from "../rules/judging";
+import { RISK_ENDS_SOON } from "../rules/risk";
+import { DAY, NEVER, type Seconds } from "../time/instant";
+
+/** The lengths of time by which some rules judge. */
+export interface Terms {
+  /** How long before its end a share may turn. */
+  beforeEnd: Seconds[];
+  /** How long after its last use, or after it was made, a share may turn. */
+  afterUse: Seconds[];
+  /** Instants at which engagements are over. */
+  over: Seconds[];
+}
+
+export function termsOf(rules: RuleSet, estate: Estate): Terms {
+  const given = Object.values(rules) as { maxDays?: number; days?: number; graceDays?: number }[];
+  const lengths = (name: "maxDays" | "days" | "graceDays") =>
+    given.flatMap((parameters) => (parameters[name] === undefined ? [] : [parameters[name] * DAY]));
+  return {
+    beforeEnd: [0, RISK_ENDS_SOON, ...lengths("maxDays")],
+    afterUse: lengths("days"),
+    over: lengths("graceDays").flatMap((grace) => estate.engagements.map(({ ends }) => Math.ceil(ends + grace))),
+  };
+}
+
+/**
+ * The next instant after t at which what is said of a share may turn with nobody acting: it opens, ends, or
+ * comes within the days that a rule or its risk counts. It may come too early, never too late.
+ */
+export function nextTurn({ share }: Judged, t: Seconds, { beforeEnd, afterUse, over }: Terms): Seconds {
+  const { opens, revoked, expires, lastUsed, made } = share;
+  const sooner = (next: Seconds, at: Seconds) => (at > t && at < next ? at : next);
+  let next = sooner(sooner(NEVER, opens), revoked);
+  if (expires !== NEVER) for (const length of beforeEnd) next = sooner(next, Math.ceil(expires - length));
+  // "More than so long before" turns a second after that time is full.
+  for (const length of afterUse) next = sooner(next, Math.floor((lastUsed ?? made) + length) + 1);
+  for (const at of over) next = sooner(next, at);
+  return next;
+}

@@ -1,0 +1,222 @@
+import type { Estate, Settled } from "@/core/estate/estate";
+import { Choices } from "@/core/query/choices";
+import { type Facet, type FacetName, FACETS, Found, facet, histogram } from "@/core/query/facets";
+import { type ChoiceName, type FieldName, MOMENT_NAMES } from "@/core/query/fields";
+import { Listing } from "@/core/query/listing";
+import { type Order, SortColumns } from "@/core/query/order";
+import { type Grouping, Outline } from "@/core/query/outline";
+import { parseQuery } from "@/core/query/parse";
+import { printQuery } from "@/core/query/print";
+import { fieldOf, type Query, type Term } from "@/core/query/query";
+import { flagsOfPhrase } from "@/core/query/phrases";
+import { Selector } from "@/core/query/select";
+import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
+import { Register } from "@/core/register/register";
+import type { RegisterRow } from "@/core/register/row";
+import type { Seconds } from "@/core/time/instant";
+import type { Reading } from "./reading";
+
+/** What was found holds so long: nobody reads an age to the minute, and pages of one list go together. */
+const LISTING_HOLDS_S = 60;
+const LISTINGS_HELD = 8;
+const PHRASES_HELD = 64;
+const VALUES_TOLD = 20;
+
+interface Held {
+  listing: Listing;
+  at: Seconds;
+  version: number;
+  outline?: { key: string; outline: Outline };
+}
+
+/** Answers about the register: it brings the columns and their copy to an instant, and asks them. */
+export class Book {
+  readonly register: Register;
+  private readonly sorts: SortColumns;
+  private readonly choices: Choices;
+  private readonly selector: Selector;
+  private readonly listings = new Map<string, Held>();
+  private readonly phrases = new Map<string, Uint8Array>();
+  private untold: Settled = { whole: true, groupsOnly: false, shares: [], renamed: [], stances: true };
+  private isCopied = false;
+
+  constructor(
+    readonly estate: Estate,
+    private readonly reading: Reading,
+  ) {
+    this.register = new Register(estate);
+    this.sorts = new SortColumns(this.register);
+    this.choices = new Choices(this.register);
+    this.selector = new Selector(this.register, this.choices);
+  }
+
+  /** Learns what has changed in the estate. */
+  take(settled: Settled) {
+    this.register.take(settled);
+    const { untold } = this;
+    this.untold = {
+      whole: untold.whole || settled.whole,
+      groupsOnly: false,
+      shares: [],
+      renamed: [...untold.renamed, ...settled.renamed],
+      stances: true,
+    };
+    this.phrases.clear();
+  }
+
+  /** Brings columns and copy to t. */
+  async at(t: Seconds): Promise<Register> {
+    const changed = this.register.at(t);
+    if (changed.length > 0 || this.untold.whole || this.untold.renamed.length > 0) {
+      const { untold } = this;
+      this.untold = { whole: false, groupsOnly: false, shares: [], renamed: [], stances: false };
+      await this.reading.take(this.register, this.isCopied ? changed : null, untold);
+      this.isCopied = true;
+      this.phrases.clear();
+    }
+    return this.register;
+  }
+
+  async page(asked: PageAsked, t: Seconds): Promise<RegisterPage> {
+    const query = parseQuery(asked.query);
+    const held = await this.held(query, asked.order, t);
+    const { listing } = held;
+    const common = { total: this.register.listedSlots.length, found: listing.length, problems: query.problems };
+    if (asked.group === null) {
+      const slot = asked.behind === undefined ? undefined : this.estate.shares.find(asked.behind);
+      const from = slot === undefined ? asked.from : listing.behind(slot);
+      const rows = await this.reading.rows(this.register, listing.slots(from, asked.count));
+      const page = rows.map((row): RegisterLine => ({ kind: "share", row, depth: 0 }));
+      return { ...common, lines: listing.length, from, page };
+    }
+    const outline = this.outline(held, asked.group, asked.open);
+    const page = await this.lines(outline, asked.from, asked.count);
+    return { ...common, lines: outline.length, from: asked.from, page };
+  }
+
+  /** Ids of all that a query finds. */
+  async ids(text: string, t: Seconds): Promise<string[]> {
+    const found = await this.found(parseQuery(text).terms, t);
+    return Array.from(found, (slot) => this.estate.shares.idOf(slot));
+  }
+
+  /** Rows of what a query finds, in its order, from one on. */
+  async some(asked: { query: string; order: Order; from: number; count: number }, t: Seconds): Promise<RegisterRow[]> {
+    const { listing } = await this.held(parseQuery(asked.query), asked.order, t);
+    return this.reading.rows(this.register, listing.slots(asked.from, asked.count));
+  }
+
+  /** Ids of what a query finds, and of the items that it lies on, all above them included. */
+  async extract(text: string, t: Seconds): Promise<{ shares: string[]; items: string[] }> {
+    const found = await this.found(parseQuery(text).terms, t);
+    const { tree, shares } = this.estate;
+    const items = new Set<number>();
+    for (const slot of found)
+      for (let at = shares.position[slot]; at >= 0 && !items.has(at); at = tree.parent[at]) items.add(at);
+    return { shares: Array.from(found, (slot) => shares.idOf(slot)), items: Array.from(items, (at) => tree.idAt(at)) };
+  }
+
+  async counts(queries: readonly string[], t: Seconds): Promise<number[]> {
+    const counts: number[] = [];
+    for (const text of queries) counts.push((await this.found(parseQuery(text).terms, t)).length);
+    return counts;
+  }
+
+  async funnel(text: string, t: Seconds): Promise<Funnel> {
+    const { terms } = parseQuery(text);
+    const found = new Found(this.register, await this.found(terms, t));
+    const asked = new Set(terms.map(fieldOf));
+    const but = async (field: FieldName) => (asked.has(field) ? this.foundBut(field, terms, t) : found);
+    const funnel: Funnel = { facets: [], histograms: [] };
+    for (const field of FACETS) funnel.facets.push(facet(this.choices, await but(field), field));
+    for (const field of MOMENT_NAMES) funnel.histograms.push(histogram(this.register, await but(field), field, t));
+    return funnel;
+  }
+
+  /** More of one facet's values, those with some text in them. */
+  async facet(asked: { query: string; field: FacetName; text: string; most: number }, t: Seconds): Promise<Facet> {
+    const found = await this.foundBut(asked.field, parseQuery(asked.query).terms, t);
+    return facet(this.choices, found, asked.field, asked.text, asked.most);
+  }
+
+  /** Values that a field has anywhere, to complete what is being typed. */
+  async values(field: ChoiceName, text: string, t: Seconds): Promise<{ value: string; title: string }[]> {
+    if (field === "for") {
+      await this.at(t);
+      const isAsked = this.choices.asked("for", [{ text, exact: false }]);
+      const people = this.estate.people.filter(({ index }) => isAsked[index] === 1);
+      return people.slice(0, VALUES_TOLD).map(({ address, name }) => ({ value: address, title: name }));
+    }
+    return facet(this.choices, new Found(this.register, await this.found([], t)), field as FacetName, text, VALUES_TOLD)
+      .top;
+  }
+
+  async rows(ids: readonly string[], t: Seconds): Promise<RegisterRow[]> {
+    const register = await this.at(t);
+    const slots = ids
+      .map((id) => this.estate.shares.find(id))
+      .filter((slot) => slot !== undefined && register.isIn[slot] === 1);
+    return this.reading.rows(register, slots as number[]);
+  }
+
+  close(): Promise<void> {
+    return this.reading.close();
+  }
+
+  private async lines(outline: Outline, from: number, count: number): Promise<RegisterLine[]> {
+    const page = outline.page(from, count);
+    const rows = await this.reading.rows(
+      this.register,
+      page.flatMap((line) => ("slot" in line ? [line.slot] : [])),
+    );
+    return page.map((line) =>
+      "slot" in line
+        ? { kind: "share", row: rows.shift()!, depth: line.depth }
+        : { kind: "group", ...outline.headAt(line.head) },
+    );
+  }
+
+  private outline(held: Held, by: Grouping, open: readonly string[]): Outline {
+    const key = [by, ...open].join("\n");
+    if (held.outline?.key !== key)
+      held.outline = { key, outline: new Outline(this.register, by, held.listing.all(), open) };
+    return held.outline.outline;
+  }
+
+  /** What a query finds in an order; the same for all pages of it, as long as nothing changes. */
+  private async held(query: Query, order: Order, t: Seconds): Promise<Held> {
+    const { version } = await this.at(t);
+    const key = `${JSON.stringify(order)} ${printQuery(query.terms)}`;
+    const known = this.listings.get(key);
+    if (known && known.version === version && Math.abs(t - known.at) < LISTING_HOLDS_S) return known;
+    const held = {
+      listing: new Listing(await this.found(query.terms, t), this.sorts.keys(order)),
+      at: t,
+      version,
+    };
+    this.listings.delete(key);
+    this.listings.set(key, held);
+    if (this.listings.size > LISTINGS_HELD) this.listings.delete(this.listings.keys().next().value!);
+    return held;
+  }
+
+  /** Slots of the shares that meet some terms, in the order of the slots. */
+  private async found(terms: readonly Term[], t: Seconds): Promise<Uint32Array> {
+    await this.at(t);
+    for (const term of terms) if (term.kind === "words") for (const phrase of term.values) await this.look(phrase);
+    return this.selector.select(terms, t, (phrase) => this.phrases.get(phrase)!);
+  }
+
+  /** What would be found, were a field not asked about. */
+  private async foundBut(field: FieldName, terms: readonly Term[], t: Seconds): Promise<Found> {
+    const others = terms.filter((term) => term.kind === "words" || term.field !== field);
+    return new Found(this.register, await this.found(others, t));
+  }
+
+  private async look(phrase: string) {
+    if (this.phrases.has(phrase)) return;
+    if (this.phrases.size >= PHRASES_HELD) this.phrases.clear();
+    const hits = await this.reading.find(this.register, phrase);
+    this.phrases.set(phrase, flagsOfPhrase(this.register, phrase, hits));
+  }
+}

@@ -1,0 +1,331 @@
+import SQLite from "better-sqlite3";
+import { Kysely, sql, SqliteDialect } from "kysely";
+import { existsSync } from "node:fs";
+import { rm } from "node:fs/promises";
+import type { Settled } from "@/core/estate/estate";
+import type { PhraseHits } from "@/core/query/phrases";
+import type { Register } from "@/core/register/register";
+import { registerRow, type RegisterRow } from "@/core/register/row";
+import { wordsIn } from "@/core/text";
+import { placeOf } from "@/core/estate/tree";
+
+/**
+ * A copy of the register made for reading: a table of the rows as they are shown, and an index of the words in
+ * names and addresses (FTS5). It belongs to the engine alone, and can be thrown away: whatever it lacks is written
+ * again.
+ */
+interface ReadingSchema {
+  shown: ShownTable;
+  word_sum: { id: number; sum: number };
+  words: { rowid: number; words: string };
+}
+
+/** One listed share. Lists are JSON; instants are seconds since 1970, an end that never comes 4294967295. */
+interface ShownTable {
+  slot: number;
+  id: string;
+  store_id: string;
+  store_name: string;
+  item_id: string;
+  item_name: string;
+  item_kind: string;
+  way: string;
+  role: string;
+  label: string;
+  state: string;
+  outside: number;
+  latches: string;
+  audience: string;
+  organisations: string;
+  expires: number;
+  last_used: number | null;
+  made: number;
+  maker: string;
+  department: string | null;
+  rules: string;
+  waived: string;
+  risk: string | null;
+  findings: number;
+  people: number;
+  outsiders: number;
+  items: number;
+}
+
+/** What a row of the index is about: its id is four times an index, and this. */
+const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
+const PIECE = 5_000;
+const FORMAT = 1;
+
+export class Reading {
+  /** By id in the index: a sum over the words that stand there. */
+  private readonly sums = new Map<number, number>();
+  private peopleKnown = 0;
+
+  private constructor(private readonly db: Kysely<ReadingSchema>) {}
+
+  /** @param path of the file; ":memory:" for one that isn't kept */
+  static async open(path: string): Promise<Reading> {
+    const reading = new Reading(await openCopy(path));
+    for (const { id, sum } of await reading.db.selectFrom("word_sum").selectAll().execute()) reading.sums.set(id, sum);
+    return reading;
+  }
+
+  close(): Promise<void> {
+    return this.db.destroy();
+  }
+
+  /**
+   * Takes over what has changed.
+   * @param changed slots of shares; null for all of them
+   */
+  async take(register: Register, changed: readonly number[] | null, { whole, renamed }: Settled) {
+    if (changed === null) await sql`delete from shown`.execute(this.db);
+    const slots = changed ?? Array.from({ length: register.length }, (_, slot) => slot);
+    for (let from = 0; from < slots.length; from += PIECE) await this.show(register, slots.slice(from, from + PIECE));
+    const known = whole || changed === null ? 0 : this.peopleKnown;
+    await this.index(wordsToIndex(register, slots, renamed, known));
+    this.peopleKnown = register.estate.people.length;
+  }
+
+  private async show(register: Register, slots: readonly number[]) {
+    const gone = slots.filter((slot) => register.isIn[slot] === 0);
+    if (gone.length > 0)
+      await sql`delete from shown where slot in (select value from json_each(${JSON.stringify(gone)}))`.execute(
+        this.db,
+      );
+    const rows = slots.filter((slot) => register.isIn[slot] === 1).map((slot) => shownRow(register, slot));
+    if (rows.length === 0) return;
+    const values = sql.join(SHOWN.map((_, i) => sql.raw(`value ->> ${i}`)));
+    await sql`insert or replace into shown (${sql.join(SHOWN.map((name) => sql.ref(name)))})
+      select ${values} from json_each(${JSON.stringify(rows.map((row) => SHOWN.map((name) => row[name])))})`.execute(
+      this.db,
+    );
+  }
+
+  private async index(words: Iterable<[id: number, name: string, other: string]>) {
+    const piece: [number, string, string, number][] = [];
+    for (const [id, name, other] of words) {
+      const sum = sumOf(`${name}\n${other}`);
+      if (this.sums.get(id) === sum) continue;
+      this.sums.set(id, sum);
+      if (piece.push([id, name, other, sum]) === PIECE) await this.write(piece.splice(0));
+    }
+    await this.write(piece);
+  }
+
+  private async write(piece: [number, string, string, number][]) {
+    if (piece.length === 0) return;
+    const json = JSON.stringify(piece);
+    await this.db.transaction().execute(async (db) => {
+      await sql`insert or replace into words (rowid, name, other) select value ->> 0, value ->> 1, value ->> 2 from json_each(${json})`.execute(
+        db,
+      );
+      await sql`insert or replace into word_sum (id, sum) select value ->> 0, value ->> 3 from json_each(${json})`.execute(
+        db,
+      );
+    });
+  }
+
+  /** The rows of some shares, in the order asked for. */
+  async rows(register: Register, slots: ArrayLike<number>): Promise<RegisterRow[]> {
+    const wanted = Array.from(slots);
+    const found = await this.db
+      .selectFrom("shown")
+      .selectAll()
+      .where(sql<boolean>`slot in (select value from json_each(${JSON.stringify(wanted)}))`)
+      .execute();
+    const rows = new Map(found.map((row) => [row.slot, rowFrom(register, row)]));
+    return wanted.map((slot) => rows.get(slot)!);
+  }
+
+  /** Where a phrase stands: its words one after the other, the last of them perhaps only begun. */
+  async find({ estate }: Register, phrase: string): Promise<PhraseHits> {
+    // Letters and digits alone come into the text of the search, whatever was typed.
+    const match = `"${wordsIn(phrase).join(" ")}" *`;
+    const { rows } = await sql<{
+      ids: string | null;
+    }>`select group_concat(rowid) as ids from words where words match ${match}`.execute(this.db);
+    const lists: number[][] = [[], [], [], []];
+    for (const id of JSON.parse(`[${rows[0].ids ?? ""}]`) as number[]) lists[id & 3].push(id >> 2);
+    const stores = [...estate.stores.keys()];
+    return {
+      items: lists[KINDS.item],
+      people: lists[KINDS.person],
+      groups: lists[KINDS.group],
+      stores: lists[KINDS.store].map((index) => stores[index]),
+    };
+  }
+}
+
+async function openCopy(path: string): Promise<Kysely<ReadingSchema>> {
+  if (isSound(path)) return kyselyOf(new SQLite(path));
+  for (const ending of ["", "-wal", "-shm"]) await rm(path + ending, { force: true });
+  return makeCopy(new SQLite(path));
+}
+
+/** A copy that a crash has spoiled, or that was made by another version, is made again. */
+function isSound(path: string): boolean {
+  if (path === ":memory:" || !existsSync(path)) return false;
+  const connection = new SQLite(path);
+  try {
+    return (
+      connection.pragma("user_version", { simple: true }) === FORMAT &&
+      connection.pragma("quick_check", { simple: true }) === "ok"
+    );
+  } catch {
+    // SQLite doesn't take it for a database at all.
+    return false;
+  } finally {
+    connection.close();
+  }
+}
+
+function kyselyOf(connection: SQLite.Database) {
+  connection.pragma("journal_mode = WAL");
+  connection.pragma("synchronous = OFF");
+  return new Kysely<ReadingSchema>({ dialect: new SqliteDialect({ database: connection }) });
+}
+
+async function makeCopy(connection: SQLite.Database) {
+  const db = kyselyOf(connection);
+  let table = db.schema.createTable("shown").addColumn("slot", "integer", (c) => c.primaryKey());
+  for (const name of SHOWN.slice(1)) table = table.addColumn(name, TEXTS.has(name) ? "text" : "integer");
+  await table.execute();
+  await db.schema
+    .createTable("word_sum")
+    .addColumn("id", "integer", (c) => c.primaryKey())
+    .addColumn("sum", "integer")
+    .execute();
+  await sql`create virtual table words using fts5 (name, other, content = '', contentless_delete = 1, prefix = '2 3',
+    tokenize = "unicode61 remove_diacritics 2")`.execute(db);
+  connection.pragma(`user_version = ${FORMAT}`);
+  return db;
+}
+
+const NUMBERS = [
+  "slot",
+  "outside",
+  "expires",
+  "last_used",
+  "made",
+  "findings",
+  "people",
+  "outsiders",
+  "items",
+] as const;
+const SHOWN = [
+  ...NUMBERS,
+  "id",
+  "store_id",
+  "store_name",
+  "item_id",
+  "item_name",
+  "item_kind",
+  "way",
+  "role",
+  "label",
+  "state",
+  "latches",
+  "audience",
+  "organisations",
+  "maker",
+  "department",
+  "rules",
+  "waived",
+  "risk",
+] as const satisfies (keyof ShownTable)[];
+const TEXTS: ReadonlySet<string> = new Set(SHOWN.slice(NUMBERS.length));
+
+function shownRow(register: Register, slot: number): ShownTable {
+  const row = registerRow(register, slot);
+  return {
+    slot,
+    id: row.id,
+    store_id: row.storeId,
+    store_name: row.storeName,
+    item_id: row.itemId,
+    item_name: row.itemName,
+    item_kind: row.itemKind,
+    way: row.way,
+    role: row.role,
+    label: row.label,
+    state: row.state,
+    outside: Number(row.outside),
+    latches: JSON.stringify(row.latches),
+    audience: row.audience,
+    organisations: JSON.stringify(row.organisations),
+    expires: row.expires,
+    last_used: row.lastUsed,
+    made: row.made,
+    maker: row.maker,
+    department: row.department,
+    rules: JSON.stringify(row.rules),
+    waived: JSON.stringify(row.waived),
+    risk: row.risk,
+    findings: register.findings[slot],
+    people: register.people[slot],
+    outsiders: register.outsiders[slot],
+    items: register.items[slot],
+  };
+}
+
+/** Places are not copied: a folder with another name would change those of all that lies below it. */
+function rowFrom({ estate }: Register, row: ShownTable): RegisterRow {
+  return {
+    id: row.id,
+    storeId: row.store_id,
+    storeName: row.store_name,
+    itemId: row.item_id,
+    itemName: row.item_name,
+    itemKind: row.item_kind as RegisterRow["itemKind"],
+    place: placeOf(estate.tree, estate.shares.position[row.slot]),
+    way: row.way as RegisterRow["way"],
+    role: row.role as RegisterRow["role"],
+    label: row.label as RegisterRow["label"],
+    state: row.state as RegisterRow["state"],
+    outside: row.outside === 1,
+    latches: JSON.parse(row.latches),
+    audience: row.audience,
+    organisations: JSON.parse(row.organisations),
+    expires: row.expires,
+    lastUsed: row.last_used,
+    made: row.made,
+    maker: row.maker,
+    department: row.department,
+    rules: JSON.parse(row.rules),
+    waived: JSON.parse(row.waived),
+    risk: row.risk as RegisterRow["risk"],
+  };
+}
+
+/**
+ * What is to be found by words: items that shares sit on, and all above them; people, groups, stores.
+ * @param peopleKnown how many people are in the index as they are now; 0 where anybody, and any group, may have changed
+ */
+function* wordsToIndex(
+  { estate, isIn }: Register,
+  slots: readonly number[],
+  renamed: readonly number[],
+  peopleKnown: number,
+): Generator<[id: number, name: string, other: string]> {
+  const { tree, shares, items, people, principals, stores } = estate;
+  const seen = new Uint8Array(tree.length);
+  for (const slot of slots)
+    for (let at = isIn[slot] === 1 ? shares.position[slot] : -1; at >= 0 && seen[at] === 0; at = tree.parent[at]) {
+      seen[at] = 1;
+      yield [tree.slotAt[at] * 4 + KINDS.item, tree.nameAt(at), ""];
+    }
+  for (const item of renamed) yield [item * 4 + KINDS.item, items.names.get(item), ""];
+  for (const { index, name, address } of people.slice(peopleKnown))
+    yield [index * 4 + KINDS.person, name === address ? "" : name, address];
+  if (peopleKnown > 0) return;
+  for (const [index, { name }] of principals.groups.entries()) yield [index * 4 + KINDS.group, name, ""];
+  for (const [index, { name }] of [...stores.values()].entries()) yield [index * 4 + KINDS.store, name, ""];
+}
+
+/** FNV-1a over UTF-16 units (G. Fowler, L. C. Noll, K.-P. Vo; public domain). */
+function sumOf(text: string): number {
+  let sum = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
+  return sum >>> 0;
+}

@@ -1,0 +1,123 @@
+import { stringify } from "csv-stringify";
+import ExcelJS from "exceljs";
+import { PassThrough, Readable, Transform } from "node:stream";
+import type { Order } from "@/core/query/order";
+import { parseQuery } from "@/core/query/parse";
+import type { RegisterRow } from "@/core/register/row";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import { RequestError } from "../auth/guard";
+import type { Db } from "../db/open";
+import { engine } from "../engine/client";
+import { append } from "../ledger/ledger";
+import { currentRecords, recordsAt } from "../reading/facts";
+import { cellsOf, HEADS, rowsOf } from "./exportRows";
+
+export const FORMATS = ["csv", "xlsx", "jsonl"] as const;
+export type Format = (typeof FORMATS)[number];
+
+const TYPES: Record<Format, string> = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  jsonl: "application/jsonl; charset=utf-8",
+};
+
+export interface ExportAsked {
+  query: string;
+  order: Order;
+  format: Format;
+  past?: Seconds;
+}
+
+/**
+ * What a query finds as a file, written while it is read; the export stands in the ledger before its first byte goes out.
+ * @throws {RequestError} where a part of the query isn't understood: the file would hold something else than was asked for
+ */
+export async function exportOf(db: Db, actor: string, { query, order, format, past }: ExportAsked): Promise<Response> {
+  const [problem] = parseQuery(query).problems;
+  if (problem) throw new RequestError(400, `Nothing was exported: ${problem.message}.`);
+  const [shares] = await engine().ask("counts", { queries: [query] }, past);
+  if (format === "xlsx" && shares >= MOST_SHEET_ROWS)
+    throw new RequestError(400, `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
+  const at = past === undefined ? null : rfc3339(past);
+  await append(db, actor, "register.exported", { query, format, shares, at });
+  const bytes = format === "jsonl" ? estateLines(db, query, past) : tableOf(format, rowsOf(query, order, past));
+  return new Response(Readable.toWeb(bytes) as ReadableStream, {
+    headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="shares.${format}"` },
+  });
+}
+
+function tableOf(format: "csv" | "xlsx", rows: AsyncIterable<RegisterRow[]>): Readable {
+  return format === "csv" ? csvOf(rows) : xlsxOf(rows);
+}
+
+/** RFC 4180: lines end with CR LF, and a field with a quote, a comma or a line end in it stands in quotes. */
+export function csvOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
+  const table = stringify({
+    header: true,
+    columns: HEADS,
+    record_delimiter: "windows",
+    bom: true,
+    // Without this the package leaves a lone line feed unquoted, and a file's name could forge a row.
+    quoted_match: /[\r\n]/,
+  });
+  return Readable.from(lines(pieces)).pipe(table);
+}
+
+async function* lines(pieces: AsyncIterable<RegisterRow[]>): AsyncGenerator<string[]> {
+  for await (const rows of pieces) for (const row of rows) yield cellsOf(row).map(safeCell);
+}
+
+/**
+ * Text that a spreadsheet would run as a formula gets an apostrophe before it, which makes it plain text there
+ * (OWASP, CSV Injection: cells that begin with = + - @, a tab or a carriage return; here also where white space
+ * comes first, and for the full-width forms that some programs take for them).
+ */
+export function safeCell(text: string): string {
+  return /^\s*[=+\-@＝＋－＠]|^[\t\r]/.test(text) ? `'${text}` : text;
+}
+
+/** The most rows that a sheet can have. */
+const MOST_SHEET_ROWS = 2 ** 20;
+
+/** Cells are typed as text, so nothing in them is run. */
+export function xlsxOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
+  const stream = new PassThrough();
+  const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
+  const write = async () => {
+    const sheet = book.addWorksheet("Shares", { views: [{ state: "frozen", ySplit: 1 }] });
+    sheet.addRow(HEADS).commit();
+    for await (const rows of pieces) for (const row of rows) sheet.addRow(cellsOf(row)).commit();
+    sheet.commit();
+    await book.commit();
+  };
+  write().catch((error: Error) => stream.destroy(error));
+  return stream;
+}
+
+/**
+ * The shares in the estate's own shapes, with what they speak of: stores, people, groups, their items and all above
+ * those. It can be imported again. Addresses of links are left out: whoever holds one gets in.
+ */
+function estateLines(db: Db, query: string, past: Seconds | undefined): Readable {
+  return Readable.from(estateRecords(db, query, past)).pipe(
+    new Transform({
+      objectMode: true,
+      transform: (record, _, done) => done(null, `${JSON.stringify(record)}\n`),
+    }),
+  );
+}
+
+const ALWAYS = new Set(["estate", "store", "person", "group", "member", "party"]);
+
+async function* estateRecords(db: Db, query: string, past: Seconds | undefined) {
+  const found = await engine().ask("extract", { query }, past);
+  const items = new Set(found.items);
+  const shares = new Set(found.shares);
+  const records = past === undefined ? currentRecords(db) : recordsAt(db, rfc3339(past));
+  for await (const record of records) {
+    if (ALWAYS.has(record.type)) yield record;
+    else if (record.type === "item" && items.has(record.id)) yield record;
+    else if (record.type === "grant" && shares.has(record.id)) yield record;
+    else if (record.type === "link" && shares.has(record.id)) yield { ...record, address: null };
+  }
+}

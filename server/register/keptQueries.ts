@@ -1,0 +1,50 @@
+import { v7 as uuid } from "uuid";
+import { z } from "zod";
+import type { KeptQuery } from "@/core/register/kept";
+import type { Seconds } from "@/core/time/instant";
+import { nowText } from "../clock";
+import type { Db } from "../db/open";
+import { engine } from "../engine/client";
+
+export const keptQuerySchema = z.object({
+  name: z.string().trim().min(1, "Give it a name.").max(80),
+  /** What stands in the register's address: query, order, grouping. */
+  view: z.string().max(4_000),
+  forAll: z.boolean(),
+});
+
+/** Somebody's own queries and those for all, by name, each with how many shares it finds now. */
+export async function keptQueriesOf(db: Db, person: string, past?: Seconds): Promise<KeptQuery[]> {
+  const rows = await db
+    .selectFrom("kept_query")
+    .selectAll()
+    .where((eb) => eb.or([eb("owner", "=", person), eb("for_all", "=", 1)]))
+    .orderBy("name")
+    .orderBy("id")
+    .execute();
+  const queries = rows.map(({ view }) => new URLSearchParams(view).get("q") ?? "");
+  const counts = await engine().ask("counts", { queries }, past);
+  return rows.map(({ id, owner, name, view, for_all }, i) => {
+    return { id, name, view, isOwn: owner === person, forAll: for_all === 1, count: counts[i] };
+  });
+}
+
+/** Keeps a query; one of the same name that the same person kept is replaced. */
+export async function keepQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof keptQuerySchema>) {
+  const row = { view, for_all: Number(forAll), made_at: nowText() };
+  await db
+    .insertInto("kept_query")
+    .values({ id: uuid(), owner: person, name, ...row })
+    .onConflict((conflict) => conflict.columns(["owner", "name"]).doUpdateSet(row))
+    .execute();
+}
+
+/** @returns whether there was such a one of theirs */
+export async function dropQuery(db: Db, person: string, id: string): Promise<boolean> {
+  const { numDeletedRows } = await db
+    .deleteFrom("kept_query")
+    .where("id", "=", id)
+    .where("owner", "=", person)
+    .executeTakeFirst();
+  return numDeletedRows > 0;
+}

@@ -1,0 +1,89 @@
+import { z } from "zod";
+import { RULE_IDS } from "@/core/rules/catalogue";
+import type { Note, WaiverView } from "@/core/register/remarks";
+import { rfc3339, seconds } from "@/core/time/instant";
+import { nowSeconds, nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import { RequestError } from "../auth/guard";
+
+export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
+export const waiverSchema = z.object({
+  rule: z.enum(RULE_IDS),
+  reason: z.string().trim().min(3, "Give a reason.").max(500),
+  until: z.iso.datetime({ precision: 0, error: "until: must be a time such as 2026-03-03T12:00:00Z" }),
+});
+
+/** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
+export async function notesOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<Note[]> {
+  let query = db.selectFrom("note").selectAll().orderBy("id", "desc");
+  if (shareIds) query = query.where("share_id", "in", shareIds);
+  if (at !== undefined) query = query.where("at", "<=", rfc3339(at));
+  const rows = await query.execute();
+  return rows.map(({ share_id, author, at, text }) => ({ shareId: share_id, author, at, text }));
+}
+
+export async function leaveNote(db: Db, actor: string, shareId: string, { text }: z.infer<typeof noteSchema>) {
+  await mustKnow(shareId);
+  await writing(db, async (within) => {
+    await within.insertInto("note").values({ share_id: shareId, author: actor, at: nowText(), text }).execute();
+    await appendWithin(within, actor, "note.left", { shareId, text });
+  });
+}
+
+/** Waivers on some shares, or on all, the newest first, ended ones too. */
+export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<WaiverView[]> {
+  let query = db.selectFrom("waiver").selectAll().orderBy("id", "desc");
+  if (shareIds) query = query.where("share_id", "in", shareIds);
+  if (at !== undefined) query = query.where("given_at", "<=", rfc3339(at));
+  const now = at ?? nowSeconds();
+  return (await query.execute()).map(({ id, share_id, rule, reason, given_by, given_at, until, ended_at }) => {
+    const ends = ended_at !== null && ended_at < until ? ended_at : until;
+    const isOver = seconds(ends) <= now;
+    return {
+      id,
+      shareId: share_id,
+      rule: rule as WaiverView["rule"],
+      reason,
+      givenBy: given_by,
+      givenAt: given_at,
+      ends,
+      isOver,
+    };
+  });
+}
+
+/** Gives a share leave to break a rule for a time. @throws {RequestError} where the end lies in the past */
+export async function giveWaiver(db: Db, actor: string, shareId: string, waiver: z.infer<typeof waiverSchema>) {
+  await mustKnow(shareId);
+  if (seconds(waiver.until) <= nowSeconds()) throw new RequestError(400, "until: a waiver ends in the future.");
+  await writing(db, async (within) => {
+    await within
+      .insertInto("waiver")
+      .values({ share_id: shareId, ...waiver, given_by: actor, given_at: nowText(), ended_at: null })
+      .execute();
+    await appendWithin(within, actor, "waiver.given", { shareId, ...waiver });
+  });
+  await engine().ask("refresh", {});
+}
+
+async function mustKnow(shareId: string) {
+  if (!(await engine().ask("record", { id: shareId }))) throw new RequestError(404, "There is no such share.");
+}
+
+/** Ends a waiver before its time. @throws {RequestError} where there is none that holds */
+export async function endWaiver(db: Db, actor: string, shareId: string, id: number) {
+  await writing(db, async (within) => {
+    const { numUpdatedRows } = await within
+      .updateTable("waiver")
+      .set({ ended_at: nowText() })
+      .where("id", "=", id)
+      .where("share_id", "=", shareId)
+      .where("ended_at", "is", null)
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw new RequestError(404, "There is no such waiver that still holds.");
+    await appendWithin(within, actor, "waiver.ended", { shareId, id });
+  });
+  await engine().ask("refresh", {});
+}

@@ -1,0 +1,70 @@
+import { z } from "zod";
+import type { RegisterSettings } from "@/core/register/kept";
+import { HOUR, seconds } from "@/core/time/instant";
+import { nowSeconds, nowText } from "../clock";
+import type { Db } from "../db/open";
+
+const NAME = "register";
+/** Who comes back within this time is still having the same look. */
+const ONE_LOOK_S = HOUR;
+
+const schema = z.object({
+  table: z
+    .object({
+      columns: z.array(z.string().max(40)).max(40),
+      widths: z.record(z.string().max(40), z.number().min(40).max(1_000)),
+      isCompact: z.boolean(),
+    })
+    .nullable(),
+  start: z.string().max(60).nullable(),
+});
+/** What a person sets themselves; when they looked is noted by us. */
+export const registerSettingsSchema = schema.partial();
+
+const storedSchema = schema.extend({ looked: z.string().nullable(), lookedBefore: z.string().nullable() });
+type Stored = z.infer<typeof storedSchema>;
+const NOTHING_SET: Stored = { table: null, start: null, looked: null, lookedBefore: null };
+
+async function storedOf(db: Db, person: string): Promise<Stored> {
+  const row = await db
+    .selectFrom("setting")
+    .select("body")
+    .where("person", "=", person)
+    .where("name", "=", NAME)
+    .executeTakeFirst();
+  return row ? storedSchema.parse(JSON.parse(row.body)) : NOTHING_SET;
+}
+
+export async function setRegister(db: Db, person: string, changes: z.infer<typeof registerSettingsSchema>) {
+  await store(db, person, { ...(await storedOf(db, person)), ...changes });
+}
+
+/** Notes that somebody looks at the register, and tells what they have set. */
+export async function lookedAtRegister(db: Db, person: string): Promise<RegisterSettings> {
+  const known = await storedOf(db, person);
+  const isNewLook = known.looked === null || nowSeconds() - seconds(known.looked) >= ONE_LOOK_S;
+  const settings = { ...known, looked: nowText(), lookedBefore: isNewLook ? known.looked : known.lookedBefore };
+  await store(db, person, settings);
+  return { ...settings, startView: await viewOf(db, person, settings.start) };
+}
+
+/** What stands in a kept query that is theirs, or for all; it may have been dropped since. */
+async function viewOf(db: Db, person: string, id: string | null): Promise<string | null> {
+  if (id === null) return null;
+  const row = await db
+    .selectFrom("kept_query")
+    .select("view")
+    .where("id", "=", id)
+    .where((eb) => eb.or([eb("owner", "=", person), eb("for_all", "=", 1)]))
+    .executeTakeFirst();
+  return row?.view ?? null;
+}
+
+async function store(db: Db, person: string, settings: Stored) {
+  const body = JSON.stringify(settings);
+  await db
+    .insertInto("setting")
+    .values({ person, name: NAME, body })
+    .onConflict((conflict) => conflict.columns(["person", "name"]).doUpdateSet({ body }))
+    .execute();
+}

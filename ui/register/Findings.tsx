@@ -1,0 +1,163 @@
+"use client";
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import type { Change } from "@/core/dockets/change";
+import type { ShareView, WaiverView } from "@/core/register/remarks";
+import { RULES, type RuleId } from "@/core/rules/catalogue";
+import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { momentWords } from "../parts/words";
+
+interface Props {
+  detail: ShareView;
+  now: Seconds;
+  mayChange: boolean;
+  onStage: (change: Change) => void;
+  onEnd: () => void;
+}
+
+/** What is wrong with a share, what would end it in its store, and what it may break for now. */
+export function Findings({ detail, now, mayChange, onStage, onEnd }: Props) {
+  const { findings, itemFindings, waivers } = detail;
+  const shareId = detail.row.id;
+  return (
+    <>
+      {findings.length + itemFindings.length === 0 && <p className="my-3">It breaks no rule.</p>}
+      <ul>
+        {findings.map(({ rule, title, reason, remedies }) => (
+          <li key={rule} className="my-2 border-l-[3px] border-copper pl-2.5">
+            <b className="font-semibold">{title}</b>
+            <span className="block text-ink-soft">{reason}</span>
+            {mayChange && (
+              <ul className="mt-0.5">
+                {remedies.map(({ words, change, why }) => (
+                  <li key={words}>
+                    {why === null ? (
+                      <button
+                        type="button"
+                        onClick={() => (change.action === "set-expiry" ? onEnd() : onStage(change))}
+                        className="text-left text-verdigris underline"
+                      >
+                        {words}
+                      </button>
+                    ) : (
+                      <span className="text-ink-faint">
+                        {words}: {why}
+                      </span>
+                    )}
+                  </li>
+                ))}
+                <li>
+                  <WaiverForm shareId={shareId} rule={rule} now={now} />
+                </li>
+              </ul>
+            )}
+          </li>
+        ))}
+        {itemFindings.map(({ rule, title }) => (
+          <li key={rule} className="my-2 border-l-[3px] border-line-strong pl-2.5">
+            <b className="font-semibold">{title}</b>
+            <span className="block text-ink-soft">Said of the item, over all its shares.</span>
+          </li>
+        ))}
+      </ul>
+      {waivers.length > 0 && <Waivers shareId={shareId} waivers={waivers} mayChange={mayChange} />}
+    </>
+  );
+}
+
+function useWaiverChange(shareId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ method, body }: { method: "POST" | "DELETE"; body: unknown }) =>
+      api(`/api/shares/${encodeURIComponent(shareId)}/waivers`, { method, body }),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["share", shareId] });
+      void client.invalidateQueries({ queryKey: ["register"] });
+    },
+  });
+}
+
+/** Gives leave to break a rule: it takes a reason and an end. */
+function WaiverForm({ shareId, rule, now }: { shareId: string; rule: RuleId; now: Seconds }) {
+  const [isOpen, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const [day, setDay] = useState(rfc3339(now + 30 * DAY).slice(0, 10));
+  const change = useWaiverChange(shareId);
+  if (!isOpen)
+    return (
+      <button type="button" onClick={() => setOpen(true)} className="text-verdigris underline">
+        Waive it for a time
+      </button>
+    );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    change.mutate({ method: "POST", body: { rule, reason, until: `${day}T00:00:00Z` } });
+  };
+  return (
+    <form onSubmit={submit} className="my-1 grid gap-1.5 border border-line-strong bg-raised p-2">
+      <label>
+        Why it may stay so
+        <textarea
+          required
+          minLength={3}
+          maxLength={500}
+          rows={2}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          className="block w-full rounded-[3px] border border-control bg-raised px-1.5 py-1"
+        />
+      </label>
+      <label>
+        Until
+        <input
+          required
+          type="date"
+          min={rfc3339(now + DAY).slice(0, 10)}
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+          className="ml-2 h-[30px] rounded-[3px] border border-control bg-raised px-1.5"
+        />
+      </label>
+      {change.error && <Notice tone="wrong">{change.error.message}</Notice>}
+      <span className="flex gap-2">
+        <Button type="submit" look="act" disabled={change.isPending}>
+          Waive
+        </Button>
+        <Button onClick={() => setOpen(false)}>Leave it</Button>
+      </span>
+    </form>
+  );
+}
+
+function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: WaiverView[]; mayChange: boolean }) {
+  const change = useWaiverChange(shareId);
+  return (
+    <section className="mt-4">
+      <h3 className="font-semibold">Waivers</h3>
+      <ul>
+        {waivers.map(({ id, rule, reason, givenBy, ends, isOver }) => (
+          <li key={id} className="border-t border-line py-1">
+            {RULES[rule].title}: {reason}
+            <span className="block text-ink-faint">
+              {isOver ? "Ended" : "Until"} {momentWords(ends)}, given by {givenBy}
+            </span>
+            {mayChange && !isOver && (
+              <button
+                type="button"
+                onClick={() => change.mutate({ method: "DELETE", body: { waiver: id } })}
+                className="text-verdigris underline"
+              >
+                End it now
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {change.error && <Notice tone="wrong">{change.error.message}</Notice>}
+    </section>
+  );
+}

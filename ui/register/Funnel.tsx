@@ -1,0 +1,173 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import { isChosen, justThis, noValue, withSpan, withValue } from "@/core/query/edit";
+import type { Facet } from "@/core/query/facets";
+import { parseQuery } from "@/core/query/parse";
+import { printQuery } from "@/core/query/print";
+import type { Term } from "@/core/query/query";
+import { RULES, type RuleId } from "@/core/rules/catalogue";
+import { Notice } from "../parts/Notice";
+import { plainWords } from "../parts/words";
+import { FacetSearch } from "./FacetSearch";
+import { SpanChart } from "./SpanChart";
+import { useFunnel } from "./useRegister";
+
+const TITLES: Record<Facet["field"], string> = {
+  risk: "Risk",
+  reach: "How it lets people in",
+  rule: "Rule broken",
+  waived: "Rule waived",
+  latch: "Latch missing",
+  label: "Most sensitive label",
+  role: "What they may do",
+  organisation: "Organisation",
+  party: "Party",
+  store: "Store",
+  department: "Department of the maker",
+  maker: "Made by",
+  engagement: "Engagement",
+  state: "State",
+  kind: "What is shared",
+  outside: "Reaches outside",
+};
+const SPAN_TITLES = { made: "Made", used: "Last used", ends: "Ends" };
+
+interface Props {
+  query: string;
+  past: string | null;
+  onQuery: (query: string) => void;
+}
+
+/** What the query's shares have in common, with counts; each part leaves its own choice out of its counts. */
+export function Funnel({ query, past, onQuery }: Props) {
+  const { data, error } = useFunnel(query, past);
+  const { terms, problems } = useMemo(() => parseQuery(query), [query]);
+  const change = (next: Term[]) => onQuery(printQuery(next));
+  return (
+    <nav aria-label="Narrow down" className="w-[208px] shrink-0 overflow-y-auto border-r border-line bg-surface pb-6">
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {problems.length > 0 && <p className="p-3 text-copper">Mend the query above; then it can be narrowed here.</p>}
+      {data && (
+        <fieldset disabled={problems.length > 0} className="min-w-0">
+          {data.facets
+            .filter((facet) => facet.values > 0)
+            .map((facet) => (
+              <FacetList key={facet.field} facet={facet} query={query} past={past} terms={terms} onChange={change} />
+            ))}
+          {data.histograms.map((one) => (
+            <SpanChart
+              key={one.field}
+              title={SPAN_TITLES[one.field]}
+              histogram={one}
+              terms={terms}
+              onSpan={(span) => change(withSpan(terms, one.field, span))}
+            />
+          ))}
+        </fieldset>
+      )}
+      {!data && !error && <p className="p-3 text-ink-faint">Counting…</p>}
+    </nav>
+  );
+}
+
+interface ListProps {
+  facet: Facet;
+  query: string;
+  past: string | null;
+  terms: Term[];
+  onChange: (terms: Term[]) => void;
+}
+
+function FacetList({ facet, query, past, terms, onChange }: ListProps) {
+  const { field, top, none, values } = facet;
+  const [isSearching, setSearching] = useState(false);
+  const toggle = (value: string) => onChange(withValue(terms, field, justThis(value)));
+  const most = Math.max(1, ...top.map(({ count }) => count));
+  return (
+    <section aria-label={TITLES[field]} className="border-b border-line px-3 py-2">
+      <h3 className="text-[12px] font-semibold text-ink-faint">{TITLES[field]}</h3>
+      <ul>
+        {top.map(({ value, title, count }) => (
+          <FacetLine
+            key={value}
+            title={titleOf(field, title)}
+            share={count / most}
+            count={count}
+            isChosen={isChosen(terms, field, justThis(value))}
+            toggle={() => toggle(value)}
+          />
+        ))}
+        {none > 0 && values > 0 && OFFERS_NONE.has(field) && (
+          <FacetLine
+            title="none"
+            share={none / Math.max(most, none)}
+            count={none}
+            isChosen={isChosen(terms, field, noValue(field))}
+            toggle={() => onChange(withValue(terms, field, noValue(field)))}
+          />
+        )}
+      </ul>
+      {values > top.length &&
+        (isSearching ? (
+          <FacetSearch
+            title={TITLES[field]}
+            field={field}
+            query={query}
+            past={past}
+            terms={terms}
+            onToggle={toggle}
+            onClose={() => setSearching(false)}
+          />
+        ) : (
+          <button type="button" onClick={() => setSearching(true)} className="mt-0.5 text-verdigris underline">
+            {(values - top.length).toLocaleString("en-GB")} more
+          </button>
+        ))}
+    </section>
+  );
+}
+
+/** Fields in which having no value is worth asking for. */
+const OFFERS_NONE = new Set<Facet["field"]>(["risk", "rule", "department", "maker", "engagement"]);
+
+function titleOf(field: Facet["field"], title: string): string {
+  if (field === "rule" || field === "waived") return RULES[title as RuleId].title;
+  return field === "organisation" || field === "maker" || field === "store" ? title : plainWords(title);
+}
+
+interface LineProps {
+  title: string;
+  /** How long its bar is, from 0 to 1. */
+  share: number;
+  count: number;
+  isChosen: boolean;
+  toggle: () => void;
+}
+
+/** One value: a switch with its count, and a bar for how many that is. */
+export function FacetLine({ title, share, count, isChosen, toggle }: LineProps) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        onClick={toggle}
+        className="relative flex w-full items-baseline gap-1.5 py-[2px] text-left disabled:opacity-60"
+      >
+        <i
+          aria-hidden
+          className="absolute bottom-0 left-0 h-[2px] bg-line-strong"
+          style={{ width: `${Math.max(share * 100, 1)}%` }}
+        />
+        <span aria-hidden className="w-2.5 shrink-0 font-mono text-verdigris">
+          {isChosen ? "▸" : ""}
+        </span>
+        <span className={isChosen ? "min-w-0 truncate font-semibold" : "min-w-0 truncate"} title={title}>
+          {title}
+        </span>
+        <span className="ml-auto text-ink-soft tabular-nums">{count.toLocaleString("en-GB")}</span>
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,156 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import { type FormEvent, useState } from "react";
+import type { KeptQuery, RegisterSettings } from "@/core/register/kept";
+import { asOf } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+
+interface Props {
+  /** What stands in the address now. */
+  view: string;
+  settings: RegisterSettings | undefined;
+  mayChange: boolean;
+  past: string | null;
+  onView: (view: string) => void;
+}
+
+/** Queries under names, one's own and those for all, each with how many shares it finds now. */
+export function KeptQueries({ view, settings, mayChange, past, onView }: Props) {
+  const [isOpen, setOpen] = useState(false);
+  const client = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: ["register", "kept", past],
+    queryFn: ({ signal }) => api<{ queries: KeptQuery[] }>(asOf("/api/queries", past), { signal }),
+    enabled: isOpen,
+  });
+  const change = useMutation({
+    mutationFn: ({ path, method, body }: { path: string; method: string; body?: unknown }) =>
+      api(path, { method, body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["register"] }),
+  });
+  const go = (to: string) => {
+    onView(to);
+    setOpen(false);
+  };
+  return (
+    <Popover.Root open={isOpen} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <Button>Kept queries</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-20 w-[440px] border border-line-strong bg-raised p-3 shadow-lg"
+        >
+          {settings?.lookedBefore && (
+            <p className="mb-2">
+              <button
+                type="button"
+                className="text-verdigris underline"
+                onClick={() =>
+                  go(new URLSearchParams({ q: sinceQuery(settings.lookedBefore!), sort: "made" }).toString())
+                }
+              >
+                New since I last looked
+              </button>{" "}
+              <span className="text-ink-faint">{settings.lookedBefore.slice(0, 16).replace("T", ", ")} UTC</span>
+            </p>
+          )}
+          {(error ?? change.error) && <Notice tone="wrong">{(error ?? change.error)!.message}</Notice>}
+          {data?.queries.length === 0 && <p className="text-ink-soft">None is kept yet.</p>}
+          <ul>
+            {data?.queries.map((query) => (
+              <li key={query.id} className="flex items-baseline gap-2 border-t border-line py-1">
+                <button
+                  type="button"
+                  onClick={() => go(query.view)}
+                  className="min-w-0 truncate text-verdigris underline"
+                >
+                  {query.name}
+                </button>
+                <span className="text-[12px] text-ink-faint">{query.forAll ? "for all" : "mine"}</span>
+                <span className="ml-auto tabular-nums">{query.count.toLocaleString("en-GB")}</span>
+                <button
+                  type="button"
+                  aria-pressed={settings?.start === query.id}
+                  onClick={() =>
+                    change.mutate({
+                      path: "/api/register/settings",
+                      method: "PUT",
+                      body: { start: settings?.start === query.id ? null : query.id },
+                    })
+                  }
+                  className="whitespace-nowrap text-verdigris underline"
+                >
+                  {settings?.start === query.id ? "Begins here" : "Begin here"}
+                </button>
+                {query.isOwn && (
+                  <button
+                    type="button"
+                    aria-label={`Drop ${query.name}`}
+                    onClick={() => change.mutate({ path: `/api/queries/${query.id}`, method: "DELETE" })}
+                    className="text-verdigris underline"
+                  >
+                    Drop
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+          <KeepForm
+            mayChange={mayChange}
+            onKeep={(name, forAll) =>
+              change.mutate({ path: "/api/queries", method: "POST", body: { name, forAll, view } })
+            }
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function sinceQuery(at: string): string {
+  return `made:>=${at.slice(0, 16)}Z`;
+}
+
+function KeepForm({ mayChange, onKeep }: { mayChange: boolean; onKeep: (name: string, forAll: boolean) => void }) {
+  const [name, setName] = useState("");
+  const [forAll, setForAll] = useState(false);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    onKeep(name, forAll);
+    setName("");
+  };
+  return (
+    <form onSubmit={submit} className="mt-2 flex items-center gap-2 border-t border-line-strong pt-2">
+      <input
+        required
+        maxLength={80}
+        aria-label="Name for the query as it is now"
+        placeholder="Keep this query as"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        className="h-[30px] min-w-0 grow rounded-[3px] border border-control bg-raised px-2 placeholder:text-ink-faint"
+      />
+      {mayChange && (
+        <label className="flex items-center gap-1.5 whitespace-nowrap">
+          <input
+            type="checkbox"
+            checked={forAll}
+            onChange={(event) => setForAll(event.target.checked)}
+            className="accent-verdigris"
+          />
+          for all
+        </label>
+      )}
+      <Button type="submit" look="act">
+        Keep
+      </Button>
+    </form>
+  );
+}

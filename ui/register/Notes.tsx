@@ -1,0 +1,59 @@
+"use client";
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import type { Note } from "@/core/register/remarks";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { momentWords } from "../parts/words";
+
+/** What people have written on a share. A note stays: it is in the ledger too. */
+export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: Note[]; mayChange: boolean }) {
+  const [text, setText] = useState("");
+  const client = useQueryClient();
+  const leave = useMutation({
+    mutationFn: () => api(`/api/shares/${encodeURIComponent(shareId)}/notes`, { method: "POST", body: { text } }),
+    onSuccess: () => {
+      setText("");
+      void client.invalidateQueries({ queryKey: ["share", shareId] });
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    leave.mutate();
+  };
+  if (notes.length === 0 && !mayChange) return null;
+  return (
+    <section className="mt-4">
+      <h3 className="font-semibold">Notes</h3>
+      <ul>
+        {notes.map((note) => (
+          <li key={note.at + note.text} className="border-t border-line py-1 wrap-anywhere">
+            {note.text}
+            <span className="block text-ink-faint">
+              {note.author}, {momentWords(note.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {mayChange && (
+        <form onSubmit={submit} className="mt-1 flex gap-2">
+          <input
+            required
+            maxLength={2_000}
+            aria-label="A note on this share"
+            placeholder="Leave a note"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            className="h-[30px] min-w-0 grow rounded-[3px] border border-control bg-raised px-2 placeholder:text-ink-faint"
+          />
+          <Button type="submit" disabled={leave.isPending}>
+            Keep
+          </Button>
+        </form>
+      )}
+      {leave.error && <Notice tone="wrong">{leave.error.message}</Notice>}
+    </section>
+  );
+}

@@ -1,0 +1,112 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import type { PublicShare } from "@/core/register/publicList";
+import type { Note, WaiverView } from "@/core/register/remarks";
+import { NEVER, rfc3339 } from "@/core/time/instant";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Notice } from "../parts/Notice";
+import { PrintButton } from "../parts/PrintButton";
+import { countWords, dayWords, momentWords } from "../parts/words";
+
+interface Answer {
+  shares: PublicShare[];
+  notes: Note[];
+  waivers: WaiverView[];
+}
+
+/** Everything that anyone can open who holds an address: why, until when, and who answers for it. */
+export function PublicListScreen() {
+  const { past, now } = useStandpoint();
+  const { data, error } = useQuery({
+    queryKey: ["register", "public", past],
+    queryFn: ({ signal }) => api<Answer>(asOf("/api/register/public", past), { signal }),
+  });
+  return (
+    <div className="h-full overflow-y-auto bg-raised p-6">
+      <div className="flex items-baseline gap-4">
+        <h1 className="text-[18px] font-semibold">What is open to anyone</h1>
+        <Link href={asOf("/register", past)} className="on-paper-none text-verdigris underline">
+          Back to the register
+        </Link>
+        <span className="grow" />
+        <PrintButton />
+      </div>
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {!data && !error && <p className="mt-3 text-ink-faint">Gathering…</p>}
+      {data && (
+        <>
+          <p className="mt-1 text-ink-soft">
+            {countWords(data.shares.length, "address", "addresses")} that let in whoever holds them, as of{" "}
+            {momentWords(rfc3339(now))} UTC. It names the addresses themselves: keep it as carefully as what they open.
+          </p>
+          {data.shares.length > 0 && <PublicTable answer={data} past={past} />}
+        </>
+      )}
+    </div>
+  );
+}
+
+function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Answer; past: string | null }) {
+  return (
+    <table className="mt-4 w-full table-fixed border-collapse text-left">
+      <thead>
+        <tr className="border-b border-line-strong text-[12px] text-ink-faint">
+          <th className="w-[26%] py-1 pr-3 font-semibold">Item</th>
+          <th className="w-[25%] py-1 pr-3 font-semibold">Address</th>
+          <th className="w-[27%] py-1 pr-3 font-semibold">Why</th>
+          <th className="w-[9%] py-1 pr-3 font-semibold">Until</th>
+          <th className="py-1 font-semibold">Answers for it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shares.map(({ row, address, answers }) => (
+          <tr key={row.id} className="break-inside-avoid border-b border-line align-top">
+            <td className="py-1.5 pr-3">
+              <Link href={asOf(`/register?share=${encodeURIComponent(row.id)}`, past)} className="underline">
+                {row.itemName}
+              </Link>
+              <span className="block text-[12px] text-ink-faint">{[row.storeName, ...row.place].join(" / ")}</span>
+            </td>
+            <td className="py-1.5 pr-3 font-mono text-[12px] break-all">
+              {address ?? "not told by its store"}
+              {row.way === "intake" && <span className="block font-sans text-ink-faint">only takes files in</span>}
+            </td>
+            <td className="py-1.5 pr-3">
+              <Why
+                label={row.label}
+                waivers={waivers.filter(({ shareId, isOver }) => shareId === row.id && !isOver)}
+                note={notes.find(({ shareId }) => shareId === row.id)}
+              />
+            </td>
+            <td className="py-1.5 pr-3 tabular-nums">{row.expires === NEVER ? "no end" : dayWords(row.expires)}</td>
+            <td className="py-1.5">
+              {answers ? answers.name : <b className="font-semibold text-copper">nobody who is still here</b>}
+              {answers && <span className="block text-[12px] text-ink-faint">its {answers.as}</span>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The reason: that its label is public, or leave that was given, or what somebody wrote; else that there is none. */
+function Why({ label, waivers, note }: { label: string; waivers: WaiverView[]; note: Note | undefined }) {
+  return (
+    <>
+      {label === "public" ? <span className="block">All that it reaches is labelled public.</span> : null}
+      {waivers.map(({ id, reason, ends }) => (
+        <span key={id} className="block">
+          {reason} <span className="text-[12px] text-ink-faint">waived until {dayWords(Date.parse(ends) / 1000)}</span>
+        </span>
+      ))}
+      {note && <span className="block">{note.text}</span>}
+      {label !== "public" && waivers.length === 0 && !note && (
+        <span className="text-copper">No reason is known; it reaches what is {label}.</span>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,120 @@
+"use client";
+
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import { type KeyboardEvent, useRef, useState } from "react";
+import { type Completion, completionsAt } from "@/core/query/complete";
+import { quoted } from "@/core/query/print";
+import { asOf } from "../frame/viewer";
+import { api } from "../parts/api";
+
+interface Props {
+  text: string;
+  isWrong: boolean;
+  past: string | null;
+  onText: (text: string) => void;
+}
+
+/** Where a query is typed: fields and their values are offered for the term at the caret. */
+export function QueryField({ text, isWrong, past, onText }: Props) {
+  const input = useRef<HTMLInputElement>(null);
+  const [caret, setCaret] = useState<number | null>(null);
+  const [active, setActive] = useState(-1);
+  const { from, options } = useCompletions(text, caret, past);
+  const isOpen = caret !== null && options.length > 0;
+
+  const accept = ({ insert }: Completion) => {
+    const rest = text.slice(caret ?? text.length);
+    const end = from + insert.length;
+    onText(text.slice(0, from) + insert + rest);
+    setActive(-1);
+    setCaret(insert.endsWith(":") ? end : null);
+    // The caret goes behind what was put in, once that stands there.
+    requestAnimationFrame(() => input.current?.setSelectionRange(end, end));
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!isOpen) return;
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (step) setActive((at) => (Math.max(at, step < 0 ? 0 : -1) + step + options.length) % options.length);
+    else if ((event.key === "Enter" || event.key === "Tab") && options[active]) accept(options[active]);
+    else if (event.key === "Escape") setCaret(null);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  return (
+    <div className="relative min-w-0 grow">
+      <input
+        ref={input}
+        role="combobox"
+        aria-label="Query"
+        aria-expanded={isOpen}
+        aria-controls="completions"
+        aria-activedescendant={isOpen && active >= 0 ? `completion-${active}` : undefined}
+        aria-autocomplete="list"
+        aria-invalid={isWrong}
+        data-query
+        autoComplete="off"
+        spellCheck={false}
+        value={text}
+        onChange={(event) => {
+          onText(event.target.value);
+          setCaret(event.target.selectionStart);
+          setActive(-1);
+        }}
+        onKeyDown={onKeyDown}
+        onBlur={() => setCaret(null)}
+        placeholder="Words, or field:value. For example reach:open -used:<45d"
+        className="h-[30px] w-full rounded-[3px] border border-control bg-raised px-2.5 font-mono text-[13px] placeholder:text-ink-faint"
+      />
+      <ul
+        id="completions"
+        role="listbox"
+        aria-label="What it could go on to be"
+        hidden={!isOpen}
+        className="absolute top-full left-0 z-20 mt-1 max-h-72 w-[460px] overflow-y-auto border border-line-strong bg-raised py-1 shadow-lg"
+      >
+        {options.map((option, index) => (
+          <li
+            key={option.insert}
+            id={`completion-${index}`}
+            role="option"
+            aria-selected={index === active}
+            // Before the field loses its focus.
+            onMouseDown={(event) => {
+              event.preventDefault();
+              accept(option);
+            }}
+            className={clsx("flex gap-3 px-2.5 py-1", index === active && "bg-verdigris-soft")}
+          >
+            <span className="shrink-0 font-mono">{option.insert}</span>
+            <span className="truncate text-ink-faint">{option.help}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What the term at the caret could go on to be; values of the data are asked of the server. */
+function useCompletions(text: string, caret: number | null, past: string | null) {
+  const known = caret === null ? { from: 0, options: [] } : completionsAt(text, caret);
+  const { field, typed = "" } = { field: undefined, ...known };
+  const { data } = useQuery({
+    queryKey: ["register", "values", field, typed, past],
+    queryFn: ({ signal }) =>
+      api<{ values: { value: string; title: string }[] }>(
+        asOf(`/api/register/values?${new URLSearchParams({ field: field!, text: typed })}`, past),
+        { signal },
+      ),
+    enabled: field !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  if (field === undefined || !data) return known;
+  const options = data.values.map(({ value, title }) => ({
+    insert: quoted(value),
+    help: title === value ? "" : title,
+  }));
+  return { from: known.from, options };
+}

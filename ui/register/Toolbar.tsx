@@ -1,0 +1,89 @@
+"use client";
+
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { GROUPINGS, type Grouping } from "@/core/query/outline";
+import { asOf } from "../frame/viewer";
+import { Button } from "../parts/Button";
+import { ColumnsMenu } from "./ColumnsMenu";
+import { ExportMenu } from "./ExportMenu";
+import type { TableState } from "./useTableState";
+
+const GROUP_WORDS: Record<Grouping, string> = {
+  item: "item",
+  organisation: "organisation",
+  maker: "maker",
+  folder: "folder tree",
+};
+
+interface Props {
+  marked: number;
+  found: number;
+  mayChange: boolean;
+  group: Grouping | null;
+  state: TableState;
+  query: string;
+  order: string;
+  past: string | null;
+  onMarkAll: () => void;
+  onMarkNone: () => void;
+  onCopy: () => void;
+  onRevoke: () => void;
+  onEnd: () => void;
+  onGroup: (group: Grouping | null) => void;
+}
+
+/** What can be done with the marked shares, and how the list is laid out. */
+export function Toolbar(props: Props) {
+  const { marked, found, mayChange, group, state, past } = props;
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-2 border-b border-line bg-surface px-3.5">
+      <b className="min-w-20 font-semibold whitespace-nowrap tabular-nums">{marked.toLocaleString("en-GB")} marked</b>
+      <Button disabled={found === 0} onClick={props.onMarkAll}>
+        Mark all {found.toLocaleString("en-GB")}
+      </Button>
+      <Button disabled={marked === 0} onClick={props.onMarkNone}>
+        Mark none
+      </Button>
+      <Button disabled={marked === 0} onClick={props.onCopy}>
+        Copy <Key>c</Key>
+      </Button>
+      {mayChange && (
+        <>
+          <span className="mx-1 h-5 border-l border-line-strong" />
+          <Button className="text-oxide" disabled={marked === 0} onClick={props.onRevoke}>
+            Stage revoke <Key>x</Key>
+          </Button>
+          <Button disabled={marked === 0} onClick={props.onEnd}>
+            Stage an end date <Key>e</Key>
+          </Button>
+        </>
+      )}
+      <span className="grow" />
+      <label className="flex items-center gap-1.5 whitespace-nowrap text-ink-soft">
+        Group by
+        <select
+          value={group ?? ""}
+          onChange={(event) => props.onGroup((event.target.value || null) as Grouping | null)}
+          className="h-[30px] rounded-[3px] border border-control bg-raised px-1 text-ink"
+        >
+          <option value="">nothing</option>
+          {GROUPINGS.map((by) => (
+            <option key={by} value={by}>
+              {GROUP_WORDS[by]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <ColumnsMenu state={state} />
+      <ExportMenu query={props.query} order={props.order} past={past} found={found} />
+      <Link href={asOf("/register/public", past)} className="whitespace-nowrap text-verdigris underline">
+        Public list
+      </Link>
+    </div>
+  );
+}
+
+export function Key({ children }: { children: ReactNode }) {
+  return <kbd className="rounded-[2px] border border-current px-1 font-mono text-[11.5px]">{children}</kbd>;
+}

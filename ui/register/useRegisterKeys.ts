@@ -1,0 +1,22 @@
+"use client";
+
+import { useEffect } from "react";
+
+/** Keys that work anywhere on the screen, but not while something is typed or asked. */
+export function useRegisterKeys(keys: Record<string, () => unknown>) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      const isTyping =
+        target.matches("input:not([type=checkbox]), textarea, select") ||
+        target.closest("[role=dialog], [role=alertdialog]");
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping) return;
+      const act = keys[event.key];
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+}

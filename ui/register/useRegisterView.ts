@@ -1,0 +1,74 @@
+"use client";
+
+import { createParser, parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
+import { useCallback, useEffect, useRef } from "react";
+import { type Order, parseOrder, printOrder } from "@/core/query/order";
+import { type GroupHead, GROUPINGS, type Grouping } from "@/core/query/outline";
+import type { RegisterSettings } from "@/core/register/kept";
+
+const FIRST_ORDER: Order = [{ by: "risk", reversed: false }];
+const parseAsOrder = createParser<Order>({
+  parse: parseOrder,
+  serialize: printOrder,
+  eq: (a, b) => printOrder(a) === printOrder(b),
+});
+
+const PARTS = {
+  q: parseAsString.withDefault(""),
+  sort: parseAsOrder.withDefault(FIRST_ORDER),
+  group: parseAsStringLiteral(GROUPINGS),
+  open: parseAsArrayOf(parseAsString).withDefault([]),
+  share: parseAsString,
+};
+
+/** What the register shows, as it stands in the address bar: query, order, groups, and which share is looked into. */
+export function useRegisterView(settings: RegisterSettings | undefined) {
+  const [{ q, sort, group, open, share }, set] = useQueryStates(PARTS);
+  const text = viewText(q, sort, group);
+  const setText = useCallback(
+    (view: string) => {
+      const parts = new URLSearchParams(view);
+      const grouping = parts.get("group") as Grouping | null;
+      void set({
+        q: parts.get("q"),
+        sort: parseOrder(parts.get("sort") ?? ""),
+        group: grouping && GROUPINGS.includes(grouping) ? grouping : null,
+        open: null,
+        share: null,
+      });
+    },
+    [set],
+  );
+  // Somebody's own first query is put there once, where the address asks for nothing.
+  const isFirst = useRef(true);
+  useEffect(() => {
+    if (!settings || !isFirst.current) return;
+    isFirst.current = false;
+    if (settings.startView !== null && text === "" && share === null) setText(settings.startView);
+  }, [settings, text, share, setText]);
+
+  const setQuery = useCallback((next: string) => void set({ q: next || null }), [set]);
+  return {
+    query: q,
+    order: sort,
+    group,
+    open,
+    openId: share,
+    text,
+    setText,
+    setQuery,
+    setOrder: (order: Order) => void set({ sort: order }),
+    setGroup: (by: Grouping | null) => void set({ group: by, open: null }),
+    setOpenId: (id: string | null) => void set({ share: id }),
+    toggleGroup: ({ key, isOpen }: GroupHead) =>
+      void set({ open: isOpen ? open.filter((one) => one !== key) : [...open, key] }),
+  };
+}
+
+function viewText(query: string, order: Order, group: Grouping | null): string {
+  const parts = new URLSearchParams();
+  if (query !== "") parts.set("q", query);
+  if (printOrder(order) !== printOrder(FIRST_ORDER)) parts.set("sort", printOrder(order));
+  if (group) parts.set("group", group);
+  return parts.toString();
+}
