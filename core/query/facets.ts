@@ -56,13 +56,15 @@ export interface Histogram {
 export const SPAN_DAYS = [0, 1, 7, 14, 30, 45, 60, 90, 120, 180, 270, 365, 540, 730, 1095] as const;
 
 const MOST_DAYS = 1_100;
+/** So many values are told in their own order; of more, those with the most shares. */
+const MOST_LISTED = 8;
 
 /** Counts of one facet. @param found what is found, were its field not asked about; @param text only values with this in them; @param most so many of them */
 export function facet(choices: Choices, found: Found, field: FacetName, text = "", most = 6): Facet {
   const coded = choices.coded(field);
   const { counts, none } = countsOf(coded, found);
   const isWanted = text === "" ? null : choices.asked(field, [{ text, exact: false }]);
-  const isListed = listedValues(field) !== undefined;
+  const isListed = (listedValues(field)?.length ?? Infinity) <= MOST_LISTED;
   const top = new Top(isListed ? Infinity : most, isListed ? null : coded.choices);
   let values = 0;
   for (let i = 0; i < counts.length; i++) {

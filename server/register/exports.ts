@@ -1,7 +1,7 @@
-import { stringify } from "csv-stringify";
-import ExcelJS from "exceljs";
-import { PassThrough, Readable, Transform } from "node:stream";
+import { Readable, Transform } from "node:stream";
 import type { Order } from "@/core/query/order";
+import { recordLine } from "@/core/estate/estateFile";
+import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
 import type { RegisterRow } from "@/core/register/row";
 import { rfc3339, type Seconds } from "@/core/time/instant";
@@ -10,7 +10,8 @@ import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { append } from "../ledger/ledger";
 import { currentRecords, recordsAt } from "../reading/facts";
-import { cellsOf, HEADS, rowsOf } from "./exportRows";
+import { rowsOf } from "./exportRows";
+import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
 
 export const FORMATS = ["csv", "xlsx", "jsonl"] as const;
 export type Format = (typeof FORMATS)[number];
@@ -50,50 +51,6 @@ function tableOf(format: "csv" | "xlsx", rows: AsyncIterable<RegisterRow[]>): Re
   return format === "csv" ? csvOf(rows) : xlsxOf(rows);
 }
 
-/** RFC 4180: lines end with CR LF, and a field with a quote, a comma or a line end in it stands in quotes. */
-export function csvOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
-  const table = stringify({
-    header: true,
-    columns: HEADS,
-    record_delimiter: "windows",
-    bom: true,
-    // Without this the package leaves a lone line feed unquoted, and a file's name could forge a row.
-    quoted_match: /[\r\n]/,
-  });
-  return Readable.from(lines(pieces)).pipe(table);
-}
-
-async function* lines(pieces: AsyncIterable<RegisterRow[]>): AsyncGenerator<string[]> {
-  for await (const rows of pieces) for (const row of rows) yield cellsOf(row).map(safeCell);
-}
-
-/**
- * Text that a spreadsheet would run as a formula gets an apostrophe before it, which makes it plain text there
- * (OWASP, CSV Injection: cells that begin with = + - @, a tab or a carriage return; here also where white space
- * comes first, and for the full-width forms that some programs take for them).
- */
-export function safeCell(text: string): string {
-  return /^\s*[=+\-@＝＋－＠]|^[\t\r]/.test(text) ? `'${text}` : text;
-}
-
-/** The most rows that a sheet can have. */
-const MOST_SHEET_ROWS = 2 ** 20;
-
-/** Cells are typed as text, so nothing in them is run. */
-export function xlsxOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
-  const stream = new PassThrough();
-  const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
-  const write = async () => {
-    const sheet = book.addWorksheet("Shares", { views: [{ state: "frozen", ySplit: 1 }] });
-    sheet.addRow(HEADS).commit();
-    for await (const rows of pieces) for (const row of rows) sheet.addRow(cellsOf(row)).commit();
-    sheet.commit();
-    await book.commit();
-  };
-  write().catch((error: Error) => stream.destroy(error));
-  return stream;
-}
-
 /**
  * The shares in the estate's own shapes, with what they speak of: stores, people, groups, their items and all above
  * those. It can be imported again. Addresses of links are left out: whoever holds one gets in.
@@ -102,7 +59,7 @@ function estateLines(db: Db, query: string, past: Seconds | undefined): Readable
   return Readable.from(estateRecords(db, query, past)).pipe(
     new Transform({
       objectMode: true,
-      transform: (record, _, done) => done(null, `${JSON.stringify(record)}\n`),
+      transform: (record: EstateRecord, _, done) => done(null, `${recordLine(record, { withAddresses: false })}\n`),
     }),
   );
 }
@@ -118,6 +75,6 @@ async function* estateRecords(db: Db, query: string, past: Seconds | undefined) 
     if (ALWAYS.has(record.type)) yield record;
     else if (record.type === "item" && items.has(record.id)) yield record;
     else if (record.type === "grant" && shares.has(record.id)) yield record;
-    else if (record.type === "link" && shares.has(record.id)) yield { ...record, address: null };
+    else if (record.type === "link" && shares.has(record.id)) yield record;
   }
 }

@@ -153,7 +153,7 @@ test("an auditor sees everything and is refused every change by the server", asy
   const auditor = await demo.signIn(AUDITOR);
   const page = await auditor.ask("/api/register?query=outside:yes&count=1");
   expect(page.status).toBe(200);
-  const shareId = page.answer.rows[0].id;
+  const shareId = page.answer.page[0].row.id;
   const changes = [{ action: "revoke", shareId }];
   const refusals = await Promise.all([
     auditor.ask("/api/tray", { changes }),

@@ -38,7 +38,11 @@ export function TimeControl({ present, onPast }: { present: Seconds; onPast: (at
         {past === null ? "Now" : "Then"}, {momentWords(rfc3339(now))} UTC
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" className="z-20 w-[440px] border border-line-strong bg-raised p-4 shadow-lg">
+        <Popover.Content
+          aria-label="Another time"
+          align="end"
+          className="z-20 w-[440px] border border-line-strong bg-raised p-4 shadow-lg"
+        >
           <HistoryChart onDay={go} />
           <form onSubmit={submit}>
             <Field

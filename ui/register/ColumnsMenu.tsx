@@ -24,6 +24,7 @@ export function ColumnsMenu({ state }: { state: TableState }) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Columns"
           align="end"
           sideOffset={6}
           className="z-20 w-[340px] border border-line-strong bg-raised p-3 shadow-lg"

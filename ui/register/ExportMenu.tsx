@@ -30,6 +30,7 @@ export function ExportMenu({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Export"
           align="end"
           sideOffset={6}
           className="z-20 w-[380px] border border-line-strong bg-raised p-3 shadow-lg"

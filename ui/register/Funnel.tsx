@@ -1,5 +1,6 @@
 "use client";
 
+import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { isChosen, justThis, noValue, withSpan, withValue } from "@/core/query/edit";
 import type { Facet } from "@/core/query/facets";
@@ -36,16 +37,26 @@ const SPAN_TITLES = { made: "Made", used: "Last used", ends: "Ends" };
 interface Props {
   query: string;
   past: string | null;
+  /** Whether the inspector is open too: then there is room for both on wide screens only. */
+  isBeside: boolean;
   onQuery: (query: string) => void;
 }
 
 /** What the query's shares have in common, with counts; each part leaves its own choice out of its counts. */
-export function Funnel({ query, past, onQuery }: Props) {
+export function Funnel({ query, past, isBeside, onQuery }: Props) {
   const { data, error } = useFunnel(query, past);
   const { terms, problems } = useMemo(() => parseQuery(query), [query]);
   const change = (next: Term[]) => onQuery(printQuery(next));
   return (
-    <nav aria-label="Narrow down" className="w-[208px] shrink-0 overflow-y-auto border-r border-line bg-surface pb-6">
+    <nav
+      aria-label="Narrow down"
+      // With nothing in it that can have the focus, it could not be scrolled by keys.
+      tabIndex={problems.length > 0 ? 0 : undefined}
+      className={clsx(
+        "w-[208px] shrink-0 overflow-y-auto border-r border-line bg-surface pb-6",
+        isBeside && "max-[1400px]:hidden",
+      )}
+    >
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {problems.length > 0 && <p className="p-3 text-copper">Mend the query above; then it can be narrowed here.</p>}
       {data && (
@@ -86,7 +97,7 @@ function FacetList({ facet, query, past, terms, onChange }: ListProps) {
   const most = Math.max(1, ...top.map(({ count }) => count));
   return (
     <section aria-label={TITLES[field]} className="border-b border-line px-3 py-2">
-      <h3 className="text-[12px] font-semibold text-ink-faint">{TITLES[field]}</h3>
+      <h2 className="text-[12px] font-semibold text-ink-faint">{TITLES[field]}</h2>
       <ul>
         {top.map(({ value, title, count }) => (
           <FacetLine
@@ -100,7 +111,7 @@ function FacetList({ facet, query, past, terms, onChange }: ListProps) {
         ))}
         {none > 0 && values > 0 && OFFERS_NONE.has(field) && (
           <FacetLine
-            title="none"
+            title="None"
             share={none / Math.max(most, none)}
             count={none}
             isChosen={isChosen(terms, field, noValue(field))}
@@ -163,7 +174,10 @@ export function FacetLine({ title, share, count, isChosen, toggle }: LineProps) 
         <span aria-hidden className="w-2.5 shrink-0 font-mono text-verdigris">
           {isChosen ? "▸" : ""}
         </span>
-        <span className={isChosen ? "min-w-0 truncate font-semibold" : "min-w-0 truncate"} title={title}>
+        <span
+          className={clsx("line-clamp-2 min-w-0 leading-[1.2] wrap-anywhere", isChosen && "font-semibold")}
+          title={title}
+        >
           {title}
         </span>
         <span className="ml-auto text-ink-soft tabular-nums">{count.toLocaleString("en-GB")}</span>

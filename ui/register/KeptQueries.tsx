@@ -43,6 +43,7 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Kept queries"
           align="end"
           sideOffset={6}
           className="z-20 w-[440px] border border-line-strong bg-raised p-3 shadow-lg"

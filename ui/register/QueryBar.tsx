@@ -37,6 +37,8 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
         onSubmit={(event) => {
           event.preventDefault();
           onQuery(text.trim());
+          // Whoever has asked goes on to the answer.
+          document.querySelector<HTMLElement>("[data-table]")?.focus();
         }}
       >
         <QueryField text={text} isWrong={problems.length > 0} past={past} onText={setText} />
@@ -44,22 +46,24 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
         {children}
       </form>
       {problems.length > 0 && (
-        <ul role="alert" className="mt-1.5 text-copper">
-          {problems.map((problem) => (
-            <li key={problem.from}>
-              Left out: <code className="font-mono">{query.slice(problem.from, problem.to)}</code>, {problem.message}.
-              {problem.instead !== undefined && (
-                <button
-                  type="button"
-                  onClick={() => setText(query.slice(0, problem.from) + problem.instead + query.slice(problem.to))}
-                  className="ml-2 text-verdigris underline"
-                >
-                  Use {problem.instead}
-                </button>
-              )}
-            </li>
-          ))}
-        </ul>
+        <div role="alert" className="mt-1.5 text-copper">
+          <ul>
+            {problems.map((problem) => (
+              <li key={problem.from}>
+                Left out: <code className="font-mono">{query.slice(problem.from, problem.to)}</code>, {problem.message}.
+                {problem.instead !== undefined && (
+                  <button
+                    type="button"
+                    onClick={() => setText(query.slice(0, problem.from) + problem.instead + query.slice(problem.to))}
+                    className="ml-2 text-verdigris underline"
+                  >
+                    Use {problem.instead}
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
     </div>
   );

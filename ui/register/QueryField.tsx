@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
 import { type Completion, completionsAt } from "@/core/query/complete";
 import { quoted } from "@/core/query/print";
 import { asOf } from "../frame/viewer";
@@ -18,10 +18,17 @@ interface Props {
 /** Where a query is typed: fields and their values are offered for the term at the caret. */
 export function QueryField({ text, isWrong, past, onText }: Props) {
   const input = useRef<HTMLInputElement>(null);
+  const caretToBe = useRef<number | null>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const [active, setActive] = useState(-1);
   const { from, options } = useCompletions(text, caret, past);
   const isOpen = caret !== null && options.length > 0;
+
+  // The caret goes behind what was put in as soon as that stands there, before the next key.
+  useLayoutEffect(() => {
+    if (caretToBe.current !== null) input.current?.setSelectionRange(caretToBe.current, caretToBe.current);
+    caretToBe.current = null;
+  }, [text]);
 
   const accept = ({ insert }: Completion) => {
     const rest = text.slice(caret ?? text.length);
@@ -29,8 +36,7 @@ export function QueryField({ text, isWrong, past, onText }: Props) {
     onText(text.slice(0, from) + insert + rest);
     setActive(-1);
     setCaret(insert.endsWith(":") ? end : null);
-    // The caret goes behind what was put in, once that stands there.
-    requestAnimationFrame(() => input.current?.setSelectionRange(end, end));
+    caretToBe.current = end;
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (!isOpen) return;

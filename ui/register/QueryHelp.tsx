@@ -21,6 +21,7 @@ export function QueryHelp({ onPick }: { onPick: (name: string) => void }) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="What can be asked"
           align="end"
           sideOffset={6}
           className="z-20 max-h-[76vh] w-[620px] overflow-y-auto border border-line-strong bg-raised p-4 shadow-lg"

@@ -114,7 +114,7 @@ export function RegisterScreen() {
         {copied}
       </p>
       <div className="flex min-h-0 grow">
-        <Funnel query={query} past={past} onQuery={onQuery} />
+        <Funnel query={query} past={past} isBeside={openId !== null} onQuery={onQuery} />
         {head.error ? (
           <div className="grow bg-raised p-6">
             <Notice tone="wrong">{head.error.message}</Notice>
@@ -128,6 +128,7 @@ export function RegisterScreen() {
           <div className="flex min-w-0 grow flex-col">
             <Table
               {...{ now, marks, cursor, order, state, openId, lineAt, setCursor, onSight }}
+              isGrouped={group !== null}
               lines={head.data?.lines ?? 0}
               onSort={(by, isSecond) => view.setOrder(sortedBy(order, by, isSecond))}
               onToggle={view.toggleGroup}

@@ -29,10 +29,10 @@ export function SpanChart({ title, histogram: { field, counts, never }, terms, o
   };
   return (
     <section aria-label={title} className="border-b border-line px-3 py-2">
-      <h3 className="flex text-[12px] font-semibold text-ink-faint">
+      <h2 className="flex text-[12px] font-semibold text-ink-faint">
         {title}
         <span className="ml-auto font-normal">{spanWords(spanOfHandles(from, to), isAhead)}</span>
-      </h3>
+      </h2>
       <div aria-hidden className="mt-1 flex h-10 items-end gap-px">
         {counts.map((count, bar) => (
           <i

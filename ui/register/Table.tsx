@@ -23,6 +23,7 @@ interface Props {
   marks: Marks;
   cursor: number;
   order: Order;
+  isGrouped: boolean;
   state: TableState;
   openId: string | null;
   lineAt: (index: number) => RegisterLine | undefined;
@@ -96,7 +97,7 @@ export function Table(props: Props) {
 
   return (
     <div
-      role="grid"
+      role={props.isGrouped ? "treegrid" : "grid"}
       aria-label="Shares"
       aria-rowcount={lines + 1}
       aria-multiselectable
@@ -121,6 +122,7 @@ export function Table(props: Props) {
                 role="row"
                 aria-rowindex={index + 2}
                 aria-selected={isMarked}
+                aria-level={props.isGrouped && line ? line.depth + 1 : undefined}
                 aria-expanded={line?.kind === "group" ? line.isOpen : undefined}
                 onClick={(event) => onClick(index, event.shiftKey)}
                 style={{ gridTemplateColumns: state.tracks, transform: `translateY(${start}px)`, height }}

@@ -45,11 +45,11 @@ export const COLUMNS: Column[] = [
     sort: "for",
     cell: (row) => ({ first: row.audience, second: STATE_WORDS[row.state] }),
   },
-  { id: "may", title: "May", width: 80, sort: "role", cell: (row) => ({ first: row.role, second: row.label }) },
+  { id: "may", title: "May", width: 76, sort: "role", cell: (row) => ({ first: row.role, second: row.label }) },
   {
     id: "ends",
     title: "Ends",
-    width: 92,
+    width: 100,
     sort: "ends",
     cell: (row, now) => ({
       first: endWords(row.expires),
@@ -59,7 +59,7 @@ export const COLUMNS: Column[] = [
   {
     id: "used",
     title: "Last used",
-    width: 96,
+    width: 100,
     sort: "used",
     cell: (row, now) => {
       if (row.lastUsed === null) return { first: "never" };

@@ -1,0 +1,231 @@
+import { parse } from "csv-parse/sync";
+import SQLite from "better-sqlite3";
+import type { Browser, Page } from "puppeteer-core";
+import { readEstateFile } from "@/core/estate/estateFile";
+import { faultsOf, openBrowser, showsOn } from "./browser";
+import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
+
+/** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
+const demo = new Demo(4590);
+const UNUSED = "reach:open -used:<45d label:restricted,confidential";
+let browser: Browser;
+let page: Page;
+let administrator: Session;
+let auditor: Session;
+
+jest.setTimeout(120_000);
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  administrator = await demo.signIn(ADMINISTRATOR);
+  auditor = await demo.signIn(AUDITOR);
+}, 180_000);
+
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+}, 30_000);
+
+const shows = (text: string) => showsOn(page, text);
+const focused = () => page.evaluate(() => document.activeElement?.textContent ?? "");
+
+/** Goes on with Tab until what has the focus says some words. */
+async function tabTo(words: string) {
+  for (let i = 0; i < 80; i++) {
+    await page.keyboard.press("Tab");
+    if ((await focused()).includes(words)) return;
+  }
+  throw new Error(`Tab never came to ${words}`);
+}
+
+test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await page.focus("input[name=email]");
+  await page.keyboard.type(ADMINISTRATOR);
+  await page.keyboard.press("Tab");
+  await page.keyboard.type(PASSWORD);
+  await page.keyboard.press("Enter");
+  await shows("2,051 of 2,051 shares");
+
+  await page.keyboard.press("/");
+  await page.keyboard.type("reach:op");
+  await page.waitForSelector("[role=option]");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type(UNUSED.slice("reach:open".length));
+  await page.keyboard.press("Enter");
+  await page.waitForFunction((query) => new URLSearchParams(location.search).get("q") === query, {}, UNUSED);
+  const { found } = (await administrator.ask(`/api/register?query=${encodeURIComponent(UNUSED)}`)).answer;
+  await shows(`${found} of 2,051 shares`);
+
+  await page.keyboard.press("Enter");
+  await shows("What has happened to it");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("a");
+  await shows(`${found} marked`);
+  await page.keyboard.press("x");
+  await shows(`${found} changes.`);
+  await tabTo(`Apply ${found} changes`);
+  await page.keyboard.press("Enter");
+  await shows(`Apply ${found} changes, now?`);
+  await tabTo("Apply");
+  await page.keyboard.press("Enter");
+  await shows(`Applied: ${found} of ${found} changes done.`);
+  await shows("No share meets");
+});
+
+test("the funnel narrows by keys, and its counts are those of the list", async () => {
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await shows("How it lets people in");
+  await page.focus('nav[aria-label="Narrow down"] button');
+  await tabTo("House");
+  const count = (await focused()).match(/\d+/)![0];
+  await page.keyboard.press("Enter");
+  await shows(`${count} of`);
+  expect(new URL(page.url()).searchParams.get("q")).toBe("reach:house");
+  // Its own choice is left out of its counts.
+  await shows("Named");
+  await page.focus('[aria-label="Made: from"]');
+  for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
+  await page.waitForFunction(() => new URLSearchParams(location.search).get("q")?.includes("made:>=30d"));
+});
+
+test("groups open and shut by keys, and the folder tree leads down to shares", async () => {
+  await page.goto(`${demo.url}/register?group=folder&q=reach%3Aopen`, { waitUntil: "networkidle2" });
+  await page.focus("[data-table]");
+  for (let depth = 0; depth < 4; depth++) {
+    await page.waitForFunction((at) => document.querySelector(`#row-${at}[aria-expanded=false]`), {}, depth);
+    await page.keyboard.press("ArrowRight");
+    await page.waitForFunction((at) => document.querySelector(`#row-${at}[aria-expanded=true]`), {}, depth);
+    await page.keyboard.press("ArrowDown");
+    if (await page.evaluate((at) => document.querySelector(`#row-${at} input`) !== null, depth + 1)) break;
+  }
+  await page.waitForFunction(() => document.querySelector("[data-table] [role=row] input[type=checkbox]"));
+  expect(await faultsOf(page)).toEqual([]);
+});
+
+test("columns, widths and density stay as they were set", async () => {
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await page.locator("::-p-xpath(//button[text()='Columns'])").click();
+  await page.locator("::-p-xpath(//label[contains(., 'Findings')]/input)").click();
+  await page.locator("::-p-xpath(//label[contains(., 'One line a row')]/input)").click();
+  await page.locator('[aria-label="Make Risk wider"]').click();
+  await demo.until(async () => {
+    const { answer } = await administrator.ask("/api/register/settings", {});
+    return answer.table?.isCompact === true && answer.table.widths.risk > 0;
+  }, "keep the table");
+  await page.reload({ waitUntil: "networkidle2" });
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll("[role=columnheader]")].some((one) => one.textContent === "Findings"),
+  );
+  expect(await page.evaluate(() => document.querySelector<HTMLElement>("#row-1")!.offsetHeight)).toBe(30);
+});
+
+test("a query is kept, counted, begun with, and dropped; only administrators keep one for all", async () => {
+  const keep = (name: string, forAll: boolean) => ({ name, view: "q=reach%3Ahouse&sort=ends", forAll });
+  expect((await auditor.ask("/api/queries", keep("Theirs", true))).status).toBe(403);
+  expect((await auditor.ask("/api/queries", keep("Theirs", false))).status).toBe(200);
+  expect((await administrator.ask("/api/queries", keep("House links", true))).status).toBe(200);
+  const { queries } = (await administrator.ask("/api/queries")).answer;
+  const { found } = (await administrator.ask("/api/register?query=reach:house")).answer;
+  expect(queries).toEqual([expect.objectContaining({ name: "House links", forAll: true, isOwn: true, count: found })]);
+  expect((await auditor.ask("/api/queries")).answer.queries).toHaveLength(2);
+  expect((await auditor.ask(`/api/queries/${queries[0].id}`, undefined, "DELETE")).status).toBe(404);
+
+  await administrator.ask("/api/register/settings", { start: queries[0].id }, "PUT");
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await page.waitForFunction(() => location.search.includes("reach:house") && location.search.includes("sort=ends"));
+  await administrator.ask(`/api/queries/${queries[0].id}`, undefined, "DELETE");
+  expect((await administrator.ask("/api/queries")).answer.queries).toEqual([]);
+});
+
+test("a note and a waiver are kept, shown and in the ledger; an auditor can leave neither", async () => {
+  const first = (await administrator.ask("/api/register?query=rule:open-password&count=1")).answer.page[0].row;
+  const at = `/api/shares/${first.id}`;
+  const waiver = { rule: "open-password", reason: "Press kit, on purpose", until: "2026-12-24T00:00:00Z" };
+  expect((await auditor.ask(`${at}/notes`, { text: "mine" })).status).toBe(403);
+  expect((await auditor.ask(`${at}/waivers`, waiver)).status).toBe(403);
+  expect((await administrator.ask(`${at}/notes`, { text: "Asked its maker" })).status).toBe(200);
+  const late = await administrator.ask(`${at}/waivers`, { ...waiver, until: "2026-11-22T00:00:00Z" });
+  expect([late.status, late.answer.error]).toEqual([400, "until: a waiver ends in the future."]);
+  expect((await administrator.ask("/api/shares/nothing/waivers", waiver)).status).toBe(404);
+  expect((await administrator.ask(`${at}/waivers`, waiver)).status).toBe(200);
+
+  const { row, notes, waivers } = (await auditor.ask(at)).answer;
+  expect([row.waived, row.latches.password, row.rules.includes("open-password")]).toEqual([
+    ["open-password"],
+    "waived",
+    false,
+  ]);
+  expect([notes[0].text, waivers[0].reason, waivers[0].isOver]).toEqual(["Asked its maker", waiver.reason, false]);
+  expect((await auditor.ask("/api/register?query=waived:open-password")).answer.found).toBe(1);
+
+  await page.goto(`${demo.url}/register?share=${first.id}`, { waitUntil: "networkidle2" });
+  await shows(waiver.reason);
+  expect(await faultsOf(page)).toEqual([]);
+  expect((await administrator.ask(`${at}/waivers`, { waiver: waivers[0].id }, "DELETE")).status).toBe(200);
+  expect((await auditor.ask("/api/register?query=waived:open-password")).answer.found).toBe(0);
+  const kinds = (await auditor.ask("/api/ledger")).answer.entries
+    .slice(0, 3)
+    .map((entry: { kind: string }) => entry.kind);
+  expect(kinds).toEqual(["waiver.ended", "waiver.given", "note.left"]);
+});
+
+test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger says so", async () => {
+  const query = "store:Stacks reach:named";
+  const { found } = (await auditor.ask(`/api/register?query=${encodeURIComponent(query)}`)).answer;
+  const csv = await auditor.download("/api/register/export", { query, order: "ends,-made", format: "csv" });
+  const lines: Record<string, string>[] = parse(csv.bytes, { bom: true, columns: true });
+  expect([csv.type, lines.length]).toEqual(["text/csv; charset=utf-8", found]);
+  expect(new Set(lines.map((line) => line.Store))).toEqual(new Set(["Stacks"]));
+  expect(csv.bytes.toString()).not.toContain("/l/");
+  const xlsx = await auditor.download("/api/register/export", { query, order: "risk", format: "xlsx" });
+  expect(xlsx.bytes.subarray(0, 2).toString()).toBe("PK");
+
+  const jsonl = await auditor.download("/api/register/export", { query, order: "risk", format: "jsonl" });
+  const records = readEstateFile(jsonl.bytes.toString().trim().split("\n")).records;
+  expect(records.filter(({ type }) => type === "link" || type === "grant")).toHaveLength(found);
+  expect(records.some((record) => record.type === "link" && record.address)).toBe(false);
+
+  const bad = await auditor.download("/api/register/export", { query: "rech:open", order: "risk", format: "csv" });
+  expect(bad.bytes.toString()).toContain("Nothing was exported: there is no field rech");
+  const [entry] = (await auditor.ask("/api/ledger")).answer.entries;
+  expect(entry).toMatchObject({
+    kind: "register.exported",
+    actor: AUDITOR,
+    body: { query, format: "jsonl", shares: found },
+  });
+});
+
+test("the copy for reading is a table that other programs can ask, and says what the register says", async () => {
+  const db = new SQLite(`${demo.databasePath}.reading`, { readonly: true });
+  const { count } = db.prepare("select count(*) as count from shown where way = 'open' and role = 'edit'").get() as {
+    count: number;
+  };
+  expect((await auditor.ask("/api/register?query=reach:open%20role:edit")).answer.found).toBe(count);
+  db.close();
+});
+
+test("axe finds nothing on the register's screens, light and dark", async () => {
+  for (const value of ["light", "dark"]) {
+    await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value }]);
+    for (const path of [
+      "/register?q=outside%3Ayes",
+      "/register/public",
+      "/register/print?q=reach%3Ahouse",
+      "/register?q=rech%3Aopen",
+    ]) {
+      await page.goto(demo.url + path, { waitUntil: "networkidle2" });
+      expect([path, await faultsOf(page)]).toEqual([path, []]);
+    }
+    await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+    for (const menu of ["Columns", "Export", "Kept queries", "What can be asked"]) {
+      await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
+      await page.waitForSelector("[role=dialog]");
+      expect([menu, await faultsOf(page)]).toEqual([menu, []]);
+      await page.keyboard.press("Escape");
+      await page.waitForFunction(() => document.querySelector("[role=dialog]") === null);
+    }
+  }
+});
