@@ -20,6 +20,7 @@ import { generateEstate } from "./generate";
 import { inObjects, objectRows } from "./objects";
 import { compare } from "./outside";
 import { LARGEST, Report } from "./report";
+import { measureRegister } from "./register";
 import { inSqlite } from "./sqlite";
 import { coldStart, type Start } from "./start";
 import { timed } from "./timing";
@@ -33,9 +34,15 @@ const report = new Report();
 if (process.argv[2] === "--start") {
   process.stdout.write(JSON.stringify(await coldStart(process.argv[3])));
 } else {
-  const sizes = (process.argv[2] ?? "10000,100000,1000000").split(",").map(Number);
+  const [, , sizeText = "10000,100000,1000000", shareText = "250000,1000000"] = process.argv;
+  const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
+  for (const shares of numbers(shareText)) await measureRegister(report, shares);
   if (sizes.includes(LARGEST)) report.save("bench/latest.json");
+}
+
+function numbers(text: string): number[] {
+  return text.split(",").filter(Boolean).map(Number);
 }
 
 async function measure(size: number) {

@@ -6,9 +6,11 @@ export interface Line {
   size: number;
   what: string;
   value: number;
-  unit: "ms" | "MB";
+  unit: "ms" | "MB" | "rows/s";
   /** At a million items; null where nothing is asked. */
   wanted: number | null;
+  /** Whether that is wanted at this size too. */
+  isAsked?: true;
   baseline?: { what: string; value: number; wantedRatio: number };
 }
 
@@ -22,7 +24,7 @@ export class Report {
     const beside = baseline
       ? `${baseline.what}: ${baseline.value.toFixed(0)} ms, ${(baseline.value / value).toFixed(0)} times (${baseline.wantedRatio} wanted)`
       : this.growthWords(line);
-    const wanted = line.wanted !== null && size === LARGEST ? `wanted ${line.wanted}` : "";
+    const wanted = line.wanted !== null && (size === LARGEST || line.isAsked) ? `wanted ${line.wanted}` : "";
     console.log(
       `${size.toLocaleString("en-GB").padStart(9)}  ${what.padEnd(58)} ${value.toFixed(3).padStart(10)} ${unit}  ${wanted.padEnd(13)} ${beside}`,
     );

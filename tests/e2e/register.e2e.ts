@@ -212,8 +212,8 @@ test("axe finds nothing on the register's screens, light and dark", async () => 
     await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value }]);
     for (const path of [
       "/register?q=outside%3Ayes",
-      "/register/public",
-      "/register/print?q=reach%3Ahouse",
+      "/register/public?at=2025-03-03T12:00:00Z",
+      "/register/print?q=reach%3Aintake",
       "/register?q=rech%3Aopen",
     ]) {
       await page.goto(demo.url + path, { waitUntil: "networkidle2" });
