@@ -60,7 +60,7 @@ const MOST_DAYS = 1_100;
 const MOST_LISTED = 8;
 
 /** Counts of one facet. @param found what is found, were its field not asked about; @param text only values with this in them; @param most so many of them */
-export function facet(choices: Choices, found: Found, field: FacetName, text = "", most = 6): Facet {
+export function facet(choices: Choices, found: Counted, field: FacetName, text = "", most = 6): Facet {
   const coded = choices.coded(field);
   const { counts, none } = countsOf(coded, found);
   const isWanted = text === "" ? null : choices.asked(field, [{ text, exact: false }]);
@@ -99,6 +99,9 @@ class Top {
   }
 }
 
+/** What a facet is counted from: shares, or for what stands in profiles, how many of them have each profile. */
+export type Counted = Pick<Found, "slots" | "profiles">;
+
 /** Shares, and how many of them have each profile; that is counted once for all facets. */
 export class Found {
   private counted: Uint32Array | undefined;
@@ -112,10 +115,15 @@ export class Found {
     const { profile, profiles } = this.register;
     return (this.counted ??= tally(profile, this.slots, profiles.count));
   }
+
+  /** Those of them whose profile is one of some. @param meets by profile: 1 where it is */
+  profilesAmong(meets: Uint8Array): Uint32Array {
+    return this.profiles.map((count, profile) => count * meets[profile]);
+  }
 }
 
 /** How many of the shares found have each code, bit or member, and how many have none. */
-function countsOf(coded: Coded, found: Found): { counts: Uint32Array; none: number } {
+function countsOf(coded: Coded, found: Counted): { counts: Uint32Array; none: number } {
   const { column } = coded;
   if (coded.kind === "bits") return countsOfBits(column, coded.choices.length, found.profiles);
   const byCode = coded.ofProfile ? weigh(column, found.profiles, coded.count) : tally(column, found.slots, coded.count);

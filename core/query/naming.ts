@@ -8,6 +8,9 @@ export function flagsOfPeople({ estate, length }: Register, isWanted: Uint8Array
   for (let at = 0; at < poolLength; at++) before[at + 1] = before[at] + isWanted[pool[at]];
   const { membersFrom, membersTo } = estate.shares;
   const flags = new Uint8Array(length);
-  for (let slot = 0; slot < length; slot++) flags[slot] = Number(before[membersTo[slot]] > before[membersFrom[slot]]);
+  for (let slot = 0; slot < length; slot++) {
+    const held = before[membersTo[slot]] - before[membersFrom[slot]];
+    flags[slot] = held === 0 ? 0 : 1;
+  }
   return flags;
 }

@@ -18,21 +18,24 @@ export interface PhraseHits {
 export function flagsOfPhrase(register: Register, phrase: string, hits: PhraseHits): Uint8Array {
   const { shares, tree, people, principals } = register.estate;
   const flags = new Uint8Array(register.length);
-  const holds = positionsHolding(tree, hits.items);
-  const isPerson = flagged(people.length, hits.people);
+  const isPerson = flagged(people.length + 1, hits.people);
   const isGroup = flagged(principals.groups.length, hits.groups);
-  const isStore = register.storeIds.all().map((id) => Number(hits.stores.includes(id)));
-  const named = flagsOfPeople(register, isPerson);
-  const stores = register.profiles.columns.store;
-  for (const slot of register.listedSlots) {
-    const maker = register.maker[slot];
-    const to = shares.to[slot];
-    const group = to < 0 ? -1 : principals.groupOf[to];
+  const isStore = Uint8Array.from(register.storeIds.all(), (id) => Number(hits.stores.includes(id)));
+  // Names within the loop are local ones: it goes over all shares.
+  const { listedSlots, maker, profile, profiles } = register;
+  const { position, to } = shares;
+  const { groupOf } = principals;
+  const stores = profiles.columns.store;
+  const holds = positionsHolding(tree, hits.items);
+  const named = hits.people.length > 0 ? flagsOfPeople(register, isPerson) : flags;
+  for (let i = 0; i < listedSlots.length; i++) {
+    const slot = listedSlots[i];
+    const group = to[slot] < 0 ? -1 : groupOf[to[slot]];
     flags[slot] =
-      holds[shares.position[slot]] |
+      holds[position[slot]] |
       named[slot] |
-      isStore[stores[register.profile[slot]]] |
-      (maker > 0 ? isPerson[maker - 1] : 0) |
+      isStore[stores[profile[slot]]] |
+      (maker[slot] > 0 ? isPerson[maker[slot] - 1] : 0) |
       (group >= 0 ? isGroup[group] : 0);
   }
   const own = shares.find(phrase) ?? shares.find(fold(phrase));

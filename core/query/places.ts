@@ -8,8 +8,10 @@ export function positionsHolding(tree: Tree, items: ArrayLike<number>): Uint8Arr
     if (position >= 0) holds[position] = 1;
   }
   // A parent always stands before its children.
-  const { parent } = tree;
-  for (let position = 0; position < holds.length; position++)
-    if (parent[position] >= 0) holds[position] |= holds[parent[position]];
+  const { parent, length } = tree;
+  for (let position = 0; position < length; position++) {
+    const above = parent[position];
+    if (above >= 0) holds[position] |= holds[above];
+  }
   return holds;
 }

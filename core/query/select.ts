@@ -8,7 +8,7 @@ import type { Comparison, MomentTest, Term } from "./query";
 /** By slot: 1 where a phrase stands in something of the share. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
 
-type ChoiceTerm = Term & { kind: "choice" };
+export type ChoiceTerm = Term & { kind: "choice" };
 type Slots = Uint32Array<ArrayBuffer>;
 
 /**
@@ -34,23 +34,25 @@ export class Selector {
     if (this.slots.length < listedSlots.length) this.slots = new Uint32Array(listedSlots.length);
     const ofProfile = terms.filter((term) => this.isOfProfile(term));
     let left: Slots = listedSlots;
-    if (ofProfile.length > 0) left = this.narrowByProfile(left, ofProfile);
+    if (ofProfile.length > 0)
+      left = byTable(left, this.register.profile, this.profilesMeeting(ofProfile), { to: this.slots, negated: 0 });
     for (const term of terms) if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags);
     return left.slice();
   }
 
-  private isOfProfile(term: Term): term is ChoiceTerm {
+  /** Whether a term asks about a fact that stands in the profiles: all such terms are answered by them at once. */
+  isOfProfile(term: Term): term is ChoiceTerm {
     return term.kind === "choice" && term.field !== "for" && this.choices.coded(term.field).ofProfile;
   }
 
-  /** All such terms at once: what profiles meet them, and then which shares have one of those. */
-  private narrowByProfile(slots: Slots, terms: readonly ChoiceTerm[]): Slots {
-    const { profile, profiles } = this.register;
-    let left: Slots = Uint32Array.from({ length: profiles.count }, (_, number) => number);
+  /** By profile: 1 where it meets all terms, which must be of profiles. */
+  profilesMeeting(terms: readonly ChoiceTerm[]): Uint8Array {
+    const { count } = this.register.profiles;
+    let left: Slots = Uint32Array.from({ length: count }, (_, number) => number);
     for (const term of terms) left = this.narrowByChoice(left, term, { to: left, negated: Number(term.negated) });
-    const meets = new Uint8Array(profiles.count);
+    const meets = new Uint8Array(count);
     for (const number of left) meets[number] = 1;
-    return byTable(slots, profile, meets, { to: this.slots, negated: 0 });
+    return meets;
   }
 
   private narrow(slots: Slots, term: Term, t: Seconds, flags: FlagsOfPhrase): Slots {

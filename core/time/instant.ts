@@ -18,7 +18,7 @@ export function seconds(text: string): Seconds {
 
 /** Seconds to RFC 3339 text in UTC without a fraction, as estate files hold it. */
 export function rfc3339(at: Seconds): string {
-  return new Date(at * 1000).toISOString().replace(".000Z", "Z");
+  return `${new Date(at * 1000).toISOString().slice(0, -5)}Z`;
 }
 
 /** An end as answers give it: an instant, `"never"`, or null where nothing lasts at all. */

@@ -1,6 +1,6 @@
 import type { Estate, Settled } from "@/core/estate/estate";
 import { Choices } from "@/core/query/choices";
-import { type Facet, type FacetName, FACETS, Found, facet, histogram } from "@/core/query/facets";
+import { type Facet, type FacetName, type Counted, FACETS, Found, facet, histogram } from "@/core/query/facets";
 import { type ChoiceName, type FieldName, MOMENT_NAMES } from "@/core/query/fields";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns } from "@/core/query/order";
@@ -12,7 +12,7 @@ import { flagsOfPhrase } from "@/core/query/phrases";
 import { Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
-import type { RegisterRow } from "@/core/register/row";
+import { registerRow, type RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
 import type { Reading } from "./reading";
 
@@ -70,7 +70,7 @@ export class Book {
     if (changed.length > 0 || this.untold.whole || this.untold.renamed.length > 0) {
       const { untold } = this;
       this.untold = { whole: false, groupsOnly: false, shares: [], renamed: [], stances: false };
-      await this.reading.take(this.register, this.isCopied ? changed : null, untold);
+      this.reading.take(this.register, this.isCopied ? changed : null, untold);
       this.isCopied = true;
       this.phrases.clear();
     }
@@ -103,7 +103,7 @@ export class Book {
   /** Rows of what a query finds, in its order, from one on. */
   async some(asked: { query: string; order: Order; from: number; count: number }, t: Seconds): Promise<RegisterRow[]> {
     const { listing } = await this.held(parseQuery(asked.query), asked.order, t);
-    return this.reading.rows(this.register, listing.slots(asked.from, asked.count));
+    return Array.from(listing.slots(asked.from, asked.count), (slot) => registerRow(this.register, slot));
   }
 
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */
@@ -127,8 +127,19 @@ export class Book {
     const found = new Found(this.register, await this.found(terms, t));
     const asked = new Set(terms.map(fieldOf));
     const but = async (field: FieldName) => (asked.has(field) ? this.foundBut(field, terms, t) : found);
+    const ofProfiles = terms.filter((term) => this.selector.isOfProfile(term));
+    const others = terms.filter((term) => !this.selector.isOfProfile(term));
+    // What profiles tell is counted from them: leaving a choice out takes no further look at the shares.
+    const whole = ofProfiles.length === 0 ? found : new Found(this.register, await this.found(others, t));
+    const amongProfiles = (field: FieldName): Counted => {
+      const meets = this.selector.profilesMeeting(ofProfiles.filter((term) => term.field !== field));
+      return { slots: found.slots, profiles: whole.profilesAmong(meets) };
+    };
     const funnel: Funnel = { facets: [], histograms: [] };
-    for (const field of FACETS) funnel.facets.push(facet(this.choices, await but(field), field));
+    for (const field of FACETS) {
+      const counted = this.choices.coded(field).ofProfile ? amongProfiles(field) : await but(field);
+      funnel.facets.push(facet(this.choices, counted, field));
+    }
     for (const field of MOMENT_NAMES) funnel.histograms.push(histogram(this.register, await but(field), field, t));
     return funnel;
   }

@@ -53,19 +53,33 @@ interface ShownTable {
 
 /** What a row of the index is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
-const PIECE = 5_000;
 const FORMAT = 1;
 
 export class Reading {
   /** By id in the index: a sum over the words that stand there. */
   private readonly sums = new Map<number, number>();
   private peopleKnown = 0;
+  /** What is run hundreds of thousands of times when an estate is first taken over. */
+  private readonly statements: Record<"remove" | "show" | "index" | "keepSum", SQLite.Statement>;
 
-  private constructor(private readonly db: Kysely<ReadingSchema>) {}
+  private constructor(
+    private readonly connection: SQLite.Database,
+    private readonly db: Kysely<ReadingSchema>,
+  ) {
+    this.statements = {
+      remove: connection.prepare("delete from shown where slot = ?"),
+      show: connection.prepare(
+        `insert or replace into shown (${SHOWN.join()}) values (${SHOWN.map((name) => `@${name}`).join()})`,
+      ),
+      index: connection.prepare("insert or replace into words (rowid, name, other) values (?, ?, ?)"),
+      keepSum: connection.prepare("insert or replace into word_sum (id, sum) values (?, ?)"),
+    };
+  }
 
   /** @param path of the file; ":memory:" for one that isn't kept */
   static async open(path: string): Promise<Reading> {
-    const reading = new Reading(await openCopy(path));
+    const connection = await openCopy(path);
+    const reading = new Reading(connection, kyselyOf(connection));
     for (const { id, sum } of await reading.db.selectFrom("word_sum").selectAll().execute()) reading.sums.set(id, sum);
     return reading;
   }
@@ -78,52 +92,33 @@ export class Reading {
    * Takes over what has changed.
    * @param changed slots of shares; null for all of them
    */
-  async take(register: Register, changed: readonly number[] | null, { whole, renamed }: Settled) {
-    if (changed === null) await sql`delete from shown`.execute(this.db);
+  take(register: Register, changed: readonly number[] | null, { whole, renamed }: Settled) {
     const slots = changed ?? Array.from({ length: register.length }, (_, slot) => slot);
-    for (let from = 0; from < slots.length; from += PIECE) await this.show(register, slots.slice(from, from + PIECE));
     const known = whole || changed === null ? 0 : this.peopleKnown;
-    await this.index(wordsToIndex(register, slots, renamed, known));
+    this.connection.transaction(() => {
+      if (changed === null) this.connection.exec("delete from shown");
+      this.show(register, slots);
+      this.index(wordsToIndex(register, slots, renamed, known));
+    })();
     this.peopleKnown = register.estate.people.length;
   }
 
-  private async show(register: Register, slots: readonly number[]) {
-    const gone = slots.filter((slot) => register.isIn[slot] === 0);
-    if (gone.length > 0)
-      await sql`delete from shown where slot in (select value from json_each(${JSON.stringify(gone)}))`.execute(
-        this.db,
-      );
-    const rows = slots.filter((slot) => register.isIn[slot] === 1).map((slot) => shownRow(register, slot));
-    if (rows.length === 0) return;
-    const values = sql.join(SHOWN.map((_, i) => sql.raw(`value ->> ${i}`)));
-    await sql`insert or replace into shown (${sql.join(SHOWN.map((name) => sql.ref(name)))})
-      select ${values} from json_each(${JSON.stringify(rows.map((row) => SHOWN.map((name) => row[name])))})`.execute(
-      this.db,
-    );
+  private show(register: Register, slots: readonly number[]) {
+    const { remove, show } = this.statements;
+    for (const slot of slots)
+      if (register.isIn[slot] === 0) remove.run(slot);
+      else show.run(shownRow(register, slot));
   }
 
-  private async index(words: Iterable<[id: number, name: string, other: string]>) {
-    const piece: [number, string, string, number][] = [];
+  private index(words: Iterable<[id: number, name: string, other: string]>) {
+    const { index, keepSum } = this.statements;
     for (const [id, name, other] of words) {
       const sum = sumOf(`${name}\n${other}`);
       if (this.sums.get(id) === sum) continue;
       this.sums.set(id, sum);
-      if (piece.push([id, name, other, sum]) === PIECE) await this.write(piece.splice(0));
+      index.run(id, name, other);
+      keepSum.run(id, sum);
     }
-    await this.write(piece);
-  }
-
-  private async write(piece: [number, string, string, number][]) {
-    if (piece.length === 0) return;
-    const json = JSON.stringify(piece);
-    await this.db.transaction().execute(async (db) => {
-      await sql`insert or replace into words (rowid, name, other) select value ->> 0, value ->> 1, value ->> 2 from json_each(${json})`.execute(
-        db,
-      );
-      await sql`insert or replace into word_sum (id, sum) select value ->> 0, value ->> 3 from json_each(${json})`.execute(
-        db,
-      );
-    });
   }
 
   /** The rows of some shares, in the order asked for. */
@@ -157,10 +152,14 @@ export class Reading {
   }
 }
 
-async function openCopy(path: string): Promise<Kysely<ReadingSchema>> {
-  if (isSound(path)) return kyselyOf(new SQLite(path));
-  for (const ending of ["", "-wal", "-shm"]) await rm(path + ending, { force: true });
-  return makeCopy(new SQLite(path));
+async function openCopy(path: string): Promise<SQLite.Database> {
+  const isKept = isSound(path);
+  if (!isKept) for (const ending of ["", "-wal", "-shm"]) await rm(path + ending, { force: true });
+  const connection = new SQLite(path);
+  connection.pragma("journal_mode = WAL");
+  connection.pragma("synchronous = OFF");
+  if (!isKept) makeTables(connection);
+  return connection;
 }
 
 /** A copy that a crash has spoiled, or that was made by another version, is made again. */
@@ -181,25 +180,18 @@ function isSound(path: string): boolean {
 }
 
 function kyselyOf(connection: SQLite.Database) {
-  connection.pragma("journal_mode = WAL");
-  connection.pragma("synchronous = OFF");
   return new Kysely<ReadingSchema>({ dialect: new SqliteDialect({ database: connection }) });
 }
 
-async function makeCopy(connection: SQLite.Database) {
-  const db = kyselyOf(connection);
-  let table = db.schema.createTable("shown").addColumn("slot", "integer", (c) => c.primaryKey());
-  for (const name of SHOWN.slice(1)) table = table.addColumn(name, TEXTS.has(name) ? "text" : "integer");
-  await table.execute();
-  await db.schema
-    .createTable("word_sum")
-    .addColumn("id", "integer", (c) => c.primaryKey())
-    .addColumn("sum", "integer")
-    .execute();
-  await sql`create virtual table words using fts5 (name, other, content = '', contentless_delete = 1, prefix = '2 3',
-    tokenize = "unicode61 remove_diacritics 2")`.execute(db);
-  connection.pragma(`user_version = ${FORMAT}`);
-  return db;
+function makeTables(connection: SQLite.Database) {
+  const columns = SHOWN.slice(1).map((name) => `${name} ${TEXTS.has(name) ? "text" : "integer"}`);
+  connection.exec(`
+    create table shown (slot integer primary key, ${columns.join()});
+    create table word_sum (id integer primary key, sum integer);
+    create virtual table words using fts5 (name, other, content = '', contentless_delete = 1,
+      tokenize = "unicode61 remove_diacritics 2");
+    pragma user_version = ${FORMAT};
+  `);
 }
 
 const NUMBERS = [

@@ -1,24 +1,25 @@
-import { stringify } from "csv-stringify";
+import { stringify } from "csv-stringify/sync";
 import ExcelJS from "exceljs";
 import { PassThrough, Readable } from "node:stream";
 import type { RegisterRow } from "@/core/register/row";
 import { cellsOf, HEADS } from "./exportRows";
 
-/** RFC 4180: lines end with CR LF, and a field with a quote, a comma or a line end in it stands in quotes. */
+/**
+ * RFC 4180: lines end with CR LF, and a field with a quote, a comma or a line end in it stands in quotes. A mark at the
+ * beginning says that it is UTF-8.
+ */
 export function csvOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
-  const table = stringify({
-    header: true,
-    columns: HEADS,
-    record_delimiter: "windows",
-    bom: true,
-    // Without this the package leaves a lone line feed unquoted, and a file's name could forge a row.
-    quoted_match: /[\r\n]/,
-  });
-  return Readable.from(lines(pieces)).pipe(table);
+  return Readable.from(csvPieces(pieces));
 }
 
-async function* lines(pieces: AsyncIterable<RegisterRow[]>): AsyncGenerator<string[]> {
-  for await (const rows of pieces) for (const row of rows) yield cellsOf(row).map(safeCell);
+async function* csvPieces(pieces: AsyncIterable<RegisterRow[]>): AsyncGenerator<string> {
+  yield "\ufeff" + csvLines([HEADS]);
+  for await (const rows of pieces) yield csvLines(rows.map((row) => cellsOf(row).map(safeCell)));
+}
+
+function csvLines(lines: string[][]): string {
+  // Without the last the package leaves a lone line feed unquoted, and a file's name could forge a row.
+  return stringify(lines, { record_delimiter: "windows", quoted_match: /[\r\n]/ });
 }
 
 /**
