@@ -1,4 +1,4 @@
-import { printOrder, type Order, SORTS } from "../core/query/order";
+import { type Order, SORTS } from "../core/query/order";
 import { printQuery } from "../core/query/print";
 import type { Term } from "../core/query/query";
 import { Random } from "../demo/random";
@@ -120,8 +120,4 @@ export function mixedQuery(random: Random, t: number): MixedQuery {
     where: parts.map(({ sql }) => sql).join(" and ") || "1",
     orderBy: [...orderBy, "slot"].join(", "),
   };
-}
-
-export function addressOf({ query, order }: MixedQuery): string {
-  return new URLSearchParams({ query, order: printOrder(order) }).toString();
 }

@@ -63,6 +63,14 @@ await shot("time", "/register", async () => {
   await click("Now, ");
   await page.waitForFunction(() => document.body.innerText.includes("at most"));
 });
+await shot("groups", `/register?group=folder&q=${encodeURIComponent("reach:open label:restricted")}`, async () => {
+  await page.focus("[data-table]");
+  for (const key of ["ArrowRight", "ArrowDown", "ArrowRight", "ArrowDown", "ArrowRight", "ArrowDown", "ArrowRight"]) {
+    await page.keyboard.press(key);
+    await new Promise((resolve) => setTimeout(resolve, 400));
+  }
+});
+await shot("public-list", "/register/public");
 await shot("past", "/register?q=outside%3Ayes&at=2026-06-01T12:00:00Z");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");

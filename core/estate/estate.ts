@@ -21,6 +21,8 @@ export interface Settled {
   whole: boolean;
   /** Of `whole`: nothing but whom groups hold. */
   groupsOnly: boolean;
+  /** What a store can do, or what it is called. */
+  stores: boolean;
   /** Slots of the shares that are new or changed. */
   shares: number[];
   /** Slots of the items that have another name. */
@@ -136,7 +138,7 @@ export class Estate {
     const isDone = !people && !stores && (!tree || this.movePositions()) && this.settleSome(groups, shares);
     if (!isDone) this.settleAll();
     const isMoved = people || tree || stores || !isDone;
-    return { whole: isMoved || groups, groupsOnly: groups && !isMoved, shares, renamed, stances };
+    return { whole: isMoved || groups, groupsOnly: groups && !isMoved, stores, shares, renamed, stances };
   }
 
   private settleAll() {

@@ -24,7 +24,7 @@ const NOBODY = -1;
 
 /**
  * Shares under the heads of groups, of which those that are open show theirs. Groups come in the order of their
- * first shares; folders by name, each with its own shares before what lies below.
+ * first shares; folders by name, each with the shares on it and on its files before what lies below.
  */
 export class Outline {
   // By head, in the order in which they are shown.
@@ -129,9 +129,9 @@ export class Outline {
   }
 
   private layFolders(sorted: Uint32Array) {
-    const { tree, shares } = this.register.estate;
+    const { tree } = this.register.estate;
     const counts = new Uint32Array(tree.length);
-    for (const slot of sorted) counts[shares.position[slot]]++;
+    for (const slot of sorted) counts[this.folderOf(slot)]++;
     for (let position = tree.length - 1; position >= 0; position--)
       if (tree.parent[position] >= 0) counts[tree.parent[position]] += counts[position];
     const below = this.childrenOfOpen(counts);
@@ -166,14 +166,21 @@ export class Outline {
     return children;
   }
 
+  /** Position of the folder that a share is told under: the one that it is on, or that holds its file. */
+  private folderOf(slot: number): number {
+    const { tree, shares } = this.register.estate;
+    const position = shares.position[slot];
+    return tree.kindAt(position) === "file" && tree.parent[position] >= 0 ? tree.parent[position] : position;
+  }
+
   private rowsOfOpen(sorted: Uint32Array): Map<number, number[]> {
-    const { position } = this.register.estate.shares;
     const rows = new Map<number, number[]>();
     for (const slot of sorted) {
-      if (!this.open.has(position[slot])) continue;
-      const among = rows.get(position[slot]);
+      const folder = this.folderOf(slot);
+      if (!this.open.has(folder)) continue;
+      const among = rows.get(folder);
       if (among) among.push(slot);
-      else rows.set(position[slot], [slot]);
+      else rows.set(folder, [slot]);
     }
     return rows;
   }

@@ -79,7 +79,9 @@ export class Register {
   private t: Seconds = -1;
   private nextTurn: Seconds = 0;
   private waivers = new Map<string, Waiver[]>();
+  /** Slots of the shares that are to be worked out again; and those whose records have changed, whatever else has. */
   private stale: Set<number> | "all" = "all";
+  private readonly told = new Set<number>();
   private differs = false;
   private terms: Terms | undefined;
   /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
@@ -106,6 +108,7 @@ export class Register {
   /** Learns what has changed in the estate; it is worked out at the next `at`. */
   take({ whole, groupsOnly, shares, renamed, stances }: Settled) {
     for (const item of renamed) this.nameOfItem[item] = 0;
+    for (const slot of shares) this.told.add(slot);
     if (stances || (whole && !groupsOnly)) this.stale = "all";
     if (this.stale === "all") {
       this.engaged = undefined;
@@ -136,7 +139,6 @@ export class Register {
   at(t: Seconds): number[] {
     if (t === this.t && this.stale !== "all" && this.stale.size === 0) return [];
     const due = t < this.t || this.stale === "all" ? this.all() : this.due(t, this.stale);
-    const told = this.stale === "all" ? new Set<number>() : this.stale;
     this.t = t;
     this.stale = new Set();
     this.grow();
@@ -144,7 +146,8 @@ export class Register {
     this.outsiderFacts.clear();
     this.audienceNumbers.clear();
     const moment = { estate: this.estate, t };
-    const changed = due.filter((slot) => this.evaluate(slot, moment) || told.has(slot));
+    const changed = due.filter((slot) => this.evaluate(slot, moment) || this.told.has(slot));
+    this.told.clear();
     this.nextTurn = this.soonestTurn();
     if (changed.length > 0) {
       this.version++;

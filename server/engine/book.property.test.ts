@@ -24,6 +24,7 @@ const dressed = fc.tuple(estates, fc.array(fc.nat(), { minLength: 8, maxLength: 
       case "item":
         return {
           ...record,
+          kind: pick % 3 === 0 ? "file" : "folder",
           name: NAMES[pick % NAMES.length],
           label: ([null, "public", "confidential", "restricted"] as const)[pick % 4],
         };
@@ -193,13 +194,17 @@ test("groups hold what they should, in the order of their first shares, and fold
       const { standing, book } = await bookOf(records);
       const { estate } = standing;
       const rows = plainlySorted(plainRows(estate, T), order);
+      const folderOf = (slot: number) => {
+        const at = estate.shares.position[slot];
+        const isWithin = estate.tree.kindAt(at) === "file" && estate.tree.parent[at] >= 0;
+        return isWithin ? estate.tree.parent[at] : at;
+      };
       const keysOf = ({ row, values, slot }: PlainRow): string[] => {
         if (group === "item") return [row.itemId];
         if (group === "maker") return [values.maker[0] ?? ""];
         if (group === "organisation") return row.organisations.length > 0 ? row.organisations : [""];
         const above = [];
-        for (let at = estate.shares.position[slot]; at >= 0; at = estate.tree.parent[at])
-          above.push(estate.tree.idAt(at));
+        for (let at = folderOf(slot); at >= 0; at = estate.tree.parent[at]) above.push(estate.tree.idAt(at));
         return above;
       };
       const keys = [...new Set(rows.flatMap(keysOf))];
@@ -219,7 +224,7 @@ test("groups hold what they should, in the order of their first shares, and fold
           ) >>> 0,
         );
         const wanted = rows.filter(
-          (row) => (group === "folder" ? row.row.itemId : keysOf(row).find((key) => key === head.key)) === head.key,
+          (row) => (group === "folder" ? keysOf(row)[0] : keysOf(row).find((key) => key === head.key)) === head.key,
         );
         expect(own.map((line) => line.kind === "share" && line.row.id)).toEqual(
           head.isOpen ? wanted.map(({ row }) => row.id) : [],

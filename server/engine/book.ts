@@ -37,8 +37,7 @@ export class Book {
   private readonly selector: Selector;
   private readonly listings = new Map<string, Held>();
   private readonly phrases = new Map<string, Uint8Array>();
-  private untold: Settled = { whole: true, groupsOnly: false, shares: [], renamed: [], stances: true };
-  private isCopied = false;
+  private untold: Settled = { whole: true, groupsOnly: false, stores: true, shares: [], renamed: [], stances: true };
 
   constructor(
     readonly estate: Estate,
@@ -57,6 +56,7 @@ export class Book {
     this.untold = {
       whole: untold.whole || settled.whole,
       groupsOnly: false,
+      stores: untold.stores || settled.stores,
       shares: [],
       renamed: [...untold.renamed, ...settled.renamed],
       stances: true,
@@ -69,9 +69,9 @@ export class Book {
     const changed = this.register.at(t);
     if (changed.length > 0 || this.untold.whole || this.untold.renamed.length > 0) {
       const { untold } = this;
-      this.untold = { whole: false, groupsOnly: false, shares: [], renamed: [], stances: false };
-      this.reading.take(this.register, this.isCopied ? changed : null, untold);
-      this.isCopied = true;
+      this.untold = { whole: false, groupsOnly: false, stores: false, shares: [], renamed: [], stances: false };
+      // A store's name and what it can do stand in the rows of all its shares.
+      this.reading.take(this.register, untold.stores ? null : changed, untold);
       this.phrases.clear();
     }
     return this.register;

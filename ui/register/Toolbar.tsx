@@ -61,7 +61,7 @@ export function Toolbar(props: Props) {
       )}
       <span className="grow" />
       <label className="flex items-center gap-1.5 whitespace-nowrap text-ink-soft">
-        Group by
+        <span className="max-[1240px]:sr-only">Group by</span>
         <select
           value={group ?? ""}
           onChange={(event) => props.onGroup((event.target.value || null) as Grouping | null)}
