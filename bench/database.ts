@@ -4,12 +4,13 @@ import { openDatabase } from "../server/db/open";
 import { generateEstate } from "./generate";
 
 /** A database of ours with the facts of a generated estate, as readings would have left it. */
-export async function writeDatabase(path: string, size: number) {
+export async function writeDatabase(path: string, size: number, shares?: number) {
   await (await openDatabase(path)).destroy();
   const db = new Database(path);
   const add = db.prepare("insert or ignore into fact (source, type, key, body) values ('bench', ?, ?, ?)");
   db.transaction(() => {
-    for (const record of generateEstate(size)) add.run(record.type, recordKey(record), JSON.stringify(record));
+    for (const record of generateEstate(size, 1, shares))
+      add.run(record.type, recordKey(record), JSON.stringify(record));
   })();
   db.close();
 }

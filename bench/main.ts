@@ -14,6 +14,7 @@ import type { GrantRecord, ItemRecord } from "../core/estate/records";
 import { buildTree } from "../core/estate/tree";
 import { DAY } from "../core/time/instant";
 import { Random } from "../demo/random";
+import { measureConsole } from "./console";
 import { writeDatabase } from "./database";
 import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
@@ -37,7 +38,10 @@ if (process.argv[2] === "--start") {
   const [, , sizeText = "10000,100000,1000000", shareText = "250000,1000000"] = process.argv;
   const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
-  for (const shares of numbers(shareText)) await measureRegister(report, shares);
+  for (const shares of numbers(shareText)) {
+    await measureRegister(report, shares);
+    await measureConsole(report, shares);
+  }
   if (sizes.includes(LARGEST)) report.save("bench/latest.json");
 }
 

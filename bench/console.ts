@@ -1,0 +1,161 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import puppeteer from "puppeteer-core";
+import { printOrder } from "../core/query/order";
+import { Random } from "../demo/random";
+import { writeDatabase } from "./database";
+import { mixedQuery } from "./registerQueries";
+import type { Report } from "./report";
+import { timed } from "./timing";
+
+const ITEMS = 1_000_000;
+const QUERIES = 200;
+const WARM_UPS = 30;
+const PORT = 4610;
+const URL_HERE = `http://127.0.0.1:${PORT}`;
+const NOW = "2026-10-05T08:00:00Z";
+const PERSON = { name: "Imre Varga", email: "imre.varga@wrenmoor.example", password: "tern-gravel-lantern-oboe" };
+const SCROLL_MS = 8_000;
+/** Longer than this, and a frame is seen to stick. */
+const STICKS_MS = 50;
+
+/** The register as people have it: through its routes, and scrolled in a browser. */
+export async function measureConsole(report: Report, shares: number) {
+  const data = mkdtempSync(join(tmpdir(), "latch-console-"));
+  await writeDatabase(join(data, "latch.sqlite"), ITEMS, shares);
+  const began = performance.now();
+  const { server, code } = await startServer(data);
+  const add = (what: string, value: number, wanted: number | null) =>
+    report.add({ size: shares, what, value, unit: "ms", wanted, isAsked: true });
+  try {
+    add("the application from its start to its first page", performance.now() - began, null);
+    const cookie = await signIn(code);
+    const random = new Random(3);
+    const t = Date.parse(NOW) / 1000;
+    const asked = Array.from({ length: QUERIES + WARM_UPS }, () => mixedQuery(random, t));
+    const route = await timed(
+      QUERIES,
+      async (run) => {
+        const { query, order } = asked[run + WARM_UPS];
+        const parameters = new URLSearchParams({ query, order: printOrder(order) });
+        const response = await fetch(`${URL_HERE}/api/register?${parameters}`, { headers: { Cookie: cookie } });
+        if (!response.ok) throw new Error(await response.text());
+        return response.json();
+      },
+      WARM_UPS,
+    );
+    add("the same through the route, median", route.median, null);
+    add("the same through the route, p95", route.p95, shares > 500_000 ? 60 : 40);
+    await measureScroll(add);
+  } finally {
+    server.kill("SIGINT");
+    await new Promise((resolve) => server.once("exit", resolve));
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+async function startServer(data: string): Promise<{ server: ChildProcess; code: string }> {
+  const env = { ...process.env, LATCH_DATA: data, LATCH_PORT: String(PORT), LATCH_NOW: NOW, LATCH_READ_EVERY: "0" };
+  const server = spawn(process.execPath, ["scripts/start.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
+  const code = await new Promise<string>((resolve) => {
+    let output = "";
+    server.stdout!.on("data", (text) => {
+      output += text;
+      const match = /give this code: (\S+)/.exec(output);
+      if (match) resolve(match[1]);
+    });
+  });
+  while (!(await fetch(`${URL_HERE}/sign-in`).catch(() => undefined))?.ok)
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  return { server, code };
+}
+
+async function signIn(code: string): Promise<string> {
+  const headers = { "Content-Type": "application/json", Origin: URL_HERE };
+  const post = (path: string, body: unknown) =>
+    fetch(URL_HERE + path, { method: "POST", headers, body: JSON.stringify(body) });
+  await post("/api/first-run", { code, ...PERSON });
+  const { email, password } = PERSON;
+  const response = await post("/api/auth/sign-in/email", { email, password });
+  if (!response.ok) throw new Error(await response.text());
+  return response.headers
+    .getSetCookie()
+    .map((one) => one.split(";")[0])
+    .join("; ");
+}
+
+/** Scrolls through the whole list, in a recorded trace: the longest task of the page's main thread, and the frames. */
+async function measureScroll(add: (what: string, value: number, wanted: number | null) => void) {
+  const browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${URL_HERE}/sign-in`, { waitUntil: "networkidle2" });
+  await page.type("input[name=email]", PERSON.email);
+  await page.type("input[name=password]", PERSON.password);
+  await Promise.all([page.waitForNavigation(), page.click("button[type=submit]")]);
+  await page.waitForSelector("#row-5 input");
+  await new Promise((resolve) => setTimeout(resolve, 2_000));
+  await page.tracing.start({ categories: ["devtools.timeline", "toplevel"] });
+  const frames = await page.evaluate(scrollThrough, SCROLL_MS);
+  const trace = JSON.parse(Buffer.from((await page.tracing.stop())!).toString()) as { traceEvents: TraceEvent[] };
+  await browser.close();
+  const longest = Math.max(...frames);
+  add("scrolling through all: longest frame", longest, STICKS_MS);
+  add("scrolling through all: longest task in the trace", longestTask(trace.traceEvents), STICKS_MS);
+  console.log(
+    `${frames.length} frames, ${frames.filter((one) => one > STICKS_MS).length} of them over ${STICKS_MS} ms`,
+  );
+}
+
+interface TraceEvent {
+  name: string;
+  pid: number;
+  tid: number;
+  dur?: number;
+  args?: { name?: string };
+}
+
+/** In milliseconds, of the main threads of pages. */
+function longestTask(events: TraceEvent[]): number {
+  const mains = new Set(
+    events
+      .filter(({ name, args }) => name === "thread_name" && args?.name === "CrRendererMain")
+      .map(({ pid, tid }) => `${pid} ${tid}`),
+  );
+  const tasks = events.filter(({ name, pid, tid }) => name === "RunTask" && mains.has(`${pid} ${tid}`));
+  return Math.max(...tasks.map(({ dur = 0 }) => dur)) / 1_000;
+}
+
+/** Runs in the page. @returns how long each frame took, in milliseconds */
+function scrollThrough(lasts: number): Promise<number[]> {
+  const table = document.querySelector("[data-table]")!;
+  const end = table.scrollHeight - table.clientHeight;
+  const frames: number[] = [];
+  return new Promise((resolve) => {
+    const began = performance.now();
+    let last = began;
+    const step = () => {
+      const now = performance.now();
+      frames.push(now - last);
+      last = now;
+      // Slowly at first, as one reads, and then through to the end.
+      const part = (now - began) / lasts;
+      table.scrollTop = part < 0.5 ? part * 20_000 : 10_000 + (part - 0.5) * 2 * (end - 10_000);
+      if (part < 1) requestAnimationFrame(step);
+      else resolve(frames.slice(1));
+    };
+    requestAnimationFrame(step);
+  });
+}
