@@ -9,8 +9,7 @@ import type { LinkRecord, ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
 import { RULES, type RuleId } from "../rules/catalogue";
-import { findings } from "../rules/findings";
-import { judge } from "../rules/judging";
+import { brokenByItem, DEFAULT_RULES } from "../rules/findings";
 import { reasonFor } from "../rules/reasons";
 import { type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
@@ -77,9 +76,10 @@ export function shareDetail(
       remedies: remediesFor(rule, estate, share, t),
     })),
     history: historyOf(held),
-    itemFindings: findings(judge(estate, t))
-      .filter((one) => one.subject === share.itemId)
-      .map(({ rule }) => ({ rule, title: RULES[rule].title })),
+    itemFindings: brokenByItem({ estate, t }, position, DEFAULT_RULES).map((rule) => ({
+      rule,
+      title: RULES[rule].title,
+    })),
     recipients: record.type === "link" ? record.recipients : [],
     tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
     ifGone: ifGone(previewOf(estate, [{ action: "revoke", shareId: share.id }], t, waysIn)),

@@ -1,5 +1,7 @@
 import { RULE_IDS, RULES, type RuleDefinition, type RuleId } from "./catalogue";
-import type { Judged, Judging, Moment } from "./judging";
+import { sharesOn } from "../estate/estate";
+import { inheritedFrom } from "../estate/tree";
+import { type Judged, judgeShare, type Judging, type Moment } from "./judging";
 import { type Level, riskOf } from "./risk";
 
 /** One share or item that breaks one rule. */
@@ -42,6 +44,17 @@ export function readRules(value: unknown): RuleSet {
 export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Finding[] {
   const found = (Object.keys(rules) as RuleId[]).sort().flatMap((id) => findingsOf(id, judging, rules[id]!));
   return found.sort((a, b) => compare(a.rule, b.rule) || compare(a.subject, b.subject));
+}
+
+/** The rules on items that the item at a position breaks: they ask nothing but the shares that reach it. */
+export function brokenByItem(moment: Moment, position: number, rules: RuleSet): RuleId[] {
+  const { estate, t } = moment;
+  const reaching = inheritedFrom(estate.tree, position).flatMap((at) => sharesOn(estate, at));
+  const judging = { estate, t, shares: reaching.map((share) => judgeShare(moment, share)) };
+  return RULE_IDS.filter((id) => {
+    const definition: RuleDefinition = RULES[id];
+    return rules[id] && definition.items?.(judging, rules[id]).includes(position);
+  });
 }
 
 /** The rules that one share breaks, in the order of the catalogue. */

@@ -8,6 +8,8 @@ import { GROUPINGS } from "@/core/query/outline";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
 import { COMPARISONS, type Term, type Value } from "@/core/query/query";
+import { brokenByItem, DEFAULT_RULES, findings } from "@/core/rules/findings";
+import { judge } from "@/core/rules/judging";
 import { DAY, HOUR } from "@/core/time/instant";
 import { estates, news } from "@/tests/randomEstates";
 import { inDays, party, T } from "@/tests/records";
@@ -142,6 +144,14 @@ test("every fact of every row stays true while records change and time goes on",
         const plain = plainlySorted(plainRows(standing.estate, t), [{ by: "risk", reversed: false }]);
         expect(page.map((line) => line.kind === "share" && line.row)).toEqual(plain.map(({ row }) => row));
         expect(total).toBe(plain.length);
+        const items = findings(judge(standing.estate, t)).filter(
+          ({ risk, subject, item }) => risk === null && subject === item,
+        );
+        for (let at = 0; at < standing.estate.tree.length; at++) {
+          const broken = brokenByItem({ estate: standing.estate, t }, at, DEFAULT_RULES);
+          const id = standing.estate.tree.idAt(at);
+          expect([...broken].sort()).toEqual(items.filter(({ subject }) => subject === id).map(({ rule }) => rule));
+        }
       }
       await book.close();
     }),
