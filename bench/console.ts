@@ -107,7 +107,9 @@ async function measureScroll(add: (what: string, value: number, wanted: number |
   await Promise.all([page.waitForNavigation(), page.click("button[type=submit]")]);
   await page.waitForSelector("#row-5 input");
   await new Promise((resolve) => setTimeout(resolve, 2_000));
-  await page.tracing.start({ categories: ["devtools.timeline", "toplevel"] });
+  await page.tracing.start({
+    categories: ["devtools.timeline", "disabled-by-default-devtools.timeline", "toplevel", "__metadata"],
+  });
   const frames = await page.evaluate(scrollThrough, SCROLL_MS);
   const trace = JSON.parse(Buffer.from((await page.tracing.stop())!).toString()) as { traceEvents: TraceEvent[] };
   await browser.close();

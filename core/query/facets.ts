@@ -165,13 +165,12 @@ export function histogram(register: Register, { slots }: Found, field: MomentNam
   const column = momentColumn(register, field);
   const isAhead = FIELDS[field].direction === "ahead";
   const never = isAhead ? NEVER : 0;
-  const spanOfDay = spansByDay();
   const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
   let nevers = 0;
   for (let i = 0; i < slots.length; i++) {
     const at = column[slots[i]];
     if (at === never) nevers++;
-    else counts[spanOfDay[dayOf(isAhead ? at - t : t - at)]]++;
+    else counts[SPAN_OF_DAY[dayOf(isAhead ? at - t : t - at)]]++;
   }
   return { field, counts, never: nevers };
 }
@@ -186,3 +185,5 @@ function spansByDay(): Uint8Array {
   for (let day = 0; day <= MOST_DAYS; day++) spans[day + 1] = SPAN_DAYS.filter((end) => end <= day).length;
   return spans;
 }
+
+const SPAN_OF_DAY = spansByDay();

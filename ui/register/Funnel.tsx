@@ -1,7 +1,7 @@
 "use client";
 
 import clsx from "clsx";
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { isChosen, justThis, noValue, withSpan, withValue } from "@/core/query/edit";
 import type { Facet } from "@/core/query/facets";
 import { parseQuery } from "@/core/query/parse";
@@ -43,7 +43,7 @@ interface Props {
 }
 
 /** What the query's shares have in common, with counts; each part leaves its own choice out of its counts. */
-export function Funnel({ query, past, isBeside, onQuery }: Props) {
+export const Funnel = memo(function Funnel({ query, past, isBeside, onQuery }: Props) {
   const { data, error } = useFunnel(query, past);
   const { terms, problems } = useMemo(() => parseQuery(query), [query]);
   const change = (next: Term[]) => onQuery(printQuery(next));
@@ -80,7 +80,7 @@ export function Funnel({ query, past, isBeside, onQuery }: Props) {
       {!data && !error && <p className="p-3 text-ink-faint">Counting…</p>}
     </nav>
   );
-}
+});
 
 interface ListProps {
   facet: Facet;

@@ -22,7 +22,7 @@ import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
 import { Key, Toolbar } from "./Toolbar";
 import { useMarks } from "./useMarks";
-import { allIds, useRegister } from "./useRegister";
+import { allIds, PAGE, useRegister } from "./useRegister";
 import { useRegisterKeys } from "./useRegisterKeys";
 import { useRegisterView } from "./useRegisterView";
 import { useTableState } from "./useTableState";
@@ -35,7 +35,7 @@ export function RegisterScreen() {
   const view = useRegisterView(settings);
   const { query, order, group, open, openId, setOpenId } = view;
   const [cursor, setCursor] = useState(0);
-  const [sight, setSight] = useState({ first: 0, last: 40 });
+  const [sight, setSight] = useState({ first: 0, last: 0 });
   const [endingIds, setEndingIds] = useState<string[]>([]);
   const [copied, setCopied] = useState<string | null>(null);
   const marks = useMarks();
@@ -60,7 +60,11 @@ export function RegisterScreen() {
     },
     [query, setQuery],
   );
-  const onSight = useCallback((first: number, last: number) => setSight({ first, last }), []);
+  // Only pages matter here: while the list is scrolled within one, nothing else is drawn anew.
+  const onSight = useCallback((first: number, last: number) => {
+    const [from, to] = [Math.floor(first / PAGE) * PAGE, Math.floor(last / PAGE) * PAGE];
+    setSight((sight) => (sight.first === from && sight.last === to ? sight : { first: from, last: to }));
+  }, []);
 
   const stageAll = (changes: Change[]) => {
     stage.mutate(changes);

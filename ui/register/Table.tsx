@@ -2,12 +2,13 @@
 
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
-import { type KeyboardEvent, useEffect, useRef } from "react";
+import { type KeyboardEvent, memo, useEffect, useRef } from "react";
 import type { Order, Sort } from "@/core/query/order";
 import type { GroupHead } from "@/core/query/outline";
 import type { RegisterLine } from "@/core/query/page";
 import type { RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
+import type { Column } from "./columns";
 import { GroupLine } from "./GroupLine";
 import { TableHead } from "./TableHead";
 import type { Marks } from "./useMarks";
@@ -46,7 +47,7 @@ export function Table(props: Props) {
     count: lines,
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
-    overscan: 12,
+    overscan: 6,
   });
   useEffect(() => virtual.measure(), [virtual, height]);
   const rows = virtual.getVirtualItems();
@@ -138,9 +139,10 @@ export function Table(props: Props) {
                   <ShareCells
                     row={row}
                     now={now}
-                    state={state}
+                    columns={state.shown}
+                    isCompact={state.isCompact}
                     isMarked={isMarked}
-                    toggle={() => row && marks.toggle(row.id)}
+                    toggle={marks.toggle}
                   />
                 )}
               </div>
@@ -155,12 +157,14 @@ export function Table(props: Props) {
 interface CellsProps {
   row: RegisterRow | undefined;
   now: Seconds;
-  state: TableState;
+  columns: readonly Column[];
+  isCompact: boolean;
   isMarked: boolean;
-  toggle: () => void;
+  toggle: (id: string) => void;
 }
 
-function ShareCells({ row, now, state, isMarked, toggle }: CellsProps) {
+/** Drawn again only when something of it has changed: while the list is scrolled that counts. */
+const ShareCells = memo(function ShareCells({ row, now, columns, isCompact, isMarked, toggle }: CellsProps) {
   return (
     <>
       <span role="gridcell" className="pl-3">
@@ -170,18 +174,18 @@ function ShareCells({ row, now, state, isMarked, toggle }: CellsProps) {
             tabIndex={-1}
             aria-label={`Mark ${row.itemName}`}
             checked={isMarked}
-            onChange={toggle}
+            onChange={() => toggle(row.id)}
             onClick={(event) => event.stopPropagation()}
             className="block size-[15px] accent-verdigris"
           />
         )}
       </span>
-      {state.shown.map((column) => {
+      {columns.map((column) => {
         const lines = row && column.cell(row, now);
         return (
           <span role="gridcell" key={column.id} className="min-w-0 px-[7px] tabular-nums">
             <span className="block truncate">{lines ? lines.first : <i className="block h-2 w-2/3 bg-line" />}</span>
-            {lines?.second && !state.isCompact && (
+            {lines?.second && !isCompact && (
               <span className="block truncate text-[12px] text-ink-faint">{lines.second}</span>
             )}
           </span>
@@ -189,7 +193,7 @@ function ShareCells({ row, now, state, isMarked, toggle }: CellsProps) {
       })}
     </>
   );
-}
+});
 
 function between(a: number, b: number): number[] {
   return Array.from({ length: Math.abs(a - b) + 1 }, (_, i) => Math.min(a, b) + i);

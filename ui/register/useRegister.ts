@@ -6,7 +6,8 @@ import type { Grouping } from "@/core/query/outline";
 import { asOf } from "../frame/viewer";
 import { api } from "../parts/api";
 
-const PAGE = 100;
+/** So many lines are fetched at a time. */
+export const PAGE = 100;
 
 export interface Asked {
   query: string;

@@ -8,7 +8,7 @@ import {
   tableFeatures,
   useTable,
 } from "@tanstack/react-table";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { RegisterSettings, TableSetting } from "@/core/register/kept";
 import { api } from "../parts/api";
 import { COLUMNS, type Column, FIRST_COLUMNS } from "./columns";
@@ -57,9 +57,11 @@ export function useTableState(settings: RegisterSettings | undefined) {
     onColumnVisibilityChange: setVisibility,
     onColumnSizingChange: setSizing,
   });
-  const columns = columnOrder.filter((id) => columnVisibility[id]);
-  useKeeping(settings !== undefined, { columns, widths: columnSizing, isCompact });
-  const shown = columns.flatMap((id) => COLUMNS.find((column) => column.id === id) ?? []);
+  const shown = useMemo(() => {
+    const columns = columnOrder.filter((id) => columnVisibility[id]);
+    return columns.flatMap((id) => COLUMNS.find((column) => column.id === id) ?? []);
+  }, [columnOrder, columnVisibility]);
+  useKeeping(settings !== undefined, { columns: shown.map(({ id }) => id), widths: columnSizing, isCompact });
   return {
     table,
     shown,
