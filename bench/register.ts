@@ -130,14 +130,12 @@ async function measureExport(book: Book, t: number, add: Add) {
   const began = performance.now();
   let rows = 0;
   async function* pieces() {
-    for (;;) {
-      const piece = await book.some(
-        { query: "", order: [{ by: "risk", reversed: false }], from: rows, count: 2_000 },
-        t,
-      );
+    for (let behind: string | undefined; ;) {
+      const piece = await book.some({ query: "", order: [{ by: "risk", reversed: false }], behind, count: 2_000 }, t);
       rows += piece.length;
       if (piece.length > 0) yield piece;
       if (piece.length < 2_000) return;
+      behind = piece[1_999].id;
     }
   }
   for await (const _ of csvOf(pieces()));

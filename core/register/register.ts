@@ -73,7 +73,7 @@ export class Register {
   readonly engagementSets = new NumberSets();
   /** Slots of the shares that are listed, in rising order. */
   listedSlots = new Uint32Array(0);
-  /** Raised whenever a fact has changed. */
+  /** Raised whenever a fact has changed, or may have. */
   version = 0;
 
   private t: Seconds = -1;
@@ -138,6 +138,7 @@ export class Register {
   /** Brings all facts to t. @returns slots of the shares whose facts have changed or may have */
   at(t: Seconds): number[] {
     if (t === this.t && this.stale !== "all" && this.stale.size === 0) return [];
+    const isWhole = this.stale === "all";
     const due = t < this.t || this.stale === "all" ? this.all() : this.due(t, this.stale);
     this.t = t;
     this.stale = new Set();
@@ -149,7 +150,8 @@ export class Register {
     const changed = due.filter((slot) => this.evaluate(slot, moment) || this.told.has(slot));
     this.told.clear();
     this.nextTurn = this.soonestTurn();
-    if (changed.length > 0) {
+    // Names of stores or of work may be others, though no share's own facts are.
+    if (changed.length > 0 || isWhole) {
       this.version++;
       this.listedSlots = Uint32Array.from(this.all().filter((slot) => this.isIn[slot] === 1));
     }

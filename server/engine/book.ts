@@ -100,10 +100,15 @@ export class Book {
     return Array.from(found, (slot) => this.estate.shares.idOf(slot));
   }
 
-  /** Rows of what a query finds, in its order, from one on. */
-  async some(asked: { query: string; order: Order; from: number; count: number }, t: Seconds): Promise<RegisterRow[]> {
+  /** Rows of what a query finds, in its order: the first, or those that follow a share. */
+  async some(
+    asked: { query: string; order: Order; behind?: string; count: number },
+    t: Seconds,
+  ): Promise<RegisterRow[]> {
     const { listing } = await this.held(parseQuery(asked.query), asked.order, t);
-    return Array.from(listing.slots(asked.from, asked.count), (slot) => registerRow(this.register, slot));
+    const slot = asked.behind === undefined ? undefined : this.estate.shares.find(asked.behind);
+    const from = slot === undefined ? 0 : listing.behind(slot);
+    return Array.from(listing.slots(from, asked.count), (one) => registerRow(this.register, one));
   }
 
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */

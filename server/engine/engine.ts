@@ -94,7 +94,7 @@ export class Engine implements Answers {
   /** Everything that is open to anyone, or takes files from anyone, with the address and who answers for it. */
   async publicList(_: Asked<"publicList">, t: Seconds) {
     const list: PublicShare[] = [];
-    for (const row of await this.book.some({ query: PUBLIC, order: BY_ITEM, from: 0, count: Infinity }, t)) {
+    for (const row of await this.book.some({ query: PUBLIC, order: BY_ITEM, count: Infinity }, t)) {
       const record = await this.source.record(row.id);
       const answers = answersFor(this.estate, this.estate.share(row.id)!);
       list.push({ row, address: record?.type === "link" ? (record.address ?? null) : null, answers });

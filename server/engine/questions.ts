@@ -22,8 +22,8 @@ export interface Questions {
   register: [PageAsked, RegisterPage];
   /** Ids of all shares that a query finds. */
   matching: [{ query: string }, string[]];
-  /** Rows of what a query finds, from one on, in its order. */
-  some: [{ query: string; order: Order; from: number; count: number }, RegisterRow[]];
+  /** Rows of what a query finds, in its order: the first, or those that follow a share. */
+  some: [{ query: string; order: Order; behind?: string; count: number }, RegisterRow[]];
   /** How many shares each query finds. */
   counts: [{ queries: string[] }, number[]];
   funnel: [{ query: string }, Funnel];

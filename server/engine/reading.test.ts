@@ -138,3 +138,23 @@ test("a share that changes together with everything else is not passed over", as
   expect(look("select expires from shown where id = 'l1'")).toEqual([{ expires: Date.UTC(2031, 0) / 1000 }]);
   await book.close();
 });
+
+test("a store with another name is found by it, and counted under it", async () => {
+  const { book, put, found } = await open();
+  expect(await found('store:"Store st"')).toHaveLength(3);
+  put([{ ...store(), name: "Cellar" }]);
+  expect([await found("store:cellar"), await found('store:"Store st"')]).toEqual([["l1", "l2", "s1"], []]);
+  const { top } = await book.facet({ query: "", field: "store", text: "", most: 5 }, T);
+  expect(top).toMatchObject([{ title: "Cellar", count: 3 }]);
+  await book.close();
+});
+
+test("rows come piece by piece, each behind the last, also where that one has gone meanwhile", async () => {
+  const { book, put } = await open();
+  const asked = { query: "", order: [{ by: "item" as const, reversed: false }], count: 2 };
+  const first = await book.some(asked, T);
+  expect(first.map(({ id }) => id)).toEqual(["l2", "s1"]);
+  put([grant("s1", "g", "crew", { revokedAt: NOW })]);
+  expect((await book.some({ ...asked, behind: "s1" }, T)).map(({ id }) => id)).toEqual(["l1"]);
+  await book.close();
+});
