@@ -1,6 +1,9 @@
 import AxeBuilder from "@axe-core/puppeteer";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
 
+/** A busy machine may take its time; what never comes is still found out. */
+const PATIENCE_MS = 90_000;
+
 /** Debian's Chromium, without a window and without connections of its own, with one page of the usual size. */
 export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
   const browser = await puppeteer.launch({
@@ -16,6 +19,7 @@ export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
   });
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
+  page.setDefaultTimeout(PATIENCE_MS);
   return { browser, page };
 }
 

@@ -11,14 +11,14 @@ let page: Page;
 beforeAll(async () => {
   await demo.start();
   ({ browser, page } = await openBrowser());
-}, 180_000);
+}, 300_000);
 
 afterAll(async () => {
   await browser?.close();
   await demo.remove();
-}, 30_000);
+}, 60_000);
 
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 
 const button = (text: string) => page.locator(`::-p-xpath(//button[contains(normalize-space(.), "${text}")])`);
 const shows = (text: string) => showsOn(page, text);

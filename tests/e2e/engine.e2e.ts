@@ -13,7 +13,7 @@ const start = () => new EngineClient(join(root, "dist/engine.mjs"), database);
 const paths = (engine: EngineClient) => engine.ask("trace", { item: "i0", person: "p20@home.example" });
 let first: unknown;
 
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 
 beforeAll(() => writeDatabase(database, ITEMS));
 

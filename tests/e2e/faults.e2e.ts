@@ -3,10 +3,10 @@ import { ADMINISTRATOR, Demo, type Session } from "./demo";
 /** What must hold when things break in the middle of the work. */
 const demo = new Demo(4530);
 const STORES = ["stacks", "alcoves", "dock"] as const;
-jest.setTimeout(180_000);
+jest.setTimeout(300_000);
 
-beforeAll(() => demo.start(), 180_000);
-afterAll(() => demo.remove(), 30_000);
+beforeAll(() => demo.start(), 300_000);
+afterAll(() => demo.remove(), 60_000);
 
 async function stageRevokes(session: Session, query: string, count: number): Promise<string> {
   const { answer } = await session.ask(`/api/register/ids?query=${encodeURIComponent(query)}`);

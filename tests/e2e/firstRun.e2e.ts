@@ -12,7 +12,7 @@ const PORT = 4550;
 const url = `http://127.0.0.1:${PORT}`;
 let child: ChildProcess;
 let output = "";
-jest.setTimeout(60_000);
+jest.setTimeout(300_000);
 
 function start(env: Record<string, string> = {}) {
   output = "";

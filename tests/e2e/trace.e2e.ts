@@ -10,7 +10,7 @@ let session: Session;
 let itemId: string;
 let builder: string;
 
-jest.setTimeout(60_000);
+jest.setTimeout(300_000);
 
 beforeAll(async () => {
   await demo.start();
@@ -20,12 +20,12 @@ beforeAll(async () => {
   await page.type("input[name=email]", ADMINISTRATOR);
   await page.type("input[name=password]", PASSWORD);
   await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.click("button[type=submit]")]);
-}, 180_000);
+}, 300_000);
 
 afterAll(async () => {
   await browser?.close();
   await demo.remove();
-}, 30_000);
+}, 60_000);
 
 const shows = (text: string) => showsOn(page, text);
 const pathsOf = async () => (await session.ask(`/api/trace?item=${itemId}&person=${builder}`)).answer.paths;

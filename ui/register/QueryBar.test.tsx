@@ -46,6 +46,26 @@ test("the field follows the address bar", () => {
   expect(field.value).toBe("label:public");
 });
 
+test("what comes back late of what was typed doesn't undo what has been typed since", () => {
+  const { onQuery, field, become } = show("");
+  for (const value of ["re", "reach:open"]) {
+    fireEvent.change(field, { target: { value } });
+    act(() => void jest.advanceTimersByTime(300));
+  }
+  become("re");
+  expect(field.value).toBe("reach:open");
+  become("reach:open");
+  expect([field.value, onQuery.mock.calls]).toEqual(["reach:open", [["re"], ["reach:open"]]]);
+  become("re");
+  expect(field.value).toBe("re");
+});
+
+test("a field that nobody typed in asks nothing", () => {
+  const { onQuery } = show("reach:open");
+  act(() => void jest.advanceTimersByTime(2_000));
+  expect(onQuery).not.toHaveBeenCalled();
+});
+
 test("what isn't understood is quoted, and the field is marked", () => {
   const { field } = show("poster rech:open");
   expect(screen.getByRole("alert").textContent).toBe(

@@ -1,6 +1,6 @@
 "use client";
 
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
 import type { QueryProblem } from "@/core/query/query";
 import { QueryField } from "./QueryField";
 import { QueryHelp } from "./QueryHelp";
@@ -19,15 +19,24 @@ const WAIT_MS = 250;
 export function QueryBar({ query, problems, past, onQuery, children }: Props) {
   const [text, setText] = useState(query);
   const [applied, setApplied] = useState(query);
-  // The address bar may change the query too: then the field follows.
+  const [sent, setSent] = useState<string[]>([]);
+  // The address bar may change the query too: then the field follows. What was typed here comes back late, when
+  // more has been typed already, and is no such change.
   if (query !== applied) {
+    const at = sent.indexOf(query);
     setApplied(query);
-    if (query !== text.trim()) setText(query);
+    setSent(at < 0 ? [] : sent.slice(at + 1));
+    if (at < 0) setText(query);
   }
+  const ask = useCallback(() => {
+    if (text.trim() === query) return;
+    setSent((sent) => [...sent, text.trim()]);
+    onQuery(text.trim());
+  }, [text, query, onQuery]);
   useEffect(() => {
-    const timer = setTimeout(() => onQuery(text.trim()), WAIT_MS);
+    const timer = setTimeout(ask, WAIT_MS);
     return () => clearTimeout(timer);
-  }, [text, onQuery]);
+  }, [ask]);
 
   return (
     <div className="border-b border-line bg-surface px-3.5 py-2">
@@ -36,7 +45,7 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
         className="flex items-center gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          onQuery(text.trim());
+          ask();
           // Whoever has asked goes on to the answer.
           document.querySelector<HTMLElement>("[data-table]")?.focus();
         }}
