@@ -7,7 +7,7 @@ import { runInNewContext } from "node:vm";
 import { buildEstate } from "../core/estate/estate";
 import { Choices } from "../core/query/choices";
 import { Listing } from "../core/query/listing";
-import { SortColumns, SORTS } from "../core/query/order";
+import { type Order, SortColumns, SORTS } from "../core/query/order";
 import { parseQuery } from "../core/query/parse";
 import { Selector } from "../core/query/select";
 import { Random } from "../demo/random";
@@ -131,11 +131,12 @@ async function measureExport(book: Book, t: number, add: Add) {
   let rows = 0;
   async function* pieces() {
     for (let behind: string | undefined; ;) {
-      const piece = await book.some({ query: "", order: [{ by: "risk", reversed: false }], behind, count: 2_000 }, t);
-      rows += piece.length;
-      if (piece.length > 0) yield piece;
-      if (piece.length < 2_000) return;
-      behind = piece[1_999].id;
+      const order: Order = [{ by: "risk", reversed: false }];
+      const { lines, last } = await book.csv({ query: "", order, behind, count: 2_000 }, t);
+      rows += 2_000;
+      yield lines;
+      if (last === undefined) return;
+      behind = last;
     }
   }
   for await (const _ of csvOf(pieces()));

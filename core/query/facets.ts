@@ -165,19 +165,24 @@ export function histogram(register: Register, { slots }: Found, field: MomentNam
   const column = momentColumn(register, field);
   const isAhead = FIELDS[field].direction === "ahead";
   const never = isAhead ? NEVER : 0;
-  const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
+  const sign = isAhead ? 1 : -1;
+  const byDay = new Uint32Array(MOST_DAYS + 2);
   let nevers = 0;
   for (let i = 0; i < slots.length; i++) {
     const at = column[slots[i]];
-    if (at === never) nevers++;
-    else counts[SPAN_OF_DAY[dayOf(isAhead ? at - t : t - at)]]++;
+    nevers += Number(at === never);
+    byDay[dayOf(sign * (at - t))]++;
   }
+  const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
+  byDay.forEach((count, day) => (counts[SPAN_OF_DAY[day]] += count));
+  // Never is as far away as can be: all of them were counted in the last span.
+  counts[SPAN_DAYS.length] -= nevers;
   return { field, counts, never: nevers };
 }
 
 /** 0 for what lies on the other side of t; else one more than the whole days, at most so many. */
 function dayOf(distance: Seconds): number {
-  return distance < 0 ? 0 : Math.min(Math.floor(distance / DAY), MOST_DAYS) + 1;
+  return Math.max(Math.min(Math.floor(distance / DAY), MOST_DAYS) + 1, 0);
 }
 
 function spansByDay(): Uint8Array {

@@ -17,27 +17,25 @@ export interface PhraseHits {
  */
 export function flagsOfPhrase(register: Register, phrase: string, hits: PhraseHits): Uint8Array {
   const { shares, tree, people, principals } = register.estate;
-  const flags = new Uint8Array(register.length);
   const isPerson = flagged(people.length + 1, hits.people);
   const isGroup = flagged(principals.groups.length, hits.groups);
   const isStore = Uint8Array.from(register.storeIds.all(), (id) => Number(hits.stores.includes(id)));
-  // Names within the loop are local ones: it goes over all shares.
-  const { listedSlots, maker, profile, profiles } = register;
+  // Names within the loops are local ones: they go over all shares. A loop whose hits are none is left out.
+  const { listedSlots, maker, profile, profiles, length } = register;
   const { position, to } = shares;
   const { groupOf } = principals;
   const stores = profiles.columns.store;
-  const holds = positionsHolding(tree, hits.items);
-  const named = hits.people.length > 0 ? flagsOfPeople(register, isPerson) : flags;
-  for (let i = 0; i < listedSlots.length; i++) {
-    const slot = listedSlots[i];
-    const group = to[slot] < 0 ? -1 : groupOf[to[slot]];
-    flags[slot] =
-      holds[position[slot]] |
-      named[slot] |
-      isStore[stores[profile[slot]]] |
-      (maker[slot] > 0 ? isPerson[maker[slot] - 1] : 0) |
-      (group >= 0 ? isGroup[group] : 0);
+  const flags = hits.people.length > 0 ? flagsOfPeople(register, isPerson) : new Uint8Array(length);
+  const mark = (isHit: (slot: number) => number) => {
+    for (let i = 0; i < listedSlots.length; i++) flags[listedSlots[i]] |= isHit(listedSlots[i]);
+  };
+  if (hits.items.length > 0) {
+    const holds = positionsHolding(tree, hits.items);
+    mark((slot) => holds[position[slot]]);
   }
+  if (hits.people.length > 0) mark((slot) => (maker[slot] > 0 ? isPerson[maker[slot] - 1] : 0));
+  if (hits.groups.length > 0) mark((slot) => (to[slot] < 0 || groupOf[to[slot]] < 0 ? 0 : isGroup[groupOf[to[slot]]]));
+  if (hits.stores.length > 0) mark((slot) => isStore[stores[profile[slot]]]);
   const own = shares.find(phrase) ?? shares.find(fold(phrase));
   if (own !== undefined) flags[own] = 1;
   return flags;

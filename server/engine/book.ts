@@ -14,6 +14,8 @@ import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
+import { safeCellsOf } from "../register/cells";
+import { csvLines } from "../register/csv";
 import type { Reading } from "./reading";
 
 /** What was found holds so long: nobody reads an age to the minute, and pages of one list go together. */
@@ -109,6 +111,13 @@ export class Book {
     const slot = asked.behind === undefined ? undefined : this.estate.shares.find(asked.behind);
     const from = slot === undefined ? 0 : listing.behind(slot);
     return Array.from(listing.slots(from, asked.count), (one) => registerRow(this.register, one));
+  }
+
+  /** The same as lines of CSV, safe to open in a spreadsheet; the last share's id where more may follow. */
+  async csv(asked: Parameters<Book["some"]>[0], t: Seconds): Promise<{ lines: string; last?: string }> {
+    const rows = await this.some(asked, t);
+    const last = rows.length < asked.count ? undefined : rows[asked.count - 1].id;
+    return { lines: csvLines(rows.map(safeCellsOf)), last };
   }
 
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */

@@ -71,6 +71,10 @@ export class Engine implements Answers {
     return this.book.some(asked, t);
   }
 
+  csv(asked: Asked<"csv">, t: Seconds) {
+    return this.book.csv(asked, t);
+  }
+
   counts({ queries }: Asked<"counts">, t: Seconds) {
     return this.book.counts(queries, t);
   }

@@ -24,6 +24,8 @@ export interface Questions {
   matching: [{ query: string }, string[]];
   /** Rows of what a query finds, in its order: the first, or those that follow a share. */
   some: [{ query: string; order: Order; behind?: string; count: number }, RegisterRow[]];
+  /** The same as lines of CSV; the last share's id where more may follow. */
+  csv: [{ query: string; order: Order; behind?: string; count: number }, { lines: string; last?: string }];
   /** How many shares each query finds. */
   counts: [{ queries: string[] }, number[]];
   funnel: [{ query: string }, Funnel];

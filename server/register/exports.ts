@@ -3,14 +3,13 @@ import type { Order } from "@/core/query/order";
 import { recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
-import type { RegisterRow } from "@/core/register/row";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/guard";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { append } from "../ledger/ledger";
 import { currentRecords, recordsAt } from "../reading/facts";
-import { rowsOf } from "./exportRows";
+import { csvPieces, rowPieces } from "./exportPieces";
 import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
 
 export const FORMATS = ["csv", "xlsx", "jsonl"] as const;
@@ -41,14 +40,14 @@ export async function exportOf(db: Db, actor: string, { query, order, format, pa
     throw new RequestError(400, `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
   const at = past === undefined ? null : rfc3339(past);
   await append(db, actor, "register.exported", { query, format, shares, at });
-  const bytes = format === "jsonl" ? estateLines(db, query, past) : tableOf(format, rowsOf(query, order, past));
+  const bytes = {
+    csv: () => csvOf(csvPieces(query, order, past)),
+    xlsx: () => xlsxOf(rowPieces(query, order, past)),
+    jsonl: () => estateLines(db, query, past),
+  }[format]();
   return new Response(Readable.toWeb(bytes) as ReadableStream, {
     headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="shares.${format}"` },
   });
-}
-
-function tableOf(format: "csv" | "xlsx", rows: AsyncIterable<RegisterRow[]>): Readable {
-  return format === "csv" ? csvOf(rows) : xlsxOf(rows);
 }
 
 /**

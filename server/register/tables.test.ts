@@ -1,11 +1,11 @@
 import { parse } from "csv-parse/sync";
-import Papa from "papaparse";
 import { readSheet } from "read-excel-file/node";
 import { buffer } from "node:stream/consumers";
 import { estateOf, file, grant, item, link, person, T } from "@/tests/records";
 import { listedRows } from "@/tests/registerModel";
-import { cellsOf, HEADS } from "./exportRows";
-import { csvOf, safeCell, xlsxOf } from "./tables";
+import { cellsOf, HEADS, safeCell, safeCellsOf } from "./cells";
+import { csvLines } from "./csv";
+import { csvOf, xlsxOf } from "./tables";
 
 /** Names that a careless export would run, break a row with, or lose. */
 const NAMES = [
@@ -38,6 +38,9 @@ async function* pieces() {
   yield rows.slice(0, 3);
   yield rows.slice(3);
 }
+async function* csvPieces() {
+  for await (const piece of pieces()) yield csvLines(piece.map(safeCellsOf));
+}
 const wanted = [HEADS, ...rows.map((row) => cellsOf(row).map(safeCell))];
 
 test("a cell that a spreadsheet would run is made plain text, and no other is touched", () => {
@@ -45,13 +48,12 @@ test("a cell that a spreadsheet would run is made plain text, and no other is to
   expect(["5", "a=b", "a-b", "x@y.example"].map(safeCell)).toEqual(["5", "a=b", "a-b", "x@y.example"]);
 });
 
-test("CSV is read back by two other packages as it was written", async () => {
-  const bytes = await buffer(csvOf(pieces()));
+test("CSV is read back by another package as it was written", async () => {
+  const bytes = await buffer(csvOf(csvPieces()));
   expect([...bytes.subarray(0, 3)]).toEqual([0xef, 0xbb, 0xbf]);
   const text = bytes.toString("utf8").slice(1);
   expect(text.endsWith("\r\n")).toBe(true);
   expect(parse(bytes, { bom: true, record_delimiter: "\r\n" })).toEqual(wanted);
-  expect(Papa.parse(text, { newline: "\r\n", skipEmptyLines: true }).data).toEqual(wanted);
 });
 
 test("XLSX is read back by another package, every cell as text", async () => {

@@ -1,12 +1,21 @@
-import type { Order } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/row";
 import { RULES } from "@/core/rules/catalogue";
 import { LATCHES } from "@/core/rules/latches";
-import { NEVER, rfc3339, type Seconds } from "@/core/time/instant";
-import { engine } from "../engine/client";
+import { NEVER, rfc3339 } from "@/core/time/instant";
+
+type Cell = (row: RegisterRow) => string;
+
+/**
+ * Text that a spreadsheet would run as a formula gets an apostrophe before it, which makes it plain text there
+ * (OWASP, CSV Injection: cells that begin with = + - @, a tab or a carriage return; here also where white space
+ * comes first, and for the full-width forms that some programs take for them).
+ */
+export function safeCell(text: string): string {
+  return /^\s*[=+\-@＝＋－＠]|^[\t\r]/.test(text) ? `'${text}` : text;
+}
 
 /** What of a row goes into a table, under the heads of the columns. */
-const COLUMNS: [head: string, cell: (row: RegisterRow) => string][] = [
+const COLUMNS: [head: string, cell: Cell][] = [
   ["Share", (row) => row.id],
   ["Store", (row) => row.storeName],
   ["Item", (row) => row.itemName],
@@ -30,21 +39,29 @@ const COLUMNS: [head: string, cell: (row: RegisterRow) => string][] = [
   ["Waived", (row) => row.waived.map((rule) => RULES[rule].title).join("; ")],
 ];
 
+/** Columns of words that others chose; those of all others are ours, and no spreadsheet runs them. */
+const WORDS_OF_OTHERS = new Set([
+  "Share",
+  "Store",
+  "Item",
+  "Place",
+  "For whom",
+  "Organisations",
+  "Made by",
+  "Department",
+]);
+
 export const HEADS = COLUMNS.map(([head]) => head);
+const CELLS = COLUMNS.map(([, cell]) => cell);
+const SAFE_CELLS = COLUMNS.map(([head, cell]): Cell =>
+  WORDS_OF_OTHERS.has(head) ? (row) => safeCell(cell(row)) : cell,
+);
 
 export function cellsOf(row: RegisterRow): string[] {
-  return COLUMNS.map(([, cell]) => cell(row));
+  return CELLS.map((cell) => cell(row));
 }
 
-const PIECE = 2_000;
-
-/** The rows that a query finds, piece by piece, so that however many there are, few are in memory. */
-export async function* rowsOf(query: string, order: Order, past: Seconds | undefined): AsyncGenerator<RegisterRow[]> {
-  // Each piece goes on behind the last: what changes meanwhile passes nothing over and tells nothing twice.
-  for (let behind: string | undefined; ;) {
-    const rows = await engine().ask("some", { query, order, behind, count: PIECE }, past);
-    if (rows.length > 0) yield rows;
-    if (rows.length < PIECE) return;
-    behind = rows[PIECE - 1].id;
-  }
+/** The same, safe to open in a spreadsheet that guesses what a cell is. */
+export function safeCellsOf(row: RegisterRow): string[] {
+  return SAFE_CELLS.map((cell) => cell(row));
 }
