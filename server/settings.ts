@@ -15,6 +15,8 @@ const environment = z.object({
   LATCH_SECRET: z.string().min(32).optional(),
   /** Seconds between readings; 0 reads only when told to. */
   LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
+  /** Seconds between looks whether something has happened; 0 leaves it to the readings. */
+  LATCH_WATCH_EVERY: z.coerce.number().int().min(0).default(1),
 });
 
 export interface Settings {
@@ -24,6 +26,7 @@ export interface Settings {
   now: Date | undefined;
   secret: string | undefined;
   readEverySeconds: number;
+  watchEverySeconds: number;
 }
 
 let known: Settings | undefined;
@@ -44,6 +47,7 @@ export function settings(): Settings {
     now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,
     secret: data.LATCH_SECRET,
     readEverySeconds: data.LATCH_READ_EVERY,
+    watchEverySeconds: data.LATCH_WATCH_EVERY,
   };
   return known;
 }

@@ -7,6 +7,7 @@ export const migrations: Record<string, Migration> = {
   "003-sign-in": { up: signIn },
   "004-changes-of-all-kinds": { up: changesOfAllKinds },
   "005-register": { up: register },
+  "006-trail": { up: trail },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -157,4 +158,38 @@ async function register(db: Kysely<unknown>) {
     .addColumn("ended_at", "text")
     .execute();
   await sql`create index waiver_by_share on waiver (share_id, rule)`.execute(db);
+}
+
+/** What has happened, what is watched for, and who is told. */
+async function trail(db: Kysely<unknown>) {
+  const statements = [
+    // What acts speak of, each as it was at some time, once.
+    `create table spoken (id integer primary key, body text not null unique)`,
+    `create virtual table spoken_words using fts5 (words, content = '', tokenize = "unicode61 remove_diacritics 2")`,
+    // One row an act: a store that tells of it twice is not believed twice.
+    `create table act (seq integer primary key, at integer not null, source text not null, key text not null, verb text not null,
+      who integer not null, item integer not null, share integer not null, whom integer not null,
+      remarks integer not null, body text not null)`,
+    `create unique index act_key on act (source, key)`,
+    // What was told again under the same id in other words.
+    `create table act_again (id integer primary key, source text not null, key text not null, told_at text not null, body text not null)`,
+    `alter table connection add column act_cursor integer not null default 0`,
+    `create table watch (id text primary key, name text not null, body text not null, is_on integer not null,
+      since integer not null, made_by text not null, made_at text not null)`,
+    `create table watch_hit (watch_id text not null, key text not null, at integer not null, seq integer not null,
+      primary key (watch_id, key, at, seq)) without rowid`,
+    `create table alert (id integer primary key, watch_id text not null, key text not null, severity text not null,
+      state text not null, first_at integer not null, last_at integer not null, raised_at text not null,
+      count integer not null, first_seq integer, last_seq integer, share_id text, item_id text, person text,
+      words text not null, assigned_to text, settled_by text, settled_at text, note text)`,
+    `create index alert_group on alert (watch_id, key, first_at)`,
+    `create index alert_state on alert (state, last_at)`,
+    `create index alert_share on alert (share_id)`,
+    `create table notice (id integer primary key, watch_id text not null, alert_id integer not null references alert (id),
+      channel text not null, target text not null, state text not null, made_at integer not null, due_at integer not null,
+      next_at integer not null, tries integer not null default 0, sent_at integer, error text)`,
+    `create index notice_due on notice (state, next_at)`,
+    `create index notice_told on notice (watch_id, channel, target, sent_at)`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -1,6 +1,7 @@
 import type { Generated } from "kysely";
 import type { ChangeState, DocketState } from "@/core/dockets/progress";
 import type { RecordType } from "@/core/estate/records";
+import type { AlertState, Channel, Severity } from "@/core/trail/watch";
 
 /** The tables, as Kysely sees them. `migrations.ts` makes them. */
 export interface Schema {
@@ -14,6 +15,13 @@ export interface Schema {
   setting: SettingTable;
   note: NoteTable;
   waiver: WaiverTable;
+  spoken: SpokenTable;
+  act: ActTable;
+  act_again: ActAgainTable;
+  watch: WatchTable;
+  watch_hit: WatchHitTable;
+  alert: AlertTable;
+  notice: NoticeTable;
   user: UserTable;
 }
 
@@ -42,6 +50,8 @@ export interface ConnectionTable {
   /** The store's key, sealed. */
   key: string;
   cursor: Generated<number>;
+  /** How far its acts have been read. */
+  act_cursor: Generated<number>;
   /** When the first reading was whole; until then facts have no beginning that we saw. */
   first_read_at: string | null;
   last_read_at: string | null;
@@ -124,6 +134,95 @@ export interface WaiverTable {
   given_at: string;
   until: string;
   ended_at: string | null;
+}
+
+/** What acts speak of, as it was at some time: a `Spoken` as JSON. */
+export interface SpokenTable {
+  id: Generated<number>;
+  body: string;
+}
+
+/** An act as it was told. Its parts are ids of what is spoken of, 0 where there is none; instants are seconds. */
+export interface ActTable {
+  seq: number;
+  at: number;
+  source: string;
+  key: string;
+  verb: string;
+  who: number;
+  item: number;
+  share: number;
+  whom: number;
+  /** A bit for each of `REMARKS`. */
+  remarks: number;
+  body: string;
+}
+
+export interface ActAgainTable {
+  id: Generated<number>;
+  source: string;
+  key: string;
+  told_at: string;
+  body: string;
+}
+
+/** A standing watch; `body` is a `Watch` as JSON. Acts before `since` raise nothing. */
+export interface WatchTable {
+  id: string;
+  name: string;
+  body: string;
+  is_on: number;
+  since: number;
+  made_by: string;
+  made_at: string;
+}
+
+/** An act that counts towards a watch for many in a short time. */
+export interface WatchHitTable {
+  watch_id: string;
+  key: string;
+  at: number;
+  seq: number;
+}
+
+export interface AlertTable {
+  id: Generated<number>;
+  watch_id: string;
+  /** What is one alert: a share and a person, or whatever the watch counts by. */
+  key: string;
+  severity: Severity;
+  state: AlertState;
+  first_at: number;
+  last_at: number;
+  raised_at: string;
+  count: number;
+  first_seq: number | null;
+  last_seq: number | null;
+  share_id: string | null;
+  item_id: string | null;
+  person: string | null;
+  words: string;
+  assigned_to: string | null;
+  settled_by: string | null;
+  settled_at: string | null;
+  note: string | null;
+}
+
+/** A message about an alert that is to go out. `held` ones go in one digest when they are due. */
+export interface NoticeTable {
+  id: Generated<number>;
+  watch_id: string;
+  alert_id: number;
+  channel: Channel;
+  target: string;
+  state: "waiting" | "held" | "sent" | "aside";
+  made_at: number;
+  due_at: number;
+  /** When it is tried, or tried again. */
+  next_at: number;
+  tries: Generated<number>;
+  sent_at: number | null;
+  error: string | null;
 }
 
 /** The part of the sign-in package's table that we read ourselves. */

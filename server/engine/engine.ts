@@ -10,11 +10,16 @@ import { normaliseDomain } from "@/core/estate/address";
 import { shareDetail } from "@/core/register/detail";
 import type { Seconds } from "@/core/time/instant";
 import { Book } from "./book";
-import type { Answered, Asked, QuestionName } from "./questions";
+import type { Answered, Asked, QuestionName, TrailQuestions } from "./questions";
 import { Reading } from "./reading";
 import type { Source } from "./source";
 
-type Answers = { [Q in QuestionName]: (asked: Asked<Q>, t: Seconds) => Answered<Q> | Promise<Answered<Q>> };
+type Answers = {
+  [Q in Exclude<QuestionName, keyof TrailQuestions>]: (
+    asked: Asked<Q>,
+    t: Seconds,
+  ) => Answered<Q> | Promise<Answered<Q>>;
+};
 
 /** What anyone can use who holds the address. */
 const PUBLIC = "reach:open,intake state:live";

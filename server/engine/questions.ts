@@ -13,10 +13,24 @@ import type { PublicShare } from "@/core/register/publicList";
 import type { RegisterRow } from "@/core/register/row";
 import type { ShareRecord } from "@/core/estate/records";
 import type { ShareDetail } from "@/core/register/detail";
+import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
+import type { ActsAsked, ActsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
+import type { TrailSearch } from "@/core/trail/search";
+import type { ActWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 
+/** What can be asked about acts: what goes in, and what comes out. */
+export interface TrailQuestions {
+  acts: [ActsAsked, ActsPage];
+  actGroups: [GroupsAsked, GroupsPage];
+  actCounts: [{ search: TrailSearch; zone: string }, TrailCounts];
+  actFacets: [{ search: TrailSearch }, TrailFacets];
+  /** How many alerts a watch would have raised between two instants. */
+  wouldHaveRaised: [{ watch: Pick<ActWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
+}
+
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions {
+export interface Questions extends TrailQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];

@@ -2,14 +2,17 @@ import { parentPort, workerData } from "node:worker_threads";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { openDatabase } from "../db/open";
 import { Engine } from "./engine";
-import type { Envelope, Reply } from "./questions";
+import type { Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
+import { TrailBook } from "./trailBook";
 import { currentSource, pastSource } from "./source";
 
 /** The engine's thread: takes questions one after the other, and answers each. */
 const db = await openDatabase(workerData.databasePath as string);
 const path = workerData.databasePath as string;
+const trail = new TrailBook(db);
 const current = new Engine(currentSource(db, `${path}.columns`), `${path}.reading`);
 await current.start();
+await trail.catchUp();
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
 const PASTS_HELD = 3;
@@ -23,12 +26,17 @@ parentPort!.on("message", (envelope: Envelope) => {
 async function reply({ number, name, asked, t, isPast }: Envelope): Promise<Reply> {
   try {
     // A reading may tell of the past too: what was held of it is worked out again.
-    if (name === "refresh") await forgetPasts();
+    if (name === "refresh") await Promise.all([forgetPasts(), trail.catchUp()]);
+    if (isOfTrail(name)) return { number, answer: await trail[name](asked as never) };
     const engine = isPast ? await engineAt(t) : current;
     return { number, answer: await engine[name](asked as never, t) };
   } catch (error) {
     return { number, error: (error as Error).stack ?? String(error) };
   }
+}
+
+function isOfTrail(name: QuestionName): name is keyof TrailQuestions {
+  return name in trail;
 }
 
 async function engineAt(t: Seconds): Promise<Engine> {

@@ -1,6 +1,8 @@
 import { readEstateFile, type EstateFile, recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord, ItemRecord } from "@/core/estate/records";
 import type { IdSpace, Known } from "@/core/estate/references";
+import { takeActs } from "../trail/intake";
+import { bodiesInPieces } from "../trail/kept";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
@@ -8,6 +10,7 @@ import { currentRecords, keepFacts, madeAt } from "./facts";
 
 /** The source of facts that came from a file and not from a store. */
 const FILE = "file";
+const ACTS_AT_ONCE = 1_000;
 
 export interface ImportResult extends EstateFile {
   /** Null where nothing was imported because of problems. */
@@ -27,11 +30,18 @@ export async function importEstate(
   const file = readEstateFile(lines, { known: await knownFrom(currentRecords(db)) });
   if (file.problems.length > 0 && !lenient) return { ...file, changed: null };
   const at = nowText();
-  const seen = file.records.map((record) => ({ record, at, since: madeAt(record) }));
+  const events = file.records.filter(({ type }) => type === "event");
+  const seen = file.records
+    .filter(({ type }) => type !== "event")
+    .map((record) => ({ record, at, since: madeAt(record) }));
   const changed = await writing(db, async (within) => {
     const kept = await keepFacts(within, FILE, seen);
-    await appendWithin(within, "import", "file-imported", { name, records: seen.length, changed: kept });
-    return kept;
+    let acts = 0;
+    for (let from = 0; from < events.length; from += ACTS_AT_ONCE)
+      acts += (await takeActs(within, FILE, events.slice(from, from + ACTS_AT_ONCE))).taken;
+    const records = file.records.length;
+    await appendWithin(within, "import", "file-imported", { name, records, changed: kept, acts });
+    return kept + acts;
   });
   return { ...file, changed };
 }
@@ -66,7 +76,6 @@ const ORDER: EstateRecord["type"][] = [
   "link",
   "party",
   "engagement",
-  "event",
 ];
 
 /** The whole estate as it is now, a line a record. Addresses are live secrets: left out unless asked for. */
@@ -86,4 +95,5 @@ export async function* exportEstate(db: Db, withAddresses: boolean): AsyncGenera
       });
     }
   }
+  for await (const piece of bodiesInPieces(db)) yield* piece;
 }

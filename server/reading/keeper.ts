@@ -3,9 +3,17 @@ import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { connections } from "../stores/connections";
 import type { StoreStatus } from "@/core/estate/storeStatus";
-import { type ReadingProgress, type ReadingResult, readStores } from "./read";
+import { sendNow } from "../notices/outbox";
+import { raiseNotYet } from "../trail/notYet";
+import { hasNewActs, type ReadingProgress, type ReadingResult, readStores } from "./read";
 
-const shared = globalThis as { latchReading?: Promise<ReadingResult[]>; latchReadingProgress?: EventEmitter };
+const shared = globalThis as {
+  latchReading?: Promise<ReadingResult[]>;
+  latchReadingProgress?: EventEmitter;
+  latchAlerts?: EventEmitter;
+};
+/** Says when there are new alerts. */
+export const alertEvents = (shared.latchAlerts ??= new EventEmitter().setMaxListeners(0));
 export const readingEvents = (shared.latchReadingProgress ??= new EventEmitter().setMaxListeners(0));
 
 /** Reads all stores and lets the engine know what changed. One reading at a time: a second call joins the first. */
@@ -19,6 +27,9 @@ export function readNow(db: Db): Promise<ReadingResult[]> {
 async function readAndRefresh(db: Db): Promise<ReadingResult[]> {
   const results = await readStores(db, (step: ReadingProgress) => readingEvents.emit("progress", step));
   if (results.some((one) => one.changed > 0)) await engine().ask("refresh", {});
+  const alerts = results.reduce((sum, one) => sum + one.alerts, 0) + (await raiseNotYet(db));
+  if (alerts > 0) alertEvents.emit("alerts");
+  void sendNow(db).catch(tellOf("sending"));
   return results;
 }
 
@@ -36,7 +47,24 @@ export async function readingStatus(db: Db): Promise<{ reading: boolean; stores:
 
 /** Reads at start and again every so many seconds. */
 export function keepReading(db: Db, everySeconds: number) {
-  const read = () => readNow(db).catch((error) => console.error(`reading: ${(error as Error).stack}`));
+  const read = () => readNow(db).catch(tellOf("reading"));
   void read();
   if (everySeconds > 0) setInterval(read, everySeconds * 1_000).unref();
+}
+
+/**
+ * Looks every so many seconds whether anything has happened in a store: then it is read at once, so that an alert
+ * doesn't wait for the next reading. Messages that are due go out too.
+ */
+export function keepWatch(db: Db, everySeconds: number) {
+  const look = async () => {
+    if (await hasNewActs(db)) await readNow(db);
+    else await sendNow(db);
+  };
+  const next = () => setTimeout(() => look().catch(tellOf("watching")).finally(next), everySeconds * 1_000).unref();
+  if (everySeconds > 0) next();
+}
+
+function tellOf(what: string) {
+  return (error: Error) => console.error(`${what}: ${error.stack}`);
 }

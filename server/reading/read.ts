@@ -1,6 +1,7 @@
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
+import { takeActs } from "../trail/intake";
 import type { StoreAdapter } from "../stores/adapter";
 import { adapterFor, type Connection, connections } from "../stores/connections";
 import { keepFacts, madeAt, type Seen } from "./facts";
@@ -16,6 +17,9 @@ export interface ReadingResult {
   store: string;
   /** Facts that are new or changed. */
   changed: number;
+  /** Acts that are new, and alerts that they raised. */
+  acts: number;
+  alerts: number;
   error?: string;
 }
 
@@ -29,7 +33,44 @@ export async function readStores(
 ): Promise<ReadingResult[]> {
   const results: ReadingResult[] = [];
   for (const connection of await connections(db)) results.push(await readStore(db, connection, progress));
+  // Acts speak of things of all stores: they are read when those are known.
+  for (const result of results) if (!result.error) await readActsOf(db, result);
   return results;
+}
+
+async function readActsOf(db: Db, result: ReadingResult) {
+  const connection = (await connections(db)).find(({ name }) => name === result.store)!;
+  try {
+    Object.assign(result, await readActs(db, connection, adapterFor(connection)));
+  } catch (error) {
+    result.error = await failed(db, connection, error as Error);
+  }
+}
+
+/** Reads what has happened since the last reading; acts, alerts and the cursor are kept together or not at all. */
+async function readActs(db: Db, { id, act_cursor }: Connection, adapter: StoreAdapter) {
+  const sum = { acts: 0, alerts: 0 };
+  for (let cursor = act_cursor; ;) {
+    const page = await adapter.acts(cursor);
+    if (page.acts.length > 0)
+      await writing(db, async (within) => {
+        const { taken, alerts } = await takeActs(within, id, page.acts);
+        await within.updateTable("connection").set({ act_cursor: page.next }).where("id", "=", id).execute();
+        sum.acts += taken;
+        sum.alerts += alerts;
+      });
+    if (page.isLast) return sum;
+    cursor = page.next;
+  }
+}
+
+/** Whether anything has happened in a store that has not been read yet. */
+export async function hasNewActs(db: Db): Promise<boolean> {
+  const asked = await Promise.allSettled(
+    (await connections(db)).map((connection) => adapterFor(connection).acts(connection.act_cursor)),
+  );
+  // A store that can't be asked says so at its next reading.
+  return asked.some((one) => one.status === "fulfilled" && one.value.acts.length > 0);
 }
 
 async function readStore(
@@ -37,16 +78,20 @@ async function readStore(
   connection: Connection,
   progress: (step: ReadingProgress) => void,
 ): Promise<ReadingResult> {
-  const { id, name } = connection;
+  const { name } = connection;
   try {
     const changed = await readPages(db, connection, adapterFor(connection), progress);
-    return { store: name, changed };
-  } catch (error) {
-    const { message } = error as Error;
-    await db.updateTable("connection").set({ last_error: message }).where("id", "=", id).execute();
-    progress({ store: name, records: 0, finished: true, error: message });
-    return { store: name, changed: 0, error: message };
+    return { store: name, changed, acts: 0, alerts: 0 };
+  } catch (failure) {
+    const error = await failed(db, connection, failure as Error);
+    progress({ store: name, records: 0, finished: true, error });
+    return { store: name, changed: 0, acts: 0, alerts: 0, error };
   }
+}
+
+async function failed(db: Db, { id }: Connection, { message }: Error): Promise<string> {
+  await db.updateTable("connection").set({ last_error: message }).where("id", "=", id).execute();
+  return message;
 }
 
 async function readPages(

@@ -8,6 +8,12 @@ export interface RecordPage {
   isLast: boolean;
 }
 
+export interface ActsPage {
+  acts: unknown[];
+  next: number;
+  isLast: boolean;
+}
+
 /** A record as a store has it since `at`; `gone` where it has it no more. */
 export interface Entry {
   at: string;
@@ -25,6 +31,8 @@ export interface ProbeResult {
 export interface StoreAdapter {
   describe(): Promise<StoreRecord>;
   read(cursor: number): Promise<RecordPage>;
+  /** What happened there after a cursor, as the store tells it; each act is checked where it is kept. */
+  acts(cursor: number): Promise<ActsPage>;
   /** Safe to send again with the same key: the store does it once. Returns what it changed, as that is then. */
   apply(change: Change, key: string): Promise<Entry[]>;
   /** Looks whether a change took. @param before the share that it was about, as it was, where it was about one */

@@ -1,0 +1,53 @@
+import type { Label, Stance } from "../estate/records";
+import type { Seconds } from "../time/instant";
+
+/** Our stance on an outsider; `other` where we have none. */
+export const PARTIES = ["trusted", "personal", "denied", "other"] as const satisfies readonly (Stance | "other")[];
+export type Party = (typeof PARTIES)[number];
+
+/** What an act speaks of, as that was at the time: later changes don't change what is told of then. */
+export interface Spoken {
+  kind: "person" | "item" | "share" | "other";
+  /** Of a person the normalised address; else an id. */
+  key: string;
+  name: string;
+  /** Of an item the names above it, of a person the address, of a share whom it lets in. */
+  detail: string;
+  /** Of an item the worst label on the way to it. */
+  label?: Label;
+  /** Of an item the ids of all above it, and its own. */
+  path?: string[];
+  /** Normalised addresses: the person's own, or those whom a named share names. */
+  people?: string[];
+  /** Those among them who are outsiders: their organisations, and our stances on them. */
+  organisations?: string[];
+  parties?: Party[];
+}
+
+/** What is wrong with an act, which is kept all the same. */
+export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable"] as const;
+export type Remark = (typeof REMARKS)[number];
+
+export const REMARK_WORDS: Record<Remark, string> = {
+  "unknown-verb": "Its verb is not one of ours",
+  "unknown-thing": "It speaks of something that was never seen",
+  late: "It came after acts that were later",
+  unreadable: "It could not be read, and is kept as it came",
+};
+
+/** The parts that an act may speak of: who did it, to what, through which share, and with whom or what else. */
+export const PARTS = ["who", "item", "share", "whom"] as const;
+export type Part = (typeof PARTS)[number];
+
+export type SpokenParts = Record<Part, Spoken | null>;
+
+/** Something that happened, with what it speaks of. */
+export interface Act extends SpokenParts {
+  /** In the order in which acts came to us. */
+  seq: number;
+  at: Seconds;
+  /** The store that told of it, or `file`. */
+  source: string;
+  verb: string;
+  remarks: Remark[];
+}

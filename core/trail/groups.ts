@@ -1,0 +1,59 @@
+import type { Seconds } from "../time/instant";
+import type { TrailSearch } from "./search";
+import type { FlagsOfWord, Trail } from "./trail";
+
+/** Like acts of one day: one verb, one item, one share; how many of them, and by how many people. */
+export interface ActGroup {
+  /** Row of the newest of them. */
+  newest: number;
+  first: Seconds;
+  count: number;
+  people: number;
+}
+
+const PIECE = 4_096;
+
+/**
+ * The newest acts that a search finds, like ones of a day told as one.
+ * @param dayOf the day that an instant lies in, as a number or text that stays the same within a day
+ * @returns the groups of as many whole days as it takes to have some number of them, and the row before which to go on
+ */
+export function groupsOf(
+  trail: Trail,
+  search: TrailSearch,
+  flags: FlagsOfWord,
+  dayOf: (at: Seconds) => string,
+  wanted: number,
+  before = trail.length,
+): { groups: ActGroup[]; next: number | null } {
+  const groups: ActGroup[] = [];
+  let today = new Map<string, ActGroup & { who: Set<number> }>();
+  let day: string | null = null;
+  const close = () => {
+    for (const { who, ...group } of today.values()) groups.push({ ...group, people: who.size });
+    today = new Map();
+  };
+  for (let from = before; ;) {
+    const rows = trail.newest(search, flags, PIECE, from);
+    for (const row of rows) {
+      if (dayOf(trail.at[row]) !== day) {
+        close();
+        if (groups.length >= wanted) return { groups, next: row + 1 };
+        day = dayOf(trail.at[row]);
+      }
+      const { parts, at, kind } = trail;
+      const key = `${kind[row]} ${parts.item[row]} ${parts.share[row]} ${parts.item[row] === 0 ? parts.whom[row] : ""}`;
+      const group = today.get(key) ?? { newest: row, first: at[row], count: 0, people: 0, who: new Set<number>() };
+      group.count++;
+      group.first = at[row];
+      // Whoever came by an open link is nobody that is known.
+      if (parts.who[row] > 0) group.who.add(parts.who[row]);
+      today.set(key, group);
+    }
+    if (rows.length < PIECE) {
+      close();
+      return { groups, next: null };
+    }
+    from = rows[rows.length - 1];
+  }
+}

@@ -1,0 +1,58 @@
+import { wordsIn } from "../text";
+import { type Act, type Part, PARTS, type Spoken } from "./act";
+import type { Side, TrailSearch } from "./search";
+
+/** In which parts of an act somebody is looked for. A share's recipients stand with the share. */
+export const PARTS_OF_SIDE: Record<Side, readonly Part[]> = {
+  either: ["who", "share", "whom"],
+  actor: ["who"],
+  recipient: ["share", "whom"],
+};
+/** Where outsiders stand. */
+export const PARTS_WITH_PEOPLE = PARTS_OF_SIDE.either;
+
+export const testsOfSpoken = {
+  word: (spoken: Spoken, word: string) => wordsOf(spoken).some((one) => one.startsWith(word)),
+  person: (spoken: Spoken, address: string) => spoken.people?.includes(address) ?? false,
+  item: (spoken: Spoken, id: string) => spoken.path?.includes(id) ?? false,
+  share: (spoken: Spoken, id: string) => spoken.kind === "share" && spoken.key === id,
+  organisation: (spoken: Spoken, asked: readonly string[]) =>
+    spoken.organisations?.some((one) => asked.includes(one)) ?? false,
+  label: (spoken: Spoken, asked: readonly string[]) => spoken.label !== undefined && asked.includes(spoken.label),
+  party: (spoken: Spoken, asked: readonly string[]) => spoken.parties?.some((one) => asked.includes(one)) ?? false,
+};
+
+/** The words by which something that is spoken of can be found. */
+export function wordsOf({ name, detail }: Spoken): string[] {
+  return wordsIn(`${name} ${detail}`);
+}
+
+/**
+ * Makes a test of acts from a search, for acts that come one by one. The engine's columns answer the same for all
+ * acts at once, and are tested against this.
+ */
+export function meets(search: TrailSearch): (act: Act) => boolean {
+  const tests: ((act: Act) => boolean)[] = [];
+  const add = (isAsked: boolean, test: (act: Act) => boolean) => isAsked && tests.push(test);
+  const some = (act: Act, parts: readonly Part[], test: (spoken: Spoken) => boolean) =>
+    parts.some((part) => act[part] !== null && test(act[part]));
+  // The cheap ones first: most acts fail at one of them.
+  add(search.verbs.length > 0, ({ verb }) => search.verbs.includes(verb));
+  add(search.stores.length > 0, ({ source }) => search.stores.includes(source));
+  add(search.from !== null, ({ at }) => at >= search.from!);
+  add(search.to !== null, ({ at }) => at < search.to!);
+  add(search.item !== null, (act) => some(act, ["item"], (one) => testsOfSpoken.item(one, search.item!)));
+  add(search.share !== null, (act) => some(act, ["share"], (one) => testsOfSpoken.share(one, search.share!)));
+  add(search.labels.length > 0, (act) => some(act, ["item"], (one) => testsOfSpoken.label(one, search.labels)));
+  for (const [asked, test] of [
+    [search.organisations, testsOfSpoken.organisation],
+    [search.parties, testsOfSpoken.party],
+  ] as const)
+    add(asked.length > 0, (act) => some(act, PARTS_WITH_PEOPLE, (one) => test(one, asked)));
+  const { person } = search;
+  if (person !== null)
+    tests.push((act) => some(act, PARTS_OF_SIDE[search.side], (one) => testsOfSpoken.person(one, person)));
+  for (const word of wordsIn(search.words))
+    tests.push((act) => some(act, PARTS, (one) => testsOfSpoken.word(one, word)));
+  return (act) => tests.every((test) => test(act));
+}

@@ -1,0 +1,38 @@
+import type { Trail } from "./trail";
+
+const STEP = 1 << 10;
+
+/** How many acts of each kind stand before every so many rows: what only asks for dates and kinds is read off. */
+export class Rollup {
+  private sums: Uint32Array[] = [];
+
+  constructor(private readonly trail: Pick<Trail, "kind" | "kinds" | "length">) {}
+
+  /** Rows have changed from here on. */
+  changedFrom(row: number) {
+    // The sums at a step stand for the rows before it.
+    this.sums.length = Math.min(this.sums.length, Math.floor(row / STEP) + 1);
+  }
+
+  /** By kind: how many acts stand before a row. */
+  before(row: number): Uint32Array {
+    const { kind, kinds } = this.trail;
+    const step = Math.floor(row / STEP);
+    const counts = new Uint32Array(kinds.length);
+    counts.set(this.sumAt(step));
+    for (let at = step * STEP; at < row; at++) counts[kind[at]]++;
+    return counts;
+  }
+
+  private sumAt(step: number): Uint32Array {
+    const { kind, kinds } = this.trail;
+    if (this.sums.length === 0) this.sums.push(new Uint32Array(0));
+    for (let known = this.sums.length; known <= step; known++) {
+      const sum = new Uint32Array(kinds.length);
+      sum.set(this.sums[known - 1]);
+      for (let row = (known - 1) * STEP; row < known * STEP; row++) sum[kind[row]]++;
+      this.sums.push(sum);
+    }
+    return this.sums[step];
+  }
+}

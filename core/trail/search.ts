@@ -1,0 +1,88 @@
+import { type Label, LABELS } from "../estate/records";
+import type { Seconds } from "../time/instant";
+import { type Party, PARTIES } from "./act";
+
+export const SIDES = ["either", "actor", "recipient"] as const;
+export type Side = (typeof SIDES)[number];
+
+/** What is looked for among acts. An empty list asks for nothing; of a list with several, one is enough. */
+export interface TrailSearch {
+  /** Every word must stand at the beginning of a word in something that the act speaks of. */
+  words: string;
+  verbs: string[];
+  /** From this instant on, and before that one. */
+  from: Seconds | null;
+  to: Seconds | null;
+  /** An address, normalised, and in which part of the act. */
+  person: string | null;
+  side: Side;
+  /** An item's id: acts on it, and on all that lay below it at the time. */
+  item: string | null;
+  share: string | null;
+  organisations: string[];
+  stores: string[];
+  labels: Label[];
+  parties: Party[];
+}
+
+export const NOTHING_ASKED: TrailSearch = {
+  words: "",
+  verbs: [],
+  from: null,
+  to: null,
+  person: null,
+  side: "either",
+  item: null,
+  share: null,
+  organisations: [],
+  stores: [],
+  labels: [],
+  parties: [],
+};
+
+/** The fields that have a list of values, each with its name in an address. */
+const LISTS = {
+  verbs: "verb",
+  organisations: "organisation",
+  stores: "store",
+  labels: "label",
+  parties: "party",
+} as const;
+const TEXTS = { words: "q", person: "person", item: "item", share: "share" } as const;
+const MOST_TEXT = 500;
+const MOST_VALUES = 50;
+
+/** A search as the parameters of an address: only what is asked for stands there. */
+export function printSearch(search: TrailSearch): URLSearchParams {
+  const parameters = new URLSearchParams();
+  for (const [field, name] of entries(TEXTS)) if (search[field]) parameters.set(name, search[field]);
+  for (const [field, name] of entries(LISTS)) for (const value of search[field]) parameters.append(name, value);
+  if (search.person && search.side !== "either") parameters.set("side", search.side);
+  for (const end of ["from", "to"] as const) if (search[end] !== null) parameters.set(end, String(search[end]));
+  return parameters;
+}
+
+/** Reads what `printSearch` writes. What isn't a value of its field is left out. */
+export function parseSearch(parameters: URLSearchParams): TrailSearch {
+  const text = (name: string) => parameters.get(name)?.slice(0, MOST_TEXT) ?? "";
+  const list = (name: string) => [...new Set(parameters.getAll(name).slice(0, MOST_VALUES))];
+  const instant = (name: string) => (/^\d{1,10}$/.test(text(name)) ? Number(text(name)) : null);
+  return {
+    words: text("q"),
+    person: text("person") || null,
+    side: SIDES.find((side) => side === text("side")) ?? "either",
+    item: text("item") || null,
+    share: text("share") || null,
+    from: instant("from"),
+    to: instant("to"),
+    verbs: list("verb"),
+    organisations: list("organisation"),
+    stores: list("store"),
+    labels: list("label").filter((label): label is Label => LABELS.includes(label as Label)),
+    parties: list("party").filter((party): party is Party => PARTIES.includes(party as Party)),
+  };
+}
+
+function entries<T extends object>(of: T): [keyof T, T[keyof T]][] {
+  return Object.entries(of) as [keyof T, T[keyof T]][];
+}

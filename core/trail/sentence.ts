@@ -1,0 +1,28 @@
+import { countWords } from "../register/words";
+import { type Act, REMARK_WORDS } from "./act";
+import { TAKING, verbWords } from "./verbs";
+
+/** Somebody whom nobody knows: whoever held an open link. */
+const SOMEBODY = "Somebody who held the link";
+
+/** An act as one sentence. */
+export function actWords({ who, verb, item, whom }: Pick<Act, "who" | "verb" | "item" | "whom">): string {
+  const object = item?.name ?? "";
+  const words = `${who?.name ?? SOMEBODY} ${verbWords(verb)} ${object}`.trim();
+  return whom ? `${words}, ${whom.name}` : words;
+}
+
+/** Like acts told as one: `Opened 214 times by 3 people`. */
+export function likeWords(title: string, count: number, people: number): string {
+  const times = count === 1 ? "once" : count === 2 ? "twice" : `${count.toLocaleString("en-GB")} times`;
+  return people === 0 ? `${title} ${times}` : `${title} ${times} by ${countWords(people, "person", "people")}`;
+}
+
+/** What has to be said about an act besides: what went wrong in its telling, and what can't be taken back. */
+export function cautions({ verb, remarks }: Pick<Act, "verb" | "remarks">): string[] {
+  const isTaken = (TAKING as readonly string[]).includes(verb);
+  return [
+    ...(isTaken ? ["A copy is outside. No revoke brings it back."] : []),
+    ...remarks.map((remark) => REMARK_WORDS[remark]),
+  ];
+}

@@ -1,0 +1,195 @@
+import { grown } from "../estate/grow";
+import { wordsIn } from "../text";
+import type { Seconds } from "../time/instant";
+import { type Act, type Part, PARTS, REMARKS } from "./act";
+import { PARTS_OF_SIDE, PARTS_WITH_PEOPLE } from "./meets";
+import { Rollup } from "./rollup";
+import type { TrailSearch } from "./search";
+import { type Asked, SpokenIndex } from "./spokenIndex";
+
+/** An act as it stands in the columns: parts by number, 0 where there is none; remarks as bits. */
+export type ActRow = Record<Part, number> & { seq: number; at: Seconds; source: string; verb: string; remarks: number };
+
+type Rows = Uint32Array<ArrayBuffer>;
+/** By number of what is spoken of: 1 where a word begins a word of it. */
+export type FlagsOfWord = (word: string) => Uint8Array;
+
+/** Acts of which one of some parts is flagged. */
+interface Condition {
+  flags: Uint8Array;
+  parts: readonly Part[];
+}
+
+const BLOCK = 1 << 15;
+
+/** Every act in columns, in the order of time; acts of one second in the order in which they came. */
+export class Trail {
+  length = 0;
+  at = new Uint32Array(0);
+  seq = new Uint32Array(0);
+  /** Verb and source together, as a number of `kinds`. */
+  kind = new Uint16Array(0);
+  remarks = new Uint8Array(0);
+  readonly parts: Record<Part, Uint32Array> = {
+    who: new Uint32Array(0),
+    item: new Uint32Array(0),
+    share: new Uint32Array(0),
+    whom: new Uint32Array(0),
+  };
+  readonly spoken = new SpokenIndex();
+  readonly kinds: { verb: string; source: string }[] = [];
+  readonly rollup = new Rollup(this);
+  private readonly kindNumbers = new Map<string, number>();
+
+  /** Takes acts in, in any order. What they speak of must stand in `spoken` already. */
+  take(acts: readonly ActRow[]) {
+    const ordered = [...acts].sort((a, b) => a.at - b.at || a.seq - b.seq);
+    this.grow(this.length + acts.length);
+    // From the end on: each goes behind all that were earlier, which for most is where it stands already.
+    let from = this.length - 1;
+    let to = this.length + ordered.length - 1;
+    for (let i = ordered.length - 1; i >= 0; i--, to--) {
+      for (; from >= 0 && this.at[from] > ordered[i].at; from--, to--) this.copy(from, to);
+      this.write(to, ordered[i]);
+    }
+    this.length += ordered.length;
+    this.rollup.changedFrom(to + 1);
+  }
+
+  /** Rows of all acts that a search finds, in the order of time. */
+  find(search: TrailSearch, flags: FlagsOfWord): Rows {
+    const { conditions, kinds, first, last } = this.compiled(search, flags);
+    const rows = new Uint32Array(last - first);
+    const count = this.narrow(rows, first, last, kinds, conditions);
+    return rows.subarray(0, count);
+  }
+
+  /**
+   * Rows of the newest that a search finds, the newest first; looked for from the end on, and no further than needed.
+   * @param before only acts before this row
+   */
+  newest(search: TrailSearch, flags: FlagsOfWord, count: number, before = this.length): number[] {
+    const { conditions, kinds, first, last } = this.compiled(search, flags);
+    const found: number[] = [];
+    const rows = new Uint32Array(BLOCK);
+    for (let end = Math.min(last, before); end > first && found.length < count; end -= BLOCK) {
+      const held = this.narrow(rows, Math.max(first, end - BLOCK), end, kinds, conditions);
+      for (let i = held - 1; i >= 0 && found.length < count; i--) found.push(rows[i]);
+    }
+    return found;
+  }
+
+  /** The first row at or after an instant. */
+  rowAt(at: Seconds): number {
+    let [low, high] = [0, this.length];
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (this.at[middle] < at) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** The row behind the last that is not newer than an act, which may itself not be here. */
+  rowBefore(at: Seconds, seq: number): number {
+    let row = this.rowAt(at);
+    while (row < this.length && this.at[row] === at && this.seq[row] < seq) row++;
+    return row;
+  }
+
+  act(row: number): Act {
+    const { verb, source } = this.kinds[this.kind[row]];
+    const parts = PARTS.map((part) => [part, this.spoken.all[this.parts[part][row]] ?? null]);
+    const remarks = REMARKS.filter((_, bit) => (this.remarks[row] >> bit) & 1);
+    return { seq: this.seq[row], at: this.at[row], source, verb, remarks, ...Object.fromEntries(parts) };
+  }
+
+  /** By kind: 1 where verb and source are among those asked for. */
+  kindsOf({ verbs, stores }: Pick<TrailSearch, "verbs" | "stores">): Uint8Array {
+    const isIn = (asked: readonly string[], value: string) => asked.length === 0 || asked.includes(value);
+    return Uint8Array.from(this.kinds, ({ verb, source }) => Number(isIn(verbs, verb) && isIn(stores, source)));
+  }
+
+  /** The rows between which a search's instants lie. */
+  range({ from, to }: Pick<TrailSearch, "from" | "to">): [first: number, last: number] {
+    const first = from === null ? 0 : this.rowAt(from);
+    return [first, Math.max(first, to === null ? this.length : this.rowAt(to))];
+  }
+
+  private compiled(search: TrailSearch, flags: FlagsOfWord) {
+    const [first, last] = this.range(search);
+    return { conditions: this.conditions(search, flags), kinds: this.kindsOf(search), first, last };
+  }
+
+  private conditions(search: TrailSearch, flags: FlagsOfWord): Condition[] {
+    const conditions: Condition[] = [];
+    const add = (asked: Asked, values: readonly (string | null)[], parts: readonly Part[]) => {
+      const given = values.filter((value) => value !== null);
+      if (given.length > 0) conditions.push({ parts, flags: this.spoken.flags(asked, given) });
+    };
+    if (search.item !== null) conditions.push({ parts: ["item"], flags: this.spoken.flagsBelow(search.item) });
+    add("share", [search.share], ["share"]);
+    add("person", [search.person], PARTS_OF_SIDE[search.side]);
+    add("label", search.labels, ["item"]);
+    add("organisation", search.organisations, PARTS_WITH_PEOPLE);
+    add("party", search.parties, PARTS_WITH_PEOPLE);
+    for (const word of wordsIn(search.words)) conditions.push({ parts: PARTS, flags: flags(word) });
+    return conditions;
+  }
+
+  /** Writes those rows of a range that meet everything; each condition goes once over those that are left. */
+  private narrow(into: Uint32Array, first: number, last: number, kinds: Uint8Array, conditions: Condition[]): number {
+    const { kind } = this;
+    let count = 0;
+    for (let row = first; row < last; row++) {
+      into[count] = row;
+      count += kinds[kind[row]];
+    }
+    for (const { flags, parts } of conditions) {
+      // Always four reads, some of them of the same column: cheaper than a loop over one to four.
+      const [a, b, c, d] = [0, 1, 2, 3].map((i) => this.parts[parts[i % parts.length]]);
+      const held = count;
+      count = 0;
+      for (let i = 0; i < held; i++) {
+        const row = into[i];
+        into[count] = row;
+        count += flags[a[row]] | flags[b[row]] | flags[c[row]] | flags[d[row]];
+      }
+    }
+    return count;
+  }
+
+  private grow(length: number) {
+    this.at = grown(this.at, length);
+    this.seq = grown(this.seq, length);
+    this.kind = grown(this.kind, length);
+    this.remarks = grown(this.remarks, length);
+    for (const part of PARTS) this.parts[part] = grown(this.parts[part], length);
+  }
+
+  private copy(from: number, to: number) {
+    for (const column of this.columns) column[to] = column[from];
+  }
+
+  private get columns() {
+    return [this.at, this.seq, this.kind, this.remarks, ...PARTS.map((part) => this.parts[part])];
+  }
+
+  private write(row: number, act: ActRow) {
+    this.at[row] = act.at;
+    this.seq[row] = act.seq;
+    this.kind[row] = this.kindNumber(act);
+    this.remarks[row] = act.remarks;
+    for (const part of PARTS) this.parts[part][row] = act[part];
+  }
+
+  private kindNumber({ verb, source }: ActRow): number {
+    const key = `${verb}\n${source}`;
+    let number = this.kindNumbers.get(key);
+    if (number === undefined) {
+      number = this.kinds.push({ verb, source }) - 1;
+      this.kindNumbers.set(key, number);
+    }
+    return number;
+  }
+}

@@ -1,0 +1,61 @@
+/** What can happen to shares and items. Each verb is exact: what it says has been done, and nothing more. */
+export const VERBS = {
+  "shared-open": "made an open link to",
+  "shared-house": "made a house link to",
+  "shared-named": "made a named link to",
+  "shared-intake": "made an intake link to",
+  granted: "gave a right to",
+  "joined-group": "was taken into a group",
+  "left-group": "was taken out of a group",
+  "recipient-added": "added a recipient to",
+  "recipient-dropped": "dropped a recipient from",
+  "expiry-set": "set an end on",
+  "expiry-removed": "took the end away from",
+  "password-set": "set a password on",
+  "password-removed": "took the password away from",
+  "role-raised": "raised what people may do with",
+  "role-lowered": "lowered what people may do with",
+  "block-set": "blocked downloading of",
+  "block-removed": "allowed downloading of",
+  "inheritance-stopped": "stopped what is shared above for",
+  "inheritance-resumed": "let what is shared above hold again for",
+  revoked: "revoked a share of",
+  opened: "opened",
+  downloaded: "downloaded",
+  refused: "was refused at",
+  "sent-in": "sent a file in to",
+  "copy-sent": "sent a copy out of",
+  created: "made",
+  renamed: "renamed",
+  moved: "moved",
+  binned: "binned",
+  restored: "restored",
+  "owner-changed": "changed the owner of",
+  "label-changed": "changed the label of",
+  /** What a store sent and nobody could read; it is kept as it came. */
+  unreadable: "did something that could not be read at",
+} as const;
+export type Verb = keyof typeof VERBS;
+
+export const VERB_NAMES = Object.keys(VERBS) as Verb[];
+
+/** Verbs by which something becomes reachable from outside that was not before. */
+export const OPENING: readonly Verb[] = ["shared-open", "shared-named", "shared-intake", "granted", "recipient-added"];
+
+/** Verbs by which data leaves: no later revoke brings back what has been taken. */
+export const TAKING: readonly Verb[] = ["downloaded", "copy-sent"];
+
+export function isVerb(verb: string): verb is Verb {
+  return Object.hasOwn(VERBS, verb);
+}
+
+/** A verb as a sentence says it; one that isn't ours as its store said it. */
+export function verbWords(verb: string): string {
+  return isVerb(verb) ? VERBS[verb] : `did “${verb}” to`;
+}
+
+/** A verb as a heading: `Shared open`. */
+export function verbTitle(verb: string): string {
+  const words = verb.replaceAll("-", " ");
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

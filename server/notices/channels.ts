@@ -1,0 +1,77 @@
+import { z } from "zod";
+import type { Db } from "../db/open";
+import { seal, unseal } from "../secrets";
+
+/** Where messages go out: nothing does before it is set. */
+const schema = z.object({
+  mail: z
+    .object({
+      host: z.string().min(1).max(200),
+      port: z.int().min(1).max(65_535),
+      /** TLS from the first byte; otherwise it is taken up where the server offers it. */
+      secure: z.boolean(),
+      user: z.string().max(200),
+      password: z.string().max(500),
+      from: z.email(),
+    })
+    .nullable(),
+  webhook: z
+    .object({
+      url: z.url({ protocol: /^https?$/, error: "is not an address such as https://hooks.home.example/latch" }),
+      /** By the Standard Webhooks scheme: `whsec_` and at least 24 bytes in base64. */
+      secret: z
+        .string()
+        .regex(/^whsec_[A-Za-z0-9+/]{32,}={0,2}$/, { error: "is not a secret such as whsec_… of 24 bytes or more" }),
+    })
+    .nullable(),
+  syslog: z
+    .discriminatedUnion("to", [
+      z.object({ to: z.literal("file"), path: z.string().min(1).max(500) }),
+      z.object({ to: z.literal("udp"), port: z.int().min(1).max(65_535) }),
+    ])
+    .nullable(),
+});
+export type Channels = z.infer<typeof schema>;
+
+/** A secret that is sent back as it was shown is kept as it was. */
+export const UNCHANGED = "unchanged";
+const changeSchema = schema.partial();
+export { changeSchema as channelsSchema };
+
+const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
+/** These belong to nobody: they are the application's own. */
+const ROW = { person: "", name: "channels" };
+
+export async function channelsOf(db: Db): Promise<Channels> {
+  const row = await db
+    .selectFrom("setting")
+    .select("body")
+    .where("person", "=", ROW.person)
+    .where("name", "=", ROW.name)
+    .executeTakeFirst();
+  return row ? schema.parse(JSON.parse(unseal(row.body))) : NOTHING;
+}
+
+/** Changes some of them; kept sealed, since secrets stand in them. */
+export async function setChannels(db: Db, changes: Partial<Channels>) {
+  const before = await channelsOf(db);
+  const next = { ...before, ...changes };
+  if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";
+  if (changes.webhook && changes.webhook.secret === UNCHANGED && before.webhook)
+    next.webhook = { ...changes.webhook, secret: before.webhook.secret };
+  const body = seal(JSON.stringify(schema.parse(next)));
+  await db
+    .insertInto("setting")
+    .values({ ...ROW, body })
+    .onConflict((conflict) => conflict.columns(["person", "name"]).doUpdateSet({ body }))
+    .execute();
+}
+
+/** What may be shown of them: no secret. */
+export function shown({ mail, webhook, syslog }: Channels) {
+  return {
+    mail: mail && { ...mail, password: mail.password === "" ? "" : UNCHANGED },
+    webhook: webhook && { url: webhook.url },
+    syslog,
+  };
+}

@@ -1,0 +1,109 @@
+import type { Selectable } from "kysely";
+import { DAY, HOUR, type Seconds } from "@/core/time/instant";
+import { nowSeconds } from "../clock";
+import { type Db, writing } from "../db/open";
+import type { NoticeTable } from "../db/schema";
+import { type Channels, channelsOf } from "./channels";
+import type { Message } from "./message";
+import { SENDING } from "./sending";
+
+/** After so long without success a message is set aside, and the Desk says so. */
+const GIVE_UP_AFTER_S = DAY;
+const FIRST_PAUSE_S = 10;
+const LONGEST_PAUSE_S = HOUR;
+const MOST_AT_ONCE = 100;
+
+type Notice = Selectable<NoticeTable>;
+
+/** Sends what is due. What fails is tried again later, less and less often, and set aside after a day. */
+export async function sendDue(db: Db): Promise<void> {
+  const now = nowSeconds();
+  const due = await db
+    .selectFrom("notice")
+    .selectAll()
+    .where("state", "in", ["waiting", "held"])
+    .where("next_at", "<=", now)
+    .orderBy("next_at")
+    .orderBy("id")
+    .limit(MOST_AT_ONCE)
+    .execute();
+  if (due.length === 0) return;
+  const channels = await channelsOf(db);
+  for (const together of messagesOf(due)) await send(db, channels, together, now);
+}
+
+/** Lets a digest go out now. @returns how many alerts are in it */
+export async function releaseHeld(db: Db, watch: string): Promise<number> {
+  const { numUpdatedRows } = await db
+    .updateTable("notice")
+    .set({ due_at: nowSeconds(), next_at: nowSeconds() })
+    .where("watch_id", "=", watch)
+    .where("state", "=", "held")
+    .executeTakeFirst();
+  return Number(numUpdatedRows);
+}
+
+/** Held ones of one watch that go to one place are one message; each other is one of its own. */
+function messagesOf(due: readonly Notice[]): Notice[][] {
+  const digests = new Map<string, Notice[]>();
+  for (const one of due) {
+    const key = one.state === "held" ? [one.watch_id, one.channel, one.target].join("\n") : String(one.id);
+    digests.set(key, [...(digests.get(key) ?? []), one]);
+  }
+  return [...digests.values()];
+}
+
+async function send(db: Db, channels: Channels, notices: readonly Notice[], now: Seconds) {
+  const [{ channel, target }] = notices;
+  let error: string | null = null;
+  try {
+    await SENDING[channel](channels, target, await messageOf(db, notices));
+  } catch (failure) {
+    error = (failure as Error).message;
+  }
+  // A crash just here sends it twice: it is better told twice than not at all.
+  await writing(db, async (within) => {
+    for (const one of notices)
+      await within
+        .updateTable("notice")
+        .set(after(one, error, now))
+        .where("id", "=", one.id)
+        .execute();
+  });
+}
+
+/** What becomes of a message that was sent, or failed. */
+function after(notice: Notice, error: string | null, now: Seconds) {
+  if (error === null) return { state: "sent" as const, sent_at: now, error: null };
+  const tries = notice.tries + 1;
+  const pause = Math.min(FIRST_PAUSE_S * 2 ** (tries - 1), LONGEST_PAUSE_S);
+  if (now - notice.due_at >= GIVE_UP_AFTER_S) return { state: "aside" as const, tries, error };
+  return { tries, error, next_at: now + pause };
+}
+
+async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {
+  const alerts = await db
+    .selectFrom("alert")
+    .leftJoin("watch", "watch.id", "alert.watch_id")
+    .select(["alert.id", "alert.severity", "alert.words", "alert.last_at", "alert.count", "watch.name"])
+    .where(
+      "alert.id",
+      "in",
+      notices.map(({ alert_id }) => alert_id),
+    )
+    .orderBy("alert.id")
+    .execute();
+  return {
+    isDigest: notices[0].state === "held",
+    alerts: alerts.map(({ id, severity, words, last_at, count, name }) => {
+      return { id, severity, words, at: last_at, count, watch: name ?? "a watch that was dropped" };
+    }),
+  };
+}
+
+const shared = globalThis as { latchSending?: Promise<void> };
+
+/** Sends what is due, one after the other: a second call while one goes on joins it. */
+export function sendNow(db: Db): Promise<void> {
+  return (shared.latchSending ??= sendDue(db).finally(() => delete shared.latchSending));
+}

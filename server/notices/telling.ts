@@ -1,0 +1,54 @@
+import { DAY, type Seconds } from "@/core/time/instant";
+import { dayBegan, whenToTell } from "@/core/trail/telling";
+import type { Channel, Watch } from "@/core/trail/watch";
+import { nowSeconds } from "../clock";
+import type { Db } from "../db/open";
+
+/** What is older is no news: it stands on the Desk, and nobody is written to. */
+const NEWS_FOR_S = DAY;
+
+/** Puts down who is to be told of an alert, by what, and when. Within the same `writing` as the alert itself. */
+export async function tell(db: Db, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
+  const now = nowSeconds();
+  if (at < now - NEWS_FOR_S) return;
+  for (const [channel, target] of targetsOf(watch)) {
+    const when = whenToTell(watch, now, await toldToday(db, id, channel, target, dayBegan(watch.zone, now)));
+    await db
+      .insertInto("notice")
+      .values({
+        watch_id: id,
+        alert_id: alert,
+        channel,
+        target,
+        state: when.digest ? "held" : "waiting",
+        made_at: now,
+        due_at: when.digest ? when.at : now,
+        next_at: when.digest ? when.at : now,
+        sent_at: null,
+        error: null,
+      })
+      .execute();
+  }
+}
+
+/** The webhook and the log have one place each, which the settings name. */
+function targetsOf({ mail, webhook, syslog }: Watch): [Channel, string][] {
+  return [
+    ...mail.map((address): [Channel, string] => ["mail", address]),
+    ...(webhook ? ([["webhook", ""]] as [Channel, string][]) : []),
+    ...(syslog ? ([["syslog", ""]] as [Channel, string][]) : []),
+  ];
+}
+
+async function toldToday(db: Db, watch: string, channel: Channel, target: string, since: Seconds): Promise<number> {
+  const { count } = await db
+    .selectFrom("notice")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .where("watch_id", "=", watch)
+    .where("channel", "=", channel)
+    .where("target", "=", target)
+    .where("state", "!=", "held")
+    .where("made_at", ">=", since)
+    .executeTakeFirstOrThrow();
+  return Number(count);
+}

@@ -1,0 +1,166 @@
+import canonicalize from "canonicalize";
+import { sql } from "kysely";
+import { type EventRecord, recordSchemas } from "@/core/estate/records";
+import { seconds, type Seconds } from "@/core/time/instant";
+import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/act";
+import { isVerb } from "@/core/trail/verbs";
+import { wordsOf } from "@/core/trail/meets";
+import { nowText } from "../clock";
+import type { Db } from "../db/open";
+import { raise } from "./raising";
+import { Speaking, type SpokenOf } from "./speaking";
+
+/** What came of taking acts in. */
+export interface Taken {
+  taken: number;
+  /** Told before in the same words: nothing to keep. */
+  known: number;
+  /** Told before in other words: what was told now is kept beside it. */
+  again: number;
+  alerts: number;
+}
+
+const NOTHING_SPOKEN_OF: SpokenOf = { parts: { who: null, item: null, share: null, whom: null }, isUnknown: false };
+
+interface Told {
+  key: string;
+  at: string;
+  verb: string;
+  body: string;
+  event: EventRecord | null;
+}
+
+/**
+ * Keeps acts for good, with what they speak of at that time, and lets the watches look at each once. To be called
+ * within one `writing`, together with the cursor that says how far the reading came: so a reading that is killed
+ * neither loses an act, nor counts one twice, nor misses or repeats an alert.
+ *
+ * @param source the store that tells of them, or `file`
+ * @param events as they came; what can't be read is kept as it is
+ */
+export async function takeActs(db: Db, source: string, events: readonly unknown[]): Promise<Taken> {
+  const told = await withoutKnown(db, source, events.map(toldFrom));
+  const acts = await readActs(db, source, told.fresh);
+  const numbers = await numbersOf(db, acts);
+  const rows = acts.map((act, i) => {
+    const { key, body } = told.fresh[i];
+    const bits = act.remarks.reduce((sum, remark) => sum | (1 << REMARKS.indexOf(remark)), 0);
+    const parts = PARTS.map((part) => (act[part] === null ? 0 : numbers.get(act[part])));
+    return [act.seq, act.at, key, act.verb, ...parts, bits, body];
+  });
+  await sql`insert into act (seq, at, source, key, verb, who, item, share, whom, remarks, body)
+    select value ->> 0, value ->> 1, ${source}, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
+      value ->> 7, value ->> 8, value ->> 9 from json_each(${JSON.stringify(rows)})`.execute(db);
+  const alerts = await raise(db, acts);
+  return { taken: acts.length, known: told.known, again: told.again, alerts };
+}
+
+function toldFrom(raw: unknown): Told {
+  const parsed = recordSchemas.event.safeParse(raw);
+  const body = JSON.stringify(raw) ?? "null";
+  if (parsed.success) {
+    const { id, at, verb } = parsed.data;
+    return { key: id, at, verb, body, event: parsed.data };
+  }
+  const { id, at } = Object(raw) as { id?: unknown; at?: unknown };
+  // Without an id it is told from others by all that it says.
+  const key = typeof id === "string" && id !== "" ? id : body;
+  const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
+  return { key, at: isTime ? at : nowText(), verb: "unreadable", body, event: null };
+}
+
+/** Leaves out what is known; what is told again in other words is kept apart, and not counted. */
+async function withoutKnown(db: Db, source: string, told: readonly Told[]) {
+  const { rows } = await sql<{ key: string; body: string }>`select key, body from act where source = ${source}
+    and key in (select value from json_each(${JSON.stringify(told.map(({ key }) => key))}))`.execute(db);
+  const bodies = new Map(rows.map(({ key, body }) => [key, body]));
+  const fresh: Told[] = [];
+  let [known, again] = [0, 0];
+  for (const one of told) {
+    const before = bodies.get(one.key);
+    if (before === undefined) fresh.push(one);
+    else if (same(before, one.body)) known++;
+    else {
+      again++;
+      await db.insertInto("act_again").values({ source, key: one.key, told_at: nowText(), body: one.body }).execute();
+    }
+    bodies.set(one.key, before ?? one.body);
+  }
+  return { fresh, known, again };
+}
+
+function same(a: string, b: string): boolean {
+  return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
+}
+
+async function readActs(db: Db, source: string, told: readonly Told[]): Promise<Act[]> {
+  const speaking = await speakingNow(db);
+  const last = await db.selectFrom("act").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
+  let seq = last?.seq ?? 0;
+  let latest = await latestOf(db, source);
+  const acts: Act[] = [];
+  for (const { at: text, verb, event } of told) {
+    const at = seconds(text);
+    const { parts, isUnknown } = event ? await speaking.of(event) : NOTHING_SPOKEN_OF;
+    const holds: Record<Remark, boolean> = {
+      "unknown-verb": !isVerb(verb),
+      "unknown-thing": isUnknown,
+      late: at < latest,
+      unreadable: event === null,
+    };
+    acts.push({ seq: ++seq, at, source, verb, remarks: REMARKS.filter((remark) => holds[remark]), ...parts });
+    latest = Math.max(latest, at);
+  }
+  return acts;
+}
+
+/** When the last act was that a source told of. */
+async function latestOf(db: Db, source: string): Promise<Seconds> {
+  const last = await db
+    .selectFrom("act")
+    .select("at")
+    .where("source", "=", source)
+    .orderBy("seq", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return last?.at ?? 0;
+}
+
+const shared = globalThis as { latchSpeaking?: { db: Db; fact: number; speaking: Speaking } };
+
+/** What has been looked up for earlier acts holds as long as no fact has come. */
+async function speakingNow(db: Db): Promise<Speaking> {
+  const newest = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("id"))
+    .executeTakeFirst();
+  const fact = Number(newest?.id ?? 0);
+  const known = shared.latchSpeaking;
+  if (known?.db !== db || known.fact !== fact) shared.latchSpeaking = { db, fact, speaking: await Speaking.about(db) };
+  return shared.latchSpeaking!.speaking;
+}
+
+/** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
+async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, number>> {
+  const spoken = new Map<string, Spoken[]>();
+  for (const one of new Set(acts.flatMap((act) => PARTS.flatMap((part) => act[part] ?? [])))) {
+    const body = JSON.stringify(one);
+    spoken.set(body, [...(spoken.get(body) ?? []), one]);
+  }
+  const bodies = [...spoken.keys()];
+  const known = async () =>
+    await sql<{ id: number; body: string }>`select id, body from spoken
+      where body in (select value from json_each(${JSON.stringify(bodies)}))`.execute(db);
+  const before = new Set((await known()).rows.map(({ body }) => body));
+  const fresh = bodies.filter((body) => !before.has(body));
+  await sql`insert into spoken (body) select value from json_each(${JSON.stringify(fresh)})`.execute(db);
+  const numbers = new Map<Spoken, number>();
+  const words: [number, string][] = [];
+  for (const { id, body } of (await known()).rows) {
+    for (const one of spoken.get(body)!) numbers.set(one, id);
+    if (!before.has(body)) words.push([id, wordsOf(spoken.get(body)![0]).join(" ")]);
+  }
+  await sql`insert into spoken_words (rowid, words)
+    select value ->> 0, value ->> 1 from json_each(${JSON.stringify(words)})`.execute(db);
+  return numbers;
+}

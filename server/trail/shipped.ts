@@ -1,0 +1,54 @@
+import { LABELS } from "@/core/estate/records";
+import { PARTIES } from "@/core/trail/act";
+import { NOTHING_ASKED } from "@/core/trail/search";
+import { OPENING, TAKING } from "@/core/trail/verbs";
+import { type ActWatch, type Watch, watchSchema } from "@/core/trail/watch";
+import { HOUR, type Seconds } from "@/core/time/instant";
+import { type Db, writing } from "../db/open";
+import { keepWatch, watches } from "./watches";
+
+type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;
+type Shipped = Record<string, (told: Told & Pick<Watch, "mostADay" | "quiet">) => Watch>;
+
+const SENSITIVE = LABELS.filter((label) => label === "confidential" || label === "restricted");
+
+function onActs(severity: Watch["severity"], search: Partial<ActWatch["search"]>, many: ActWatch["many"] = null) {
+  const asked = { ...NOTHING_ASKED, from: null, to: null, ...search };
+  return (told: Parameters<Shipped[string]>[0]): Watch => ({ kind: "acts", search: asked, many, severity, ...told });
+}
+
+/** A set to begin with; each can be changed or dropped. The numbers are common practice, no source. */
+const SHIPPED: Shipped = {
+  "Open link to something sensitive": onActs("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
+  "Shared with a denied party": onActs("urgent", { verbs: [...OPENING], parties: ["denied"] }),
+  "Shared with a personal mailbox": onActs("high", { verbs: [...OPENING], parties: ["personal"] }),
+  "Copy sent out": onActs("high", { verbs: ["copy-sent"], labels: SENSITIVE }),
+  "A latch taken off": onActs("high", {
+    verbs: ["expiry-removed", "password-removed", "block-removed", "role-raised"],
+  }),
+  "Many downloads by one outsider": onActs(
+    "high",
+    { verbs: [...TAKING], parties: [...PARTIES], side: "actor" },
+    { moreThan: 20, seconds: HOUR, by: "person" },
+  ),
+  "Refused again and again": onActs("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
+  "Not opened in a fortnight": (told) => ({ kind: "not-opened", days: 14, severity: "low", ...told }),
+  "Nothing sent in": (told) => ({ kind: "nothing-sent-in", severity: "low", ...told }),
+};
+
+/**
+ * Keeps the shipped watches that are not there yet, switched on.
+ * @param since acts from this instant on raise alerts
+ * @returns how many are new
+ */
+export async function keepShipped(db: Db, actor: string, told: Told, since: Seconds): Promise<number> {
+  const known = new Set((await watches(db)).map(({ name }) => name));
+  const fresh = Object.entries(SHIPPED).filter(([name]) => !known.has(name));
+  await writing(db, async (within) => {
+    for (const [name, make] of fresh) {
+      const watch = watchSchema.parse(make({ ...told, mostADay: 20, quiet: null }));
+      await keepWatch(within, actor, { name, watch, isOn: true, since });
+    }
+  });
+  return fresh.length;
+}

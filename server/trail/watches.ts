@@ -1,0 +1,61 @@
+import { v7 as uuid } from "uuid";
+import { type Watch, watchSchema } from "@/core/trail/watch";
+import type { Seconds } from "@/core/time/instant";
+import { nowSeconds, nowText } from "../clock";
+import type { Db } from "../db/open";
+import type { WatchTable } from "../db/schema";
+import { appendWithin } from "../ledger/ledger";
+
+export interface KeptWatch {
+  id: string;
+  name: string;
+  watch: Watch;
+  isOn: boolean;
+  /** Acts before it raise nothing. */
+  since: Seconds;
+  madeBy: string;
+}
+
+export async function watches(db: Db): Promise<KeptWatch[]> {
+  return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(keptFrom);
+}
+
+export async function watchesOn(db: Db): Promise<KeptWatch[]> {
+  return (await db.selectFrom("watch").selectAll().where("is_on", "=", 1).orderBy("id").execute()).map(keptFrom);
+}
+
+function keptFrom({ id, name, body, is_on, since, made_by }: WatchTable): KeptWatch {
+  return { id, name, watch: watchSchema.parse(JSON.parse(body)), isOn: is_on === 1, since, madeBy: made_by };
+}
+
+/** Keeps a watch, new or changed. One that is switched on looks at what comes from then on. */
+export async function keepWatch(
+  db: Db,
+  actor: string,
+  given: { id?: string; name: string; watch: Watch; isOn: boolean; since?: Seconds },
+): Promise<string> {
+  const before = given.id === undefined ? undefined : (await watches(db)).find(({ id }) => id === given.id);
+  const id = before?.id ?? uuid();
+  const since = before?.isOn && given.isOn ? before.since : (given.since ?? nowSeconds());
+  const row = { name: given.name, body: JSON.stringify(given.watch), is_on: Number(given.isOn), since };
+  await db
+    .insertInto("watch")
+    .values({ id, ...row, made_by: actor, made_at: nowText() })
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+    .execute();
+  await appendWithin(db, actor, before ? "watch.changed" : "watch.made", {
+    watch: given.name,
+    on: given.isOn,
+    severity: given.watch.severity,
+  });
+  return id;
+}
+
+/** Ends a watch. Its alerts stay. @returns whether there was one */
+export async function dropWatch(db: Db, actor: string, id: string): Promise<boolean> {
+  const gone = await db.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
+  if (!gone) return false;
+  await db.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
+  await appendWithin(db, actor, "watch.dropped", { watch: gone.name });
+  return true;
+}
