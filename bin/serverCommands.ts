@@ -8,6 +8,20 @@ interface ConnectOptions {
   url: string;
 }
 
+interface MailOptions {
+  host: string;
+  port: number;
+  from: string;
+  user: string;
+  secure?: boolean;
+}
+
+interface WatchesOptions {
+  tell?: string;
+  zone: string;
+  days: number;
+}
+
 interface PersonOptions {
   name: string;
   role: "administrator" | "auditor" | "owner";
@@ -31,7 +45,27 @@ export function addServerCommands(program: Command) {
     .requiredOption("--name <name>", "what people call it")
     .requiredOption("--url <url>", "where it is")
     .action(connectStore);
-  program.command("read").description("reads what changed in every connected store").action(readAll);
+  program
+    .command("read")
+    .description("reads what changed in every connected store")
+    .option("--without-acts", "leaves what happened there to a later reading")
+    .action(({ withoutActs }: { withoutActs?: boolean }) => readAll(withoutActs ?? false));
+  program
+    .command("set-mail")
+    .description("says by which server mail goes out; its password comes from LATCH_SMTP_PASSWORD")
+    .requiredOption("--host <host>", "the server")
+    .requiredOption("--port <port>", "its port", Number)
+    .requiredOption("--from <email>", "from whom mail comes")
+    .option("--secure", "TLS from the first byte")
+    .option("--user <name>", "who signs in there", "")
+    .action(setMail);
+  program
+    .command("add-watches")
+    .description("adds the ready-made watches that are not there yet, switched on")
+    .option("--tell <email>", "who gets a mail")
+    .option("--zone <zone>", "by whose clocks a day begins", "UTC")
+    .option("--days <days>", "so many past days raise alerts too", Number, 0)
+    .action(addWatches);
   program
     .command("add-person <email>")
     .description("makes somebody who can sign in; the password comes from LATCH_NEW_PASSWORD")
@@ -88,15 +122,16 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
   await connect(await database(), { id, name, url: url.replace(/\/$/, ""), key });
 }
 
-async function readAll() {
+async function readAll(withoutActs: boolean) {
   const [{ database }, { readStores }] = await Promise.all([
     import("../server/db/open"),
     import("../server/reading/read"),
   ]);
-  const results = await readStores(await database(), ({ store, records }) =>
-    console.error(`${store}: ${records} records`),
-  );
-  for (const { store, changed, error } of results) console.log(`${store}: ${error ?? `${changed} new or changed`}`);
+  const tell = ({ store, records }: { store: string; records: number }) =>
+    console.error(`${store}: ${records} records`);
+  const results = await readStores(await database(), tell, { withActs: !withoutActs });
+  for (const { store, changed, acts, error } of results)
+    console.log(`${store}: ${error ?? `${changed} new or changed, ${acts} acts`}`);
   if (results.some((one) => one.error)) throw new Refusal(1, "not every store could be read");
 }
 
@@ -105,4 +140,26 @@ async function addSignIn(email: string, { name, role }: PersonOptions) {
   const parsed = people.newPersonSchema.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
   await people.addPerson(await database(), parsed.data, role, "command line");
+}
+
+async function setMail({ host, port, from, user, secure = false }: MailOptions) {
+  const [{ database }, { channelsSchema, setChannels }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/notices/channels"),
+  ]);
+  const password = process.env.LATCH_SMTP_PASSWORD ?? "";
+  const parsed = channelsSchema.safeParse({ mail: { host, port, from, user, secure, password } });
+  if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
+  await setChannels(await database(), parsed.data);
+}
+
+async function addWatches({ tell, zone, days }: WatchesOptions) {
+  const [{ database }, { keepShipped }, { nowSeconds }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/trail/shipped"),
+    import("../server/clock"),
+  ]);
+  const told = { mail: tell ? [tell] : [], webhook: false, syslog: false, zone };
+  const kept = await keepShipped(await database(), "command line", told, nowSeconds() - days * 86_400);
+  console.log(`${kept} watches added.`);
 }

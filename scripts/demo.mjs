@@ -86,8 +86,12 @@ function fillDatabase() {
   for (const [name, words] of Object.entries(STORES))
     latch(["connect", name, "--name", words, "--url", storeUrl(name)], { LATCH_STORE_KEY: keys[name] });
   console.log("Reading the stores for the first time.");
-  latch(["read"]);
+  latch(["read", "--without-acts"]);
   latch(["import", join(data, "seed", "house.jsonl")]);
+  const [{ email: tell }] = PEOPLE;
+  latch(["set-mail", "--host", "127.0.0.1", "--port", env.LATCH_SMTP_PORT, "--from", "latch@wrenmoor.example"]);
+  latch(["add-watches", "--tell", tell, "--zone", "Europe/Lisbon", "--days", "7"]);
+  latch(["read"]);
   for (const { email, name, role } of PEOPLE)
     latch(["add-person", email, "--name", name, "--role", role], { LATCH_NEW_PASSWORD: PASSWORD });
   writeFileSync(marker, JSON.stringify({ ports, keys }), { mode: 0o600 });

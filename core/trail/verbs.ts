@@ -37,8 +37,6 @@ export const VERBS = {
 } as const;
 export type Verb = keyof typeof VERBS;
 
-export const VERB_NAMES = Object.keys(VERBS) as Verb[];
-
 /** Verbs by which something becomes reachable from outside that was not before. */
 export const OPENING: readonly Verb[] = ["shared-open", "shared-named", "shared-intake", "granted", "recipient-added"];
 

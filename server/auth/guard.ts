@@ -73,7 +73,7 @@ export function guarded<P = Record<never, never>>(
   };
 }
 
-function checkOrigin(request: Request) {
+export function checkOrigin(request: Request) {
   const origin = request.headers.get("origin");
   if (origin !== new URL(settings().url).origin)
     throw new RequestError(403, "This request did not come from this application.");

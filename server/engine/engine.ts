@@ -7,6 +7,7 @@ import { previewOf } from "@/core/dockets/preview";
 import { subjectWords } from "@/core/dockets/subject";
 import { verdictOn } from "@/core/dockets/verdict";
 import { normaliseDomain } from "@/core/estate/address";
+import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/register/detail";
 import type { Seconds } from "@/core/time/instant";
 import { Book } from "./book";
@@ -78,6 +79,10 @@ export class Engine implements Answers {
 
   csv(asked: Asked<"csv">, t: Seconds) {
     return this.book.csv(asked, t);
+  }
+
+  async tightness(_: Asked<"tightness">, t: Seconds) {
+    return tightnessOf(await this.book.at(t));
   }
 
   counts({ queries }: Asked<"counts">, t: Seconds) {

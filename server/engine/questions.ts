@@ -13,6 +13,7 @@ import type { PublicShare } from "@/core/register/publicList";
 import type { RegisterRow } from "@/core/register/row";
 import type { ShareRecord } from "@/core/estate/records";
 import type { ShareDetail } from "@/core/register/detail";
+import type { Tightness } from "@/core/register/tightness";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
 import type { ActsAsked, ActsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
@@ -40,6 +41,7 @@ export interface Questions extends TrailQuestions {
   some: [{ query: string; order: Order; behind?: string; count: number }, RegisterRow[]];
   /** The same as lines of CSV; the last share's id where more may follow. */
   csv: [{ query: string; order: Order; behind?: string; count: number }, { lines: string; last?: string }];
+  tightness: [Record<never, never>, Tightness[]];
   /** How many shares each query finds. */
   counts: [{ queries: string[] }, number[]];
   funnel: [{ query: string }, Funnel];

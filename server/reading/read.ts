@@ -30,11 +30,12 @@ export interface ReadingResult {
 export async function readStores(
   db: Db,
   progress: (step: ReadingProgress) => void = () => {},
+  { withActs = true } = {},
 ): Promise<ReadingResult[]> {
   const results: ReadingResult[] = [];
   for (const connection of await connections(db)) results.push(await readStore(db, connection, progress));
   // Acts speak of things of all stores: they are read when those are known.
-  for (const result of results) if (!result.error) await readActsOf(db, result);
+  for (const result of results) if (withActs && !result.error) await readActsOf(db, result);
   return results;
 }
 

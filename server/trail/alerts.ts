@@ -107,3 +107,13 @@ export function assign(db: Db, actor: string, id: number, to: string | null): Pr
     return true;
   });
 }
+
+/** How many alerts nobody has looked at. */
+export async function newAlerts(db: Db): Promise<number> {
+  const { count } = await db
+    .selectFrom("alert")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .where("state", "=", "new")
+    .executeTakeFirstOrThrow();
+  return Number(count);
+}

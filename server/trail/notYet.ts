@@ -1,3 +1,4 @@
+import type { KeptWatch } from "@/core/trail/keptWatch";
 import { sql } from "kysely";
 import type { LinkRecord } from "@/core/estate/records";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
@@ -5,7 +6,7 @@ import type { Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
 import { newAlert } from "./raising";
-import { type KeptWatch, watchesOn } from "./watches";
+import { watchesOn } from "./watches";
 
 interface NamedLink {
   link: LinkRecord;

@@ -1,3 +1,4 @@
+import type { KeptWatch } from "@/core/trail/keptWatch";
 import { actWords } from "@/core/trail/sentence";
 import type { Act } from "@/core/trail/act";
 import type { Seconds } from "@/core/time/instant";
@@ -6,7 +7,7 @@ import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
 import { nowText } from "../clock";
 import type { Db } from "../db/open";
 import { tell } from "../notices/telling";
-import { type KeptWatch, watchesOn } from "./watches";
+import { watchesOn } from "./watches";
 
 type OnActs = KeptWatch & { watch: ActWatch };
 

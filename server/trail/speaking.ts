@@ -97,7 +97,8 @@ export class Speaking {
 
   private outsiders(addresses: readonly string[]): Pick<Spoken, "organisations" | "parties"> {
     const domains = addresses.map(domainOf).filter((domain) => !isHomeDomain(domain, this.homeDomains));
-    if (domains.length === 0) return {};
+    // Before anybody has said what is home, nobody is outside.
+    if (domains.length === 0 || this.homeDomains.length === 0) return {};
     const parties = domains.map(
       (one): Party => this.stances.get(organisationOf(one)) ?? this.stances.get(one) ?? "other",
     );

@@ -1,20 +1,11 @@
 import { v7 as uuid } from "uuid";
+import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";
 import type { Db } from "../db/open";
 import type { WatchTable } from "../db/schema";
 import { appendWithin } from "../ledger/ledger";
-
-export interface KeptWatch {
-  id: string;
-  name: string;
-  watch: Watch;
-  isOn: boolean;
-  /** Acts before it raise nothing. */
-  since: Seconds;
-  madeBy: string;
-}
 
 export async function watches(db: Db): Promise<KeptWatch[]> {
   return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(keptFrom);
@@ -58,4 +49,27 @@ export async function dropWatch(db: Db, actor: string, id: string): Promise<bool
   await db.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
   await appendWithin(db, actor, "watch.dropped", { watch: gone.name });
   return true;
+}
+
+/** Watches with what became of them: alerts that are not settled, messages held for a digest, and those set aside. */
+export async function watchList(db: Db): Promise<WatchLine[]> {
+  const open = await counted(db, "alert", ["new", "seen"]);
+  const held = await counted(db, "notice", ["held"]);
+  const aside = await counted(db, "notice", ["aside"]);
+  return (await watches(db)).map((kept) => ({
+    ...kept,
+    open: open.get(kept.id) ?? 0,
+    held: held.get(kept.id) ?? 0,
+    aside: aside.get(kept.id) ?? 0,
+  }));
+}
+
+async function counted(db: Db, table: "alert" | "notice", states: string[]): Promise<Map<string, number>> {
+  const rows = await db
+    .selectFrom(table as "notice")
+    .select((eb) => ["watch_id", eb.fn.countAll<number>().as("count")])
+    .where("state", "in", states as "held"[])
+    .groupBy("watch_id")
+    .execute();
+  return new Map(rows.map(({ watch_id, count }) => [watch_id, Number(count)]));
 }

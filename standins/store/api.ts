@@ -6,6 +6,7 @@ import { normaliseAddress } from "../../core/estate/address";
 import type { EstateRecord, GrantRecord, ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { applyOnce, changeSchema } from "./changes";
 import type { StoreDatabase } from "./database";
+import { madeSchema, makeLink } from "./making";
 import { Faults, faultSchema } from "./faults";
 import { RequestRate } from "./requestRate";
 
@@ -73,6 +74,15 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
   api.get("/groups/:id/membership", (c) => {
     const ids = new Set(db.peopleAt(normaliseAddress(c.req.query("address") ?? "")));
     return c.json({ isMember: db.membersOf(c.req.param("id")).some(({ memberId }) => ids.has(memberId)) });
+  });
+
+  /** What a person of the house does in the store themselves: here so that it can be seen to be noticed. */
+  api.post("/shares", async (c) => {
+    const parsed = madeSchema.safeParse(await c.req.json());
+    if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
+    if (!db.get<ItemRecord>("item", parsed.data.itemId))
+      return c.json({ error: `There is no item ${parsed.data.itemId}.` }, 404);
+    return c.json(withFullAddress(makeLink(db, parsed.data), origin));
   });
 
   api.post("/changes", async (c) => {

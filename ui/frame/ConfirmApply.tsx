@@ -1,6 +1,7 @@
 "use client";
 
 import { AlertDialog } from "radix-ui";
+import { useEffect, useState } from "react";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
 import { Button } from "../parts/Button";
@@ -10,9 +11,20 @@ import { countWords } from "../parts/words";
 export function ConfirmApply({ preview, count, apply }: { preview: Preview; count: number; apply: () => void }) {
   const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
   const label = `Apply ${countWords(count, "change")}`;
+  const [isOpen, setOpen] = useState(false);
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) setOpen(true);
+    };
+    window.addEventListener("keydown", onKeyDown);
+    return () => window.removeEventListener("keydown", onKeyDown);
+  }, []);
   return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger className="h-7 rounded-[3px] bg-band-act px-3.5 font-semibold whitespace-nowrap text-band-on-act">
+    <AlertDialog.Root open={isOpen} onOpenChange={setOpen}>
+      <AlertDialog.Trigger
+        title="Ctrl and Enter"
+        className="h-7 rounded-[3px] bg-band-act px-3.5 font-semibold whitespace-nowrap text-band-on-act"
+      >
         {label}
       </AlertDialog.Trigger>
       <AlertDialog.Portal>

@@ -7,7 +7,7 @@ import type { Facet, FacetName } from "@/core/query/facets";
 import type { Term } from "@/core/query/query";
 import { asOf } from "../frame/viewer";
 import { api } from "../parts/api";
-import { FacetLine } from "./Funnel";
+import { FacetLine } from "../parts/FacetLine";
 
 interface Props {
   title: string;

@@ -1,0 +1,7 @@
+import { guarded, queryOf } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+import { placeQuery, searchOf } from "../asked";
+
+export const GET = guarded("read", ({ request }) =>
+  engine().ask("actGroups", { search: searchOf(request), ...queryOf(request, placeQuery) }),
+);

@@ -1,0 +1,8 @@
+import { guarded, queryOf } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+import { placeQuery, searchOf } from "./asked";
+
+export const GET = guarded("read", ({ request }) => {
+  const { count, before } = queryOf(request, placeQuery);
+  return engine().ask("acts", { search: searchOf(request), before, count });
+});

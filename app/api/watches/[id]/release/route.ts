@@ -1,0 +1,9 @@
+import { guarded } from "@/server/auth/guard";
+import { releaseHeld, sendNow } from "@/server/notices/outbox";
+
+/** Lets what a watch holds back go out now, in one digest for each who is told. */
+export const POST = guarded<{ id: string }>("change", async ({ db, params }) => {
+  const released = await releaseHeld(db, params.id);
+  await sendNow(db);
+  return { released };
+});

@@ -1,0 +1,129 @@
+import type { Desk, DeskLine } from "@/core/desk";
+import { countWords, dayWords } from "@/core/register/words";
+import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import { nowSeconds } from "./clock";
+import type { Db } from "./db/open";
+import { engine } from "./engine/client";
+import { lookedAtDesk } from "./looks";
+import { connections } from "./stores/connections";
+import { alerts } from "./trail/alerts";
+
+const MOST_ALERTS = 12;
+const ENDS_SOON_S = 14 * DAY;
+
+/** What wants attention, for one person, the most urgent first; noted is that they look. */
+export async function deskFor(db: Db, person: string): Promise<Desk> {
+  const lookedBefore = await lookedAtDesk(db, person);
+  const open = await alerts(db, ["new", "seen"]);
+  const lines = [
+    ...(await troubles(db)),
+    ...(await dockets(db)),
+    ...(await shares(lookedBefore)),
+    ...(await waivers(db, nowSeconds())),
+  ];
+  const more: DeskLine[] =
+    open.length > MOST_ALERTS
+      ? [
+          {
+            words: `${countWords(open.length - MOST_ALERTS, "more alert")} not settled.`,
+            href: "/alerts",
+            isPressing: true,
+          },
+        ]
+      : [];
+  const tightness = await engine().ask("tightness", {});
+  return { lookedBefore, alerts: open.slice(0, MOST_ALERTS), lines: [...more, ...lines], tightness };
+}
+
+/** What the tool itself can't do. */
+async function troubles(db: Db): Promise<DeskLine[]> {
+  const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
+  const { aside, late } = await db
+    .selectFrom("notice")
+    .select((eb) => [
+      eb.fn.countAll<number>().filterWhere("state", "=", "aside").as("aside"),
+      eb.fn.countAll<number>().filterWhere("state", "=", "waiting").filterWhere("tries", ">", 0).as("late"),
+    ])
+    .executeTakeFirstOrThrow();
+  const lines = failing.map(({ name, last_error }) => ({
+    words: `${name} can't be read: ${last_error}`,
+    href: "/estate",
+    isPressing: true,
+  }));
+  if (aside > 0)
+    lines.push({
+      words: `${countWords(aside, "message")} could not be sent in a day and ${aside === 1 ? "was" : "were"} set aside.`,
+      href: "/trail/watches",
+      isPressing: true,
+    });
+  if (late > 0)
+    lines.push({
+      words: `${countWords(late, "message")} could not be sent yet; ${late === 1 ? "it is" : "they are"} tried again.`,
+      href: "/estate",
+      isPressing: true,
+    });
+  return lines;
+}
+
+/** Dockets that wait to go on, and changes that failed. */
+async function dockets(db: Db): Promise<DeskLine[]> {
+  const stuck = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select((eb) => [
+      "docket.id",
+      "docket.state",
+      eb.fn.countAll<number>().filterWhere("docket_change.state", "=", "failed").as("failed"),
+    ])
+    .where("docket.state", "in", ["paused", "done"])
+    .groupBy("docket.id")
+    .orderBy("docket.made_at", "desc")
+    .limit(20)
+    .execute();
+  return stuck
+    .filter(({ failed, state }) => failed > 0 || state === "paused")
+    .map(({ id, state, failed }) => ({
+      words: state === "paused" ? "A docket is paused." : `${countWords(Number(failed), "change")} of a docket failed.`,
+      href: `/ledger/dockets/${id}`,
+      isPressing: true,
+    }));
+}
+
+async function shares(lookedBefore: string | null): Promise<DeskLine[]> {
+  const since = lookedBefore && `${lookedBefore.slice(0, 16)}Z`;
+  const queries = ["state:live risk:very-high", "state:live risk:high"];
+  if (since) queries.unshift(`outside:yes made:>=${since}`);
+  const counts = await engine().ask("counts", { queries });
+  const [high, highest] = [counts.pop()!, counts.pop()!];
+  const line = (count: number, query: string, words: string, isPressing: boolean): DeskLine[] =>
+    count === 0 ? [] : [{ words, href: `/register?${new URLSearchParams({ q: query })}`, isPressing }];
+  return [
+    ...(since
+      ? line(
+          counts[0],
+          queries[0],
+          `${countWords(counts[0], "outside share")} made since you last looked, on ${dayWords(seconds(lookedBefore!))}.`,
+          false,
+        )
+      : []),
+    ...line(highest, "state:live risk:very-high", `${countWords(highest, "share")} of very high risk.`, true),
+    ...line(high, "state:live risk:high", `${countWords(high, "share")} of high risk.`, false),
+  ];
+}
+
+async function waivers(db: Db, now: Seconds): Promise<DeskLine[]> {
+  const ending = await db
+    .selectFrom("waiver")
+    .select(["share_id", "rule", "until"])
+    .where("ended_at", "is", null)
+    .where("until", ">", rfc3339(now))
+    .where("until", "<=", rfc3339(now + ENDS_SOON_S))
+    .orderBy("until")
+    .limit(20)
+    .execute();
+  return ending.map(({ share_id, until }) => ({
+    words: `A waiver ends on ${dayWords(seconds(until))}.`,
+    href: `/register?share=${encodeURIComponent(share_id)}`,
+    isPressing: false,
+  }));
+}

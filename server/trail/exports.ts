@@ -1,0 +1,80 @@
+import { Readable } from "node:stream";
+import { rfc3339 } from "@/core/time/instant";
+import type { Act } from "@/core/trail/act";
+import type { ActPlace } from "@/core/trail/page";
+import { printSearch, type TrailSearch } from "@/core/trail/search";
+import { cautions } from "@/core/trail/sentence";
+import type { Db } from "../db/open";
+import { engine } from "../engine/client";
+import { append } from "../ledger/ledger";
+import { safeCell } from "../register/cells";
+import { csvLines } from "../register/csv";
+import { bodiesOf } from "./kept";
+
+export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
+export type TrailFormat = (typeof TRAIL_FORMATS)[number];
+
+const TYPES: Record<TrailFormat, string> = {
+  csv: "text/csv; charset=utf-8",
+  jsonl: "application/jsonl; charset=utf-8",
+};
+const PIECE = 500;
+
+const COLUMNS: [head: string, cell: (act: Act) => string][] = [
+  ["At", ({ at }) => rfc3339(at)],
+  ["Verb", ({ verb }) => verb],
+  ["Store", ({ source }) => source],
+  ["Who", ({ who }) => who?.name ?? ""],
+  ["Address", ({ who }) => who?.people?.[0] ?? ""],
+  ["Item", ({ item }) => item?.name ?? ""],
+  ["Place", ({ item }) => item?.detail ?? ""],
+  ["Label", ({ item }) => item?.label ?? ""],
+  ["Share", ({ share }) => share?.key ?? ""],
+  ["Way", ({ share }) => share?.name ?? ""],
+  ["Recipients", ({ share }) => share?.people?.join(", ") ?? ""],
+  ["With", ({ whom }) => whom?.name ?? ""],
+  ["Remarks", (act) => cautions(act).join(" ")],
+];
+
+/**
+ * What a search finds as a file, the newest first: as a table, or as acts in the estate file's own shape, as they were
+ * told. That it went out stands in the ledger before its first byte.
+ */
+export async function trailExport(db: Db, actor: string, search: TrailSearch, format: TrailFormat): Promise<Response> {
+  const { found } = await engine().ask("actCounts", { search, zone: "UTC" });
+  await append(db, actor, "trail.exported", { search: printSearch(search).toString(), format, acts: found });
+  const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, search));
+  return new Response(Readable.toWeb(bytes) as ReadableStream, {
+    headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="acts.${format}"` },
+  });
+}
+
+async function* csv(search: TrailSearch): AsyncGenerator<string> {
+  yield "\ufeff" + csvLines([COLUMNS.map(([head]) => head)]);
+  for await (const acts of pieces(search)) yield actLines(acts);
+}
+
+/** Acts as lines of CSV, safe to open in a spreadsheet. */
+export function actLines(acts: readonly Act[]): string {
+  return csvLines(acts.map((act) => COLUMNS.map(([, cell]) => safeCell(cell(act)))));
+}
+
+async function* jsonLines(db: Db, search: TrailSearch): AsyncGenerator<string> {
+  for await (const acts of pieces(search)) {
+    const readable = acts.filter(({ verb }) => verb !== "unreadable");
+    const bodies = await bodiesOf(
+      db,
+      readable.map(({ seq }) => seq),
+    );
+    yield readable.map(({ seq }) => `${bodies.get(seq)}\n`).join("");
+  }
+}
+
+async function* pieces(search: TrailSearch): AsyncGenerator<Act[]> {
+  for (let before: ActPlace | undefined; ;) {
+    const { acts, next } = await engine().ask("acts", { search, before, count: PIECE });
+    yield acts;
+    if (next === null) return;
+    before = next;
+  }
+}

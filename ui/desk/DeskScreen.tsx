@@ -1,0 +1,114 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
+import type { Desk } from "@/core/desk";
+import { seconds } from "@/core/time/instant";
+import { HistoryChart } from "../frame/HistoryChart";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Notice } from "../parts/Notice";
+import { useEvents } from "../parts/useEvents";
+import { dayWords, distanceWords, plainWords } from "../parts/words";
+import { TightnessTable } from "./TightnessTable";
+
+/** What needs attention, in the order of its urgency, and two pictures of how tight the estate is. */
+export function DeskScreen() {
+  const { now } = useStandpoint();
+  const router = useRouter();
+  // Whenever alerts come, the Desk is made anew.
+  const news = useEvents<{ fresh: number }>("/api/alerts/events");
+  const { data, error } = useQuery({
+    queryKey: ["desk", news?.fresh],
+    queryFn: ({ signal }) => api<Desk>("/api/desk", { method: "POST", signal }),
+    placeholderData: (before) => before,
+    refetchInterval: 60_000,
+  });
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_480px]">
+      <section aria-labelledby="attention" className="flex min-h-0 flex-col overflow-y-auto bg-raised px-6 py-5">
+        <h1 id="attention" className="text-[20px] font-semibold">
+          What needs attention
+        </h1>
+        <p className="mb-3 text-ink-soft">{data && sinceWords(data.lookedBefore)} Arrows move, Enter opens.</p>
+        {error && <Notice tone="wrong">{error.message}</Notice>}
+        {!data && !error && <p className="text-ink-faint">Looking…</p>}
+        {data && data.alerts.length + data.lines.length === 0 && (
+          <Notice>Nothing. What the watches find, and what gets stuck, comes here by itself.</Notice>
+        )}
+        {data && (
+          <Lines>
+            {data.alerts.map((alert) => (
+              <Line key={alert.id} href={`/alerts?alert=${alert.id}`} isPressing={alert.severity !== "low"}>
+                <span className={clsx("w-[70px] shrink-0", alert.severity === "urgent" ? "text-oxide" : "text-copper")}>
+                  {plainWords(alert.severity)}
+                </span>
+                <span className={clsx("min-w-0 grow wrap-anywhere", alert.state === "new" && "font-semibold")}>
+                  {alert.words}
+                  <span className="block text-[12.5px] font-normal text-ink-faint">
+                    {alert.watch ?? "A watch that was dropped"}
+                    {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} acts`}
+                  </span>
+                </span>
+                <span className="shrink-0 text-ink-soft">{distanceWords(alert.lastAt, now)}</span>
+              </Line>
+            ))}
+            {data.lines.map(({ words, href, isPressing }) => (
+              <Line key={words + href} href={href} isPressing={isPressing}>
+                {words}
+              </Line>
+            ))}
+          </Lines>
+        )}
+      </section>
+      <section
+        aria-label="How tight it is"
+        className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-5"
+      >
+        <h2 className="mb-2 text-[15px] font-semibold">Outside shares that are shut as they should be</h2>
+        {data && <TightnessTable cells={data.tightness} />}
+        <h2 className="mt-6 mb-2 text-[15px] font-semibold">The last twelve months</h2>
+        <HistoryChart onDay={(at) => router.push(asOf("/register?q=outside%3Ayes", at))} />
+      </section>
+    </div>
+  );
+}
+
+function sinceWords(before: string | null): string {
+  return before === null ? "You look for the first time." : `You last looked on ${dayWords(seconds(before))}.`;
+}
+
+/** One list that is walked with the arrows; its first line has the focus when the Desk is opened. */
+function Lines({ children }: { children: ReactNode }) {
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => list.current?.querySelector("a")?.focus(), []);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const links = [...list.current!.querySelectorAll("a")];
+    links[links.indexOf(document.activeElement as HTMLAnchorElement) + step]?.focus();
+  };
+  return (
+    <ul ref={list} onKeyDown={onKeyDown}>
+      {children}
+    </ul>
+  );
+}
+
+function Line({ href, isPressing, children }: { href: string; isPressing: boolean; children: ReactNode }) {
+  return (
+    <li className="border-t border-line">
+      <Link href={href} className="flex gap-3 py-2 hover:bg-verdigris-soft focus:bg-verdigris-soft">
+        <span
+          aria-hidden
+          className={clsx("mt-1 h-3.5 w-[5px] shrink-0", isPressing ? "bg-copper" : "border border-line-strong")}
+        />
+        {children}
+      </Link>
+    </li>
+  );
+}

@@ -1,0 +1,32 @@
+"use client";
+
+import { useState } from "react";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+
+/** Where a mail leads: one thing can be done here, by whoever holds the mail. */
+export function SeenScreen({ token }: { token: string }) {
+  const [state, setState] = useState<"asked" | "done" | Error>("asked");
+  const mark = () =>
+    api("/api/seen", { method: "POST", body: { token } }).then(
+      () => setState("done"),
+      (error: Error) => setState(error),
+    );
+  return (
+    <main className="mx-auto max-w-lg px-5 py-16">
+      <h1 className="mb-3 text-[22px] font-semibold">An alert of Tight Latch</h1>
+      {state === "done" ? (
+        <Notice>It is marked as seen. There is nothing more to do here.</Notice>
+      ) : (
+        <>
+          <p className="mb-4">Others are then told that somebody has looked at it. To do more, sign in.</p>
+          <Button look="act" onClick={mark}>
+            Mark it as seen
+          </Button>
+        </>
+      )}
+      {state instanceof Error && <Notice tone="wrong">{state.message}</Notice>}
+    </main>
+  );
+}

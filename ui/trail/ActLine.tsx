@@ -1,0 +1,93 @@
+"use client";
+
+import Link from "next/link";
+import { rfc3339 } from "@/core/time/instant";
+import { zonedWords } from "@/core/time/zoned";
+import type { Act } from "@/core/trail/act";
+import type { ActGroupLine } from "@/core/trail/page";
+import type { TrailSearch } from "@/core/trail/search";
+import { cautions, likeWords } from "@/core/trail/sentence";
+import { verbTitle, verbWords } from "@/core/trail/verbs";
+import { useStandpoint } from "../frame/viewer";
+
+interface Props {
+  act: Act;
+  /** Where like acts are told as one, how many they are. */
+  like?: Omit<ActGroupLine, "act">;
+  zone: string;
+  onSearch: (part: Partial<TrailSearch>) => void;
+}
+
+/** One act, or like ones of a day, in a sentence whose parts open what they speak of as it was then. */
+export function ActLine({ act, like, zone, onSearch }: Props) {
+  const { now } = useStandpoint();
+  const { at, who, item, share, whom, verb } = act;
+  const then = (path: string) => (at < now ? `${path}&at=${rfc3339(at)}` : path);
+  const isMany = like !== undefined && like.count > 1;
+  return (
+    <li className="grid grid-cols-[150px_minmax(0,1fr)_minmax(0,260px)] gap-x-3 border-b border-line px-3.5 py-1.5">
+      <time dateTime={rfc3339(at)} className="text-ink-soft tabular-nums">
+        {zonedWords(at, zone)}
+        {isMany && like.first !== at && (
+          <span className="block text-[12.5px] text-ink-faint">first at {zonedWords(like.first, zone).slice(-5)}</span>
+        )}
+      </time>
+      <p className="min-w-0 wrap-anywhere">
+        {isMany ? (
+          <b className="font-semibold">{likeWords(verbTitle(verb), like.count, like.people)}: </b>
+        ) : (
+          <>
+            {who ? <PersonLink address={who.people?.[0]} name={who.name} then={then} /> : "Somebody who held the link"}{" "}
+            {verbWords(verb)}{" "}
+          </>
+        )}
+        {item && (
+          <Link href={then(`/trace?item=${encodeURIComponent(item.key)}`)} className="font-semibold hover:underline">
+            {item.name}
+          </Link>
+        )}
+        {whom && (
+          <>
+            , <PersonLink address={whom.people?.[0]} name={whom.name} then={then} />
+          </>
+        )}
+        <span className="block text-[12.5px] text-ink-faint">
+          {[act.source, item?.detail, item?.label].filter(Boolean).join(" · ")}
+        </span>
+        {cautions(act).map((words) => (
+          <span key={words} className="block text-[12.5px] text-copper">
+            {words}
+          </span>
+        ))}
+      </p>
+      <p className="min-w-0 text-[12.5px] text-ink-soft">
+        {share && (
+          <>
+            <Link href={then(`/register?share=${encodeURIComponent(share.key)}`)} className="text-verdigris underline">
+              {share.name}
+            </Link>{" "}
+            <span className="wrap-anywhere">{share.detail}</span>
+          </>
+        )}
+        {isMany && (
+          <button
+            type="button"
+            onClick={() => onSearch({ share: share?.key ?? null, item: item?.key ?? null, verbs: [verb] })}
+            className="block text-verdigris underline"
+          >
+            Show each
+          </button>
+        )}
+      </p>
+    </li>
+  );
+}
+
+function PersonLink({ address, name, then }: { address?: string; name: string; then: (path: string) => string }) {
+  if (!address) return <>{name}</>;
+  return (
+    <Link href={then(`/trace?person=${encodeURIComponent(address)}`)} title={address} className="hover:underline">
+      {name}
+    </Link>
+  );
+}

@@ -1,0 +1,109 @@
+"use client";
+
+import { type ReactNode, useState } from "react";
+import { fieldInstant, fieldText } from "@/core/time/zoned";
+import { SIDES, type Side } from "@/core/trail/search";
+import { Button } from "../parts/Button";
+import type { TrailView } from "./useTrailSearch";
+
+const FIELD = "h-[30px] rounded-[3px] border border-control bg-raised px-2";
+const SIDE_WORDS: Record<Side, string> = { either: "did or received", actor: "did", recipient: "received" };
+
+/** What is looked for: words, a person, and from when to when by which clocks. */
+export function TrailBar({ view }: { view: TrailView }) {
+  const { search, zone, change, setZone } = view;
+  const [words, setWords] = useState(search.words);
+  const [from, setFrom] = useState(search.from === null ? "" : fieldText(search.from, zone));
+  const [to, setTo] = useState(search.to === null ? "" : fieldText(search.to, zone));
+  return (
+    <form
+      role="search"
+      className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-surface px-3.5 py-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change({ words: words.trim(), from: fieldInstant(from, zone), to: fieldInstant(to, zone) });
+      }}
+    >
+      <input
+        aria-label="Words"
+        data-query
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        placeholder="People, names, places, addresses"
+        className={`${FIELD} min-w-48 grow`}
+      />
+      <Moment name="From" value={from} set={setFrom} />
+      <Moment name="Before" value={to} set={setTo} />
+      <select aria-label="Time zone" value={zone} onChange={(event) => setZone(event.target.value)} className={FIELD}>
+        {zones(zone).map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+      <Button type="submit" look="act">
+        Search
+      </Button>
+      <Chosen view={view} />
+    </form>
+  );
+}
+
+function Moment({ name, value, set }: { name: string; value: string; set: (text: string) => void }) {
+  return (
+    <label className="flex items-center gap-1.5 text-ink-soft">
+      {name}
+      <input
+        type="datetime-local"
+        value={value}
+        onChange={(event) => set(event.target.value)}
+        className={`${FIELD} text-ink`}
+      />
+    </label>
+  );
+}
+
+/** Choices that stand nowhere else on the screen, each with a way to drop it. */
+function Chosen({ view: { search, change } }: { view: TrailView }) {
+  if (search.person === null && search.item === null && search.share === null) return null;
+  return (
+    <p className="flex basis-full flex-wrap items-center gap-2">
+      {search.person !== null && (
+        <Drop words={search.person} onDrop={() => change({ person: null, side: "either" })}>
+          <select
+            aria-label="In which part"
+            value={search.side}
+            onChange={(event) => change({ side: event.target.value as Side })}
+            className="bg-transparent"
+          >
+            {SIDES.map((side) => (
+              <option key={side} value={side}>
+                {SIDE_WORDS[side]}
+              </option>
+            ))}
+          </select>
+        </Drop>
+      )}
+      {search.item !== null && (
+        <Drop words={`Item ${search.item} and all below`} onDrop={() => change({ item: null })} />
+      )}
+      {search.share !== null && <Drop words={`Share ${search.share}`} onDrop={() => change({ share: null })} />}
+    </p>
+  );
+}
+
+function Drop({ words, onDrop, children }: { words: string; onDrop: () => void; children?: ReactNode }) {
+  return (
+    <span className="flex items-center gap-1.5 border border-line-strong bg-raised px-2 py-0.5">
+      <span className="font-mono text-[12.5px]">{words}</span>
+      {children}
+      <button type="button" onClick={onDrop} aria-label={`Leave out ${words}`} className="text-verdigris underline">
+        leave out
+      </button>
+    </span>
+  );
+}
+
+/** UTC and where the reader is first; then all. */
+function zones(chosen: string): string[] {
+  const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  return [...new Set(["UTC", own, chosen, ...Intl.supportedValuesOf("timeZone")])];
+}

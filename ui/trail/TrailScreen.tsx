@@ -1,0 +1,163 @@
+"use client";
+
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import type { TrailCounts } from "@/core/trail/counts";
+import type { ActPlace, ActsPage, GroupsPage } from "@/core/trail/page";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { countWords } from "../parts/words";
+import { ActLine } from "./ActLine";
+import { TrailBar } from "./TrailBar";
+import { TrailHistogramBars } from "./TrailHistogramBars";
+import { TrailNarrowing } from "./TrailNarrowing";
+import { type TrailView, useTrailSearch } from "./useTrailSearch";
+
+/** Everything that has happened: searched, counted, told one by one or like with like. */
+export function TrailScreen() {
+  const view = useTrailSearch();
+  const { viewer, past } = useStandpoint();
+  const { asked, zone, isLike } = view;
+  const counts = useQuery({
+    queryKey: ["trail", "counts", asked, zone, past],
+    queryFn: ({ signal }) =>
+      api<TrailCounts>(asOf(`/api/trail/counts?${asked}&zone=${encodeURIComponent(zone)}`, past), { signal }),
+    placeholderData: keepPreviousData,
+  });
+  const found = counts.data?.found ?? 0;
+  return (
+    <div className="flex h-full flex-col">
+      <h1 className="sr-only">Trail</h1>
+      <TrailBar key={`${view.search.words} ${view.search.from} ${view.search.to} ${zone}`} view={view} />
+      <div className="flex items-center gap-3 border-b border-line bg-surface px-3.5 py-1.5">
+        <p aria-live="polite" className="tabular-nums">
+          {counts.data ? (
+            <>
+              <b className="font-semibold">{found.toLocaleString("en-GB")}</b> of {countWords(counts.data.total, "act")}
+            </>
+          ) : (
+            "Counting…"
+          )}
+        </p>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={isLike} onChange={(event) => view.setLike(event.target.checked)} />
+          Tell like acts of a day as one
+        </label>
+        <span className="grow" />
+        <Exports asked={asked} past={past} isNone={found === 0} />
+        {viewer.mayChange && (
+          <Link href={`/trail/watches?${asked}&new=yes`} className="text-verdigris underline">
+            Watch for this
+          </Link>
+        )}
+        <Link href={asOf("/trail/watches", past)} className="text-verdigris underline">
+          Watches
+        </Link>
+        <Link href={asOf("/alerts", past)} className="text-verdigris underline">
+          Alerts
+        </Link>
+      </div>
+      <div className="flex min-h-0 grow">
+        <TrailNarrowing view={view} counts={counts.data} past={past} />
+        <div className="flex min-w-0 grow flex-col bg-raised">
+          {counts.error && <Notice tone="wrong">{counts.error.message}</Notice>}
+          {counts.data && <TrailHistogramBars histogram={counts.data.histogram} view={view} />}
+          {counts.data?.found === 0 ? (
+            <div className="p-6">
+              <Notice>
+                {counts.data.total === 0
+                  ? "Nothing has been told yet. Acts come with the readings of the stores, and with estate files."
+                  : "No act meets this search."}
+              </Notice>
+              {counts.data.total > 0 && (
+                <Button className="mt-3" onClick={view.clear}>
+                  Show all acts
+                </Button>
+              )}
+            </div>
+          ) : isLike ? (
+            <GroupList view={view} past={past} />
+          ) : (
+            <ActList view={view} past={past} />
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Exports({ asked, past, isNone }: { asked: string; past: string | null; isNone: boolean }) {
+  return (
+    <form method="post" action={asOf("/api/trail/export", past)} className="flex gap-2">
+      <input type="hidden" name="search" value={asked} />
+      {[
+        ["csv", "Export CSV"],
+        ["jsonl", "Export JSON Lines"],
+      ].map(([format, words]) => (
+        <Button key={format} type="submit" name="format" value={format} disabled={isNone}>
+          {words}
+        </Button>
+      ))}
+    </form>
+  );
+}
+
+/** Pages of a list that goes on behind a place. */
+function usePages<P extends { next: ActPlace | null }>(path: string, { asked, zone }: TrailView, past: string | null) {
+  return useInfiniteQuery({
+    queryKey: ["trail", path, asked, zone, past],
+    queryFn: ({ pageParam, signal }) => {
+      const place = pageParam ? `&before-at=${pageParam.at}&before-seq=${pageParam.seq}` : "";
+      return api<P>(asOf(`${path}?${asked}&zone=${encodeURIComponent(zone)}${place}`, past), { signal });
+    },
+    initialPageParam: null as ActPlace | null,
+    getNextPageParam: (page) => page.next,
+  });
+}
+
+function ActList({ view, past }: { view: TrailView; past: string | null }) {
+  const pages = usePages<ActsPage>("/api/trail", view, past);
+  const acts = pages.data?.pages.flatMap((page) => page.acts) ?? [];
+  return (
+    <List pages={pages}>
+      {acts.map((act) => (
+        <ActLine key={act.seq} act={act} zone={view.zone} onSearch={view.change} />
+      ))}
+    </List>
+  );
+}
+
+function GroupList({ view, past }: { view: TrailView; past: string | null }) {
+  const pages = usePages<GroupsPage>("/api/trail/groups", view, past);
+  const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
+  return (
+    <List pages={pages}>
+      {groups.map(({ act, ...like }) => (
+        <ActLine key={act.seq} act={act} like={like} zone={view.zone} onSearch={view.change} />
+      ))}
+    </List>
+  );
+}
+
+function List({
+  pages,
+  children,
+}: {
+  pages: { error: Error | null; isPending: boolean; hasNextPage: boolean; fetchNextPage: () => void };
+  children: React.ReactNode;
+}) {
+  return (
+    <div className="min-h-0 grow overflow-y-auto" tabIndex={0} role="region" aria-label="Acts">
+      {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
+      {pages.isPending && <p className="p-4 text-ink-faint">Loading…</p>}
+      <ol>{children}</ol>
+      {pages.hasNextPage && (
+        <Button className="m-3.5" onClick={() => pages.fetchNextPage()}>
+          Show older acts
+        </Button>
+      )}
+    </div>
+  );
+}

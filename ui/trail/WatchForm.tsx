@@ -1,0 +1,238 @@
+"use client";
+
+import { useMutation } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { HOUR } from "@/core/time/instant";
+import type { KeptWatch } from "@/core/trail/keptWatch";
+import { printSearch, type TrailSearch } from "@/core/trail/search";
+import { COUNTED_BY, SEVERITIES, type Watch } from "@/core/trail/watch";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+import { countWords } from "../parts/words";
+import { searchWords } from "./watchWords";
+
+type Draft = Pick<KeptWatch, "name" | "watch" | "isOn"> & { id?: string };
+type ActWatch = Extract<Watch, { kind: "acts" }>;
+
+const SELECT = "h-9 rounded-[3px] border border-control bg-raised px-2";
+
+/** A new watch for what was searched on the trail. */
+export function firstDraft(search: TrailSearch, zone: string): Draft {
+  const watch: Watch = {
+    kind: "acts",
+    search: { ...search, from: null, to: null },
+    many: null,
+    severity: "high",
+    mail: [],
+    webhook: false,
+    syslog: false,
+    mostADay: 20,
+    quiet: null,
+    zone,
+  };
+  return { name: "", watch, isOn: true };
+}
+
+/** One watch, to be changed: it can be tried against the past before it is kept. */
+export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: () => void; onCancel: () => void }) {
+  const [name, setName] = useState(draft.name);
+  const [watch, setWatch] = useState<Watch>(draft.watch);
+  const [mail, setMail] = useState(draft.watch.mail.join(", "));
+  const set = (part: Partial<Watch>) => setWatch((watch) => ({ ...watch, ...part }) as Watch);
+  const whole = (): Watch => ({ ...watch, mail: mail.split(/[\s,;]+/).filter(Boolean) });
+  const keep = useMutation({
+    mutationFn: () =>
+      api("/api/watches", { method: "POST", body: { id: draft.id, name, watch: whole(), isOn: draft.isOn } }),
+    onSuccess: onDone,
+  });
+  const drop = useMutation({
+    mutationFn: () => api(`/api/watches/${draft.id}`, { method: "DELETE" }),
+    onSuccess: onDone,
+  });
+  const problem = keep.error ?? drop.error;
+  return (
+    <form
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        keep.mutate();
+      }}
+    >
+      <h2 className="mb-3 text-[17px] font-semibold">{draft.id ? "Change a watch" : "A new watch"}</h2>
+      <Field label="Name" value={name} required onChange={(event) => setName(event.target.value)} />
+      {watch.kind === "acts" && <Looked watch={watch} set={set} />}
+      {watch.kind === "not-opened" && (
+        <Field
+          label="Days after which it is told"
+          type="number"
+          min={1}
+          max={365}
+          value={watch.days}
+          onChange={(event) => set({ days: event.target.valueAsNumber } as Partial<Watch>)}
+        />
+      )}
+      <label className="mb-3 block font-semibold">
+        How much it matters
+        <select
+          value={watch.severity}
+          onChange={(event) => set({ severity: event.target.value as Watch["severity"] })}
+          className={`${SELECT} mt-1 block font-normal`}
+        >
+          {SEVERITIES.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      <Field
+        label="Mail to"
+        hint="Addresses, with commas between them. Alerts stand on the Desk in any case."
+        value={mail}
+        onChange={(event) => setMail(event.target.value)}
+      />
+      <Check words="Call the webhook" isOn={watch.webhook} set={(webhook) => set({ webhook })} />
+      <Check words="Write to the log (syslog)" isOn={watch.syslog} set={(syslog) => set({ syslog })} />
+      <div className="mt-3 grid grid-cols-2 gap-x-4">
+        <Field
+          label="Messages a day"
+          hint="To each; the rest in one digest."
+          type="number"
+          min={1}
+          max={1000}
+          value={watch.mostADay}
+          onChange={(event) => set({ mostADay: event.target.valueAsNumber })}
+        />
+        <Field
+          label="Time zone"
+          list="zones"
+          value={watch.zone}
+          onChange={(event) => set({ zone: event.target.value })}
+        />
+        <datalist id="zones">
+          {Intl.supportedValuesOf("timeZone").map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </datalist>
+      </div>
+      <Check
+        words="Quiet hours, with a digest at their end"
+        isOn={watch.quiet !== null}
+        set={(isOn) => set({ quiet: isOn ? { from: "20:00", to: "07:00" } : null })}
+      />
+      {watch.quiet && (
+        <div className="mt-2 grid grid-cols-2 gap-x-4">
+          {(["from", "to"] as const).map((end) => (
+            <Field
+              key={end}
+              label={end === "from" ? "From" : "To"}
+              type="time"
+              value={watch.quiet![end]}
+              onChange={(event) => set({ quiet: { ...watch.quiet!, [end]: event.target.value } })}
+            />
+          ))}
+        </div>
+      )}
+      <Trial watch={whole()} />
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+      <div className="mt-4 flex gap-2">
+        <Button type="submit" look="act" disabled={keep.isPending}>
+          {draft.id ? "Keep the changes" : "Keep and switch on"}
+        </Button>
+        <Button onClick={onCancel}>Close</Button>
+        <span className="grow" />
+        {draft.id && (
+          <Button onClick={() => drop.mutate()} disabled={drop.isPending}>
+            Drop it
+          </Button>
+        )}
+      </div>
+      {draft.id && <p className="mt-2 text-ink-faint">Dropping it cannot be undone. Its alerts stay.</p>}
+    </form>
+  );
+}
+
+function Looked({ watch, set }: { watch: ActWatch; set: (part: Partial<Watch>) => void }) {
+  const { many } = watch;
+  const change = (part: Partial<NonNullable<ActWatch["many"]>>) => set({ many: { ...many!, ...part } });
+  return (
+    <div className="mb-3">
+      <p>
+        <b className="font-semibold">Looks for: </b>
+        {searchWords(watch.search)}.{" "}
+        <a href={`/trail?${printSearch(watch.search)}`} className="text-verdigris underline">
+          See them on the trail
+        </a>
+      </p>
+      <Check
+        words="Only many in a short time"
+        isOn={many !== null}
+        set={(isOn) => set({ many: isOn ? { moreThan: 20, seconds: HOUR, by: "person" } : null })}
+      />
+      {many && (
+        <div className="mt-1 flex flex-wrap items-center gap-2">
+          more than
+          <Count name="How many" value={many.moreThan} onValue={(moreThan) => change({ moreThan })} />
+          within
+          <Count name="Minutes" value={many.seconds / 60} onValue={(minutes) => change({ seconds: minutes * 60 })} />
+          minutes by one
+          <select
+            aria-label="Counted by"
+            value={many.by}
+            onChange={(event) => change({ by: event.target.value as (typeof COUNTED_BY)[number] })}
+            className={SELECT}
+          >
+            {COUNTED_BY.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Count({ name, value, onValue }: { name: string; value: number; onValue: (value: number) => void }) {
+  return (
+    <input
+      aria-label={name}
+      type="number"
+      min={1}
+      value={value}
+      onChange={(event) => onValue(event.target.valueAsNumber)}
+      className={`${SELECT} w-20 text-right`}
+    />
+  );
+}
+
+function Check({ words, isOn, set }: { words: string; isOn: boolean; set: (isOn: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2 py-0.5">
+      <input type="checkbox" checked={isOn} onChange={(event) => set(event.target.checked)} />
+      {words}
+    </label>
+  );
+}
+
+/** What it would have raised, had it been on. */
+function Trial({ watch }: { watch: Watch }) {
+  const trial = useMutation({
+    mutationFn: () =>
+      api<{ alerts: number | null; days: number }>("/api/watches/test", { method: "POST", body: { watch } }),
+  });
+  return (
+    <div className="mt-3 border-t border-line pt-3">
+      <div className="flex items-center gap-3">
+        <Button onClick={() => trial.mutate()} disabled={trial.isPending || watch.kind !== "acts"}>
+          Try it on the past
+        </Button>
+        <p role="status">
+          {trial.isPending && "Looking through the past 90 days."}
+          {trial.data &&
+            `It would have raised ${countWords(trial.data.alerts ?? 0, "alert")} in the last ${trial.data.days} days.`}
+          {watch.kind !== "acts" && "What has not happened can't be tried on the past."}
+        </p>
+      </div>
+      {trial.error && <Notice tone="wrong">{trial.error.message}</Notice>}
+    </div>
+  );
+}

@@ -1,0 +1,158 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
+import { useSearchParams } from "next/navigation";
+import { useState } from "react";
+import type { WatchLine } from "@/core/trail/keptWatch";
+import { parseSearch } from "@/core/trail/search";
+import { useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { countWords } from "../parts/words";
+import { firstDraft, WatchForm } from "./WatchForm";
+import { watchWords } from "./watchWords";
+
+const KEY = ["watches"];
+
+/** The standing watches: what each looks for, who is told, and what it holds back; and one that is made or changed. */
+export function WatchesScreen() {
+  const { viewer } = useStandpoint();
+  const parameters = useSearchParams();
+  const client = useQueryClient();
+  const [edited, setEdited] = useState<WatchLine | null>(null);
+  const isNew = parameters.get("new") === "yes" && edited === null && viewer.mayChange;
+  const list = useQuery({
+    queryKey: KEY,
+    queryFn: ({ signal }) => api<{ watches: WatchLine[] }>("/api/watches", { signal }),
+  });
+  const refresh = () => client.invalidateQueries({ queryKey: KEY });
+  const done = () => {
+    setEdited(null);
+    if (isNew) window.history.replaceState(null, "", "/trail/watches");
+    void refresh();
+  };
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const ship = useMutation({
+    mutationFn: () => api("/api/watches/shipped", { method: "POST", body: { zone } }),
+    onSuccess: refresh,
+  });
+  const problem = list.error ?? ship.error;
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_460px]">
+      <div className="min-h-0 overflow-y-auto bg-raised px-6 py-5">
+        <div className="mb-3 flex items-center gap-4">
+          <h1 className="text-[20px] font-semibold">Watches</h1>
+          <Link href="/trail" className="text-verdigris underline">
+            Trail
+          </Link>
+          <Link href="/alerts" className="text-verdigris underline">
+            Alerts
+          </Link>
+          <span className="grow" />
+          {viewer.mayChange && list.data && (
+            <Button onClick={() => ship.mutate()} disabled={ship.isPending}>
+              Add the ready-made watches
+            </Button>
+          )}
+        </div>
+        {problem && <Notice tone="wrong">{problem.message}</Notice>}
+        {list.data?.watches.length === 0 && (
+          <Notice>
+            Nothing is watched yet. Search the trail and press “Watch for this”, or begin with the ready-made ones.
+          </Notice>
+        )}
+        <ul>
+          {list.data?.watches.map((line) => (
+            <Line
+              key={line.id}
+              line={line}
+              mayChange={viewer.mayChange}
+              onEdit={() => setEdited(line)}
+              onChanged={refresh}
+            />
+          ))}
+        </ul>
+      </div>
+      <aside aria-label="One watch" className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-5">
+        {edited || isNew ? (
+          <WatchForm
+            key={edited?.id ?? "new"}
+            draft={edited ?? firstDraft(parseSearch(parameters), zone)}
+            onDone={done}
+            onCancel={done}
+          />
+        ) : (
+          <p className="text-ink-soft">
+            {viewer.mayChange
+              ? "Press Change on a watch to see all of it. A new one begins with a search on the trail."
+              : "Watches are changed by administrators."}
+          </p>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+interface LineProps {
+  line: WatchLine;
+  mayChange: boolean;
+  onEdit: () => void;
+  onChanged: () => void;
+}
+
+function Line({ line, mayChange, onEdit, onChanged }: LineProps) {
+  const { id, name, watch, isOn, open, held, aside } = line;
+  const turn = useMutation({
+    mutationFn: () => api("/api/watches", { method: "POST", body: { id, name, watch, isOn: !isOn } }),
+    onSuccess: onChanged,
+  });
+  const release = useMutation({
+    mutationFn: () => api(`/api/watches/${id}/release`, { method: "POST", body: {} }),
+    onSuccess: onChanged,
+  });
+  const problem = turn.error ?? release.error;
+  return (
+    <li className="border-t border-line py-2.5">
+      <div className="flex items-baseline gap-3">
+        <b className="text-[15px] font-semibold">{name}</b>
+        <span className={watch.severity === "low" ? "text-ink-soft" : "text-copper"}>{watch.severity}</span>
+        <span className="text-ink-faint">{isOn ? "on" : "off"}</span>
+        <span className="grow" />
+        {open > 0 && (
+          <Link href="/alerts" className="text-verdigris underline">
+            {countWords(open, "open alert")}
+          </Link>
+        )}
+        {mayChange && (
+          <>
+            <Button onClick={() => turn.mutate()} aria-label={`Switch ${name} ${isOn ? "off" : "on"}`}>
+              Switch {isOn ? "off" : "on"}
+            </Button>
+            <Button onClick={onEdit} aria-label={`Change ${name}`}>
+              Change
+            </Button>
+          </>
+        )}
+      </div>
+      <p className="max-w-prose text-ink-soft">{watchWords(watch)}</p>
+      {held > 0 && (
+        <p className="mt-1">
+          {countWords(held, "message")} held for a digest.{" "}
+          {mayChange && (
+            <button type="button" onClick={() => release.mutate()} className="text-verdigris underline">
+              Send the digest now
+            </button>
+          )}
+        </p>
+      )}
+      {aside > 0 && (
+        <p className="mt-1 text-copper">
+          {countWords(aside, "message")} set aside after a day of failing. Check where messages go, under Estate.
+        </p>
+      )}
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+    </li>
+  );
+}

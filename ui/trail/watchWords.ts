@@ -1,0 +1,52 @@
+import { HOUR } from "@/core/time/instant";
+import type { TrailSearch } from "@/core/trail/search";
+import { verbTitle } from "@/core/trail/verbs";
+import type { Watch } from "@/core/trail/watch";
+import { countWords } from "../parts/words";
+
+/** What a watch looks for and whom it tells, in a sentence or two. */
+export function watchWords(watch: Watch): string {
+  return `${lookedFor(watch)}. ${toldWords(watch)}`;
+}
+
+function lookedFor(watch: Watch): string {
+  switch (watch.kind) {
+    case "not-opened":
+      return `Somebody named on a link has not opened it after ${countWords(watch.days, "day")}`;
+    case "nothing-sent-in":
+      return "An intake link ends and nothing was sent in";
+    case "acts": {
+      const { many, search } = watch;
+      if (many === null) return searchWords(search);
+      return `${searchWords(search)}: more than ${many.moreThan} within ${spanWords(many.seconds)} by one ${many.by}`;
+    }
+  }
+}
+
+/** A search in words. */
+export function searchWords(search: TrailSearch): string {
+  const parts = [
+    search.verbs.length > 0 ? search.verbs.map(verbTitle).join(" or ") : "Any act",
+    search.words !== "" && `with “${search.words}”`,
+    search.labels.length > 0 && `on something ${search.labels.join(" or ")}`,
+    search.parties.length > 0 && `with outsiders who are ${search.parties.join(", ")}`,
+    search.organisations.length > 0 && `with ${search.organisations.join(" or ")}`,
+    search.person !== null && `by or for ${search.person}`,
+    search.item !== null && `below item ${search.item}`,
+    search.share !== null && `through share ${search.share}`,
+    search.stores.length > 0 && `in ${search.stores.join(" or ")}`,
+  ];
+  return parts.filter(Boolean).join(", ");
+}
+
+function spanWords(seconds: number): string {
+  if (seconds % (24 * HOUR) === 0) return countWords(seconds / (24 * HOUR), "day");
+  return seconds % HOUR === 0 ? countWords(seconds / HOUR, "hour") : countWords(Math.round(seconds / 60), "minute");
+}
+
+function toldWords({ mail, webhook, syslog, mostADay, quiet, zone }: Watch): string {
+  const told = [...mail, ...(webhook ? ["the webhook"] : []), ...(syslog ? ["the log"] : [])];
+  if (told.length === 0) return "Nobody is written to; its alerts stand on the Desk.";
+  const rest = quiet === null ? "" : `, quiet from ${quiet.from} to ${quiet.to} (${zone})`;
+  return `Tells ${told.join(", ")}; at most ${countWords(mostADay, "message")} a day, then a digest${rest}.`;
+}
