@@ -49,13 +49,15 @@ const oldAddress = () =>
   });
 const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
 
-await shot("sign-in", "/sign-in");
 await signIn(page, url, "imre.varga@wrenmoor.example", "tern-gravel-lantern-oboe");
+await shot("desk", "/desk", () => page.waitForFunction(() => document.body.innerText.includes("at most")));
+await shot("trail", "/trail?label=restricted&label=confidential&verb=downloaded&verb=shared-open");
+await shot("watches", "/trail/watches", () => click("Change"));
+await shot("alerts", "/alerts");
 await shot("register", "/register");
 await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")}`, async () => {
   await page.locator("[role=row][id=row-0]").click();
 });
-await shot("query-help", "/register?q=rech:open", () => click("What can be asked"));
 await shot("trace-item", "/trace?item=" + (await itemId("Stage plots")));
 await shot("trace-paths", `/trace?item=${await itemId("Stage plots")}&person=${await builder()}`);
 await shot("trace-organisation", "/trace?organisation=quayside-staging.example");
@@ -71,7 +73,6 @@ await shot("groups", `/register?group=folder&q=${encodeURIComponent("reach:open 
   }
 });
 await shot("public-list", "/register/public");
-await shot("past", "/register?q=outside%3Ayes&at=2026-06-01T12:00:00Z");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");
   await new Promise((resolve) => setTimeout(resolve, 500));

@@ -8,7 +8,7 @@ import { lookedAtDesk } from "./looks";
 import { connections } from "./stores/connections";
 import { alerts } from "./trail/alerts";
 
-const MOST_ALERTS = 12;
+const MOST_ALERTS = 6;
 const ENDS_SOON_S = 14 * DAY;
 
 /** What wants attention, for one person, the most urgent first; noted is that they look. */

@@ -19,10 +19,11 @@ export function likeWords(title: string, count: number, people: number): string 
 }
 
 /** What has to be said about an act besides: what went wrong in its telling, and what can't be taken back. */
-export function cautions({ verb, remarks }: Pick<Act, "verb" | "remarks">): string[] {
-  const isTaken = (TAKING as readonly string[]).includes(verb);
+export function cautions({ verb, who, remarks }: Pick<Act, "verb" | "who" | "remarks">): string[] {
+  const isOutside = verb === "copy-sent" || who === null || Boolean(who.organisations?.length);
+  const isTaken = (TAKING as readonly string[]).includes(verb) && isOutside;
   return [
-    ...(isTaken ? ["A copy is outside. No revoke brings it back."] : []),
+    ...(isTaken ? ["A copy is outside, and can't be taken back."] : []),
     ...remarks.map((remark) => REMARK_WORDS[remark]),
   ];
 }

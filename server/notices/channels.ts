@@ -2,6 +2,17 @@ import { z } from "zod";
 import type { Db } from "../db/open";
 import { seal, unseal } from "../secrets";
 
+/** A secret that is sent back as it was shown is kept as it was. */
+export const UNCHANGED = "unchanged";
+
+const webhook = z.object({
+  url: z.url({ protocol: /^https?$/, error: "is not an address such as https://hooks.home.example/latch" }),
+  /** By the Standard Webhooks scheme: `whsec_` and at least 24 bytes in base64. */
+  secret: z
+    .string()
+    .regex(/^whsec_[A-Za-z0-9+/]{32,}={0,2}$/, { error: "is not a secret such as whsec_… of 24 bytes or more" }),
+});
+
 /** Where messages go out: nothing does before it is set. */
 const schema = z.object({
   mail: z
@@ -15,15 +26,7 @@ const schema = z.object({
       from: z.email(),
     })
     .nullable(),
-  webhook: z
-    .object({
-      url: z.url({ protocol: /^https?$/, error: "is not an address such as https://hooks.home.example/latch" }),
-      /** By the Standard Webhooks scheme: `whsec_` and at least 24 bytes in base64. */
-      secret: z
-        .string()
-        .regex(/^whsec_[A-Za-z0-9+/]{32,}={0,2}$/, { error: "is not a secret such as whsec_… of 24 bytes or more" }),
-    })
-    .nullable(),
+  webhook: webhook.nullable(),
   syslog: z
     .discriminatedUnion("to", [
       z.object({ to: z.literal("file"), path: z.string().min(1).max(500) }),
@@ -33,10 +36,13 @@ const schema = z.object({
 });
 export type Channels = z.infer<typeof schema>;
 
-/** A secret that is sent back as it was shown is kept as it was. */
-export const UNCHANGED = "unchanged";
-const changeSchema = schema.partial();
-export { changeSchema as channelsSchema };
+/** What may be changed of them. */
+export const channelsSchema = schema.partial().extend({
+  webhook: webhook
+    .extend({ secret: webhook.shape.secret.or(z.literal(UNCHANGED)) })
+    .nullable()
+    .optional(),
+});
 
 const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
 /** These belong to nobody: they are the application's own. */

@@ -6,6 +6,7 @@ import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { ChannelsPart } from "./ChannelsPart";
 import { countWords, momentWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
 
@@ -47,6 +48,7 @@ export function EstateScreen() {
           </li>
         ))}
       </ul>
+      {viewer.mayChange && <ChannelsPart />}
     </div>
   );
 }

@@ -1,3 +1,5 @@
+import type { Act } from "@/core/trail/act";
+import type { ActsPage, GroupsPage } from "@/core/trail/page";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { shareDetail } from "@/core/register/detail";
@@ -21,10 +23,13 @@ const estate = estateOf(
 
 /** What the server adds to an answer: what people have written, and leave that they gave. */
 let answered: Partial<ShareView> = {};
+/** What the trail tells of the share. */
+let trail: Pick<ActsPage, "acts"> & Pick<GroupsPage, "groups">;
 const asked: { path: string; init: RequestInit }[] = [];
 
 beforeEach(() => {
   answered = {};
+  trail = { acts: [], groups: [] };
   asked.length = 0;
 });
 
@@ -39,6 +44,7 @@ function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
     [],
   );
   globalThis.fetch = (async (path: string, init: RequestInit) => {
+    if (path.startsWith("/api/trail")) return { ok: true, json: async () => trail };
     asked.push({ path, init });
     return { ok: true, json: async () => ({ ...detail, notes: [], waivers: [], ...answered }) };
   }) as never;
@@ -146,4 +152,20 @@ test("waivers that hold can be ended, those that are over can't; notes are told 
   expect(screen.getByText("Asked Bea").textContent).toContain("b@home.example, 4 Oct 2026, 09:00");
   fireEvent.click(screen.getByRole("button", { name: "End it now" }));
   await waitFor(() => expect(asked.find(({ init }) => init.method === "DELETE")?.init.body).toBe('{"waiver":1}'));
+});
+
+test("the trail tells what each recipient did with it, and what happened with it", async () => {
+  const bea = { kind: "person" as const, key: "b@quay.example", name: "Bea", detail: "", people: ["b@quay.example"] };
+  const act = (seq: number, verb: string): Act => {
+    return { seq, at: T - 3_600, source: "st", verb, who: bea, item: null, share: null, whom: null, remarks: [] };
+  };
+  trail = {
+    acts: [act(1, "opened"), act(2, "opened"), act(3, "opened")],
+    groups: [{ act: act(4, "downloaded"), first: T - 7_200, count: 214, people: 3 }],
+  };
+  answered = { recipients: [{ email: "B@quay.example", firstOpenedAt: null, lastOpenedAt: null, downloads: 0 }] };
+  show("open");
+  expect(await screen.findByText("Opened 3 times, last used on 5 Oct 2026; never downloaded")).toBeTruthy();
+  expect(screen.getByText("Downloaded 214 times by 3 people")).toBeTruthy();
+  expect(screen.getByRole("link", { name: "All of it on the trail" }).getAttribute("href")).toBe("/trail?share=open");
 });

@@ -91,7 +91,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
             Stage its revoke
           </Button>
         ))}
-      <Recipients detail={detail} />
+      <Recipients detail={detail} past={props.past} />
       <section className="mt-4">
         <h3 className="font-semibold">If this goes</h3>
         <IfGone ifGone={detail.ifGone} />
@@ -127,7 +127,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
           <p className="font-mono text-[12.5px] break-all">{address}</p>
         </section>
       )}
-      <ShareHistory history={detail.history} />
+      <ShareHistory id={row.id} history={detail.history} past={props.past} />
       <Notes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
       <p className="mt-4 font-mono text-[12px] text-ink-faint">{row.id}</p>
     </>

@@ -1,8 +1,11 @@
 import type { ShareDetail } from "@/core/register/detail";
-import { countWords, momentWords, plainWords } from "../parts/words";
+import { normaliseAddress } from "@/core/estate/address";
+import { countWords, dayWords, momentWords, plainWords } from "../parts/words";
+import { type RecipientUse, useRecipientUse } from "./useRecipientUse";
 
 /** Whom a named link is for, and what each of them has done with it, as far as the store tells. */
-export function Recipients({ detail }: { detail: ShareDetail }) {
+export function Recipients({ detail, past }: { detail: ShareDetail; past: string | null }) {
+  const uses = useRecipientUse(detail.row.id, past);
   if (detail.recipients.length === 0) return null;
   return (
     <section className="mt-4">
@@ -11,7 +14,11 @@ export function Recipients({ detail }: { detail: ShareDetail }) {
         {detail.recipients.map((one) => (
           <li key={one.email} className="border-t border-line py-1">
             <span className="font-mono text-[12.5px] break-all">{one.email}</span>
-            {detail.tellsRecipientUse && <span className="block text-ink-faint">{wordsOfUse(one)}</span>}
+            {(detail.tellsRecipientUse || uses.has(normaliseAddress(one.email))) && (
+              <span className="block text-ink-faint">
+                {countedUse(uses.get(normaliseAddress(one.email))) ?? wordsOfUse(one)}
+              </span>
+            )}
           </li>
         ))}
       </ul>
@@ -20,6 +27,14 @@ export function Recipients({ detail }: { detail: ShareDetail }) {
       )}
     </section>
   );
+}
+
+/** Where the trail has acts of somebody: how often, and when last. */
+function countedUse(use: RecipientUse | undefined): string | undefined {
+  if (!use) return undefined;
+  const opened = use.opened === 0 ? "Not opened" : `Opened ${countWords(use.opened, "time")}`;
+  const taken = use.downloaded === 0 ? "never downloaded" : `downloaded ${countWords(use.downloaded, "time")}`;
+  return `${opened}, last used on ${dayWords(use.last)}; ${taken}`;
 }
 
 function wordsOfUse({ firstOpenedAt, lastOpenedAt, downloads }: ShareDetail["recipients"][number]): string {

@@ -1,20 +1,60 @@
+import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
 import type { ShareAct } from "@/core/register/history";
 import { rfc3339 } from "@/core/time/instant";
+import type { GroupsPage } from "@/core/trail/page";
+import { actWords, cautions, likeWords } from "@/core/trail/sentence";
+import { verbTitle } from "@/core/trail/verbs";
+import { asOf } from "../frame/viewer";
+import { api } from "../parts/api";
 import { momentWords } from "../parts/words";
 
-/** What has happened to a share, the newest first. */
-export function ShareHistory({ history }: { history: ShareAct[] }) {
+const SHOWN = 12;
+
+/** What its record tells of a share, and what the trail tells of what happened with it, like acts of a day as one. */
+export function ShareHistory({ id, history, past }: { id: string; history: ShareAct[]; past: string | null }) {
+  const asked = `share=${encodeURIComponent(id)}`;
+  const { data } = useQuery({
+    queryKey: ["trail", "share", id, past],
+    queryFn: ({ signal }) => api<GroupsPage>(asOf(`/api/trail/groups?${asked}&count=${SHOWN}`, past), { signal }),
+  });
   return (
     <section className="mt-4">
-      <h3 className="font-semibold">What has happened to it</h3>
+      <h3 className="font-semibold">How it has changed</h3>
       <ul>
         {history.map(({ at, words }, place) => (
-          <li key={place} className="flex gap-2 border-t border-line py-1">
-            <span className="min-w-0 grow">{words}</span>
-            <span className="shrink-0 text-ink-faint">{momentWords(rfc3339(at))}</span>
-          </li>
+          <Line key={place} at={at} words={words} />
         ))}
       </ul>
+      {data && data.groups.length > 0 && (
+        <>
+          <h3 className="mt-4 font-semibold">What happened with it</h3>
+          <ul>
+            {data.groups.slice(0, SHOWN).map(({ act, count, people }) => (
+              <Line
+                key={act.seq}
+                at={act.at}
+                words={[
+                  count > 1 ? likeWords(verbTitle(act.verb), count, people) : actWords(act),
+                  ...cautions(act),
+                ].join(". ")}
+              />
+            ))}
+          </ul>
+          <Link href={asOf(`/trail?${asked}`, past)} className="text-verdigris underline">
+            All of it on the trail
+          </Link>
+        </>
+      )}
     </section>
+  );
+}
+
+function Line({ at, words }: { at: number; words: string }) {
+  return (
+    <li className="flex gap-2 border-t border-line py-1">
+      <span className="min-w-0 grow wrap-anywhere">{words}</span>
+      <span className="shrink-0 text-ink-faint">{momentWords(rfc3339(at))}</span>
+    </li>
   );
 }

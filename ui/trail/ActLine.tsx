@@ -15,11 +15,12 @@ interface Props {
   /** Where like acts are told as one, how many they are. */
   like?: Omit<ActGroupLine, "act">;
   zone: string;
+  storeName: string;
   onSearch: (part: Partial<TrailSearch>) => void;
 }
 
 /** One act, or like ones of a day, in a sentence whose parts open what they speak of as it was then. */
-export function ActLine({ act, like, zone, onSearch }: Props) {
+export function ActLine({ act, like, zone, storeName, onSearch }: Props) {
   const { now } = useStandpoint();
   const { at, who, item, share, whom, verb } = act;
   const then = (path: string) => (at < now ? `${path}&at=${rfc3339(at)}` : path);
@@ -52,13 +53,13 @@ export function ActLine({ act, like, zone, onSearch }: Props) {
           </>
         )}
         <span className="block text-[12.5px] text-ink-faint">
-          {[act.source, item?.detail, item?.label].filter(Boolean).join(" · ")}
+          {[storeName, item?.detail, item?.label].filter(Boolean).join(" · ")}
+          {cautions(act).map((words) => (
+            <span key={words} className="ml-2 text-copper">
+              {words}
+            </span>
+          ))}
         </span>
-        {cautions(act).map((words) => (
-          <span key={words} className="block text-[12.5px] text-copper">
-            {words}
-          </span>
-        ))}
       </p>
       <p className="min-w-0 text-[12.5px] text-ink-soft">
         {share && (

@@ -9,6 +9,7 @@ import { api } from "../parts/api";
 import { FacetLine } from "../parts/FacetLine";
 import { Notice } from "../parts/Notice";
 import { plainWords } from "../parts/words";
+import { useStoreNames } from "./useStoreNames";
 import type { TrailView } from "./useTrailSearch";
 
 const TITLES: Record<Exclude<TrailFacet, "people">, string> = {
@@ -31,6 +32,7 @@ export function TrailNarrowing({ view, counts, past }: Props) {
     queryFn: ({ signal }) => api<TrailFacets>(asOf(`/api/trail/facets?${asked}`, past), { signal }),
     placeholderData: keepPreviousData,
   });
+  const nameOf = useStoreNames();
   const list = (field: "verbs" | "stores" | Exclude<TrailFacet, "people">) => ({
     chosen: search[field] as string[],
     toggle: (value: string) => change({ [field]: toggled(search[field], value) } as Partial<TrailSearch>),
@@ -39,7 +41,7 @@ export function TrailNarrowing({ view, counts, past }: Props) {
     <nav aria-label="Narrow down" className="w-[208px] shrink-0 overflow-y-auto border-r border-line bg-surface pb-6">
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {counts && <Values title="What happened" values={counts.verbs} words={verbTitle} {...list("verbs")} />}
-      {counts && <Values title="Store" values={counts.stores} words={(one) => one} {...list("stores")} />}
+      {counts && <Values title="Store" values={counts.stores} words={nameOf} {...list("stores")} />}
       {data &&
         (Object.keys(TITLES) as (keyof typeof TITLES)[]).map((field) => (
           <Values

@@ -13,6 +13,7 @@ import { ActLine } from "./ActLine";
 import { TrailBar } from "./TrailBar";
 import { TrailHistogramBars } from "./TrailHistogramBars";
 import { TrailNarrowing } from "./TrailNarrowing";
+import { useStoreNames } from "./useStoreNames";
 import { type TrailView, useTrailSearch } from "./useTrailSearch";
 
 /** Everything that has happened: searched, counted, told one by one or like with like. */
@@ -119,11 +120,12 @@ function usePages<P extends { next: ActPlace | null }>(path: string, { asked, zo
 
 function ActList({ view, past }: { view: TrailView; past: string | null }) {
   const pages = usePages<ActsPage>("/api/trail", view, past);
+  const nameOf = useStoreNames();
   const acts = pages.data?.pages.flatMap((page) => page.acts) ?? [];
   return (
     <List pages={pages}>
       {acts.map((act) => (
-        <ActLine key={act.seq} act={act} zone={view.zone} onSearch={view.change} />
+        <ActLine key={act.seq} act={act} zone={view.zone} storeName={nameOf(act.source)} onSearch={view.change} />
       ))}
     </List>
   );
@@ -131,11 +133,19 @@ function ActList({ view, past }: { view: TrailView; past: string | null }) {
 
 function GroupList({ view, past }: { view: TrailView; past: string | null }) {
   const pages = usePages<GroupsPage>("/api/trail/groups", view, past);
+  const nameOf = useStoreNames();
   const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
   return (
     <List pages={pages}>
       {groups.map(({ act, ...like }) => (
-        <ActLine key={act.seq} act={act} like={like} zone={view.zone} onSearch={view.change} />
+        <ActLine
+          key={act.seq}
+          act={act}
+          like={like}
+          zone={view.zone}
+          storeName={nameOf(act.source)}
+          onSearch={view.change}
+        />
       ))}
     </List>
   );

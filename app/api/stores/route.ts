@@ -1,0 +1,6 @@
+import { guarded } from "@/server/auth/guard";
+import { connections } from "@/server/stores/connections";
+
+export const GET = guarded("read", async ({ db }) => ({
+  stores: (await connections(db)).map(({ id, name }) => ({ id, name })),
+}));

@@ -1,0 +1,149 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode } from "react";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+
+/** Where messages go out, without secrets: a password or secret that is set stands there as `unchanged`. */
+interface Channels {
+  mail: { host: string; port: number; secure: boolean; user: string; password: string; from: string } | null;
+  webhook: { url: string } | null;
+  syslog: { to: "file"; path: string } | { to: "udp"; port: number } | null;
+}
+
+const KEY = ["channels"];
+
+/** Mail, webhook and log: nothing goes out before it is set here. */
+export function ChannelsPart() {
+  const client = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: KEY,
+    queryFn: ({ signal }) => api<Channels>("/api/channels", { signal }),
+  });
+  const set = useMutation({
+    mutationFn: (body: object) => api<Channels>("/api/channels", { method: "PUT", body }),
+    onSuccess: (channels) => client.setQueryData(KEY, channels),
+  });
+  const trial = useMutation({
+    mutationFn: () => api<{ to: string }>("/api/channels/test", { method: "POST", body: {} }),
+  });
+  return (
+    <section aria-labelledby="channels" className="mt-8 max-w-3xl">
+      <h2 id="channels" className="text-[17px] font-semibold">
+        Where messages go
+      </h2>
+      <p className="mb-3 text-ink-soft">
+        Nothing is sent before it is set here. Secrets are kept sealed, and not shown again.
+      </p>
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {set.error && <Notice tone="wrong">{set.error.message}</Notice>}
+      {data && (
+        <>
+          <Part
+            title="Mail"
+            onGiven={(given) => set.mutate({ mail: mailFrom(given) })}
+            isSet={data.mail !== null}
+            onDrop={() => set.mutate({ mail: null })}
+          >
+            <Field label="Server" name="host" defaultValue={data.mail?.host} required />
+            <Field
+              label="Port"
+              name="port"
+              type="number"
+              min={1}
+              max={65535}
+              defaultValue={data.mail?.port ?? 587}
+              required
+            />
+            <Field label="From" name="from" type="email" defaultValue={data.mail?.from} required />
+            <Field label="User" name="user" autoComplete="off" defaultValue={data.mail?.user} />
+            <Field
+              label="Password"
+              name="password"
+              type="password"
+              autoComplete="new-password"
+              defaultValue={data.mail?.password}
+            />
+            <label className="flex items-center gap-2">
+              <input type="checkbox" name="secure" defaultChecked={data.mail?.secure} /> TLS from the first byte
+            </label>
+          </Part>
+          <div className="flex items-center gap-3 pb-3">
+            <Button onClick={() => trial.mutate()} disabled={data.mail === null || trial.isPending}>
+              Send me a test mail
+            </Button>
+            <p role="status">{trial.data && `It went out to ${trial.data.to}.`}</p>
+            {trial.error && <Notice tone="wrong">{trial.error.message}</Notice>}
+          </div>
+          <Part
+            title="Webhook"
+            onGiven={({ url, secret }) => set.mutate({ webhook: { url, secret: secret || "unchanged" } })}
+            isSet={data.webhook !== null}
+            onDrop={() => set.mutate({ webhook: null })}
+          >
+            <Field label="Address" name="url" type="url" defaultValue={data.webhook?.url} required />
+            <Field
+              label="Secret"
+              name="secret"
+              autoComplete="off"
+              required={data.webhook === null}
+              hint="whsec_ and at least 24 bytes in base64. Messages are signed by the Standard Webhooks scheme."
+            />
+          </Part>
+          <Part
+            title="Log (syslog, RFC 5424)"
+            onGiven={({ place }) => set.mutate({ syslog: logFrom(place) })}
+            isSet={data.syslog !== null}
+            onDrop={() => set.mutate({ syslog: null })}
+          >
+            <Field
+              label="A file, or a port on this machine"
+              name="place"
+              required
+              defaultValue={data.syslog?.to === "file" ? data.syslog.path : data.syslog?.port}
+              hint="A path, or a number: then each message is sent by UDP."
+            />
+          </Part>
+        </>
+      )}
+    </section>
+  );
+}
+
+interface PartProps {
+  title: string;
+  isSet: boolean;
+  onGiven: (given: Record<string, string>) => void;
+  onDrop: () => void;
+  children: ReactNode;
+}
+
+function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
+  const onSubmit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    onGiven(Object.fromEntries(new FormData(event.currentTarget)) as Record<string, string>);
+  };
+  return (
+    <form onSubmit={onSubmit} aria-label={title} className="border-t border-line py-3">
+      <h3 className="mb-2 font-semibold">
+        {title} <span className="font-normal text-ink-faint">{isSet ? "set" : "not set"}</span>
+      </h3>
+      <div className="grid grid-cols-3 items-center gap-x-4">{children}</div>
+      <div className="flex gap-2">
+        <Button type="submit">Keep</Button>
+        {isSet && <Button onClick={onDrop}>Send nothing there any more</Button>}
+      </div>
+    </form>
+  );
+}
+
+function mailFrom({ port, secure, ...rest }: Record<string, string>) {
+  return { ...rest, port: Number(port), secure: secure === "on" };
+}
+
+function logFrom(place: string) {
+  return /^\d+$/.test(place) ? { to: "udp", port: Number(place) } : { to: "file", path: place };
+}
