@@ -22,7 +22,11 @@ export class Demo {
   private process: ChildProcess | undefined;
   private output = "";
 
-  constructor(private readonly firstPort: number) {
+  /** @param more settings of the application, for this demo */
+  constructor(
+    private readonly firstPort: number,
+    private readonly more: Record<string, string> = {},
+  ) {
     this.url = `http://127.0.0.1:${firstPort}`;
   }
 
@@ -34,6 +38,8 @@ export class Demo {
       LATCH_NOW: NOW,
       LATCH_DATA: join(this.data, "demo"),
       LATCH_READ_EVERY: "0",
+      LATCH_WATCH_EVERY: "0",
+      ...this.more,
       LATCH_PORT: String(this.firstPort),
       LATCH_STACKS_PORT: String(this.firstPort + 1),
       LATCH_ALCOVES_PORT: String(this.firstPort + 2),
@@ -95,14 +101,24 @@ export class Demo {
   }
 
   /** Asks or tells a store's control what goes wrong there. */
-  async control(store: StoreName, faults?: Record<string, number>): Promise<{ applied: number }> {
+  control(store: StoreName, faults?: Record<string, number>): Promise<{ applied: number }> {
+    return this.askStore(store, "/api/control", faults);
+  }
+
+  /** Asks a store itself, as a program that holds its key. */
+  async askStore<T>(store: StoreName, path: string, body?: object): Promise<T> {
     const { keys } = JSON.parse(readFileSync(join(this.data, "demo/demo.json"), "utf8"));
-    const response = await fetch(`http://127.0.0.1:${this.firstPort + 1 + STORES.indexOf(store)}/api/control`, {
-      method: faults ? "POST" : "GET",
+    const response = await fetch(`http://127.0.0.1:${this.firstPort + 1 + STORES.indexOf(store)}${path}`, {
+      method: body ? "POST" : "GET",
       headers: { Authorization: `Bearer ${keys[store]}`, "Content-Type": "application/json" },
-      body: faults && JSON.stringify(faults),
+      body: body && JSON.stringify(body),
     });
     return response.json();
+  }
+
+  /** Every mail that went out, the newest first. */
+  async mails(): Promise<{ to: string; subject: string; text: string }[]> {
+    return (await fetch(`http://127.0.0.1:${this.firstPort + 5}/mails.json`)).json();
   }
 
   /** A session of somebody, for requests without a browser. */

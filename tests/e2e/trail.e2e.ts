@@ -1,0 +1,221 @@
+import { parse } from "csv-parse/sync";
+import type { Browser, Page } from "puppeteer-core";
+import { faultsOf, openBrowser, showsOn } from "./browser";
+import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
+
+/** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
+const demo = new Demo(4540, { LATCH_WATCH_EVERY: "1" });
+const WATCH = "Open link to something sensitive";
+let browser: Browser;
+let page: Page;
+let administrator: Session;
+let auditor: Session;
+/** A sensitive file, and somebody of the house. */
+let item: { itemId: string; itemName: string };
+let maker: string;
+
+jest.setTimeout(300_000);
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  administrator = await demo.signIn(ADMINISTRATOR);
+  auditor = await demo.signIn(AUDITOR);
+  const { answer } = await administrator.ask("/api/register?query=label:restricted%20kind:file%20store:Stacks&count=1");
+  item = answer.page[0].row;
+  const form = { search: "verb=shared-open&store=stacks", format: "jsonl" };
+  const { bytes } = await administrator.download("/api/trail/export", form);
+  maker = JSON.parse(bytes.toString().split("\n")[0]).actorId;
+  await page.goto(`${demo.url}/sign-in`, { waitUntil: "networkidle2" });
+  await page.type("input[name=email]", ADMINISTRATOR);
+  await page.type("input[name=password]", PASSWORD);
+  await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.keyboard.press("Enter")]);
+}, 300_000);
+
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+}, 60_000);
+
+const shows = (text: string) => showsOn(page, text);
+const button = (words: string) => page.locator(`::-p-xpath(//button[normalize-space(.)="${words}"])`);
+const shareOpenly = () =>
+  demo.askStore<{ id: string; address: string }>("stacks", "/api/shares", {
+    itemId: item.itemId,
+    by: maker,
+    reach: "open",
+  });
+const toldOf = async (words: string) => (await demo.mails()).filter(({ subject }) => subject.includes(words));
+
+test("a share made in a store is on the Desk and in the mail within seconds, and five keys take it back", async () => {
+  await page.goto(`${demo.url}/desk`, { waitUntil: "networkidle2" });
+  const before = (await toldOf(item.itemName)).length;
+  const { address, id } = await shareOpenly();
+  expect((await fetch(address)).status).toBe(200);
+  await page.waitForFunction(
+    (name) => document.querySelector("main a")?.textContent?.includes(name),
+    {},
+    item.itemName,
+  );
+  await demo.until(async () => (await toldOf(item.itemName)).length > before, "send a mail");
+  const [mail] = await toldOf(item.itemName);
+  expect([mail.to, mail.subject]).toEqual([
+    ADMINISTRATOR,
+    expect.stringMatching(new RegExp(`^Urgent: .* made an open link to `)),
+  ]);
+
+  await page.focus("main a");
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => document.activeElement?.getAttribute("role") === "listbox");
+  await page.keyboard.press("x");
+  await shows("1 address stops working for good.");
+  await page.keyboard.down("Control");
+  await page.keyboard.press("Enter");
+  await page.keyboard.up("Control");
+  await shows("Apply 1 change, now?");
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Enter");
+  await shows("Applied: 1 of 1 change done.");
+  expect((await fetch(address)).status).toBe(410);
+  // What the revoke itself does in the store comes back as an act.
+  await demo.until(
+    async () => (await administrator.ask(`/api/trail?share=${id}&verb=revoked`)).answer.acts.length === 1,
+    "hear of the revoke",
+  );
+});
+
+test("the address in a mail marks its alert as seen, for whoever holds it, once it is pressed", async () => {
+  const [mail] = await toldOf(item.itemName);
+  const alert = Number(mail.text.match(/alerts\?alert=(\d+)/)![1]);
+  const stranger = await (await browser.createBrowserContext()).newPage();
+  await stranger.goto(mail.text.match(/http\S+\/seen\/\S+/)![0], { waitUntil: "networkidle2" });
+  expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("new");
+  expect(await faultsOf(stranger)).toEqual([]);
+  await stranger.locator("button").click();
+  await showsOn(stranger, "It is marked as seen.");
+  expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("seen");
+  await stranger.goto(`${demo.url}/seen/nonsense.nonsense`, { waitUntil: "networkidle2" });
+  await stranger.locator("button").click();
+  await showsOn(stranger, "This address no longer holds.");
+});
+
+test("the cap holds at the 21st message, and the digest lists the rest", async () => {
+  const told = (await toldOf("made an open link")).length;
+  const count = 20 - told + 4;
+  const ids: string[] = [];
+  for (let i = 0; i < count; i++) ids.push((await shareOpenly()).id);
+  await demo.until(async () => {
+    const { alerts } = (await auditor.ask("/api/alerts")).answer;
+    return ids.every((id) => alerts.some((one: { shareId: string }) => one.shareId === id));
+  }, "raise all alerts");
+  await demo.until(async () => (await toldOf("made an open link")).length === 20, "send twenty");
+  await page.goto(`${demo.url}/trail/watches`, { waitUntil: "networkidle2" });
+  await shows("4 messages held for a digest.");
+  await button("Send the digest now").click();
+  await demo.until(async () => (await toldOf(WATCH)).length === 1, "send the digest");
+  const [digest] = await toldOf(WATCH);
+  expect(digest.subject).toBe(`4 more alerts: ${WATCH}`);
+  expect(digest.text.match(/Open it:/g)).toHaveLength(4);
+  expect(await toldOf("made an open link")).toHaveLength(20);
+});
+
+test("the trail is searched by words, narrowed by what happened, and told like with like", async () => {
+  await page.goto(`${demo.url}/trail`, { waitUntil: "networkidle2" });
+  await page.type("[data-query]", "passport");
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => location.search.includes("q=passport"));
+  await page.locator(`::-p-xpath(//nav//button[contains(., "Opened")])`).click();
+  await page.waitForFunction(() => location.search.includes("verb=opened"));
+  const { found, total } = (await auditor.ask("/api/trail/counts?q=passport&verb=opened")).answer;
+  expect(found).toBeGreaterThan(0);
+  await shows(`${found.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} acts`);
+  const { acts } = (await auditor.ask("/api/trail?q=passport&verb=opened&count=500")).answer;
+  expect(acts).toHaveLength(found);
+  await page.locator("input[type=checkbox]").click();
+  await page.waitForFunction(() => /Opened \d+ times|twice/.test(document.body.innerText));
+  await page.focus("[aria-label='Acts: from']");
+  await page.keyboard.press("ArrowRight");
+  await page.waitForFunction(() => /from=\d+/.test(location.search));
+  await page.goto(`${demo.url}/trail?q=passport&verb=opened`, { waitUntil: "networkidle2" });
+  await page.locator(`::-p-xpath(//li//a[normalize-space(.)="Open link"])`).click();
+  await shows("The estate as it was on");
+});
+
+test("what was found goes out as CSV and as acts of an estate file, and the ledger says so", async () => {
+  const search = "verb=downloaded&label=restricted";
+  const { found } = (await auditor.ask(`/api/trail/counts?${search}`)).answer;
+  const csv = await auditor.download("/api/trail/export", { search, format: "csv" });
+  const lines: Record<string, string>[] = parse(csv.bytes, { bom: true, columns: true });
+  expect([lines.length, new Set(lines.map(({ Verb, Label }) => `${Verb} ${Label}`))]).toEqual([
+    found,
+    new Set(["downloaded restricted"]),
+  ]);
+  const jsonl = await auditor.download("/api/trail/export", { search, format: "jsonl" });
+  const acts = jsonl.bytes
+    .toString()
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line));
+  expect(acts.map(({ type, verb }) => `${type} ${verb}`)).toEqual(Array(found).fill("event downloaded"));
+  const [entry] = (await auditor.ask("/api/ledger")).answer.entries;
+  expect(entry).toMatchObject({ kind: "trail.exported", actor: AUDITOR, body: { search, acts: found } });
+});
+
+test("a search becomes a watch, is tried on the past, and is kept; an auditor can't", async () => {
+  await page.goto(`${demo.url}/trail?verb=downloaded&party=denied`, { waitUntil: "networkidle2" });
+  await page.locator("::-p-xpath(//a[text()='Watch for this'])").click();
+  await shows("A new watch");
+  await button("Try it on the past").click();
+  await page.waitForFunction(() =>
+    /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText),
+  );
+  await page.type("form input", "Downloads by denied parties");
+  await button("Keep and switch on").click();
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll("main li b")].some((one) => one.textContent === "Downloads by denied parties"),
+  );
+  const { watches } = (await auditor.ask("/api/watches")).answer;
+  const kept = watches.find(({ name }: { name: string }) => name === "Downloads by denied parties");
+  expect((await auditor.ask("/api/watches", { ...kept, isOn: false })).status).toBe(403);
+  expect((await auditor.ask(`/api/watches/${kept.id}`, undefined, "DELETE")).status).toBe(403);
+  expect((await auditor.ask("/api/channels")).status).toBe(403);
+  const tooMany = { ...kept, watch: { ...kept.watch, mostADay: 0 } };
+  expect((await administrator.ask("/api/watches", tooMany)).status).toBe(400);
+  expect((await administrator.ask(`/api/watches/${kept.id}`, undefined, "DELETE")).status).toBe(200);
+});
+
+test("an alert is settled with a note, and mail is tried out where it is set", async () => {
+  const [{ id }] = (await auditor.ask("/api/alerts")).answer.alerts;
+  await page.goto(`${demo.url}/alerts?alert=${id}`, { waitUntil: "networkidle2" });
+  await page.locator("aside input").fill("Asked for by the press office");
+  await button("Settle").click();
+  await demo.until(async () => (await auditor.ask(`/api/alerts/${id}`)).answer.state === "settled", "settle it");
+  expect((await administrator.ask(`/api/alerts/${id}`, { act: "settle", note: " " })).status).toBe(400);
+  expect((await administrator.ask("/api/alerts/999999", { act: "see" })).status).toBe(404);
+  await page.goto(`${demo.url}/estate`, { waitUntil: "networkidle2" });
+  await button("Send me a test mail").click();
+  await shows(`It went out to ${ADMINISTRATOR}.`);
+  expect(await toldOf("A test from Tight Latch")).toHaveLength(1);
+});
+
+test.each(["light", "dark"])(
+  "axe finds nothing on the Desk, the trail, the watches and the alerts, %s",
+  async (value) => {
+    await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value }]);
+    for (const path of [
+      "/desk",
+      "/trail",
+      "/trail?q=nothing-at-all",
+      "/trail?verb=opened&like=yes",
+      "/alerts",
+      "/estate",
+    ]) {
+      await page.goto(demo.url + path, { waitUntil: "networkidle2" });
+      expect([path, await faultsOf(page)]).toEqual([path, []]);
+    }
+    await page.goto(`${demo.url}/trail/watches`, { waitUntil: "networkidle2" });
+    await page.locator(`[aria-label="Change ${WATCH}"]`).click();
+    await shows("Change a watch");
+    expect(await faultsOf(page)).toEqual([]);
+  },
+);
