@@ -7,7 +7,7 @@ const shared = {
   },
   // These packages ship ECMAScript modules only.
   transformIgnorePatterns: [
-    "/node_modules/(?!(@noble|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
+    "/node_modules/(?!(nuqs|@noble|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
   ],
   moduleNameMapper: {
     "^@/(.*)$": "<rootDir>/$1",

@@ -24,18 +24,20 @@ import { LARGEST, Report } from "./report";
 import { measureRegister } from "./register";
 import { inSqlite } from "./sqlite";
 import { coldStart, type Start } from "./start";
+import { measureTrail } from "./trail";
 import { timed } from "./timing";
 
 /** Measures the engine on generated estates, each answer beside its baseline in the same run. */
 const RUNS = 5;
 const WARM_UPS = 5;
 const BASELINE_WARM_UPS = 1;
+const MOST_ACTS = 5_000_000;
 const report = new Report();
 
 if (process.argv[2] === "--start") {
   process.stdout.write(JSON.stringify(await coldStart(process.argv[3])));
 } else {
-  const [, , sizeText = "10000,100000,1000000", shareText = "250000,1000000"] = process.argv;
+  const [, , sizeText = "10000,100000,1000000", shareText = "250000,1000000", actText = "5000000"] = process.argv;
   const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
   if (sizes.includes(LARGEST)) report.save("bench/latest.json");
@@ -45,6 +47,9 @@ if (process.argv[2] === "--start") {
     await measureConsole(register, shares);
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
+  const trail = new Report();
+  for (const acts of numbers(actText)) await measureTrail(trail, acts);
+  if (numbers(actText).includes(MOST_ACTS)) trail.save("bench/trail.json");
 }
 
 function numbers(text: string): number[] {

@@ -19,3 +19,18 @@ export function fieldInstant(text: string, zone: string): Seconds | null {
   const [year, month, day, hour, minute] = parts;
   return Math.floor(new TZDate(year, month - 1, day, hour, minute, zone).getTime() / 1000);
 }
+
+const zonesKnown = new Set<string>();
+
+/** Whether a zone's name is one of the tz database. */
+export function isZone(name: string): boolean {
+  if (zonesKnown.has(name)) return true;
+  try {
+    new Intl.DateTimeFormat("en", { timeZone: name });
+    zonesKnown.add(name);
+    return true;
+  } catch {
+    // It throws for whatever is no zone.
+    return false;
+  }
+}

@@ -23,9 +23,14 @@ export const testsOfSpoken = {
 };
 
 /** The words by which something that is spoken of can be found. */
-export function wordsOf({ name, detail }: Spoken): string[] {
-  return wordsIn(`${name} ${detail}`);
+export function wordsOf(spoken: Spoken): string[] {
+  let words = wordsKnown.get(spoken);
+  if (!words) wordsKnown.set(spoken, (words = wordsIn(`${spoken.name} ${spoken.detail}`)));
+  return words;
 }
+
+/** Many acts speak of the same, and many watches look at each. */
+const wordsKnown = new WeakMap<Spoken, string[]>();
 
 /**
  * Makes a test of acts from a search, for acts that come one by one. The engine's columns answer the same for all

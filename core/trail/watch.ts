@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { LABELS } from "../estate/records";
 import { PARTIES } from "./act";
+import { isZone } from "../time/zoned";
 import { SIDES } from "./search";
 
 /** How much an alert matters, the most last. */
@@ -74,14 +75,3 @@ export const watchSchema = z.discriminatedUnion("kind", [
 export type Watch = z.infer<typeof watchSchema>;
 export type ActWatch = Extract<Watch, { kind: "acts" }>;
 export type Telling = Pick<Watch, "mostADay" | "quiet" | "zone">;
-
-/** Whether a zone's name is one of the tz database. */
-function isZone(name: string): boolean {
-  try {
-    new Intl.DateTimeFormat("en", { timeZone: name });
-    return true;
-  } catch {
-    // It throws for whatever is no zone.
-    return false;
-  }
-}

@@ -21,16 +21,18 @@ export class Watching {
     this.isMet = meets(watch.search);
   }
 
-  /** What an act is counted by, where it meets the search and is counted; undefined where it doesn't matter. */
-  counts(act: Act): string | undefined {
-    return this.isMet(act) ? keyOf(act, this.watch.many) : undefined;
+  /**
+   * Looks at one act.
+   * @returns what it counts towards, where it meets the search, and whether that raises an alert or belongs to one
+   */
+  look(act: Act): { key: string; raises: boolean } | undefined {
+    const key = this.isMet(act) ? keyOf(act, this.watch.many) : undefined;
+    return key === undefined ? undefined : { key, raises: this.isEnough(key, act) };
   }
 
-  /** The alert that an act raises, or belongs to; undefined where there is none. */
-  look(act: Act): string | undefined {
-    const key = this.counts(act);
+  private isEnough(key: string, act: Act): boolean {
     const { many } = this.watch;
-    if (key === undefined || many === null) return key;
+    if (many === null) return true;
     const times = this.hits.get(key) ?? [];
     // Acts may come late: each counts at its own time.
     let place = times.length;
@@ -40,7 +42,7 @@ export class Watching {
     const from = act.at - many.seconds;
     let within = 0;
     for (let i = place; i >= 0 && times[i] > from; i--) within++;
-    return within > many.moreThan ? key : undefined;
+    return within > many.moreThan;
   }
 }
 
@@ -50,10 +52,11 @@ export function alertsFrom(watch: Pick<ActWatch, "search" | "many">, acts: Itera
   const begun = new Map<string, Seconds>();
   let alerts = 0;
   for (const act of acts) {
-    const key = watching.look(act);
-    const first = key === undefined ? undefined : begun.get(key);
-    if (key === undefined || (first !== undefined && act.at < first + ONE_ALERT_S)) continue;
-    begun.set(key, act.at);
+    const seen = watching.look(act);
+    if (!seen?.raises) continue;
+    const first = begun.get(seen.key);
+    if (first !== undefined && act.at < first + ONE_ALERT_S) continue;
+    begun.set(seen.key, act.at);
     alerts++;
   }
   return alerts;

@@ -1,7 +1,7 @@
 import { readEstateFile, type EstateFile, recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord, ItemRecord } from "@/core/estate/records";
 import type { IdSpace, Known } from "@/core/estate/references";
-import { takeActs } from "../trail/intake";
+import { forgetSpeaking, takeActs } from "../trail/intake";
 import { bodiesInPieces } from "../trail/kept";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
@@ -42,6 +42,9 @@ export async function importEstate(
     const records = file.records.length;
     await appendWithin(within, "import", "file-imported", { name, records, changed: kept, acts });
     return kept + acts;
+  }).catch((error: Error) => {
+    forgetSpeaking(db);
+    throw error;
   });
   return { ...file, changed };
 }

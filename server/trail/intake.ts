@@ -126,7 +126,8 @@ async function latestOf(db: Db, source: string): Promise<Seconds> {
   return last?.at ?? 0;
 }
 
-const shared = globalThis as { latchSpeaking?: { db: Db; fact: number; speaking: Speaking } };
+/** By database, whatever transaction asks. */
+const speakings = new WeakMap<object, { fact: number; speaking: Speaking }>();
 
 /** What has been looked up for earlier acts holds as long as no fact has come. */
 async function speakingNow(db: Db): Promise<Speaking> {
@@ -135,9 +136,11 @@ async function speakingNow(db: Db): Promise<Speaking> {
     .select((eb) => eb.fn.max("id").as("id"))
     .executeTakeFirst();
   const fact = Number(newest?.id ?? 0);
-  const known = shared.latchSpeaking;
-  if (known?.db !== db || known.fact !== fact) shared.latchSpeaking = { db, fact, speaking: await Speaking.about(db) };
-  return shared.latchSpeaking!.speaking;
+  const { adapter } = db.getExecutor();
+  const known = speakings.get(adapter);
+  const speaking = known?.fact === fact ? known.speaking : await Speaking.about(db);
+  speakings.set(adapter, { fact, speaking });
+  return speaking.within(db);
 }
 
 /** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
@@ -148,19 +151,22 @@ async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, numb
     spoken.set(body, [...(spoken.get(body) ?? []), one]);
   }
   const bodies = [...spoken.keys()];
-  const known = async () =>
-    await sql<{ id: number; body: string }>`select id, body from spoken
-      where body in (select value from json_each(${JSON.stringify(bodies)}))`.execute(db);
-  const before = new Set((await known()).rows.map(({ body }) => body));
+  type Numbered = { id: number; body: string };
+  const { rows: known } = await sql<Numbered>`select id, body from spoken
+    where body in (select value from json_each(${JSON.stringify(bodies)}))`.execute(db);
+  const before = new Set(known.map(({ body }) => body));
   const fresh = bodies.filter((body) => !before.has(body));
-  await sql`insert into spoken (body) select value from json_each(${JSON.stringify(fresh)})`.execute(db);
+  const { rows: added } = await sql<Numbered>`insert into spoken (body)
+    select value from json_each(${JSON.stringify(fresh)}) returning id, body`.execute(db);
   const numbers = new Map<Spoken, number>();
-  const words: [number, string][] = [];
-  for (const { id, body } of (await known()).rows) {
-    for (const one of spoken.get(body)!) numbers.set(one, id);
-    if (!before.has(body)) words.push([id, wordsOf(spoken.get(body)![0]).join(" ")]);
-  }
+  for (const { id, body } of [...known, ...added]) for (const one of spoken.get(body)!) numbers.set(one, id);
+  const words = added.map(({ id, body }) => [id, wordsOf(spoken.get(body)![0]).join(" ")]);
   await sql`insert into spoken_words (rowid, words)
     select value ->> 0, value ->> 1 from json_each(${JSON.stringify(words)})`.execute(db);
   return numbers;
+}
+
+/** What was looked up in a transaction that came to nothing may not hold. */
+export function forgetSpeaking(db: Db) {
+  speakings.delete(db.getExecutor().adapter);
 }

@@ -29,11 +29,11 @@ async function raiseBy(db: Db, kept: OnActs, acts: readonly Act[]): Promise<numb
   const watching = new Watching(watch, watch.many ? await hitsOf(db, kept, due) : undefined);
   let alerts = 0;
   for (const act of due) {
-    const counted = watch.many ? watching.counts(act) : undefined;
-    if (counted !== undefined)
-      await db.insertInto("watch_hit").values({ watch_id: id, key: counted, at: act.at, seq: act.seq }).execute();
-    const key = watching.look(act);
-    if (key !== undefined && (await raiseOne(db, kept, act, key))) alerts++;
+    const seen = watching.look(act);
+    if (!seen) continue;
+    const { key, raises } = seen;
+    if (watch.many) await db.insertInto("watch_hit").values({ watch_id: id, key, at: act.at, seq: act.seq }).execute();
+    if (raises && (await raiseOne(db, kept, act, key))) alerts++;
   }
   return alerts;
 }

@@ -35,11 +35,12 @@ const SOME_NAMES = 3;
 export class Speaking {
   private readonly held = new Map<string, Promise<Version<EstateRecord>[]>>();
   private readonly spokenItems = new Map<string, { spoken: Spoken; versions: string }>();
+  private readonly spokenPeople = new Map<RecordOf<"person">, Spoken>();
   private readonly peopleByAddress = new Map<string, string>();
   private homeDomains: string[] = [];
   private readonly stances = new Map<string, Stance>();
 
-  private constructor(private readonly db: Db) {}
+  private constructor(private db: Db) {}
 
   static async about(db: Db): Promise<Speaking> {
     const speaking = new Speaking(db);
@@ -51,6 +52,12 @@ export class Speaking {
       .execute();
     for (const { body } of rows) speaking.note(JSON.parse(body));
     return speaking;
+  }
+
+  /** The same, asking within a transaction from now on. */
+  within(db: Db): this {
+    this.db = db;
+    return this;
   }
 
   async of(
@@ -80,7 +87,10 @@ export class Speaking {
 
   private async personAt(id: string, at: string): Promise<Spoken> {
     const person = as(await this.versions<RecordOf<"person">>("person", id), at);
-    return person ? this.person(person.email, person.name) : { kind: "person", key: id, name: id, detail: "" };
+    if (!person) return { kind: "person", key: id, name: id, detail: "" };
+    let spoken = this.spokenPeople.get(person);
+    if (!spoken) this.spokenPeople.set(person, (spoken = this.person(person.email, person.name)));
+    return spoken;
   }
 
   /** Somebody who is known by an address alone. */

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { isZone } from "@/core/time/zoned";
 import { parseSearch, type TrailSearch } from "@/core/trail/search";
 import { pastOf } from "@/server/auth/guard";
 
@@ -24,14 +25,4 @@ export function searchOf(request: Request): TrailSearch {
   const search = parseSearch(new URL(request.url).searchParams);
   const past = pastOf(request);
   return past === undefined ? search : { ...search, to: Math.min(search.to ?? Infinity, past + 1) };
-}
-
-function isZone(name: string): boolean {
-  try {
-    new Intl.DateTimeFormat("en", { timeZone: name });
-    return true;
-  } catch {
-    // It throws for whatever is no zone.
-    return false;
-  }
 }
