@@ -20,6 +20,27 @@ export function fieldInstant(text: string, zone: string): Seconds | null {
   return Math.floor(new TZDate(year, month - 1, day, hour, minute, zone).getTime() / 1000);
 }
 
+/** The day that an instant lies in by a zone's clocks, counted from 1 January 1970. */
+export function dayNumber(at: Seconds, zone: string): number {
+  const date = new TZDate(at * 1000, zone);
+  return Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / 86_400_000;
+}
+
+const begins = new Map<string, Map<number, Seconds>>();
+
+/** When a day begins by a zone's clocks. Asking for a zone's rules is slow, so each day is asked about once. */
+export function dayBegins(day: number, zone: string): Seconds {
+  const known = begins.get(zone) ?? new Map<number, Seconds>();
+  begins.set(zone, known);
+  let at = known.get(day);
+  if (at === undefined) {
+    const date = new Date(day * 86_400_000);
+    const local = new TZDate(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate(), zone);
+    known.set(day, (at = Math.floor(local.getTime() / 1000)));
+  }
+  return at;
+}
+
 const zonesKnown = new Set<string>();
 
 /** Whether a zone's name is one of the tz database. */

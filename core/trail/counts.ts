@@ -1,7 +1,6 @@
-import { TZDate } from "@date-fns/tz";
-import { addDays, addHours, startOfDay, startOfHour } from "date-fns";
 import { byText } from "../text";
 import { HOUR, type Seconds } from "../time/instant";
+import { dayBegins, dayNumber } from "../time/zoned";
 import type { Part, Spoken } from "./act";
 import { PARTS_WITH_PEOPLE } from "./meets";
 import type { TrailSearch } from "./search";
@@ -118,14 +117,15 @@ function edgesOf(trail: Trail, { from, to }: TrailSearch, zone: string): { by: "
   const first = Math.max(from ?? 0, trail.at[0]);
   const last = Math.max(Math.min(to ?? Infinity, trail.at[trail.length - 1] + 1), first + 1);
   const by = last - first <= BY_HOUR_UP_TO ? "hour" : "day";
-  const [begin, next] = by === "hour" ? [startOfHour, addHours] : [startOfDay, addDays];
   // What is older than can be drawn is told by the number found.
   const earliest = by === "hour" ? first : Math.max(first, last - MOST_BARS * 24 * HOUR);
+  const day = dayNumber(earliest, zone);
+  const hour = dayBegins(day, zone) + Math.floor((earliest - dayBegins(day, zone)) / HOUR) * HOUR;
+  const edge = (i: number) => (by === "hour" ? hour + i * HOUR : dayBegins(day + i, zone));
   const times: Seconds[] = [];
-  for (let at: Date = begin(new TZDate(earliest * 1000, zone)); ; at = next(at, 1)) {
-    times.push(Math.floor(at.getTime() / 1000));
-    if (times[times.length - 1] >= last) return { by, times };
-  }
+  do times.push(edge(times.length));
+  while (times[times.length - 1] < last);
+  return { by, times };
 }
 
 function byValue(trail: Trail, counts: Uint32Array, meets: Uint8Array, part: "verb" | "source"): ValueCount[] {

@@ -116,18 +116,15 @@ async function readActs(db: Db, source: string, told: readonly Told[]): Promise<
 
 /** When the last act was that a source told of. */
 async function latestOf(db: Db, source: string): Promise<Seconds> {
-  const last = await db
-    .selectFrom("act")
-    .select("at")
-    .where("source", "=", source)
-    .orderBy("seq", "desc")
-    .limit(1)
-    .executeTakeFirst();
-  return last?.at ?? 0;
+  // The plus keeps SQLite from going through all acts of the source: the last one stands near the end.
+  const { rows } = await sql<{
+    at: Seconds;
+  }>`select at from act where +source = ${source} order by seq desc limit 1`.execute(db);
+  return rows[0]?.at ?? 0;
 }
 
 /** By database, whatever transaction asks. */
-const speakings = new WeakMap<object, { fact: number; speaking: Speaking }>();
+const speakings = new WeakMap<object, { fact: number; speaking: Speaking; numbers: WeakMap<Spoken, number> }>();
 
 /** What has been looked up for earlier acts holds as long as no fact has come. */
 async function speakingNow(db: Db): Promise<Speaking> {
@@ -139,14 +136,21 @@ async function speakingNow(db: Db): Promise<Speaking> {
   const { adapter } = db.getExecutor();
   const known = speakings.get(adapter);
   const speaking = known?.fact === fact ? known.speaking : await Speaking.about(db);
-  speakings.set(adapter, { fact, speaking });
+  if (speaking !== known?.speaking) speakings.set(adapter, { fact, speaking, numbers: new WeakMap() });
   return speaking.within(db);
 }
 
 /** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
 async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, number>> {
+  const held = speakings.get(db.getExecutor().adapter)!.numbers;
+  const numbers = new Map<Spoken, number>();
   const spoken = new Map<string, Spoken[]>();
   for (const one of new Set(acts.flatMap((act) => PARTS.flatMap((part) => act[part] ?? [])))) {
+    const number = held.get(one);
+    if (number !== undefined) {
+      numbers.set(one, number);
+      continue;
+    }
     const body = JSON.stringify(one);
     spoken.set(body, [...(spoken.get(body) ?? []), one]);
   }
@@ -158,8 +162,9 @@ async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, numb
   const fresh = bodies.filter((body) => !before.has(body));
   const { rows: added } = await sql<Numbered>`insert into spoken (body)
     select value from json_each(${JSON.stringify(fresh)}) returning id, body`.execute(db);
-  const numbers = new Map<Spoken, number>();
   for (const { id, body } of [...known, ...added]) for (const one of spoken.get(body)!) numbers.set(one, id);
+  // What is only added now may still come to nothing with its transaction.
+  for (const { id, body } of known) for (const one of spoken.get(body)!) held.set(one, id);
   const words = added.map(({ id, body }) => [id, wordsOf(spoken.get(body)![0]).join(" ")]);
   await sql`insert into spoken_words (rowid, words)
     select value ->> 0, value ->> 1 from json_each(${JSON.stringify(words)})`.execute(db);

@@ -36,6 +36,7 @@ export class Speaking {
   private readonly held = new Map<string, Promise<Version<EstateRecord>[]>>();
   private readonly spokenItems = new Map<string, { spoken: Spoken; versions: string }>();
   private readonly spokenPeople = new Map<RecordOf<"person">, Spoken>();
+  private readonly spokenLinks = new Map<ShareRecord, Spoken>();
   private readonly peopleByAddress = new Map<string, string>();
   private homeDomains: string[] = [];
   private readonly stances = new Map<string, Stance>();
@@ -139,6 +140,8 @@ export class Speaking {
     const versions = await this.shareVersions(id);
     const record = as(versions, at);
     if (!record) return { spoken: { kind: "share", key: id, name: id, detail: "" } satisfies Spoken, isKnown: false };
+    const held = this.spokenLinks.get(record);
+    if (held) return { spoken: held, isKnown: true, itemId: record.itemId };
     const addresses = await this.addressesOf(record, at);
     const spoken: Spoken = {
       kind: "share",
@@ -148,6 +151,8 @@ export class Speaking {
       ...(addresses.length > 0 && { people: addresses.slice(0, MOST_PEOPLE) }),
       ...this.outsiders(addresses),
     };
+    // Whom a right is for may be called otherwise later; a link says itself whom it is for.
+    if (record.type === "link") this.spokenLinks.set(record, spoken);
     return { spoken, isKnown: true, itemId: record.itemId };
   }
 

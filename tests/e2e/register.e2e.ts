@@ -60,7 +60,7 @@ test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
   await shows(`${found} of 2,051 shares`);
 
   await page.keyboard.press("Enter");
-  await shows("What has happened to it");
+  await shows("How it has changed");
   await page.keyboard.press("Escape");
   await page.keyboard.press("a");
   await shows(`${found} marked`);
