@@ -33,7 +33,12 @@ export function DeskScreen() {
         <h1 id="attention" className="text-[20px] font-semibold">
           What needs attention
         </h1>
-        <p className="mb-3 text-ink-soft">{data && sinceWords(data.lookedBefore)} Arrows move, Enter opens.</p>
+        <p className="mb-3 text-ink-soft">
+          {data && sinceWords(data.lookedBefore)} Arrows move, Enter opens.{" "}
+          <a href="/api/desk/dates" className="text-verdigris underline">
+            Dates to come, as a calendar
+          </a>
+        </p>
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!data && !error && <p className="text-ink-faint">Looking…</p>}
         {data && data.alerts.length + data.lines.length === 0 && (

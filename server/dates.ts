@@ -1,0 +1,32 @@
+import ical, { ICalCalendarMethod } from "ical-generator";
+import { RULES, type RuleId } from "@/core/rules/catalogue";
+import { nowText } from "./clock";
+import type { Db } from "./db/open";
+import { settings } from "./settings";
+
+/**
+ * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule.
+ * Times are in UTC, so that no calendar needs the rules of a zone.
+ */
+export async function datesToCome(db: Db): Promise<string> {
+  const waivers = await db
+    .selectFrom("waiver")
+    .select(["id", "share_id", "rule", "reason", "until"])
+    .where("ended_at", "is", null)
+    .where("until", ">", nowText())
+    .orderBy("until")
+    .execute();
+  const calendar = ical({ name: "Tight Latch", method: ICalCalendarMethod.PUBLISH });
+  for (const { id, share_id, rule, reason, until } of waivers)
+    calendar.createEvent({
+      id: `waiver-${id}@tight-latch`,
+      stamp: new Date(nowText()),
+      start: new Date(until),
+      end: new Date(until),
+      summary: `A waiver ends: ${RULES[rule as RuleId]?.title ?? rule}`,
+      description: reason,
+      url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
+    });
+  // The package leaves the last line without its end.
+  return `${calendar.toString().trimEnd()}\r\n`;
+}

@@ -1,0 +1,151 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import type { Desk } from "@/core/desk";
+import { LABELS } from "@/core/estate/records";
+import { LATCHES } from "@/core/rules/latches";
+import { T } from "@/tests/records";
+import { ChannelsPart } from "../estate/ChannelsPart";
+import { StandpointContext } from "../frame/viewer";
+import { SeenScreen } from "../seen/SeenScreen";
+import { DeskScreen } from "./DeskScreen";
+
+jest.mock("next/navigation", () => ({ useRouter: () => ({ push: jest.fn() }) }));
+jest.mock("../frame/HistoryChart", () => ({ HistoryChart: () => <p>The chart</p> }));
+
+class Events {
+  onmessage: ((event: { data: string }) => void) | null = null;
+  close() {}
+}
+globalThis.EventSource = Events as never;
+
+const tightness = LABELS.flatMap((label) => LATCHES.map((latch) => ({ label, latch, shut: 0, should: 0 })));
+tightness[tightness.length - 4] = { label: "restricted", latch: "expiry", shut: 18, should: 81 };
+const desk: Desk = {
+  lookedBefore: "2026-10-03T08:00:00Z",
+  alerts: [
+    {
+      id: 7,
+      watch: "Open link to something sensitive",
+      severity: "urgent",
+      state: "new",
+      firstAt: T - 60,
+      lastAt: T - 60,
+      count: 3,
+      shareId: "l",
+      itemId: "f",
+      person: null,
+      words: "Bea made an open link to Rider",
+      assignedTo: null,
+      settledBy: null,
+      settledAt: null,
+      note: null,
+    },
+  ],
+  lines: [{ words: "12 shares of very high risk.", href: "/register?q=risk%3Avery-high", isPressing: true }],
+  tightness,
+};
+
+let answer: unknown;
+let isOk: boolean;
+const asked: { path: string; method: string; body: unknown }[] = [];
+
+beforeEach(() => {
+  [asked.length, isOk] = [0, true];
+  globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
+    asked.push({ path, method: init.method ?? "GET", body: init.body && JSON.parse(init.body as string) });
+    return { ok: isOk, status: isOk ? 200 : 410, json: async () => answer };
+  }) as never;
+});
+
+function show(screenful: React.ReactNode) {
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past: null }}>
+        {screenful}
+      </StandpointContext>
+    </QueryClientProvider>,
+  );
+}
+
+test("the Desk lists what needs attention; its first line has the focus, and arrows walk it", async () => {
+  answer = desk;
+  show(<DeskScreen />);
+  const first = await screen.findByRole("link", { name: /Bea made an open link to Rider/ });
+  const second = screen.getByRole("link", { name: "12 shares of very high risk." });
+  expect([first.getAttribute("href"), second.getAttribute("href")]).toEqual([
+    "/alerts?alert=7",
+    "/register?q=risk%3Avery-high",
+  ]);
+  expect(document.activeElement).toBe(first);
+  fireEvent.keyDown(first, { key: "ArrowDown" });
+  expect(document.activeElement).toBe(second);
+  fireEvent.keyDown(second, { key: "ArrowDown" });
+  fireEvent.keyDown(second, { key: "ArrowUp" });
+  expect(document.activeElement).toBe(first);
+  expect(screen.getByText(/You last looked on 3 Oct 2026/)).toBeTruthy();
+  expect(asked[0]).toMatchObject({ path: "/api/desk", method: "POST" });
+});
+
+test("a cell of the tightness table leads to those that have the latch open", async () => {
+  answer = desk;
+  show(<DeskScreen />);
+  const cell = await screen.findByRole("link", { name: "18 of 81" });
+  expect(new URL(cell.getAttribute("href")!, "http://x").searchParams.get("q")).toBe(
+    "outside:yes state:live label:restricted latch:expiry",
+  );
+  expect(screen.getAllByText("none")).toHaveLength(15);
+});
+
+test("a Desk with nothing on it says so", async () => {
+  answer = { ...desk, alerts: [], lines: [], lookedBefore: null };
+  show(<DeskScreen />);
+  expect(await screen.findByText(/^Nothing\. What the watches find/)).toBeTruthy();
+  expect(screen.getByText(/You look for the first time/)).toBeTruthy();
+});
+
+test("mail, webhook and log are set, and mail is tried out", async () => {
+  const mail = {
+    host: "mail.home.example",
+    port: 587,
+    secure: false,
+    user: "",
+    password: "unchanged",
+    from: "l@home.example",
+  };
+  answer = { mail, webhook: null, syslog: { to: "udp", port: 514 }, to: "imre@home.example" };
+  show(<ChannelsPart />);
+  fireEvent.change(await screen.findByLabelText("Server"), { target: { value: "other.example" } });
+  fireEvent.submit(screen.getByRole("form", { name: "Mail" }));
+  fireEvent.change(screen.getByLabelText("Address"), { target: { value: "https://hooks.home.example/x" } });
+  fireEvent.change(screen.getByLabelText("Secret"), { target: { value: "whsec_x" } });
+  fireEvent.submit(screen.getByRole("form", { name: "Webhook" }));
+  const log = screen.getByLabelText("A file, or a port on this machine") as HTMLInputElement;
+  expect(log.value).toBe("514");
+  fireEvent.change(log, { target: { value: "/var/log/latch" } });
+  fireEvent.submit(screen.getByRole("form", { name: /^Log/ }));
+  fireEvent.click(screen.getAllByRole("button", { name: "Send nothing there any more" })[1]);
+  fireEvent.click(screen.getByRole("button", { name: "Send me a test mail" }));
+  expect(await screen.findByText("It went out to imre@home.example.")).toBeTruthy();
+  expect(asked.filter(({ method }) => method === "PUT").map(({ body }) => body)).toEqual([
+    { mail: { ...mail, host: "other.example" } },
+    { webhook: { url: "https://hooks.home.example/x", secret: "whsec_x" } },
+    { syslog: { to: "file", path: "/var/log/latch" } },
+    { syslog: null },
+  ]);
+});
+
+test("the address in a mail does its one thing when it is pressed, or says why not", async () => {
+  answer = {};
+  show(<SeenScreen token="t.s" />);
+  expect(asked).toEqual([]);
+  fireEvent.click(screen.getByRole("button", { name: "Mark it as seen" }));
+  expect(await screen.findByText(/It is marked as seen/)).toBeTruthy();
+  expect(asked[0]).toEqual({ path: "/api/seen", method: "POST", body: { token: "t.s" } });
+});
+
+test("an address in a mail that no longer holds says so", async () => {
+  [answer, isOk] = [{ error: "This address no longer holds." }, false];
+  show(<SeenScreen token="t.s" />);
+  fireEvent.click(screen.getByRole("button", { name: "Mark it as seen" }));
+  await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("This address no longer holds."));
+});
