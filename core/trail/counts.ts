@@ -84,10 +84,10 @@ function countedByKinds(trail: Trail, search: TrailSearch): Counted {
     const before = trail.rollup.before(from);
     return trail.rollup.before(to).map((count, kind) => count - before[kind]);
   };
-  const meeting = (byKind: Uint32Array) => byKind.reduce((sum, count, kind) => sum + count * meets[kind], 0);
+  const sumOf = (byKind: Uint32Array) => byKind.reduce((sum, count, kind) => sum + count * meets[kind], 0);
   const kinds = counts(first, last);
   const row = (at: Seconds) => Math.min(Math.max(trail.rowAt(at), first), last);
-  return { found: meeting(kinds), kinds, between: (from, to) => meeting(counts(row(from), row(to))) };
+  return { found: sumOf(kinds), kinds, between: (from, to) => sumOf(counts(row(from), row(to))) };
 }
 
 function countedByRows(trail: Trail, search: TrailSearch, flags: FlagsOfWord): Counted {
@@ -95,9 +95,21 @@ function countedByRows(trail: Trail, search: TrailSearch, flags: FlagsOfWord): C
   const kinds = new Uint32Array(trail.kinds.length);
   for (let i = 0; i < ofAnyKind.length; i++) kinds[trail.kind[ofAnyKind[i]]]++;
   const meets = trail.kindsOf(search);
-  const rows = ofAnyKind.filter((row) => meets[trail.kind[row]] === 1);
+  const isAnyKind = search.verbs.length + search.stores.length === 0;
+  const rows = isAnyKind ? ofAnyKind : meeting(ofAnyKind, trail.kind, meets);
   const place = (at: Seconds) => firstNotBelow(rows, trail.rowAt(at));
   return { found: rows.length, kinds, between: (from, to) => place(to) - place(from) };
+}
+
+/** Those rows whose kind meets. */
+function meeting(rows: Uint32Array, kind: Uint16Array, meets: Uint8Array): Uint32Array {
+  const left = new Uint32Array(rows.length);
+  let count = 0;
+  for (let i = 0; i < rows.length; i++) {
+    left[count] = rows[i];
+    count += meets[kind[rows[i]]];
+  }
+  return left.subarray(0, count);
 }
 
 /** Where in rising numbers the first stands that is not below a number. */

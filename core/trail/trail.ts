@@ -18,6 +18,8 @@ export type FlagsOfWord = (word: string) => Uint8Array;
 interface Condition {
   flags: Uint8Array;
   parts: readonly Part[];
+  /** How many things are flagged. */
+  size: number;
 }
 
 const BLOCK = 1 << 15;
@@ -39,6 +41,8 @@ export class Trail {
   readonly spoken = new SpokenIndex();
   readonly kinds: { verb: string; source: string }[] = [];
   readonly rollup = new Rollup(this);
+  /** By number of what is spoken of: a bit for each part in which it stands anywhere. */
+  private usedIn = new Uint8Array(0);
   private readonly kindNumbers = new Map<string, number>();
 
   /** Takes acts in, in any order. What they speak of must stand in `spoken` already. */
@@ -123,18 +127,31 @@ export class Trail {
 
   private conditions(search: TrailSearch, flags: FlagsOfWord): Condition[] {
     const conditions: Condition[] = [];
+    const put = (flags: Uint8Array, parts: readonly Part[]) => conditions.push(this.condition(flags, parts));
     const add = (asked: Asked, values: readonly (string | null)[], parts: readonly Part[]) => {
       const given = values.filter((value) => value !== null);
-      if (given.length > 0) conditions.push({ parts, flags: this.spoken.flags(asked, given) });
+      if (given.length > 0) put(this.spoken.flags(asked, given), parts);
     };
-    if (search.item !== null) conditions.push({ parts: ["item"], flags: this.spoken.flagsBelow(search.item) });
+    if (search.item !== null) put(this.spoken.flagsBelow(search.item), ["item"]);
     add("share", [search.share], ["share"]);
     add("person", [search.person], PARTS_OF_SIDE[search.side]);
     add("label", search.labels, ["item"]);
     add("organisation", search.organisations, PARTS_WITH_PEOPLE);
     add("party", search.parties, PARTS_WITH_PEOPLE);
-    for (const word of wordsIn(search.words)) conditions.push({ parts: PARTS, flags: flags(word) });
-    return conditions;
+    for (const word of wordsIn(search.words)) put(flags(word), PARTS);
+    // What few things meet leaves few acts for the others.
+    return conditions.sort((a, b) => a.size - b.size);
+  }
+
+  /** Only those parts are looked at in which something that is flagged ever stands. */
+  private condition(flags: Uint8Array, parts: readonly Part[]): Condition {
+    let [used, size] = [0, 0];
+    for (let number = 0; number < flags.length; number++) {
+      used |= flags[number] === 1 ? this.usedIn[number] : 0;
+      size += flags[number];
+    }
+    const looked = parts.filter((part) => (used >> PARTS.indexOf(part)) & 1);
+    return { flags, size, parts: looked.length > 0 ? looked : parts.slice(0, 1) };
   }
 
   /** Writes those rows of a range that meet everything; each condition goes once over those that are left. */
@@ -146,15 +163,8 @@ export class Trail {
       count += kinds[kind[row]];
     }
     for (const { flags, parts } of conditions) {
-      // Always four reads, some of them of the same column: cheaper than a loop over one to four.
-      const [a, b, c, d] = [0, 1, 2, 3].map((i) => this.parts[parts[i % parts.length]]);
-      const held = count;
-      count = 0;
-      for (let i = 0; i < held; i++) {
-        const row = into[i];
-        into[count] = row;
-        count += flags[a[row]] | flags[b[row]] | flags[c[row]] | flags[d[row]];
-      }
+      const columns = parts.map((part) => this.parts[part]);
+      count = columns.length === 1 ? byOne(into, count, flags, columns[0]) : byAny(into, count, flags, columns);
     }
     return count;
   }
@@ -164,6 +174,7 @@ export class Trail {
     this.seq = grown(this.seq, length);
     this.kind = grown(this.kind, length);
     this.remarks = grown(this.remarks, length);
+    this.usedIn = grown(this.usedIn, this.spoken.all.length);
     for (const part of PARTS) this.parts[part] = grown(this.parts[part], length);
   }
 
@@ -180,7 +191,10 @@ export class Trail {
     this.seq[row] = act.seq;
     this.kind[row] = this.kindNumber(act);
     this.remarks[row] = act.remarks;
-    for (const part of PARTS) this.parts[part][row] = act[part];
+    PARTS.forEach((part, bit) => {
+      this.parts[part][row] = act[part];
+      this.usedIn[act[part]] |= 1 << bit;
+    });
   }
 
   private kindNumber({ verb, source }: ActRow): number {
@@ -192,4 +206,27 @@ export class Trail {
     }
     return number;
   }
+}
+
+/** Leaves the rows of which a column's thing is flagged. @returns how many they are */
+function byOne(rows: Uint32Array, held: number, flags: Uint8Array, column: Uint32Array): number {
+  let count = 0;
+  for (let i = 0; i < held; i++) {
+    const row = rows[i];
+    rows[count] = row;
+    count += flags[column[row]];
+  }
+  return count;
+}
+
+/** The same for any of two to four columns: always four reads, some of the same column, which is cheaper than a loop. */
+function byAny(rows: Uint32Array, held: number, flags: Uint8Array, columns: readonly Uint32Array[]): number {
+  const [a, b, c, d] = [0, 1, 2, 3].map((i) => columns[i % columns.length]);
+  let count = 0;
+  for (let i = 0; i < held; i++) {
+    const row = rows[i];
+    rows[count] = row;
+    count += flags[a[row]] | flags[b[row]] | flags[c[row]] | flags[d[row]];
+  }
+  return count;
 }
