@@ -4,12 +4,12 @@ import type { AddressInfo } from "node:net";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { EstateRecord } from "@/core/estate/records";
+import type { EstateRecord, EventRecord } from "@/core/estate/records";
 import { type Db, openDatabase } from "@/server/db/open";
 import { entriesBefore, verifyLedger } from "@/server/ledger/ledger";
 import { exportEstate, importEstate } from "@/server/reading/estateFiles";
 import { currentRecords, recordsAt } from "@/server/reading/facts";
-import { readStores } from "@/server/reading/read";
+import { hasNewActs, readStores } from "@/server/reading/read";
 import { connect, connections } from "@/server/stores/connections";
 import { storeApi } from "@/standins/store/api";
 import { StoreDatabase } from "@/standins/store/database";
@@ -203,4 +203,89 @@ test("a membership that a store no longer has ends in the facts, and is known as
   store.put(member);
   expect(await changed()).toEqual([1]);
   expect((await all(currentRecords(db))).filter(({ type }) => type === "member")).toEqual([member]);
+});
+
+describe("what happened in a store", () => {
+  const event = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
+    type: "event",
+    id,
+    at: NOW,
+    actorId: "in",
+    verb: "opened",
+    itemId: "f7",
+    shareId: "l",
+    ...more,
+  });
+  const kept = () => db.selectFrom("act").select(["seq", "key", "source", "remarks"]).orderBy("seq").execute();
+  const cursor = async () => (await connections(db))[0].act_cursor;
+
+  test("is read behind the records that it speaks of, page by page, each act once", async () => {
+    for (let i = 0; i < 1_100; i++) store.addAct(event(`a${i}`));
+    expect(await hasNewActs(db)).toBe(true);
+    expect(await readStores(db)).toMatchObject([{ acts: 1_100, alerts: 0 }]);
+    expect((await kept()).every(({ source, remarks }) => source === "dock" && remarks === 0)).toBe(true);
+    expect([await cursor(), await hasNewActs(db)]).toEqual([1_100, false]);
+    expect(await readStores(db)).toMatchObject([{ acts: 0 }]);
+    store.addAct(event("a1100"));
+    expect(await hasNewActs(db)).toBe(true);
+    expect(await readStores(db)).toMatchObject([{ acts: 1 }]);
+    expect(await kept()).toHaveLength(1_101);
+  });
+
+  test("is left for later where only the records are asked for", async () => {
+    store.addAct(event("a"));
+    expect(await readStores(db, () => {}, { withActs: false })).toMatchObject([{ changed: FILES + 4, acts: 0 }]);
+    expect([await cursor(), (await kept()).length]).toEqual([0, 0]);
+  });
+
+  test("goes on behind its last whole page when the store breaks off", async () => {
+    for (let i = 0; i < 1_500; i++) store.addAct(event(`a${i}`));
+    answersLeft = 5; // The description, three pages of records, one of acts.
+    expect(await readStores(db)).toMatchObject([{ error: "The store is being repaired." }]);
+    expect([await cursor(), (await kept()).length]).toEqual([1_000, 1_000]);
+    expect((await connections(db))[0].last_error).toBe("The store is being repaired.");
+    // A store that can't be asked has nothing new to tell.
+    expect(await hasNewActs(db)).toBe(false);
+    answersLeft = Infinity;
+    await readStores(db);
+    expect(new Set((await kept()).map(({ key }) => key)).size).toBe(1_500);
+    expect((await connections(db))[0].last_error).toBeNull();
+  });
+
+  test("comes from estate files too, and goes out with them", async () => {
+    await readStores(db);
+    const lines = [head(["wrenmoor.example"]), event("x"), event("y", { verb: "waved-at" })].map((one) =>
+      JSON.stringify(one),
+    );
+    expect((await importEstate(db, lines, "acts.jsonl", false)).changed).toBe(3);
+    expect((await importEstate(db, lines, "acts.jsonl", false)).changed).toBe(0);
+    expect((await kept()).map(({ key, source }) => [key, source])).toEqual([
+      ["x", "file"],
+      ["y", "file"],
+    ]);
+    expect(await db.selectFrom("fact").select("id").where("type", "=", "event").execute()).toEqual([]);
+    const out: string[] = [];
+    for await (const line of exportEstate(db, false)) out.push(line);
+    expect(out.slice(-2).map((line) => JSON.parse(line))).toEqual([event("x"), event("y", { verb: "waved-at" })]);
+  });
+
+  test("a share that somebody makes in the stand-in is a record and an act; nothing is made of what isn't there", async () => {
+    const [{ url }] = await connections(db);
+    const make = async (body: object) => {
+      const response = await fetch(`${url}/api/shares`, {
+        method: "POST",
+        headers: { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" },
+        body: JSON.stringify(body),
+      });
+      return [response.status, await response.json()];
+    };
+    const made = { itemId: "f7", by: "in", reach: "named", recipients: ["out@quay.example"] };
+    const [status, record] = await make(made);
+    expect([status, record.reach, record.recipients]).toEqual([200, "named", [{ email: "out@quay.example" }]]);
+    expect((await make({ ...made, itemId: "nothing" }))[0]).toBe(404);
+    expect((await make({ ...made, reach: "everywhere" }))[0]).toBe(400);
+    expect(await readStores(db)).toMatchObject([{ acts: 1 }]);
+    const [{ verb, body }] = await db.selectFrom("act").select(["verb", "body"]).execute();
+    expect([verb, JSON.parse(body).shareId]).toEqual(["shared-named", record.id]);
+  });
 });
