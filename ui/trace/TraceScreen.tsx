@@ -1,6 +1,7 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
 import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
 import type { Trace } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
@@ -58,6 +59,14 @@ export function TraceScreen() {
             onPick={onItem}
           />
           ?
+          {given.length > 0 && (
+            <Link
+              href={asOf(`/trail?${new URLSearchParams(given)}`, past)}
+              className="ml-auto text-[13.5px] font-normal text-verdigris underline"
+            >
+              What happened, on the trail
+            </Link>
+          )}
         </h1>
       </header>
       <div className="min-h-0 grow overflow-y-auto px-5 py-4">
