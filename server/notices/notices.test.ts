@@ -10,7 +10,7 @@ import { SMTPServer } from "smtp-server";
 import { Webhook } from "standardwebhooks";
 import { NOW, T } from "@/tests/records";
 import { type Db, openDatabase } from "../db/open";
-import { channelsOf, setChannels, shown, UNCHANGED } from "./channels";
+import { channelsOf, channelsSchema, setChannels, shown, UNCHANGED } from "./channels";
 import { mailBodies } from "./message";
 import { releaseHeld, sendDue } from "./outbox";
 import { SENDING } from "./sending";
@@ -157,6 +157,11 @@ test("secrets are sealed, are not shown, and stay where nothing else is given", 
   expect(JSON.stringify(shown(await channelsOf(db)))).not.toMatch(/pass-word|whsec/);
   await setChannels(db, { mail: { ...mail, password: UNCHANGED, host: "other" } });
   expect((await channelsOf(db)).mail).toEqual({ ...mail, host: "other" });
+  const asShown = { url: "https://other.home.example/x", secret: UNCHANGED };
+  expect(channelsSchema.safeParse({ webhook: asShown }).success).toBe(true);
+  await setChannels(db, { webhook: asShown });
+  expect((await channelsOf(db)).webhook).toEqual({ ...asShown, secret: SECRET });
+  expect(channelsSchema.safeParse({ webhook: { url: "https://x.example", secret: "short" } }).success).toBe(false);
   await expect(setChannels(db, { webhook: { url: "ftp://x", secret: SECRET } })).rejects.toThrow();
 });
 
@@ -226,6 +231,33 @@ describe("the outbox", () => {
     expect((await notices())[0]).toMatchObject({ state: "aside", tries: 6 });
     await sendDue(db);
     expect(posted).toHaveLength(3);
+  });
+
+  test("a webhook that never answers is given up, and tried again later", async () => {
+    const timeout = AbortSignal.timeout.bind(AbortSignal);
+    const patience = jest.spyOn(AbortSignal, "timeout").mockImplementation(() => timeout(40));
+    const silent = createServer(() => {});
+    await new Promise<void>((resolve) => silent.listen(0, "127.0.0.1", resolve));
+    await setChannels(db, { webhook: { url: urlOf(silent), secret: SECRET } });
+    await held("waiting", T);
+    await sendDue(db);
+    expect(patience).toHaveBeenCalledWith(10_000);
+    expect((await notices())[0]).toMatchObject({
+      state: "waiting",
+      tries: 1,
+      next_at: T + 10,
+      error: expect.stringContaining("timeout"),
+    });
+    patience.mockRestore();
+    silent.closeAllConnections();
+    silent.close();
+  });
+
+  test("what belongs to a channel that is not set waits, and says what is missing", async () => {
+    await setChannels(db, { webhook: null });
+    await held("waiting", T);
+    await sendDue(db);
+    expect((await notices())[0]).toMatchObject({ state: "waiting", error: "No webhook is set." });
   });
 
   test("a mail server that is down is the same", async () => {

@@ -67,7 +67,7 @@ export function ChannelsPart() {
               autoComplete="new-password"
               defaultValue={data.mail?.password}
             />
-            <label className="flex items-center gap-2">
+            <label className="flex items-center gap-2 pt-8">
               <input type="checkbox" name="secure" defaultChecked={data.mail?.secure} /> TLS from the first byte
             </label>
           </Part>
@@ -131,7 +131,7 @@ function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
       <h3 className="mb-2 font-semibold">
         {title} <span className="font-normal text-ink-faint">{isSet ? "set" : "not set"}</span>
       </h3>
-      <div className="grid grid-cols-3 items-center gap-x-4">{children}</div>
+      <div className="grid grid-cols-3 items-start gap-x-4">{children}</div>
       <div className="flex gap-2">
         <Button type="submit">Keep</Button>
         {isSet && <Button onClick={onDrop}>Send nothing there any more</Button>}
