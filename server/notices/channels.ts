@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Db } from "../db/open";
+import { keepText, keptText } from "../kept";
 import { seal, unseal } from "../secrets";
 
 /** A secret that is sent back as it was shown is kept as it was. */
@@ -46,16 +47,12 @@ export const channelsSchema = schema.partial().extend({
 
 const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
 /** These belong to nobody: they are the application's own. */
-const ROW = { person: "", name: "channels" };
+const NOBODY = "";
+const NAME = "channels";
 
 export async function channelsOf(db: Db): Promise<Channels> {
-  const row = await db
-    .selectFrom("setting")
-    .select("body")
-    .where("person", "=", ROW.person)
-    .where("name", "=", ROW.name)
-    .executeTakeFirst();
-  return row ? schema.parse(JSON.parse(unseal(row.body))) : NOTHING;
+  const sealed = await keptText(db, NOBODY, NAME);
+  return sealed === undefined ? NOTHING : schema.parse(JSON.parse(unseal(sealed)));
 }
 
 /** Changes some of them; kept sealed, since secrets stand in them. */
@@ -65,12 +62,7 @@ export async function setChannels(db: Db, changes: Partial<Channels>) {
   if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";
   if (changes.webhook && changes.webhook.secret === UNCHANGED && before.webhook)
     next.webhook = { ...changes.webhook, secret: before.webhook.secret };
-  const body = seal(JSON.stringify(schema.parse(next)));
-  await db
-    .insertInto("setting")
-    .values({ ...ROW, body })
-    .onConflict((conflict) => conflict.columns(["person", "name"]).doUpdateSet({ body }))
-    .execute();
+  await keepText(db, NOBODY, NAME, seal(JSON.stringify(schema.parse(next))));
 }
 
 /** What may be shown of them: no secret. */

@@ -3,6 +3,7 @@ import type { RegisterSettings } from "@/core/register/kept";
 import { HOUR, seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";
 import type { Db } from "../db/open";
+import { keepText, keptText } from "../kept";
 
 const NAME = "register";
 /** Who comes back within this time is still having the same look. */
@@ -26,13 +27,8 @@ type Stored = z.infer<typeof storedSchema>;
 const NOTHING_SET: Stored = { table: null, start: null, looked: null, lookedBefore: null };
 
 async function storedOf(db: Db, person: string): Promise<Stored> {
-  const row = await db
-    .selectFrom("setting")
-    .select("body")
-    .where("person", "=", person)
-    .where("name", "=", NAME)
-    .executeTakeFirst();
-  return row ? storedSchema.parse(JSON.parse(row.body)) : NOTHING_SET;
+  const text = await keptText(db, person, NAME);
+  return text === undefined ? NOTHING_SET : storedSchema.parse(JSON.parse(text));
 }
 
 export async function setRegister(db: Db, person: string, changes: z.infer<typeof registerSettingsSchema>) {
@@ -60,11 +56,6 @@ async function viewOf(db: Db, person: string, id: string | null): Promise<string
   return row?.view ?? null;
 }
 
-async function store(db: Db, person: string, settings: Stored) {
-  const body = JSON.stringify(settings);
-  await db
-    .insertInto("setting")
-    .values({ person, name: NAME, body })
-    .onConflict((conflict) => conflict.columns(["person", "name"]).doUpdateSet({ body }))
-    .execute();
+function store(db: Db, person: string, settings: Stored): Promise<void> {
+  return keepText(db, person, NAME, JSON.stringify(settings));
 }

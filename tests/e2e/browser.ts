@@ -33,3 +33,11 @@ export async function faultsOf(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder(page).analyze();
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
 }
+
+/** Signs in by the form, and waits for the console. */
+export async function signInOn(page: Page, url: string, email: string, password: string) {
+  await page.goto(`${url}/sign-in`, { waitUntil: "networkidle2" });
+  await page.type("input[name=email]", email);
+  await page.type("input[name=password]", password);
+  await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.keyboard.press("Enter")]);
+}

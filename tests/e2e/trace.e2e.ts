@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, showsOn } from "./browser";
+import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Somebody with three ways in to one folder: found, looked at, and each way closed. */
@@ -16,10 +16,7 @@ beforeAll(async () => {
   await demo.start();
   session = await demo.signIn(ADMINISTRATOR);
   ({ browser, page } = await openBrowser());
-  await page.goto(`${demo.url}/sign-in`, { waitUntil: "networkidle2" });
-  await page.type("input[name=email]", ADMINISTRATOR);
-  await page.type("input[name=password]", PASSWORD);
-  await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.click("button[type=submit]")]);
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
 }, 300_000);
 
 afterAll(async () => {

@@ -1,6 +1,6 @@
 import { parse } from "csv-parse/sync";
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, showsOn } from "./browser";
+import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
@@ -26,10 +26,7 @@ beforeAll(async () => {
   const form = { search: "verb=shared-open&store=stacks", format: "jsonl" };
   const { bytes } = await administrator.download("/api/trail/export", form);
   maker = JSON.parse(bytes.toString().split("\n")[0]).actorId;
-  await page.goto(`${demo.url}/sign-in`, { waitUntil: "networkidle2" });
-  await page.type("input[name=email]", ADMINISTRATOR);
-  await page.type("input[name=password]", PASSWORD);
-  await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.keyboard.press("Enter")]);
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
 }, 300_000);
 
 afterAll(async () => {

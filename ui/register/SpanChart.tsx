@@ -1,10 +1,10 @@
 "use client";
 
-import { Slider } from "radix-ui";
 import { useState } from "react";
 import { type Span, spanOf, spanOfBars } from "@/core/query/edit";
 import { type Histogram, SPAN_DAYS } from "@/core/query/facets";
 import type { Term } from "@/core/query/query";
+import { SpanSlider } from "../parts/SpanSlider";
 import { countWords } from "../parts/words";
 
 const BARS = SPAN_DAYS.length + 1;
@@ -23,7 +23,7 @@ export function SpanChart({ title, histogram: { field, counts, never }, terms, o
   const [from, to] = dragged ?? handlesOf(span);
   const most = Math.max(1, ...counts);
   const isAhead = field === "ends";
-  const choose = ([first, last]: number[]) => {
+  const choose = ([first, last]: [number, number]) => {
     setDragged(null);
     onSpan(first === 0 && last === BARS ? null : spanOfBars(first, last - 1));
   };
@@ -43,27 +43,7 @@ export function SpanChart({ title, histogram: { field, counts, never }, terms, o
           />
         ))}
       </div>
-      <Slider.Root
-        min={0}
-        max={BARS}
-        step={1}
-        minStepsBetweenThumbs={1}
-        value={[from, to]}
-        onValueChange={([first, last]) => setDragged([first, last])}
-        onValueCommit={choose}
-        className="relative flex h-4 touch-none items-center"
-      >
-        <Slider.Track className="relative h-[3px] grow bg-line-strong">
-          <Slider.Range className="absolute h-full bg-verdigris" />
-        </Slider.Track>
-        {["From", "To"].map((end) => (
-          <Slider.Thumb
-            key={end}
-            aria-label={`${title}: ${end.toLowerCase()}`}
-            className="block h-4 w-[7px] rounded-[2px] border border-verdigris bg-raised"
-          />
-        ))}
-      </Slider.Root>
+      <SpanSlider name={title} bars={BARS} span={[from, to]} onDrag={setDragged} onChoose={choose} />
       <TypedSpan key={JSON.stringify(span)} title={title} span={span} onSpan={onSpan} />
       {never > 0 && (
         <p className="text-[12px] text-ink-faint">

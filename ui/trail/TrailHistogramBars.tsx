@@ -1,22 +1,22 @@
 "use client";
 
-import { Slider } from "radix-ui";
 import { useState } from "react";
 import { zonedWords } from "@/core/time/zoned";
 import type { TrailHistogram } from "@/core/trail/counts";
+import { SpanSlider } from "../parts/SpanSlider";
 import { countWords } from "../parts/words";
 import type { TrailView } from "./useTrailSearch";
 
 /** How many acts there were by day or by hour, as bars over which a span is dragged. */
 export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistogram; view: TrailView }) {
   const { edges, counts, by } = histogram;
-  const [dragged, setDragged] = useState<number[] | null>(null);
+  const [dragged, setDragged] = useState<[number, number] | null>(null);
   const bars = counts.length;
   if (bars < 2) return null;
   const [from, to] = dragged ?? [0, bars];
   const most = Math.max(1, ...counts);
   const words = (edge: number) => zonedWords(edges[edge], view.zone);
-  const choose = ([first, last]: number[]) => {
+  const choose = ([first, last]: [number, number]) => {
     setDragged(null);
     if (first > 0 || last < bars) view.change({ from: edges[first], to: edges[last] });
   };
@@ -34,28 +34,7 @@ export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistog
           />
         ))}
       </div>
-      <Slider.Root
-        min={0}
-        max={bars}
-        step={1}
-        minStepsBetweenThumbs={1}
-        value={[from, to]}
-        onValueChange={setDragged}
-        onValueCommit={choose}
-        className="relative flex h-4 touch-none items-center"
-      >
-        <Slider.Track className="relative h-[3px] grow bg-line-strong">
-          <Slider.Range className="absolute h-full bg-verdigris" />
-        </Slider.Track>
-        {["From", "To"].map((end, i) => (
-          <Slider.Thumb
-            key={end}
-            aria-label={`Acts: ${end.toLowerCase()}`}
-            aria-valuetext={words([from, to][i])}
-            className="block h-4 w-[7px] rounded-[2px] border border-verdigris bg-raised"
-          />
-        ))}
-      </Slider.Root>
+      <SpanSlider name="Acts" bars={bars} span={[from, to]} onDrag={setDragged} onChoose={choose} wordsOf={words} />
       <p className="flex justify-between text-[12px] text-ink-faint tabular-nums">
         <span>{words(from)}</span>
         <span>
