@@ -11,12 +11,17 @@ import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
+import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
 import { dayWords, distanceWords, plainWords } from "../parts/words";
 import { TightnessTable } from "./TightnessTable";
 
 /** What needs attention, in the order of its urgency, and two pictures of how tight the estate is. */
 export function DeskScreen() {
+  return useStandpoint().past === null ? <DeskNow /> : <OfNow what="The Desk tells" />;
+}
+
+function DeskNow() {
   const { now } = useStandpoint();
   const router = useRouter();
   // Whenever alerts come, the Desk is made anew.

@@ -6,6 +6,8 @@ import { LATCHES } from "@/core/rules/latches";
 import { T } from "@/tests/records";
 import { ChannelsPart } from "../estate/ChannelsPart";
 import { StandpointContext } from "../frame/viewer";
+import { AlertsScreen } from "../trail/AlertsScreen";
+import { WatchesScreen } from "../trail/WatchesScreen";
 import { SeenScreen } from "../seen/SeenScreen";
 import { DeskScreen } from "./DeskScreen";
 
@@ -57,10 +59,10 @@ beforeEach(() => {
   }) as never;
 });
 
-function show(screenful: React.ReactNode) {
+function show(screenful: React.ReactNode, past: string | null = null) {
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past: null }}>
+      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past }}>
         {screenful}
       </StandpointContext>
     </QueryClientProvider>,
@@ -148,4 +150,14 @@ test("an address in a mail that no longer holds says so", async () => {
   show(<SeenScreen token="t.s" />);
   fireEvent.click(screen.getByRole("button", { name: "Mark it as seen" }));
   await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("This address no longer holds."));
+});
+
+test.each([
+  ["The Desk tells", <DeskScreen key="desk" />],
+  ["Alerts tell", <AlertsScreen key="alerts" />],
+  ["Watches are", <WatchesScreen key="watches" />],
+])("in the past it is said that %s of now only, and nothing is asked", (words, screenful) => {
+  show(screenful, "2026-06-01T12:00:00Z");
+  expect(screen.getByRole("status").textContent).toContain(`${words} of now only.`);
+  expect(asked).toEqual([]);
 });

@@ -14,6 +14,7 @@ import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
+import { OfNow } from "../parts/OfNow";
 import { countWords, distanceWords, plainWords } from "../parts/words";
 import { zonedWords } from "@/core/time/zoned";
 
@@ -22,6 +23,10 @@ const KEY = ["alerts"];
 
 /** What the watches found: looked at, given to somebody, settled; from each to its share, its trace and the tray. */
 export function AlertsScreen() {
+  return useStandpoint().past === null ? <AlertsNow /> : <OfNow what="Alerts tell" />;
+}
+
+function AlertsNow() {
   const [{ state, alert: openId }, set] = useQueryStates(PARTS);
   const list = useQuery({
     queryKey: [...KEY, state],

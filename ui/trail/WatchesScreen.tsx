@@ -10,6 +10,7 @@ import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { OfNow } from "../parts/OfNow";
 import { countWords } from "../parts/words";
 import { firstDraft, WatchForm } from "./WatchForm";
 import { watchWords } from "./watchWords";
@@ -18,6 +19,10 @@ const KEY = ["watches"];
 
 /** The standing watches: what each looks for, who is told, and what it holds back; and one that is made or changed. */
 export function WatchesScreen() {
+  return useStandpoint().past === null ? <WatchesNow /> : <OfNow what="Watches are" />;
+}
+
+function WatchesNow() {
   const { viewer } = useStandpoint();
   const parameters = useSearchParams();
   const client = useQueryClient();
