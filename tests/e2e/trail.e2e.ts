@@ -50,7 +50,7 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
   const { address, id } = await shareOpenly();
   expect((await fetch(address)).status).toBe(200);
   await page.waitForFunction(
-    (name) => document.querySelector("main a")?.textContent?.includes(name),
+    (name) => document.querySelector("main li a")?.textContent?.includes(name),
     {},
     item.itemName,
   );
@@ -61,7 +61,7 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
     expect.stringMatching(new RegExp(`^Urgent: .* made an open link to `)),
   ]);
 
-  await page.focus("main a");
+  await page.focus("main li a");
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => document.activeElement?.getAttribute("role") === "listbox");
   await page.keyboard.press("x");
