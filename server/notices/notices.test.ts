@@ -207,6 +207,13 @@ describe("the outbox", () => {
     expect(posted).toHaveLength(3);
   });
 
+  test("however many were held, they are one digest", async () => {
+    for (let i = 0; i < 120; i++) await held("held", T);
+    await sendDue(db);
+    expect(posted).toHaveLength(1);
+    expect((await notices()).every(({ state }) => state === "sent")).toBe(true);
+  });
+
   test("tries again later and later where the other side fails, and sets aside after a day", async () => {
     status = 500;
     await held("waiting", T);

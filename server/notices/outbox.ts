@@ -18,15 +18,16 @@ type Notice = Selectable<NoticeTable>;
 /** Sends what is due. What fails is tried again later, less and less often, and set aside after a day. */
 export async function sendDue(db: Db): Promise<void> {
   const now = nowSeconds();
-  const due = await db
-    .selectFrom("notice")
-    .selectAll()
-    .where("state", "in", ["waiting", "held"])
-    .where("next_at", "<=", now)
-    .orderBy("next_at")
-    .orderBy("id")
-    .limit(MOST_AT_ONCE)
-    .execute();
+  const dueIn = (state: "waiting" | "held") =>
+    db
+      .selectFrom("notice")
+      .selectAll()
+      .where("state", "=", state)
+      .where("next_at", "<=", now)
+      .orderBy("next_at")
+      .orderBy("id");
+  // However many were held, they are one digest.
+  const due = [...(await dueIn("waiting").limit(MOST_AT_ONCE).execute()), ...(await dueIn("held").execute())];
   if (due.length === 0) return;
   const channels = await channelsOf(db);
   for (const together of messagesOf(due)) await send(db, channels, together, now);

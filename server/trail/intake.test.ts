@@ -158,6 +158,16 @@ test("a watch raises one alert for a share and a person, tells of it up to its c
   ]);
 });
 
+test("alerts that went out in a digest are no messages of the day", async () => {
+  await keepWatch(db, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 });
+  const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
+  await take(act("a", by(1)), act("b", by(2)));
+  const morning = { state: "sent" as const, made_at: T - 3_600, due_at: T - 60 };
+  await db.updateTable("notice").set(morning).execute();
+  await take(act("c", by(3)), act("d", by(4)), act("e", by(5)));
+  expect((await notices()).slice(2).map(({ state }) => state)).toEqual(["waiting", "waiting", "held"]);
+});
+
 test("a watch for many in a short time counts over takings, also acts that come late", async () => {
   const many = { moreThan: 2, seconds: 3_600, by: "person" as const };
   await keepWatch(db, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 });
