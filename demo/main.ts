@@ -4,7 +4,6 @@ import { z } from "zod";
 import { recordLine } from "../core/estate/estateFile";
 import { STORE_LIMITS } from "./limits";
 import { makeDemo } from "./scenario";
-import { DEMO_PASSWORD } from "./shares";
 
 /** Writes the demo's data: a file of records for each stand-in store, and the house's own file for import. */
 const folder = z.string().min(1).parse(process.argv[2]);
@@ -17,9 +16,9 @@ for (const storeId of Object.keys(STORE_LIMITS)) {
   const shares = demo.shares.filter((share) => ids.has(share.itemId));
   const acts = demo.acts.filter((act) => ids.has(act.itemId ?? ""));
   const directory = storeId === "stacks" ? demo.directory : [];
-  const passwords = shares
-    .filter((share) => demo.keyed.includes(share.id))
-    .map((share) => JSON.stringify({ type: "password", linkId: share.id, password: DEMO_PASSWORD }));
+  const passwords = [...demo.passwords]
+    .filter(([linkId]) => shares.some(({ id }) => id === linkId))
+    .map(([linkId, password]) => JSON.stringify({ type: "password", linkId, password }));
   const records = [...directory, ...items, ...shares, ...acts];
   write(`${storeId}.jsonl`, [...records.map((record) => recordLine(record, { withAddresses: true })), ...passwords]);
 }

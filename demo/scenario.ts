@@ -16,8 +16,8 @@ export interface Demo {
   directory: EstateRecord[];
   items: ItemRecord[];
   shares: ShareRecord[];
-  /** Ids of the links that have the demo's password. */
-  keyed: string[];
+  /** Passwords by the ids of their links. */
+  passwords: Map<string, string>;
   acts: EventRecord[];
 }
 
@@ -27,7 +27,7 @@ export function makeDemo(now: Date): Demo {
   const random = new Random(SEED);
   const organisation = makeOrganisation(random, calendar);
   const items = makeItems(random, calendar, organisation);
-  const { all: shares, keyed } = makeShares(random, calendar, organisation, items, STORE_LIMITS);
+  const { all: shares, passwords } = makeShares(random, calendar, organisation, items, STORE_LIMITS);
   const acts = makeActs(random, calendar, organisation, shares);
   const head: EstateRecord = { type: "estate", version: 1, asOf: calendar.today, homeDomains: [HOME] };
   return {
@@ -35,7 +35,7 @@ export function makeDemo(now: Date): Demo {
     directory: [...organisation.insiders, ...organisation.outsiders, ...organisation.groups, ...organisation.members],
     items: items.all,
     shares,
-    keyed,
+    passwords,
     acts,
   };
 }

@@ -10,15 +10,19 @@ import type {
 import type { Calendar } from "./calendar";
 import type { Items } from "./items";
 import { DEPARTMENTS, type Organisation, OUTSIDE, type OutsideDomain } from "./organisation";
+import { passwordFacts } from "../standins/store/passwords";
+import { TELLS_PASSWORDS } from "../standins/store/stores";
 import type { Random } from "./random";
 
-/** The one password of every keyed link in the demo, so that it can be tried. */
+/** The one password of nearly every keyed link in the demo, so that it can be tried; and of a few, a worse one. */
 export const DEMO_PASSWORD = "tern-gravel-lantern-oboe";
+const WEAK_PASSWORD = "concert2026";
+const WEAK_LINKS = 3;
 
 export interface Shares {
   all: ShareRecord[];
-  /** Ids of links that have the demo's password. */
-  keyed: string[];
+  /** Passwords by the ids of their links. */
+  passwords: Map<string, string>;
 }
 
 type Limits = Record<string, Capabilities>;
@@ -39,7 +43,27 @@ export function makeShares(
   }
   while (maker.all.length < 2_200) ordinary(maker, random, organisation, items);
   for (const share of maker.all) if (!share.revokedAt && random.chance(0.07)) maker.takeBack(share);
-  return { all: maker.all, keyed: maker.all.filter((one) => one.type === "link" && one.password).map((one) => one.id) };
+  tellLate(maker, organisation);
+  return { all: maker.all, passwords: passwordsOf(maker.all) };
+}
+
+/** What is told of shares that are there already, so that it shifts none of the others. */
+function tellLate({ all }: ShareMaker, organisation: Organisation) {
+  const [lookAlike] = organisation.at("quay-ha11.example");
+  const partners = new Set(organisation.at("quay-hall.example").map(({ email }) => email));
+  const isForPartner = (one: ShareRecord) =>
+    one.type === "link" && !one.revokedAt && one.recipients.some(({ email }) => partners.has(email));
+  for (const link of all.filter(isForPartner).slice(0, 2) as LinkRecord[])
+    link.recipients.push({ email: lookAlike.email });
+}
+
+/** Gives each keyed link its password, and says how good it is where the store tells that. */
+function passwordsOf(all: ShareRecord[]): Map<string, string> {
+  const keyed = all.filter((one) => one.type === "link" && one.password) as LinkRecord[];
+  const telling = keyed.filter(({ passwordLength, revokedAt }) => passwordLength && !revokedAt);
+  for (const link of telling.slice(0, WEAK_LINKS)) Object.assign(link, passwordFacts(WEAK_PASSWORD));
+  const isWeak = ({ passwordCommon }: LinkRecord) => passwordCommon === true;
+  return new Map(keyed.map((link) => [link.id, isWeak(link) ? WEAK_PASSWORD : DEMO_PASSWORD]));
 }
 
 interface Given {
@@ -123,6 +147,7 @@ class ShareMaker {
       lastUsedAt,
       address: this.random.token(14),
     };
+    if (link.password && item.storeId === TELLS_PASSWORDS) Object.assign(link, passwordFacts(DEMO_PASSWORD));
     this.all.push(link);
     return link;
   }

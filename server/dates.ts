@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod } from "ical-generator";
-import { RULES, type RuleId } from "@/core/rules/catalogue";
+import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { nowText } from "./clock";
 import type { Db } from "./db/open";
 import { settings } from "./settings";
@@ -23,7 +23,7 @@ export async function datesToCome(db: Db): Promise<string> {
       stamp: new Date(nowText()),
       start: new Date(until),
       end: new Date(until),
-      summary: `A waiver ends: ${RULES[rule as RuleId]?.title ?? rule}`,
+      summary: `A waiver ends: ${RULE_WORDS[rule as RuleId]?.title ?? rule}`,
       description: reason,
       url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
     });

@@ -9,7 +9,7 @@ import type { Comparison, MomentTest, Term } from "@/core/query/query";
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow, stateOf, wayOf } from "@/core/register/row";
 import { audienceWords } from "@/core/register/words";
-import { RULE_IDS, type RuleId } from "@/core/rules/catalogue";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import { findings } from "@/core/rules/findings";
 import { judge } from "@/core/rules/judging";
 import { LATCHES, latchesOf } from "@/core/rules/latches";

@@ -5,6 +5,8 @@ export interface Altered {
   revoked: ReadonlySet<number>;
   /** New ends of shares. */
   expires: ReadonlyMap<number, Seconds>;
+  /** Links that are for some people alone from now on; they may be revoked, and made anew for those. */
+  narrowed: ReadonlyMap<number, ReadonlySet<number>>;
   /** Of named links: recipients who are dropped. */
   dropped: ReadonlyMap<number, ReadonlySet<number>>;
   /** By person: the groups that they leave. */
@@ -16,6 +18,7 @@ export interface Altered {
 export const UNALTERED: Altered = {
   revoked: new Set(),
   expires: new Map(),
+  narrowed: new Map(),
   dropped: new Map(),
   left: new Map(),
   cut: [],

@@ -12,6 +12,7 @@ export interface WayIn {
 }
 
 type Lists = Map<number, number[]>;
+const NONE: ReadonlySet<number> = new Set();
 
 /**
  * Which shares let a person in, and what they own, found from the person. Group shares stand by their
@@ -68,6 +69,9 @@ export class WaysIn {
     };
     for (const slot of this.ofPerson.get(person) ?? [])
       if (letsInByName(this.estate, slot, person) && !altered.dropped.get(slot)?.has(person)) take(slot);
+    for (const [slot, people] of altered.narrowed)
+      if (people.has(person) && isInForce(this.estate, slot, t, { ...altered, revoked: NONE }))
+        ways.push({ share: slot, position: this.estate.shares.position[slot] });
     for (const group of principals.groupsOf(person, altered.left.get(person)))
       for (const slot of this.ofGroup.get(group) ?? [])
         if (principals.groupOf[this.estate.shares.to[slot]] === group) take(slot);
@@ -78,7 +82,7 @@ export class WaysIn {
   ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const ways: WayIn[] = [];
     for (const slot of this.crowds[kind])
-      if (isOf(this.estate, slot, kind) && isInForce(this.estate, slot, t, altered))
+      if (isOf(this.estate, slot, kind) && !altered.narrowed.has(slot) && isInForce(this.estate, slot, t, altered))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     return ways.sort((a, b) => a.position - b.position);
   }

@@ -8,6 +8,7 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
   const { principals, shares, tree } = estate;
   const revoked = new Set<number>();
   const expires = new Map<number, Seconds>();
+  const narrowed = new Map<number, Set<number>>();
   const dropped = new Map<number, Set<number>>();
   const left = new Map<number, Set<number>>();
   const cut: number[] = [];
@@ -19,6 +20,10 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
       case "set-expiry":
         expires.set(shares.find(change.shareId)!, seconds(change.expiresAt));
         break;
+      case "narrow":
+      case "make-link":
+        narrowed.set(shares.find(change.shareId)!, knownAmong(estate, change.addresses));
+        break;
       case "drop-recipient":
         addTo(dropped, shares.find(change.shareId)!, principals.findAddress(change.address)!);
         break;
@@ -28,7 +33,12 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
       case "stop-inheriting":
         cut.push(tree.position(change.itemId)!);
     }
-  return { revoked, expires, dropped, left, cut: cut.sort((a, b) => a - b) };
+  return { revoked, expires, narrowed, dropped, left, cut: cut.sort((a, b) => a - b) };
+}
+
+/** Whoever isn't in the estate yet reaches nothing in it by other ways, and is told of by address alone. */
+function knownAmong({ principals }: Estate, addresses: readonly string[]): Set<number> {
+  return new Set(addresses.map((one) => principals.findAddress(one)).filter((one) => one !== undefined));
 }
 
 function addTo(sets: Map<number, Set<number>>, key: number, value: number) {

@@ -1,15 +1,25 @@
 import { z } from "zod";
+import { ROLES } from "../estate/records";
 
 const id = z.string().min(1);
+const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-01T17:00:00Z" });
+const addresses = z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1).max(200);
 
 /** One change, as it is staged, kept and sent to a store. */
 export const changeSchema = z.discriminatedUnion("action", [
   z.object({ action: z.literal("revoke"), shareId: id }),
-  z.object({
-    action: z.literal("set-expiry"),
-    shareId: id,
-    expiresAt: z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-01T17:00:00Z" }),
-  }),
+  z.object({ action: z.literal("set-expiry"), shareId: id, expiresAt: instant }),
+  /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
+  z.object({ action: z.literal("order-revoke"), shareId: id, on: instant }),
+  /** The passphrase is made when the change is carried out; it never stands in the change. */
+  z.object({ action: z.literal("set-password"), shareId: id }),
+  z.object({ action: z.literal("block-download"), shareId: id }),
+  /** Only to a lower role. */
+  z.object({ action: z.literal("set-role"), shareId: id, role: z.enum(ROLES) }),
+  /** Makes an open or house link one for some addresses alone; the link's own address stays. */
+  z.object({ action: z.literal("narrow"), shareId: id, addresses }),
+  /** Makes a link for some addresses like another, which has to go since its store can't change its reach. */
+  z.object({ action: z.literal("make-link"), shareId: id, addresses }),
   /** Takes one recipient off a named link. */
   z.object({ action: z.literal("drop-recipient"), shareId: id, address: id }),
   /** Takes a person out of a group that holds them itself. */
@@ -18,14 +28,25 @@ export const changeSchema = z.discriminatedUnion("action", [
   z.object({ action: z.literal("stop-inheriting"), itemId: id }),
 ]);
 export type Change = z.infer<typeof changeSchema>;
+export type ShareChange = Extract<Change, { shareId: string }>;
 export type Action = Change["action"];
 export const ACTIONS = changeSchema.options.map((option) => option.shape.action.value);
+
+/** Which side of a share a change turns: of each side a docket holds one change. */
+const SIDES: Partial<Record<Action, string>> = {
+  "set-expiry": "expiry",
+  "order-revoke": "expiry",
+  "set-password": "password",
+  "block-download": "download",
+  "set-role": "role",
+  narrow: "named",
+  "make-link": "named",
+};
 
 /** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
 export function subjectOf(change: Change): string {
   switch (change.action) {
     case "revoke":
-    case "set-expiry":
       return change.shareId;
     case "drop-recipient":
       return `${change.shareId} without ${change.address}`;
@@ -33,5 +54,14 @@ export function subjectOf(change: Change): string {
       return `${change.groupId} without ${change.address}`;
     case "stop-inheriting":
       return `above ${change.itemId}`;
+    default:
+      return `${change.shareId} ${SIDES[change.action]}`;
   }
+}
+
+/** Whether a change makes another one on the same share pointless, so that it takes its place. */
+export function takesPlaceOf(later: Change, earlier: Change): boolean {
+  if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
+  if (subjectOf(later) === subjectOf(earlier)) return true;
+  return later.action === "revoke" || earlier.action === "revoke" || earlier.action === "make-link";
 }

@@ -50,6 +50,7 @@ function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<numbe
   for (const slot of altered.revoked) if (shares.isOnAt(slot, t)) add(slot);
   for (const slot of altered.expires.keys())
     if (shares.isOnAt(slot, t) !== isInForce(estate, slot, t, altered)) add(slot);
+  for (const narrowed of altered.narrowed.values()) for (const person of narrowed) people.add(person);
   for (const dropped of altered.dropped.values()) for (const person of dropped) people.add(person);
   for (const position of altered.cut)
     for (const above of inheritedFrom(tree, position).slice(1)) {
@@ -81,15 +82,17 @@ class Comparison {
     private readonly altered: Altered,
     private readonly t: Seconds,
   ) {
-    this.marked = new Set([...altered.left.keys(), ...[...altered.dropped.values()].flatMap((people) => [...people])]);
+    const lists = [...altered.dropped.values(), ...altered.narrowed.values()];
+    this.marked = new Set([...altered.left.keys(), ...lists.flatMap((people) => [...people])]);
     this.open = this.crowd("open");
     this.house = this.crowd("house");
   }
 
   private crowd(kind: "open" | "house"): Crowd {
-    const { expires, cut, revoked } = this.altered;
+    const { expires, cut, revoked, narrowed } = this.altered;
     const { ways: before, covered: coveredBefore } = this.waysIn.crowdAt(kind, this.t);
-    const isTouched = expires.size > 0 || cut.length > 0 || before.some(({ share }) => revoked.has(share));
+    const isTouched =
+      expires.size > 0 || cut.length > 0 || before.some(({ share }) => revoked.has(share) || narrowed.has(share));
     if (!isTouched) return { before, after: before, coveredBefore, coveredAfter: coveredBefore };
     const after = expires.size === 0 ? this.unrevoked(before) : this.waysIn.ofCrowd(kind, this.t, this.altered);
     const coveredAfter = union(after.flatMap(({ position }) => reachOfWay(this.estate, position, cut)));
@@ -98,7 +101,8 @@ class Comparison {
 
   /** What is left of some ways where nothing but revokes is to be thought of. */
   private unrevoked(ways: WayIn[]): WayIn[] {
-    return ways.filter(({ share }) => share < 0 || !this.altered.revoked.has(share));
+    const { revoked, narrowed } = this.altered;
+    return ways.filter(({ share }) => share < 0 || !(revoked.has(share) || narrowed.has(share)));
   }
 
   private rangeOf(position: number): number[] {

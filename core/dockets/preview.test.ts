@@ -124,7 +124,7 @@ describe("what can't be done", () => {
     );
     expect(preview.impossible.map(({ subject, instead }) => [subject, instead])).toEqual([
       ["dead", "Take the change out."],
-      ["n", "Revoke it, or leave it as it is."],
+      ["n expiry", "Give it a standing order, or revoke it."],
     ]);
     expect(previewWords(preview)).toBe("2 changes. 2 can't be done.");
   });

@@ -1,10 +1,10 @@
 import { countLive, type Ranges, union } from "../access/ranges";
 import { type WayIn, WaysIn } from "../access/waysIn";
 import type { Estate } from "../estate/estate";
-import { dayWords } from "../register/words";
+import { countWords, dayWords } from "../register/words";
 import { seconds, type Seconds } from "../time/instant";
 import { alteredBy } from "./altered";
-import { type Action, ACTIONS, type Change, subjectOf } from "./change";
+import { type Action, type Change, subjectOf } from "./change";
 import { type Effect, effectsOf, firstLive } from "./effects";
 import { verdictOn } from "./verdict";
 
@@ -38,7 +38,7 @@ export interface PersonEffect extends EffectWords {
 
 export interface Preview {
   /** How many changes of each kind can be done. */
-  counts: Record<Action, number>;
+  counts: Partial<Record<Action, number>>;
   people: PersonEffect[];
   /** Of those who hold the address of an open link. */
   anyone: EffectWords;
@@ -49,8 +49,12 @@ export interface Preview {
   /** Links whose address stops working for good. */
   addressesStopping: number;
   impossible: { subject: string; name: string; why: string; instead: string }[];
-  /** Shares that end later, with the day. */
-  later: { shareId: string; itemName: string; on: string }[];
+  /** Shares that end later, with the day; `byOrder` where we end them ourselves, since their store can't. */
+  later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
+  /** What becomes stricter for whoever keeps access. */
+  tighter: { shareId: string; itemName: string; words: string }[];
+  /** Who has to be sent a new address, link by link. */
+  newAddresses: { shareId: string; itemName: string; addresses: string[] }[];
 }
 
 const NAMES_SHOWN = 5;
@@ -65,7 +69,8 @@ export function previewOf(
   t: Seconds,
   waysIn: WaysIn = new WaysIn(estate),
 ): Preview {
-  const verdicts = changes.map((change) => ({ change, verdict: verdictOn(estate, change, t) }));
+  const among = changesByShare(changes);
+  const verdicts = changes.map((change) => ({ change, verdict: verdictOn(estate, change, t, among(change)) }));
   const possible = verdicts.filter(({ verdict }) => verdict.can).map(({ change }) => change);
   const effects = effectsOf(estate, waysIn, alteredBy(estate, possible), t);
   const people = [...effects.people].map(([index, effect]) => {
@@ -92,17 +97,56 @@ export function previewOf(
             },
           ],
     ),
-    later: possible.flatMap((one) =>
-      one.action === "set-expiry"
-        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), on: dayWords(seconds(one.expiresAt)) }]
+    later: possible.flatMap((one) => laterWords(estate, one)),
+    tighter: possible.flatMap((one) => tighterWords(estate, one)),
+    newAddresses: possible.flatMap((one) =>
+      one.action === "make-link"
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: one.addresses }]
         : [],
     ),
   };
 }
 
+/** The other changes on the same share. */
+function changesByShare(changes: readonly Change[]): (change: Change) => Change[] {
+  const ofShare = new Map<string, Change[]>();
+  for (const change of changes)
+    if ("shareId" in change) ofShare.set(change.shareId, [...(ofShare.get(change.shareId) ?? []), change]);
+  return (change) => ("shareId" in change ? ofShare.get(change.shareId)! : []);
+}
+
+function laterWords(estate: Estate, change: Change): Preview["later"] {
+  if (change.action !== "set-expiry" && change.action !== "order-revoke") return [];
+  const byOrder = change.action === "order-revoke";
+  const on = dayWords(seconds(byOrder ? change.on : change.expiresAt));
+  return [{ shareId: change.shareId, itemName: subjectName(estate, change), on, byOrder }];
+}
+
+function tighterWords(estate: Estate, change: Change): Preview["tighter"] {
+  const words = tighterBy(estate, change);
+  return words === null || !("shareId" in change)
+    ? []
+    : [{ shareId: change.shareId, itemName: subjectName(estate, change), words }];
+}
+
+function tighterBy(estate: Estate, change: Change): string | null {
+  switch (change.action) {
+    case "set-password":
+      return "asks for a password, which has to be handed over";
+    case "block-download":
+      return "no download any more";
+    case "set-role":
+      return `${estate.share(change.shareId)!.role} becomes ${change.role}`;
+    case "narrow":
+      return `for ${countWords(change.addresses.length, "named person", "named people")} alone`;
+    default:
+      return null;
+  }
+}
+
 function countsOf(changes: readonly Change[]): Preview["counts"] {
-  const counts = Object.fromEntries(ACTIONS.map((action) => [action, 0])) as Preview["counts"];
-  for (const { action } of changes) counts[action]++;
+  const counts: Preview["counts"] = {};
+  for (const { action } of changes) counts[action] = (counts[action] ?? 0) + 1;
   return counts;
 }
 

@@ -1,41 +1,104 @@
 import { type Estate, storeAt } from "../estate/estate";
 import type { StoreRecord } from "../estate/records";
 import type { Share } from "../estate/share";
+import { filesReached } from "../estate/tree";
 import { dayWords } from "../register/words";
-import { canEnd } from "../rules/latches";
+import { canEnd, canHavePassword, canNarrow, honoursBlock } from "../rules/latches";
 import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
-import type { Change } from "./change";
+import { countWords } from "../register/words";
+import { ROLES } from "../estate/records";
+import type { Change, ShareChange } from "./change";
 
 /** Whether a change can be done in its store; if not, why, and what can be done instead. */
 export type Verdict = { can: true } | { can: false; why: string; instead: string };
 
 const YES: Verdict = { can: true };
 
-export function verdictOn(estate: Estate, change: Change, t: Seconds): Verdict {
+/** @param among changes of the same docket that are done before this one may be */
+export function verdictOn(estate: Estate, change: Change, t: Seconds, among: readonly Change[] = []): Verdict {
   switch (change.action) {
     case "leave-group":
       return onLeaving(estate, change.groupId, change.address);
     case "stop-inheriting":
       return onStoppingInheritance(estate, change.itemId);
     default:
-      return onShare(estate, change, t);
+      return onShare(estate, change, t, among);
   }
 }
 
-type ShareChange = Extract<Change, { shareId: string }>;
-
-function onShare(estate: Estate, change: ShareChange, t: Seconds): Verdict {
+function onShare(estate: Estate, change: ShareChange, t: Seconds, among: readonly Change[]): Verdict {
   const share = estate.share(change.shareId);
   if (!share) return no("This share isn't in the estate any more.");
   if (share.revoked <= t) return no("It has been revoked already.");
-  if (change.action === "revoke") return YES;
-  if (change.action === "drop-recipient") return onDropping(estate, share, change.address);
-  return onExpiry(storeAt(estate, share.position), share, seconds(change.expiresAt), t);
+  const store = storeAt(estate, share.position);
+  switch (change.action) {
+    case "revoke":
+      return YES;
+    case "drop-recipient":
+      return onDropping(estate, share, change.address);
+    case "set-expiry":
+      return onExpiry(store, share, seconds(change.expiresAt), t);
+    case "order-revoke":
+      return seconds(change.on) > t ? YES : no("The day lies in the past.", "Choose a later day, or revoke it.");
+    case "set-password":
+      return onPassword(store, share);
+    case "set-role":
+      return onRole(share, change.role);
+    case "block-download": {
+      const lowered = among.find((one) => one.action === "set-role" && one.shareId === share.id);
+      return onBlock(estate, store, share, lowered?.action === "set-role" ? lowered.role : share.role);
+    }
+    case "narrow":
+    case "make-link":
+      return onNarrowing(store, share, change.action);
+  }
+}
+
+function onPassword(store: StoreRecord, share: Share): Verdict {
+  if (canHavePassword(share, store.capabilities)) return YES;
+  if (!share.isLink || share.reach !== "open")
+    return no(
+      `Only what the address alone opens can have a password; this is for ${share.isLink ? "a known circle" : "people by name"}.`,
+    );
+  return no(`${store.name} keeps no passwords on links.`, "Make it for named people, or revoke it.");
+}
+
+function onRole({ role }: Share, lower: (typeof ROLES)[number]): Verdict {
+  if (role === "deposit") return no("It lets files in, and nobody read: there is no role to lower.");
+  return ROLES.indexOf(lower) < ROLES.indexOf(role) ? YES : no(`It gives no more than ${role} already.`);
+}
+
+function onBlock(estate: Estate, store: StoreRecord, share: Share, role: Share["role"]): Verdict {
+  const { tree } = estate;
+  const kind = tree.kindAt(share.position);
+  if (role === "deposit") return no("It lets nobody read, so there is nothing to download.");
+  if (!share.download && role === share.role) return no("Downloads are blocked already.");
+  if (honoursBlock(role, kind, store.capabilities)) return YES;
+  if (honoursBlock("view", kind, store.capabilities))
+    return no(`${store.name} keeps no block where one may ${role}.`, "Lower it to view first.");
+  const { on } = store.capabilities.downloadBlock;
+  if (on.length === 0) return no(`${store.name} can't block downloads.`, "End the share, or leave it as it is.");
+  if (kind === "file" || !on.includes("file"))
+    return no(`${store.name} can't block downloads on a ${kind}.`, "End the share.");
+  return no(
+    `${store.name} can't block downloads on a ${kind}.`,
+    `Block them on its ${countWords(filesReached(tree, share.position), "file")}, or end the share.`,
+  );
+}
+
+function onNarrowing(store: StoreRecord, share: Share, action: "narrow" | "make-link"): Verdict {
+  if (!share.isLink || share.reach === "named") return no("It is for named people already.");
+  if (share.role === "deposit") return no("An intake link is open by its nature.", "Give it a password and an end.");
+  if (!store.capabilities.namedLinks)
+    return no(`${store.name} makes no links for named people.`, "Revoke it, and share from a store that does.");
+  if (action === "narrow" && !canNarrow(store.capabilities))
+    return no(`${store.name} can't change whom a link is for.`, "Make a new link for them, and revoke this one.");
+  return YES;
 }
 
 function onExpiry(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {
   if (!canEnd(share, store.capabilities))
-    return no(`${store.name} keeps no end date on ${kindWords(share)}.`, "Revoke it, or leave it as it is.");
+    return no(`${store.name} keeps no end date on ${kindWords(share)}.`, "Give it a standing order, or revoke it.");
   if (end <= t) return no("The end date lies in the past.", "Choose a later day, or revoke it.");
   const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
   if (end < earliest)

@@ -30,6 +30,8 @@ const capabilities = z.object({
   grantExpiry: z.array(z.enum(ROLES)),
   minExpiryLeadHours: z.number().nonnegative(),
   downloadBlock: z.object({ on: z.array(z.enum(KINDS)), roles: z.array(z.enum(ROLES)) }),
+  /** Whether an open or house link can be made a named one and keep its address. Left out, it can't. */
+  changeReach: z.boolean().nullish(),
   maxUses: z.boolean(),
   startTime: z.boolean(),
   lastUse: z.boolean(),
@@ -51,7 +53,14 @@ export const recordSchemas = {
     asOf: instant,
     homeDomains: z.array(z.string().min(1)).min(1),
   }),
-  store: z.object({ type: z.literal("store"), id, name: z.string(), capabilities }),
+  store: z.object({
+    type: z.literal("store"),
+    id,
+    name: z.string(),
+    capabilities,
+    /** Where its files are kept, as the organisation calls it. */
+    region: z.string().nullish(),
+  }),
   person: z.object({
     type: z.literal("person"),
     id,
@@ -113,6 +122,14 @@ export const recordSchemas = {
       lastUsedAt: instant.nullable(),
       revokedAt: instant.nullish(),
       address: z.string().nullish(),
+      /** What a store tells of a password without telling it: its length, whether it is on a list of those that many
+       * people choose, and a mark that is the same for the same password. */
+      passwordLength: z.int().nonnegative().max(65_535).nullish(),
+      passwordCommon: z.boolean().nullish(),
+      passwordMark: z
+        .string()
+        .regex(/^[0-9a-f]{8,}$/, "must be hexadecimal digits")
+        .nullish(),
     })
     .refine((link) => link.role !== "deposit" || link.reach === "open", {
       path: ["reach"],

@@ -43,6 +43,18 @@ export class Share {
   get download(): boolean {
     return this.columns.download[this.slot] === 1;
   }
+  /** How long its password is; 0 where its store doesn't tell. */
+  get passwordLength(): number {
+    return this.columns.passwordLength[this.slot];
+  }
+  /** Whether its store says that the password is one that many people choose. */
+  get hasCommonPassword(): boolean {
+    return this.columns.hasCommonPassword(this.slot);
+  }
+  /** The same number for links with the same password; 0 where its store doesn't tell. */
+  get passwordMark(): number {
+    return this.columns.passwordMark[this.slot];
+  }
   get isListed(): boolean {
     return this.columns.isListed(this.slot);
   }
@@ -51,6 +63,10 @@ export class Share {
   }
   get expires(): Seconds {
     return this.columns.expires[this.slot];
+  }
+  /** When it ends by its store, or by our own standing order where that comes before. */
+  get ends(): Seconds {
+    return Math.min(this.expires, this.estate.orders.get(this.slot) ?? this.expires);
   }
   get revoked(): Seconds {
     return this.columns.revoked[this.slot];

@@ -27,6 +27,7 @@ const PASSWORD = 1;
 const DOWNLOAD = 2;
 const LISTED = 4;
 const SPENT = 8;
+const COMMON_PASSWORD = 16;
 
 /**
  * All grants and links as columns, each in the slot that it got when it was first heard of. What the
@@ -42,6 +43,10 @@ export class Shares {
   /** Index into SHARE_ROLES. */
   role = new Uint8Array(0);
   flags = new Uint8Array(0);
+  /** 0 where its store doesn't tell. */
+  passwordLength = new Uint16Array(0);
+  /** The same number where the store says that passwords are the same; 0 where it doesn't tell. */
+  passwordMark = new Uint32Array(0);
   opens = new Uint32Array(0);
   expires = new Uint32Array(0);
   revoked = new Uint32Array(0);
@@ -95,7 +100,10 @@ export class Shares {
       (isLink && record.password ? PASSWORD : 0) |
       (record.download ? DOWNLOAD : 0) |
       (isLink && record.listed ? LISTED : 0) |
-      (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0);
+      (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0) |
+      (isLink && record.passwordCommon ? COMMON_PASSWORD : 0);
+    this.passwordLength[slot] = isLink && record.password ? (record.passwordLength ?? 0) : 0;
+    this.passwordMark[slot] = isLink && record.password ? numberOf(record.passwordMark) : 0;
     this.opens[slot] = isLink ? at(record.opensAt, 0) : 0;
     this.expires[slot] = at(record.expiresAt, NEVER);
     this.revoked[slot] = at(record.revokedAt, NEVER);
@@ -143,6 +151,10 @@ export class Shares {
     return (this.flags[slot] & PASSWORD) !== 0;
   }
 
+  hasCommonPassword(slot: number): boolean {
+    return (this.flags[slot] & COMMON_PASSWORD) !== 0;
+  }
+
   promisesDownload(slot: number): boolean {
     return (this.flags[slot] & DOWNLOAD) !== 0;
   }
@@ -187,6 +199,8 @@ const TOLD = [
   "reach",
   "role",
   "flags",
+  "passwordLength",
+  "passwordMark",
   "opens",
   "expires",
   "revoked",
@@ -207,6 +221,11 @@ const WORKED_OUT = [
   "nextOnItem",
   "isChained",
 ] as const;
+
+/** A mark is a hexadecimal text of which the first eight digits tell enough. */
+function numberOf(mark: string | null | undefined): number {
+  return mark ? parseInt(mark.slice(0, 8), 16) : 0;
+}
 
 /** Each person once, however often an address stands among the recipients. */
 function peopleAmong(recipients: LinkRecord["recipients"], principals: Principals): number[] {

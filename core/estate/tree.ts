@@ -184,6 +184,13 @@ export function worstLabel(tree: Tree, from: number, to: number): number {
   return -1;
 }
 
+/** How many live files a share on a position reaches. */
+export function filesReached(tree: Tree, position: number): number {
+  const end = tree.end[position];
+  const folders = tree.foldersBefore[end] - tree.foldersBefore[position];
+  return tree.liveBefore[end] - tree.liveBefore[position] - folders;
+}
+
 /** How many different labels the live items in a range have. */
 export function labelsIn(tree: Tree, from: number, to: number): number {
   return tree.labelBefore.filter((before) => before[to] > before[from]).length;

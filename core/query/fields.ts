@@ -1,6 +1,6 @@
 import { KINDS, LABELS, ROLES, STANCES } from "../estate/records";
 import { STATES, WAYS } from "../register/row";
-import { RULE_IDS } from "../rules/catalogue";
+import { RULE_IDS } from "../rules/ruleWords";
 import { LATCHES } from "../rules/latches";
 import { LEVELS } from "../rules/risk";
 

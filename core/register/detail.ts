@@ -3,15 +3,18 @@ import { isLiveShare } from "../access/live";
 import { type PersonEffect, type Preview, previewOf } from "../dockets/preview";
 import { previewWords } from "../dockets/previewWords";
 import { verdictOn } from "../dockets/verdict";
+import type { Change } from "../dockets/change";
+import { planOf } from "../dockets/plan";
+import { type Latch, LATCHES } from "../rules/latches";
 import type { WaysIn } from "../access/waysIn";
 import { type Estate, sharesOn, storeAt } from "../estate/estate";
 import type { LinkRecord, ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
-import { RULES, type RuleId } from "../rules/catalogue";
-import { brokenByItem, DEFAULT_RULES } from "../rules/findings";
+import { RULE_WORDS, type RuleId } from "../rules/ruleWords";
+import { brokenByItem, DEFAULT_RULES, type RuleSet } from "../rules/findings";
 import { reasonFor } from "../rules/reasons";
-import { type Remedy, remediesFor } from "../rules/remedies";
+import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
 import type { RegisterRow } from "./row";
 import { historyOf, type ShareAct } from "./history";
@@ -26,14 +29,20 @@ export interface ShareDetail {
   /** What has happened to it, the newest first. */
   history: ShareAct[];
   /** What is said of its item as a whole. */
-  itemFindings: { rule: RuleId; title: string }[];
+  itemFindings: { rule: RuleId; title: string; remedies: Remedy[] }[];
   recipients: LinkRecord["recipients"];
   tellsRecipientUse: boolean;
   /** Other shares by which the same item is reached. */
   others: { id: string; words: string; at: string }[];
   ifGone: IfGone;
-  /** Why its end date can't be set, or null where it can. */
-  noExpiryWhy: string | null;
+  /** How each latch can be shut from here. */
+  controls: Record<Latch, LatchControl>;
+}
+
+/** How a latch can be shut: what pressing it does, and why it can't be, or null where it can. */
+export interface LatchControl {
+  words: string;
+  why: string | null;
 }
 
 /** What would happen if a share were revoked. */
@@ -62,31 +71,61 @@ export function shareDetail(
   t: Seconds,
   held: readonly Held[],
   waysIn?: WaysIn,
+  rules: RuleSet = DEFAULT_RULES,
 ): ShareDetail {
   const { position } = share;
-  const expiry = verdictOn(estate, { action: "set-expiry", shareId: share.id, expiresAt: rfc3339(t + 7 * DAY) }, t);
   return {
     row,
     sentence: shareSentence(estate, share),
     address: record.type === "link" ? (record.address ?? null) : null,
     findings: row.rules.map((rule) => ({
       rule,
-      title: RULES[rule].title,
-      reason: reasonFor(rule, estate, share, t),
-      remedies: remediesFor(rule, estate, share, t),
+      title: RULE_WORDS[rule].title,
+      reason: reasonFor(rule, estate, share, t, rules),
+      remedies: remediesFor(rule, estate, share, t, rules),
     })),
     history: historyOf(held),
-    itemFindings: brokenByItem({ estate, t }, position, DEFAULT_RULES).map((rule) => ({
+    itemFindings: brokenByItem({ estate, t }, position, rules).map((rule) => ({
       rule,
-      title: RULES[rule].title,
+      title: RULE_WORDS[rule].title,
+      remedies: itemRemedies(rule, estate, position, t, rules),
     })),
     recipients: record.type === "link" ? record.recipients : [],
     tellsRecipientUse: storeAt(estate, position).capabilities.perRecipientUse,
     ifGone: ifGone(previewOf(estate, [{ action: "revoke", shareId: share.id }], t, waysIn)),
     others: othersTo(estate, share, t),
-    noExpiryWhy: expiry.can ? null : expiry.why,
+    controls: controlsOf(estate, share, t),
   };
 }
+
+/** Stands for the end and the addresses that are chosen only when the latch is pressed. */
+function wishesOf(shareId: string, t: Seconds): Record<Latch, Change> {
+  return {
+    expiry: { action: "set-expiry", shareId, expiresAt: rfc3339(t + 30 * DAY) },
+    password: { action: "set-password", shareId },
+    download: { action: "block-download", shareId },
+    named: { action: "narrow", shareId, addresses: ["somebody@outside.example"] },
+  };
+}
+
+function controlsOf(estate: Estate, { id }: Share, t: Seconds): ShareDetail["controls"] {
+  const wishes = wishesOf(id, t);
+  const control = (latch: Latch): LatchControl => {
+    const changes = planOf(estate, wishes[latch]);
+    const verdicts = changes.map((change) => verdictOn(estate, change, t, changes));
+    const refused = verdicts.find((verdict) => !verdict.can);
+    return { words: CONTROL_WORDS[latch](changes), why: refused && !refused.can ? refused.why : null };
+  };
+  return Object.fromEntries(LATCHES.map((latch) => [latch, control(latch)])) as ShareDetail["controls"];
+}
+
+const CONTROL_WORDS: Record<Latch, (changes: Change[]) => string> = {
+  expiry: ([first]) =>
+    first.action === "order-revoke" ? "Have it revoked on a day: its store keeps no end date" : "Set an end date",
+  password: () => "Give it a password",
+  download: (changes) => (changes.length > 1 ? "Lower it to view and block downloads" : "Block downloads"),
+  named: (changes) => (changes.length > 1 ? "Make a new link for named people" : "Make it for named people"),
+};
 
 function ifGone(preview: Preview): IfGone {
   const losers = preview.people.filter(({ loses }) => loses.count > 0);

@@ -84,15 +84,15 @@ describe("remedies", () => {
     shares,
   );
   const remedies = (rule: Parameters<typeof remediesFor>[0], id: string) =>
-    remediesFor(rule, estate, estate.share(id)!, T).map(({ words, change, why }) => [
+    remediesFor(rule, estate, estate.share(id)!, T).map(({ words, changes, why }) => [
       words,
-      change.action,
+      changes.map(({ action }) => action).join(),
       why === null,
     ]);
 
   test("come the mildest first, and say what the store can't do", () => {
     expect(remedies("open-expiry", "open")).toEqual([
-      ["Give it an end date", "set-expiry", false],
+      ["Have it revoked on a day", "order-revoke", true],
       ["Revoke the link", "revoke", true],
     ]);
     expect(remedies("outside-expiry", "mail")[0]).toEqual(["Give it an end date", "set-expiry", true]);

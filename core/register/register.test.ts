@@ -128,5 +128,10 @@ test("the inspector tells findings with their figures, other ways in, and why no
     { rule: "dormant", title: "Not used for long", reason: "Last used 60 days ago; 45 days are allowed." },
   ]);
   expect(detail.others).toEqual([{ id: "s", words: "right to edit: Person out, quay.example", at: "from Tour" }]);
-  expect(detail.noExpiryWhy).toBeNull();
+  expect(detail.controls).toEqual({
+    expiry: { words: "Set an end date", why: null },
+    password: { words: "Give it a password", why: null },
+    download: { words: "Block downloads", why: null },
+    named: { words: "Make a new link for named people", why: null },
+  });
 });

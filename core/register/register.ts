@@ -3,7 +3,7 @@ import { storeAt } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { Share } from "../estate/share";
-import { RULE_IDS, type RuleId } from "../rules/catalogue";
+import { RULE_IDS, type RuleId } from "../rules/ruleWords";
 import { brokenBy, DEFAULT_RULES, type RuleSet } from "../rules/findings";
 import { judgeShare, type Judged, type Moment } from "../rules/judging";
 import { LATCH_OF_RULE, LATCHES } from "../rules/latches";

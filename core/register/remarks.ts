@@ -1,4 +1,4 @@
-import type { RuleId } from "../rules/catalogue";
+import type { RuleId } from "../rules/ruleWords";
 import type { ShareDetail } from "./detail";
 
 /** What somebody has written on a share. */

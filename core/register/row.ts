@@ -3,7 +3,7 @@ import { type Estate, storeAt } from "../estate/estate";
 import { type Kind, type Label, LABELS } from "../estate/records";
 import { Share } from "../estate/share";
 import { placeOf } from "../estate/tree";
-import type { RuleId } from "../rules/catalogue";
+import type { RuleId } from "../rules/ruleWords";
 import { type Latches, latchesOf } from "../rules/latches";
 import { type Level, LEVELS } from "../rules/risk";
 import type { Seconds } from "../time/instant";

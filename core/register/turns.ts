@@ -30,12 +30,13 @@ export function termsOf(rules: RuleSet, estate: Estate): Terms {
  * comes within the days that a rule or its risk counts. It may come too early, never too late.
  */
 export function nextTurn({ share }: Judged, t: Seconds, { beforeEnd, afterUse, over }: Terms): Seconds {
-  const { opens, revoked, expires, lastUsed, made } = share;
+  const { opens, revoked, ends, lastUsed, made } = share;
   const sooner = (next: Seconds, at: Seconds) => (at > t && at < next ? at : next);
   let next = sooner(sooner(NEVER, opens), revoked);
-  if (expires !== NEVER) for (const length of beforeEnd) next = sooner(next, Math.ceil(expires - length));
+  if (ends !== NEVER) for (const length of beforeEnd) next = sooner(next, Math.ceil(ends - length));
   // "More than so long before" turns a second after that time is full.
   for (const length of afterUse) next = sooner(next, Math.floor((lastUsed ?? made) + length) + 1);
+  if (share.expires !== NEVER) next = sooner(next, share.expires);
   for (const at of over) next = sooner(next, at);
   return next;
 }

@@ -1,8 +1,9 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, party, person, store, T } from "@/tests/records";
 import type { EstateRecord } from "../estate/records";
-import { RULE_IDS, type RuleId } from "./catalogue";
+import { RULE_IDS, type RuleId } from "./ruleWords";
 import { findings, readRules, type RuleSet } from "./findings";
 import { judge } from "./judging";
+import { unknownInScope } from "./scope";
 
 /** Subjects of one rule's findings on a small estate. */
 function found(rule: RuleId, records: (EstateRecord | EstateRecord[])[], parameters: object = {}): string[] {
@@ -284,6 +285,70 @@ const CASES: [RuleId, string, (EstateRecord | EstateRecord[])[], string[]][] = [
     ],
     ["capped", "ended"],
   ],
+  [
+    "look-alike",
+    "a domain that reads like a partner's, but not the partner's own",
+    [
+      plain,
+      party("quay.example", "trusted"),
+      person("spoof", "odo@qυay.example"),
+      person("plain", "odo@quays.example"),
+      grant("spoofed", "f", "spoof"),
+      grant("other", "f", "plain"),
+      grant("real", "f", "out"),
+    ],
+    ["spoofed"],
+  ],
+  [
+    "weak-password",
+    "a short one, or a common one; where nothing is told, nothing is said",
+    [
+      plain,
+      link("short", "f", { password: true, passwordLength: 14 }),
+      link("long", "f", { password: true, passwordLength: 15 }),
+      link("common", "f", { password: true, passwordLength: 20, passwordCommon: true }),
+      link("untold", "f", { password: true }),
+    ],
+    ["common", "short"],
+  ],
+  [
+    "reused-password",
+    "two live links with one password",
+    [
+      plain,
+      link("one", "f", { password: true, passwordMark: "0123abcd" }),
+      link("two", "f", { password: true, passwordMark: "0123abcd" }),
+      link("own", "f", { password: true, passwordMark: "0123abce" }),
+      link("gone", "f", { password: true, passwordMark: "0123abce", revokedAt: NOW }),
+    ],
+    ["one", "two"],
+  ],
+  [
+    "outside-edit-folder",
+    "edit or manage on a folder",
+    [
+      item("a", null),
+      file("f", "a"),
+      grant("edit", "a", "out", { role: "edit" }),
+      grant("view", "a", "out"),
+      grant("file", "f", "out", { role: "edit" }),
+      grant("inside", "a", "in", { role: "edit" }),
+    ],
+    ["edit"],
+  ],
+  [
+    "open-many",
+    "more files than 50; folders don't count",
+    [
+      ...["a", "b"].map((id) => item(id, null)),
+      ...Array.from({ length: 50 }, (_, i) => [file(`a${i}`, "a"), file(`b${i}`, "b")]),
+      item("deep", "a"),
+      file("one-more", "b"),
+      link("fifty", "a"),
+      link("fifty-one", "b"),
+    ],
+    ["fifty-one"],
+  ],
 ];
 
 test.each(CASES)("%s: %s", (rule, _, records, subjects) => {
@@ -291,8 +356,53 @@ test.each(CASES)("%s: %s", (rule, _, records, subjects) => {
 });
 
 test("every rule has a case", () => {
-  const engagement: RuleId = "engagement-over";
-  expect(RULE_IDS.filter((id) => id !== engagement && !CASES.some(([rule]) => rule === id))).toEqual([]);
+  const apart: RuleId[] = ["engagement-over", "store-abroad"];
+  expect(RULE_IDS.filter((id) => !apart.includes(id) && !CASES.some(([rule]) => rule === id))).toEqual([]);
+});
+
+test("store-abroad: a store that says it is elsewhere, where regions are named", () => {
+  const abroad = { ...store(), region: "elsewhere" };
+  const records = [plain, abroad, grant("s", "f", "out"), grant("i", "f", "in")];
+  expect(found("store-abroad", records)).toEqual([]);
+  expect(found("store-abroad", records, { regions: ["home"] })).toEqual(["s"]);
+  expect(found("store-abroad", records, { regions: ["home", "elsewhere"] })).toEqual([]);
+});
+
+describe("a scope", () => {
+  const records = [
+    store("other"),
+    store(),
+    item("c", null, { label: "confidential" }),
+    file("f", "c", { inherits: false }),
+    file("g", null, { storeId: "other" }),
+    person("press", "press@home.example", { department: "Press" }),
+    link("onC", "c"),
+    link("onF", "f"),
+    link("onG", "g", { createdBy: "press", role: "edit" }),
+  ];
+  test.each([
+    [{}, ["onC", "onF", "onG"]],
+    [{ labels: ["confidential"] }, ["onC", "onF"]],
+    [{ stores: ["other"] }, ["onG"]],
+    [{ departments: ["Press"] }, ["onG"]],
+    [{ items: ["c"] }, ["onC", "onF"]],
+    [{ roles: ["edit"] }, ["onG"]],
+    [{ items: ["c"], roles: ["edit"] }, []],
+    [{ organisations: ["quay.example"] }, []],
+  ])("%j", (scope, subjects) => expect(found("open-expiry", records, { scope })).toEqual(subjects));
+
+  test("what it names must be there, and is told where it isn't", () => {
+    const estate = estateOf(...records);
+    const scope = { stores: ["st", "nowhere"], items: ["x"], departments: ["Choir"], organisations: ["no.example"] };
+    expect(unknownInScope(scope, estate)).toEqual([
+      "There is no store nowhere.",
+      "Nobody is in Choir.",
+      "There is no item x.",
+      "Nobody outside is of no.example.",
+    ]);
+    expect(() => readRules({ "link-pile": { scope: { roles: ["edit"] } } })).toThrow("link-pile.scope");
+    expect(() => readRules({ "open-expiry": { scope: { labels: ["secret"] } } })).toThrow("open-expiry.scope.labels.0");
+  });
 });
 
 describe("engagement-over", () => {
@@ -325,7 +435,7 @@ describe("engagement-over", () => {
 
 describe("a rules file", () => {
   test("a rule that isn't in it is off; a parameter left out takes its default", () => {
-    expect(readRules({ "open-expiry": {} })).toEqual({ "open-expiry": { maxDays: 30 } });
+    expect(readRules({ "open-expiry": {} })).toEqual({ "open-expiry": { maxDays: 30, severity: "high" } });
   });
   test.each([
     [[], "rules: must be an object"],

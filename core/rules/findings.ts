@@ -1,8 +1,10 @@
-import { RULE_IDS, RULES, type RuleDefinition, type RuleId } from "./catalogue";
-import { sharesOn } from "../estate/estate";
+import { RULES } from "./catalogue";
+import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
+import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
 import { type Judged, judgeShare, type Judging, type Moment } from "./judging";
 import { type Level, riskOf } from "./risk";
+import { isInScope, isItemInScope, type Scope } from "./scope";
 
 /** One share or item that breaks one rule. */
 export interface Finding {
@@ -14,11 +16,18 @@ export interface Finding {
   risk: Level | null;
 }
 
-/** The rules that run, each with its parameters whole. A rule that isn't here is off. */
+/** The rules that run, each with its parameters whole, its scope and its severity. A rule that isn't here is off. */
 export type RuleSet = Partial<Record<RuleId, Record<string, unknown>>>;
 
-/** All rules with their defaults. */
-export const DEFAULT_RULES: RuleSet = Object.fromEntries(RULE_IDS.map((id) => [id, RULES[id].parameters.parse({})]));
+/** The rules that run where nobody has said otherwise, with their defaults. */
+export const DEFAULT_RULES: RuleSet = Object.fromEntries(
+  RULE_IDS.filter((id) => !ruleWords(id).isExtra).map((id) => [id, standardOf(id)]),
+);
+
+/** A rule's parameters as they stand where nobody has said otherwise. */
+export function standardOf(id: RuleId): Record<string, unknown> {
+  return RULES[id].parameters.parse({});
+}
 
 /**
  * Reads a rules file: an object from rule id to parameters.
@@ -52,8 +61,12 @@ export function brokenByItem(moment: Moment, position: number, rules: RuleSet): 
   const reaching = inheritedFrom(estate.tree, position).flatMap((at) => sharesOn(estate, at));
   const judging = { estate, t, shares: reaching.map((share) => judgeShare(moment, share)) };
   return RULE_IDS.filter((id) => {
-    const definition: RuleDefinition = RULES[id];
-    return rules[id] && definition.items?.(judging, rules[id]).includes(position);
+    const definition = RULES[id];
+    return (
+      rules[id] &&
+      isPositionMeant(position, estate, rules[id]) &&
+      definition.items?.(judging, rules[id]).includes(position)
+    );
   });
 }
 
@@ -62,15 +75,26 @@ export function brokenBy(judged: Judged, moment: Moment, rules: RuleSet): RuleId
   return RULE_IDS.filter((id) => rules[id] && isBroken(id, judged, moment, rules[id]));
 }
 
-function isBroken(rule: RuleId, judged: Judged, moment: Moment, parameters: Record<string, unknown>): boolean {
-  const definition: RuleDefinition = RULES[rule];
-  return definition.breaks?.(judged, moment, parameters) ?? false;
+/** Whether a share breaks a rule with such parameters, its scope among them. */
+export function isBroken(rule: RuleId, judged: Judged, moment: Moment, parameters: Record<string, unknown>): boolean {
+  const definition = RULES[rule];
+  const scope = parameters.scope as Scope | undefined;
+  if (!definition.breaks?.(judged, moment, parameters)) return false;
+  return !scope || isInScope(scope, judged, moment.estate);
 }
 
-function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
+function isPositionMeant(position: number, estate: Estate, { scope }: Record<string, unknown>): boolean {
+  return !scope || isItemInScope(scope as Scope, position, estate);
+}
+
+/** What breaks one rule, in no particular order. */
+export function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
   const { estate, t } = judging;
   const definition = RULES[rule];
-  const items = (definition.items?.(judging, parameters) ?? []).map((position): Finding => {
+  const positions = (definition.items?.(judging, parameters) ?? []).filter((at) =>
+    isPositionMeant(at, estate, parameters),
+  );
+  const items = positions.map((position): Finding => {
     const item = estate.tree.idAt(position);
     return { rule, subject: item, item, risk: null };
   });

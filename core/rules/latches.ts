@@ -1,7 +1,7 @@
 import type { Share } from "../estate/share";
 import type { Capabilities, Kind } from "../estate/records";
 import { NEVER } from "../time/instant";
-import type { RuleId } from "./catalogue";
+import type { RuleId } from "./ruleWords";
 
 /** What holds a share shut, always in this order. */
 export const LATCHES = ["expiry", "password", "download", "named"] as const;
@@ -43,10 +43,10 @@ export function latchesOf(
   };
   const { isLink } = share;
   return {
-    expiry: state("expiry", share.expires !== NEVER, canEnd(share, capabilities)),
-    password: state("password", share.hasPassword, isLink && share.reach === "open" && capabilities.linkPassword),
-    download: state("download", !share.download, canBlock(share, kind, capabilities)),
-    named: state("named", !isLink || share.reach !== "open", true),
+    expiry: state("expiry", share.ends !== NEVER, canEnd(share, capabilities)),
+    password: state("password", share.hasPassword, canHavePassword(share, capabilities)),
+    download: state("download", !share.download, share.role !== "deposit" && honoursBlock("view", kind, capabilities)),
+    named: state("named", !isLink || share.reach !== "open", share.role !== "deposit" && capabilities.namedLinks),
   };
 }
 
@@ -57,7 +57,18 @@ export function canEnd(share: Share, capabilities: Capabilities): boolean {
     : (capabilities.grantExpiry as string[]).includes(share.role);
 }
 
-/** Whether the store would honour a download block on this item for somebody who may only view. */
-function canBlock(share: Share, kind: Kind, { downloadBlock }: Capabilities): boolean {
-  return share.role !== "deposit" && downloadBlock.roles.includes("view") && downloadBlock.on.includes(kind);
+/** Whether the store can ask for a password on a share: only what the address alone opens can have one. */
+export function canHavePassword({ isLink, reach }: Share, capabilities: Capabilities): boolean {
+  return isLink && reach === "open" && capabilities.linkPassword;
+}
+
+/** Whether the store would honour a download block for a role on such an item. */
+export function honoursBlock(role: Share["role"], kind: Kind, { downloadBlock }: Capabilities): boolean {
+  const isLooking = role === "view" || role === "comment";
+  return isLooking && downloadBlock.roles.includes(role) && downloadBlock.on.includes(kind);
+}
+
+/** Whether the store can make an open or house link a named one and keep its address. */
+export function canNarrow({ namedLinks, changeReach }: Capabilities): boolean {
+  return namedLinks && changeReach === true;
 }

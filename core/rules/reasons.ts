@@ -1,11 +1,12 @@
-import type { Estate } from "../estate/estate";
+import { type Estate, storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
-import { worstLabel } from "../estate/tree";
+import { filesReached, worstLabel } from "../estate/tree";
 import { LABELS } from "../estate/records";
-import { dayWords } from "../register/words";
+import { countWords, dayWords } from "../register/words";
 import { DAY, NEVER, type Seconds } from "../time/instant";
-import type { RuleId } from "./catalogue";
+import type { RuleId } from "./ruleWords";
 import { DEFAULT_RULES, type RuleSet } from "./findings";
+import { knownSkeletons, lookedLike } from "./lookAlike";
 import { stanceOf } from "./parties";
 
 /** Why a share breaks a rule, in words with the figures that make it so. */
@@ -16,7 +17,7 @@ export function reasonFor(
   t: Seconds,
   rules: RuleSet = DEFAULT_RULES,
 ): string {
-  const { maxDays, days } = (rules[rule] ?? {}) as { maxDays?: number; days?: number };
+  const { maxDays, days, minLength, maxFiles } = (rules[rule] ?? {}) as Record<string, number>;
   const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
   const label = worst < 0 ? "" : LABELS[worst];
   const ago = (at: Seconds) => `${Math.floor((t - at) / DAY)} days ago`;
@@ -24,7 +25,7 @@ export function reasonFor(
     case "open-expiry":
     case "outside-expiry":
     case "intake-window":
-      return `${share.expires === NEVER ? "No end date" : `Ends on ${dayWords(share.expires)}`}; ${maxDays} days are allowed.`;
+      return `${share.ends === NEVER ? "No end date" : `Ends on ${dayWords(share.ends)}`}; ${maxDays} days are allowed.`;
     case "open-password":
       return `What it reaches is ${label}, and the address alone opens it.`;
     case "open-edit":
@@ -63,6 +64,20 @@ export function reasonFor(
       return "The file or folder it led to has been deleted.";
     case "spent-link":
       return share.spent ? "Its cap on uses is reached." : `It ended on ${dayWords(share.expires)}.`;
+    case "look-alike":
+      return `${lookAlikesOf(estate, share).join("; ")}.`;
+    case "weak-password":
+      return share.hasCommonPassword
+        ? "Its password is one that many people choose."
+        : `Its password has ${share.passwordLength} characters; ${minLength} are wanted.`;
+    case "reused-password":
+      return "Another link has the same password: whoever was told one knows both.";
+    case "outside-edit-folder":
+      return `Someone outside may ${share.role} all that lies in it.`;
+    case "open-many":
+      return `It leads to ${countWords(filesReached(estate.tree, share.position), "file")}; ${maxFiles} are allowed.`;
+    case "store-abroad":
+      return `${storeAt(estate, share.position).name} keeps it in ${storeAt(estate, share.position).region}.`;
     case "block-bypassed":
     case "link-pile":
       return "This is said of the item, not of one share.";
@@ -74,6 +89,15 @@ function organisationsOf(estate: Estate, share: Share, stance: string): string {
   const people = [...share.people].map((index) => estate.people[index]);
   const found = people.filter((person) => !person.insider && stanceOf(estate, person) === stance);
   return [...new Set(found.map((person) => person.organisation))].join(", ");
+}
+
+function lookAlikesOf(estate: Estate, share: Share): string[] {
+  const known = knownSkeletons(estate);
+  const organisations = new Set([...share.outsiders].map((index) => estate.people[index].organisation));
+  return [...organisations].flatMap((one) => {
+    const like = lookedLike(one, known);
+    return like === undefined ? [] : [`${one} can be taken for ${like}`];
+  });
 }
 
 function leaverWords(estate: Estate, share: Share): string {

@@ -38,7 +38,7 @@ export function riskOf(estate: Estate, share: Share, t: Seconds): Level {
 }
 
 function likelihood(estate: Estate, share: Share, t: Seconds): number {
-  const endsSoon = share.expires <= t + RISK_ENDS_SOON ? 1 : 0;
+  const endsSoon = share.ends <= t + RISK_ENDS_SOON ? 1 : 0;
   if (share.audience === "open") {
     const keyed = share.isLink && share.hasPassword ? 1 : 0;
     return clamp(VERY_HIGH - keyed - endsSoon);

@@ -3,7 +3,7 @@ import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
-import type { RuleId } from "@/core/rules/catalogue";
+import type { RuleId } from "@/core/rules/ruleWords";
 import type { Waiver } from "@/core/rules/waivers";
 import { seconds } from "@/core/time/instant";
 import type { Db } from "../db/open";

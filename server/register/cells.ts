@@ -1,5 +1,5 @@
 import type { RegisterRow } from "@/core/register/row";
-import { RULES } from "@/core/rules/catalogue";
+import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { LATCHES } from "@/core/rules/latches";
 import { NEVER, rfc3339 } from "@/core/time/instant";
 
@@ -35,8 +35,8 @@ const COLUMNS: [head: string, cell: Cell][] = [
   ["Made", (row) => rfc3339(row.made)],
   ["Made by", (row) => row.maker],
   ["Department", (row) => row.department ?? ""],
-  ["Findings", (row) => row.rules.map((rule) => RULES[rule].title).join("; ")],
-  ["Waived", (row) => row.waived.map((rule) => RULES[rule].title).join("; ")],
+  ["Findings", (row) => row.rules.map((rule) => RULE_WORDS[rule].title).join("; ")],
+  ["Waived", (row) => row.waived.map((rule) => RULE_WORDS[rule].title).join("; ")],
 ];
 
 /** Columns of words that others chose; those of all others are ours, and no spreadsheet runs them. */

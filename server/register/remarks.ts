@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { RULE_IDS } from "@/core/rules/catalogue";
+import { RULE_IDS } from "@/core/rules/ruleWords";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { rfc3339, seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";

@@ -33,8 +33,11 @@ export interface StoreAdapter {
   read(cursor: number): Promise<RecordPage>;
   /** What happened there after a cursor, as the store tells it; each act is checked where it is kept. */
   acts(cursor: number): Promise<ActsPage>;
-  /** Safe to send again with the same key: the store does it once. Returns what it changed, as that is then. */
-  apply(change: Change, key: string): Promise<Entry[]>;
+  /**
+   * Safe to send again with the same key: the store does it once. Returns what it changed, as that is then.
+   * @param passphrase for a change that sets one, and for no other
+   */
+  apply(change: Change, key: string, passphrase?: string): Promise<Entry[]>;
   /** Looks whether a change took. @param before the share that it was about, as it was, where it was about one */
   probe(change: Change, before: ShareRecord | null): Promise<ProbeResult>;
 }

@@ -64,8 +64,9 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       return { acts: entries.map(({ act }) => act), next, isLast: entries.length < PAGE };
     },
 
-    async apply(change: Change, changeKey: string) {
-      const answer = await ask("/changes", { method: "POST", body: JSON.stringify({ key: changeKey, change }) });
+    async apply(change: Change, changeKey: string, passphrase?: string) {
+      const told = passphrase === undefined ? change : { ...change, password: passphrase };
+      const answer = await ask("/changes", { method: "POST", body: JSON.stringify({ key: changeKey, change: told }) });
       return changedSchema.parse(answer).entries.map(readEntry);
     },
 
@@ -88,6 +89,24 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
         return (await share(change.shareId)).expiresAt === change.expiresAt
           ? { dead: true, words: "The store lists the new end." }
           : { dead: false, words: "The store lists another end." };
+      case "set-password":
+        return before?.type === "link" ? probeLocked(before) : { dead: false, words: "There is no link to open." };
+      case "block-download": {
+        const { download } = await share(change.shareId);
+        return download
+          ? { dead: false, words: "The store lists no block." }
+          : { dead: true, words: "The store lists the block." };
+      }
+      case "set-role": {
+        const { role } = await share(change.shareId);
+        return { dead: role === change.role, words: `The store lists the role ${role}.` };
+      }
+      case "narrow":
+        return before?.type === "link" ? probeLocked(before) : { dead: false, words: "There is no link to open." };
+      case "make-link":
+        return { dead: true, words: "The store gave the new link." };
+      case "order-revoke":
+        return { dead: true, words: "Kept by Tight Latch itself." };
       case "drop-recipient": {
         const link = recordSchemas.link.parse(await share(change.shareId));
         const address = normaliseAddress(change.address);
@@ -112,12 +131,26 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return found;
   }
 
-  async function probeLink(link: LinkRecord): Promise<ProbeResult> {
-    if (!link.address) return { dead: false, words: "The store gives no address to open." };
+  /** Opens a link as somebody would who only holds its address. */
+  async function openedBare({ address }: LinkRecord): Promise<number | string> {
+    if (!address) return "The store gives no address to open.";
     // An address comes from outside: only the store's own pages are opened, never another machine's.
-    if (!URL.canParse(link.address) || new URL(link.address).origin !== new URL(url).origin)
-      return { dead: false, words: "The address lies outside its store, so it was not opened." };
-    const { status } = await fetchFrom(link.address, {});
+    if (!URL.canParse(address) || new URL(address).origin !== new URL(url).origin)
+      return "The address lies outside its store, so it was not opened.";
+    return (await fetchFrom(address, {})).status;
+  }
+
+  async function probeLocked(link: LinkRecord): Promise<ProbeResult> {
+    const status = await openedBare(link);
+    if (typeof status === "string") return { dead: false, words: status };
+    return status === 401
+      ? { dead: true, words: "The address alone opens nothing: it asks who comes, or for a password." }
+      : { dead: false, words: `The address alone still answers (${status}).` };
+  }
+
+  async function probeLink(link: LinkRecord): Promise<ProbeResult> {
+    const status = await openedBare(link);
+    if (typeof status === "string") return { dead: false, words: status };
     if (status === 410 || status === 404) return { dead: true, words: "The address answers: no longer available." };
     return { dead: false, words: `The address still answers (${status}).` };
   }

@@ -1,4 +1,4 @@
-import { randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
+import { createHmac, randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
 
 /** Salted scrypt; the cost is Node's default (N = 16,384), enough for a stand-in. */
 export function hashPassword(password: string): string {
@@ -10,3 +10,17 @@ export function isPassword(given: string, hash: string): boolean {
   const [salt, expected] = hash.split(":").map((part) => Buffer.from(part, "hex"));
   return timingSafeEqual(scryptSync(given, salt, 32), expected);
 }
+
+const COMMON = new Set(["password", "letmein", "welcome", "changeme", "wrenmoor", "orchestra", "concert2026"]);
+
+/** What a store that tells of its passwords says of one: never the password, nor what it could be found out from. */
+export function passwordFacts(password: string) {
+  return {
+    passwordLength: password.length,
+    passwordCommon: COMMON.has(password.toLowerCase()),
+    passwordMark: createHmac("sha256", MARK_KEY).update(password).digest("hex").slice(0, 16),
+  };
+}
+const MARK_KEY = "the stand-ins' own; a real store would make one that nobody else has";
+
+export const NO_PASSWORD_FACTS = { passwordLength: null, passwordCommon: null, passwordMark: null };

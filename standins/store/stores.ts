@@ -2,12 +2,16 @@ import type { StoreRecord } from "../../core/estate/records";
 
 export type StoreName = "stacks" | "alcoves" | "dock";
 
+/** The store that tells how good its links' passwords are. */
+export const TELLS_PASSWORDS: StoreName = "dock";
+
 /** The three stores of the demo, with unlike limits. */
 export const STORES: Record<StoreName, StoreRecord> = {
   stacks: {
     type: "store",
     id: "stacks",
     name: "Stacks",
+    region: "home",
     capabilities: {
       openLinks: true,
       houseLinks: true,
@@ -22,12 +26,14 @@ export const STORES: Record<StoreName, StoreRecord> = {
       startTime: false,
       lastUse: true,
       perRecipientUse: true,
+      changeReach: true,
     },
   },
   alcoves: {
     type: "store",
     id: "alcoves",
     name: "Alcoves",
+    region: "overseas",
     capabilities: {
       openLinks: true,
       houseLinks: true,
@@ -48,6 +54,7 @@ export const STORES: Record<StoreName, StoreRecord> = {
     type: "store",
     id: "dock",
     name: "Loading Dock",
+    region: "home",
     capabilities: {
       openLinks: true,
       houseLinks: false,

@@ -7,7 +7,7 @@ import { TrayPanel } from "./TrayPanel";
 
 const none = { count: 0, names: [] };
 const preview: Preview = {
-  counts: { revoke: 2, "set-expiry": 1, "drop-recipient": 0, "leave-group": 0, "stop-inheriting": 0 },
+  counts: { revoke: 2, "set-expiry": 1 },
   people: [
     {
       address: "odo@quay.example",
@@ -53,6 +53,8 @@ const preview: Preview = {
     },
   ],
   later: [],
+  tighter: [],
+  newAddresses: [],
 };
 const tray: TrayView = {
   docketId: "d",

@@ -9,6 +9,18 @@ export function changeWords(change: Change): string {
       return "Revoke";
     case "set-expiry":
       return `End ${dayWords(seconds(change.expiresAt))}`;
+    case "order-revoke":
+      return `Revoke on ${dayWords(seconds(change.on))}`;
+    case "set-password":
+      return "Set a password";
+    case "block-download":
+      return "Block downloads";
+    case "set-role":
+      return `Lower to ${change.role}`;
+    case "narrow":
+      return `Only for ${change.addresses.length} named`;
+    case "make-link":
+      return `New link for ${change.addresses.length}`;
     case "drop-recipient":
       return "Drop from link";
     case "leave-group":

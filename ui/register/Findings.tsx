@@ -4,7 +4,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import type { Change } from "@/core/dockets/change";
 import type { ShareView, WaiverView } from "@/core/register/remarks";
-import { RULES, type RuleId } from "@/core/rules/catalogue";
+import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import type { Remedy } from "@/core/rules/remedies";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
@@ -15,12 +16,12 @@ interface Props {
   detail: ShareView;
   now: Seconds;
   mayChange: boolean;
-  onStage: (change: Change) => void;
-  onEnd: () => void;
+  onStage: (changes: Change[]) => void;
+  onAsk: (asks: "end" | "addresses") => void;
 }
 
 /** What is wrong with a share, what would end it in its store, and what it may break for now. */
-export function Findings({ detail, now, mayChange, onStage, onEnd }: Props) {
+export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
   const { findings, itemFindings, waivers } = detail;
   const shareId = detail.row.id;
   return (
@@ -33,23 +34,7 @@ export function Findings({ detail, now, mayChange, onStage, onEnd }: Props) {
             <span className="block text-ink-soft">{reason}</span>
             {mayChange && (
               <ul className="mt-0.5">
-                {remedies.map(({ words, change, why }) => (
-                  <li key={words}>
-                    {why === null ? (
-                      <button
-                        type="button"
-                        onClick={() => (change.action === "set-expiry" ? onEnd() : onStage(change))}
-                        className="text-left text-verdigris underline"
-                      >
-                        {words}
-                      </button>
-                    ) : (
-                      <span className="text-ink-faint">
-                        {words}: {why}
-                      </span>
-                    )}
-                  </li>
-                ))}
+                <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
                 <li>
                   <WaiverForm shareId={shareId} rule={rule} now={now} />
                 </li>
@@ -57,16 +42,41 @@ export function Findings({ detail, now, mayChange, onStage, onEnd }: Props) {
             )}
           </li>
         ))}
-        {itemFindings.map(({ rule, title }) => (
+        {itemFindings.map(({ rule, title, remedies }) => (
           <li key={rule} className="my-2 border-l-[3px] border-line-strong pl-2.5">
             <b className="font-semibold">{title}</b>
             <span className="block text-ink-soft">Said of the item, over all its shares.</span>
+            {mayChange && (
+              <ul className="mt-0.5">
+                <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
+              </ul>
+            )}
           </li>
         ))}
       </ul>
       {waivers.length > 0 && <Waivers shareId={shareId} waivers={waivers} mayChange={mayChange} />}
     </>
   );
+}
+
+function Remedies({ remedies, onStage, onAsk }: { remedies: Remedy[] } & Pick<Props, "onStage" | "onAsk">) {
+  return remedies.map(({ words, changes, asks, why }) => (
+    <li key={words}>
+      {why === null ? (
+        <button
+          type="button"
+          onClick={() => (asks ? onAsk(asks) : onStage(changes))}
+          className="text-left text-verdigris underline"
+        >
+          {words}
+        </button>
+      ) : (
+        <span className="text-ink-faint">
+          {words}: {why}
+        </span>
+      )}
+    </li>
+  ));
 }
 
 function useWaiverChange(shareId: string) {
@@ -141,7 +151,7 @@ function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: Wa
       <ul>
         {waivers.map(({ id, rule, reason, givenBy, ends, isOver }) => (
           <li key={id} className="border-t border-line py-1">
-            {RULES[rule].title}: {reason}
+            {RULE_WORDS[rule].title}: {reason}
             <span className="block text-ink-faint">
               {isOver ? "Ended" : "Until"} {momentWords(ends)}, given by {givenBy}
             </span>

@@ -48,13 +48,22 @@ function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
     asked.push({ path, init });
     return { ok: true, json: async () => ({ ...detail, notes: [], waivers: [], ...answered }) };
   }) as never;
-  const acts = { onClose: jest.fn(), onStage: jest.fn(), onEnd: jest.fn(), onOpen: jest.fn() };
+  const staging = {
+    stage: jest.fn(),
+    revoke: jest.fn(),
+    password: jest.fn(),
+    block: jest.fn(),
+    ask: jest.fn(),
+    waive: jest.fn(),
+    dialog: null,
+  };
+  const acts = { onClose: jest.fn(), onOpen: jest.fn() };
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Inspector id={id} past={null} now={T} mayChange isStaged={false} {...acts} {...more} />
+      <Inspector id={id} past={null} now={T} mayChange isStaged={false} staging={staging} {...acts} {...more} />
     </QueryClientProvider>,
   );
-  return acts;
+  return { ...acts, ...staging };
 }
 
 test("tells what the share does, what is wrong with it, and what its end would mean", async () => {
@@ -75,16 +84,26 @@ test("its expiry latch and its revoke lead to the tray, other ways in to their s
   fireEvent.click(await screen.findByTitle("Set an end date"));
   fireEvent.click(screen.getByRole("button", { name: "Stage its revoke" }));
   fireEvent.click(screen.getByRole("button", { name: "right to view: Person out, quay.example" }));
-  expect([acts.onEnd.mock.calls.length, acts.onStage.mock.calls, acts.onOpen.mock.calls[0]]).toEqual([
-    1,
-    [[{ action: "revoke", shareId: "open" }]],
+  fireEvent.click(screen.getByTitle("Block downloads"));
+  fireEvent.click(screen.getByTitle("Give it a password"));
+  fireEvent.click(screen.getByTitle("Make a new link for named people"));
+  expect([acts.ask.mock.calls, acts.revoke.mock.calls, acts.onOpen.mock.calls[0]]).toEqual([
+    [
+      ["end", ["open"]],
+      ["addresses", ["open"]],
+    ],
+    [[["open"]]],
     ["g"],
   ]);
+  expect([acts.block.mock.calls, acts.password.mock.calls]).toEqual([[[["open"]]], [[["open"]]]]);
 });
 
 test("a latch that the store can't shut is no control, and says why", async () => {
   show("named");
-  expect(await screen.findByTitle("Store st keeps no end date on named links.")).toBeTruthy();
+  expect(
+    await screen.findByTitle("Only what the address alone opens can have a password; this is for a known circle."),
+  ).toBeTruthy();
+  expect(screen.getByTitle("Have it revoked on a day: its store keeps no end date")).toBeTruthy();
   expect(screen.queryByTitle("Set an end date")).toBeNull();
   expect(screen.getByText("This store does not tell who opened it.")).toBeTruthy();
 });
@@ -112,9 +131,9 @@ test("a finding's remedies are staged, or say why its store doesn't allow them",
   const acts = show("open");
   fireEvent.click((await screen.findAllByRole("button", { name: "Give it an end date" }))[0]);
   fireEvent.click(screen.getAllByRole("button", { name: "Revoke the link" })[0]);
-  expect([acts.onEnd.mock.calls.length, acts.onStage.mock.calls]).toEqual([
-    1,
-    [[{ action: "revoke", shareId: "open" }]],
+  expect([acts.ask.mock.calls, acts.stage.mock.calls]).toEqual([
+    [["end", ["open"]]],
+    [[[{ action: "revoke", shareId: "open" }]]],
   ]);
 });
 

@@ -5,7 +5,6 @@ import clsx from "clsx";
 import { X } from "lucide-react";
 import Link from "next/link";
 import { type Latch, LATCHES, type LatchState } from "@/core/rules/latches";
-import type { Change } from "@/core/dockets/change";
 import type { ShareDetail } from "@/core/register/detail";
 import type { ShareView } from "@/core/register/remarks";
 import type { Seconds } from "@/core/time/instant";
@@ -15,6 +14,7 @@ import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Notice } from "../parts/Notice";
 import { RiskMark } from "../parts/RiskMark";
+import type { Staging } from "../staging/useStaging";
 import { Findings } from "./Findings";
 import { IfGone } from "./IfGone";
 import { Notes } from "./Notes";
@@ -29,8 +29,7 @@ interface Props {
   mayChange: boolean;
   isStaged: boolean;
   onClose: () => void;
-  onStage: (change: Change) => void;
-  onEnd: () => void;
+  staging: Staging;
   onOpen: (id: string) => void;
 }
 
@@ -69,7 +68,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         {[row.storeName, ...row.place].join(" / ")}, a {row.itemKind}, {row.label}
       </p>
       <p className="my-2.5">{sentence}</p>
-      <LatchControls detail={detail} mayChange={props.mayChange} onEnd={props.onEnd} />
+      <LatchControls detail={detail} mayChange={props.mayChange} staging={props.staging} />
       {row.risk && (
         <div className="my-3 flex items-center gap-3">
           <span className="text-ink-faint">Risk</span>
@@ -80,14 +79,14 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         detail={detail}
         now={props.now}
         mayChange={props.mayChange}
-        onStage={props.onStage}
-        onEnd={props.onEnd}
+        onStage={props.staging.stage}
+        onAsk={(asks) => props.staging.ask(asks, [row.id])}
       />
       {props.mayChange &&
         (props.isStaged ? (
           <p className="my-3 font-semibold text-verdigris">A change to this share is in the tray.</p>
         ) : (
-          <Button className="my-3 text-oxide" onClick={() => props.onStage({ action: "revoke", shareId: row.id })}>
+          <Button className="my-3 text-oxide" onClick={() => props.staging.revoke([row.id])}>
             Stage its revoke
           </Button>
         ))}
@@ -134,9 +133,16 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
   );
 }
 
-/** The latches as controls; one that can't be shut from here is a plain mark that says why. */
-function LatchControls({ detail, mayChange, onEnd }: { detail: ShareDetail; mayChange: boolean; onEnd: () => void }) {
-  const { latches } = detail.row;
+/** The latches as controls, each of which stages the change that shuts it; one that can't be is a plain mark that says why. */
+function LatchControls({ detail, mayChange, staging }: { detail: ShareDetail; mayChange: boolean; staging: Staging }) {
+  const { latches, id } = detail.row;
+  const shut: Record<Latch, () => void> = {
+    expiry: () => staging.ask("end", [id]),
+    password: () => staging.password([id]),
+    download: () => staging.block([id]),
+    named: () => staging.ask("addresses", [id]),
+  };
+  const isShut = (latch: Latch) => latches[latch] === "shut" && latch !== "expiry";
   return (
     <ul className="grid grid-cols-4 rounded-[4px] border border-line-strong bg-raised">
       {LATCHES.map((latch) => (
@@ -144,17 +150,17 @@ function LatchControls({ detail, mayChange, onEnd }: { detail: ShareDetail; mayC
           key={latch}
           className={clsx("border-r border-line last:border-r-0", latches[latch] === "demanded" && "bg-copper-soft")}
         >
-          {latch === "expiry" && mayChange && detail.noExpiryWhy === null ? (
+          {mayChange && !isShut(latch) && detail.controls[latch].why === null ? (
             <button
               type="button"
-              onClick={onEnd}
+              onClick={shut[latch]}
               className="w-full px-1 py-2 hover:bg-verdigris-soft"
-              title="Set an end date"
+              title={detail.controls[latch].words}
             >
               <LatchFace latch={latch} state={latches[latch]} underlined />
             </button>
           ) : (
-            <div className="px-1 py-2" title={latch === "expiry" ? (detail.noExpiryWhy ?? undefined) : undefined}>
+            <div className="px-1 py-2" title={isShut(latch) ? undefined : (detail.controls[latch].why ?? undefined)}>
               <LatchFace latch={latch} state={latches[latch]} />
             </div>
           )}

@@ -3,18 +3,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
-import type { Change } from "@/core/dockets/change";
+import type { StagedChange } from "@/core/dockets/progress";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
 import type { RegisterSettings } from "@/core/register/kept";
 import type { RegisterRow } from "@/core/register/row";
 import { useTray } from "../frame/useTray";
+import { useStaging } from "../staging/useStaging";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 import { copyRows } from "./copyRows";
-import { EndDateDialog } from "./EndDateDialog";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { KeptQueries } from "./KeptQueries";
@@ -30,13 +30,12 @@ import { useTableState } from "./useTableState";
 /** Every share of every store in one list: found, marked, looked into, staged. */
 export function RegisterScreen() {
   const { viewer, now, past } = useStandpoint();
-  const { tray, stage } = useTray();
+  const { tray, unstage } = useTray();
   const settings = useSettings();
   const view = useRegisterView(settings);
   const { query, order, group, open, openId, setOpenId } = view;
   const [cursor, setCursor] = useState(0);
   const [sight, setSight] = useState({ first: 0, last: 0 });
-  const [endingIds, setEndingIds] = useState<string[]>([]);
   const [copied, setCopied] = useState<string | null>(null);
   const marks = useMarks();
   const state = useTableState(settings);
@@ -66,16 +65,31 @@ export function RegisterScreen() {
     setSight((sight) => (sight.first === from && sight.last === to ? sight : { first: from, last: to }));
   }, []);
 
-  const stageAll = (changes: Change[]) => {
-    stage.mutate(changes);
+  const staging = useStaging(now, (words) => {
     marks.clear();
-    setEndingIds([]);
+    setCopied(words);
+  });
+  const onMarked = (act: (ids: string[]) => void) => () => viewer.mayChange && markedIds.length > 0 && act(markedIds);
+  const waive = () => {
+    if (!viewer.mayChange || found === 0) return;
+    staging.waive(markedIds.length > 0 ? { shareIds: markedIds } : { query, found });
   };
-  const revoke = (ids: string[]) => stageAll(ids.map((shareId) => ({ action: "revoke", shareId })));
+  const takeOut = () => {
+    const row = rowAt(cursor);
+    const ids = new Set(markedIds.length > 0 ? markedIds : row ? [row.id] : []);
+    const subjects = tray?.changes.filter((one) => ids.has(shareOf(one))).map(({ subject }) => subject) ?? [];
+    if (subjects.length > 0) unstage.mutate(subjects);
+  };
   const copy = async () => setCopied(await copyRows(markedIds, past));
   useRegisterKeys({
-    x: () => viewer.mayChange && markedIds.length > 0 && revoke(markedIds),
-    e: () => viewer.mayChange && markedIds.length > 0 && setEndingIds(markedIds),
+    x: onMarked(staging.revoke),
+    e: onMarked((ids) => staging.ask("end", ids)),
+    p: onMarked(staging.password),
+    d: onMarked(staging.block),
+    n: onMarked((ids) => staging.ask("addresses", ids)),
+    l: onMarked((ids) => staging.ask("role", ids)),
+    w: waive,
+    u: takeOut,
     c: () => markedIds.length > 0 && copy(),
     a: async () => marks.add(await allIds(query, past)),
     t: () => traceRow(rowAt(cursor)),
@@ -99,7 +113,6 @@ export function RegisterScreen() {
         </p>
       </QueryBar>
       <Toolbar
-        marked={markedIds.length}
         found={found}
         mayChange={viewer.mayChange}
         group={group}
@@ -110,8 +123,9 @@ export function RegisterScreen() {
         onMarkAll={async () => marks.add(await allIds(query, past))}
         onMarkNone={marks.clear}
         onCopy={copy}
-        onRevoke={() => revoke(markedIds)}
-        onEnd={() => setEndingIds(markedIds)}
+        staging={staging}
+        markedIds={markedIds}
+        onWaive={waive}
         onGroup={view.setGroup}
       />
       <p role="status" className={copied ? "border-b border-line bg-surface px-3.5 py-1 text-ink-soft" : "sr-only"}>
@@ -147,23 +161,21 @@ export function RegisterScreen() {
             past={past}
             now={now}
             mayChange={viewer.mayChange}
-            isStaged={tray?.changes.some((one) => one.subject === openId) ?? false}
+            isStaged={tray?.changes.some((one) => shareOf(one) === openId) ?? false}
             onClose={() => setOpenId(null)}
-            onStage={(change) => stageAll([change])}
-            onEnd={() => setEndingIds([openId])}
+            staging={staging}
             onOpen={setOpenId}
           />
         )}
       </div>
-      <EndDateDialog
-        count={endingIds.length}
-        now={now}
-        isOpen={endingIds.length > 0}
-        onClose={() => setEndingIds([])}
-        onChoose={(expiresAt) => stageAll(endingIds.map((shareId) => ({ action: "set-expiry", shareId, expiresAt })))}
-      />
+      {staging.dialog}
     </div>
   );
+}
+
+/** The share that a staged change is on; empty where it is on none. */
+function shareOf({ change }: StagedChange): string {
+  return "shareId" in change ? change.shareId : "";
 }
 
 /** What is remembered for the person; asking says that they look now. */

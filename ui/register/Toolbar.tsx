@@ -7,6 +7,8 @@ import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { ExportMenu } from "./ExportMenu";
+import type { Staging } from "../staging/useStaging";
+import { TightenMenu } from "./TightenMenu";
 import type { TableState } from "./useTableState";
 
 const GROUP_WORDS: Record<Grouping, string> = {
@@ -17,7 +19,6 @@ const GROUP_WORDS: Record<Grouping, string> = {
 };
 
 interface Props {
-  marked: number;
   found: number;
   mayChange: boolean;
   group: Grouping | null;
@@ -28,14 +29,16 @@ interface Props {
   onMarkAll: () => void;
   onMarkNone: () => void;
   onCopy: () => void;
-  onRevoke: () => void;
-  onEnd: () => void;
+  markedIds: string[];
+  staging: Staging;
+  onWaive: () => void;
   onGroup: (group: Grouping | null) => void;
 }
 
 /** What can be done with the marked shares, and how the list is laid out. */
 export function Toolbar(props: Props) {
-  const { marked, found, mayChange, group, state, past } = props;
+  const { found, mayChange, group, state, past, markedIds, staging } = props;
+  const marked = markedIds.length;
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-b border-line bg-surface px-3.5">
       <b className="min-w-20 font-semibold whitespace-nowrap tabular-nums">{marked.toLocaleString("en-GB")} marked</b>
@@ -51,12 +54,10 @@ export function Toolbar(props: Props) {
       {mayChange && (
         <>
           <span className="mx-1 h-5 border-l border-line-strong" />
-          <Button className="text-oxide" disabled={marked === 0} onClick={props.onRevoke}>
+          <Button className="text-oxide" disabled={marked === 0} onClick={() => staging.revoke(markedIds)}>
             Stage revoke <Key>x</Key>
           </Button>
-          <Button disabled={marked === 0} onClick={props.onEnd}>
-            Stage an end date <Key>e</Key>
-          </Button>
+          <TightenMenu ids={markedIds} staging={staging} onWaive={props.onWaive} found={found} />
         </>
       )}
       <span className="grow" />

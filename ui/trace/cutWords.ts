@@ -1,20 +1,21 @@
 import type { Step, TracedPath } from "@/core/access/trace";
 import type { Change } from "@/core/dockets/change";
 import type { SubjectWords } from "@/core/dockets/subject";
+import { changeWords } from "../parts/changeWords";
 
 /** What a change would do, as a sentence to stand on its control; `about` names what it is about. */
 export function cutWords(change: Change, about: Pick<SubjectWords, "itemName" | "audience">): string {
   switch (change.action) {
     case "revoke":
       return `Revoke the share on ${about.itemName} (${about.audience})`;
-    case "set-expiry":
-      return `End the share on ${about.itemName}`;
     case "drop-recipient":
       return `Drop ${about.audience} from the link on ${about.itemName}`;
     case "leave-group":
       return `Take ${about.audience} out of ${about.itemName}`;
     case "stop-inheriting":
       return `Let ${about.itemName} inherit nothing from above`;
+    default:
+      return `${changeWords(change)}: ${about.itemName}`;
   }
 }
 

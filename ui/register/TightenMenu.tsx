@@ -1,0 +1,50 @@
+"use client";
+
+import { DropdownMenu } from "radix-ui";
+import { Button } from "../parts/Button";
+import type { Staging } from "../staging/useStaging";
+import { Key } from "./Toolbar";
+
+interface Props {
+  ids: string[];
+  found: number;
+  staging: Staging;
+  onWaive: () => void;
+}
+
+/** What can be staged for the marked shares short of their end, with the key for each. */
+export function TightenMenu({ ids, found, staging, onWaive }: Props) {
+  const acts: [string, string, () => void, boolean][] = [
+    ["e", "Give them an end date", () => staging.ask("end", ids), ids.length > 0],
+    ["p", "Give them passwords", () => staging.password(ids), ids.length > 0],
+    ["d", "Block their downloads", () => staging.block(ids), ids.length > 0],
+    ["n", "Make them for named people", () => staging.ask("addresses", ids), ids.length > 0],
+    ["l", "Lower their role", () => staging.ask("role", ids), ids.length > 0],
+    ["w", ids.length > 0 ? "Waive what they break" : "Waive what all found break", onWaive, found > 0],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button disabled={found === 0}>Tighten</Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="z-20 w-[290px] border border-line-strong bg-raised py-1 shadow-lg"
+        >
+          {acts.map(([key, words, act, isOn]) => (
+            <DropdownMenu.Item
+              key={key}
+              disabled={!isOn}
+              onSelect={act}
+              className="flex cursor-default items-center justify-between px-3 py-1.5 outline-none data-[disabled]:text-ink-faint data-[highlighted]:bg-verdigris-soft"
+            >
+              {words} <Key>{key}</Key>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,97 @@
+"use client";
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { RULE_IDS, RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { api } from "../parts/api";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+import { Sheet } from "../parts/Sheet";
+import { countWords } from "../parts/words";
+
+/** What leave is given to: some shares, or all that a query finds. */
+export type Waived = { shareIds: string[] } | { query: string; found: number };
+
+interface Props {
+  waived: Waived;
+  now: Seconds;
+  onClose: () => void;
+  onDone: (words: string) => void;
+}
+
+/** Gives many shares leave to break a rule: it takes a reason and an end. */
+export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
+  const [rule, setRule] = useState<RuleId | "all">("all");
+  const [reason, setReason] = useState("");
+  const [day, setDay] = useState(rfc3339(now + 30 * DAY).slice(0, 10));
+  const client = useQueryClient();
+  const give = useMutation({
+    mutationFn: () =>
+      api<{ given: number }>("/api/waivers", {
+        method: "POST",
+        body: {
+          ...("query" in waived ? { query: waived.query } : { shareIds: waived.shareIds }),
+          rules: rule === "all" ? null : [rule],
+          reason,
+          until: `${day}T00:00:00Z`,
+        },
+      }),
+    onSuccess: ({ given }) => {
+      void client.invalidateQueries();
+      onDone(
+        given === 0 ? "None of them breaks that rule; nothing was waived." : `${countWords(given, "finding")} waived.`,
+      );
+    },
+  });
+  const count = "query" in waived ? waived.found : waived.shareIds.length;
+  return (
+    <Sheet
+      isOpen
+      title={`Waive what ${countWords(count, "share")} ${count === 1 ? "breaks" : "break"}?`}
+      description={`${"query" in waived ? "All that the query finds now. " : ""}A waiver silences a finding for a reason and a time, stays in sight, and ends by itself.`}
+      act="Waive"
+      isBusy={give.isPending}
+      onClose={onClose}
+      onAct={() => give.mutate()}
+    >
+      <div className="grid grow grid-cols-[280px_1fr_160px] gap-6">
+        <div>
+          <label htmlFor="waive-rule" className="mb-1 block font-semibold">
+            Rule
+          </label>
+          <select
+            id="waive-rule"
+            value={rule}
+            onChange={(event) => setRule(event.target.value as RuleId | "all")}
+            className="h-9 w-full rounded-[3px] border border-control bg-raised px-1"
+          >
+            <option value="all">Every rule that they break</option>
+            {RULE_IDS.map((id) => (
+              <option key={id} value={id}>
+                {RULE_WORDS[id].title}
+              </option>
+            ))}
+          </select>
+        </div>
+        <Field
+          label="Why it may stay so"
+          required
+          minLength={3}
+          maxLength={500}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+        <Field
+          label="Until"
+          type="date"
+          required
+          min={rfc3339(now + DAY).slice(0, 10)}
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+        />
+        {give.error && <Notice tone="wrong">{give.error.message}</Notice>}
+      </div>
+    </Sheet>
+  );
+}

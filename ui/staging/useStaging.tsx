@@ -1,0 +1,73 @@
+"use client";
+
+import { type ReactNode, useState } from "react";
+import type { Change } from "@/core/dockets/change";
+import type { Seconds } from "@/core/time/instant";
+import { useTray } from "../frame/useTray";
+import { EndDateDialog } from "./EndDateDialog";
+import { NamedDialog } from "./NamedDialog";
+import { RoleDialog } from "./RoleDialog";
+import { WaiveDialog, type Waived } from "./WaiveDialog";
+
+/** What can be asked for before a change is whole. */
+export type Asks = "end" | "addresses" | "role";
+type Asking = { kind: Asks; ids: string[] } | { kind: "waiver"; waived: Waived };
+
+/** The ways to tighten some shares, each of which goes into the tray; and leave for them to stay as they are. */
+export interface Staging {
+  stage: (changes: Change[]) => void;
+  revoke: (ids: string[]) => void;
+  password: (ids: string[]) => void;
+  block: (ids: string[]) => void;
+  /** Asks for what is still to be chosen. */
+  ask: (kind: Asks, ids: string[]) => void;
+  waive: (waived: Waived) => void;
+  /** What is being asked; to be put on the screen. */
+  dialog: ReactNode;
+}
+
+/** @param onDone is told when something was staged or waived; of a waiver what came of it */
+export function useStaging(now: Seconds, onDone: (words: string | null) => void): Staging {
+  const { stage } = useTray();
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const close = () => setAsking(null);
+  const stageAll = (changes: Change[]) => {
+    stage.mutate(changes);
+    close();
+    onDone(null);
+  };
+  const all = (ids: string[], change: (shareId: string) => Change) => stageAll(ids.map(change));
+  return {
+    stage: stageAll,
+    revoke: (ids) => all(ids, (shareId) => ({ action: "revoke", shareId })),
+    password: (ids) => all(ids, (shareId) => ({ action: "set-password", shareId })),
+    block: (ids) => all(ids, (shareId) => ({ action: "block-download", shareId })),
+    ask: (kind, ids) => setAsking({ kind, ids }),
+    waive: (waived) => setAsking({ kind: "waiver", waived }),
+    dialog: dialogOf(asking),
+  };
+
+  function dialogOf(asking: Asking | null): ReactNode {
+    if (asking === null) return null;
+    if (asking.kind === "waiver") {
+      const done = (words: string) => {
+        close();
+        onDone(words);
+      };
+      return <WaiveDialog waived={asking.waived} now={now} onClose={close} onDone={done} />;
+    }
+    const { kind, ids } = asking;
+    const common = { count: ids.length, onClose: close };
+    if (kind === "end") {
+      const onChoose = (expiresAt: string) => all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt }));
+      return <EndDateDialog {...common} now={now} onChoose={onChoose} />;
+    }
+    if (kind === "addresses") {
+      const onChoose = (addresses: string[]) => all(ids, (shareId) => ({ action: "narrow", shareId, addresses }));
+      return <NamedDialog {...common} onChoose={onChoose} />;
+    }
+    return (
+      <RoleDialog {...common} onChoose={(role) => all(ids, (shareId) => ({ action: "set-role", shareId, role }))} />
+    );
+  }
+}
