@@ -51,6 +51,10 @@ export function addServerCommands(program: Command) {
     .option("--without-acts", "leaves what happened there to a later reading")
     .action(({ withoutActs }: { withoutActs?: boolean }) => readAll(withoutActs ?? false));
   program
+    .command("tick")
+    .description("does what is due: standing orders, owners to be asked, grace that is over, waivers that end")
+    .action(doDue);
+  program
     .command("set-mail")
     .description("says by which server mail goes out; its password comes from LATCH_SMTP_PASSWORD")
     .requiredOption("--host <host>", "the server")
@@ -133,6 +137,23 @@ async function readAll(withoutActs: boolean) {
   for (const { store, changed, acts, error } of results)
     console.log(`${store}: ${error ?? `${changed} new or changed, ${acts} acts`}`);
   if (results.some((one) => one.error)) throw new Refusal(1, "not every store could be read");
+}
+
+/** For a cron of the house's own; the server does the same by itself every minute. */
+async function doDue() {
+  const [{ database }, { tick }, { allCarriedOut }, { readNow }, { engine }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/orders/tick"),
+    import("../server/dockets/executor"),
+    import("../server/reading/keeper"),
+    import("../server/engine/client"),
+  ]);
+  const db = await database();
+  await readNow(db);
+  const alerts = await tick(db);
+  await allCarriedOut();
+  await engine().kill();
+  console.log(alerts === null ? "Another process is at it." : `What was due is done; ${alerts} new alerts.`);
 }
 
 async function addSignIn(email: string, { name, role }: PersonOptions) {

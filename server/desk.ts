@@ -5,6 +5,8 @@ import { nowSeconds } from "./clock";
 import type { Db } from "./db/open";
 import { engine } from "./engine/client";
 import { lookedAtDesk } from "./looks";
+import { standingOrders } from "./orders/standingOrders";
+import { actingStopped } from "./rules/acting";
 import { connections } from "./stores/connections";
 import { alerts } from "./trail/alerts";
 
@@ -19,6 +21,8 @@ export async function deskFor(db: Db, person: string): Promise<Desk> {
     ...(await troubles(db)),
     ...(await dockets(db)),
     ...(await shares(lookedBefore)),
+    ...(await rules(db)),
+    ...(await ordersDue(db, nowSeconds())),
     ...(await waivers(db, nowSeconds())),
   ];
   const more: DeskLine[] =
@@ -39,7 +43,13 @@ export async function deskFor(db: Db, person: string): Promise<Desk> {
 async function troubles(db: Db): Promise<DeskLine[]> {
   const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
   const { aside, late } = await db
-    .selectFrom("notice")
+    .selectFrom((eb) =>
+      eb
+        .selectFrom("notice")
+        .select(["state", "tries"])
+        .unionAll(eb.selectFrom("letter").select(["state", "tries"]))
+        .as("message"),
+    )
     .select((eb) => [
       eb.fn.countAll<number>().filterWhere("state", "=", "aside").as("aside"),
       eb.fn.countAll<number>().filterWhere("state", "=", "waiting").filterWhere("tries", ">", 0).as("late"),
@@ -87,6 +97,45 @@ async function dockets(db: Db): Promise<DeskLine[]> {
       href: `/ledger/dockets/${id}`,
       isPressing: true,
     }));
+}
+
+/** Dockets that rules put together, and what nobody has answered though its grace is over. */
+async function rules(db: Db): Promise<DeskLine[]> {
+  const waiting = await db
+    .selectFrom("docket")
+    .select(["id", "words"])
+    .where("state", "=", "waiting")
+    .orderBy("made_at")
+    .execute();
+  const { late } = await db
+    .selectFrom("demand")
+    .select((eb) => eb.fn.countAll<number>().as("late"))
+    .where("state", "=", "asked")
+    .where("due_at", "<=", nowSeconds())
+    .executeTakeFirstOrThrow();
+  const lines = waiting.map(({ id, words }) => ({
+    words: `A docket waits. ${words}.`,
+    href: `/ledger/dockets/${id}`,
+    isPressing: true,
+  }));
+  if (late > 0)
+    lines.push({
+      words: `${countWords(late, "finding")} past their grace wait to be ended.`,
+      href: "/rules",
+      isPressing: true,
+    });
+  const stop = await actingStopped(db);
+  if (stop) lines.push({ words: `All acting by rules was stopped by ${stop.by}.`, href: "/rules", isPressing: true });
+  return lines;
+}
+
+async function ordersDue(db: Db, now: Seconds): Promise<DeskLine[]> {
+  const soon = (await standingOrders(db)).filter(({ on_at }) => seconds(on_at) <= now + ENDS_SOON_S);
+  return soon.slice(0, 20).map(({ share_id, item_name, on_at }) => ({
+    words: `A standing order revokes a share of ${item_name} on ${dayWords(seconds(on_at))}.`,
+    href: `/register?share=${encodeURIComponent(share_id)}`,
+    isPressing: false,
+  }));
 }
 
 async function shares(lookedBefore: string | null): Promise<DeskLine[]> {

@@ -2,7 +2,7 @@ import { firstRunCode } from "./auth/firstRun";
 import { database } from "./db/open";
 import { resumeInterrupted } from "./dockets/executor";
 import { engine } from "./engine/client";
-import { keepReading, keepWatch } from "./reading/keeper";
+import { keepTime, keepWatch } from "./reading/keeper";
 import { settings } from "./settings";
 
 /** What happens once when the server starts, before the first request. */
@@ -13,6 +13,6 @@ export async function start(): Promise<void> {
   if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
   await engine().ask("refresh", {});
   await resumeInterrupted(db);
-  keepReading(db, readEverySeconds);
+  keepTime(db, readEverySeconds);
   keepWatch(db, watchEverySeconds);
 }

@@ -30,7 +30,6 @@ export const changeSchema = z.discriminatedUnion("action", [
 export type Change = z.infer<typeof changeSchema>;
 export type ShareChange = Extract<Change, { shareId: string }>;
 export type Action = Change["action"];
-export const ACTIONS = changeSchema.options.map((option) => option.shape.action.value);
 
 /** Which side of a share a change turns: of each side a docket holds one change. */
 const SIDES: Partial<Record<Action, string>> = {

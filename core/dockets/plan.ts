@@ -33,3 +33,11 @@ function needsLowering(estate: Estate, { role, position }: Share): boolean {
   const kind = estate.tree.kindAt(position);
   return !honoursBlock(role, kind, capabilities) && honoursBlock("view", kind, capabilities);
 }
+
+/** Whether a change may only be done once another one on the same share has been. */
+export function needs(later: Change, earlier: Change): boolean {
+  if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
+  if (later.action === "block-download") return earlier.action === "set-role";
+  // Nobody shall lose the old link before there is the new one.
+  return later.action === "revoke" && earlier.action === "make-link";
+}

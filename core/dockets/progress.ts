@@ -1,8 +1,12 @@
 import type { Change } from "./change";
 import type { Preview } from "./preview";
 
-export const DOCKET_STATES = ["preparing", "applying", "paused", "done"] as const;
+/** `waiting`: put together by a rule, and waits for an administrator. `dropped`: they would not have it. */
+export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "done", "dropped"] as const;
 export type DocketState = (typeof DOCKET_STATES)[number];
+
+/** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, or a standing order. */
+export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order";
 
 /** `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. */
 export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside"] as const;
@@ -41,4 +45,18 @@ export interface Receipt extends StagedChange {
   answeredAt: string | null;
   answer: string | null;
   probe: string | null;
+  /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
+  passphrase: string | null;
+}
+
+/** A docket on its own page. */
+export interface DocketView {
+  progress: DocketProgress;
+  origin: DocketOrigin;
+  madeBy: string;
+  /** What it is for, where nobody put it together by hand. */
+  words: string | null;
+  receipts: Receipt[];
+  /** What it would do, as long as it waits. */
+  preview: Preview | null;
 }

@@ -94,7 +94,7 @@ export class Register {
 
   constructor(
     readonly estate: Estate,
-    private readonly ruleSet: RuleSet = DEFAULT_RULES,
+    private ruleSet: RuleSet = DEFAULT_RULES,
   ) {
     this.departments.number("");
     this.names.number("");
@@ -120,6 +120,30 @@ export class Register {
     const { to } = this.estate.shares;
     for (let slot = 0; slot < this.length; slot++)
       if (to[slot] >= 0 && this.estate.principals.groupOf[to[slot]] >= 0) this.addStale(this.stale, slot);
+  }
+
+  /** The rules that run. */
+  get rules(): RuleSet {
+    return this.ruleSet;
+  }
+
+  /** Whether leave was given to break a rule, to a share or an item. */
+  isWaived(id: string, rule: RuleId, t: Seconds): boolean {
+    return waivedAmong([rule], this.waivers.get(id) ?? [], t).length > 0;
+  }
+
+  /** Says which rules run; what they find is worked out at the next `at`. */
+  takeRules(rules: RuleSet) {
+    if (JSON.stringify(rules) === JSON.stringify(this.ruleSet)) return;
+    this.ruleSet = rules;
+    this.stale = "all";
+  }
+
+  /** Says which shares we end ourselves, and when. */
+  takeOrders(ends: ReadonlyMap<string, Seconds>) {
+    const concerned = this.estate.takeOrders(ends);
+    for (const slot of concerned) this.told.add(slot);
+    if (this.stale !== "all") for (const slot of concerned) this.stale.add(slot);
   }
 
   /** Says which shares may break which rules; what they say is worked out at the next `at`. */

@@ -22,5 +22,12 @@ export interface WaiverView {
   isOver: boolean;
 }
 
+/** A waiver in the list of all of them. */
+export interface WaiverLine extends WaiverView {
+  /** Null where its share has gone. */
+  itemName: string | null;
+  place: string;
+}
+
 /** All that the inspector shows of one share. */
 export type ShareView = ShareDetail & { notes: Note[]; waivers: WaiverView[] };

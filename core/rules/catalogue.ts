@@ -8,7 +8,8 @@ import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging, ty
 import { stanceOf } from "./parties";
 import { itemsWithBypassedBlocks, itemsWithManyLinks } from "./items";
 import { knownSkeletons, lookedLike } from "./lookAlike";
-import { RULE_SEVERITIES, RULE_WORDS, type RuleId } from "./ruleWords";
+import { SEVERITIES } from "../severity";
+import { RULE_WORDS, type RuleId } from "./ruleWords";
 import { itemScopeSchema, scopeSchema } from "./scope";
 
 /** One rule: its parameters with their defaults, and which shares or items break it. */
@@ -22,7 +23,7 @@ export interface RuleDefinition<P extends z.ZodObject = z.ZodObject> {
 /** To a rule's own parameters come where it runs, and how much it matters. */
 function rule<P extends z.ZodObject>(id: RuleId, definition: RuleDefinition<P>): RuleDefinition {
   const scope = definition.items ? itemScopeSchema : scopeSchema;
-  const severity = z.enum(RULE_SEVERITIES).default(RULE_WORDS[id].severity);
+  const severity = z.enum(SEVERITIES).default(RULE_WORDS[id].severity);
   const parameters = definition.parameters.extend({ scope: scope.optional(), severity });
   return { ...definition, parameters } as unknown as RuleDefinition;
 }

@@ -1,6 +1,4 @@
-/** How much a finding of a rule matters; lists of findings begin with the most pressing. */
-export const RULE_SEVERITIES = ["low", "high", "urgent"] as const;
-export type RuleSeverity = (typeof RULE_SEVERITIES)[number];
+import type { Severity } from "../severity";
 
 /** What a rule is called and says. What it computes stands in the catalogue, which screens have no need of. */
 export interface RuleWords {
@@ -8,7 +6,8 @@ export interface RuleWords {
   title: string;
   /** What must be so, as a sentence in which [a parameter] stands in brackets. */
   sentence: string;
-  severity: RuleSeverity;
+  /** Lists of findings begin with the most pressing. */
+  severity: Severity;
   /** Whether it is off until somebody turns it on. */
   isExtra?: true;
 }

@@ -1,12 +1,9 @@
 import { z } from "zod";
 import { LABELS } from "../estate/records";
+import { SEVERITIES } from "../severity";
 import { PARTIES } from "./act";
 import { isZone } from "../time/zoned";
 import { SIDES } from "./search";
-
-/** How much an alert matters, the most last. */
-export const SEVERITIES = ["low", "high", "urgent"] as const;
-export type Severity = (typeof SEVERITIES)[number];
 
 export const ALERT_STATES = ["new", "seen", "settled"] as const;
 export type AlertState = (typeof ALERT_STATES)[number];
@@ -70,6 +67,10 @@ export const watchSchema = z.discriminatedUnion("kind", [
   }),
   z.object({ kind: z.literal("not-opened"), days: z.int().min(1).max(365), ...telling }),
   z.object({ kind: z.literal("nothing-sent-in"), ...telling }),
+  /** An owner who was asked by a rule has not answered. */
+  z.object({ kind: z.literal("not-answered"), days: z.int().min(1).max(90), ...telling }),
+  /** A rule wants to change more by itself than it may in an hour. */
+  z.object({ kind: z.literal("held-back"), ...telling }),
 ]);
 
 export type Watch = z.infer<typeof watchSchema>;

@@ -3,6 +3,7 @@ import { database, type Db } from "../db/open";
 import { settings } from "../settings";
 import { nowSeconds } from "../clock";
 import { seconds, type Seconds } from "@/core/time/instant";
+import { RequestError } from "./requestError";
 import { auth, ROLES, type SignInRole } from "./auth";
 
 export interface Actor {
@@ -34,15 +35,7 @@ export function may(actor: Actor, permission: Permission): boolean {
   return (ALLOWED[permission] as SignInRole[]).includes(actor.role);
 }
 
-/** Said to whoever asked; anything else that is thrown is ours, and is logged and not shown. */
-export class RequestError extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message);
-  }
-}
+export { RequestError };
 
 interface Context<P> {
   request: Request;

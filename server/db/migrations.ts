@@ -8,6 +8,7 @@ export const migrations: Record<string, Migration> = {
   "004-changes-of-all-kinds": { up: changesOfAllKinds },
   "005-register": { up: register },
   "006-trail": { up: trail },
+  "007-rules": { up: rules },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -190,6 +191,39 @@ async function trail(db: Kysely<unknown>) {
       next_at integer not null, tries integer not null default 0, sent_at integer, error text)`,
     `create index notice_due on notice (state, next_at)`,
     `create index notice_told on notice (watch_id, channel, target, sent_at)`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** What is demanded of shares, who is asked, what we do ourselves on a day, and what is shown once. */
+async function rules(db: Kysely<unknown>) {
+  const statements = [
+    `create table rule_setting (id integer primary key, rule text not null, body text not null, set_by text not null,
+      set_at text not null, ended_at text)`,
+    `create unique index rule_setting_now on rule_setting (rule) where ended_at is null`,
+    `create table letter (id integer primary key, kind text not null, target text not null, state text not null,
+      made_at integer not null, due_at integer not null, next_at integer not null, tries integer not null default 0,
+      sent_at integer, error text)`,
+    `create index letter_due on letter (state, next_at)`,
+    `create index letter_target on letter (target, kind, made_at)`,
+    `create table demand (id integer primary key, rule text not null, subject text not null, owner text not null,
+      state text not null, found_at integer not null, begun_at integer, due_at integer,
+      letter_id integer references letter (id), docket_id text references docket (id), answered_at integer, answer text)`,
+    // One at a time about one finding; when it is answered or gone, and found again, a new one begins.
+    `create unique index demand_open on demand (rule, subject) where state in ('found', 'asked')`,
+    `create index demand_letter on demand (letter_id)`,
+    `create table standing_order (id integer primary key, share_id text not null, item_name text not null, on_at text not null,
+      state text not null, made_by text not null, made_at text not null, ended_at text, docket_id text references docket (id))`,
+    `create unique index standing_order_now on standing_order (share_id) where state = 'standing'`,
+    `create table passphrase (change_id text primary key references docket_change (id), share_id text not null, sealed text,
+      made_at integer not null, shown_at integer, shown_to text, wiped_at integer)`,
+    `create table lease (name text primary key, holder text not null, until integer not null)`,
+    `alter table docket add column origin text not null default 'tray'`,
+    `alter table docket add column words text`,
+    `alter table docket_change add column share_id text`,
+    `update docket_change set share_id = body ->> '$.shareId'`,
+    `alter table waiver add column warned_at text`,
+    `alter table waiver add column over_at text`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -1,7 +1,10 @@
 import type { Generated } from "kysely";
-import type { ChangeState, DocketState } from "@/core/dockets/progress";
+import type { ChangeState, DocketOrigin, DocketState } from "@/core/dockets/progress";
+import type { DemandState } from "@/core/rules/demand";
+import type { RuleId } from "@/core/rules/ruleWords";
 import type { RecordType } from "@/core/estate/records";
-import type { AlertState, Channel, Severity } from "@/core/trail/watch";
+import type { AlertState, Channel } from "@/core/trail/watch";
+import type { Severity } from "@/core/severity";
 
 /** The tables, as Kysely sees them. `migrations.ts` makes them. */
 export interface Schema {
@@ -22,6 +25,12 @@ export interface Schema {
   watch_hit: WatchHitTable;
   alert: AlertTable;
   notice: NoticeTable;
+  rule_setting: RuleSettingTable;
+  letter: LetterTable;
+  demand: DemandTable;
+  standing_order: StandingOrderTable;
+  passphrase: PassphraseTable;
+  lease: LeaseTable;
   user: UserTable;
 }
 
@@ -76,6 +85,9 @@ export interface DocketTable {
   made_at: string;
   applied_at: string | null;
   finished_at: string | null;
+  origin: Generated<DocketOrigin>;
+  /** What it is for, where nobody put it together by hand. */
+  words: string | null;
 }
 
 export interface DocketChangeTable {
@@ -84,6 +96,8 @@ export interface DocketChangeTable {
   docket_id: string;
   position: number;
   subject: string;
+  /** The share that it changes; null where it changes none. */
+  share_id: string | null;
   store_id: string;
   /** What the share was when it was staged, in words. */
   item_name: string;
@@ -134,6 +148,83 @@ export interface WaiverTable {
   given_at: string;
   until: string;
   ended_at: string | null;
+  /** When whoever gave it was told that it is about to end; and when it was put down that it has. */
+  warned_at: string | null;
+  over_at: string | null;
+}
+
+/** How a rule is set, from one time up to another: a `RuleSetting` as JSON. */
+export interface RuleSettingTable {
+  id: Generated<number>;
+  rule: RuleId;
+  body: string;
+  set_by: string;
+  set_at: string;
+  ended_at: string | null;
+}
+
+/** A message of ours to somebody of the house. What it says is put together when it goes out. */
+export interface LetterTable {
+  id: Generated<number>;
+  kind: "ask" | "waiver-ends";
+  target: string;
+  state: "waiting" | "sent" | "aside";
+  made_at: number;
+  due_at: number;
+  next_at: number;
+  tries: Generated<number>;
+  sent_at: number | null;
+  error: string | null;
+}
+
+/** What a rule that asks or acts wants of a share or an item, and of whom. */
+export interface DemandTable {
+  id: Generated<number>;
+  rule: RuleId;
+  /** Id of the share, or of the item where the rule is on items. */
+  subject: string;
+  /** The owner's address; empty where nobody answers for it any more. */
+  owner: string;
+  state: DemandState;
+  found_at: number;
+  /** The days of grace: from when the owner was told. */
+  begun_at: number | null;
+  due_at: number | null;
+  letter_id: number | null;
+  docket_id: string | null;
+  answered_at: number | null;
+  answer: string | null;
+}
+
+/** A share that we revoke ourselves at an instant, since its store keeps no end. */
+export interface StandingOrderTable {
+  id: Generated<number>;
+  share_id: string;
+  item_name: string;
+  on_at: string;
+  state: "standing" | "done" | "dropped";
+  made_by: string;
+  made_at: string;
+  ended_at: string | null;
+  docket_id: string | null;
+}
+
+/** A passphrase that was set and has to be handed over: sealed until it has been shown, or for seven days. */
+export interface PassphraseTable {
+  change_id: string;
+  share_id: string;
+  sealed: string | null;
+  made_at: number;
+  shown_at: number | null;
+  shown_to: string | null;
+  wiped_at: number | null;
+}
+
+/** Work that only one process may do at a time. */
+export interface LeaseTable {
+  name: string;
+  holder: string;
+  until: number;
 }
 
 /** What acts speak of, as it was at some time: a `Spoken` as JSON. */

@@ -2,15 +2,19 @@ import { EventEmitter } from "node:events";
 import pLimit from "p-limit";
 import pRetry, { AbortError } from "p-retry";
 import { type Change, changeSchema } from "@/core/dockets/change";
-import type { ChangeState, DocketProgress, DocketState } from "@/core/dockets/progress";
+import type { ChangeState, DocketState } from "@/core/dockets/progress";
 import { recordKey, type ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
+import { needs } from "@/core/dockets/plan";
 import { appendWithin } from "../ledger/ledger";
+import { keepStandingOrder } from "../orders/standingOrders";
 import { keepFacts } from "../reading/facts";
 import { type Entry, type StoreAdapter, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { adapterFor, connections } from "../stores/connections";
+import { docketProgress } from "./docketProgress";
+import { dropPassphrase, passphraseFor } from "./passphrases";
 
 /** Changes sent to one store at the same time. */
 const AT_ONCE = 4;
@@ -26,31 +30,44 @@ const running = (shared.latchRunning ??= new Map());
 /** Emits `docketId` whenever something in a docket has moved. */
 export const progressEvents = (shared.latchProgress ??= new EventEmitter().setMaxListeners(0));
 
-/** Takes what is staged in a docket and begins to carry it out. @returns false where there is nothing to apply */
+/**
+ * Takes what is staged in a docket and begins to carry it out: a tray for whoever filled it, who alone has read its
+ * preview; a docket that waits for any administrator. @returns false where there is nothing to apply
+ */
 export async function applyDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
   const began = await writing(db, async (within) => {
-    const staged = await within.selectFrom("docket_change").selectAll().where("docket_id", "=", docketId).execute();
     const docket = await within
       .selectFrom("docket")
-      .select("state")
+      .select(["state", "made_by"])
       .where("id", "=", docketId)
-      // A tray is applied by whoever filled it: they alone have read its preview.
-      .where("made_by", "=", actor)
       .executeTakeFirst();
-    if (docket?.state !== "preparing" || staged.length === 0) return false;
+    const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
+    if (!isTheirs || !(await noteApplied(within, docketId, actor))) return false;
     await within
       .updateTable("docket")
       .set({ state: "applying", applied_at: nowText() })
       .where("id", "=", docketId)
       .execute();
-    await appendWithin(within, actor, "docket-applied", {
-      docket: docketId,
-      changes: staged.map((one) => JSON.parse(one.body)),
-    });
     return true;
   });
   if (began) run(db, docketId);
   return began;
+}
+
+/** Puts down in the ledger what is about to be carried out. @returns false where that is nothing */
+export async function noteApplied(db: Db, docketId: string, actor: string): Promise<boolean> {
+  const staged = await db.selectFrom("docket_change").select("body").where("docket_id", "=", docketId).execute();
+  if (staged.length === 0) return false;
+  await appendWithin(db, actor, "docket-applied", {
+    docket: docketId,
+    changes: staged.map((one) => JSON.parse(one.body)),
+  });
+  return true;
+}
+
+/** Sends away a docket that waits. @returns false where it doesn't wait */
+export function dropDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
+  return moveDocket(db, docketId, "waiting", "dropped", actor, "docket-dropped");
 }
 
 export async function pauseDocket(db: Db, docketId: string, actor: string): Promise<void> {
@@ -105,7 +122,8 @@ export async function resumeInterrupted(db: Db): Promise<void> {
   for (const { id } of dockets) run(db, id);
 }
 
-function run(db: Db, docketId: string) {
+/** Begins to carry out a docket whose state is `applying`, or goes on with it. */
+export function run(db: Db, docketId: string) {
   if (running.has(docketId)) return;
   const one: Running = { paused: false, finished: Promise.resolve() };
   running.set(docketId, one);
@@ -114,42 +132,86 @@ function run(db: Db, docketId: string) {
     .finally(() => running.delete(docketId));
 }
 
+/** Waits until nothing is being carried out in this process any more. */
+export async function allCarriedOut(): Promise<void> {
+  while (running.size > 0) await Promise.all([...running.values()].map(({ finished }) => finished));
+}
+
 async function carryOut(db: Db, docketId: string, run: Running): Promise<void> {
   const adapters = new Map((await connections(db)).map((one) => [one.id, adapterFor(one)]));
-  const open = await db
+  const rows = await db
     .selectFrom("docket_change")
     .selectAll()
     .where("docket_id", "=", docketId)
-    .where("state", "in", ["staged", "sending"])
     .orderBy("position")
     .execute();
   const limits = new Map<string, ReturnType<typeof pLimit>>();
   const limitOf = (store: string) => limits.get(store) ?? limits.set(store, pLimit(AT_ONCE)).get(store)!;
   await Promise.all(
-    open.map((row) =>
-      limitOf(row.store_id)(async () => {
-        if (!run.paused) await carryOutOne(db, row, adapters.get(row.store_id));
+    byShare(rows).map((steps) =>
+      limitOf(steps[0].store_id)(async () => {
+        for (const step of steps) {
+          const isOpen = step.state === "staged" || step.state === "sending";
+          if (isOpen && !run.paused && (await isApplying(db, docketId)))
+            await carryOutInTurn(db, step, steps, adapters.get(step.store_id));
+        }
       }),
     ),
   );
   await engine().ask("refresh", {});
-  if (!run.paused) await finish(db, docketId);
+  if (!run.paused && (await isApplying(db, docketId))) await finish(db, docketId);
+}
+
+/** Whether nobody has halted it, from this process or another. */
+async function isApplying(db: Db, docketId: string): Promise<boolean> {
+  const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
+  return docket?.state === "applying";
 }
 
 interface Row {
   id: string;
   docket_id: string;
+  share_id: string | null;
   body: string;
   tries: number;
   state: ChangeState;
 }
 
+/** Steps on one share are done one after the other, in their order. */
+function byShare<R extends Row>(rows: readonly R[]): R[][] {
+  const groups = new Map<string, R[]>();
+  for (const row of rows) {
+    const key = row.share_id ?? row.id;
+    groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  return [...groups.values()];
+}
+
+const changeOf = (row: Row) => changeSchema.parse(JSON.parse(row.body));
+
+/** Does a step once those that it needs are done; where one of them isn't, it fails and says so. */
+async function carryOutInTurn(db: Db, row: Row, steps: readonly Row[], adapter: StoreAdapter | undefined) {
+  const before = steps.filter((one) => one !== row && needs(changeOf(row), changeOf(one)));
+  const states = await Promise.all(before.map(({ id }) => stateOf(db, id)));
+  if (states.some((state) => state !== "done"))
+    return settle(db, row, { state: "failed", answer: "What has to come before it was not done." });
+  // The store's answer changed what the engine knows of the share, and this step is judged by that.
+  if (before.length > 0) await engine().ask("refresh", {});
+  await carryOutOne(db, row, adapter);
+}
+
+async function stateOf(db: Db, id: string): Promise<ChangeState> {
+  const row = await db.selectFrom("docket_change").select("state").where("id", "=", id).executeTakeFirstOrThrow();
+  return row.state;
+}
+
 /** Sends one change, keeps its receipt, and looks whether it took. A key of its own makes sending it twice harmless. */
 async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined): Promise<void> {
-  const change = changeSchema.parse(JSON.parse(row.body));
+  const change = changeOf(row);
   // What was sent before the process ended may have been done: the store knows, so it is asked again.
   const verdict = row.state === "staged" ? await engine().ask("verdict", { change }) : { can: true as const };
   if (!verdict.can) return settle(db, row, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
+  if (change.action === "order-revoke") return keepOrder(db, row, change);
   if (!adapter)
     return settle(db, row, { state: "set-aside", answer: "This store is known from a file only; do it by hand." });
   await db
@@ -158,14 +220,27 @@ async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined):
     .where("id", "=", row.id)
     .execute();
   const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
+  const passphrase = change.action === "set-password" ? await passphraseFor(db, row) : undefined;
   try {
-    const entries = await sendWithRetries(db, row, () => adapter.apply(change, row.id));
+    const entries = await sendWithRetries(db, row, () => adapter.apply(change, row.id, passphrase));
     const probe = await probeWords(adapter, change, before);
     await settle(db, row, { state: "done", answer: "The store did it.", probe }, entries);
   } catch (error) {
     const { message } = error as Error;
-    await settle(db, row, { state: error instanceof StoreRefusal ? "set-aside" : "failed", answer: message });
+    const isRefused = error instanceof StoreRefusal;
+    if (isRefused && passphrase !== undefined) await dropPassphrase(db, row.id);
+    await settle(db, row, { state: isRefused ? "set-aside" : "failed", answer: message });
   }
+}
+
+/** Nothing is sent: from now on it is for us to end the share on the day. */
+async function keepOrder(db: Db, row: Row, { shareId, on }: Extract<Change, { action: "order-revoke" }>) {
+  await keepStandingOrder(db, { shareId, on, docketId: row.docket_id });
+  await settle(db, row, {
+    state: "done",
+    answer: "A standing order has it.",
+    probe: `Tight Latch revokes it on ${on}.`,
+  });
 }
 
 function sendWithRetries(db: Db, row: Row, send: () => Promise<Entry[]>): Promise<Entry[]> {
@@ -239,6 +314,7 @@ async function keepAsRead(db: Db, { record, gone }: Entry, at: string): Promise<
     .where("key", "=", recordKey(record))
     .where("to", "is", null)
     .executeTakeFirst();
+  // What is new will be read with all that belongs to it.
   if (!known) return;
   const { address } = JSON.parse(known.body);
   const whole = record.type === "link" ? { ...record, address } : record;
@@ -256,17 +332,4 @@ async function finish(db: Db, docketId: string): Promise<void> {
     await appendWithin(within, "executor", "docket-done", { docket: docketId, ...counts });
   });
   progressEvents.emit(docketId);
-}
-
-export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {
-  const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirstOrThrow();
-  const rows = await db
-    .selectFrom("docket_change")
-    .select((eb) => ["state", eb.fn.countAll<number>().as("count")])
-    .where("docket_id", "=", docketId)
-    .groupBy("state")
-    .execute();
-  const counts: Record<ChangeState, number> = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0 };
-  for (const { state, count } of rows) counts[state] = Number(count);
-  return { docketId, state: docket.state, counts };
 }

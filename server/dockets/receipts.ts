@@ -1,7 +1,10 @@
 import { changeSchema } from "@/core/dockets/change";
-import type { Receipt, StagedChange } from "@/core/dockets/progress";
+import type { DocketView, Receipt, StagedChange } from "@/core/dockets/progress";
+import { RequestError } from "../auth/requestError";
 import type { Db } from "../db/open";
 import type { DocketChangeTable } from "../db/schema";
+import { engine } from "../engine/client";
+import { docketProgress } from "./docketProgress";
 
 /** Dockets that have been applied, newest first. */
 export function appliedDockets(db: Db) {
@@ -16,10 +19,12 @@ export function appliedDockets(db: Db) {
 }
 
 /** Every change of a docket with what came of it. */
-export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
+async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
   const rows = await db
     .selectFrom("docket_change")
-    .selectAll()
+    .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
+    .selectAll("docket_change")
+    .select("passphrase.sealed")
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
@@ -31,7 +36,24 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     answeredAt: row.answered_at,
     answer: row.answer,
     probe: row.probe,
+    passphrase: row.state === "done" && row.sealed !== null ? row.id : null,
   }));
+}
+
+/** A docket as its page shows it. @throws {RequestError} where there is none */
+export async function docketView(db: Db, docketId: string): Promise<DocketView> {
+  const docket = await db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
+  if (!docket) throw new RequestError(404, "There is no such docket.");
+  const receipts = await receiptsOf(db, docketId);
+  const changes = receipts.map(({ change }) => change);
+  return {
+    progress: await docketProgress(db, docketId),
+    origin: docket.origin,
+    madeBy: docket.made_by,
+    words: docket.words,
+    receipts,
+    preview: docket.state === "waiting" ? await engine().ask("preview", { changes }) : null,
+  };
 }
 
 /** A change as it was staged, from its row. */

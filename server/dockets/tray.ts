@@ -1,10 +1,9 @@
-import { v7 as uuid } from "uuid";
 import { type Change, subjectOf } from "@/core/dockets/change";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
-import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
-import { docketProgress } from "./executor";
+import { addChanges, beginDocket, planned } from "./changes";
+import { docketProgress } from "./docketProgress";
 import { stagedChange } from "./receipts";
 
 /** What a person has staged, what it would do, and whether a docket is being carried out. */
@@ -44,48 +43,24 @@ function trayDocket(db: Db, person: string) {
 }
 
 /**
- * Stages changes, beginning a docket where there is none. About one subject there is one change: a later
- * one takes the place of the earlier.
+ * Stages what is wished, beginning a docket where there is none: with what has to come before it, and another way
+ * where its store can't do it as it was asked. On one side of a share there is one change: a later one takes the
+ * place of the earlier.
  * @returns the subjects that aren't in the estate; changes about them are left out
  */
-export async function stage(db: Db, person: string, changes: readonly Change[]): Promise<string[]> {
-  const subjects = await engine().ask("subjects", { changes: [...changes] });
+export async function stage(db: Db, person: string, wishes: readonly Change[]): Promise<string[]> {
+  const plans = await planned(wishes);
   await writing(db, async (within) => {
-    const docketId = (await trayDocket(within, person))?.id ?? (await beginDocket(within, person));
-    const { last } = await within
-      .selectFrom("docket_change")
-      .select((eb) => eb.fn.coalesce(eb.fn.max("position"), eb.lit(0)).as("last"))
-      .where("docket_id", "=", docketId)
-      .executeTakeFirstOrThrow();
-    let position = Number(last);
-    for (const [i, change] of changes.entries()) {
-      const words = subjects[i];
-      if (!words) continue;
-      const body = JSON.stringify(change);
-      await within
-        .insertInto("docket_change")
-        .values({
-          id: uuid(),
-          docket_id: docketId,
-          position: ++position,
-          subject: subjectOf(change),
-          store_id: words.storeId ?? "",
-          item_name: words.itemName,
-          audience: words.audience,
-          body,
-          state: "staged",
-        })
-        .onConflict((conflict) => conflict.columns(["docket_id", "subject"]).doUpdateSet({ body }))
-        .execute();
-    }
+    const docketId =
+      (await trayDocket(within, person))?.id ??
+      (await beginDocket(within, { madeBy: person, state: "preparing", origin: "tray", words: null }));
+    await addChanges(
+      within,
+      docketId,
+      plans.filter((plan) => plan !== null),
+    );
   });
-  return changes.filter((_, i) => subjects[i] === null).map(subjectOf);
-}
-
-async function beginDocket(db: Db, person: string): Promise<string> {
-  const id = uuid();
-  await db.insertInto("docket").values({ id, state: "preparing", made_by: person, made_at: nowText() }).execute();
-  return id;
+  return wishes.filter((_, i) => plans[i] === null).map(subjectOf);
 }
 
 /** Takes changes out of the tray; with none named, all of them. */

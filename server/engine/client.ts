@@ -77,6 +77,8 @@ const shared = globalThis as { latchEngine?: EngineClient };
 
 /** The engine of this process. */
 export function engine(): EngineClient {
-  const file = join(/*turbopackIgnore: true*/ process.cwd(), "dist", "engine.mjs");
+  // The command line is called from anywhere, and says where its own files are.
+  const root = process.env.LATCH_ROOT ?? process.cwd();
+  const file = join(/*turbopackIgnore: true*/ root, "dist", "engine.mjs");
   return (shared.latchEngine ??= new EngineClient(file, databasePath()));
 }

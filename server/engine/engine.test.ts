@@ -5,6 +5,7 @@ import { buildEstate } from "@/core/estate/estate";
 import type { EstateRecord, ShareRecord } from "@/core/estate/records";
 import { NEVER, seconds } from "@/core/time/instant";
 import { head, inDays, item, file, grant, link, person, store, T } from "@/tests/records";
+import { DEFAULT_RULES, type RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
 import { Engine } from "./engine";
 import type { Source } from "./source";
@@ -23,6 +24,8 @@ let records: EstateRecord[];
 /** What has been put since the engine last asked. */
 let put: EstateRecord[];
 let waivers: Waiver[];
+let rules: RuleSet;
+let orders: Map<string, number>;
 let engine: Engine;
 
 /** Records held in an array, as the database would bring them. */
@@ -31,6 +34,8 @@ const source: Source = {
   changes: async () => ({ put: put.splice(0), removed: [] }),
   keep: async () => {},
   waivers: async () => waivers,
+  rules: async () => rules,
+  orders: async () => orders,
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),
   facts: async () => [...records, ...put].map((record) => ({ record, from: 0, to: NEVER })),
@@ -41,6 +46,8 @@ beforeEach(async () => {
   records = [...base];
   put = [];
   waivers = [];
+  rules = DEFAULT_RULES;
+  orders = new Map();
   engine = new Engine(source);
   await engine.start();
 });
@@ -160,9 +167,54 @@ test("what a change is about is told with its store, and null where it isn't her
     { action: "stop-inheriting", itemId: "f3" },
     { action: "leave-group", groupId: "nothing", address: "out@quay.example" },
   ];
-  expect(engine.subjects({ changes })).toEqual([
-    { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" },
-    { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" },
+  expect(engine.plan({ wishes: changes })).toEqual([
+    [{ change: changes[0], words: { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" } }],
+    [{ change: changes[1], words: { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" } }],
     null,
   ]);
+});
+
+describe("rules", () => {
+  const counts = () => engine.ruleCounts({}, T);
+  const tight = { maxDays: 10 };
+
+  beforeEach(async () => {
+    rules = { "open-expiry": tight };
+    await engine.refresh({}, T);
+  });
+
+  test("that are turned, and shares that we end ourselves, are found again at the next refresh", async () => {
+    const before = (await counts())["open-expiry"].falls;
+    orders = new Map([["l3", T + 86_400]]);
+    await engine.refresh({}, T);
+    expect((await counts())["open-expiry"].falls).toBe(before - 1);
+    rules = { "open-expiry": { maxDays: 0.5 } };
+    await engine.refresh({}, T);
+    const after = await counts();
+    expect([after["open-expiry"].falls, after["open-password"].falls]).toEqual([30, 0]);
+  });
+
+  test("are tried without being set, and tell who would be asked and what would end each finding", async () => {
+    const trial = await engine.tryRule({ rule: "open-expiry", parameters: tight }, T);
+    const breaches = await engine.breaches({ rules: ["open-expiry"], subjects: null }, T);
+    expect(trial.shares).toBe(breaches.length);
+    expect((await counts())["open-expiry"].falls).toBe(breaches.length);
+    expect(breaches.every(({ remedies }) => remedies[0].changes[0].action === "set-expiry")).toBe(true);
+    const preview = await engine.previewRule({ rule: "open-forbidden", parameters: { labels: ["internal"] } }, T);
+    expect(preview.remedied).toBeGreaterThan(0);
+    expect(preview.words).toMatch(/no longer open to anyone/);
+    const one = await engine.broken({ shares: { ids: ["l3", "nothing"] }, rules: ["open-expiry"] }, T);
+    expect(one).toEqual([{ shareId: "l3", rule: "open-expiry" }]);
+  });
+
+  test("a waiver takes a share out of what is asked, and counts as waived", async () => {
+    const before = (await counts())["open-expiry"];
+    waivers = [{ shareId: "l3", rule: "open-expiry", until: T + 9 }];
+    await engine.refresh({}, T);
+    expect((await counts())["open-expiry"]).toEqual({ falls: before.falls - 1, waived: 1 });
+    expect(await engine.broken({ shares: { query: "rule:open-expiry" }, rules: null }, T)).not.toContainEqual({
+      shareId: "l3",
+      rule: "open-expiry",
+    });
+  });
 });

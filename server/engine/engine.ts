@@ -4,6 +4,7 @@ import { answersFor, type PublicShare } from "@/core/register/publicList";
 import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
 import { type CheapestCut, cheapestCut } from "@/core/dockets/cheapestCut";
 import { previewOf } from "@/core/dockets/preview";
+import { planOf } from "@/core/dockets/plan";
 import { subjectWords } from "@/core/dockets/subject";
 import { verdictOn } from "@/core/dockets/verdict";
 import { normaliseDomain } from "@/core/estate/address";
@@ -13,6 +14,7 @@ import type { Seconds } from "@/core/time/instant";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions } from "./questions";
 import { Reading } from "./reading";
+import { RuleBook } from "./ruleBook";
 import type { Source } from "./source";
 
 type Answers = {
@@ -31,6 +33,7 @@ export class Engine implements Answers {
   private standing = new Standing();
   private told: { key: string; counts: OutsideCount[] } | undefined;
   private book!: Book;
+  private ruleBook!: RuleBook;
 
   /** @param readingPath of the copy of the register that is made for reading */
   constructor(
@@ -42,6 +45,7 @@ export class Engine implements Answers {
   async start() {
     this.standing = new Standing(await this.source.estate());
     this.book = new Book(this.estate, await Reading.open(this.readingPath));
+    this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     await this.catchUp();
   }
 
@@ -56,7 +60,10 @@ export class Engine implements Answers {
   private async catchUp() {
     const settled = this.standing.apply(await this.source.changes());
     this.book.take(settled);
-    this.book.register.takeWaivers(await this.source.waivers());
+    const { register } = this.book;
+    register.takeRules(await this.source.rules());
+    register.takeWaivers(await this.source.waivers());
+    register.takeOrders(await this.source.orders());
     if (settled.whole || settled.shares.length > 0) this.told = undefined;
     await this.source.keep(this.estate);
   }
@@ -124,8 +131,12 @@ export class Engine implements Answers {
     return verdictOn(this.estate, change, t);
   }
 
-  subjects({ changes }: Asked<"subjects">) {
-    return changes.map((change) => subjectWords(this.estate, change));
+  /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
+  plan({ wishes }: Asked<"plan">) {
+    return wishes.map((wish) => {
+      const words = subjectWords(this.estate, wish);
+      return words && planOf(this.estate, wish).map((change) => ({ change, words }));
+    });
   }
 
   async share({ id }: Asked<"share">, t: Seconds) {
@@ -133,7 +144,37 @@ export class Engine implements Answers {
     const share = this.estate.share(id);
     const [row] = await this.book.rows([id], t);
     if (!share || !row || !record) return null;
-    return shareDetail(this.estate, share, record, row, t, await this.source.history(id), this.standing.waysIn);
+    return shareDetail(
+      this.estate,
+      share,
+      record,
+      row,
+      t,
+      await this.source.history(id),
+      this.standing.waysIn,
+      this.book.register.rules,
+    );
+  }
+
+  async ruleCounts(_: Asked<"ruleCounts">, t: Seconds) {
+    return this.ruleBook.counts(await this.book.at(t), t);
+  }
+
+  async tryRule({ rule, parameters }: Asked<"tryRule">, t: Seconds) {
+    return this.ruleBook.try(await this.book.at(t), rule, parameters, t);
+  }
+
+  async previewRule({ rule, parameters }: Asked<"previewRule">, t: Seconds) {
+    return this.ruleBook.preview(await this.book.at(t), rule, parameters, this.standing.waysIn, t);
+  }
+
+  async breaches({ rules, subjects }: Asked<"breaches">, t: Seconds) {
+    return this.ruleBook.breaches(await this.book.at(t), rules, subjects, t);
+  }
+
+  async broken({ shares, rules }: Asked<"broken">, t: Seconds) {
+    const ids = "ids" in shares ? shares.ids : await this.book.ids(shares.query, t);
+    return this.ruleBook.broken(await this.book.at(t), ids, rules);
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {

@@ -14,11 +14,16 @@ import type { RegisterRow } from "@/core/register/row";
 import type { ShareRecord } from "@/core/estate/records";
 import type { ShareDetail } from "@/core/register/detail";
 import type { Tightness } from "@/core/register/tightness";
+import type { Breach } from "@/core/rules/demand";
+import type { RulePreview } from "@/core/rules/preview";
+import type { RuleId } from "@/core/rules/ruleWords";
+import type { Trial } from "@/core/rules/trial";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
 import type { ActsAsked, ActsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import type { ActWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
+import type { RuleCounts } from "./ruleBook";
 
 /** What can be asked about acts: what goes in, and what comes out. */
 export interface TrailQuestions {
@@ -54,8 +59,20 @@ export interface Questions extends TrailQuestions {
   extract: [{ query: string }, { shares: string[]; items: string[] }];
   publicList: [Record<never, never>, PublicShare[]];
   verdict: [{ change: Change }, Verdict];
-  /** What each change is about; null where that isn't here. */
-  subjects: [{ changes: Change[] }, (SubjectWords | null)[]];
+  /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
+  plan: [{ wishes: Change[] }, ({ change: Change; words: SubjectWords }[] | null)[]];
+  /** How many break each rule. */
+  ruleCounts: [Record<never, never>, Record<RuleId, RuleCounts>];
+  /** What a rule with other parameters would find. */
+  tryRule: [RuleAsked, Trial];
+  previewRule: [RuleAsked, RulePreview];
+  /** What breaks some rules without leave; of some subjects alone, where they are given. */
+  breaches: [{ rules: RuleId[]; subjects: string[] | null }, Breach[]];
+  /** Which of some rules, or of all, each share breaks without leave: of some shares, or of all that a query finds. */
+  broken: [
+    { shares: { ids: string[] } | { query: string }; rules: RuleId[] | null },
+    { shareId: string; rule: RuleId }[],
+  ];
   share: [{ id: string }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
   /** Null where nobody, or nothing, of that name is known. */
@@ -70,6 +87,12 @@ export interface Questions extends TrailQuestions {
 export type QuestionName = keyof Questions;
 export type Asked<Q extends QuestionName> = Questions[Q][0];
 export type Answered<Q extends QuestionName> = Questions[Q][1];
+
+/** A rule with parameters that it may not have yet. */
+interface RuleAsked {
+  rule: RuleId;
+  parameters: Record<string, unknown>;
+}
 
 export interface Envelope {
   number: number;

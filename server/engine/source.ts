@@ -3,10 +3,13 @@ import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
+import type { RuleSet } from "@/core/rules/findings";
 import type { RuleId } from "@/core/rules/ruleWords";
+import { ruleSetOf } from "@/core/rules/setting";
 import type { Waiver } from "@/core/rules/waivers";
-import { seconds } from "@/core/time/instant";
+import { seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../db/open";
+import { ruleSettings } from "../rules/settings";
 import { currentRecords, factsInPieces, recordsAt, recordText, shareHistory } from "../reading/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
@@ -26,6 +29,10 @@ export interface Source {
   facts(): Promise<Held[]>;
   /** Which shares may break which rules. */
   waivers(): Promise<Waiver[]>;
+  /** The rules that run. */
+  rules(): Promise<RuleSet>;
+  /** By id of the share: when we end it ourselves. */
+  orders(): Promise<Map<string, Seconds>>;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
   keep(estate: Estate): Promise<void>;
   /** All that a share's record has been, in the order of time. */
@@ -64,6 +71,8 @@ export function currentSource(db: Db, snapshotPath: string): Source {
     },
     facts: () => allFacts(db),
     waivers: () => waiversAt(db, null),
+    rules: async () => ruleSetOf(await ruleSettings(db)),
+    orders: () => ordersAt(db, null),
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
   };
@@ -76,6 +85,8 @@ export function pastSource(db: Db, at: string): Source {
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
     waivers: () => waiversAt(db, at),
+    rules: async () => ruleSetOf(await ruleSettings(db, at)),
+    orders: () => ordersAt(db, at),
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),
@@ -94,6 +105,16 @@ async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
     rule: rule as RuleId,
     until: seconds(until),
   }));
+}
+
+/** Those that stood at an instant, or stand now. */
+async function ordersAt(db: Db, at: string | null): Promise<Map<string, Seconds>> {
+  const held =
+    at === null
+      ? sql<boolean>`state = 'standing'`
+      : sql<boolean>`made_at <= ${at} and (ended_at is null or ended_at > ${at})`;
+  const orders = await db.selectFrom("standing_order").select(["share_id", "on_at"]).where(held).execute();
+  return new Map(orders.map(({ share_id, on_at }) => [share_id, seconds(on_at)]));
 }
 
 async function allFacts(db: Db): Promise<Held[]> {

@@ -1,6 +1,6 @@
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { countWords, dayWords } from "@/core/register/words";
-import type { Severity } from "@/core/trail/watch";
+import type { Severity } from "@/core/severity";
 
 /** An alert as a message tells of it. */
 export interface ToldAlert {
@@ -58,7 +58,7 @@ function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-function escaped(text: string): string {
+export function escaped(text: string): string {
   const names: Record<string, string> = { "&": "amp", "<": "lt", ">": "gt", '"': "quot" };
   return text.replace(/[&<>"]/g, (sign) => `&${names[sign]};`);
 }

@@ -1,16 +1,14 @@
 import type { Selectable } from "kysely";
-import { DAY, HOUR, type Seconds } from "@/core/time/instant";
+import type { Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
 import type { NoticeTable } from "../db/schema";
 import { type Channels, channelsOf } from "./channels";
+import { sendLetters } from "./letters";
 import type { Message } from "./message";
+import { afterSending } from "./retrying";
 import { SENDING } from "./sending";
 
-/** After so long without success a message is set aside, and the Desk says so. */
-const GIVE_UP_AFTER_S = DAY;
-const FIRST_PAUSE_S = 10;
-const LONGEST_PAUSE_S = HOUR;
 const MOST_AT_ONCE = 100;
 
 type Notice = Selectable<NoticeTable>;
@@ -28,9 +26,9 @@ export async function sendDue(db: Db): Promise<void> {
       .orderBy("id");
   // However many were held, they are one digest.
   const due = [...(await dueIn("waiting").limit(MOST_AT_ONCE).execute()), ...(await dueIn("held").execute())];
-  if (due.length === 0) return;
   const channels = await channelsOf(db);
   for (const together of messagesOf(due)) await send(db, channels, together, now);
+  await sendLetters(db, channels, now);
 }
 
 /** Lets a digest go out now. @returns how many alerts are in it */
@@ -67,19 +65,10 @@ async function send(db: Db, channels: Channels, notices: readonly Notice[], now:
     for (const one of notices)
       await within
         .updateTable("notice")
-        .set(after(one, error, now))
+        .set(afterSending(one, error, now))
         .where("id", "=", one.id)
         .execute();
   });
-}
-
-/** What becomes of a message that was sent, or failed. */
-function after(notice: Notice, error: string | null, now: Seconds) {
-  if (error === null) return { state: "sent" as const, sent_at: now, error: null };
-  const tries = notice.tries + 1;
-  const pause = Math.min(FIRST_PAUSE_S * 2 ** (tries - 1), LONGEST_PAUSE_S);
-  if (now - notice.due_at >= GIVE_UP_AFTER_S) return { state: "aside" as const, tries, error };
-  return { tries, error, next_at: now + pause };
 }
 
 async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {

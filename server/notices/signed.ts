@@ -3,7 +3,7 @@ import { nowSeconds } from "../clock";
 import { keyFor } from "../secrets";
 
 /** What a signed address lets whoever holds it do; one thing for each. */
-export type Purpose = "see-alert";
+export type Purpose = "see-alert" | "answer" | "preview";
 
 /** A text that lets its holder do one thing to one subject until an instant, and nothing else. */
 export function signed(purpose: Purpose, subject: string, until: number): string {

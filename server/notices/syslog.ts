@@ -1,4 +1,4 @@
-import type { Severity } from "@/core/trail/watch";
+import type { Severity } from "@/core/severity";
 
 /** Facility 13, "log audit"; severities of RFC 5424, section 6.2.1. */
 const FACILITY = 13;

@@ -1,9 +1,11 @@
+import { Cron } from "croner";
 import { EventEmitter } from "node:events";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { connections } from "../stores/connections";
 import type { StoreStatus } from "@/core/estate/storeStatus";
 import { sendNow } from "../notices/outbox";
+import { tick } from "../orders/tick";
 import { raiseNotYet } from "../trail/notYet";
 import { hasNewActs, type ReadingProgress, type ReadingResult, readStores } from "./read";
 
@@ -26,7 +28,8 @@ export function readNow(db: Db): Promise<ReadingResult[]> {
 
 async function readAndRefresh(db: Db): Promise<ReadingResult[]> {
   const results = await readStores(db, (step: ReadingProgress) => readingEvents.emit("progress", step));
-  if (results.some((one) => one.changed > 0)) await engine().ask("refresh", {});
+  // Not only what was read may be new: another process may have carried out a docket.
+  await engine().ask("refresh", {});
   const alerts = results.reduce((sum, one) => sum + one.alerts, 0) + (await raiseNotYet(db));
   if (alerts > 0) alertEvents.emit("alerts");
   void sendNow(db).catch(tellOf("sending"));
@@ -45,11 +48,20 @@ export async function readingStatus(db: Db): Promise<{ reading: boolean; stores:
   return { reading: shared.latchReading !== undefined, stores };
 }
 
-/** Reads at start and again every so many seconds. */
-export function keepReading(db: Db, everySeconds: number) {
-  const read = () => readNow(db).catch(tellOf("reading"));
-  void read();
-  if (everySeconds > 0) setInterval(read, everySeconds * 1_000).unref();
+/** Reads at start and again every so many seconds; does what is due at start, as soon as that is read, and every minute. */
+export function keepTime(db: Db, everySeconds: number) {
+  const read = () => readNow(db).then(() => undefined, tellOf("reading"));
+  const doDue = () => tickNow(db).then(() => undefined, tellOf("what is due"));
+  void read().then(doDue);
+  if (everySeconds > 0) new Cron("* * * * * *", { interval: everySeconds, protect: true, unref: true }, read);
+  new Cron("0 * * * * *", { protect: true, unref: true }, doDue);
+}
+
+/** Does what is due now, and says so to those who watch where it raised alerts. @returns false where another process is at it */
+export async function tickNow(db: Db): Promise<boolean> {
+  const alerts = await tick(db);
+  if (alerts) alertEvents.emit("alerts");
+  return alerts !== null;
 }
 
 /**

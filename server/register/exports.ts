@@ -4,7 +4,7 @@ import { recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import { RequestError } from "../auth/guard";
+import { RequestError } from "../auth/requestError";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { append } from "../ledger/ledger";

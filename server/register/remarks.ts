@@ -1,20 +1,14 @@
 import { z } from "zod";
-import { RULE_IDS } from "@/core/rules/ruleWords";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { rfc3339, seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
-import { RequestError } from "../auth/guard";
+import { RequestError } from "../auth/requestError";
+import { keepWaiver, mustEndLater, type waiverSchema } from "../rules/waivers";
 
 export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
-export const waiverSchema = z.object({
-  rule: z.enum(RULE_IDS),
-  reason: z.string().trim().min(3, "Give a reason.").max(500),
-  until: z.iso.datetime({ precision: 0, error: "until: must be a time such as 2026-03-03T12:00:00Z" }),
-});
-
 /** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
 export async function notesOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<Note[]> {
   let query = db.selectFrom("note").selectAll().orderBy("id", "desc");
@@ -57,12 +51,9 @@ export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?:
 /** Gives a share leave to break a rule for a time. @throws {RequestError} where the end lies in the past */
 export async function giveWaiver(db: Db, actor: string, shareId: string, waiver: z.infer<typeof waiverSchema>) {
   await mustKnow(shareId);
-  if (seconds(waiver.until) <= nowSeconds()) throw new RequestError(400, "until: a waiver ends in the future.");
+  mustEndLater(waiver.until);
   await writing(db, async (within) => {
-    await within
-      .insertInto("waiver")
-      .values({ share_id: shareId, ...waiver, given_by: actor, given_at: nowText(), ended_at: null })
-      .execute();
+    await keepWaiver(within, actor, { shareId, ...waiver });
     await appendWithin(within, actor, "waiver.given", { shareId, ...waiver });
   });
   await engine().ask("refresh", {});

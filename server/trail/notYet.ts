@@ -2,7 +2,8 @@ import type { KeptWatch } from "@/core/trail/keptWatch";
 import { sql } from "kysely";
 import type { LinkRecord } from "@/core/estate/records";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
-import type { Seconds } from "@/core/time/instant";
+import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { DAY, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
 import { newAlert } from "./raising";
@@ -22,7 +23,10 @@ export async function raiseNotYet(db: Db): Promise<number> {
   const links = await linksInQuestion(db);
   let alerts = 0;
   for (const kept of watches) {
-    const overdue = links.flatMap((one) => overdueOf(kept, one, now).map((it) => ({ ...it, link: one.link })));
+    const ofLinks = links.flatMap(({ link, ...one }) =>
+      overdueOf(kept, { link, ...one }, now).map((it) => ({ ...it, share: link.id, item: link.itemId })),
+    );
+    const overdue = [...ofLinks, ...(await unanswered(db, kept, now))];
     const fresh = await untold(
       db,
       kept.id,
@@ -30,8 +34,7 @@ export async function raiseNotYet(db: Db): Promise<number> {
     );
     if (fresh.length === 0) continue;
     await writing(db, async (within) => {
-      for (const { link, ...begun } of fresh)
-        await newAlert(within, kept, { ...begun, seq: null, share: link.id, item: link.itemId });
+      for (const begun of fresh) await newAlert(within, kept, { ...begun, seq: null });
     });
     alerts += fresh.length;
   }
@@ -42,6 +45,26 @@ function overdueOf({ watch }: KeptWatch, { link, itemName, tellsRecipients }: Na
   // Where a store doesn't tell who opened a link, nobody can be said not to have.
   if (watch.kind === "not-opened") return tellsRecipients ? notOpened(link, itemName, watch.days, now) : [];
   return watch.kind === "nothing-sent-in" ? nothingSentIn(link, itemName, now) : [];
+}
+
+/** Owners who were asked so many days ago and have not answered, share by share. */
+async function unanswered(db: Db, { watch }: KeptWatch, now: Seconds) {
+  if (watch.kind !== "not-answered") return [];
+  const asked = await db
+    .selectFrom("demand")
+    .select(["id", "rule", "subject", "owner", "begun_at"])
+    .where("state", "=", "asked")
+    .where("owner", "!=", "")
+    .where("begun_at", "<=", now - watch.days * DAY)
+    .execute();
+  return asked.map(({ id, rule, subject, owner, begun_at }) => ({
+    key: `demand ${id}`,
+    at: begun_at! + watch.days * DAY,
+    person: owner,
+    words: `${owner} has not answered in ${watch.days} days: ${RULE_WORDS[rule].title}`,
+    share: subject,
+    item: null,
+  }));
 }
 
 /** Links that hold and name somebody who has not opened them, and intake links. */

@@ -3,6 +3,7 @@ import { PARTIES } from "@/core/trail/act";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { OPENING, TAKING } from "@/core/trail/verbs";
 import { type ActWatch, type Watch, watchSchema } from "@/core/trail/watch";
+import type { KeptWatch } from "@/core/trail/keptWatch";
 import { HOUR, type Seconds } from "@/core/time/instant";
 import { type Db, writing } from "../db/open";
 import { keepWatch, watches } from "./watches";
@@ -10,6 +11,7 @@ import { keepWatch, watches } from "./watches";
 type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;
 type Shipped = Record<string, (told: Told & Pick<Watch, "mostADay" | "quiet">) => Watch>;
 
+const HELD_BACK = "A rule held back";
 const SENSITIVE = LABELS.filter((label) => label === "confidential" || label === "restricted");
 
 function onActs(severity: Watch["severity"], search: Partial<ActWatch["search"]>, many: ActWatch["many"] = null) {
@@ -34,7 +36,21 @@ const SHIPPED: Shipped = {
   "Refused again and again": onActs("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
   "Not opened in a fortnight": (told) => ({ kind: "not-opened", days: 14, severity: "low", ...told }),
   "Nothing sent in": (told) => ({ kind: "nothing-sent-in", severity: "low", ...told }),
+  "An owner has not answered": (told) => ({ kind: "not-answered", days: 7, severity: "low", ...told }),
+  [HELD_BACK]: (told) => ({ kind: "held-back", severity: "urgent", ...told }),
 };
+
+/** The watch over what rules do by themselves: where nobody has one, it is made, and tells every administrator. */
+export async function watchOverRules(db: Db): Promise<KeptWatch> {
+  const isOverRules = ({ watch }: KeptWatch) => watch.kind === "held-back";
+  const known = (await watches(db)).find(isOverRules);
+  if (known) return known;
+  const administrators = await db.selectFrom("user").select("email").where("role", "=", "administrator").execute();
+  const told = { mail: administrators.map(({ email }) => email), webhook: false, syslog: false, zone: "UTC" };
+  const watch = watchSchema.parse(SHIPPED[HELD_BACK]({ ...told, mostADay: 20, quiet: null }));
+  await writing(db, (within) => keepWatch(within, "Tight Latch", { name: HELD_BACK, watch, isOn: true }));
+  return (await watches(db)).find(isOverRules)!;
+}
 
 /**
  * Keeps the shipped watches that are not there yet, switched on.

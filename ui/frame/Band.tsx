@@ -10,7 +10,7 @@ import { Mark } from "./Mark";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
 
-const SECTIONS = ["Desk", "Register", "Trace", "Trail", "Ledger", "Estate"];
+const SECTIONS = ["Desk", "Register", "Trace", "Rules", "Trail", "Ledger", "Estate"];
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();

@@ -21,7 +21,7 @@ export function useTray() {
     onSettled: refresh,
   });
   const act = useMutation({
-    mutationFn: ({ docketId, act }: { docketId: string; act: "apply" | "pause" | "resume" | "retry" }) =>
+    mutationFn: ({ docketId, act }: { docketId: string; act: "apply" | "pause" | "resume" | "retry" | "drop" }) =>
       api(`/api/dockets/${docketId}/${act}`, { method: "POST", body: {} }),
     onSettled: refresh,
   });

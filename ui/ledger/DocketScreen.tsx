@@ -1,18 +1,26 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import type { DocketProgress, Receipt } from "@/core/dockets/progress";
+import type { Preview } from "@/core/dockets/preview";
+import { previewWords } from "@/core/dockets/previewWords";
+import type { DocketView, Receipt } from "@/core/dockets/progress";
+import { ConfirmApply } from "../frame/ConfirmApply";
+import { PreviewParts } from "../frame/PreviewParts";
+import { useTray } from "../frame/useTray";
+import { useStandpoint } from "../frame/viewer";
+import { Button } from "../parts/Button";
 import { api } from "../parts/api";
-import { changeWords } from "../parts/changeWords";
+import { changeWords } from "@/core/dockets/changeWords";
 import { Notice } from "../parts/Notice";
+import { ShowOnce } from "../parts/ShowOnce";
 import { countWords, momentWords, plainWords } from "../parts/words";
 
 /** One docket with a receipt for each change: what was sent, what the store said, what a look afterwards found. */
 export function DocketScreen({ id }: { id: string }) {
   const { data, error } = useQuery({
     queryKey: ["docket", id],
-    queryFn: ({ signal }) => api<{ progress: DocketProgress; receipts: Receipt[] }>(`/api/dockets/${id}`, { signal }),
+    queryFn: ({ signal }) => api<DocketView>(`/api/dockets/${id}`, { signal }),
     refetchInterval: ({ state }) => (state.data?.progress.state === "applying" ? 1_000 : false),
   });
   if (error)
@@ -22,7 +30,7 @@ export function DocketScreen({ id }: { id: string }) {
       </div>
     );
   if (!data) return <p className="p-6 text-ink-faint">Loading…</p>;
-  const { progress, receipts } = data;
+  const { progress, receipts, words, madeBy, preview } = data;
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-3.5 py-2.5">
@@ -31,9 +39,12 @@ export function DocketScreen({ id }: { id: string }) {
         </h1>
         <p className="text-ink-soft">
           {progress.counts.done} done, {progress.counts.failed} failed, {progress.counts["set-aside"]} set aside,{" "}
-          {progress.counts.staged + progress.counts.sending} to do
+          {progress.counts.staged + progress.counts.sending} to do. Put together by {madeBy}
+          {words && `: ${words}`}.
         </p>
+        {preview && <Waiting id={id} count={receipts.length} preview={preview} />}
       </header>
+      {preview && <PreviewParts preview={preview} />}
       <div className="overflow-y-auto">
         <table className="w-full">
           <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
@@ -56,8 +67,36 @@ export function DocketScreen({ id }: { id: string }) {
   );
 }
 
+/** A docket that a rule put together: it is applied, or sent away. */
+function Waiting({ id, count, preview }: { id: string; count: number; preview: Preview }) {
+  const { viewer } = useStandpoint();
+  const { act, problem } = useTray();
+  const client = useQueryClient();
+  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  return (
+    <div className="mt-2 flex items-center gap-3">
+      <p className="grow">{previewWords(preview)}</p>
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+      {viewer.mayChange && (
+        <>
+          <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>Send it away</Button>
+          <ConfirmApply
+            preview={preview}
+            count={count}
+            apply={async () => {
+              await act.mutateAsync({ docketId: id, act: "apply" });
+              await done();
+            }}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
 function ReceiptRow({ receipt }: { receipt: Receipt }) {
   const { change, state, tries } = receipt;
+  const { viewer } = useStandpoint();
   return (
     <tr className="border-t border-line align-top">
       <td className="px-3.5 py-1.5">
@@ -71,7 +110,12 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
         {plainWords(state)}
         {tries > 1 && <span className="block text-[12px] text-ink-faint">{tries} tries</span>}
       </td>
-      <td className="px-3.5 py-1.5">{receipt.answer}</td>
+      <td className="px-3.5 py-1.5">
+        {receipt.answer}
+        {receipt.passphrase && viewer.mayChange && (
+          <ShowOnce show={() => api(`/api/passphrases/${receipt.passphrase}`, { method: "POST", body: {} })} />
+        )}
+      </td>
       <td className="px-3.5 py-1.5">{receipt.probe}</td>
       <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && momentWords(receipt.answeredAt)}</td>
     </tr>

@@ -1,8 +1,11 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";
 import type { LedgerEntry, Proof } from "@/core/ledger/chain";
+import type { Preview } from "@/core/dockets/preview";
 import type { Receipt } from "@/core/dockets/progress";
+import { T } from "@/tests/records";
+import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";
 import { LedgerScreen } from "./LedgerScreen";
 
@@ -25,7 +28,9 @@ beforeEach(() => {
 const show = (screen: ReactNode) =>
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      {screen}
+      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past: null }}>
+        {screen}
+      </StandpointContext>
     </QueryClientProvider>,
   );
 
@@ -96,6 +101,7 @@ const receipt = (more: Partial<Receipt>): Receipt => ({
   answeredAt: "2026-11-23T09:14:00Z",
   answer: "The store did it.",
   probe: "The address answers: no longer available.",
+  passphrase: null,
   ...more,
 });
 
@@ -111,14 +117,65 @@ test("a docket shows a receipt for each change, failures and tries included", as
       answer: "The end date lies in the past.",
     }),
   ];
-  answers = { "/api/dockets/d1": { progress: { docketId: "d1", state: "done", counts }, receipts } };
+  answers = { "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts } };
   show(<DocketScreen id="d1" />);
   expect(await screen.findByRole("heading", { name: "Docket of 3 changes: done" })).toBeTruthy();
-  expect(screen.getByText("1 done, 1 failed, 1 set aside, 0 to do")).toBeTruthy();
+  expect(
+    screen.getByText("1 done, 1 failed, 1 set aside, 0 to do. Put together by imre.varga@wrenmoor.example."),
+  ).toBeTruthy();
   expect(screen.getAllByRole("row")).toHaveLength(4);
   expect(screen.getByText("5 tries")).toBeTruthy();
   expect(screen.getByText("End 24 Dec 2026")).toBeTruthy();
   expect(screen.getByText("Stacks can't be reached")).toBeTruthy();
+});
+
+const docket = { origin: "tray", madeBy: "imre.varga@wrenmoor.example", words: null, preview: null };
+
+test("a passphrase is shown once, to be handed over", async () => {
+  const counts = { staged: 0, sending: 0, done: 1, failed: 0, "set-aside": 0 };
+  const receipts = [receipt({ change: { action: "set-password", shareId: "s1" }, passphrase: "c1" })];
+  answers = {
+    "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts },
+    "/api/passphrases/c1": { passphrase: "umber-cradle-vixen-plod-sift-yarn" },
+  };
+  show(<DocketScreen id="d1" />);
+  fireEvent.click(await screen.findByRole("button", { name: "Show the passphrase once" }));
+  expect(await screen.findByText("umber-cradle-vixen-plod-sift-yarn")).toBeTruthy();
+  expect(screen.queryByRole("button", { name: "Show the passphrase once" })).toBeNull();
+});
+
+test("a docket that waits shows what it would do, and is applied or sent away", async () => {
+  const counts = { staged: 1, sending: 0, done: 0, failed: 0, "set-aside": 0 };
+  const none = {
+    loses: { count: 0, names: [] },
+    keeps: { count: 0, names: [] },
+    gains: { count: 0, names: [] },
+    ways: [],
+  };
+  const preview: Preview = {
+    counts: { "set-password": 1 },
+    people: [],
+    anyone: none,
+    house: none,
+    itemsLostOutside: 0,
+    addressesStopping: 0,
+    impossible: [],
+    later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
+    tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
+    newAddresses: [],
+  };
+  const receipts = [receipt({ state: "staged", answer: null, probe: null })];
+  const progress = { docketId: "d1", state: "waiting", counts };
+  answers = {
+    "/api/dockets/d1": { ...docket, words: "Open link without a password: grace is over", progress, receipts, preview },
+    "/api/dockets/d1/drop": {},
+    "/api/tray": { docketId: null, changes: [], preview: null, running: null },
+  };
+  show(<DocketScreen id="d1" />);
+  expect(await screen.findByText("asks for a password, which has to be handed over")).toBeTruthy();
+  expect(screen.getByText("Tight Latch revokes it on 7 Dec 2026: its store keeps no such end")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Send it away" }));
+  await waitFor(() => expect(asked).toContain("/api/dockets/d1/drop"));
 });
 
 test("what the server could not tell is said in its words", async () => {

@@ -5,7 +5,8 @@ import { type FormEvent, useState } from "react";
 import { HOUR } from "@/core/time/instant";
 import type { KeptWatch } from "@/core/trail/keptWatch";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
-import { COUNTED_BY, SEVERITIES, type Watch } from "@/core/trail/watch";
+import { COUNTED_BY, type Watch } from "@/core/trail/watch";
+import { SEVERITIES } from "@/core/severity";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
@@ -62,12 +63,12 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
       <h2 className="mb-3 text-[17px] font-semibold">{draft.id ? "Change a watch" : "A new watch"}</h2>
       <Field label="Name" value={name} required onChange={(event) => setName(event.target.value)} />
       {watch.kind === "acts" && <Looked watch={watch} set={set} />}
-      {watch.kind === "not-opened" && (
+      {(watch.kind === "not-opened" || watch.kind === "not-answered") && (
         <Field
           label="Days after which it is told"
           type="number"
           min={1}
-          max={365}
+          max={watch.kind === "not-opened" ? 365 : 90}
           value={watch.days}
           onChange={(event) => set({ days: event.target.valueAsNumber } as Partial<Watch>)}
         />

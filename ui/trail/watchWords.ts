@@ -13,6 +13,10 @@ function lookedFor(watch: Watch): string {
   switch (watch.kind) {
     case "not-opened":
       return `Somebody named on a link has not opened it after ${countWords(watch.days, "day")}`;
+    case "not-answered":
+      return `An owner whom a rule asked has not answered after ${countWords(watch.days, "day")}`;
+    case "held-back":
+      return "A rule wants to change more by itself than it may in an hour";
     case "nothing-sent-in":
       return "An intake link ends and nothing was sent in";
     case "acts": {

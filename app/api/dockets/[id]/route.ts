@@ -1,8 +1,4 @@
 import { guarded } from "@/server/auth/guard";
-import { docketProgress } from "@/server/dockets/executor";
-import { receiptsOf } from "@/server/dockets/receipts";
+import { docketView } from "@/server/dockets/receipts";
 
-export const GET = guarded<{ id: string }>("read", async ({ db, params }) => ({
-  progress: await docketProgress(db, params.id),
-  receipts: await receiptsOf(db, params.id),
-}));
+export const GET = guarded<{ id: string }>("read", ({ db, params }) => docketView(db, params.id));

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { guarded, RequestError } from "@/server/auth/guard";
-import { applyDocket, pauseDocket, resumeDocket, retryFailed } from "@/server/dockets/executor";
+import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed } from "@/server/dockets/executor";
 
-const acts = z.enum(["apply", "pause", "resume", "retry"]);
+const acts = z.enum(["apply", "pause", "resume", "retry", "drop"]);
 
 export const POST = guarded<{ id: string; act: string }>("change", async ({ db, actor, params }) => {
   switch (acts.parse(params.act)) {
@@ -12,6 +12,10 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ db, 
           409,
           "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
         );
+      break;
+    case "drop":
+      if (!(await dropDocket(db, params.id, actor.email)))
+        throw new RequestError(409, "Only a docket that waits can be sent away.");
       break;
     case "pause":
       await pauseDocket(db, params.id, actor.email);

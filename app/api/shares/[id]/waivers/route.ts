@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { bodyOf, guarded } from "@/server/auth/guard";
-import { endWaiver, giveWaiver, waiverSchema } from "@/server/register/remarks";
+import { endWaiver, giveWaiver } from "@/server/register/remarks";
+import { waiverSchema } from "@/server/rules/waivers";
 
 const ending = z.object({ waiver: z.int() });
 

@@ -1,6 +1,6 @@
-import type { Change } from "@/core/dockets/change";
-import { seconds } from "@/core/time/instant";
-import { dayWords } from "./words";
+import type { Change } from "./change";
+import { seconds } from "../time/instant";
+import { dayWords } from "../register/words";
 
 /** A change in a few words, to stand before what it is about. */
 export function changeWords(change: Change): string {

@@ -1,0 +1,12 @@
+import { z } from "zod";
+import { answerSchema } from "@/core/rules/answer";
+import { answered } from "@/server/rules/answering";
+import { answer } from "@/server/rules/answers";
+
+const given = z.object({ token: z.string().max(500), answer: answerSchema });
+
+/** An owner's answer about one of their shares. */
+export const POST = answered(given, async ({ db, letter, body }) => {
+  await answer(db, letter, body.answer);
+  return {};
+});

@@ -1,0 +1,7 @@
+import { guarded } from "@/server/auth/guard";
+import { showOnce } from "@/server/dockets/passphrases";
+
+/** The passphrase that a change set, once, for whoever hands it over. */
+export const POST = guarded<{ id: string }>("change", async ({ db, actor, params }) => ({
+  passphrase: await showOnce(db, params.id, actor.email),
+}));

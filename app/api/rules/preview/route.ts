@@ -1,0 +1,11 @@
+import { z } from "zod";
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { previewRule, ruleId } from "@/server/rules/rules";
+
+const asked = z.object({ rule: ruleId, setting: z.unknown() });
+
+/** What a rule would do, set so; nothing is changed. */
+export const POST = guarded("change", async ({ request }) => {
+  const { rule, setting } = await bodyOf(request, asked);
+  return previewRule(rule, setting);
+});

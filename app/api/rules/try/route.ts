@@ -1,0 +1,11 @@
+import { z } from "zod";
+import { bodyOf, guarded, pastOf } from "@/server/auth/guard";
+import { ruleId, tryRule } from "@/server/rules/rules";
+
+const asked = z.object({ rule: ruleId, parameters: z.unknown() });
+
+/** What a rule would find; nothing is changed. */
+export const POST = guarded("keep", async ({ request }) => {
+  const { rule, parameters } = await bodyOf(request, asked);
+  return tryRule(rule, parameters, pastOf(request));
+});

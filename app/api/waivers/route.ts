@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { bodyOf, guarded, pastOf } from "@/server/auth/guard";
+import { allWaivers, endMany, giveWaivers, waiversSchema } from "@/server/rules/waivers";
+
+const ending = z.object({ ids: z.array(z.int()).min(1).max(20_000) });
+
+/** Every waiver with what it is for, those that hold first. */
+export const GET = guarded("read", async ({ request, db }) => ({ waivers: await allWaivers(db, pastOf(request)) }));
+
+export const POST = guarded("change", async ({ request, db, actor }) => ({
+  given: await giveWaivers(db, actor.email, await bodyOf(request, waiversSchema)),
+}));
+
+export const DELETE = guarded("change", async ({ request, db, actor }) => {
+  await endMany(db, actor.email, (await bodyOf(request, ending)).ids);
+  return {};
+});

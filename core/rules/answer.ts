@@ -1,0 +1,56 @@
+import { z } from "zod";
+import type { ChangeState } from "../dockets/progress";
+import type { RuleId } from "./ruleWords";
+
+const subject = z.string().min(1).max(500);
+
+/** What an owner decides about one share: keep it for a reason until a day, tighten it as proposed, or end it. */
+export const answerSchema = z.discriminatedUnion("decision", [
+  z.object({
+    decision: z.literal("keep"),
+    subject,
+    reason: z.string().trim().min(3, "Give a reason.").max(500),
+    until: z.iso.datetime({ precision: 0, error: "until: must be a time such as 2026-12-01T00:00:00Z" }),
+  }),
+  z.object({ decision: z.literal("tighten"), subject }),
+  z.object({ decision: z.literal("end"), subject }),
+]);
+export type Answer = z.infer<typeof answerSchema>;
+
+/** One share, or item, that an owner is asked about. */
+export interface AskedShare {
+  subject: string;
+  itemName: string;
+  where: string;
+  sentence: string;
+  audience: string;
+  lastUsed: number | null;
+  /** Why a word is needed, rule by rule. */
+  reasons: { rule: RuleId; title: string; reason: string }[];
+  /** What tightening would do, in words; null where only its end would help. */
+  tighten: string[] | null;
+  /** Whether it can be ended from here: an item can't, its shares can. */
+  canEnd: boolean;
+  due: number;
+  /** What was answered, or became of it; null while it is open. */
+  answered: string | null;
+  /** What is being done on the answer, step by step. */
+  steps: AnsweredStep[];
+}
+
+export interface AnsweredStep {
+  change: string;
+  words: string;
+  state: ChangeState;
+  answer: string | null;
+  /** Whether a passphrase waits to be shown. */
+  hasPassphrase: boolean;
+}
+
+/** All that one letter asks of its owner. */
+export interface AskedPage {
+  owner: string;
+  shares: AskedShare[];
+  /** No waiver from here lasts longer. */
+  latest: number;
+}

@@ -1,0 +1,45 @@
+import { z } from "zod";
+import type { RuleSet } from "./findings";
+import { standardOf } from "./findings";
+import { RULES } from "./catalogue";
+import { MODES, type RuleSetting } from "./mode";
+import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
+
+export type RuleSettings = Record<RuleId, RuleSetting>;
+
+const frame = z.strictObject({
+  isOn: z.boolean(),
+  mode: z.enum(MODES),
+  graceDays: z.int("must be a whole number of days").min(1, "must be 1 to 90 days").max(90, "must be 1 to 90 days"),
+  parameters: z.record(z.string(), z.unknown()),
+});
+
+/**
+ * Reads how a rule shall be set.
+ * @throws {z.ZodError} naming the slot that is out of range
+ */
+export function readSetting(rule: RuleId, value: unknown): RuleSetting {
+  const setting = frame.parse(value);
+  const parsed = z.object({ parameters: RULES[rule].parameters }).parse({ parameters: setting.parameters });
+  return { ...setting, parameters: parsed.parameters };
+}
+
+const STANDARD_GRACE_DAYS = 14;
+
+/** How a rule is set where nobody has said otherwise. */
+export function standardSetting(rule: RuleId): RuleSetting {
+  const isOn = !ruleWords(rule).isExtra;
+  return { isOn, mode: "observe", graceDays: STANDARD_GRACE_DAYS, parameters: standardOf(rule) };
+}
+
+/** Every rule's setting, given those that somebody has set. */
+export function settingsFrom(known: Partial<RuleSettings>): RuleSettings {
+  return Object.fromEntries(RULE_IDS.map((id) => [id, known[id] ?? standardSetting(id)])) as RuleSettings;
+}
+
+/** The rules that run. */
+export function ruleSetOf(settings: RuleSettings): RuleSet {
+  return Object.fromEntries(
+    RULE_IDS.filter((id) => settings[id].isOn).map((id) => [id, settings[id].parameters]),
+  ) as RuleSet;
+}

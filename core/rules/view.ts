@@ -1,0 +1,21 @@
+import type { RuleId } from "./ruleWords";
+import type { RuleSetting } from "./mode";
+import type { Trial } from "./trial";
+
+/** A rule in the list: how it is set, how many break it without leave and by leave, of how many somebody was asked. */
+export interface RuleLine extends RuleSetting {
+  id: RuleId;
+  falls: number;
+  waived: number;
+  asked: number;
+}
+
+export interface RulesView {
+  rules: RuleLine[];
+  /** Who stopped all acting; null where nobody has. */
+  stopped: { by: string; at: string } | null;
+  /** How many changes rules may still make by themselves this hour. */
+  leftThisHour: number;
+}
+
+export type RuleTrial = Trial;

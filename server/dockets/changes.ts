@@ -1,0 +1,101 @@
+import { v7 as uuid } from "uuid";
+import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/dockets/change";
+import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
+import type { SubjectWords } from "@/core/dockets/subject";
+import { nowText } from "../clock";
+import type { Db } from "../db/open";
+import { engine } from "../engine/client";
+
+/** A change with what it is about, as that is now. */
+export interface PlannedChange {
+  change: Change;
+  words: SubjectWords;
+}
+
+/** What it takes to get each wish; null where what it is about isn't in the estate. */
+export function planned(wishes: readonly Change[]): Promise<(PlannedChange[] | null)[]> {
+  return engine().ask("plan", { wishes: [...wishes] });
+}
+
+/** Begins a docket. Within the same `writing` as what it follows from. */
+export async function beginDocket(
+  db: Db,
+  given: { madeBy: string; state: DocketState; origin: DocketOrigin; words: string | null },
+): Promise<string> {
+  const id = uuid();
+  const { madeBy, state, origin, words } = given;
+  const applied_at = state === "applying" ? nowText() : null;
+  await db
+    .insertInto("docket")
+    .values({ id, state, made_by: madeBy, made_at: nowText(), applied_at, origin, words })
+    .execute();
+  return id;
+}
+
+/** Adds changes to a docket, in their order. A change takes the place of those that it makes pointless. */
+export async function addChanges(db: Db, docketId: string, wishes: readonly PlannedChange[][]): Promise<void> {
+  const staged = await stagedByShare(db, docketId);
+  let position = await lastPosition(db, docketId);
+  for (const wish of wishes) {
+    for (const { change } of wish) await takeOutFor(db, docketId, staged, change);
+    for (const { change, words } of wish) {
+      const body = JSON.stringify(change);
+      const shareId = "shareId" in change ? change.shareId : null;
+      await db
+        .insertInto("docket_change")
+        .values({
+          id: uuid(),
+          docket_id: docketId,
+          position: ++position,
+          subject: subjectOf(change),
+          share_id: shareId,
+          store_id: words.storeId ?? "",
+          item_name: words.itemName,
+          audience: words.audience,
+          body,
+          state: "staged",
+        })
+        .onConflict((conflict) => conflict.columns(["docket_id", "subject"]).doUpdateSet({ body, position }))
+        .execute();
+      if (shareId) staged.set(shareId, [...(staged.get(shareId) ?? []), change]);
+    }
+  }
+}
+
+async function stagedByShare(db: Db, docketId: string): Promise<Map<string, Change[]>> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select(["share_id", "body"])
+    .where("docket_id", "=", docketId)
+    .where("share_id", "is not", null)
+    .execute();
+  const staged = new Map<string, Change[]>();
+  for (const { share_id, body } of rows)
+    staged.set(share_id!, [...(staged.get(share_id!) ?? []), changeSchema.parse(JSON.parse(body))]);
+  return staged;
+}
+
+async function takeOutFor(db: Db, docketId: string, staged: Map<string, Change[]>, change: Change) {
+  if (!("shareId" in change)) return;
+  const before = staged.get(change.shareId) ?? [];
+  const pointless = before.filter((earlier) => takesPlaceOf(change, earlier));
+  for (const earlier of pointless)
+    await db
+      .deleteFrom("docket_change")
+      .where("docket_id", "=", docketId)
+      .where("subject", "=", subjectOf(earlier))
+      .execute();
+  staged.set(
+    change.shareId,
+    before.filter((earlier) => !pointless.includes(earlier)),
+  );
+}
+
+async function lastPosition(db: Db, docketId: string): Promise<number> {
+  const { last } = await db
+    .selectFrom("docket_change")
+    .select((eb) => eb.fn.coalesce(eb.fn.max("position"), eb.lit(0)).as("last"))
+    .where("docket_id", "=", docketId)
+    .executeTakeFirstOrThrow();
+  return Number(last);
+}

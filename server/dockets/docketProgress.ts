@@ -1,0 +1,16 @@
+import type { ChangeState, DocketProgress } from "@/core/dockets/progress";
+import type { Db } from "../db/open";
+
+/** How far a docket is. */
+export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {
+  const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirstOrThrow();
+  const rows = await db
+    .selectFrom("docket_change")
+    .select((eb) => ["state", eb.fn.countAll<number>().as("count")])
+    .where("docket_id", "=", docketId)
+    .groupBy("state")
+    .execute();
+  const counts: Record<ChangeState, number> = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0 };
+  for (const { state, count } of rows) counts[state] = Number(count);
+  return { docketId, state: docket.state, counts };
+}

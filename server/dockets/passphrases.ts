@@ -1,0 +1,83 @@
+import { generatePassphrase } from "secure-password-utilities";
+import { EFF_LONG_WORDLIST } from "secure-password-utilities/wordlists";
+import { DAY } from "@/core/time/instant";
+import { RequestError } from "../auth/requestError";
+import { nowSeconds } from "../clock";
+import { type Db, writing } from "../db/open";
+import { appendWithin } from "../ledger/ledger";
+import { seal, unseal } from "../secrets";
+
+/** Six of the 7,772 words of the EFF's long list that hold no hyphen are 77.5 bits, by chance alone. */
+const WORDS = 6;
+/** What nobody has asked for by then is wiped: the link then needs a new one. */
+const KEPT_FOR_S = 7 * DAY;
+
+export function newPassphrase(): string {
+  return generatePassphrase(WORDS, EFF_LONG_WORDLIST, "-");
+}
+
+/** The passphrase that a change sets: the same however often the change is sent. It is kept sealed, before anything is sent. */
+export function passphraseFor(db: Db, change: { id: string; share_id: string | null }): Promise<string> {
+  return writing(db, async (within) => {
+    const known = await within
+      .selectFrom("passphrase")
+      .select("sealed")
+      .where("change_id", "=", change.id)
+      .executeTakeFirst();
+    if (known?.sealed) return unseal(known.sealed);
+    const fresh = newPassphrase();
+    const kept = { sealed: seal(fresh), made_at: nowSeconds(), shown_at: null, shown_to: null, wiped_at: null };
+    await within
+      .insertInto("passphrase")
+      .values({ change_id: change.id, share_id: change.share_id ?? "", ...kept })
+      .onConflict((conflict) => conflict.column("change_id").doUpdateSet(kept))
+      .execute();
+    return fresh;
+  });
+}
+
+/** Forgets a passphrase that was never set. */
+export async function dropPassphrase(db: Db, changeId: string): Promise<void> {
+  await db.deleteFrom("passphrase").where("change_id", "=", changeId).execute();
+}
+
+/**
+ * Shows a passphrase to whoever hands it over, once: what is shown is wiped.
+ * @throws {RequestError} where there is none, or it has been shown or wiped
+ */
+export function showOnce(db: Db, changeId: string, actor: string): Promise<string> {
+  return writing(db, async (within) => {
+    const kept = await within
+      .selectFrom("passphrase")
+      .innerJoin("docket_change", "docket_change.id", "passphrase.change_id")
+      .select(["sealed", "shown_to", "passphrase.share_id", "docket_change.state"])
+      .where("change_id", "=", changeId)
+      .executeTakeFirst();
+    if (!kept || kept.state !== "done") throw new RequestError(404, "No passphrase was set by this change.");
+    if (kept.sealed === null)
+      throw new RequestError(
+        410,
+        kept.shown_to
+          ? `It was shown to ${kept.shown_to} already. Stage a new password where it is lost.`
+          : "It was wiped after 7 days. Stage a new password.",
+      );
+    await within
+      .updateTable("passphrase")
+      .set({ sealed: null, shown_at: nowSeconds(), shown_to: actor, wiped_at: nowSeconds() })
+      .where("change_id", "=", changeId)
+      .execute();
+    await appendWithin(within, actor, "passphrase.shown", { change: changeId, shareId: kept.share_id });
+    return unseal(kept.sealed);
+  });
+}
+
+/** Wipes what nobody has asked for in time. @returns how many */
+export async function wipeOld(db: Db): Promise<number> {
+  const { numUpdatedRows } = await db
+    .updateTable("passphrase")
+    .set({ sealed: null, wiped_at: nowSeconds() })
+    .where("sealed", "is not", null)
+    .where("made_at", "<=", nowSeconds() - KEPT_FOR_S)
+    .executeTakeFirst();
+  return Number(numUpdatedRows);
+}

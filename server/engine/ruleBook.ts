@@ -1,0 +1,140 @@
+import { previewOf } from "@/core/dockets/preview";
+import { previewWords } from "@/core/dockets/previewWords";
+import type { Estate } from "@/core/estate/estate";
+import { Share } from "@/core/estate/share";
+import type { Register } from "@/core/register/register";
+import { breachOf, itemBreachOf } from "@/core/rules/breaches";
+import { RULES } from "@/core/rules/catalogue";
+import type { Breach } from "@/core/rules/demand";
+import { findingsOf, type RuleSet } from "@/core/rules/findings";
+import { judge, type Judging } from "@/core/rules/judging";
+import type { RulePreview } from "@/core/rules/preview";
+import { firstRemedy } from "@/core/rules/remedies";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { type Trial, tryRule } from "@/core/rules/trial";
+import type { WaysIn } from "@/core/access/waysIn";
+import type { Seconds } from "@/core/time/instant";
+
+/** How many shares, or items, break a rule without leave, and how many by leave. */
+export interface RuleCounts {
+  falls: number;
+  waived: number;
+}
+
+/** A judgement holds so long: nobody turns a slot for longer, and days are counted. */
+const JUDGED_HOLDS_S = 60;
+/** More changes than these are counted, and not looked through one by one. */
+const MOST_PREVIEWED = 2_000;
+
+/** Answers about the rules: what they find, what they would find otherwise, and what it takes to end that. */
+export class RuleBook {
+  private judged: { version: number; judging: Judging } | undefined;
+
+  constructor(
+    private readonly estate: Estate,
+    private readonly rules: () => RuleSet,
+  ) {}
+
+  /** What a rule with other parameters would find; the same shares are judged once, however often it is turned. */
+  try(register: Register, rule: RuleId, parameters: Record<string, unknown>, t: Seconds): Trial {
+    return tryRule(rule, parameters, this.judgedAt(register, t));
+  }
+
+  private judgedAt({ version }: Register, t: Seconds): Judging {
+    const { judged } = this;
+    if (judged && judged.version === version && Math.abs(judged.judging.t - t) < JUDGED_HOLDS_S) return judged.judging;
+    const judging = judge(this.estate, t);
+    this.judged = { version, judging };
+    return judging;
+  }
+
+  /** For every rule; one that is off has no findings. */
+  counts(register: Register, t: Seconds): Record<RuleId, RuleCounts> {
+    const rules = this.rules();
+    const counts = Object.fromEntries(RULE_IDS.map((id) => [id, { falls: 0, waived: 0 }])) as Record<
+      RuleId,
+      RuleCounts
+    >;
+    for (const slot of register.listedSlots) {
+      for (const rule of register.rulesOf(slot, "rules")) counts[rule].falls++;
+      for (const rule of register.rulesOf(slot, "waived")) counts[rule].waived++;
+    }
+    for (const rule of RULE_IDS) {
+      if (!RULES[rule].items || !rules[rule]) continue;
+      const found = findingsOf(rule, this.judgedAt(register, t), rules[rule]);
+      const waived = found.filter(({ subject }) => register.isWaived(subject, rule, t)).length;
+      counts[rule] = { falls: found.length - waived, waived };
+    }
+    return counts;
+  }
+
+  /** What breaks some rules without leave; of some subjects alone, where they are given. */
+  breaches(register: Register, rules: readonly RuleId[], subjects: readonly string[] | null, t: Seconds): Breach[] {
+    const meant = subjects && new Set(subjects);
+    return rules.flatMap((rule) =>
+      this.breachesOf(register, rule, t).filter(({ subject }) => meant?.has(subject) ?? true),
+    );
+  }
+
+  private breachesOf(register: Register, rule: RuleId, t: Seconds, rules = this.rules()): Breach[] {
+    const { estate } = this;
+    if (!rules[rule]) return [];
+    if (RULES[rule].items)
+      return findingsOf(rule, this.judgedAt(register, t), rules[rule])
+        .filter(({ subject }) => !register.isWaived(subject, rule, t))
+        .map(({ subject }) => itemBreachOf(rule, estate, estate.tree.position(subject)!, t, rules));
+    return this.slotsOf(register, rule).map((slot) => breachOf(rule, estate, new Share(estate, slot), t, rules));
+  }
+
+  private slotsOf(register: Register, rule: RuleId): number[] {
+    return [...register.listedSlots].filter((slot) => register.rulesOf(slot, "rules").includes(rule));
+  }
+
+  /** What it would do to end every finding of a rule with such parameters, waived ones aside. */
+  preview(
+    register: Register,
+    rule: RuleId,
+    parameters: Record<string, unknown>,
+    waysIn: WaysIn,
+    t: Seconds,
+  ): RulePreview {
+    const { estate } = this;
+    const rules = { ...this.rules(), [rule]: parameters };
+    const found = findingsOf(rule, this.judgedAt(register, t), parameters);
+    const subjects = found.filter(({ subject }) => !register.isWaived(subject, rule, t));
+    const remedies = subjects.map(({ subject }) => {
+      const share = estate.share(subject);
+      const breach = share
+        ? breachOf(rule, estate, share, t, rules)
+        : itemBreachOf(rule, estate, estate.tree.position(subject)!, t, rules);
+      return firstRemedy(breach.remedies)?.changes ?? [];
+    });
+    const done = remedies.filter((changes) => changes.length > 0);
+    const looked = done.slice(0, MOST_PREVIEWED);
+    const preview = previewOf(estate, looked.flat(), t, waysIn);
+    const losers = preview.people.filter(({ loses }) => loses.count > 0);
+    const insiders = losers.filter(({ insider }) => insider).length;
+    return {
+      words: previewWords(preview),
+      remedied: done.length,
+      previewed: looked.length,
+      unremedied: remedies.length - done.length,
+      insiders,
+      outsiders: losers.length - insiders,
+    };
+  }
+
+  /** Which of some rules each of some shares breaks without leave. */
+  broken(
+    register: Register,
+    shareIds: readonly string[],
+    among: readonly RuleId[] | null,
+  ): { shareId: string; rule: RuleId }[] {
+    return shareIds.flatMap((shareId) => {
+      const slot = this.estate.shares.find(shareId);
+      if (slot === undefined || register.isIn[slot] !== 1) return [];
+      const rules = register.rulesOf(slot, "rules").filter((rule) => among?.includes(rule) ?? true);
+      return rules.map((rule) => ({ shareId, rule }));
+    });
+  }
+}

@@ -1,0 +1,61 @@
+import { sql } from "kysely";
+import type { Change } from "@/core/dockets/change";
+import { countWords } from "@/core/register/words";
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { addChanges, beginDocket, planned } from "../dockets/changes";
+import { noteApplied, run } from "../dockets/executor";
+import { endOrders, ITSELF, standingOrders } from "./standingOrders";
+
+/**
+ * Revokes what standing orders say for today, all in one docket. The orders are done and the docket is begun in
+ * one transaction: whenever the process ends, the docket goes on, and none is begun twice.
+ * @returns how many shares
+ */
+export async function carryOutOrders(db: Db): Promise<number> {
+  await dropPointless(db);
+  const due = (await standingOrders(db)).filter(({ on_at }) => on_at <= nowText());
+  if (due.length === 0) return 0;
+  const ids = due.map(({ share_id }) => share_id);
+  const plans = await planned(ids.map((shareId): Change => ({ action: "revoke", shareId })));
+  const docketId = await writing(db, async (within) => {
+    // Another process may have done it since they were looked up.
+    const still = await within
+      .selectFrom("standing_order")
+      .select("share_id")
+      .where("share_id", "in", ids)
+      .where("state", "=", "standing")
+      .execute();
+    if (still.length < ids.length) return null;
+    const words = `${countWords(ids.length, "standing order")} due`;
+    const id = await beginDocket(within, { madeBy: ITSELF, state: "applying", origin: "order", words });
+    await addChanges(
+      within,
+      id,
+      plans.filter((plan) => plan !== null),
+    );
+    await endOrders(within, ids, "done");
+    return (await noteApplied(within, id, ITSELF)) ? id : finishEmpty(within, id);
+  });
+  if (docketId) run(db, docketId);
+  return ids.length;
+}
+
+/** Every share of it has gone of itself. */
+async function finishEmpty(db: Db, id: string): Promise<null> {
+  await db.updateTable("docket").set({ state: "done", finished_at: nowText() }).where("id", "=", id).execute();
+  return null;
+}
+
+/** What somebody has revoked already needs no order. */
+async function dropPointless(db: Db): Promise<void> {
+  await db
+    .updateTable("standing_order")
+    .set({ state: "dropped", ended_at: nowText() })
+    .where("state", "=", "standing")
+    .where(
+      sql<boolean>`exists (select 1 from fact where fact.type in ('link', 'grant') and fact.key = standing_order.share_id
+        and fact."to" is null and fact.body ->> '$.revokedAt' is not null)`,
+    )
+    .execute();
+}

@@ -1,0 +1,224 @@
+import type { Change } from "@/core/dockets/change";
+import { changeWords } from "@/core/dockets/changeWords";
+import { dayWords } from "@/core/register/words";
+import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
+import type { Breach } from "@/core/rules/demand";
+import { firstRemedy } from "@/core/rules/remedies";
+import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { DAY, seconds } from "@/core/time/instant";
+import { RequestError } from "../auth/requestError";
+import { nowSeconds } from "../clock";
+import { type Db, writing } from "../db/open";
+import { addChanges, beginDocket, planned } from "../dockets/changes";
+import { noteApplied, run } from "../dockets/executor";
+import { showOnce } from "../dockets/passphrases";
+import { stagedChange } from "../dockets/receipts";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import type { Demand } from "./demands";
+import { keepWaiver } from "./waivers";
+
+/** An owner can keep a share for so long at most; PCI DSS v4 7.2.4 wants access looked at every six months. */
+const LONGEST_KEPT_S = 180 * DAY;
+
+/** What a letter asks, for whoever holds its address. @throws {RequestError} where there is no such letter */
+export async function askedBy(db: Db, letterId: number): Promise<AskedPage> {
+  const demands = await demandsOf(db, letterId);
+  const breaches = await breachesOf(demands);
+  const shares: AskedShare[] = [];
+  for (const subject of new Set(demands.map((one) => one.subject)))
+    shares.push(
+      await askedShare(
+        db,
+        demands.filter((one) => one.subject === subject),
+        breaches.filter((one) => one.subject === subject),
+      ),
+    );
+  return { owner: demands[0].owner, shares, latest: nowSeconds() + LONGEST_KEPT_S };
+}
+
+async function demandsOf(db: Db, letterId: number): Promise<Demand[]> {
+  const demands = await db.selectFrom("demand").selectAll().where("letter_id", "=", letterId).orderBy("id").execute();
+  if (demands.length === 0) throw new RequestError(404, "This address asks nothing any more.");
+  return demands;
+}
+
+async function breachesOf(demands: readonly Demand[]): Promise<Breach[]> {
+  const rules = [...new Set(demands.map(({ rule }) => rule))];
+  const found = await engine().ask("breaches", { rules, subjects: demands.map(({ subject }) => subject) });
+  return found.filter((one) => demands.some((d) => d.rule === one.rule && d.subject === one.subject));
+}
+
+async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly Breach[]): Promise<AskedShare> {
+  const [{ subject, due_at, docket_id }] = demands;
+  const open = demands.filter(({ state }) => state === "asked");
+  const [breach] = breaches;
+  const known = breach ?? (await goneShare(subject));
+  const changes = tightening(breaches);
+  return {
+    subject,
+    itemName: known.itemName,
+    where: [known.storeName, ...known.place].join(" / "),
+    sentence: known.sentence,
+    audience: known.audience,
+    lastUsed: known.lastUsed,
+    reasons: breaches.map(({ rule, reason }) => ({ rule, title: RULE_WORDS[rule].title, reason })),
+    tighten: changes && changes.map(changeWords),
+    canEnd: breaches.some(({ shareId }) => shareId !== null),
+    due: due_at!,
+    answered: open.length > 0 && breaches.length > 0 ? null : outcomeWords(demands),
+    steps: docket_id === null ? [] : await stepsOf(db, docket_id, subject),
+  };
+}
+
+/** What is known of a share that breaks none of the rules any more. */
+async function goneShare(subject: string) {
+  const [row] = await engine().ask("rows", { ids: [subject] });
+  return {
+    itemName: row?.itemName ?? "A share that has gone",
+    storeName: row?.storeName ?? "",
+    place: row?.place ?? [],
+    sentence: "",
+    audience: row?.audience ?? "",
+    lastUsed: row?.lastUsed ?? null,
+  };
+}
+
+function outcomeWords(demands: readonly Demand[]): string {
+  const [{ state, answer }] = demands;
+  switch (state) {
+    case "kept":
+    case "handled":
+      return answer ?? "Answered.";
+    case "docketed":
+      return "The days to answer are over; it is being tightened or ended.";
+    default:
+      return "It needs no answer any more.";
+  }
+}
+
+/** The mildest changes that end all that is wrong with a share; null where that is its end, or can't be done from here. */
+function tightening(breaches: readonly Breach[]): Change[] | null {
+  if (breaches.length === 0) return null;
+  const changes: Change[] = [];
+  for (const { remedies } of breaches) {
+    const remedy = firstRemedy(remedies);
+    if (!remedy) return null;
+    changes.push(...remedy.changes);
+  }
+  const isEnd = changes.some(({ action }) => action === "revoke");
+  return isEnd ? null : changes.filter((one, i) => changes.findIndex((other) => same(one, other)) === i);
+}
+
+function same(a: Change, b: Change): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}
+
+async function stepsOf(db: Db, docketId: string, subject: string): Promise<AnsweredStep[]> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
+    .selectAll("docket_change")
+    .select("passphrase.sealed")
+    .where("docket_id", "=", docketId)
+    .where("docket_change.share_id", "=", subject)
+    .orderBy("position")
+    .execute();
+  return rows.map((row) => ({
+    change: row.id,
+    words: changeWords(stagedChange(row).change),
+    state: row.state,
+    answer: row.answer,
+    hasPassphrase: row.state === "done" && row.sealed !== null,
+  }));
+}
+
+/** Takes an owner's answer about one share of theirs. @throws {RequestError} where it isn't theirs to answer any more */
+export async function answer(db: Db, letterId: number, given: Answer): Promise<void> {
+  const all = await demandsOf(db, letterId);
+  const demands = all.filter(({ subject, state }) => subject === given.subject && state === "asked");
+  if (demands.length === 0) throw new RequestError(409, "This share is not open to an answer any more.");
+  if (given.decision === "keep") await keep(db, demands, given);
+  else await change(db, demands, given.decision);
+}
+
+async function keep(db: Db, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
+  const now = nowSeconds();
+  if (seconds(until) <= now) throw new RequestError(400, "Until: choose a day that lies ahead.");
+  if (seconds(until) > now + LONGEST_KEPT_S)
+    throw new RequestError(400, `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; it can be kept again then.`);
+  const [{ owner }] = demands;
+  await writing(db, async (within) => {
+    for (const { rule, subject } of demands) await keepWaiver(within, owner, { shareId: subject, rule, reason, until });
+    await settle(within, demands, "kept", `Kept until ${dayWords(seconds(until))}: ${reason}`, null);
+    await note(within, demands, { decision: "keep", reason, until });
+  });
+  await engine().ask("refresh", {});
+}
+
+async function change(db: Db, demands: readonly Demand[], decision: "tighten" | "end"): Promise<void> {
+  const breaches = await breachesOf(demands);
+  const [{ owner, subject }] = demands;
+  const revoke: Change[] | null = breaches.some(({ shareId }) => shareId)
+    ? [{ action: "revoke", shareId: subject }]
+    : null;
+  const changes = decision === "end" ? revoke : tightening(breaches);
+  if (changes === null) throw new RequestError(409, "That can't be done with it. Keep it with a reason, or end it.");
+  const plans = await planned(changes);
+  const words = decision === "end" ? "Ended" : "Tightened";
+  const docketId = await writing(db, async (within) => {
+    const id = await beginDocket(within, {
+      madeBy: owner,
+      state: "applying",
+      origin: "owner",
+      words: `${words} by ${owner}, who was asked`,
+    });
+    await addChanges(
+      within,
+      id,
+      plans.filter((plan) => plan !== null),
+    );
+    await settle(within, demands, "handled", `${words}: ${changes.map(changeWords).join("; ").toLowerCase()}.`, id);
+    await note(within, demands, { decision });
+    await noteApplied(within, id, owner);
+    return id;
+  });
+  run(db, docketId);
+}
+
+async function settle(
+  db: Db,
+  demands: readonly Demand[],
+  state: "kept" | "handled",
+  words: string,
+  docket: string | null,
+) {
+  const ids = demands.map(({ id }) => id);
+  const { numUpdatedRows } = await db
+    .updateTable("demand")
+    .set({ state, answer: words, answered_at: nowSeconds(), docket_id: docket })
+    .where("id", "in", ids)
+    .where("state", "=", "asked")
+    .executeTakeFirst();
+  if (Number(numUpdatedRows) < ids.length) throw new RequestError(409, "It has just been answered.");
+}
+
+function note(db: Db, demands: readonly Demand[], decided: object): Promise<void> {
+  const [{ owner, subject }] = demands;
+  return appendWithin(db, owner, "demand.answered", { subject, rules: demands.map(({ rule }) => rule), ...decided });
+}
+
+/** Shows an owner a passphrase that their own answer set, once. */
+export async function showToOwner(db: Db, letterId: number, changeId: string): Promise<string> {
+  const demands = await demandsOf(db, letterId);
+  const dockets = demands.map(({ docket_id }) => docket_id);
+  const change = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select(["docket_id", "origin"])
+    .where("docket_change.id", "=", changeId)
+    .executeTakeFirst();
+  if (!change || change.origin !== "owner" || !dockets.includes(change.docket_id))
+    throw new RequestError(404, "There is no such passphrase of yours.");
+  return showOnce(db, changeId, demands[0].owner);
+}

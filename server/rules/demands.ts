@@ -1,0 +1,102 @@
+import type { Selectable } from "kysely";
+import type { Breach } from "@/core/rules/demand";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import type { RuleSettings } from "@/core/rules/setting";
+import { DAY, type Seconds } from "@/core/time/instant";
+import { nowSeconds } from "../clock";
+import { type Db, writing } from "../db/open";
+import type { DemandTable } from "../db/schema";
+import { engine } from "../engine/client";
+import { writeLetter } from "../notices/letters";
+import { ruleSettings } from "./settings";
+
+export type Demand = Selectable<DemandTable>;
+const OPEN = ["found", "asked"] as const;
+/** An owner gets one letter in so long, with all that there is to ask by then. */
+const ONE_LETTER_S = DAY;
+
+/** Demands that nobody has answered yet. */
+export function openDemands(db: Db): Promise<Demand[]> {
+  return db.selectFrom("demand").selectAll().where("state", "in", OPEN).orderBy("id").execute();
+}
+
+/**
+ * Brings the demands to what rules that ask or act find now: new ones are put down, those that are so no more are
+ * closed, and owners who may be written to are.
+ * @returns what is broken now, by rule and subject
+ */
+export async function bringDemands(db: Db): Promise<Map<string, Breach>> {
+  const settings = await ruleSettings(db);
+  const rules = RULE_IDS.filter((id) => settings[id].isOn && settings[id].mode !== "observe");
+  const found = rules.length === 0 ? [] : await engine().ask("breaches", { rules, subjects: null });
+  const breaches = new Map(found.map((breach) => [keyOf(breach.rule, breach.subject), breach]));
+  await writing(db, async (within) => {
+    const open = await openDemands(within);
+    await close(
+      within,
+      open.filter(({ rule, subject }) => !breaches.has(keyOf(rule, subject))),
+    );
+    const known = new Set(open.map(({ rule, subject }) => keyOf(rule, subject)));
+    for (const [key, breach] of breaches) if (!known.has(key)) await putDown(within, breach, settings);
+    await writeToOwners(within, settings);
+  });
+  return breaches;
+}
+
+export function keyOf(rule: RuleId, subject: string): string {
+  return `${rule}\n${subject}`;
+}
+
+async function close(db: Db, demands: readonly Demand[]) {
+  for (const { id } of demands)
+    await db.updateTable("demand").set({ state: "gone", answered_at: nowSeconds() }).where("id", "=", id).execute();
+}
+
+/** Where nobody answers for it any more, there is nobody to wait for but the days of grace run all the same. */
+async function putDown(db: Db, { rule, subject, owner }: Breach, settings: RuleSettings) {
+  const now = nowSeconds();
+  const begun = owner === null ? { state: "asked" as const, ...graceFrom(now, rule, settings) } : NOT_BEGUN;
+  await db
+    .insertInto("demand")
+    .values({
+      rule,
+      subject,
+      owner: owner ?? "",
+      found_at: now,
+      ...begun,
+      letter_id: null,
+      docket_id: null,
+      answered_at: null,
+      answer: null,
+    })
+    .execute();
+}
+
+const NOT_BEGUN = { state: "found" as const, begun_at: null, due_at: null };
+
+function graceFrom(begun: Seconds, rule: RuleId, settings: RuleSettings) {
+  return { begun_at: begun, due_at: begun + settings[rule].graceDays * DAY };
+}
+
+/** One letter to each owner of whom something new is wanted, unless they had one within a day. Then their grace begins. */
+async function writeToOwners(db: Db, settings: RuleSettings) {
+  const now = nowSeconds();
+  const fresh = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
+  const recent = await db
+    .selectFrom("letter")
+    .select("target")
+    .where("kind", "=", "ask")
+    .where("made_at", ">", now - ONE_LETTER_S)
+    .execute();
+  const written = new Set(recent.map(({ target }) => target));
+  const owners = new Set(fresh.map(({ owner }) => owner).filter((owner) => !written.has(owner)));
+  for (const owner of owners) {
+    const id = await writeLetter(db, "ask", owner);
+    for (const demand of fresh.filter((one) => one.owner === owner))
+      await db
+        .updateTable("demand")
+        .set({ state: "asked", letter_id: id, ...graceFrom(now, demand.rule, settings) })
+        .where("id", "=", demand.id)
+        .execute();
+  }
+}

@@ -1,0 +1,94 @@
+import type { Change } from "@/core/dockets/change";
+import { countWords } from "@/core/register/words";
+import type { Breach } from "@/core/rules/demand";
+import { firstRemedy } from "@/core/rules/remedies";
+import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { nowSeconds } from "../clock";
+import { type Db, writing } from "../db/open";
+import { addChanges, beginDocket, planned, type PlannedChange } from "../dockets/changes";
+import { noteApplied, run } from "../dockets/executor";
+import { ITSELF } from "../orders/standingOrders";
+import { actingStopped, leftThisHour, raiseCap } from "./acting";
+import { type Demand, keyOf, openDemands } from "./demands";
+import { ruleSettings } from "./settings";
+
+/** A demand whose grace is over, with what ends the finding. */
+interface Due {
+  demand: Demand;
+  changes: Change[];
+}
+
+/**
+ * Puts what owners let pass into dockets: one that waits for an administrator where the rule asks, one that is
+ * carried out where it acts. What has no remedy that can be done as it stands stays open, and on the Desk.
+ * @returns how many alerts were raised
+ */
+export async function takeOverdue(db: Db, breaches: ReadonlyMap<string, Breach>): Promise<number> {
+  const settings = await ruleSettings(db);
+  let alerts = 0;
+  for (const [rule, due] of byRule(await overdue(db, breaches))) {
+    const { isOn, mode } = settings[rule];
+    if (!isOn || mode === "observe") continue;
+    if (mode === "ask") await docketOf(db, rule, due, "ask");
+    else alerts += await act(db, rule, due);
+  }
+  return alerts;
+}
+
+async function overdue(db: Db, breaches: ReadonlyMap<string, Breach>): Promise<Due[]> {
+  const now = nowSeconds();
+  return (await openDemands(db))
+    .filter(({ state, due_at }) => state === "asked" && due_at! <= now)
+    .map((demand) => {
+      const breach = breaches.get(keyOf(demand.rule, demand.subject));
+      return { demand, changes: (breach && firstRemedy(breach.remedies)?.changes) ?? [] };
+    })
+    .filter(({ changes }) => changes.length > 0);
+}
+
+function byRule(due: readonly Due[]): Map<RuleId, Due[]> {
+  const rules = new Map<RuleId, Due[]>();
+  for (const one of due) rules.set(one.demand.rule, [...(rules.get(one.demand.rule) ?? []), one]);
+  return rules;
+}
+
+/** Acts on as many as it may within the hour; the rest waits for the next look, and an alert says so. */
+async function act(db: Db, rule: RuleId, due: readonly Due[]): Promise<number> {
+  if (await actingStopped(db)) return 0;
+  let left = await leftThisHour(db);
+  const now = due.filter(({ changes }) => (left -= changes.length) >= 0);
+  if (now.length > 0) await docketOf(db, rule, now, "act");
+  const waiting = due.length - now.length;
+  return waiting > 0 && (await raiseCap(db, rule, waiting)) ? 1 : 0;
+}
+
+/** The docket and what it takes the demands out of are kept together: none is taken twice, whenever the process ends. */
+async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
+  const plans = await Promise.all(due.map(({ changes }) => planned(changes)));
+  const docketId = await writing(db, async (within) => {
+    const ids = due.map(({ demand }) => demand.id);
+    const open = await within
+      .selectFrom("demand")
+      .select("id")
+      .where("id", "in", ids)
+      .where("state", "=", "asked")
+      .execute();
+    if (open.length < ids.length) return null;
+    const words = `${RULE_WORDS[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
+    const state = mode === "ask" ? "waiting" : "applying";
+    const id = await beginDocket(within, { madeBy: ITSELF, state, origin: mode, words });
+    await addChanges(within, id, wholePlans(plans));
+    await within
+      .updateTable("demand")
+      .set({ state: "docketed", docket_id: id, answered_at: nowSeconds() })
+      .where("id", "in", ids)
+      .execute();
+    if (mode === "act") await noteApplied(within, id, ITSELF);
+    return id;
+  });
+  if (docketId && mode === "act") run(db, docketId);
+}
+
+function wholePlans(plans: readonly (PlannedChange[] | null)[][]): PlannedChange[][] {
+  return plans.flat().filter((plan) => plan !== null);
+}

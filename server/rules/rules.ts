@@ -1,0 +1,80 @@
+import { z } from "zod";
+import { RULES } from "@/core/rules/catalogue";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { MODES, type RuleSetting } from "@/core/rules/mode";
+import { readSetting } from "@/core/rules/setting";
+import type { RulesView, RuleTrial } from "@/core/rules/view";
+import { HOUR } from "@/core/time/instant";
+import { RequestError } from "../auth/requestError";
+import { nowSeconds } from "../clock";
+import type { Db } from "../db/open";
+import { engine } from "../engine/client";
+import { signed, subjectOf } from "../notices/signed";
+import { actingStopped, leftThisHour } from "./acting";
+import { ruleSettings, setRule } from "./settings";
+
+export const ruleId = z.enum(RULE_IDS);
+
+/** All rules as they are set, with what they find; as they were at an instant where one is given. */
+export async function rulesView(db: Db, at?: number): Promise<RulesView> {
+  const settings = await ruleSettings(
+    db,
+    at === undefined ? null : new Date(at * 1000).toISOString().slice(0, 19) + "Z",
+  );
+  const counts = await engine().ask("ruleCounts", {}, at);
+  const demands = await db
+    .selectFrom("demand")
+    .select((eb) => ["rule", eb.fn.countAll<number>().as("count")])
+    .where("state", "in", ["found", "asked"])
+    .groupBy("rule")
+    .execute();
+  const asked = new Map(demands.map(({ rule, count }) => [rule, Number(count)]));
+  return {
+    rules: RULE_IDS.map((id) => ({ id, ...settings[id], ...counts[id], asked: asked.get(id) ?? 0 })),
+    stopped: await actingStopped(db),
+    leftThisHour: await leftThisHour(db),
+  };
+}
+
+/** What a rule would find with such parameters. @throws {z.ZodError} naming the slot that is out of range */
+export async function tryRule(rule: RuleId, parameters: unknown, at?: number): Promise<RuleTrial> {
+  const parsed = z.object({ parameters: RULES[rule].parameters }).parse({ parameters });
+  return engine().ask("tryRule", { rule, parameters: parsed.parameters }, at);
+}
+
+/** What a rule would do, set so; and a pass with which it can be set to ask or act, within the hour. */
+export async function previewRule(rule: RuleId, given: unknown) {
+  const setting = readSetting(rule, given);
+  await mustMeetSomething(rule, setting);
+  const preview = await engine().ask("previewRule", { rule, parameters: setting.parameters });
+  return { preview, pass: signed("preview", passedBy(rule, setting), nowSeconds() + HOUR) };
+}
+
+function passedBy(rule: RuleId, setting: RuleSetting): string {
+  return JSON.stringify([rule, setting]);
+}
+
+/**
+ * Sets a rule. To a stricter mode it goes only past its preview: `pass` comes with that.
+ * @throws {RequestError | z.ZodError} saying which slot is wrong, or that the preview is missing
+ */
+export async function changeRule(db: Db, actor: string, rule: RuleId, given: unknown, pass: string | null) {
+  const setting = readSetting(rule, given);
+  const before = (await ruleSettings(db))[rule];
+  await mustMeetSomething(rule, setting);
+  const isStricter = setting.isOn && MODES.indexOf(setting.mode) > (before.isOn ? MODES.indexOf(before.mode) : 0);
+  if (isStricter && (pass === null || subjectOf("preview", pass) !== passedBy(rule, setting)))
+    throw new RequestError(
+      409,
+      "Look at the preview of this mode first; it has not been seen for the rule as it is set now.",
+    );
+  await setRule(db, actor, rule, setting);
+  await engine().ask("refresh", {});
+}
+
+/** A scope that names nothing that is here would silence a rule unseen. */
+async function mustMeetSomething(rule: RuleId, { parameters }: RuleSetting) {
+  if (!parameters.scope) return;
+  const { problems } = await engine().ask("tryRule", { rule, parameters });
+  if (problems.length > 0) throw new RequestError(400, `scope: ${problems.join(" ")} Nothing was changed.`);
+}

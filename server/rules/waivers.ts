@@ -1,0 +1,133 @@
+import { z } from "zod";
+import type { WaiverLine } from "@/core/register/remarks";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { DAY, rfc3339, seconds } from "@/core/time/instant";
+import { RequestError } from "../auth/requestError";
+import { nowSeconds, nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import { writeLetter } from "../notices/letters";
+import { waiversOn } from "../register/remarks";
+
+const reason = z.string().trim().min(3, "Give a reason.").max(500);
+const until = z.iso.datetime({
+  precision: 0,
+  error: "until: a waiver needs an end, as a time such as 2026-12-01T00:00:00Z",
+});
+
+/** Leave for one share to break one rule. */
+export const waiverSchema = z.object({ rule: z.enum(RULE_IDS), reason, until });
+
+/** Leave for some shares, or for all that a query finds, to break some rules, or all that they break. */
+export const waiversSchema = z
+  .object({
+    shareIds: z.array(z.string()).min(1).max(20_000).optional(),
+    query: z.string().max(2_000).optional(),
+    rules: z.array(z.enum(RULE_IDS)).min(1).nullable(),
+    reason,
+    until,
+  })
+  .refine(({ shareIds, query }) => (shareIds === undefined) !== (query === undefined), {
+    error: "Name the shares, or give a query.",
+  });
+
+/** @throws {RequestError} where the end lies in the past */
+export function mustEndLater(until: string) {
+  if (seconds(until) <= nowSeconds()) throw new RequestError(400, "until: a waiver ends in the future.");
+}
+
+/** Gives leave for each finding that there is among some shares. @returns how many */
+export async function giveWaivers(db: Db, actor: string, given: z.infer<typeof waiversSchema>): Promise<number> {
+  const { shareIds, query, rules, reason, until } = given;
+  mustEndLater(until);
+  const shares = shareIds ? { ids: shareIds } : { query: query! };
+  const findings = await engine().ask("broken", { shares, rules });
+  if (findings.length === 0) return 0;
+  await writing(db, async (within) => {
+    for (const { shareId, rule } of findings) await keepWaiver(within, actor, { shareId, rule, reason, until });
+    await appendWithin(within, actor, "waivers.given", { query: query ?? null, findings, reason, until });
+  });
+  await engine().ask("refresh", {});
+  return findings.length;
+}
+
+/** Every waiver with what it is for: those that hold first, the next to end before the others. */
+export async function allWaivers(db: Db, at?: number): Promise<WaiverLine[]> {
+  const waivers = await waiversOn(db, null, at);
+  const rows = await engine().ask("rows", { ids: [...new Set(waivers.map(({ shareId }) => shareId))] }, at);
+  const known = new Map(rows.map((row) => [row.id, row]));
+  const lines = waivers.map((waiver) => {
+    const row = known.get(waiver.shareId);
+    return { ...waiver, itemName: row?.itemName ?? null, place: row ? [row.storeName, ...row.place].join(" / ") : "" };
+  });
+  return lines.sort((a, b) => Number(a.isOver) - Number(b.isOver) || (a.ends < b.ends ? -1 : 1));
+}
+
+/** Ends waivers before their time; those that are over already stay as they are. */
+export async function endMany(db: Db, actor: string, ids: readonly number[]): Promise<void> {
+  await writing(db, async (within) => {
+    const ended = await within
+      .updateTable("waiver")
+      .set({ ended_at: nowText() })
+      .where("id", "in", ids)
+      .where("ended_at", "is", null)
+      .returning(["id", "share_id", "rule"])
+      .execute();
+    if (ended.length === 0) throw new RequestError(404, "None of these waivers still holds.");
+    await appendWithin(within, actor, "waivers.ended", { waivers: ended });
+  });
+  await engine().ask("refresh", {});
+}
+
+/** Keeps one waiver. Within the same `writing` as the entry in the ledger. */
+export async function keepWaiver(
+  db: Db,
+  actor: string,
+  { shareId, rule, reason, until }: { shareId: string; rule: RuleId; reason: string; until: string },
+): Promise<void> {
+  await db
+    .insertInto("waiver")
+    .values({
+      share_id: shareId,
+      rule,
+      reason,
+      until,
+      given_by: actor,
+      given_at: nowText(),
+      ended_at: null,
+      warned_at: null,
+      over_at: null,
+    })
+    .execute();
+}
+
+/** So long before its end whoever gave a waiver is told. */
+const WARNED_BEFORE_S = 7 * DAY;
+
+/**
+ * Puts down in the ledger what waivers have ended, and writes to those who gave the ones that are about to: one
+ * letter for all of somebody's.
+ */
+export async function endWaivers(db: Db): Promise<void> {
+  const now = nowText();
+  await writing(db, async (within) => {
+    const held = () => within.selectFrom("waiver").where("ended_at", "is", null);
+    const over = await held().selectAll().where("until", "<=", now).where("over_at", "is", null).execute();
+    for (const { id, share_id, rule } of over) {
+      await within.updateTable("waiver").set({ over_at: now }).where("id", "=", id).execute();
+      await appendWithin(within, "Tight Latch", "waiver.over", { id, shareId: share_id, rule });
+    }
+    const soon = rfc3339(nowSeconds() + WARNED_BEFORE_S);
+    const ending = await held()
+      .select(["id", "given_by"])
+      .where("until", ">", now)
+      .where("until", "<=", soon)
+      .where("warned_at", "is", null)
+      .execute();
+    for (const { id } of ending)
+      await within.updateTable("waiver").set({ warned_at: now }).where("id", "=", id).execute();
+    for (const target of new Set(ending.map(({ given_by }) => given_by)))
+      if (target.includes("@")) await writeLetter(within, "waiver-ends", target);
+  });
+}

@@ -1,0 +1,203 @@
+"use client";
+
+import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import type { Answer, AskedPage, AskedShare } from "@/core/rules/answer";
+import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+import { ShowOnce } from "../parts/ShowOnce";
+import { countWords, dayWords, distanceWords } from "../parts/words";
+
+interface Props {
+  token: string;
+  now: Seconds;
+}
+
+/** Where a letter leads an owner: each share of theirs that needs a word, and what they can do about it. */
+export function AnswerScreen(props: Props) {
+  const [client] = useState(() => new QueryClient());
+  return (
+    <QueryClientProvider client={client}>
+      <main className="mx-auto min-h-screen max-w-2xl bg-raised px-4 py-6 sm:px-8">
+        <Asked {...props} />
+      </main>
+    </QueryClientProvider>
+  );
+}
+
+const STILL_DOING = ["staged", "sending"];
+
+function Asked({ token, now }: Props) {
+  const { data, error } = useQuery({
+    queryKey: ["answers", token],
+    queryFn: ({ signal }) => api<AskedPage>("/api/answers", { method: "POST", body: { token }, signal }),
+    retry: false,
+    refetchInterval: ({ state }) =>
+      state.data?.shares.some(({ steps }) => steps.some((step) => STILL_DOING.includes(step.state))) ? 1_000 : false,
+  });
+  if (error) return <Notice tone="wrong">{error.message}</Notice>;
+  if (!data) return <p className="text-ink-faint">Loading…</p>;
+  const open = data.shares.filter(({ answered }) => answered === null);
+  return (
+    <>
+      <h1 className="text-[22px] leading-tight font-semibold">
+        {open.length === 0
+          ? "Nothing more is asked of you"
+          : `${countWords(open.length, "share of yours needs", "shares of yours need")} a word`}
+      </h1>
+      <p className="mt-1 mb-4 text-ink-soft">
+        {data.owner}. {open.length === 0 ? "You can close this page." : dueWords(open, now)}
+      </p>
+      <ul className="grid gap-5">
+        {data.shares.map((share) => (
+          <li key={share.subject} className="border-t-2 border-line-strong pt-3">
+            <ShareCard share={share} token={token} now={now} latest={data.latest} />
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function dueWords(open: AskedShare[], now: Seconds): string {
+  const due = Math.min(...open.map((share) => share.due));
+  return `What has no answer by ${dayWords(due)}, ${distanceWords(due, now)}, is tightened or ended.`;
+}
+
+interface CardProps extends Props {
+  share: AskedShare;
+  latest: Seconds;
+}
+
+function ShareCard({ share, token, now, latest }: CardProps) {
+  const { itemName, where, sentence, audience, lastUsed, reasons, answered, steps } = share;
+  return (
+    <>
+      <h2 className="text-[17px] font-semibold wrap-anywhere">{itemName}</h2>
+      <p className="text-ink-faint wrap-anywhere">{where}</p>
+      <p className="mt-1.5">{sentence || audience}</p>
+      <p className="text-ink-soft">
+        {lastUsed === null
+          ? "Nobody has used it yet."
+          : `Last used on ${dayWords(lastUsed)}, ${distanceWords(lastUsed, now)}.`}
+      </p>
+      {answered === null && (
+        <ul className="my-2">
+          {reasons.map(({ rule, title, reason }) => (
+            <li key={rule} className="my-1 border-l-[3px] border-copper pl-2.5">
+              <b className="font-semibold">{title}.</b> {reason}
+            </li>
+          ))}
+        </ul>
+      )}
+      {answered !== null && <p className="mt-2 font-semibold text-verdigris">{answered}</p>}
+      {steps.map((step) => (
+        <div key={step.change} className="mt-1">
+          {step.words}:{" "}
+          {STILL_DOING.includes(step.state)
+            ? "being done…"
+            : step.state === "done"
+              ? "done."
+              : `not done. ${step.answer}`}
+          {step.hasPassphrase && (
+            <ShowOnce
+              show={() => api("/api/answers/passphrase", { method: "POST", body: { token, change: step.change } })}
+            />
+          )}
+        </div>
+      ))}
+      {answered === null && <Decide share={share} token={token} now={now} latest={latest} />}
+    </>
+  );
+}
+
+function Decide({ share, token, now, latest }: CardProps) {
+  const [isKeeping, setKeeping] = useState(false);
+  const client = useQueryClient();
+  const answer = useMutation({
+    mutationFn: (given: Answer) => api("/api/answers/decide", { method: "POST", body: { token, answer: given } }),
+    onSettled: () => client.invalidateQueries({ queryKey: ["answers", token] }),
+  });
+  const { subject, tighten, canEnd } = share;
+  return (
+    <>
+      {tighten && (
+        <p className="mb-2 text-ink-soft">
+          Tightening it would do this: {tighten.join("; ").toLowerCase()}. Whoever may use it still can.
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2">
+        {tighten && (
+          <Button
+            look="act"
+            disabled={answer.isPending}
+            onClick={() => answer.mutate({ decision: "tighten", subject })}
+          >
+            Tighten it
+          </Button>
+        )}
+        <Button disabled={answer.isPending} aria-expanded={isKeeping} onClick={() => setKeeping(!isKeeping)}>
+          Keep it as it is
+        </Button>
+        {canEnd && (
+          <Button
+            className="text-oxide"
+            disabled={answer.isPending}
+            onClick={() => answer.mutate({ decision: "end", subject })}
+          >
+            End it
+          </Button>
+        )}
+      </div>
+      {isKeeping && (
+        <Keep
+          now={now}
+          latest={latest}
+          isPending={answer.isPending}
+          onKeep={(reason, until) => answer.mutate({ decision: "keep", subject, reason, until })}
+        />
+      )}
+      {answer.error && <Notice tone="wrong">{answer.error.message}</Notice>}
+    </>
+  );
+}
+
+const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
+
+function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onKeep: (r: string, u: string) => void }) {
+  const { now, latest, isPending, onKeep } = props;
+  const [reason, setReason] = useState("");
+  const [day, setDay] = useState(dayOf(now + 90 * DAY));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    onKeep(reason, `${day}T00:00:00Z`);
+  };
+  return (
+    <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">
+      <Field
+        label="Why it has to stay as it is"
+        required
+        minLength={3}
+        maxLength={500}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
+      <Field
+        label="Until"
+        type="date"
+        required
+        min={dayOf(now + DAY)}
+        max={dayOf(latest)}
+        value={day}
+        onChange={(event) => setDay(event.target.value)}
+        hint="You are asked again then."
+      />
+      <Button type="submit" look="act" disabled={isPending}>
+        Keep it
+      </Button>
+    </form>
+  );
+}

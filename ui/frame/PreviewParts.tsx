@@ -1,0 +1,155 @@
+import type { ReactNode } from "react";
+import type { EffectWords, PersonEffect, Preview } from "@/core/dockets/preview";
+import { countWords, itemWords, wayWords } from "../parts/words";
+
+const MOST_SHOWN = 200;
+
+/** What a docket would really do: who loses what, who keeps another way in, what can't be done or undone. */
+export function PreviewParts({ preview }: { preview: Preview }) {
+  return (
+    <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-5 py-3">
+      <div>
+        <Losses preview={preview} />
+        <Tighter preview={preview} />
+      </div>
+      <div>
+        <Remains preview={preview} />
+        <Impossible preview={preview} />
+      </div>
+    </div>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mb-4">
+      <h3 className="border-b border-line-strong pb-1 font-semibold">{title}</h3>
+      {children}
+    </section>
+  );
+}
+
+function Losses({ preview }: { preview: Preview }) {
+  const losers = preview.people.filter((person) => person.loses.count > 0);
+  return (
+    <Part title="Who loses what">
+      <CrowdLine who="Anyone with the address" effect={preview.anyone} />
+      <CrowdLine who="Everyone in the house" effect={preview.house} />
+      {losers.slice(0, MOST_SHOWN).map((person) => (
+        <PersonLine key={person.address} person={person}>
+          {itemWords(person.loses)}
+        </PersonLine>
+      ))}
+      {preview.people
+        .filter((person) => person.gains.count > 0)
+        .slice(0, MOST_SHOWN)
+        .map((person) => (
+          <PersonLine key={person.address} person={person}>
+            <span className="text-copper">gains {itemWords(person.gains)}</span>
+          </PersonLine>
+        ))}
+      {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
+        <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
+      )}
+    </Part>
+  );
+}
+
+function CrowdLine({ who, effect }: { who: string; effect: EffectWords }) {
+  if (effect.loses.count === 0) return null;
+  return (
+    <div className="border-b border-line py-1.5">
+      <b className="font-semibold">{who}</b>
+      <p className="text-ink-soft">{itemWords(effect.loses)}</p>
+    </div>
+  );
+}
+
+function PersonLine({ person, children }: { person: PersonEffect; children: ReactNode }) {
+  return (
+    <div className="border-b border-line py-1.5">
+      <b className="font-semibold">{person.name}</b>{" "}
+      <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
+      {person.insider && <span className="ml-1 text-copper">in the house</span>}
+      <p className="text-ink-soft">{children}</p>
+    </div>
+  );
+}
+
+function Remains({ preview }: { preview: Preview }) {
+  const keepers = preview.people.filter((person) => person.keeps.count > 0);
+  const { anyone } = preview;
+  return (
+    <Part title="Who keeps another way in">
+      {anyone.keeps.count > 0 && (
+        <div className="border-b border-line py-1.5">
+          <b className="font-semibold">Anyone, by another open link</b>
+          <p className="text-ink-soft">{itemWords(anyone.keeps)}</p>
+          <p className="text-copper">{wayWords(anyone.ways)}</p>
+        </div>
+      )}
+      {keepers.slice(0, MOST_SHOWN).map((person) => (
+        <PersonLine key={person.address} person={person}>
+          {itemWords(person.keeps)}
+          <span className="block text-copper">by {wayWords(person.ways)}</span>
+        </PersonLine>
+      ))}
+      {keepers.length === 0 && anyone.keeps.count === 0 && <p className="py-1.5 text-ink-soft">Nobody.</p>}
+    </Part>
+  );
+}
+
+/** What becomes stricter for those who keep access, what ends later, and who needs a new address. */
+function Tighter({ preview: { tighter, later, newAddresses } }: { preview: Preview }) {
+  const lines = [
+    ...tighter.map(({ shareId, itemName, words }) => ({ key: `${shareId} ${words}`, itemName, words })),
+    ...later.map(({ shareId, itemName, on, byOrder }) => ({
+      key: `${shareId} end`,
+      itemName,
+      words: byOrder ? `Tight Latch revokes it on ${on}: its store keeps no such end` : `ends on ${on}`,
+    })),
+    ...newAddresses.map(({ shareId, itemName, addresses }) => ({
+      key: `${shareId} new`,
+      itemName,
+      words: `a new address has to be sent to ${addresses.join(", ")}`,
+    })),
+  ];
+  if (lines.length === 0) return null;
+  return (
+    <Part title="What becomes stricter">
+      {lines.slice(0, MOST_SHOWN).map(({ key, itemName, words }) => (
+        <div key={key} className="border-b border-line py-1.5">
+          <b className="font-semibold">{itemName}</b>
+          <p className="text-ink-soft">{words}</p>
+        </div>
+      ))}
+    </Part>
+  );
+}
+
+function Impossible({ preview }: { preview: Preview }) {
+  return (
+    <>
+      {preview.impossible.length > 0 && (
+        <Part title="What can't be done">
+          {preview.impossible.slice(0, MOST_SHOWN).map((one) => (
+            <div key={one.subject} className="border-b border-line py-1.5">
+              <b className="font-semibold">{one.name}</b>
+              <p className="text-ink-soft">
+                {one.why} {one.instead}
+              </p>
+            </div>
+          ))}
+        </Part>
+      )}
+      {preview.addressesStopping > 0 && (
+        <Part title="What can't be undone">
+          <p className="py-1.5 text-oxide">
+            {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Whoever needs
+            one of them again has to be sent a new one.
+          </p>
+        </Part>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleSetting } from "@/core/rules/mode";
+import { api } from "../parts/api";
+import { momentWords } from "../parts/words";
+import { modeWords, ruleSentence } from "./ruleText";
+
+interface Change {
+  setting: RuleSetting;
+  by: string;
+  at: string;
+}
+
+/** How a rule came to be as it is. */
+export function RuleHistory({ rule }: { rule: RuleId }) {
+  const { data } = useQuery({
+    queryKey: ["rules", "history", rule],
+    queryFn: ({ signal }) => api<{ changes: Change[] }>(`/api/rules/${rule}`, { signal }),
+  });
+  if (!data) return null;
+  return (
+    <section className="mt-5">
+      <h3 className="font-semibold">How it was set</h3>
+      <ul>
+        {data.changes.map(({ setting, by, at }, n) => (
+          <li key={n} className="border-t border-line py-1">
+            {ruleSentence(rule, setting.parameters)} <b className="font-semibold">{modeWords(setting)}</b>
+            {setting.parameters.scope !== undefined && ", for a part of the shares"}
+            <span className="block text-[12.5px] text-ink-faint">
+              {momentWords(at)}, by {by}
+            </span>
+          </li>
+        ))}
+        <li className="border-t border-line py-1 text-ink-faint">As it comes: nobody had set it before.</li>
+      </ul>
+    </section>
+  );
+}

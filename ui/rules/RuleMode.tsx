@@ -1,0 +1,52 @@
+"use client";
+
+import { MODES, type Mode, type RuleSetting } from "@/core/rules/mode";
+import { Field } from "../parts/Field";
+
+const WORDS: Record<Mode, { title: string; words: string }> = {
+  observe: { title: "Observe", words: "Count what breaks it, and do nothing." },
+  ask: { title: "Ask", words: "Tell the owner; after the days of grace a docket waits for an administrator." },
+  act: { title: "Act", words: "Tell the owner; after the days of grace the docket applies itself." },
+};
+
+interface Props {
+  setting: RuleSetting;
+  onTurn: (setting: RuleSetting) => void;
+}
+
+/** What becomes of what breaks a rule. */
+export function RuleMode({ setting, onTurn }: Props) {
+  return (
+    <div className="mt-2 flex items-start gap-8">
+      <fieldset>
+        <legend className="sr-only">Mode</legend>
+        {MODES.map((mode) => (
+          <label key={mode} className="flex items-baseline gap-2 py-0.5">
+            <input
+              type="radio"
+              name="mode"
+              checked={setting.mode === mode}
+              onChange={() => onTurn({ ...setting, mode })}
+              className="accent-verdigris"
+            />
+            <span>
+              <b className="font-semibold">{WORDS[mode].title}.</b> {WORDS[mode].words}
+            </span>
+          </label>
+        ))}
+      </fieldset>
+      {setting.mode !== "observe" && (
+        <div className="w-36">
+          <Field
+            label="Days of grace"
+            type="number"
+            min={1}
+            max={90}
+            value={Number.isNaN(setting.graceDays) ? "" : setting.graceDays}
+            onChange={(event) => onTurn({ ...setting, graceDays: event.target.valueAsNumber })}
+          />
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,119 @@
+"use client";
+
+import clsx from "clsx";
+import Link from "next/link";
+import { parseAsStringLiteral, useQueryState } from "nuqs";
+import type { KeyboardEvent } from "react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import type { RuleLine, RulesView } from "@/core/rules/view";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { momentWords } from "../parts/words";
+import { RulePane } from "./RulePane";
+import { modeWords, ruleSentence } from "./ruleText";
+import { useRules } from "./useRules";
+
+/** What every share must satisfy: each rule as a sentence, and beside it what turning it would mean. */
+export function RulesScreen() {
+  const { data, error } = useRules();
+  const { past } = useStandpoint();
+  const [chosen, setChosen] = useQueryState("rule", parseAsStringLiteral(RULE_IDS).withDefault("open-expiry"));
+  if (error)
+    return (
+      <div className="p-6">
+        <Notice tone="wrong">{error.message}</Notice>
+      </div>
+    );
+  if (!data) return <p className="p-6 text-ink-faint">Loading…</p>;
+  const line = data.rules.find(({ id }) => id === chosen)!;
+  return (
+    <div className="grid h-full grid-cols-[minmax(420px,520px)_minmax(0,1fr)]">
+      <section aria-labelledby="rules" className="flex min-h-0 flex-col border-r border-line-strong bg-raised">
+        <div className="flex items-center gap-3 border-b border-line-strong px-4 py-2">
+          <h1 id="rules" className="grow font-semibold">
+            What every share must satisfy
+          </h1>
+          <Link href={asOf("/rules/waivers", past)} className="text-verdigris underline">
+            Waivers
+          </Link>
+          <StopSwitch view={data} />
+        </div>
+        <RuleList rules={data.rules} chosen={chosen} onChoose={setChosen} />
+      </section>
+      <RulePane key={`${line.id} ${JSON.stringify(line.parameters)} ${line.mode} ${line.isOn}`} line={line} />
+    </div>
+  );
+}
+
+function RuleList(props: { rules: RuleLine[]; chosen: RuleId; onChoose: (id: RuleId) => void }) {
+  const { rules, chosen, onChoose } = props;
+  const onKeyDown = (event: KeyboardEvent<HTMLUListElement>) => {
+    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    const buttons = [...event.currentTarget.querySelectorAll("button")];
+    const next = buttons[buttons.indexOf(event.target as HTMLButtonElement) + step];
+    if (step === 0 || !next) return;
+    event.preventDefault();
+    next.focus();
+  };
+  return (
+    <ul onKeyDown={onKeyDown} className="min-h-0 overflow-y-auto">
+      {rules.map((rule) => (
+        <li key={rule.id} className="border-b border-line">
+          <button
+            type="button"
+            aria-current={rule.id === chosen ? "true" : undefined}
+            onClick={() => onChoose(rule.id)}
+            className={clsx(
+              "flex w-full items-center gap-4 border-l-4 px-3 py-2 text-left",
+              rule.id === chosen ? "border-verdigris bg-verdigris-soft" : "border-transparent",
+            )}
+          >
+            <span className={clsx("grow", !rule.isOn && "text-ink-faint")}>
+              {ruleSentence(rule.id, rule.parameters)}
+            </span>
+            <span className="shrink-0 text-right">
+              <span className="block font-semibold tabular-nums">
+                {rule.isOn ? rule.falls.toLocaleString("en-GB") : ""}
+              </span>
+              <span className="block text-[12px] text-ink-faint">{modeWords(rule)}</span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Halts all that rules do by themselves, at once. */
+function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesView }) {
+  const { viewer, past } = useStandpoint();
+  const client = useQueryClient();
+  const turn = useMutation({
+    mutationFn: (isStopped: boolean) => api("/api/acting", { method: "POST", body: { isStopped } }),
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const acting = rules.filter(({ isOn, mode }) => isOn && mode === "act").length;
+  if (!viewer.mayChange || past !== null) return null;
+  if (stopped)
+    return (
+      <span className="flex items-center gap-2">
+        <span className="text-[12px] text-oxide">
+          Stopped {momentWords(stopped.at)} by {stopped.by}
+        </span>
+        <Button onClick={() => turn.mutate(false)}>Let rules act again</Button>
+      </span>
+    );
+  if (acting === 0) return null;
+  return (
+    <Button
+      className="text-oxide"
+      title={`Rules may make ${leftThisHour} more changes by themselves within this hour`}
+      onClick={() => turn.mutate(true)}
+    >
+      Stop all acting
+    </Button>
+  );
+}

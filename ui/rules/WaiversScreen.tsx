@@ -1,0 +1,120 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
+import { useState } from "react";
+import type { WaiverLine } from "@/core/register/remarks";
+import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { seconds } from "@/core/time/instant";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { countWords, dayWords, distanceWords } from "../parts/words";
+
+/** Every waiver: what may stay as it is, why, until when, and who said so. */
+export function WaiversScreen() {
+  const { viewer, now, past } = useStandpoint();
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
+  const client = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: ["waivers", past],
+    queryFn: ({ signal }) => api<{ waivers: WaiverLine[] }>(asOf("/api/waivers", past), { signal }),
+  });
+  const end = useMutation({
+    mutationFn: (ids: number[]) => api("/api/waivers", { method: "DELETE", body: { ids } }),
+    onSuccess: () => {
+      setMarked(new Set());
+      void client.invalidateQueries();
+    },
+  });
+  const problem = error ?? end.error;
+  const waivers = data?.waivers ?? [];
+  const mayChange = viewer.mayChange && past === null;
+  const toggle = (id: number) => setMarked((before) => toggled(before, id));
+  return (
+    <div className="flex h-full flex-col bg-raised">
+      <header className="flex items-center gap-3 border-b border-line-strong bg-surface px-3.5 py-2">
+        <h1 className="grow text-[18px] font-semibold">
+          Waivers{" "}
+          <span className="text-[14px] font-normal text-ink-soft">
+            {data &&
+              `${waivers.filter((one) => !one.isOver).length} hold, ${waivers.filter((one) => one.isOver).length} ended`}
+          </span>
+        </h1>
+        {mayChange && (
+          <Button disabled={marked.size === 0 || end.isPending} onClick={() => end.mutate([...marked])}>
+            End {marked.size > 0 ? countWords(marked.size, "waiver") : "the marked"} now
+          </Button>
+        )}
+        <Link href={asOf("/rules", past)} className="text-verdigris underline">
+          Rules
+        </Link>
+      </header>
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+      {data && waivers.length === 0 && (
+        <div className="p-6">
+          <Notice>No rule is waived. A share is waived in the register: mark it and press w.</Notice>
+        </div>
+      )}
+      {waivers.length > 0 && (
+        <div className="min-h-0 overflow-y-auto">
+          <table className="w-full">
+            <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
+              <tr>
+                {["", "Share", "Rule", "Why", "Until", "Given by"].map((title) => (
+                  <th key={title} className="px-3.5 py-1.5 font-semibold">
+                    {title || <span className="sr-only">Mark</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {waivers.map((one) => (
+                <tr key={one.id} className="border-t border-line align-top">
+                  <td className="px-3.5 py-1.5">
+                    {mayChange && !one.isOver && (
+                      <input
+                        type="checkbox"
+                        aria-label={`Mark the waiver for ${one.itemName ?? one.shareId}`}
+                        checked={marked.has(one.id)}
+                        onChange={() => toggle(one.id)}
+                        className="accent-verdigris"
+                      />
+                    )}
+                  </td>
+                  <td className="px-3.5 py-1.5">
+                    <Link
+                      href={asOf(`/register?share=${encodeURIComponent(one.shareId)}`, past)}
+                      className="text-verdigris underline"
+                    >
+                      {one.itemName ?? "A share that has gone"}
+                    </Link>
+                    <span className="block text-[12px] text-ink-faint">{one.place}</span>
+                  </td>
+                  <td className="px-3.5 py-1.5">{RULE_WORDS[one.rule].title}</td>
+                  <td className="px-3.5 py-1.5">{one.reason}</td>
+                  <td className="px-3.5 py-1.5 whitespace-nowrap">
+                    {one.isOver ? "Ended " : ""}
+                    {dayWords(seconds(one.ends))}
+                    <span className="block text-[12px] text-ink-faint">{distanceWords(seconds(one.ends), now)}</span>
+                  </td>
+                  <td className="px-3.5 py-1.5">
+                    {one.givenBy}
+                    <span className="block text-[12px] text-ink-faint">{dayWords(seconds(one.givenAt))}</span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function toggled(before: ReadonlySet<number>, id: number): ReadonlySet<number> {
+  const after = new Set(before);
+  if (!after.delete(id)) after.add(id);
+  return after;
+}
