@@ -13,3 +13,13 @@ export function wordsIn(text: string): string[] {
 export function byText(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0;
 }
+
+/** A text as it begins a sentence. */
+export function begun(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** A text as it stands within a sentence: a name or an address further on stays as it is. */
+export function within(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}

@@ -1,9 +1,11 @@
 import { countWords } from "../register/words";
+import { begun } from "../text";
 import type { Preview } from "./preview";
 
 /** What a docket would do, in a line: the changes, the losses, and what stays open all the same. */
 export function previewWords(preview: Preview): string {
-  const { people, anyone, house, impossible } = preview;
+  const { people, anyone, house, impossible, later, tighter, newAddresses } = preview;
+  const byOrder = later.filter((one) => one.byOrder).length;
   const possible = Object.values(preview.counts).reduce((sum, count) => sum + count, 0);
   const sentences = [`${countWords(possible + impossible.length, "change")}.`];
   const losers = people.filter((person) => person.loses.count > 0);
@@ -22,6 +24,14 @@ export function previewWords(preview: Preview): string {
     anyone.keeps.count > 0 && `${countWords(anyone.keeps.count, "item")} still open by another link`,
   ].filter((part) => part !== false);
   if (losses.length > 0) sentences.push(`${losses.join("; ")}.`);
+  const stricter = [
+    later.length > 0 && `${countWords(later.length, "share")} ${later.length === 1 ? "ends" : "end"} later`,
+    byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,
+    tighter.length > 0 &&
+      `${countWords(tighter.length, "change")} only ${tighter.length === 1 ? "makes" : "make"} it stricter`,
+    newAddresses.length > 0 && `${countWords(newAddresses.length, "new address", "new addresses")} to be sent`,
+  ].filter((part) => part !== false);
+  if (stricter.length > 0) sentences.push(`${begun(stricter.join(", "))}.`);
   if (impossible.length > 0) sentences.push(`${impossible.length.toLocaleString("en-GB")} can't be done.`);
   return sentences.join(" ");
 }

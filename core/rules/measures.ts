@@ -8,7 +8,7 @@ import type { RuleId } from "./ruleWords";
 
 /** By what the shares that a rule looks at differ: a figure that a slot of the rule cuts, or their labels. */
 export interface Measure {
-  /** What stands under the bars. */
+  /** By what they are spread out, as the end of a sentence. */
   title: string;
   /** The shares that the rule looks at, whether they break it or not. */
   looksAt: (one: Judged, moment: Moment) => boolean;
@@ -26,12 +26,12 @@ export interface Measure {
 const outside = (one: Judged) => one.outside;
 const daysLeft = (one: Judged, { t }: Moment) => (one.share.ends === NEVER ? null : (one.share.ends - t) / DAY);
 const ending = (looksAt: Measure["looksAt"], standard: number): Measure => ({
-  title: "Days until they end",
+  title: "the days until they end",
   looksAt,
   figure: { slot: "maxDays", standard, of: daysLeft, none: "No end" },
 });
 const unused = (slot: "used" | "made", standard: number): Measure => ({
-  title: slot === "used" ? "Days since they were last used" : "Days since they were made, never used",
+  title: slot === "used" ? "the days since they were last used" : "the days since they were made; never used",
   looksAt: (one, { estate }) =>
     one.outside &&
     storeAt(estate, one.share.position).capabilities.lastUse &&
@@ -51,12 +51,12 @@ const FIGURES: Partial<Record<RuleId, Measure>> = {
   dormant: unused("used", 45),
   "never-used": unused("made", 14),
   "weak-password": {
-    title: "Characters in the password",
+    title: "the characters in their password",
     looksAt: (one) => one.live && one.share.hasPassword,
     figure: { slot: "minLength", standard: 15, of: ({ share }) => share.passwordLength || null, none: "Not told" },
   },
   "open-many": {
-    title: "Files that they lead to",
+    title: "the files that they lead to",
     looksAt: isOpenLink,
     figure: {
       slot: "maxFiles",
@@ -67,7 +67,7 @@ const FIGURES: Partial<Record<RuleId, Measure>> = {
   },
 };
 
-const TITLE = "What they lead to, by label";
+const TITLE = "the label of what they lead to";
 
 /** By what a rule's shares are told apart; where it cuts no figure, by the worst label that they reach. */
 export function measureOf(rule: RuleId): Measure {

@@ -1,3 +1,5 @@
+import { begun } from "../text";
+
 /** What can happen to shares and items. Each verb is exact: what it says has been done, and nothing more. */
 export const VERBS = {
   "shared-open": "made an open link to",
@@ -54,6 +56,5 @@ export function verbWords(verb: string): string {
 
 /** A verb as a heading: `Shared open`. */
 export function verbTitle(verb: string): string {
-  const words = verb.replaceAll("-", " ");
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  return begun(verb.replaceAll("-", " "));
 }

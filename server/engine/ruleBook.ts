@@ -71,19 +71,21 @@ export class RuleBook {
   /** What breaks some rules without leave; of some subjects alone, where they are given. */
   breaches(register: Register, rules: readonly RuleId[], subjects: readonly string[] | null, t: Seconds): Breach[] {
     const meant = subjects && new Set(subjects);
-    return rules.flatMap((rule) =>
-      this.breachesOf(register, rule, t).filter(({ subject }) => meant?.has(subject) ?? true),
-    );
+    const isMeant = (subject: string) => meant?.has(subject) ?? true;
+    return rules.flatMap((rule) => this.breachesOf(register, rule, isMeant, t));
   }
 
-  private breachesOf(register: Register, rule: RuleId, t: Seconds, rules = this.rules()): Breach[] {
+  private breachesOf(register: Register, rule: RuleId, isMeant: (subject: string) => boolean, t: Seconds): Breach[] {
     const { estate } = this;
+    const rules = this.rules();
     if (!rules[rule]) return [];
     if (RULES[rule].items)
       return findingsOf(rule, this.judgedAt(register, t), rules[rule])
-        .filter(({ subject }) => !register.isWaived(subject, rule, t))
+        .filter(({ subject }) => isMeant(subject) && !register.isWaived(subject, rule, t))
         .map(({ subject }) => itemBreachOf(rule, estate, estate.tree.position(subject)!, t, rules));
-    return this.slotsOf(register, rule).map((slot) => breachOf(rule, estate, new Share(estate, slot), t, rules));
+    return this.slotsOf(register, rule)
+      .filter((slot) => isMeant(estate.shares.idOf(slot)))
+      .map((slot) => breachOf(rule, estate, new Share(estate, slot), t, rules));
   }
 
   private slotsOf(register: Register, rule: RuleId): number[] {

@@ -2,6 +2,7 @@ import { countWords, dayWords } from "@/core/register/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { within } from "@/core/text";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { escaped } from "./message";
 
@@ -29,12 +30,12 @@ export function askLetter(breaches: readonly Breach[], due: Seconds, address: st
 /** One share: where it is, what it does, what is wrong, and what would become of it. */
 function partOf(breaches: readonly Breach[]): string[] {
   const [{ itemName, storeName, place, sentence, lastUsed }] = breaches;
-  const remedies = breaches.map(({ remedies }) => firstRemedy(remedies)?.words).filter(Boolean);
+  const remedies = breaches.map(({ remedies }) => firstRemedy(remedies)?.words).filter((words) => words !== undefined);
   return [
     `${itemName} (${[storeName, ...place].join(" / ")})`,
     [sentence, lastUsed === null ? "" : `Last used on ${dayWords(lastUsed)}.`].filter(Boolean).join(" "),
     ...breaches.map(({ rule, reason }) => `${RULE_WORDS[rule].title}: ${reason}`),
-    ...(remedies.length > 0 ? [`Without an answer: ${[...new Set(remedies)].join("; ").toLowerCase()}.`] : []),
+    ...(remedies.length > 0 ? [`Without an answer we ${[...new Set(remedies.map(within))].join(", and ")}.`] : []),
   ].filter(Boolean);
 }
 

@@ -1,4 +1,5 @@
 import { rfc3339, type Seconds } from "@/core/time/instant";
+import { begun } from "@/core/text";
 import { countWords, dayWords } from "@/core/register/words";
 import type { Severity } from "@/core/severity";
 
@@ -30,7 +31,7 @@ export function subjectLine({ alerts, isDigest }: Message): string {
   const [first] = alerts;
   return isDigest
     ? `${countWords(alerts.length, "more alert")}: ${first.watch}`
-    : `${capital(first.severity)}: ${first.words}`;
+    : `${begun(first.severity)}: ${first.words}`;
 }
 
 /** The same content twice: as plain text, and as HTML. */
@@ -50,12 +51,8 @@ export function mailBodies(message: Message, offersFor: (alert: ToldAlert) => Of
 function linesOf({ words, severity, at, count }: ToldAlert): string[] {
   return [
     `${words}.`,
-    `${capital(severity)}; ${dayWords(at)}, ${rfc3339(at).slice(11, 16)} UTC; ${countWords(count, "act")} so far.`,
+    `${begun(severity)}; ${dayWords(at)}, ${rfc3339(at).slice(11, 16)} UTC; ${countWords(count, "act")} so far.`,
   ];
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
 export function escaped(text: string): string {

@@ -1,5 +1,6 @@
 import type { Change } from "@/core/dockets/change";
 import { changeWords } from "@/core/dockets/changeWords";
+import { within } from "@/core/text";
 import { dayWords } from "@/core/register/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
 import type { Breach } from "@/core/rules/demand";
@@ -166,21 +167,27 @@ async function change(db: Db, demands: readonly Demand[], decision: "tighten" | 
   if (changes === null) throw new RequestError(409, "That can't be done with it. Keep it with a reason, or end it.");
   const plans = await planned(changes);
   const words = decision === "end" ? "Ended" : "Tightened";
-  const docketId = await writing(db, async (within) => {
-    const id = await beginDocket(within, {
+  const docketId = await writing(db, async (inside) => {
+    const id = await beginDocket(inside, {
       madeBy: owner,
       state: "applying",
       origin: "owner",
       words: `${words} by ${owner}, who was asked`,
     });
     await addChanges(
-      within,
+      inside,
       id,
       plans.filter((plan) => plan !== null),
     );
-    await settle(within, demands, "handled", `${words}: ${changes.map(changeWords).join("; ").toLowerCase()}.`, id);
-    await note(within, demands, { decision });
-    await noteApplied(within, id, owner);
+    await settle(
+      inside,
+      demands,
+      "handled",
+      `${words}: ${changes.map((one) => within(changeWords(one))).join(", ")}.`,
+      id,
+    );
+    await note(inside, demands, { decision });
+    await noteApplied(inside, id, owner);
     return id;
   });
   run(db, docketId);

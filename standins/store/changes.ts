@@ -14,7 +14,7 @@ import { ROLES } from "../../core/estate/records";
 import { now, nowText } from "../parts/clock";
 import type { StoreDatabase } from "./database";
 import { TELLS_PASSWORDS } from "./stores";
-import { hashPassword, NO_PASSWORD_FACTS, passwordFacts } from "./passwords";
+import { NO_PASSWORD_FACTS, passwordFacts } from "./passwords";
 
 export const changeSchema = z.object({
   key: z.string().min(8),
@@ -92,7 +92,7 @@ function changeShare(db: StoreDatabase, store: StoreRecord, change: ShareChange)
   const record = changedShare(store, share, change);
   if (!record) return refused(404, "This address is not among the recipients.");
   db.put(record);
-  if (change.action === "set-password") db.setPassword(share.id, hashPassword(change.password));
+  if (change.action === "set-password") db.setPassword(share.id, change.password);
   note(db, SHARE_VERBS[change.action], { itemId: share.itemId, shareId: record.id });
   return done({ at: nowText(), record, gone: false });
 }

@@ -4,6 +4,7 @@ import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient
 import { type FormEvent, useState } from "react";
 import type { Answer, AskedPage, AskedShare } from "@/core/rules/answer";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { within } from "@/core/text";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
@@ -78,7 +79,7 @@ function ShareCard({ share, token, now, latest }: CardProps) {
     <>
       <h2 className="text-[17px] font-semibold wrap-anywhere">{itemName}</h2>
       <p className="text-ink-faint wrap-anywhere">{where}</p>
-      <p className="mt-1.5">{sentence || audience}</p>
+      <p className="mt-1.5">{answered === null ? sentence || audience : audience}</p>
       <p className="text-ink-soft">
         {lastUsed === null
           ? "Nobody has used it yet."
@@ -126,7 +127,7 @@ function Decide({ share, token, now, latest }: CardProps) {
     <>
       {tighten && (
         <p className="mb-2 text-ink-soft">
-          Tightening it would do this: {tighten.join("; ").toLowerCase()}. Whoever may use it still can.
+          Tightening it would do this: {tighten.map(within).join(", ")}. Whoever may use it still can.
         </p>
       )}
       <div className="flex flex-wrap gap-2">

@@ -1,5 +1,6 @@
 import type { SomeItems, Way } from "@/core/dockets/preview";
 import { countWords, dayWords } from "@/core/register/words";
+import { begun } from "@/core/text";
 import { DAY, NEVER, seconds, type Seconds } from "@/core/time/instant";
 
 export { countWords, dayWords };
@@ -24,8 +25,7 @@ export function momentWords(text: string): string {
 
 /** A level or an id of ours as words: `very-high` is `Very high`. */
 export function plainWords(id: string): string {
-  const words = id.replaceAll("-", " ");
-  return words[0].toUpperCase() + words.slice(1);
+  return begun(id.replaceAll("-", " "));
 }
 
 /** Some items: by name where it is one, else by number with the first few names. */

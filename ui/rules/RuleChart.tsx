@@ -30,7 +30,7 @@ export function RuleChart({ trial }: { trial: RuleTrial }) {
   return (
     <figure className="mt-3">
       <figcaption className="mb-1 text-ink-soft">
-        {countWords(trial.looksAt, "share")} by: {trial.title.charAt(0).toLowerCase() + trial.title.slice(1)}
+        {countWords(trial.looksAt, "share")} by {trial.title}
       </figcaption>
       <div className="relative h-[190px]">
         <canvas ref={canvas} role="img" aria-label={summary(trial)} />
@@ -55,7 +55,7 @@ function Legend({ token, words }: { token: string; words: string }) {
 /** What a reader without the picture is told. */
 function summary({ title, bars }: RuleTrial): string {
   const told = bars.filter(({ stands, falls }) => stands + falls > 0);
-  return `${title}. ${told.map(({ title, stands, falls }) => `${title}: ${falls} of ${stands + falls} break it`).join("; ")}`;
+  return `By ${title}. ${told.map(({ title, stands, falls }) => `${title}: ${falls} of ${stands + falls} break it`).join("; ")}`;
 }
 
 const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name);
@@ -66,12 +66,18 @@ function dataOf({ bars }: RuleTrial) {
   return { labels: bars.map(({ title }) => title), datasets: [stands, falls] };
 }
 
+/** Few bars are all named; of many every fifth, and those that have no figure. */
+function isNamed(index: number, count: number): boolean {
+  return count < 10 || index === count - 1 || (index % 5 === 0 && index < count - 4);
+}
+
 function newChart(canvas: HTMLCanvasElement, cut: { current: number | null }): Chart<"bar"> {
   const color = ink("--ink-faint");
+  const font = { family: getComputedStyle(document.body).fontFamily };
   const cutLine: Plugin<"bar"> = {
     id: "cut",
-    afterDatasetsDraw: ({ ctx, chartArea, scales }) => {
-      const count = scales.x.ticks.length;
+    afterDatasetsDraw: ({ ctx, chartArea, data }) => {
+      const count = data.labels?.length ?? 0;
       if (cut.current === null || count === 0) return;
       const x = chartArea.left + (Math.min(cut.current, count - 2) / count) * chartArea.width;
       ctx.fillStyle = ink("--ink");
@@ -88,8 +94,20 @@ function newChart(canvas: HTMLCanvasElement, cut: { current: number | null }): C
       layout: { padding: { top: 8 } },
       plugins: { legend: { display: false }, tooltip: { mode: "index", intersect: false } },
       scales: {
-        x: { stacked: true, grid: { display: false }, ticks: { color, maxRotation: 0, autoSkipPadding: 18 } },
-        y: { stacked: true, border: { display: false }, ticks: { color, precision: 0, maxTicksLimit: 5 } },
+        x: {
+          stacked: true,
+          grid: { display: false },
+          ticks: {
+            color,
+            font,
+            maxRotation: 0,
+            autoSkip: false,
+            callback(_, index) {
+              return isNamed(index, this.chart.data.labels!.length) ? this.getLabelForValue(index) : "";
+            },
+          },
+        },
+        y: { stacked: true, border: { display: false }, ticks: { color, font, precision: 0, maxTicksLimit: 5 } },
       },
     },
   });

@@ -137,8 +137,13 @@ function Figures({ trial, isOnItems }: { trial: RuleTrial; isOnItems: boolean })
     : [
         [trial.shares, "shares break it"],
         [trial.owners, "owners"],
-        [trial.outsiders, "outsiders"],
-        [trial.organisations, "organisations"],
+        // Of whoever holds an open link's address nobody knows.
+        ...(trial.outsiders === 0
+          ? []
+          : ([
+              [trial.outsiders, "outsiders"],
+              [trial.organisations, "organisations"],
+            ] as [number, string][])),
       ];
   return (
     <dl aria-live="polite" className="mt-3 grid grid-cols-4 border-y border-line py-2">

@@ -45,7 +45,7 @@ function SlotOf({ name, parameters, mayChange, onTurn }: Omit<Props, "rule"> & {
         min={0}
         value={Number.isNaN(value) ? "" : value}
         onChange={(event) => turn(event.target.valueAsNumber)}
-        className="h-8 w-[72px] border-b-2 border-verdigris bg-transparent text-center font-semibold text-verdigris"
+        className="h-8 w-[58px] border-b-2 border-verdigris bg-transparent text-center font-semibold text-verdigris"
       />
     );
   const chosen = value as string[];

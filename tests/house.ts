@@ -1,0 +1,108 @@
+import { serve, type ServerType } from "@hono/node-server";
+import { Hono } from "hono";
+import { mkdtempSync } from "node:fs";
+import type { AddressInfo } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type ParsedMail, simpleParser } from "mailparser";
+import { SMTPServer } from "smtp-server";
+import type { EstateRecord } from "@/core/estate/records";
+import { openDatabase } from "@/server/db/open";
+import { allCarriedOut } from "@/server/dockets/executor";
+import { Engine } from "@/server/engine/engine";
+import type { QuestionName } from "@/server/engine/questions";
+import { currentSource } from "@/server/engine/source";
+import { nowSeconds } from "@/server/clock";
+import { channelsSchema, setChannels } from "@/server/notices/channels";
+import { tick } from "@/server/orders/tick";
+import { importEstate } from "@/server/reading/estateFiles";
+import { readStores } from "@/server/reading/read";
+import { settings } from "@/server/settings";
+import { connect } from "@/server/stores/connections";
+import { storeApi } from "@/standins/store/api";
+import { StoreDatabase } from "@/standins/store/database";
+import { recipientPages } from "@/standins/store/recipient";
+import { STORES, type StoreName } from "@/standins/store/stores";
+import { head, NOW } from "./records";
+
+const KEY = "a key that is long enough";
+
+/** A whole house in one process: its stores with their recipients' pages, its mail server, its database, its engine. */
+export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
+  const folder = mkdtempSync(join(tmpdir(), "latch-house-"));
+  const db = await openDatabase(join(folder, "latch.sqlite"));
+  const mails: ParsedMail[] = [];
+  const stores = {} as Record<StoreName, { db: StoreDatabase; server: ServerType; url: string }>;
+  for (const name of Object.keys(STORES) as StoreName[]) stores[name] = await openStore(name, folder, records[name]);
+  const smtp = await openMail(mails);
+  for (const [id, { url }] of Object.entries(stores))
+    await connect(db, { id, name: STORES[id as StoreName].name, url, key: KEY });
+  await setChannels(db, channelsSchema.parse({ mail: mailTo((smtp.server.address() as AddressInfo).port) }));
+  await importEstate(db, [JSON.stringify(head())], "house.jsonl", false);
+  await readStores(db);
+  const engine = new Engine(currentSource(db, join(folder, "columns")));
+  await engine.start();
+  const shared = globalThis as unknown as { latchEngine: unknown };
+  shared.latchEngine = {
+    ask: async (name: QuestionName, asked: never, past?: number) =>
+      engine[name as "refresh"](asked, past ?? nowSeconds()),
+  };
+  return {
+    db,
+    mails,
+    stores,
+    /** Lets the clocks of all go on, or sets them. */
+    async later(days: number) {
+      const now = new Date(settings().now!.getTime() + days * 86_400_000);
+      settings().now = now;
+      process.env.LATCH_NOW = now.toISOString().replace(".000Z", "Z");
+      await readStores(db);
+    },
+    /** Does what is due, and waits for all that it began. */
+    async tick() {
+      const alerts = await tick(db);
+      await allCarriedOut();
+      return alerts;
+    },
+    async close() {
+      await engine.close();
+      await db.destroy();
+      for (const { server } of Object.values(stores)) await new Promise((resolve) => server.close(resolve));
+      await new Promise<void>((resolve) => smtp.close(resolve));
+      settings().now = new Date(NOW);
+      process.env.LATCH_NOW = NOW;
+    },
+  };
+}
+export type House = Awaited<ReturnType<typeof openHouse>>;
+
+async function openStore(name: StoreName, folder: string, records: EstateRecord[]) {
+  const db = new StoreDatabase(join(folder, `${name}.sqlite`));
+  db.transaction(() => records.forEach((record) => db.put(record, NOW)));
+  const app = new Hono();
+  const server = serve({ fetch: app.fetch, port: 0, hostname: "127.0.0.1" });
+  await new Promise((resolve) => server.once("listening", resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  app.route("/api", storeApi(db, STORES[name], KEY, url));
+  app.route("/", recipientPages({ db, store: STORES[name], cookieKey: "k".repeat(32), homeDomain: "home.example" }));
+  return { db, server, url };
+}
+
+async function openMail(mails: ParsedMail[]): Promise<SMTPServer> {
+  const smtp = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ["STARTTLS"],
+    onData: (stream, _session, done) => {
+      simpleParser(stream).then((mail) => {
+        mails.push(mail);
+        done();
+      }, done);
+    },
+  });
+  await new Promise<void>((resolve) => smtp.listen(0, "127.0.0.1", resolve));
+  return smtp;
+}
+
+function mailTo(port: number) {
+  return { host: "127.0.0.1", port, secure: false, user: "", password: "", from: "latch@home.example" };
+}

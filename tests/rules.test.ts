@@ -1,0 +1,447 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { EstateRecord, LinkRecord } from "@/core/estate/records";
+import { standardSetting } from "@/core/rules/setting";
+import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleSetting } from "@/core/rules/mode";
+import { verifyLedger } from "@/server/ledger/ledger";
+import { signed } from "@/server/notices/signed";
+import { applyDocket, allCarriedOut } from "@/server/dockets/executor";
+import { showOnce } from "@/server/dockets/passphrases";
+import { docketView } from "@/server/dockets/receipts";
+import { stage, trayOf } from "@/server/dockets/tray";
+import { MOST_ACTS_AN_HOUR, stopActing } from "@/server/rules/acting";
+import { letterAt } from "@/server/rules/askedAt";
+import { answer, askedBy, showToOwner } from "@/server/rules/answers";
+import { changeRule, previewRule } from "@/server/rules/rules";
+import { allWaivers, giveWaivers } from "@/server/rules/waivers";
+import { type House, openHouse } from "./house";
+import { file, group, inDays, link, NOW, person, T } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-rules-"));
+jest.setTimeout(60_000);
+
+const IDA = "ida@home.example";
+const ODA = "oda@home.example";
+const ADMIN = "admin@home.example";
+let house: House;
+
+const dockItem = (id: string, more: object = {}) => file(id, null, { storeId: "dock", ownerId: "ida", ...more });
+const base: EstateRecord[] = [person("ida", IDA), person("oda", ODA), person("out", "out@quay.example"), ...group("g")];
+
+async function houseWith(records: Partial<Record<"stacks" | "alcoves" | "dock", EstateRecord[]>>) {
+  house = await openHouse({
+    stacks: [...base, ...(records.stacks ?? [])],
+    alcoves: records.alcoves ?? [],
+    dock: records.dock ?? [],
+  });
+}
+afterEach(() => house.close());
+
+/** Sets a rule by way of its preview, as the screen does. */
+async function setRule(rule: RuleId, more: Partial<RuleSetting>) {
+  const setting = { ...standardSetting(rule), ...more };
+  const { pass } = await previewRule(rule, setting);
+  await changeRule(house.db, ADMIN, rule, setting, pass);
+}
+const tokenIn = (text: string | undefined) => text!.match(/answer\/([\w.-]+)/)![1];
+const states = async () =>
+  (await house.db.selectFrom("demand").select(["subject", "state"]).orderBy("id").execute()).map(
+    (d) => `${d.subject} ${d.state}`,
+  );
+const dockLink = (id: string) => house.stores.dock.db.get<LinkRecord>("link", id)!;
+
+describe("a rule that asks", () => {
+  beforeEach(async () => {
+    await houseWith({
+      dock: [
+        dockItem("f"),
+        dockItem("h"),
+        dockItem("o", { ownerId: "oda" }),
+        ...[
+          ["l1", "f"],
+          ["l2", "h"],
+          ["l3", "o"],
+        ].map(([id, on]) => link(id, on, { address: id })),
+      ],
+      stacks: [file("s", null, { storeId: "stacks", ownerId: "ida", label: "public" })],
+    });
+    await setRule("open-password", { mode: "ask", graceDays: 14 });
+  });
+
+  test("writes to each owner once, with each share in plain words", async () => {
+    await house.tick();
+    await house.tick();
+    expect(house.mails.map((mail) => [mail.subject, [mail.to].flat()[0]!.text])).toEqual([
+      ["2 shares of yours need a word by 19 Oct 2026", IDA],
+      ["1 share of yours needs a word by 19 Oct 2026", ODA],
+    ]);
+    const [{ text, html }] = house.mails;
+    for (const body of [text, String(html)]) {
+      expect(body).toContain("Item f (Loading Dock)");
+      expect(body).toContain(
+        "Anyone who holds this link can look at this file and download it, without a password, for ever.",
+      );
+      expect(body).toContain("Without an answer we give it a password.");
+      expect(body).not.toContain("/l/");
+    }
+  });
+
+  test("writes to nobody twice a day: what is new by then waits for the next letter", async () => {
+    await house.tick();
+    house.stores.dock.db.put(link("l4", "h"));
+    await house.later(0.5);
+    await house.tick();
+    expect(house.mails).toHaveLength(2);
+    expect(await states()).toEqual(["l1 asked", "l2 asked", "l3 asked", "l4 found"]);
+    await house.later(0.6);
+    await house.tick();
+    expect(house.mails.slice(2).map(({ subject }) => subject)).toEqual([
+      "1 share of yours needs a word by 20 Oct 2026",
+    ]);
+  });
+
+  test("its owner keeps one, tightens one and ends one, by the letter's address alone", async () => {
+    await house.tick();
+    const letter = letterAt(tokenIn(house.mails[0].text));
+    const page = await askedBy(house.db, letter);
+    expect(page.shares.map(({ itemName, tighten, canEnd }) => [itemName, tighten, canEnd])).toEqual([
+      ["Item f", ["Set a password"], true],
+      ["Item h", ["Set a password"], true],
+    ]);
+    await answer(house.db, letter, { decision: "keep", subject: "l1", reason: "Press kit", until: inDays(60) });
+    await answer(house.db, letter, { decision: "tighten", subject: "l2" });
+    await allCarriedOut();
+    const after = await askedBy(house.db, letter);
+    expect(after.shares.map(({ answered }) => answered)).toEqual([
+      "Kept until 4 Dec 2026: Press kit",
+      "Tightened: set a password.",
+    ]);
+    expect([dockLink("l1").password, dockLink("l2").password]).toEqual([false, true]);
+    const [step] = after.shares[1].steps;
+    const passphrase = await showToOwner(house.db, letter, step.change);
+    expect(passphrase.split("-")).toHaveLength(6);
+    await expect(showToOwner(house.db, letter, step.change)).rejects.toThrow(
+      "It was shown to ida@home.example already",
+    );
+    // The other owner's letter doesn't reach these shares.
+    const others = letterAt(tokenIn(house.mails[1].text));
+    await expect(answer(house.db, others, { decision: "end", subject: "l1" })).rejects.toThrow("not open to an answer");
+    await expect(showToOwner(house.db, others, step.change)).rejects.toThrow("no such passphrase of yours");
+    await answer(house.db, others, { decision: "end", subject: "l3" });
+    await allCarriedOut();
+    expect(dockLink("l3").revokedAt).toBe(NOW);
+    await expect(answer(house.db, others, { decision: "end", subject: "l3" })).rejects.toThrow("not open to an answer");
+    expect((await verifyLedger(house.db)).unbroken).toBe(true);
+  });
+
+  test("an end in the past, or too far off, changes nothing", async () => {
+    await house.tick();
+    const letter = letterAt(tokenIn(house.mails[0].text));
+    const keep = (until: string) =>
+      answer(house.db, letter, { decision: "keep", subject: "l1", reason: "Press kit", until });
+    await expect(keep(inDays(-1))).rejects.toThrow("choose a day that lies ahead");
+    await expect(keep(inDays(181))).rejects.toThrow("3 Apr 2027 at the latest");
+    expect(await states()).toEqual(["l1 asked", "l2 asked", "l3 asked"]);
+  });
+
+  test("an address that was forged, made for something else, or is too old is refused", async () => {
+    await house.tick();
+    const token = tokenIn(house.mails[0].text);
+    const [body, signature] = token.split(".");
+    const another = Buffer.from(JSON.stringify(["answer", "2", T + 9e6])).toString("base64url");
+    for (const wrong of [
+      `${another}.${signature}`,
+      `${body}.${"A".repeat(43)}`,
+      signed("see-alert", "1", T + 9),
+      "x",
+      "",
+    ])
+      expect(() => letterAt(wrong)).toThrow("no longer holds");
+    await house.later(50);
+    expect(() => letterAt(token)).toThrow("no longer holds");
+  });
+
+  test("after the days of grace a docket waits, with its preview, and is applied by an administrator", async () => {
+    await house.tick();
+    await house.later(15);
+    await house.tick();
+    const docket = await house.db.selectFrom("docket").selectAll().executeTakeFirstOrThrow();
+    expect([docket.state, docket.origin, docket.words]).toEqual([
+      "waiting",
+      "ask",
+      "Open link without a password: grace is over for 3 findings",
+    ]);
+    expect((await docketView(house.db, docket.id)).preview?.tighter).toHaveLength(3);
+    expect(dockLink("l1").password).toBe(false);
+    await house.tick();
+    expect(await house.db.selectFrom("docket").selectAll().execute()).toHaveLength(1);
+    expect(await applyDocket(house.db, docket.id, ADMIN)).toBe(true);
+    await allCarriedOut();
+    const { receipts } = await docketView(house.db, docket.id);
+    expect(receipts.map(({ state, probe }) => [state, probe])).toEqual(
+      receipts.map(() => ["done", "The address alone opens nothing: it asks who comes, or for a password."]),
+    );
+    expect([dockLink("l1"), dockLink("l2"), dockLink("l3")].every(({ password }) => password)).toBe(true);
+  });
+
+  test("what was mended meanwhile is asked no more", async () => {
+    await house.tick();
+    house.stores.dock.db.put({ ...dockLink("l1"), password: true });
+    await house.later(15);
+    await house.tick();
+    expect(await states()).toEqual(["l1 gone", "l2 docketed", "l3 docketed"]);
+  });
+});
+
+describe("a rule that acts", () => {
+  const many = Array.from({ length: MOST_ACTS_AN_HOUR + 30 }, (_, i) => i);
+  beforeEach(async () => {
+    await houseWith({ dock: many.flatMap((i) => [dockItem(`f${i}`), link(`l${i}`, `f${i}`)]) });
+    await setRule("open-expiry", { mode: "act", graceDays: 1, parameters: { maxDays: 14 } });
+    await house.tick();
+    await house.later(2);
+  });
+  const ended = () => many.filter((i) => dockLink(`l${i}`).expiresAt !== null).length;
+
+  test("applies its docket itself, no more than the cap within an hour; the rest waits, and an alert says so", async () => {
+    expect(await house.tick()).toBe(1);
+    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+    expect(await house.tick()).toBe(0);
+    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+    const alerts = await house.db.selectFrom("alert").select(["severity", "words"]).execute();
+    expect(alerts).toEqual([
+      {
+        severity: "urgent",
+        words: "“Open link without a near end” wants to change more than 200 shares in an hour; 30 changes wait",
+      },
+    ]);
+    await house.later(1 / 20);
+    await house.tick();
+    expect(ended()).toBe(many.length);
+  });
+
+  test("does nothing while all acting is stopped, and goes on after", async () => {
+    await stopActing(house.db, ADMIN, true);
+    await house.tick();
+    expect(ended()).toBe(0);
+    await stopActing(house.db, ADMIN, false);
+    await house.tick();
+    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+  });
+});
+
+describe("setting a rule", () => {
+  beforeEach(() => houseWith({ dock: [dockItem("f"), link("l", "f")] }));
+
+  test("to ask takes the preview of just that setting; what is out of range names its slot; nothing is changed", async () => {
+    const { db } = house;
+    const ask: RuleSetting = { ...standardSetting("open-expiry"), mode: "ask" };
+    await expect(changeRule(db, ADMIN, "open-expiry", ask, null)).rejects.toThrow("Look at the preview");
+    const { pass } = await previewRule("open-expiry", { ...ask, graceDays: 7 });
+    await expect(changeRule(db, ADMIN, "open-expiry", ask, pass)).rejects.toThrow("Look at the preview");
+    const wrong = (more: object) =>
+      changeRule(db, ADMIN, "open-expiry", { ...standardSetting("open-expiry"), ...more }, null);
+    await expect(wrong({ parameters: { maxDays: -3 } })).rejects.toThrow("maxDays");
+    await expect(wrong({ parameters: { maxYears: 3 } })).rejects.toThrow("maxYears");
+    await expect(wrong({ graceDays: 0 })).rejects.toThrow("must be 1 to 90 days");
+    await expect(wrong({ parameters: { scope: { stores: ["nowhere"] } } })).rejects.toThrow(
+      "scope: There is no store nowhere.",
+    );
+    expect(await db.selectFrom("rule_setting").selectAll().execute()).toEqual([]);
+  });
+
+  test("stands in the ledger with what was before, and is asked of the past as it was then", async () => {
+    await setRule("open-expiry", { parameters: { maxDays: 7 } });
+    const entry = await house.db
+      .selectFrom("ledger")
+      .select(["actor", "body"])
+      .where("kind", "=", "rule.set")
+      .executeTakeFirstOrThrow();
+    const { before, after } = JSON.parse(entry.body);
+    expect([entry.actor, before.parameters.maxDays, after.parameters.maxDays]).toEqual([ADMIN, 30, 7]);
+  });
+});
+
+describe("standing orders", () => {
+  const shares = [
+    file("p", null, { storeId: "stacks", ownerId: "ida", name: "Plan.pdf" }),
+    link("n", "p", { reach: "named", recipients: [{ email: "out@quay.example" }], address: "N" }),
+  ];
+  const end = (on: string) => stage(house.db, ADMIN, [{ action: "set-expiry", shareId: "n", expiresAt: on }]);
+  const stacksLink = () => house.stores.stacks.db.get<LinkRecord>("link", "n")!;
+  async function applyTray() {
+    const { docketId } = await trayOf(house.db, ADMIN);
+    expect(await applyDocket(house.db, docketId!, ADMIN)).toBe(true);
+    await allCarriedOut();
+  }
+
+  test("take the place of an end that the store can't keep, and revoke on the day, once", async () => {
+    await houseWith({ stacks: shares });
+    await end(inDays(9));
+    const { changes, preview } = await trayOf(house.db, ADMIN);
+    expect(changes.map(({ change }) => change.action)).toEqual(["order-revoke"]);
+    expect(preview!.later).toMatchObject([{ itemName: "Plan.pdf", on: "14 Oct 2026", byOrder: true }]);
+    await applyTray();
+    expect(stacksLink().revokedAt).toBeFalsy();
+    await house.later(8);
+    await house.tick();
+    expect(stacksLink().revokedAt).toBeFalsy();
+    await house.later(2);
+    await house.tick();
+    await house.tick();
+    expect(stacksLink().revokedAt).toBe(inDays(10));
+    expect(house.stores.stacks.db.appliedCount).toBe(1);
+    const orders = await house.db.selectFrom("standing_order").select("state").execute();
+    expect(orders).toEqual([{ state: "done" }]);
+    const dockets = await house.db.selectFrom("docket").select(["origin", "state"]).orderBy("made_at").execute();
+    expect(dockets).toEqual([
+      { origin: "tray", state: "done" },
+      { origin: "order", state: "done" },
+    ]);
+  });
+
+  test("a later one takes the earlier's place, and one for what was revoked meanwhile goes", async () => {
+    await houseWith({ stacks: shares });
+    await end(inDays(9));
+    await applyTray();
+    await end(inDays(5));
+    await applyTray();
+    const order = () => house.db.selectFrom("standing_order").select(["on_at", "state"]).orderBy("id").execute();
+    expect(await order()).toEqual([
+      { on_at: inDays(9), state: "dropped" },
+      { on_at: inDays(5), state: "standing" },
+    ]);
+    house.stores.stacks.db.put({ ...stacksLink(), revokedAt: NOW });
+    await house.later(6);
+    await house.tick();
+    expect((await order()).map(({ state }) => state)).toEqual(["dropped", "dropped"]);
+    expect(house.stores.stacks.db.appliedCount).toBe(0);
+  });
+});
+
+describe("steps on one share", () => {
+  test("are done in their order: lowered to view, then blocked; the new link before the old one goes", async () => {
+    await houseWith({
+      stacks: [file("p", null, { storeId: "stacks", ownerId: "ida" }), link("e", "p", { role: "edit", address: "E" })],
+      alcoves: [file("q", null, { storeId: "alcoves", ownerId: "ida" }), link("w", "q", { address: "W" })],
+    });
+    await stage(house.db, ADMIN, [
+      { action: "block-download", shareId: "e" },
+      { action: "narrow", shareId: "w", addresses: ["out@quay.example"] },
+    ]);
+    const { docketId, preview } = await trayOf(house.db, ADMIN);
+    expect([preview!.impossible, preview!.newAddresses]).toMatchObject([[], [{ addresses: ["out@quay.example"] }]]);
+    await applyDocket(house.db, docketId!, ADMIN);
+    await allCarriedOut();
+    const { receipts } = await docketView(house.db, docketId!);
+    expect(receipts.map(({ change, state }) => [change.action, state])).toEqual([
+      ["set-role", "done"],
+      ["block-download", "done"],
+      ["make-link", "done"],
+      ["revoke", "done"],
+    ]);
+    expect(house.stores.stacks.db.get<LinkRecord>("link", "e")).toMatchObject({ role: "view", download: false });
+    await house.later(0);
+    const links = house.stores.alcoves.db
+      .after(0, 99)
+      .flatMap(({ record }) => (record.type === "link" ? [record] : []));
+    expect(links.map(({ reach, revokedAt }) => [reach, Boolean(revokedAt)]).sort()).toEqual([
+      ["named", false],
+      ["open", true],
+    ]);
+  });
+
+  test("a later wish takes the earlier's place, and a revoke that of everything else on the share", async () => {
+    await houseWith({ dock: [dockItem("f"), link("l", "f")] });
+    await stage(house.db, ADMIN, [
+      { action: "set-password", shareId: "l" },
+      { action: "set-expiry", shareId: "l", expiresAt: inDays(9) },
+      { action: "set-expiry", shareId: "l", expiresAt: inDays(5) },
+    ]);
+    const actions = async () => (await trayOf(house.db, ADMIN)).changes.map(({ change }) => change.action);
+    expect(await actions()).toEqual(["set-password", "set-expiry"]);
+    await stage(house.db, ADMIN, [{ action: "revoke", shareId: "l" }]);
+    expect(await actions()).toEqual(["revoke"]);
+    await stage(house.db, ADMIN, [{ action: "block-download", shareId: "l" }]);
+    expect(await actions()).toEqual(["block-download"]);
+  });
+});
+
+describe("passphrases", () => {
+  test("are sealed, never in the ledger or the docket, shown once, and wiped after seven days", async () => {
+    await houseWith({ dock: [dockItem("f"), dockItem("h"), link("l", "f", { address: "L" }), link("m", "h")] });
+    await stage(
+      house.db,
+      ADMIN,
+      ["l", "m"].map((shareId) => ({ action: "set-password" as const, shareId })),
+    );
+    const { docketId } = await trayOf(house.db, ADMIN);
+    await applyDocket(house.db, docketId!, ADMIN);
+    await allCarriedOut();
+    const { receipts } = await docketView(house.db, docketId!);
+    const sealed = await house.db.selectFrom("passphrase").select("sealed").execute();
+    const passphrase = await showOnce(house.db, receipts[0].passphrase!, ADMIN);
+    const kept = JSON.stringify([
+      await house.db.selectFrom("ledger").selectAll().execute(),
+      await house.db.selectFrom("docket_change").selectAll().execute(),
+      sealed,
+    ]);
+    expect(kept).not.toContain(passphrase);
+    await expect(showOnce(house.db, receipts[0].passphrase!, ADMIN)).rejects.toThrow(
+      "shown to admin@home.example already",
+    );
+    const body = new URLSearchParams({ password: passphrase });
+    const opened = await fetch(`${house.stores.dock.url}/l/L/password`, { method: "POST", body, redirect: "manual" });
+    expect(opened.status).toBe(303);
+    await house.later(8);
+    await house.tick();
+    expect(await house.db.selectFrom("passphrase").select("sealed").execute()).toEqual([
+      { sealed: null },
+      { sealed: null },
+    ]);
+    await expect(showOnce(house.db, receipts[1].passphrase!, ADMIN)).rejects.toThrow("wiped after 7 days");
+  });
+});
+
+describe("waivers on many", () => {
+  beforeEach(() => houseWith({ dock: ["f", "h", "o"].flatMap((id) => [dockItem(id), link(`l-${id}`, id)]) }));
+
+  test("are given to all that a query finds, end by themselves, and whoever gave them is told a week before", async () => {
+    const given = {
+      query: "reach:open",
+      rules: ["open-password" as const],
+      reason: "Moving to Stacks",
+      until: inDays(20),
+    };
+    expect(await giveWaivers(house.db, IDA, given)).toBe(3);
+    expect(await giveWaivers(house.db, IDA, given)).toBe(0);
+    await house.later(14);
+    await house.tick();
+    await house.tick();
+    expect(house.mails.map(({ subject }) => subject)).toEqual(["3 waivers of yours end within a week"]);
+    expect(house.mails[0].text).toContain("Open link without a password: Moving to Stacks");
+    await house.later(7);
+    await house.tick();
+    await house.tick();
+    const over = await house.db.selectFrom("ledger").selectAll().where("kind", "=", "waiver.over").execute();
+    expect(over).toHaveLength(3);
+    expect((await allWaivers(house.db)).map(({ isOver }) => isOver)).toEqual([true, true, true]);
+    expect(await giveWaivers(house.db, IDA, { ...given, until: inDays(90) })).toBe(3);
+  });
+
+  test("need an end that lies ahead", async () => {
+    const past = { shareIds: ["l-f"], rules: null, reason: "Why not", until: inDays(-1) };
+    await expect(giveWaivers(house.db, IDA, past)).rejects.toThrow("a waiver ends in the future");
+  });
+});
+
+test("two ticks at once do everything once", async () => {
+  await houseWith({ dock: [dockItem("f"), link("l", "f")] });
+  await setRule("open-password", { mode: "ask" });
+  const both = await Promise.all([house.tick(), house.tick()]);
+  expect(both.filter((alerts) => alerts === null)).toHaveLength(1);
+  expect(house.mails).toHaveLength(1);
+});
