@@ -114,7 +114,7 @@ function carriedOut(records: EstateRecord[], changes: readonly Change[]): Estate
     }
   }
   const estate = buildEstate(now.values());
-  estate.takeOrders(orders);
+  estate.shares.takeOrders(orders);
   return estate;
 }
 

@@ -28,7 +28,7 @@ export function previewWords(preview: Preview): string {
     later.length > 0 && `${countWords(later.length, "share")} ${later.length === 1 ? "ends" : "end"} later`,
     byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,
     tighter.length > 0 &&
-      `${countWords(tighter.length, "change")} only ${tighter.length === 1 ? "makes" : "make"} it stricter`,
+      `${tighter.length.toLocaleString("en-GB")} only ${tighter.length === 1 ? "makes" : "make"} access stricter`,
     newAddresses.length > 0 && `${countWords(newAddresses.length, "new address", "new addresses")} to be sent`,
   ].filter((part) => part !== false);
   if (stricter.length > 0) sentences.push(`${begun(stricter.join(", "))}.`);

@@ -42,8 +42,6 @@ export class Estate {
   homeDomains: string[] = [];
   readonly stores = new Map<string, records.StoreRecord>();
   readonly stances = new Map<string, records.Stance>();
-  /** By slot: when we end a share ourselves, since its store can't. */
-  readonly orders = new Map<number, Seconds>();
   tree: Tree;
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
@@ -124,21 +122,6 @@ export class Estate {
     const { slot, hasMoved } = this.shares.put(record, this.items.slotOf(record.itemId), this.principals);
     if (hasMoved && this.shares.isChained[slot] === 1) this.changed.stores = true;
     this.changed.shares.push(slot);
-  }
-
-  /**
-   * Says which shares we end ourselves, and when.
-   * @returns slots of the shares of which that is news
-   */
-  takeOrders(ends: ReadonlyMap<string, Seconds>): number[] {
-    const before = new Map(this.orders);
-    this.orders.clear();
-    for (const [id, at] of ends) {
-      const slot = this.shares.find(id);
-      if (slot !== undefined) this.orders.set(slot, at);
-    }
-    const known = new Set([...before.keys(), ...this.orders.keys()]);
-    return [...known].filter((slot) => before.get(slot) !== this.orders.get(slot));
   }
 
   /** Works out what follows from the records that were put since the last time. */

@@ -66,7 +66,7 @@ export class Share {
   }
   /** When it ends by its store, or by our own standing order where that comes before. */
   get ends(): Seconds {
-    return Math.min(this.expires, this.estate.orders.get(this.slot) ?? this.expires);
+    return this.columns.ends[this.slot];
   }
   get revoked(): Seconds {
     return this.columns.revoked[this.slot];

@@ -72,6 +72,9 @@ export class Shares {
   membersFrom = new Int32Array(0);
   insidersFrom = new Int32Array(0);
   membersTo = new Int32Array(0);
+  /** When it ends by its store, or by our own standing order where that comes before. */
+  ends = new Uint32Array(0);
+  private readonly orders = new Map<number, Seconds>();
   /** Whether it lets a file be downloaded, whatever its record promises. */
   download = new Uint8Array(0);
   /** The next share on the same item, or -1; and whether it stands in such a chain. */
@@ -106,6 +109,7 @@ export class Shares {
     this.passwordMark[slot] = isLink && record.password ? numberOf(record.passwordMark) : 0;
     this.opens[slot] = isLink ? at(record.opensAt, 0) : 0;
     this.expires[slot] = at(record.expiresAt, NEVER);
+    this.endAt(slot);
     this.revoked[slot] = at(record.revokedAt, NEVER);
     this.lastUsed[slot] = at(record.lastUsedAt, 0);
     this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
@@ -114,6 +118,27 @@ export class Shares {
     if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
     this.audience[slot] = audienceKind(record);
     return { slot, hasMoved };
+  }
+
+  private endAt(slot: number) {
+    this.ends[slot] = Math.min(this.expires[slot], this.orders.get(slot) ?? NEVER);
+  }
+
+  /**
+   * Says which shares we end ourselves, and when.
+   * @returns slots of the shares of which that is news
+   */
+  takeOrders(ends: ReadonlyMap<string, Seconds>): number[] {
+    const before = new Map(this.orders);
+    this.orders.clear();
+    for (const [id, at] of ends) {
+      const slot = this.find(id);
+      if (slot !== undefined) this.orders.set(slot, at);
+    }
+    const known = new Set([...before.keys(), ...this.orders.keys()]);
+    const changed = [...known].filter((slot) => before.get(slot) !== this.orders.get(slot));
+    for (const slot of changed) this.endAt(slot);
+    return changed;
   }
 
   private keepRecipients(slot: number, people: number[]) {
@@ -190,6 +215,7 @@ export class Shares {
     const shares = Object.assign(new Shares(), columns);
     shares.ids = new Ids(ids);
     for (const name of WORKED_OUT) (shares[name] as Int32Array) = grown(shares[name] as Int32Array, shares.item.length);
+    shares.ends.set(shares.expires);
     return shares;
   }
 }
@@ -213,6 +239,7 @@ const TOLD = [
   "audience",
 ] as const;
 const WORKED_OUT = [
+  "ends",
   "position",
   "membersFrom",
   "insidersFrom",

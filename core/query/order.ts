@@ -72,7 +72,7 @@ function sortColumn(register: Register, by: Sort): Uint32Array {
     case "role":
       return column(length, (slot) => 9 - roles[register.profile[slot]]);
     case "ends":
-      return shares.expires.slice(0, length);
+      return shares.ends.slice(0, length);
     case "used":
       return shares.lastUsed.slice(0, length);
     case "made":

@@ -166,7 +166,7 @@ function holdsOne(members: readonly number[], isAsked: Uint8Array, ifEmpty: numb
 }
 
 export function momentColumn({ estate: { shares } }: Register, field: MomentName): Uint32Array {
-  return { made: shares.made, used: shares.lastUsed, ends: shares.expires }[field];
+  return { made: shares.made, used: shares.lastUsed, ends: shares.ends }[field];
 }
 
 /** The number that stands for "never" in a column of moments. */

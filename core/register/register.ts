@@ -141,7 +141,7 @@ export class Register {
 
   /** Says which shares we end ourselves, and when. */
   takeOrders(ends: ReadonlyMap<string, Seconds>) {
-    const concerned = this.estate.takeOrders(ends);
+    const concerned = this.estate.shares.takeOrders(ends);
     for (const slot of concerned) this.told.add(slot);
     if (this.stale !== "all") for (const slot of concerned) this.stale.add(slot);
   }

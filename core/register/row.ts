@@ -35,6 +35,7 @@ export interface RegisterRow {
   latches: Latches;
   audience: string;
   organisations: string[];
+  /** When it ends by its store, or by our own standing order where that comes before. */
   expires: Seconds;
   lastUsed: Seconds | null;
   made: Seconds;
@@ -73,7 +74,7 @@ export function registerRow(register: Register, slot: number): RegisterRow {
     latches: latchesOf(share, kind, store.capabilities, rules, waived),
     audience: register.audiences.get(register.audience[slot]),
     organisations: organisations.map((one) => principals.organisations[one]).sort(),
-    expires: share.expires,
+    expires: share.ends,
     lastUsed: share.lastUsed,
     made: share.made,
     maker: maker?.name ?? "",

@@ -75,7 +75,8 @@ export function shareSentence(estate: Estate, share: Share): string {
   const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
   const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
   const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
-  const until = share.expires === NEVER ? "for ever" : `until ${dayWords(share.expires)}`;
+  const byOrder = share.ends < share.expires ? ", by a standing order" : "";
+  const until = share.ends === NEVER ? "for ever" : `until ${dayWords(share.ends)}${byOrder}`;
   return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
 }
 

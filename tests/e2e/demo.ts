@@ -25,7 +25,7 @@ export class Demo {
   /** @param more settings of the application, for this demo */
   constructor(
     private readonly firstPort: number,
-    private readonly more: Record<string, string> = {},
+    private more: Record<string, string> = {},
   ) {
     this.url = `http://127.0.0.1:${firstPort}`;
   }
@@ -51,6 +51,25 @@ export class Demo {
     this.process.stdout!.on("data", (text) => (this.output += text));
     this.process.stderr!.on("data", (text) => (this.output += text));
     await this.until(() => this.output.includes("Ctrl+C ends everything"), "start");
+  }
+
+  /** Ends it, and starts it again with the same data at a later instant: what was due meanwhile is done then. */
+  async restartAt(now: string): Promise<void> {
+    await this.stop();
+    this.more = { ...this.more, LATCH_NOW: now };
+    await this.start();
+  }
+
+  /** Runs the command line over the application's data. */
+  latch(...given: string[]): string {
+    const env = {
+      ...process.env,
+      LATCH_NOW: NOW,
+      ...this.more,
+      LATCH_DATA: join(this.data, "demo"),
+      LATCH_URL: this.url,
+    };
+    return execFileSync(join(root, "bin/latch"), given, { encoding: "utf8", env, cwd: this.data });
   }
 
   /** Ends it as Ctrl+C does, and waits until it is gone. */

@@ -40,7 +40,7 @@ function Changes({ changes }: { changes: StagedChange[] }) {
           <li key={one.subject} className="flex items-center gap-3 border-b border-line px-3.5 py-1.5">
             <span
               className={clsx(
-                "w-[104px] shrink-0 font-semibold",
+                "w-[124px] shrink-0 font-semibold",
                 ENDS.includes(one.change.action) ? "text-oxide" : "text-verdigris",
               )}
             >

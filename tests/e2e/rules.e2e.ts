@@ -1,0 +1,209 @@
+import type { Browser, Page } from "puppeteer-core";
+import type { LinkRecord } from "@/core/estate/records";
+import type { RegisterRow } from "@/core/register/row";
+import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
+import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
+
+/** Rules that ask: from a slot that is turned to what recipients meet, with the owners in between. */
+const demo = new Demo(4580);
+let browser: Browser;
+let page: Page;
+let administrator: Session;
+
+jest.setTimeout(300_000);
+
+const inDays = (days: number) => new Date(Date.parse(NOW) + days * 86_400_000).toISOString().replace(".000Z", "Z");
+const shows = (text: string) => showsOn(page, text);
+const button = (words: string) => page.locator(`::-p-xpath(//button[normalize-space(.)="${words}"])`);
+const rowsOf = async (query: string): Promise<RegisterRow[]> => {
+  const { answer } = await administrator.ask(`/api/register?count=100&query=${encodeURIComponent(query)}`);
+  return answer.page.map(({ row }: { row: RegisterRow }) => row);
+};
+const shareIn = (store: "stacks" | "alcoves" | "dock", id: string) =>
+  demo.askStore<LinkRecord>(store, `/api/shares/${id}`);
+/** The letters to owners, with the address that each leads to. */
+const letters = async () =>
+  (await demo.mails())
+    .filter(({ subject }) => subject.includes("need a word") || subject.includes("needs a word"))
+    .map(({ to, text }) => ({ to, text, address: text.match(/http\S+\/answer\/\S+/)![0] }));
+
+/** Sets a rule for some items alone to ask, by way of its preview. */
+async function askAbout(rule: string, items: string[], parameters: object = {}) {
+  const { answer: now } = await administrator.ask("/api/rules");
+  const line = now.rules.find((one: { id: string }) => one.id === rule);
+  const setting = {
+    isOn: true,
+    mode: "ask",
+    graceDays: 14,
+    parameters: { ...line.parameters, ...parameters, scope: { items } },
+  };
+  const { answer } = await administrator.ask("/api/rules/preview", { rule, setting });
+  expect((await administrator.ask(`/api/rules/${rule}`, { setting, pass: answer.pass }, "PUT")).status).toBe(200);
+}
+
+/** Goes to the Desk and applies every docket that waits there. */
+async function applyWhatWaits() {
+  for (;;) {
+    const { answer } = await administrator.ask("/api/dockets");
+    const waiting = answer.dockets.find(({ state }: { state: string }) => state === "waiting");
+    if (!waiting) return;
+    await page.goto(`${demo.url}/desk`, { waitUntil: "networkidle2" });
+    await page.locator(`a[href="/ledger/dockets/${waiting.id}"]`).click();
+    await shows("Send it away");
+    await page.locator("::-p-xpath(//header//button[contains(., 'Apply')])").click();
+    await page.locator("::-p-xpath(//*[@role='alertdialog' or @role='dialog']//button[contains(., 'Apply')])").click();
+    await demo.until(async () => {
+      const { answer } = await administrator.ask(`/api/dockets/${waiting.id}`);
+      return answer.progress.state === "done";
+    }, "carry out a docket that waited");
+  }
+}
+
+/** An open link whose password and block are wanted, and a named one whose end its store can't keep. */
+let open: RegisterRow;
+let named: RegisterRow;
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  administrator = await demo.signIn(ADMINISTRATOR);
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
+  [open] = await rowsOf(
+    "reach:open store:Stacks role:view kind:file rule:open-password,outside-download -rule:open-forbidden",
+  );
+  [named] = await rowsOf("reach:named store:Stacks rule:outside-expiry kind:file");
+}, 300_000);
+
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+}, 60_000);
+
+test("a slot is turned, the picture follows, and the rule goes to ask only past its preview", async () => {
+  await page.goto(`${demo.url}/rules`, { waitUntil: "networkidle2" });
+  const broken = () => page.$eval("dl dd", (dd) => Number(dd.textContent!.replace(/\D/g, "")));
+  await page.waitForSelector("dl dd");
+  const before = await broken();
+  const days = (await page.$('input[aria-label="Days"]'))!;
+  await days.click({ clickCount: 3 });
+  await days.type("14");
+  await page.waitForFunction(
+    (before) => Number(document.querySelector("dl dd")!.textContent!.replace(/\D/g, "")) > before,
+    {},
+    before,
+  );
+  await page.locator("::-p-xpath(//label[contains(., 'Ask.')])").click();
+  await button("See what that would do").click();
+  await shows("If no owner answers:");
+  await shows("end later");
+  await button("Set it to ask").click();
+  await shows("14 days of grace");
+  expect(await faultsOf(page)).toEqual([]);
+});
+
+test("what is out of range, or a scope that names nothing, is said at the place, and nothing is changed", async () => {
+  const { answer: before } = await administrator.ask("/api/rules");
+  const days = (await page.$('input[aria-label="Days"]'))!;
+  await days.click({ clickCount: 3 });
+  await days.type("0");
+  await shows("maxDays");
+  const setting = { isOn: true, mode: "observe", graceDays: 14, parameters: { scope: { stores: ["nowhere"] } } };
+  const refused = await administrator.ask("/api/rules/open-edit", { setting, pass: null }, "PUT");
+  expect([refused.status, refused.answer.error]).toEqual([
+    400,
+    "scope: There is no store nowhere. Nothing was changed.",
+  ]);
+  expect((await administrator.ask("/api/rules")).answer.rules).toEqual(before.rules);
+});
+
+test("the owner is written to, opens the page on a telephone, keeps one share and tightens another", async () => {
+  await askAbout("open-password", [open.itemId]);
+  await askAbout("outside-download", [open.itemId]);
+  await askAbout("outside-expiry", [named.itemId]);
+  expect(demo.latch("tick")).toMatch(/What was due is done/);
+  const many = (await letters()).find(({ text }) => (text.match(/Open link without a near end/g) ?? []).length >= 2)!;
+  await page.setViewport({ width: 390, height: 844 });
+  await page.goto(many.address, { waitUntil: "networkidle2" });
+  await shows("need a word");
+  expect(await faultsOf(page)).toEqual([]);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.locator("::-p-xpath((//button[.='Keep it as it is'])[1])").click();
+  await page.type("main form input:not([type=date])", "The press kit stays up");
+  await button("Keep it").click();
+  await shows("The press kit stays up");
+  await page.locator("::-p-xpath((//button[.='Tighten it'])[1])").click();
+  await shows("done.");
+  await page.setViewport({ width: 1280, height: 800 });
+  const waived = await administrator.ask("/api/waivers");
+  expect(
+    waived.answer.waivers.map(({ reason, givenBy }: { reason: string; givenBy: string }) => [reason, givenBy]),
+  ).toEqual([["The press kit stays up", many.to]]);
+});
+
+test("an address that was forged opens nothing, and without one nobody but an administrator changes a rule", async () => {
+  const [{ address }] = await letters();
+  await page.goto(`${address.slice(0, -3)}AAA`, { waitUntil: "networkidle2" });
+  await shows("This address no longer holds.");
+  const auditor = await demo.signIn(AUDITOR);
+  const statuses = await Promise.all([
+    auditor.ask("/api/rules/open-edit", { setting: {}, pass: null }, "PUT"),
+    auditor.ask("/api/waivers", { shareIds: [open.id], rules: null, reason: "Why not", until: inDays(9) }),
+    auditor.ask("/api/acting", { isStopped: true }),
+    auditor.ask("/api/passphrases/x", {}),
+    auditor.ask("/api/waivers"),
+  ]);
+  expect(statuses.map(({ status }) => status)).toEqual([403, 403, 403, 403, 200]);
+});
+
+test("when the days of grace are over a docket waits; applied, it is what recipients meet", async () => {
+  const { address } = await shareIn("stacks", open.id);
+  expect((await fetch(address!)).status).toBe(200);
+  await demo.restartAt(inDays(15));
+  administrator = await demo.signIn(ADMINISTRATOR);
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
+  await demo.until(async () => {
+    const { answer } = await administrator.ask("/api/dockets");
+    return answer.dockets.filter(({ state }: { state: string }) => state === "waiting").length >= 4;
+  }, "put what nobody answered into dockets");
+  await applyWhatWaits();
+
+  const link = await shareIn("stacks", open.id);
+  expect([link.password, link.download, link.expiresAt !== null]).toEqual([true, false, true]);
+  const bare = await fetch(address!);
+  expect([bare.status, (await bare.text()).includes("This link has a password")]).toEqual([401, true]);
+  // Its passphrase is shown once, on the docket's page, and opens the link; downloading is refused all the same.
+  const { answer } = await administrator.ask("/api/dockets");
+  const docket = answer.dockets.find(({ words }: { words: string }) =>
+    words?.startsWith("Open link without a password"),
+  );
+  await page.goto(`${demo.url}/ledger/dockets/${docket.id}`, { waitUntil: "networkidle2" });
+  await button("Show the passphrase once").click();
+  await page.waitForSelector("code.select-all");
+  const passphrase = await page.$eval("code.select-all", (code) => code.textContent!);
+  const visitor = await browser.createBrowserContext();
+  const theirs = await visitor.newPage();
+  await theirs.goto(address!);
+  await theirs.type("input[name=password]", passphrase);
+  await Promise.all([theirs.waitForNavigation(), theirs.keyboard.press("Enter")]);
+  expect(await theirs.evaluate(() => document.body.innerText)).toContain(open.itemName);
+  const download = await theirs.evaluate(async (at) => (await fetch(at)).status, `${address!}/file/${open.itemId}`);
+  expect(download).toBe(403);
+  await visitor.close();
+});
+
+test("an end that the store can't keep is kept by a standing order, which revokes on its day, once", async () => {
+  const before = await shareIn("stacks", named.id);
+  expect([before.expiresAt, before.revokedAt ?? null]).toEqual([null, null]);
+  const { answer } = await administrator.ask("/api/orders");
+  const order = answer.orders.find(({ share_id }: { share_id: string }) => share_id === named.id);
+  await page.goto(`${demo.url}/register?share=${named.id}`, { waitUntil: "networkidle2" });
+  await shows("by a standing order");
+  await demo.restartAt(inDays(46));
+  await demo.until(async () => Boolean((await shareIn("stacks", named.id)).revokedAt), "revoke it on the day");
+  expect(order.on_at > inDays(44)).toBe(true);
+  expect((await fetch(before.address!)).status).toBe(410);
+  demo.latch("tick");
+  administrator = await demo.signIn(ADMINISTRATOR);
+  const { answer: after } = await administrator.ask("/api/dockets");
+  expect(after.dockets.filter(({ origin }: { origin: string }) => origin === "order")).toHaveLength(1);
+});
