@@ -22,6 +22,7 @@ import { inObjects, objectRows } from "./objects";
 import { compare } from "./outside";
 import { LARGEST, Report } from "./report";
 import { measureRegister } from "./register";
+import { measureRules } from "./rules";
 import { inSqlite } from "./sqlite";
 import { coldStart, type Start } from "./start";
 import { measureTrail } from "./trail";
@@ -37,7 +38,14 @@ const report = new Report();
 if (process.argv[2] === "--start") {
   process.stdout.write(JSON.stringify(await coldStart(process.argv[3])));
 } else {
-  const [, , sizeText = "10000,100000,1000000", shareText = "250000,1000000", actText = "5000000"] = process.argv;
+  const [
+    ,
+    ,
+    sizeText = "10000,100000,1000000",
+    shareText = "250000,1000000",
+    actText = "5000000",
+    ruleText = "250000",
+  ] = process.argv;
   const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
   if (sizes.includes(LARGEST)) report.save("bench/latest.json");
@@ -50,6 +58,9 @@ if (process.argv[2] === "--start") {
   const trail = new Report();
   for (const acts of numbers(actText)) await measureTrail(trail, acts);
   if (numbers(actText).includes(MOST_ACTS)) trail.save("bench/trail.json");
+  const rules = new Report();
+  for (const shares of numbers(ruleText)) await measureRules(rules, shares);
+  if (numbers(ruleText).length > 0) rules.save("bench/rules.json");
 }
 
 function numbers(text: string): number[] {

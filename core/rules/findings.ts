@@ -87,13 +87,16 @@ function isPositionMeant(position: number, estate: Estate, { scope }: Record<str
   return !scope || isItemInScope(scope as Scope, position, estate);
 }
 
+/** Positions of the items that break a rule on items. */
+export function itemsBreaking(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): number[] {
+  const positions = RULES[rule].items?.(judging, parameters) ?? [];
+  return parameters.scope ? positions.filter((at) => isPositionMeant(at, judging.estate, parameters)) : positions;
+}
+
 /** What breaks one rule, in no particular order. */
 export function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
   const { estate, t } = judging;
-  const definition = RULES[rule];
-  const positions = (definition.items?.(judging, parameters) ?? []).filter((at) =>
-    isPositionMeant(at, estate, parameters),
-  );
+  const positions = itemsBreaking(rule, judging, parameters);
   const items = positions.map((position): Finding => {
     const item = estate.tree.idAt(position);
     return { rule, subject: item, item, risk: null };

@@ -1,4 +1,4 @@
-import { isLiveShare, isOutsideShare } from "../access/live";
+import { isLiveSlot, leadsOutside } from "../access/live";
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { type Label, LABELS } from "../estate/records";
@@ -6,13 +6,18 @@ import { worstLabel } from "../estate/tree";
 import type { Seconds } from "../time/instant";
 
 /** What the rules ask again and again of a share at one instant, worked out once. */
-export interface Judged {
-  share: Share;
-  live: boolean;
-  outside: boolean;
-  outsiders: Int32Array;
-  /** Null where it reaches nothing live. */
-  worst: Label | null;
+export class Judged {
+  constructor(
+    readonly share: Share,
+    readonly live: boolean,
+    readonly outside: boolean,
+    /** Null where it reaches nothing live. */
+    readonly worst: Label | null,
+  ) {}
+
+  get outsiders(): Int32Array {
+    return this.share.outsiders;
+  }
 }
 
 /** The estate at the instant that is judged. */
@@ -30,14 +35,10 @@ export function judge(estate: Estate, t: Seconds): Judging {
 }
 
 export function judgeShare({ estate, t }: Moment, share: Share): Judged {
-  const worst = worstLabel(estate.tree, share.position, estate.tree.end[share.position]);
-  return {
-    share,
-    live: isLiveShare(estate, share, t),
-    outside: isOutsideShare(estate, share, t),
-    outsiders: share.outsiders,
-    worst: worst < 0 ? null : LABELS[worst],
-  };
+  const { slot, position } = share;
+  const worst = worstLabel(estate.tree, position, estate.tree.end[position]);
+  const live = isLiveSlot(estate, slot, t);
+  return new Judged(share, live, live && leadsOutside(estate, slot), worst < 0 ? null : LABELS[worst]);
 }
 
 export function isOpenLink({ share, live }: Judged): boolean {

@@ -1,8 +1,7 @@
 import { answererOf } from "../access/answerer";
 import type { Share } from "../estate/share";
 import type { Estate } from "../estate/estate";
-import { RULES } from "./catalogue";
-import { findingsOf, isBroken } from "./findings";
+import { isBroken, itemsBreaking } from "./findings";
 import type { Judging } from "./judging";
 import { type Bar, barsOf, measureOf } from "./measures";
 import type { RuleId } from "./ruleWords";
@@ -26,11 +25,17 @@ export interface Trial {
   problems: string[];
 }
 
-export function tryRule(rule: RuleId, parameters: Record<string, unknown>, judging: Judging): Trial {
+/** @param answerers kept from one turn to the next */
+export function tryRule(
+  rule: RuleId,
+  parameters: Record<string, unknown>,
+  judging: Judging,
+  answerers = new Answerers(judging.estate),
+): Trial {
   const measure = measureOf(rule);
   const { bars, barOf, width } = barsOf(measure, parameters);
   const scope = parameters.scope as Scope | undefined;
-  const concerned = new Concerned(judging.estate);
+  const concerned = new Concerned(judging.estate, answerers);
   let looksAt = 0;
   for (const one of judging.shares) {
     const falls = isBroken(rule, one, judging, parameters);
@@ -40,30 +45,58 @@ export function tryRule(rule: RuleId, parameters: Record<string, unknown>, judgi
     if (bar) bar[falls ? "falls" : "stands"]++;
     if (falls) concerned.add(one.share);
   }
-  const items = RULES[rule].items ? findingsOf(rule, judging, parameters).length : 0;
+  const items = itemsBreaking(rule, judging, parameters).length;
   const cut = measure.figure && width ? (parameters[measure.figure.slot] as number) / width : null;
   const problems = scope ? unknownInScope(scope, judging.estate) : [];
   return { title: measure.title, bars, cut, looksAt, items, problems, ...concerned.counts() };
 }
 
-/** Who has to do with some shares. */
-export class Concerned {
-  private shares = 0;
-  private readonly owners = new Set<number>();
-  private readonly outsiders = new Set<number>();
+/** Who answers for each share, by its slot, found once; -1 for nobody. */
+export class Answerers {
+  private readonly known: Int32Array;
 
-  constructor(private readonly estate: Estate) {}
+  constructor(private readonly estate: Estate) {
+    this.known = new Int32Array(estate.shares.count).fill(UNKNOWN);
+  }
+
+  of(share: Share): number {
+    const known = this.known[share.slot];
+    return known === UNKNOWN ? (this.known[share.slot] = answererOf(this.estate, share)?.person ?? NOBODY) : known;
+  }
+}
+const UNKNOWN = -2;
+const NOBODY = -1;
+
+/** Who has to do with some shares. */
+class Concerned {
+  private shares = 0;
+  private readonly owners: Uint8Array;
+  private readonly outsiders: Uint8Array;
+
+  constructor(
+    private readonly estate: Estate,
+    private readonly answerers: Answerers,
+  ) {
+    this.owners = new Uint8Array(estate.people.length);
+    this.outsiders = new Uint8Array(estate.people.length);
+  }
 
   add(share: Share) {
     this.shares++;
-    const answerer = answererOf(this.estate, share);
-    if (answerer) this.owners.add(answerer.person);
-    for (const one of share.outsiders) this.outsiders.add(one);
+    const answerer = this.answerers.of(share);
+    if (answerer !== NOBODY) this.owners[answerer] = 1;
+    for (const one of share.outsiders) this.outsiders[one] = 1;
   }
 
   counts() {
-    const organisations = new Set([...this.outsiders].map((one) => this.estate.principals.organisationOf[one]));
     const { shares, owners, outsiders } = this;
-    return { shares, owners: owners.size, outsiders: outsiders.size, organisations: organisations.size };
+    const { organisationOf } = this.estate.principals;
+    const organisations = new Set<number>();
+    for (let one = 0; one < outsiders.length; one++) if (outsiders[one] === 1) organisations.add(organisationOf[one]);
+    return { shares, owners: sum(owners), outsiders: sum(outsiders), organisations: organisations.size };
   }
+}
+
+function sum(flags: Uint8Array): number {
+  return flags.reduce((all, flag) => all + flag, 0);
 }

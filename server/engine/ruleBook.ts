@@ -11,7 +11,7 @@ import { judge, type Judging } from "@/core/rules/judging";
 import type { RulePreview } from "@/core/rules/preview";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
-import { type Trial, tryRule } from "@/core/rules/trial";
+import { Answerers, type Trial, tryRule } from "@/core/rules/trial";
 import type { WaysIn } from "@/core/access/waysIn";
 import type { Seconds } from "@/core/time/instant";
 
@@ -21,14 +21,14 @@ export interface RuleCounts {
   waived: number;
 }
 
-/** A judgement holds so long: nobody turns a slot for longer, and days are counted. */
-const JUDGED_HOLDS_S = 60;
+/** A judgement holds so long, unless a share turns meanwhile: what is counted is counted in days. */
+const JUDGED_HOLDS_S = 600;
 /** More changes than these are counted, and not looked through one by one. */
 const MOST_PREVIEWED = 2_000;
 
 /** Answers about the rules: what they find, what they would find otherwise, and what it takes to end that. */
 export class RuleBook {
-  private judged: { version: number; judging: Judging } | undefined;
+  private judged: { version: number; judging: Judging; answerers: Answerers } | undefined;
 
   constructor(
     private readonly estate: Estate,
@@ -37,15 +37,18 @@ export class RuleBook {
 
   /** What a rule with other parameters would find; the same shares are judged once, however often it is turned. */
   try(register: Register, rule: RuleId, parameters: Record<string, unknown>, t: Seconds): Trial {
-    return tryRule(rule, parameters, this.judgedAt(register, t));
+    const { judging, answerers } = this.judgement(register, t);
+    return tryRule(rule, parameters, judging, answerers);
   }
 
-  private judgedAt({ version }: Register, t: Seconds): Judging {
+  private judgedAt(register: Register, t: Seconds): Judging {
+    return this.judgement(register, t).judging;
+  }
+
+  private judgement({ version }: Register, t: Seconds) {
     const { judged } = this;
-    if (judged && judged.version === version && Math.abs(judged.judging.t - t) < JUDGED_HOLDS_S) return judged.judging;
-    const judging = judge(this.estate, t);
-    this.judged = { version, judging };
-    return judging;
+    if (judged && judged.version === version && Math.abs(judged.judging.t - t) < JUDGED_HOLDS_S) return judged;
+    return (this.judged = { version, judging: judge(this.estate, t), answerers: new Answerers(this.estate) });
   }
 
   /** For every rule; one that is off has no findings. */

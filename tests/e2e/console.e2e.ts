@@ -111,7 +111,7 @@ test("a past day shows the link as it was, and nothing can be changed from there
   await shows("0 of");
 });
 
-test("an end date that a store can't keep is said before anything is done", async () => {
+test("an end date that a store can't keep becomes a standing order, and that is said before anything is done", async () => {
   await page.goto(`${demo.url}/register?q=reach%3Anamed%20store%3AStacks%20state%3Alive`, {
     waitUntil: "networkidle2",
   });
@@ -120,9 +120,9 @@ test("an end date that a store can't keep is said before anything is done", asyn
   await page.keyboard.press("e");
   await shows("When shall 1 share end?");
   await button("Stage the end date").click();
-  await shows("1 can't be done.");
+  await shows("1 share ends later, 1 by a standing order.");
   await button("Look through").click();
-  await shows("Stacks keeps no end date on named links.");
+  await shows("its store keeps no such end");
   await button("Take all out").click();
   await shows("The tray is empty.");
 });

@@ -13,6 +13,8 @@ interface Docket {
   state: string;
   made_by: string;
   applied_at: string | null;
+  /** What it is for, where nobody put it together by hand. */
+  words: string | null;
 }
 
 /** What was decided and done, by whom; at the head, whether the record is whole. */
@@ -83,7 +85,7 @@ function valueWords(value: unknown): string {
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "number") return value.toLocaleString("en-GB");
   if (Array.isArray(value)) return value.length.toLocaleString("en-GB");
-  if (typeof value === "object" && value !== null) return Object.values(value).join(" ");
+  if (typeof value === "object" && value !== null) return `(${bodyWords(value)})`;
   return String(value);
 }
 
@@ -140,10 +142,11 @@ function DocketList() {
         {dockets.map((docket) => (
           <li key={docket.id} className="border-t border-line py-2">
             <Link href={`/ledger/dockets/${docket.id}`} className="text-verdigris underline">
-              {docket.applied_at ? momentWords(docket.applied_at) : docket.id}
+              {docket.applied_at ? momentWords(docket.applied_at) : (docket.words ?? docket.id)}
             </Link>
             <span className="block text-ink-faint">
               {plainWords(docket.state)}, by {docket.made_by}
+              {docket.applied_at && docket.words && `: ${docket.words}`}
             </span>
           </li>
         ))}

@@ -25,7 +25,7 @@ export function momentWords(text: string): string {
 
 /** A level or an id of ours as words: `very-high` is `Very high`. */
 export function plainWords(id: string): string {
-  return begun(id.replaceAll("-", " "));
+  return begun(id.replaceAll(/[-.]/g, " "));
 }
 
 /** Some items: by name where it is one, else by number with the first few names. */

@@ -61,8 +61,18 @@ function summary({ title, bars }: RuleTrial): string {
 const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name);
 
 function dataOf({ bars }: RuleTrial) {
-  const stands = { label: "stand", data: bars.map((bar) => bar.stands), backgroundColor: ink("--line-strong") };
-  const falls = { label: "break it", data: bars.map((bar) => bar.falls), backgroundColor: ink("--copper") };
+  const stands = {
+    label: "stand",
+    data: bars.map((bar) => bar.stands || null),
+    backgroundColor: ink("--line-strong"),
+    minBarLength: 2,
+  };
+  const falls = {
+    label: "break it",
+    data: bars.map((bar) => bar.falls || null),
+    backgroundColor: ink("--copper"),
+    minBarLength: 2,
+  };
   return { labels: bars.map(({ title }) => title), datasets: [stands, falls] };
 }
 

@@ -1,0 +1,111 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { T } from "@/tests/records";
+import { readAddresses } from "./NamedDialog";
+import { type Staging, useStaging } from "./useStaging";
+
+let staging: Staging;
+let sent: { path: string; body: object }[];
+const done: (string | null)[] = [];
+
+function Host() {
+  staging = useStaging(T, (words) => done.push(words));
+  return (
+    <>
+      <button type="button" onClick={() => staging.ask("addresses", ["a", "b"])}>
+        name
+      </button>
+      <button type="button" onClick={() => staging.ask("role", ["a"])}>
+        lower
+      </button>
+      <button type="button" onClick={() => staging.ask("end", ["a"])}>
+        end
+      </button>
+      <button type="button" onClick={() => staging.waive({ query: "reach:open", found: 340 })}>
+        waive
+      </button>
+      <button type="button" onClick={() => (staging.password(["a"]), staging.block(["b"]))}>
+        shut
+      </button>
+      {staging.dialog}
+    </>
+  );
+}
+
+beforeEach(() => {
+  sent = [];
+  done.length = 0;
+  globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
+    if (init.method === "POST") sent.push({ path, body: JSON.parse(init.body as string) });
+    const tray = { docketId: null, changes: [], preview: null, running: null };
+    return { ok: true, json: async () => (path === "/api/waivers" ? { given: 3 } : tray) };
+  }) as never;
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Host />
+    </QueryClientProvider>,
+  );
+});
+const press = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
+const staged = () => sent.filter(({ path }) => path === "/api/tray").map(({ body }) => body);
+
+test("named people are asked for, and what is no address is said at the place", async () => {
+  press("name");
+  const field = await screen.findByLabelText("Addresses, one a line");
+  fireEvent.change(field, { target: { value: "ada@quay.example, nonsense" } });
+  press("Stage it for them alone");
+  expect((await screen.findByRole("alert")).textContent).toMatch(/^nonsense: not an e-mail address/);
+  fireEvent.change(field, { target: { value: "ada@quay.example\nodo@quay.example" } });
+  press("Stage it for them alone");
+  const addresses = ["ada@quay.example", "odo@quay.example"];
+  await waitFor(() =>
+    expect(staged()).toEqual([
+      {
+        changes: [
+          { action: "narrow", shareId: "a", addresses },
+          { action: "narrow", shareId: "b", addresses },
+        ],
+      },
+    ]),
+  );
+});
+
+test("a role and an end are asked for; a password and a block are staged as they are", async () => {
+  press("lower");
+  fireEvent.click(await screen.findByRole("radio", { name: /^Comment/ }));
+  press("Stage the lower role");
+  press("end");
+  press("In 14 days");
+  press("Stage the end date");
+  press("shut");
+  await waitFor(() =>
+    expect(staged()).toEqual([
+      { changes: [{ action: "set-role", shareId: "a", role: "comment" }] },
+      { changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z" }] },
+      { changes: [{ action: "set-password", shareId: "a" }] },
+      { changes: [{ action: "block-download", shareId: "b" }] },
+    ]),
+  );
+});
+
+test("a waiver is given to all that a query finds, with a reason and an end", async () => {
+  press("waive");
+  expect(await screen.findByText("Waive what 340 shares break?")).toBeTruthy();
+  fireEvent.change(screen.getByLabelText("Rule"), { target: { value: "dormant" } });
+  fireEvent.change(screen.getByLabelText("Why it may stay so"), { target: { value: "Archive year" } });
+  press("Waive");
+  await waitFor(() => expect(done).toEqual(["3 findings waived."]));
+  expect(sent).toEqual([
+    {
+      path: "/api/waivers",
+      body: { query: "reach:open", rules: ["dormant"], reason: "Archive year", until: "2026-11-04T00:00:00Z" },
+    },
+  ]);
+});
+
+test("addresses are read one a line or with commas, each once", () => {
+  expect(readAddresses(" a@x.example,b@y.example\n\na@x.example; no ")).toEqual({
+    addresses: ["a@x.example", "b@y.example"],
+    wrong: ["no"],
+  });
+});
