@@ -29,6 +29,26 @@ const waiver = (share: string, until: string, ended: string | null, reason: stri
     })
     .execute();
 
+test("a standing order is a date to come, until it is done or dropped", async () => {
+  for (const state of ["standing", "dropped"] as const) {
+    const order = {
+      share_id: state,
+      item_name: "Plan; v2.pdf",
+      on_at: "2026-10-09T00:00:00Z",
+      made_by: "imre",
+      made_at: NOW,
+    };
+    await db
+      .insertInto("standing_order")
+      .values({ ...order, state, ended_at: null, docket_id: null })
+      .execute();
+  }
+  const events = new ICAL.Component(ICAL.parse(await datesToCome(db))).getAllSubcomponents("vevent");
+  expect(events.map((one) => new ICAL.Event(one).summary)).toEqual([
+    "A standing order revokes a share of Plan; v2.pdf",
+  ]);
+});
+
 test("the ends of waivers are a calendar that another package reads back", async () => {
   const odd = "Press kit; on purpose, \\ and “all” of it\nsaid in two lines, ".repeat(3);
   await waiver("l1", "2026-11-01T08:30:00Z", null, odd);

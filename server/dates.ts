@@ -2,10 +2,12 @@ import ical, { ICalCalendarMethod } from "ical-generator";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { nowText } from "./clock";
 import type { Db } from "./db/open";
+import { standingOrders } from "./orders/standingOrders";
 import { settings } from "./settings";
 
 /**
- * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule.
+ * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule, and standing
+ * orders, which revoke a share on a day.
  * Times are in UTC, so that no calendar needs the rules of a zone.
  */
 export async function datesToCome(db: Db): Promise<string> {
@@ -25,6 +27,15 @@ export async function datesToCome(db: Db): Promise<string> {
       end: new Date(until),
       summary: `A waiver ends: ${RULE_WORDS[rule as RuleId]?.title ?? rule}`,
       description: reason,
+      url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
+    });
+  for (const { id, share_id, item_name, on_at } of await standingOrders(db))
+    calendar.createEvent({
+      id: `order-${id}@tight-latch`,
+      stamp: new Date(nowText()),
+      start: new Date(on_at),
+      end: new Date(on_at),
+      summary: `A standing order revokes a share of ${item_name}`,
       url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
     });
   // The package leaves the last line without its end.

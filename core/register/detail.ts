@@ -12,7 +12,7 @@ import type { LinkRecord, ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
 import { RULE_WORDS, type RuleId } from "../rules/ruleWords";
-import { brokenByItem, DEFAULT_RULES, type RuleSet } from "../rules/findings";
+import { brokenByItem, bySeverity, DEFAULT_RULES, type RuleSet } from "../rules/findings";
 import { reasonFor } from "../rules/reasons";
 import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
@@ -62,6 +62,7 @@ const PEOPLE_SHOWN = 8;
 /**
  * @param record the share's own record: it holds what the columns don't, its address and its recipients' use
  * @param held all that its record has been
+ * @param ofItem rules that its item breaks without leave
  */
 export function shareDetail(
   estate: Estate,
@@ -72,20 +73,21 @@ export function shareDetail(
   held: readonly Held[],
   waysIn?: WaysIn,
   rules: RuleSet = DEFAULT_RULES,
+  ofItem = brokenByItem({ estate, t }, share.position, rules),
 ): ShareDetail {
   const { position } = share;
   return {
     row,
     sentence: shareSentence(estate, share),
     address: record.type === "link" ? (record.address ?? null) : null,
-    findings: row.rules.map((rule) => ({
+    findings: [...row.rules].sort(bySeverity(rules)).map((rule) => ({
       rule,
       title: RULE_WORDS[rule].title,
       reason: reasonFor(rule, estate, share, t, rules),
       remedies: remediesFor(rule, estate, share, t, rules),
     })),
     history: historyOf(held),
-    itemFindings: brokenByItem({ estate, t }, position, rules).map((rule) => ({
+    itemFindings: ofItem.map((rule) => ({
       rule,
       title: RULE_WORDS[rule].title,
       remedies: itemRemedies(rule, estate, position, t, rules),

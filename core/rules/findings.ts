@@ -1,5 +1,6 @@
 import { RULES } from "./catalogue";
 import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
+import { SEVERITIES, type Severity } from "../severity";
 import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
 import { type Judged, judgeShare, type Judging, type Moment } from "./judging";
@@ -53,6 +54,12 @@ export function readRules(value: unknown): RuleSet {
 export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Finding[] {
   const found = (Object.keys(rules) as RuleId[]).sort().flatMap((id) => findingsOf(id, judging, rules[id]!));
   return found.sort((a, b) => compare(a.rule, b.rule) || compare(a.subject, b.subject));
+}
+
+/** Puts rules in an order in which those that matter most come first, and else as they are shown. */
+export function bySeverity(rules: RuleSet): (a: RuleId, b: RuleId) => number {
+  const weight = (id: RuleId) => SEVERITIES.indexOf((rules[id]?.severity ?? ruleWords(id).severity) as Severity);
+  return (a, b) => weight(b) - weight(a) || RULE_IDS.indexOf(a) - RULE_IDS.indexOf(b);
 }
 
 /** The rules on items that the item at a position breaks: they ask nothing but the shares that reach it. */

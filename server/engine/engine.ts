@@ -144,16 +144,10 @@ export class Engine implements Answers {
     const share = this.estate.share(id);
     const [row] = await this.book.rows([id], t);
     if (!share || !row || !record) return null;
-    return shareDetail(
-      this.estate,
-      share,
-      record,
-      row,
-      t,
-      await this.source.history(id),
-      this.standing.waysIn,
-      this.book.register.rules,
-    );
+    const { register } = this.book;
+    const ofItem = this.ruleBook.brokenByItem(register, share.position, t);
+    const held = await this.source.history(id);
+    return shareDetail(this.estate, share, record, row, t, held, this.standing.waysIn, register.rules, ofItem);
   }
 
   async ruleCounts(_: Asked<"ruleCounts">, t: Seconds) {
@@ -174,7 +168,7 @@ export class Engine implements Answers {
 
   async broken({ shares, rules }: Asked<"broken">, t: Seconds) {
     const ids = "ids" in shares ? shares.ids : await this.book.ids(shares.query, t);
-    return this.ruleBook.broken(await this.book.at(t), ids, rules);
+    return this.ruleBook.broken(await this.book.at(t), ids, rules, t);
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {

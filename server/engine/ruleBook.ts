@@ -6,7 +6,7 @@ import type { Register } from "@/core/register/register";
 import { breachOf, itemBreachOf } from "@/core/rules/breaches";
 import { RULES } from "@/core/rules/catalogue";
 import type { Breach } from "@/core/rules/demand";
-import { findingsOf, type RuleSet } from "@/core/rules/findings";
+import { brokenByItem, bySeverity, findingsOf, type RuleSet } from "@/core/rules/findings";
 import { judge, type Judging } from "@/core/rules/judging";
 import type { RulePreview } from "@/core/rules/preview";
 import { firstRemedy } from "@/core/rules/remedies";
@@ -75,7 +75,8 @@ export class RuleBook {
   breaches(register: Register, rules: readonly RuleId[], subjects: readonly string[] | null, t: Seconds): Breach[] {
     const meant = subjects && new Set(subjects);
     const isMeant = (subject: string) => meant?.has(subject) ?? true;
-    return rules.flatMap((rule) => this.breachesOf(register, rule, isMeant, t));
+    const inOrder = [...rules].sort(bySeverity(this.rules()));
+    return inOrder.flatMap((rule) => this.breachesOf(register, rule, isMeant, t));
   }
 
   private breachesOf(register: Register, rule: RuleId, isMeant: (subject: string) => boolean, t: Seconds): Breach[] {
@@ -129,17 +130,32 @@ export class RuleBook {
     };
   }
 
-  /** Which of some rules each of some shares breaks without leave. */
+  /** Which of some rules each of some shares, or items, breaks without leave. */
   broken(
     register: Register,
-    shareIds: readonly string[],
+    ids: readonly string[],
     among: readonly RuleId[] | null,
+    t: Seconds,
   ): { shareId: string; rule: RuleId }[] {
-    return shareIds.flatMap((shareId) => {
-      const slot = this.estate.shares.find(shareId);
-      if (slot === undefined || register.isIn[slot] !== 1) return [];
-      const rules = register.rulesOf(slot, "rules").filter((rule) => among?.includes(rule) ?? true);
-      return rules.map((rule) => ({ shareId, rule }));
-    });
+    const isAmong = (rule: RuleId) => among?.includes(rule) ?? true;
+    return ids.flatMap((shareId) =>
+      this.brokenBy(register, shareId, t)
+        .filter(isAmong)
+        .map((rule) => ({ shareId, rule })),
+    );
+  }
+
+  private brokenBy(register: Register, id: string, t: Seconds): RuleId[] {
+    const slot = this.estate.shares.find(id);
+    if (slot !== undefined) return register.isIn[slot] === 1 ? register.rulesOf(slot, "rules") : [];
+    const position = this.estate.tree.position(id);
+    return position === undefined ? [] : this.brokenByItem(register, position, t);
+  }
+
+  /** The rules on items that an item breaks without leave. */
+  brokenByItem(register: Register, position: number, t: Seconds): RuleId[] {
+    const id = this.estate.tree.idAt(position);
+    const broken = brokenByItem({ estate: this.estate, t }, position, this.rules());
+    return broken.filter((rule) => !register.isWaived(id, rule, t));
   }
 }

@@ -1,3 +1,4 @@
+import type { StandingOrder } from "@/core/dockets/standingOrder";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
@@ -36,6 +37,13 @@ export async function endOrders(db: Db, shareIds: readonly string[], state: "don
     .where("share_id", "in", shareIds)
     .where("state", "=", "standing")
     .execute();
+}
+
+/** Orders that stand, the next first, as they are shown. */
+export async function ordersView(db: Db): Promise<StandingOrder[]> {
+  return (await standingOrders(db)).map(({ id, share_id, item_name, on_at, made_by }) => {
+    return { id, shareId: share_id, itemName: item_name, on: on_at, by: made_by };
+  });
 }
 
 /** Orders that stand, the next first. */

@@ -6,7 +6,6 @@ import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { RequestError } from "../auth/requestError";
-import { keepWaiver, mustEndLater, type waiverSchema } from "../rules/waivers";
 
 export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
 /** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
@@ -48,33 +47,6 @@ export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?:
   });
 }
 
-/** Gives a share leave to break a rule for a time. @throws {RequestError} where the end lies in the past */
-export async function giveWaiver(db: Db, actor: string, shareId: string, waiver: z.infer<typeof waiverSchema>) {
-  await mustKnow(shareId);
-  mustEndLater(waiver.until);
-  await writing(db, async (within) => {
-    await keepWaiver(within, actor, { shareId, ...waiver });
-    await appendWithin(within, actor, "waiver.given", { shareId, ...waiver });
-  });
-  await engine().ask("refresh", {});
-}
-
 async function mustKnow(shareId: string) {
   if (!(await engine().ask("record", { id: shareId }))) throw new RequestError(404, "There is no such share.");
-}
-
-/** Ends a waiver before its time. @throws {RequestError} where there is none that holds */
-export async function endWaiver(db: Db, actor: string, shareId: string, id: number) {
-  await writing(db, async (within) => {
-    const { numUpdatedRows } = await within
-      .updateTable("waiver")
-      .set({ ended_at: nowText() })
-      .where("id", "=", id)
-      .where("share_id", "=", shareId)
-      .where("ended_at", "is", null)
-      .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new RequestError(404, "There is no such waiver that still holds.");
-    await appendWithin(within, actor, "waiver.ended", { shareId, id });
-  });
-  await engine().ask("refresh", {});
 }

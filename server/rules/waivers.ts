@@ -16,10 +16,7 @@ const until = z.iso.datetime({
   error: "until: a waiver needs an end, as a time such as 2026-12-01T00:00:00Z",
 });
 
-/** Leave for one share to break one rule. */
-export const waiverSchema = z.object({ rule: z.enum(RULE_IDS), reason, until });
-
-/** Leave for some shares, or for all that a query finds, to break some rules, or all that they break. */
+/** Leave for some shares or items, or for all that a query finds, to break some rules, or all that they break. */
 export const waiversSchema = z
   .object({
     shareIds: z.array(z.string()).min(1).max(20_000).optional(),
@@ -33,7 +30,7 @@ export const waiversSchema = z
   });
 
 /** @throws {RequestError} where the end lies in the past */
-export function mustEndLater(until: string) {
+function mustEndLater(until: string) {
   if (seconds(until) <= nowSeconds()) throw new RequestError(400, "until: a waiver ends in the future.");
 }
 

@@ -143,14 +143,16 @@ test("a query is kept, counted, begun with, and dropped; only administrators kee
 test("a note and a waiver are kept, shown and in the ledger; an auditor can leave neither", async () => {
   const first = (await administrator.ask("/api/register?query=rule:open-password&count=1")).answer.page[0].row;
   const at = `/api/shares/${first.id}`;
-  const waiver = { rule: "open-password", reason: "Press kit, on purpose", until: "2026-12-24T00:00:00Z" };
+  const given = { rules: ["open-password"], reason: "Press kit, on purpose", until: "2026-12-24T00:00:00Z" };
+  const waiver = { shareIds: [first.id], ...given };
   expect((await auditor.ask(`${at}/notes`, { text: "mine" })).status).toBe(403);
-  expect((await auditor.ask(`${at}/waivers`, waiver)).status).toBe(403);
+  expect((await auditor.ask("/api/waivers", waiver)).status).toBe(403);
   expect((await administrator.ask(`${at}/notes`, { text: "Asked its maker" })).status).toBe(200);
-  const late = await administrator.ask(`${at}/waivers`, { ...waiver, until: "2026-11-22T00:00:00Z" });
+  const late = await administrator.ask("/api/waivers", { ...waiver, until: "2026-11-22T00:00:00Z" });
   expect([late.status, late.answer.error]).toEqual([400, "until: a waiver ends in the future."]);
-  expect((await administrator.ask("/api/shares/nothing/waivers", waiver)).status).toBe(404);
-  expect((await administrator.ask(`${at}/waivers`, waiver)).status).toBe(200);
+  expect((await administrator.ask("/api/waivers", { ...waiver, shareIds: ["nothing"] })).answer.given).toBe(0);
+  expect((await administrator.ask("/api/waivers", { ...given, query: "made:>0d", shareIds: ["x"] })).status).toBe(400);
+  expect((await administrator.ask("/api/waivers", waiver)).answer.given).toBe(1);
 
   const { row, notes, waivers } = (await auditor.ask(at)).answer;
   expect([row.waived, row.latches.password, row.rules.includes("open-password")]).toEqual([
@@ -164,12 +166,12 @@ test("a note and a waiver are kept, shown and in the ledger; an auditor can leav
   await page.goto(`${demo.url}/register?share=${first.id}`, { waitUntil: "networkidle2" });
   await shows(waiver.reason);
   expect(await faultsOf(page)).toEqual([]);
-  expect((await administrator.ask(`${at}/waivers`, { waiver: waivers[0].id }, "DELETE")).status).toBe(200);
+  expect((await administrator.ask("/api/waivers", { ids: [waivers[0].id] }, "DELETE")).status).toBe(200);
   expect((await auditor.ask("/api/register?query=waived:open-password")).answer.found).toBe(0);
   const kinds = (await auditor.ask("/api/ledger")).answer.entries
     .slice(0, 3)
     .map((entry: { kind: string }) => entry.kind);
-  expect(kinds).toEqual(["waiver.ended", "waiver.given", "note.left"]);
+  expect(kinds).toEqual(["waivers.ended", "waivers.given", "note.left"]);
 });
 
 test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger says so", async () => {

@@ -195,12 +195,12 @@ test("an end that the store can't keep is kept by a standing order, which revoke
   const before = await shareIn("stacks", named.id);
   expect([before.expiresAt, before.revokedAt ?? null]).toEqual([null, null]);
   const { answer } = await administrator.ask("/api/orders");
-  const order = answer.orders.find(({ share_id }: { share_id: string }) => share_id === named.id);
+  const order = answer.orders.find(({ shareId }: { shareId: string }) => shareId === named.id);
   await page.goto(`${demo.url}/register?share=${named.id}`, { waitUntil: "networkidle2" });
   await shows("by a standing order");
   await demo.restartAt(inDays(46));
   await demo.until(async () => Boolean((await shareIn("stacks", named.id)).revokedAt), "revoke it on the day");
-  expect(order.on_at > inDays(44)).toBe(true);
+  expect(order.on > inDays(44)).toBe(true);
   expect((await fetch(before.address!)).status).toBe(410);
   demo.latch("tick");
   administrator = await demo.signIn(ADMINISTRATOR);

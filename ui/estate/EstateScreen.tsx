@@ -7,6 +7,7 @@ import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { ChannelsPart } from "./ChannelsPart";
+import { OrdersPart } from "./OrdersPart";
 import { countWords, momentWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
 
@@ -48,6 +49,7 @@ export function EstateScreen() {
           </li>
         ))}
       </ul>
+      <OrdersPart />
       {viewer.mayChange && <ChannelsPart />}
     </div>
   );

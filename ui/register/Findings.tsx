@@ -36,7 +36,7 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
               <ul className="mt-0.5">
                 <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
                 <li>
-                  <WaiverForm shareId={shareId} rule={rule} now={now} />
+                  <WaiverForm shareId={shareId} subject={shareId} rule={rule} now={now} />
                 </li>
               </ul>
             )}
@@ -49,6 +49,9 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
             {mayChange && (
               <ul className="mt-0.5">
                 <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
+                <li>
+                  <WaiverForm shareId={shareId} subject={detail.row.itemId} rule={rule} now={now} />
+                </li>
               </ul>
             )}
           </li>
@@ -83,7 +86,7 @@ function useWaiverChange(shareId: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: ({ method, body }: { method: "POST" | "DELETE"; body: unknown }) =>
-      api(`/api/shares/${encodeURIComponent(shareId)}/waivers`, { method, body }),
+      api("/api/waivers", { method, body }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ["share", shareId] });
       void client.invalidateQueries({ queryKey: ["register"] });
@@ -92,7 +95,8 @@ function useWaiverChange(shareId: string) {
 }
 
 /** Gives leave to break a rule: it takes a reason and an end. */
-function WaiverForm({ shareId, rule, now }: { shareId: string; rule: RuleId; now: Seconds }) {
+function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now: Seconds }) {
+  const { shareId, subject, rule, now } = props;
   const [isOpen, setOpen] = useState(false);
   const [reason, setReason] = useState("");
   const [day, setDay] = useState(rfc3339(now + 30 * DAY).slice(0, 10));
@@ -105,7 +109,7 @@ function WaiverForm({ shareId, rule, now }: { shareId: string; rule: RuleId; now
     );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ method: "POST", body: { rule, reason, until: `${day}T00:00:00Z` } });
+    change.mutate({ method: "POST", body: { shareIds: [subject], rules: [rule], reason, until: `${day}T00:00:00Z` } });
   };
   return (
     <form onSubmit={submit} className="my-1 grid gap-1.5 border border-line-strong bg-raised p-2">
@@ -158,7 +162,7 @@ function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: Wa
             {mayChange && !isOver && (
               <button
                 type="button"
-                onClick={() => change.mutate({ method: "DELETE", body: { waiver: id } })}
+                onClick={() => change.mutate({ method: "DELETE", body: { ids: [id] } })}
                 className="text-verdigris underline"
               >
                 End it now

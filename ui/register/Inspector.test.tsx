@@ -146,8 +146,8 @@ test("a waiver takes a reason and an end, and is sent for just this rule", async
   await waitFor(() => expect(asked.some(({ init }) => init.method === "POST")).toBe(true));
   const { path, init } = asked.find((one) => one.init.method === "POST")!;
   expect([path, JSON.parse(init.body as string)]).toEqual([
-    "/api/shares/open/waivers",
-    { rule: "open-expiry", reason: "Press kit", until: "2026-12-01T00:00:00Z" },
+    "/api/waivers",
+    { shareIds: ["open"], rules: ["open-forbidden"], reason: "Press kit", until: "2026-12-01T00:00:00Z" },
   ]);
 });
 
@@ -170,7 +170,7 @@ test("waivers that hold can be ended, those that are over can't; notes are told 
   expect(screen.getByText(/Last year's/).textContent).toContain("Ended 2 Oct 2026");
   expect(screen.getByText("Asked Bea").textContent).toContain("b@home.example, 4 Oct 2026, 09:00");
   fireEvent.click(screen.getByRole("button", { name: "End it now" }));
-  await waitFor(() => expect(asked.find(({ init }) => init.method === "DELETE")?.init.body).toBe('{"waiver":1}'));
+  await waitFor(() => expect(asked.find(({ init }) => init.method === "DELETE")?.init.body).toBe('{"ids":[1]}'));
 });
 
 test("the trail tells what each recipient did with it, and what happened with it", async () => {

@@ -2,14 +2,13 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { T } from "@/tests/records";
 import { readAddresses } from "./NamedDialog";
-import { type Staging, useStaging } from "./useStaging";
+import { useStaging } from "./useStaging";
 
-let staging: Staging;
 let sent: { path: string; body: object }[];
 const done: (string | null)[] = [];
 
 function Host() {
-  staging = useStaging(T, (words) => done.push(words));
+  const staging = useStaging(T, (words) => done.push(words));
   return (
     <>
       <button type="button" onClick={() => staging.ask("addresses", ["a", "b"])}>

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { bodyOf, guarded, RequestError } from "@/server/auth/guard";
-import { dropOrder, standingOrders } from "@/server/orders/standingOrders";
+import { dropOrder, ordersView } from "@/server/orders/standingOrders";
 
 const dropping = z.object({ id: z.int() });
 
-export const GET = guarded("read", async ({ db }) => ({ orders: await standingOrders(db) }));
+export const GET = guarded("read", async ({ db }) => ({ orders: await ordersView(db) }));
 
 export const DELETE = guarded("change", async ({ request, db, actor }) => {
   const { id } = await bodyOf(request, dropping);

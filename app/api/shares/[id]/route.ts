@@ -6,6 +6,7 @@ export const GET = guarded<{ id: string }>("read", async ({ request, params, db 
   const past = pastOf(request);
   const detail = await engine().ask("share", { id: params.id }, past);
   if (!detail) throw new RequestError(404, "This share is gone: it was revoked, or its store no longer has it.");
-  const [notes, waivers] = [await notesOn(db, [params.id], past), await waiversOn(db, [params.id], past)];
+  const subjects = [params.id, detail.row.itemId];
+  const [notes, waivers] = [await notesOn(db, [params.id], past), await waiversOn(db, subjects, past)];
   return { ...detail, notes, waivers };
 });

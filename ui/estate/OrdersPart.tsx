@@ -1,0 +1,57 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
+import type { StandingOrder } from "@/core/dockets/standingOrder";
+import { seconds } from "@/core/time/instant";
+import { useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { dayWords, distanceWords } from "../parts/words";
+
+/** What Tight Latch will revoke by itself, since the stores can't keep the end. */
+export function OrdersPart() {
+  const { viewer, now, past } = useStandpoint();
+  const client = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: ["orders"],
+    queryFn: ({ signal }) => api<{ orders: StandingOrder[] }>("/api/orders", { signal }),
+  });
+  const drop = useMutation({
+    mutationFn: (id: number) => api("/api/orders", { method: "DELETE", body: { id } }),
+    onSettled: () => client.invalidateQueries(),
+  });
+  const problem = error ?? drop.error;
+  return (
+    <section aria-labelledby="orders" className="mt-6 max-w-3xl">
+      <h2 id="orders" className="mb-2 text-[17px] font-semibold">
+        Standing orders
+      </h2>
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+      {data?.orders.length === 0 && (
+        <p className="text-ink-soft">
+          None. Where a store keeps no end date, a share that is given one gets a standing order instead.
+        </p>
+      )}
+      <ul>
+        {data?.orders.map(({ id, shareId, itemName, on, by }) => (
+          <li key={id} className="flex items-center gap-4 border-t border-line py-1.5">
+            <span className="w-44 shrink-0">
+              {dayWords(seconds(on))}
+              <span className="block text-[12px] text-ink-faint">{distanceWords(seconds(on), now)}</span>
+            </span>
+            <span className="grow">
+              Revoke a share of{" "}
+              <Link href={`/register?share=${encodeURIComponent(shareId)}`} className="text-verdigris underline">
+                {itemName}
+              </Link>
+              <span className="block text-[12px] text-ink-faint">given by {by}</span>
+            </span>
+            {viewer.mayChange && past === null && <Button onClick={() => drop.mutate(id)}>Take it back</Button>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
