@@ -137,6 +137,29 @@ describe("a rule that asks", () => {
     expect((await verifyLedger(house.db)).unbroken).toBe(true);
   });
 
+  test("makes one for named people, where its store can; where it can't, that is not offered", async () => {
+    house.stores.stacks.db.put(link("s1", "s", { address: "S1" }));
+    house.stores.stacks.db.put(file("s", null, { storeId: "stacks", ownerId: "ida" }));
+    await house.later(0);
+    await house.tick();
+    const letter = letterAt(tokenIn(house.mails[0].text));
+    const page = await askedBy(house.db, letter);
+    expect(page.shares.map(({ subject, canBeNamed }) => [subject, canBeNamed])).toEqual([
+      ["l1", false],
+      ["l2", false],
+      ["s1", true],
+    ]);
+    const addresses = ["out@quay.example"];
+    await expect(answer(house.db, letter, { decision: "named", subject: "l1", addresses })).rejects.toThrow(
+      "can't be done",
+    );
+    await answer(house.db, letter, { decision: "named", subject: "s1", addresses });
+    await allCarriedOut();
+    const { reach, recipients } = house.stores.stacks.db.get<LinkRecord>("link", "s1")!;
+    expect([reach, recipients]).toEqual(["named", [{ email: "out@quay.example" }]]);
+    expect((await fetch(`${house.stores.stacks.url}/l/S1`)).status).toBe(401);
+  });
+
   test("an end in the past, or too far off, changes nothing", async () => {
     await house.tick();
     const letter = letterAt(tokenIn(house.mails[0].text));
@@ -251,6 +274,16 @@ describe("setting a rule", () => {
       "scope: There is no store nowhere.",
     );
     expect(await db.selectFrom("rule_setting").selectAll().execute()).toEqual([]);
+  });
+
+  test("where its scope meets nothing at all, that is said, and nothing is changed", async () => {
+    const scope = { stores: ["dock"], labels: ["restricted"] };
+    const setting = { ...standardSetting("open-expiry"), parameters: { scope } };
+    await expect(changeRule(house.db, ADMIN, "open-expiry", setting, null)).rejects.toThrow(
+      "scope: The rule looks at nothing there. Nothing was changed.",
+    );
+    await changeRule(house.db, ADMIN, "open-expiry", { ...setting, parameters: { scope: { stores: ["dock"] } } }, null);
+    expect((await house.db.selectFrom("rule_setting").selectAll().execute()).length).toBe(1);
   });
 
   test("stands in the ledger with what was before, and is asked of the past as it was then", async () => {

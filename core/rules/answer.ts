@@ -4,7 +4,7 @@ import type { RuleId } from "./ruleWords";
 
 const subject = z.string().min(1).max(500);
 
-/** What an owner decides about one share: keep it for a reason until a day, tighten it as proposed, or end it. */
+/** What an owner decides about one share: keep it for a reason until a day, tighten it as proposed, make it for named people, or end it. */
 export const answerSchema = z.discriminatedUnion("decision", [
   z.object({
     decision: z.literal("keep"),
@@ -14,6 +14,11 @@ export const answerSchema = z.discriminatedUnion("decision", [
   }),
   z.object({ decision: z.literal("tighten"), subject }),
   z.object({ decision: z.literal("end"), subject }),
+  z.object({
+    decision: z.literal("named"),
+    subject,
+    addresses: z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1, "Name somebody.").max(50),
+  }),
 ]);
 export type Answer = z.infer<typeof answerSchema>;
 
@@ -29,6 +34,8 @@ export interface AskedShare {
   reasons: { rule: RuleId; title: string; reason: string }[];
   /** What tightening would do, in words; null where only its end would help. */
   tighten: string[] | null;
+  /** Whether making it for named people would end all that is wrong with it. */
+  canBeNamed: boolean;
   /** Whether it can be ended from here: an item can't, its shares can. */
   canEnd: boolean;
   due: number;

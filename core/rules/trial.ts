@@ -5,7 +5,7 @@ import { isBroken, itemsBreaking } from "./findings";
 import type { Judging } from "./judging";
 import { type Bar, barsOf, measureOf } from "./measures";
 import type { RuleId } from "./ruleWords";
-import { type Scope, unknownInScope } from "./scope";
+import { isInScope, type Scope, unknownInScope } from "./scope";
 
 /** What a rule with such parameters would find. */
 export interface Trial {
@@ -39,7 +39,7 @@ export function tryRule(
   let looksAt = 0;
   for (const one of judging.shares) {
     const falls = isBroken(rule, one, judging, parameters);
-    if (!falls && !measure.looksAt(one, judging)) continue;
+    if (!falls && !(measure.looksAt(one, judging) && (!scope || isInScope(scope, one, judging.estate)))) continue;
     looksAt++;
     const bar = bars[barOf(one, judging)];
     if (bar) bar[falls ? "falls" : "stands"]++;
@@ -48,6 +48,7 @@ export function tryRule(
   const items = itemsBreaking(rule, judging, parameters).length;
   const cut = measure.figure && width ? (parameters[measure.figure.slot] as number) / width : null;
   const problems = scope ? unknownInScope(scope, judging.estate) : [];
+  if (scope && problems.length === 0 && looksAt === 0) problems.push("The rule looks at nothing there.");
   return { title: measure.title, bars, cut, looksAt, items, problems, ...concerned.counts() };
 }
 

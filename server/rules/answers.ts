@@ -65,6 +65,7 @@ async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly
     lastUsed: known.lastUsed,
     reasons: breaches.map(({ rule, reason }) => ({ rule, title: RULE_WORDS[rule].title, reason })),
     tighten: changes && changes.map(changeWords),
+    canBeNamed: namingEnds(breaches),
     canEnd: breaches.some(({ shareId }) => shareId !== null),
     due: due_at!,
     answered: open.length > 0 && breaches.length > 0 ? null : outcomeWords(demands),
@@ -111,6 +112,12 @@ function tightening(breaches: readonly Breach[]): Change[] | null {
   return isEnd ? null : changes.filter((one, i) => changes.findIndex((other) => same(one, other)) === i);
 }
 
+/** What is wrong with an open link only since it is open is over once it is for named people. */
+function namingEnds(breaches: readonly Breach[]): boolean {
+  const naming = ({ remedies }: Breach) => remedies.some(({ asks, why }) => asks === "addresses" && why === null);
+  return breaches.some(naming) && breaches.every((one) => one.rule.startsWith("open-") || naming(one));
+}
+
 function same(a: Change, b: Change): boolean {
   return JSON.stringify(a) === JSON.stringify(b);
 }
@@ -140,7 +147,7 @@ export async function answer(db: Db, letterId: number, given: Answer): Promise<v
   const demands = all.filter(({ subject, state }) => subject === given.subject && state === "asked");
   if (demands.length === 0) throw new RequestError(409, "This share is not open to an answer any more.");
   if (given.decision === "keep") await keep(db, demands, given);
-  else await change(db, demands, given.decision);
+  else await change(db, demands, given);
 }
 
 async function keep(db: Db, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
@@ -157,16 +164,20 @@ async function keep(db: Db, demands: readonly Demand[], { reason, until }: Extra
   await engine().ask("refresh", {});
 }
 
-async function change(db: Db, demands: readonly Demand[], decision: "tighten" | "end"): Promise<void> {
-  const breaches = await breachesOf(demands);
-  const [{ owner, subject }] = demands;
-  const revoke: Change[] | null = breaches.some(({ shareId }) => shareId)
-    ? [{ action: "revoke", shareId: subject }]
-    : null;
-  const changes = decision === "end" ? revoke : tightening(breaches);
+type Changing = Exclude<Answer, { decision: "keep" }>;
+const DECIDED: Record<Changing["decision"], string> = {
+  tighten: "Tightened",
+  named: "Made for named people",
+  end: "Ended",
+};
+
+async function change(db: Db, demands: readonly Demand[], given: Changing): Promise<void> {
+  const { decision } = given;
+  const [{ owner }] = demands;
+  const changes = changesFor(given, await breachesOf(demands));
   if (changes === null) throw new RequestError(409, "That can't be done with it. Keep it with a reason, or end it.");
   const plans = await planned(changes);
-  const words = decision === "end" ? "Ended" : "Tightened";
+  const words = DECIDED[decision];
   const docketId = await writing(db, async (inside) => {
     const id = await beginDocket(inside, {
       madeBy: owner,
@@ -183,7 +194,10 @@ async function change(db: Db, demands: readonly Demand[], decision: "tighten" | 
       inside,
       demands,
       "handled",
-      `${words}: ${changes.map((one) => within(changeWords(one))).join(", ")}.`,
+      `${words}: ${plans
+        .flatMap((plan) => plan ?? [])
+        .map((one) => within(changeWords(one.change)))
+        .join(", ")}.`,
       id,
     );
     await note(inside, demands, { decision });
@@ -191,6 +205,19 @@ async function change(db: Db, demands: readonly Demand[], decision: "tighten" | 
     return id;
   });
   run(db, docketId);
+}
+
+/** Null where the answer isn't one that ends what is wrong. */
+function changesFor(given: Changing, breaches: readonly Breach[]): Change[] | null {
+  const { subject } = given;
+  switch (given.decision) {
+    case "tighten":
+      return tightening(breaches);
+    case "named":
+      return namingEnds(breaches) ? [{ action: "narrow", shareId: subject, addresses: given.addresses }] : null;
+    case "end":
+      return breaches.some(({ shareId }) => shareId !== null) ? [{ action: "revoke", shareId: subject }] : null;
+  }
 }
 
 async function settle(

@@ -9,6 +9,7 @@ import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
+import { AddressesField, readAddresses } from "../parts/AddressesField";
 import { ShowOnce } from "../parts/ShowOnce";
 import { countWords, dayWords, distanceWords } from "../parts/words";
 
@@ -116,13 +117,14 @@ function ShareCard({ share, token, now, latest }: CardProps) {
 }
 
 function Decide({ share, token, now, latest }: CardProps) {
-  const [isKeeping, setKeeping] = useState(false);
+  const [asked, setAsked] = useState<"keep" | "named" | null>(null);
+  const ask = (what: "keep" | "named") => setAsked(asked === what ? null : what);
   const client = useQueryClient();
   const answer = useMutation({
     mutationFn: (given: Answer) => api("/api/answers/decide", { method: "POST", body: { token, answer: given } }),
     onSettled: () => client.invalidateQueries({ queryKey: ["answers", token] }),
   });
-  const { subject, tighten, canEnd } = share;
+  const { subject, tighten, canBeNamed, canEnd } = share;
   return (
     <>
       {tighten && (
@@ -140,7 +142,12 @@ function Decide({ share, token, now, latest }: CardProps) {
             Tighten it
           </Button>
         )}
-        <Button disabled={answer.isPending} aria-expanded={isKeeping} onClick={() => setKeeping(!isKeeping)}>
+        {canBeNamed && (
+          <Button disabled={answer.isPending} aria-expanded={asked === "named"} onClick={() => ask("named")}>
+            Make it for named people
+          </Button>
+        )}
+        <Button disabled={answer.isPending} aria-expanded={asked === "keep"} onClick={() => ask("keep")}>
           Keep it as it is
         </Button>
         {canEnd && (
@@ -153,7 +160,13 @@ function Decide({ share, token, now, latest }: CardProps) {
           </Button>
         )}
       </div>
-      {isKeeping && (
+      {asked === "named" && (
+        <Named
+          isPending={answer.isPending}
+          onName={(addresses) => answer.mutate({ decision: "named", subject, addresses })}
+        />
+      )}
+      {asked === "keep" && (
         <Keep
           now={now}
           latest={latest}
@@ -163,6 +176,28 @@ function Decide({ share, token, now, latest }: CardProps) {
       )}
       {answer.error && <Notice tone="wrong">{answer.error.message}</Notice>}
     </>
+  );
+}
+
+function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: string[]) => void }) {
+  const [text, setText] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const { addresses, problem } = readAddresses(text);
+    setProblem(problem);
+    if (problem === null) onName(addresses);
+  };
+  return (
+    <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">
+      <AddressesField text={text} problem={problem} onText={setText} />
+      <p className="mb-2 text-ink-soft">
+        Nobody else gets in any more. Where the store makes a new link for them, send them its new address.
+      </p>
+      <Button type="submit" look="act" disabled={isPending}>
+        Make it for them alone
+      </Button>
+    </form>
   );
 }
 

@@ -12,6 +12,7 @@ const share = (more: Partial<AskedShare> = {}): AskedShare => ({
   lastUsed: null,
   reasons: [{ rule: "open-password", title: "Open link without a password", reason: "What it reaches is internal." }],
   tighten: ["Set a password"],
+  canBeNamed: true,
   canEnd: true,
   due: T + 86_400 * 14,
   answered: null,
@@ -70,6 +71,20 @@ test("keeping it takes a reason and a day", async () => {
   );
 });
 
+test("it is made for named people, where what was typed are addresses", async () => {
+  show();
+  fireEvent.click(await screen.findByRole("button", { name: "Make it for named people" }));
+  fireEvent.click(screen.getByRole("button", { name: "Make it for them alone" }));
+  expect((await screen.findByRole("alert")).textContent).toBe("Name at least one address.");
+  fireEvent.change(screen.getByLabelText("Addresses, one a line"), { target: { value: "ada@quay.example" } });
+  fireEvent.click(screen.getByRole("button", { name: "Make it for them alone" }));
+  await waitFor(() =>
+    expect(decided()).toEqual([
+      { token: "TOKEN", answer: { decision: "named", subject: "s1", addresses: ["ada@quay.example"] } },
+    ]),
+  );
+});
+
 test("what was answered is said, and a passphrase is shown once", async () => {
   const step = { change: "c1", words: "Set a password", state: "done" as const, answer: null, hasPassphrase: true };
   page.shares = [share({ answered: "Tightened: set a password.", steps: [step] })];
@@ -81,7 +96,10 @@ test("what was answered is said, and a passphrase is shown once", async () => {
 });
 
 test("where only its end would help, or an item is asked about, just that is offered", async () => {
-  page.shares = [share({ tighten: null }), share({ subject: "i", tighten: null, canEnd: false })];
+  page.shares = [
+    share({ tighten: null, canBeNamed: false }),
+    share({ subject: "i", tighten: null, canBeNamed: false, canEnd: false }),
+  ];
   show();
   expect(await screen.findAllByRole("button", { name: "Keep it as it is" })).toHaveLength(2);
   expect(screen.queryByRole("button", { name: "Tighten it" })).toBeNull();

@@ -1,18 +1,9 @@
 "use client";
 
 import { useState } from "react";
-import { z } from "zod";
+import { AddressesField, readAddresses } from "../parts/AddressesField";
 import { Sheet } from "../parts/Sheet";
 import { countWords } from "../parts/words";
-
-const address = z.email();
-
-/** The addresses in a text, one a line or with commas between; and what in it is none. */
-export function readAddresses(text: string): { addresses: string[]; wrong: string[] } {
-  const given = [...new Set(text.split(/[\s,;]+/).filter(Boolean))];
-  const isAddress = (one: string) => address.safeParse(one).success;
-  return { addresses: given.filter(isAddress), wrong: given.filter((one) => !isAddress(one)) };
-}
 
 interface Props {
   count: number;
@@ -25,10 +16,9 @@ export function NamedDialog({ count, onClose, onChoose }: Props) {
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const choose = () => {
-    const { addresses, wrong } = readAddresses(text);
-    if (wrong.length > 0) setProblem(`${wrong.join(", ")}: not an e-mail address such as ada@quay.example.`);
-    else if (addresses.length === 0) setProblem("Name at least one address.");
-    else onChoose(addresses);
+    const { addresses, problem } = readAddresses(text);
+    setProblem(problem);
+    if (problem === null) onChoose(addresses);
   };
   return (
     <Sheet
@@ -39,23 +29,8 @@ export function NamedDialog({ count, onClose, onChoose }: Props) {
       onClose={onClose}
       onAct={choose}
     >
-      <div className="mb-3 w-[460px]">
-        <label htmlFor="named-addresses" className="mb-1 block font-semibold">
-          Addresses, one a line
-        </label>
-        <textarea
-          id="named-addresses"
-          rows={3}
-          value={text}
-          aria-describedby={problem ? "named-problem" : undefined}
-          onChange={(event) => setText(event.target.value)}
-          className="block w-full rounded-[3px] border border-control bg-raised px-2.5 py-1.5 font-mono text-[13px]"
-        />
-        {problem && (
-          <p id="named-problem" role="alert" className="mt-1 text-oxide">
-            {problem}
-          </p>
-        )}
+      <div className="w-[460px]">
+        <AddressesField text={text} problem={problem} onText={setText} />
       </div>
     </Sheet>
   );

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { T } from "@/tests/records";
-import { readAddresses } from "./NamedDialog";
+import { readAddresses } from "../parts/AddressesField";
 import { useStaging } from "./useStaging";
 
 let sent: { path: string; body: object }[];
@@ -103,8 +103,10 @@ test("a waiver is given to all that a query finds, with a reason and an end", as
 });
 
 test("addresses are read one a line or with commas, each once", () => {
-  expect(readAddresses(" a@x.example,b@y.example\n\na@x.example; no ")).toEqual({
+  expect(readAddresses(" a@x.example,b@y.example\n\na@x.example; ")).toEqual({
     addresses: ["a@x.example", "b@y.example"],
-    wrong: ["no"],
+    problem: null,
   });
+  expect(readAddresses("a@x.example no").problem).toBe("no: not an e-mail address such as ada@quay.example.");
+  expect(readAddresses(" , ").problem).toBe("Name at least one address.");
 });
