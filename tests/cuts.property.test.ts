@@ -32,6 +32,8 @@ function changed(one: EstateRecord, change: Change, all: EstateRecord[]): Estate
       other.type === "person" && other.id === one.memberId && normaliseAddress(other.email) === change.address;
     return all.some(isThem) ? [] : [one];
   }
+  if (change.action === "narrow" && one.type === "link" && one.id === change.shareId)
+    return [{ ...one, reach: "named", recipients: change.addresses.map((email) => ({ email })) }];
   if (change.action === "stop-inheriting" && one.type === "item" && one.id === change.itemId)
     return [{ ...one, inherits: false }];
   return [one];
@@ -43,6 +45,7 @@ function possibleChanges(estate: Estate, addresses: readonly string[]): Change[]
   const every: Change[] = [
     ...ids.map((shareId): Change => ({ action: "revoke", shareId })),
     ...ids.map((shareId): Change => ({ action: "set-expiry", shareId, expiresAt: inDays(5) })),
+    ...ids.map((shareId, n): Change => ({ action: "narrow", shareId, addresses: someOf(addresses, n) })),
     ...ids.flatMap((shareId) => addresses.map((address): Change => ({ action: "drop-recipient", shareId, address }))),
     ...estate.principals.groups.flatMap(({ id }) =>
       addresses.map((address): Change => ({ action: "leave-group", groupId: id, address })),
@@ -50,6 +53,11 @@ function possibleChanges(estate: Estate, addresses: readonly string[]): Change[]
     ...[...estate.items.ids].map((itemId): Change => ({ action: "stop-inheriting", itemId })),
   ];
   return every.filter((change) => verdictOn(estate, change, T).can);
+}
+
+/** One or two addresses, others for each share. */
+function someOf(addresses: readonly string[], n: number): string[] {
+  return [...new Set([addresses[n % addresses.length], addresses[(3 * n + 1) % addresses.length]])];
 }
 
 const idsIn = (estate: Estate, ranges: Ranges) =>

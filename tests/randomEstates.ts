@@ -99,7 +99,7 @@ export const estates = fc
   })
   .map(({ items, shares, members }): EstateRecord[] => [
     head(["Home.example"]),
-    store(),
+    store("st", { changeReach: true }),
     ...PEOPLE,
     ...GROUPS,
     ...members,

@@ -5,8 +5,10 @@ export interface Altered {
   revoked: ReadonlySet<number>;
   /** New ends of shares. */
   expires: ReadonlyMap<number, Seconds>;
-  /** Links that are for some people alone from now on; they may be revoked, and made anew for those. */
+  /** Links that are for some people alone from now on. */
   narrowed: ReadonlyMap<number, ReadonlySet<number>>;
+  /** Those of them of which another link takes the place, so that they may go and still let these people in. */
+  remade: ReadonlySet<number>;
   /** Of named links: recipients who are dropped. */
   dropped: ReadonlyMap<number, ReadonlySet<number>>;
   /** By person: the groups that they leave. */
@@ -19,6 +21,7 @@ export const UNALTERED: Altered = {
   revoked: new Set(),
   expires: new Map(),
   narrowed: new Map(),
+  remade: new Set(),
   dropped: new Map(),
   left: new Map(),
   cut: [],

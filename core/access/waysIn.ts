@@ -12,7 +12,11 @@ export interface WayIn {
 }
 
 type Lists = Map<number, number[]>;
-const NONE: ReadonlySet<number> = new Set();
+
+/** The same with nothing revoked: another link has taken the place of what is. */
+function unrevoked(altered: Altered): Altered {
+  return { ...altered, revoked: new Set() };
+}
 
 /**
  * Which shares let a person in, and what they own, found from the person. Group shares stand by their
@@ -70,7 +74,10 @@ export class WaysIn {
     for (const slot of this.ofPerson.get(person) ?? [])
       if (letsInByName(this.estate, slot, person) && !altered.dropped.get(slot)?.has(person)) take(slot);
     for (const [slot, people] of altered.narrowed)
-      if (people.has(person) && isInForce(this.estate, slot, t, { ...altered, revoked: NONE }))
+      if (
+        people.has(person) &&
+        isInForce(this.estate, slot, t, altered.remade.has(slot) ? unrevoked(altered) : altered)
+      )
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     for (const group of principals.groupsOf(person, altered.left.get(person)))
       for (const slot of this.ofGroup.get(group) ?? [])

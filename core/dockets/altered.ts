@@ -8,6 +8,7 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
   const { principals, shares, tree } = estate;
   const revoked = new Set<number>();
   const expires = new Map<number, Seconds>();
+  const remade = new Set<number>();
   const narrowed = new Map<number, Set<number>>();
   const dropped = new Map<number, Set<number>>();
   const left = new Map<number, Set<number>>();
@@ -20,8 +21,11 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
       case "set-expiry":
         expires.set(shares.find(change.shareId)!, seconds(change.expiresAt));
         break;
-      case "narrow":
       case "make-link":
+        remade.add(shares.find(change.shareId)!);
+        narrowed.set(shares.find(change.shareId)!, knownAmong(estate, change.addresses));
+        break;
+      case "narrow":
         narrowed.set(shares.find(change.shareId)!, knownAmong(estate, change.addresses));
         break;
       case "drop-recipient":
@@ -33,7 +37,7 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
       case "stop-inheriting":
         cut.push(tree.position(change.itemId)!);
     }
-  return { revoked, expires, narrowed, dropped, left, cut: cut.sort((a, b) => a - b) };
+  return { revoked, expires, narrowed, remade, dropped, left, cut: cut.sort((a, b) => a - b) };
 }
 
 /** Whoever isn't in the estate yet reaches nothing in it by other ways, and is told of by address alone. */

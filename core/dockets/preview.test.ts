@@ -1,6 +1,9 @@
 import fc from "fast-check";
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, store, T } from "@/tests/records";
 import { pathsTo } from "../access/paths";
+import { WaysIn } from "../access/waysIn";
+import { alteredBy } from "./altered";
+import { effectsOf } from "./effects";
 import type { Estate } from "../estate/estate";
 import type { EstateRecord } from "../estate/records";
 import type { Change } from "./change";
@@ -85,6 +88,29 @@ describe("who loses what", () => {
       people: [],
       later: [{ shareId: "s", itemName: "Tour", on: "14 Oct 2026" }],
     });
+  });
+});
+
+describe("a link that is made for named people", () => {
+  const estate = estateOf(tree, person("odo", "odo@post.example"), link("o", "a"), grant("s", "g", "odo"));
+  const made: Change = { action: "make-link", shareId: "o", addresses: ["out@quay.example", "new@sail.example"] };
+
+  test("by another in its place: anyone loses it, the people named keep it, and have to be sent the address", () => {
+    const preview = previewOf(estate, [made, ...revoke("o")], T);
+    expect(preview.anyone.loses).toMatchObject({ count: 3 });
+    expect(preview.people).toMatchObject([{ address: "out@quay.example", loses: { count: 0 }, gains: { count: 0 } }]);
+    expect(preview.newAddresses).toEqual([{ shareId: "o", itemName: "Tour", addresses: made.addresses }]);
+    expect([preview.addressesStopping, preview.impossible]).toEqual([1, []]);
+    expect(previewWords(preview)).toBe("2 changes. 3 items no longer open to anyone. 1 new address to be sent.");
+  });
+
+  test("and revoked all the same lets nobody in", () => {
+    const narrowing = estateOf(store("st", { changeReach: true }), tree, link("o", "a"));
+    const narrow: Change = { action: "narrow", shareId: "o", addresses: ["out@quay.example"] };
+    expect(previewOf(narrowing, [narrow], T).people).toMatchObject([{ loses: { count: 0 } }]);
+    const both = effectsOf(narrowing, new WaysIn(narrowing), alteredBy(narrowing, [narrow, ...revoke("o")]), T);
+    expect(both.anyone.waysLeft).toEqual([]);
+    expect(both.people.get(narrowing.principals.findAddress("out@quay.example")!)?.keeps ?? []).toEqual([]);
   });
 });
 
