@@ -121,15 +121,15 @@ describe("a rule that asks", () => {
     ]);
     expect([dockLink("l1").password, dockLink("l2").password]).toEqual([false, true]);
     const [step] = after.shares[1].steps;
-    const passphrase = await showToOwner(house.db, letter, step.change);
+    const passphrase = await showToOwner(house.db, letter, step.passphrase!);
     expect(passphrase.split("-")).toHaveLength(6);
-    await expect(showToOwner(house.db, letter, step.change)).rejects.toThrow(
+    await expect(showToOwner(house.db, letter, step.passphrase!)).rejects.toThrow(
       "It was shown to ida@home.example already",
     );
     // The other owner's letter doesn't reach these shares.
     const others = letterAt(tokenIn(house.mails[1].text));
     await expect(answer(house.db, others, { decision: "end", subject: "l1" })).rejects.toThrow("not open to an answer");
-    await expect(showToOwner(house.db, others, step.change)).rejects.toThrow("no such passphrase of yours");
+    await expect(showToOwner(house.db, others, step.passphrase!)).rejects.toThrow("no such passphrase of yours");
     await answer(house.db, others, { decision: "end", subject: "l3" });
     await allCarriedOut();
     expect(dockLink("l3").revokedAt).toBe(NOW);

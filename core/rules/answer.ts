@@ -46,12 +46,11 @@ export interface AskedShare {
 }
 
 export interface AnsweredStep {
-  change: string;
   words: string;
   state: ChangeState;
   answer: string | null;
-  /** Whether a passphrase waits to be shown. */
-  hasPassphrase: boolean;
+  /** By which a passphrase is asked for that waits to be shown; null where none does. */
+  passphrase: string | null;
 }
 
 /** All that one letter asks of its owner. */

@@ -19,7 +19,7 @@ export function appliedDockets(db: Db) {
 }
 
 /** Every change of a docket with what came of it. */
-async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
+export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
   const rows = await db
     .selectFrom("docket_change")
     .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")

@@ -13,7 +13,7 @@ import { type Db, writing } from "../db/open";
 import { addChanges, beginDocket, planned } from "../dockets/changes";
 import { noteApplied, run } from "../dockets/executor";
 import { showOnce } from "../dockets/passphrases";
-import { stagedChange } from "../dockets/receipts";
+import { receiptsOf } from "../dockets/receipts";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import type { Demand } from "./demands";
@@ -51,7 +51,7 @@ async function breachesOf(demands: readonly Demand[]): Promise<Breach[]> {
 }
 
 async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly Breach[]): Promise<AskedShare> {
-  const [{ subject, due_at, docket_id }] = demands;
+  const [{ subject, due_at }] = demands;
   const open = demands.filter(({ state }) => state === "asked");
   const [breach] = breaches;
   const known = breach ?? (await goneShare(subject));
@@ -69,7 +69,7 @@ async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly
     canEnd: breaches.some(({ shareId }) => shareId !== null),
     due: due_at!,
     answered: open.length > 0 && breaches.length > 0 ? null : outcomeWords(demands),
-    steps: docket_id === null ? [] : await stepsOf(db, docket_id, subject),
+    steps: await stepsOf(db, demands[0]),
   };
 }
 
@@ -122,23 +122,17 @@ function same(a: Change, b: Change): boolean {
   return JSON.stringify(a) === JSON.stringify(b);
 }
 
-async function stepsOf(db: Db, docketId: string, subject: string): Promise<AnsweredStep[]> {
-  const rows = await db
-    .selectFrom("docket_change")
-    .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
-    .selectAll("docket_change")
-    .select("passphrase.sealed")
-    .where("docket_id", "=", docketId)
-    .where("docket_change.share_id", "=", subject)
-    .orderBy("position")
-    .execute();
-  return rows.map((row) => ({
-    change: row.id,
-    words: changeWords(stagedChange(row).change),
-    state: row.state,
-    answer: row.answer,
-    hasPassphrase: row.state === "done" && row.sealed !== null,
-  }));
+/** What a docket does with a share of theirs. Only what their own answer set is theirs to hand over. */
+async function stepsOf(db: Db, { docket_id, subject, state }: Demand): Promise<AnsweredStep[]> {
+  const receipts = docket_id === null ? [] : await receiptsOf(db, docket_id);
+  return receipts
+    .filter(({ change }) => "shareId" in change && change.shareId === subject)
+    .map((receipt) => ({
+      words: changeWords(receipt.change),
+      state: receipt.state,
+      answer: receipt.answer,
+      passphrase: state === "handled" ? receipt.passphrase : null,
+    }));
 }
 
 /** Takes an owner's answer about one share of theirs. @throws {RequestError} where it isn't theirs to answer any more */

@@ -97,16 +97,16 @@ function ShareCard({ share, token, now, latest }: CardProps) {
       )}
       {answered !== null && <p className="mt-2 font-semibold text-verdigris">{answered}</p>}
       {steps.map((step) => (
-        <div key={step.change} className="mt-1">
+        <div key={step.words} className="mt-1">
           {step.words}:{" "}
           {STILL_DOING.includes(step.state)
             ? "being done…"
             : step.state === "done"
               ? "done."
               : `not done. ${step.answer}`}
-          {step.hasPassphrase && (
+          {step.passphrase && (
             <ShowOnce
-              show={() => api("/api/answers/passphrase", { method: "POST", body: { token, change: step.change } })}
+              show={() => api("/api/answers/passphrase", { method: "POST", body: { token, change: step.passphrase } })}
             />
           )}
         </div>

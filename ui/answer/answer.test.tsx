@@ -86,7 +86,7 @@ test("it is made for named people, where what was typed are addresses", async ()
 });
 
 test("what was answered is said, and a passphrase is shown once", async () => {
-  const step = { change: "c1", words: "Set a password", state: "done" as const, answer: null, hasPassphrase: true };
+  const step = { words: "Set a password", state: "done" as const, answer: null, passphrase: "c1" };
   page.shares = [share({ answered: "Tightened: set a password.", steps: [step] })];
   show();
   expect(await screen.findByRole("heading", { name: "Nothing more is asked of you" })).toBeTruthy();
