@@ -33,7 +33,7 @@ export class EngineClient {
     const envelope: Envelope = { number, name, asked, t: past ?? nowSeconds(), isPast: past !== undefined };
     return new Promise((resolve, reject) => {
       this.waiting.set(number, { envelope, deaths: 0, resolve: resolve as Waiting["resolve"], reject });
-      this.running().postMessage(envelope);
+      this.put(envelope);
     });
   }
 
@@ -42,13 +42,15 @@ export class EngineClient {
     await this.worker?.terminate();
   }
 
-  private running(): Worker {
-    return (this.worker ??= this.start());
+  /** The process lives as long as it waits for an answer, and not for the thread's sake. */
+  private put(envelope: Envelope) {
+    const worker = (this.worker ??= this.start());
+    worker.ref();
+    worker.postMessage(envelope);
   }
 
   private start(): Worker {
     const worker = new Worker(this.file, { workerData: { databasePath: this.database } });
-    worker.unref();
     worker.on("message", (reply: Reply) => this.settle(reply));
     worker.on("error", (error) => console.error(`the engine failed: ${error.stack}`));
     worker.on("exit", () => this.startOver(worker));
@@ -58,6 +60,7 @@ export class EngineClient {
   private settle(reply: Reply) {
     const one = this.waiting.get(reply.number);
     this.waiting.delete(reply.number);
+    if (this.waiting.size === 0) this.worker?.unref();
     if ("error" in reply) one?.reject(new Error(reply.error));
     else one?.resolve(reply.answer);
   }
@@ -69,7 +72,7 @@ export class EngineClient {
       if (++one.deaths >= MOST_DEATHS) {
         this.waiting.delete(number);
         one.reject(new Error("the engine stopped"));
-      } else this.running().postMessage(one.envelope);
+      } else this.put(one.envelope);
   }
 }
 

@@ -12,7 +12,7 @@ import { NOW, T } from "@/tests/records";
 import { type Db, openDatabase } from "../db/open";
 import { channelsOf, channelsSchema, setChannels, shown, UNCHANGED } from "./channels";
 import { mailBodies } from "./message";
-import { releaseHeld, sendDue } from "./outbox";
+import { releaseHeld, sendDue, sendNow } from "./outbox";
 import { SENDING } from "./sending";
 import { signed, subjectOf } from "./signed";
 import { syslogLine } from "./syslog";
@@ -212,6 +212,17 @@ describe("the outbox", () => {
     await sendDue(db);
     expect(posted).toHaveLength(1);
     expect((await notices()).every(({ state }) => state === "sent")).toBe(true);
+  });
+
+  test("what becomes due while messages go out goes out next, once, for all who asked meanwhile", async () => {
+    await held("waiting", T);
+    const first = sendNow(db);
+    // By the first post, what was due has been looked up.
+    while (posted.length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
+    await held("waiting", T);
+    await Promise.all([sendNow(db), sendNow(db), first]);
+    expect((await notices()).map(({ state }) => state)).toEqual(["sent", "sent"]);
+    expect(posted).toHaveLength(2);
   });
 
   test("tries again later and later where the other side fails, and sets aside after a day", async () => {

@@ -91,9 +91,16 @@ async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {
   };
 }
 
-const shared = globalThis as { latchSending?: Promise<void> };
+const shared = globalThis as { latchSending?: Promise<void>; latchSendingNext?: Promise<void> };
 
-/** Sends what is due, one after the other: a second call while one goes on joins it. */
+/** Sends what is due, one after the other: calls while one goes on share the next, for what has become due since. */
 export function sendNow(db: Db): Promise<void> {
-  return (shared.latchSending ??= sendDue(db).finally(() => delete shared.latchSending));
+  const { latchSending } = shared;
+  if (!latchSending) return (shared.latchSending = sendDue(db).finally(() => delete shared.latchSending));
+  return (shared.latchSendingNext ??= latchSending
+    .catch(() => undefined)
+    .then(() => {
+      delete shared.latchSendingNext;
+      return sendNow(db);
+    }));
 }

@@ -69,7 +69,7 @@ export class Demo {
       LATCH_DATA: join(this.data, "demo"),
       LATCH_URL: this.url,
     };
-    return execFileSync(join(root, "bin/latch"), given, { encoding: "utf8", env, cwd: this.data });
+    return execFileSync(join(root, "bin/latch"), given, { encoding: "utf8", env, cwd: this.data, timeout: 180_000 });
   }
 
   /** Ends it as Ctrl+C does, and waits until it is gone. */
