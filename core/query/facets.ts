@@ -162,33 +162,51 @@ function countsOfBits(column: Uint32Array, length: number, weights: Uint32Array)
 }
 
 export function histogram(register: Register, { slots }: Found, field: MomentName, t: Seconds): Histogram {
-  const column = momentColumn(register, field);
+  const moments = momentColumn(register, field);
   const isAhead = FIELDS[field].direction === "ahead";
-  const never = isAhead ? NEVER : 0;
-  const sign = isAhead ? 1 : -1;
-  const byDay = new Uint32Array(MOST_DAYS + 2);
-  let nevers = 0;
-  for (let i = 0; i < slots.length; i++) {
-    const at = column[slots[i]];
-    nevers += Number(at === never);
-    byDay[dayOf(sign * (at - t))]++;
-  }
+  // The same bits as signed numbers, which are cheaper to reckon with.
+  const column = new Int32Array(moments.buffer, moments.byteOffset, moments.length);
+  const byDay = isAhead ? daysAhead(column, slots, t) : daysBehind(column, slots, t);
+  const lastDay = Math.floor((isAhead ? NEVER - t : t) / DAY);
+  const never = timesHeld(column, slots, isAhead ? NEVER : 0);
   const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
-  byDay.forEach((count, day) => (counts[SPAN_OF_DAY[day]] += count));
-  // Never is as far away as can be: all of them were counted in the last span.
-  counts[SPAN_DAYS.length] -= nevers;
-  return { field, counts, never: nevers };
+  for (let day = 0; day < MOST_DAYS; day++) counts[SPAN_OF_DAY[day]] += byDay[day];
+  for (let day = lastDay + 1; day < DAYS; day++) counts[OTHER_SIDE] += byDay[day];
+  // Never is as far away as can be.
+  const known = counts.reduce((sum, count) => sum + count, never);
+  counts[SPAN_DAYS.length] += slots.length - known;
+  return { field, counts, never };
 }
 
-/** 0 for what lies on the other side of t; else one more than the whole days, at most so many. */
-function dayOf(distance: Seconds): number {
-  return Math.max(Math.min(Math.floor(distance / DAY), MOST_DAYS) + 1, 0);
+/** The span of what lies on the other side of t. */
+const OTHER_SIDE = 0;
+const DAYS = Math.ceil(2 ** 32 / DAY);
+/** A day is so many times 128 seconds. */
+const PER_DAY = DAY / 128;
+
+/**
+ * How many lie so many whole days ahead. Distances are taken as unsigned numbers of 32 bits: so what lies behind
+ * comes after all that can lie ahead, and nothing in the loop is a choice or a quotient of large numbers.
+ */
+function daysAhead(column: Int32Array, slots: Uint32Array, t: Seconds): Uint32Array {
+  const counts = new Uint32Array(DAYS);
+  const from = t | 0;
+  for (let i = 0; i < slots.length; i++) counts[(((column[slots[i]] - from) >>> 7) / PER_DAY) | 0]++;
+  return counts;
 }
 
-function spansByDay(): Uint8Array {
-  const spans = new Uint8Array(MOST_DAYS + 2);
-  for (let day = 0; day <= MOST_DAYS; day++) spans[day + 1] = SPAN_DAYS.filter((end) => end <= day).length;
-  return spans;
+function daysBehind(column: Int32Array, slots: Uint32Array, t: Seconds): Uint32Array {
+  const counts = new Uint32Array(DAYS);
+  const from = t | 0;
+  for (let i = 0; i < slots.length; i++) counts[(((from - column[slots[i]]) >>> 7) / PER_DAY) | 0]++;
+  return counts;
 }
 
-const SPAN_OF_DAY = spansByDay();
+function timesHeld(column: Int32Array, slots: Uint32Array, value: number): number {
+  const bits = value | 0;
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) count += Number(column[slots[i]] === bits);
+  return count;
+}
+
+const SPAN_OF_DAY = Uint8Array.from({ length: MOST_DAYS }, (_, day) => SPAN_DAYS.filter((end) => end <= day).length);

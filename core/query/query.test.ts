@@ -8,6 +8,7 @@ import { FIELD_NAMES } from "./fields";
 import { parseOrder, printOrder } from "./order";
 import { parseQuery } from "./parse";
 import { flagsOfPhrase } from "./phrases";
+import { Places } from "./places";
 import { printQuery } from "./print";
 import { Selector } from "./select";
 
@@ -25,7 +26,7 @@ const estate = estateOf(
 const register = new Register(estate);
 register.at(T);
 const find = plainFind(estate);
-const flags = (phrase: string) => flagsOfPhrase(register, phrase, find(phrase));
+const flags = (phrase: string) => flagsOfPhrase(register, new Places(register), phrase, find(phrase));
 const selector = new Selector(register, new Choices(register));
 const found = (query: string) =>
   Array.from(selector.select(parseQuery(query).terms, T, flags), (slot) => estate.shares.idOf(slot));

@@ -48,7 +48,8 @@ export class Selector {
   /** By profile: 1 where it meets all terms, which must be of profiles. */
   profilesMeeting(terms: readonly ChoiceTerm[]): Uint8Array {
     const { count } = this.register.profiles;
-    let left: Slots = Uint32Array.from({ length: count }, (_, number) => number);
+    let left: Slots = new Uint32Array(count);
+    for (let number = 0; number < count; number++) left[number] = number;
     for (const term of terms) left = this.narrowByChoice(left, term, { to: left, negated: Number(term.negated) });
     const meets = new Uint8Array(count);
     for (const number of left) meets[number] = 1;

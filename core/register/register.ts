@@ -331,10 +331,18 @@ export class Register {
   }
 
   /** The rules that the share in a slot breaks without leave, or by leave. */
-  rulesOf(slot: number, fact: "rules" | "waived"): RuleId[] {
-    const rules = this.fact(slot, fact);
-    return RULE_IDS.filter((_, index) => (rules & (1 << index)) !== 0);
+  rulesOf(slot: number, fact: "rules" | "waived"): readonly RuleId[] {
+    return rulesIn(this.fact(slot, fact));
   }
+}
+
+/** Few sets of rules are broken together, by very many shares. */
+const knownRules = new Map<number, readonly RuleId[]>();
+
+function rulesIn(bits: number): readonly RuleId[] {
+  let rules = knownRules.get(bits);
+  if (!rules) knownRules.set(bits, (rules = RULE_IDS.filter((_, index) => (bits & (1 << index)) !== 0)));
+  return rules;
 }
 
 const COLUMNS = [

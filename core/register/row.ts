@@ -42,8 +42,8 @@ export interface RegisterRow {
   maker: string;
   department: string | null;
   /** The rules that it breaks, and those that it may break for now. */
-  rules: RuleId[];
-  waived: RuleId[];
+  rules: readonly RuleId[];
+  waived: readonly RuleId[];
   risk: Level | null;
 }
 

@@ -33,11 +33,9 @@ export function latchesOf(
   broken: readonly RuleId[],
   waived: readonly RuleId[] = [],
 ): Latches {
-  const demanded = new Set(broken.map((rule) => LATCH_OF_RULE[rule]));
-  const spared = new Set(waived.map((rule) => LATCH_OF_RULE[rule]));
   const state = (latch: Latch, isShut: boolean, canBeShut: boolean): LatchState => {
-    if (demanded.has(latch)) return "demanded";
-    if (spared.has(latch)) return "waived";
+    if (broken.some((rule) => LATCH_OF_RULE[rule] === latch)) return "demanded";
+    if (waived.some((rule) => LATCH_OF_RULE[rule] === latch)) return "waived";
     if (isShut) return "shut";
     return canBeShut ? "open" : "impossible";
   };

@@ -18,7 +18,19 @@ export function seconds(text: string): Seconds {
 
 /** Seconds to RFC 3339 text in UTC without a fraction, as estate files hold it. */
 export function rfc3339(at: Seconds): string {
-  return `${new Date(at * 1000).toISOString().slice(0, -5)}Z`;
+  const day = Math.floor(at / DAY);
+  const second = at - day * DAY;
+  return `${dayText(day)}T${TWO_DIGITS[(second / HOUR) | 0]}:${TWO_DIGITS[((second / 60) | 0) % 60]}:${TWO_DIGITS[second % 60]}Z`;
+}
+
+const TWO_DIGITS = Array.from({ length: 60 }, (_, number) => String(number).padStart(2, "0"));
+/** By day since 1970: there are few of them, and a list tells most of them many times. */
+const dayTexts = new Map<number, string>();
+
+function dayText(day: number): string {
+  let text = dayTexts.get(day);
+  if (text === undefined) dayTexts.set(day, (text = new Date(day * DAY * 1000).toISOString().slice(0, -14)));
+  return text;
 }
 
 /** An end as answers give it: an instant, `"never"`, or null where nothing lasts at all. */

@@ -9,13 +9,13 @@ import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
 import { fieldOf, type Query, type Term } from "@/core/query/query";
 import { flagsOfPhrase } from "@/core/query/phrases";
-import { Selector } from "@/core/query/select";
+import { Places } from "@/core/query/places";
+import { type ChoiceTerm, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
-import { safeCellsOf } from "../register/cells";
-import { csvLines } from "../register/csv";
+import { csvLineOf } from "../register/cells";
 import type { Reading } from "./reading";
 
 /** What was found holds so long: nobody reads an age to the minute, and pages of one list go together. */
@@ -37,6 +37,7 @@ export class Book {
   private readonly sorts: SortColumns;
   private readonly choices: Choices;
   private readonly selector: Selector;
+  private readonly places: Places;
   private readonly listings = new Map<string, Held>();
   private readonly phrases = new Map<string, Uint8Array>();
   private untold: Settled = { whole: true, groupsOnly: false, stores: true, shares: [], renamed: [], stances: true };
@@ -49,6 +50,7 @@ export class Book {
     this.sorts = new SortColumns(this.register);
     this.choices = new Choices(this.register);
     this.selector = new Selector(this.register, this.choices);
+    this.places = new Places(this.register);
   }
 
   /** Learns what has changed in the estate. */
@@ -99,7 +101,9 @@ export class Book {
   /** Ids of all that a query finds. */
   async ids(text: string, t: Seconds): Promise<string[]> {
     const found = await this.found(parseQuery(text).terms, t);
-    return Array.from(found, (slot) => this.estate.shares.idOf(slot));
+    const ids = new Array<string>(found.length);
+    for (let i = 0; i < ids.length; i++) ids[i] = this.estate.shares.idOf(found[i]);
+    return ids;
   }
 
   /** Rows of what a query finds, in its order: the first, or those that follow a share. */
@@ -117,7 +121,7 @@ export class Book {
   async csv(asked: Parameters<Book["some"]>[0], t: Seconds): Promise<{ lines: string; last?: string }> {
     const rows = await this.some(asked, t);
     const last = rows.length < asked.count ? undefined : rows[asked.count - 1].id;
-    return { lines: csvLines(rows.map(safeCellsOf)), last };
+    return { lines: rows.map(csvLineOf).join(""), last };
   }
 
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */
@@ -145,10 +149,12 @@ export class Book {
     const others = terms.filter((term) => !this.selector.isOfProfile(term));
     // What profiles tell is counted from them: leaving a choice out takes no further look at the shares.
     const whole = ofProfiles.length === 0 ? found : new Found(this.register, await this.found(others, t));
-    const amongProfiles = (field: FieldName): Counted => {
-      const meets = this.selector.profilesMeeting(ofProfiles.filter((term) => term.field !== field));
-      return { slots: found.slots, profiles: whole.profilesAmong(meets) };
+    const among = (terms: readonly ChoiceTerm[]): Counted => {
+      return { slots: found.slots, profiles: whole.profilesAmong(this.selector.profilesMeeting(terms)) };
     };
+    const amongAll = among(ofProfiles);
+    const amongProfiles = (field: FieldName) =>
+      asked.has(field) ? among(ofProfiles.filter((term) => term.field !== field)) : amongAll;
     const funnel: Funnel = { facets: [], histograms: [] };
     for (const field of FACETS) {
       const counted = this.choices.coded(field).ofProfile ? amongProfiles(field) : await but(field);
@@ -242,6 +248,6 @@ export class Book {
     if (this.phrases.has(phrase)) return;
     if (this.phrases.size >= PHRASES_HELD) this.phrases.clear();
     const hits = await this.reading.find(this.register, phrase);
-    this.phrases.set(phrase, flagsOfPhrase(this.register, phrase, hits));
+    this.phrases.set(phrase, flagsOfPhrase(this.register, this.places, phrase, hits));
   }
 }

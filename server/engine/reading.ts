@@ -53,7 +53,7 @@ interface ShownTable {
 
 /** What a row of the index is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
-const FORMAT = 1;
+const FORMAT = 2;
 
 export class Reading {
   /** By id in the index: a sum over the words that stand there. */
@@ -189,7 +189,7 @@ function makeTables(connection: SQLite.Database) {
     create table shown (slot integer primary key, ${columns.join()});
     create table word_sum (id integer primary key, sum integer);
     create virtual table words using fts5 (name, other, content = '', contentless_delete = 1,
-      tokenize = "unicode61 remove_diacritics 2");
+      prefix = '2 3', tokenize = "unicode61 remove_diacritics 2");
     pragma user_version = ${FORMAT};
   `);
 }

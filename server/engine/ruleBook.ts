@@ -145,7 +145,7 @@ export class RuleBook {
     );
   }
 
-  private brokenBy(register: Register, id: string, t: Seconds): RuleId[] {
+  private brokenBy(register: Register, id: string, t: Seconds): readonly RuleId[] {
     const slot = this.estate.shares.find(id);
     if (slot !== undefined) return register.isIn[slot] === 1 ? register.rulesOf(slot, "rules") : [];
     const position = this.estate.tree.position(id);

@@ -3,8 +3,7 @@ import { readSheet } from "read-excel-file/node";
 import { buffer } from "node:stream/consumers";
 import { estateOf, file, grant, item, link, person, T } from "@/tests/records";
 import { listedRows } from "@/tests/registerModel";
-import { cellsOf, HEADS, safeCell, safeCellsOf } from "./cells";
-import { csvLines } from "./csv";
+import { cellsOf, csvLineOf, HEADS, safeCell } from "./cells";
 import { csvOf, xlsxOf } from "./tables";
 
 /** Names that a careless export would run, break a row with, or lose. */
@@ -39,7 +38,7 @@ async function* pieces() {
   yield rows.slice(3);
 }
 async function* csvPieces() {
-  for await (const piece of pieces()) yield csvLines(piece.map(safeCellsOf));
+  for await (const piece of pieces()) yield piece.map(csvLineOf).join("");
 }
 const wanted = [HEADS, ...rows.map((row) => cellsOf(row).map(safeCell))];
 
