@@ -22,9 +22,10 @@ import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
 import { Key, Toolbar } from "./Toolbar";
 import { useMarks } from "./useMarks";
-import { allIds, PAGE, useRegister } from "./useRegister";
+import { allIds, useRegister } from "./useRegister";
 import { useRegisterKeys } from "./useRegisterKeys";
 import { useRegisterView } from "./useRegisterView";
+import { useSight } from "./useSight";
 import { useTableState } from "./useTableState";
 
 /** Every share of every store in one list: found, marked, looked into, staged. */
@@ -35,7 +36,7 @@ export function RegisterScreen() {
   const view = useRegisterView(settings);
   const { query, order, group, open, openId, setOpenId } = view;
   const [cursor, setCursor] = useState(0);
-  const [sight, setSight] = useState({ first: 0, last: 0 });
+  const { sight, onSight } = useSight();
   const [copied, setCopied] = useState<string | null>(null);
   const marks = useMarks();
   const state = useTableState(settings);
@@ -59,12 +60,6 @@ export function RegisterScreen() {
     },
     [query, setQuery],
   );
-  // Only pages matter here: while the list is scrolled within one, nothing else is drawn anew.
-  const onSight = useCallback((first: number, last: number) => {
-    const [from, to] = [Math.floor(first / PAGE) * PAGE, Math.floor(last / PAGE) * PAGE];
-    setSight((sight) => (sight.first === from && sight.last === to ? sight : { first: from, last: to }));
-  }, []);
-
   const staging = useStaging(now, (words) => {
     marks.clear();
     setCopied(words);

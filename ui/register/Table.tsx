@@ -16,6 +16,8 @@ import type { TableState } from "./useTableState";
 
 const ROW_HEIGHT = 44;
 const COMPACT_HEIGHT = 30;
+/** So many lines are drawn beyond each edge. */
+const BEYOND = 4;
 
 interface Props {
   /** How many lines there are. */
@@ -47,13 +49,15 @@ export function Table(props: Props) {
     count: lines,
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
-    overscan: 6,
+    overscan: BEYOND,
   });
   useEffect(() => virtual.measure(), [virtual, height]);
   const rows = virtual.getVirtualItems();
   const first = rows[0]?.index ?? 0;
   const last = rows.at(-1)?.index ?? 0;
   useEffect(() => onSight(first, last), [first, last, onSight]);
+  // A line that comes into sight takes the place of one that has left it: nothing is made or thrown away meanwhile.
+  const places = Math.max(rows.length, Math.ceil((virtual.scrollRect?.height ?? 0) / height) + 1 + 2 * BEYOND);
   const rowAt = (index: number) => {
     const line = lineAt(index);
     return line?.kind === "share" ? line.row : undefined;
@@ -118,7 +122,7 @@ export function Table(props: Props) {
             const isMarked = row !== undefined && marks.marked.has(row.id);
             return (
               <div
-                key={index}
+                key={index % places}
                 id={`row-${index}`}
                 role="row"
                 aria-rowindex={index + 2}
@@ -126,9 +130,9 @@ export function Table(props: Props) {
                 aria-level={props.isGrouped && line ? line.depth + 1 : undefined}
                 aria-expanded={line?.kind === "group" ? line.isOpen : undefined}
                 onClick={(event) => onClick(index, event.shiftKey)}
-                style={{ gridTemplateColumns: state.tracks, transform: `translateY(${start}px)`, height }}
+                style={{ gridTemplateColumns: state.tracks, top: start, height }}
                 className={clsx(
-                  "absolute top-0 grid w-full cursor-default items-center border-b border-line",
+                  "absolute grid w-full cursor-default items-center border-b border-line",
                   isMarked ? "bg-verdigris-soft" : row !== undefined && row.id === openId && "bg-surface",
                   index === cursor && "shadow-[inset_0_1px_0_var(--verdigris),inset_0_-1px_0_var(--verdigris)]",
                 )}
@@ -183,10 +187,13 @@ const ShareCells = memo(function ShareCells({ row, now, columns, isCompact, isMa
       {columns.map((column) => {
         const lines = row && column.cell(row, now);
         return (
-          <span role="gridcell" key={column.id} className="min-w-0 px-[7px] tabular-nums">
-            <span className="block truncate">{lines ? lines.first : <i className="block h-2 w-2/3 bg-line" />}</span>
+          <span role="gridcell" key={column.id} className="mx-[7px] min-w-0 truncate tabular-nums">
+            {lines ? lines.first : <i className="block h-2 w-2/3 bg-line" />}
             {lines?.second && !isCompact && (
-              <span className="block truncate text-[12px] text-ink-faint">{lines.second}</span>
+              <>
+                <br />
+                <span className="text-[12px] text-ink-faint">{lines.second}</span>
+              </>
             )}
           </span>
         );
