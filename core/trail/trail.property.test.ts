@@ -57,8 +57,8 @@ const search: fc.Arbitrary<TrailSearch> = fc.record({
 });
 
 /** A trail that took some acts in, in pieces, and the same acts as plain values in the order of time. */
-function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number) {
-  const trail = new Trail();
+function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number, fewActs: number) {
+  const trail = new Trail(fewActs);
   things.forEach((thing, i) => trail.spoken.put(i + 1, thing));
   const number = (wanted: number) => (wanted > things.length ? 0 : wanted);
   const rows = acts.map((one, i): ActRow => {
@@ -66,7 +66,11 @@ function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number) 
     return { ...one, ...parts, seq: i + 1 };
   });
   const size = Math.ceil(rows.length / pieces) || 1;
-  for (let from = 0; from < rows.length; from += size) trail.take(rows.slice(from, from + size));
+  for (let from = 0; from < rows.length; from += size) {
+    trail.take(rows.slice(from, from + size));
+    // What has been searched already is searched again when more has come, late acts too.
+    trail.find({ ...NOTHING_ASKED, share: "a" }, () => new Uint8Array(0));
+  }
   const plain = rows.map((row): Act => ({
     seq: row.seq,
     at: row.at,
@@ -84,7 +88,13 @@ function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number) 
 }
 
 const given = fc
-  .tuple(fc.array(spoken, { maxLength: 7 }), fc.array(act, { maxLength: 60 }), fc.integer({ min: 1, max: 5 }))
+  .tuple(
+    fc.array(spoken, { maxLength: 7 }),
+    fc.array(act, { maxLength: 60 }),
+    fc.integer({ min: 1, max: 5 }),
+    // None, some or all of what few acts speak of is looked at act by act.
+    fc.constantFrom(0, 6, 1_000),
+  )
   .map((values) => trailOf(...values));
 
 test("the columns find what a plain test of each act finds, all of it or the newest", () => {

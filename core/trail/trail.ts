@@ -2,6 +2,7 @@ import { grown } from "../estate/grow";
 import { wordsIn } from "../text";
 import type { Seconds } from "../time/instant";
 import { type Act, type Part, PARTS, REMARKS } from "./act";
+import { Chains } from "./chains";
 import { PARTS_OF_SIDE, PARTS_WITH_PEOPLE } from "./meets";
 import { Rollup } from "./rollup";
 import type { TrailSearch } from "./search";
@@ -22,7 +23,18 @@ interface Condition {
   size: number;
 }
 
+interface Compiled {
+  /** The one that the fewest things meet comes first. */
+  conditions: Condition[];
+  kinds: Uint8Array;
+  first: number;
+  last: number;
+}
+
 const BLOCK = 1 << 15;
+/** So few things are worth a look at each of their acts, and so few acts at one after the other. */
+const FEW_THINGS = 256;
+const FEW_ACTS = 1 << 14;
 
 /** Every act in columns, in the order of time; acts of one second in the order in which they came. */
 export class Trail {
@@ -41,13 +53,19 @@ export class Trail {
   readonly spoken = new SpokenIndex();
   readonly kinds: { verb: string; source: string }[] = [];
   readonly rollup = new Rollup(this);
+  private readonly chains = new Chains();
   /** By number of what is spoken of: a bit for each part in which it stands anywhere. */
   private usedIn = new Uint8Array(0);
   private readonly kindNumbers = new Map<string, number>();
 
+  /** @param fewActs up to how many acts are looked at one after the other; more are looked for among all */
+  constructor(private readonly fewActs = FEW_ACTS) {}
+
   /** Takes acts in, in any order. What they speak of must stand in `spoken` already. */
   take(acts: readonly ActRow[]) {
     const ordered = [...acts].sort((a, b) => a.at - b.at || a.seq - b.seq);
+    if (ordered.length === 0) return;
+    this.chains.cut(this.parts, this.rowAt(ordered[0].at + 1));
     this.grow(this.length + acts.length);
     // From the end on: each goes behind all that were earlier, which for most is where it stands already.
     let from = this.length - 1;
@@ -62,7 +80,10 @@ export class Trail {
 
   /** Rows of all acts that a search finds, in the order of time. */
   find(search: TrailSearch, flags: FlagsOfWord): Rows {
-    const { conditions, kinds, first, last } = this.compiled(search, flags);
+    const compiled = this.compiled(search, flags);
+    const { conditions, kinds, first, last } = compiled;
+    const few = this.fewOf(compiled);
+    if (few) return few;
     const rows = new Uint32Array(last - first);
     const count = this.narrow(rows, first, last, kinds, conditions);
     return rows.subarray(0, count);
@@ -73,10 +94,14 @@ export class Trail {
    * @param before only acts before this row
    */
   newest(search: TrailSearch, flags: FlagsOfWord, count: number, before = this.length): number[] {
-    const { conditions, kinds, first, last } = this.compiled(search, flags);
+    const compiled = this.compiled(search, flags);
+    const { conditions, kinds, first } = compiled;
+    const last = Math.min(compiled.last, before);
+    const few = this.fewOf({ ...compiled, last });
+    if (few) return Array.from(few.subarray(Math.max(few.length - count, 0))).reverse();
     const found: number[] = [];
     const rows = new Uint32Array(BLOCK);
-    for (let end = Math.min(last, before); end > first && found.length < count; end -= BLOCK) {
+    for (let end = last; end > first && found.length < count; end -= BLOCK) {
       const held = this.narrow(rows, Math.max(first, end - BLOCK), end, kinds, conditions);
       for (let i = held - 1; i >= 0 && found.length < count; i--) found.push(rows[i]);
     }
@@ -120,7 +145,7 @@ export class Trail {
     return [first, Math.max(first, to === null ? this.length : this.rowAt(to))];
   }
 
-  private compiled(search: TrailSearch, flags: FlagsOfWord) {
+  private compiled(search: TrailSearch, flags: FlagsOfWord): Compiled {
     const [first, last] = this.range(search);
     return { conditions: this.conditions(search, flags), kinds: this.kindsOf(search), first, last };
   }
@@ -143,6 +168,18 @@ export class Trail {
     return conditions.sort((a, b) => a.size - b.size);
   }
 
+  /** All rows found, where something is asked for that few acts speak of; else null. */
+  private fewOf({ conditions, kinds, first, last }: Compiled): Rows | null {
+    const [rarest, ...others] = conditions;
+    if (!rarest || rarest.size > FEW_THINGS) return null;
+    this.chains.link(this.parts, this.length, this.spoken.all.length);
+    const numbers: number[] = [];
+    for (let number = 0; number < rarest.flags.length; number++) if (rarest.flags[number] === 1) numbers.push(number);
+    const rows = this.chains.rowsOf(numbers, rarest.parts, [first, last], this.fewActs);
+    if (rows === null) return null;
+    return rows.subarray(0, this.leave(rows, this.ofKinds(rows, rows.length, kinds), others));
+  }
+
   /** Only those parts are looked at in which something that is flagged ever stands. */
   private condition(flags: Uint8Array, parts: readonly Part[]): Condition {
     let [used, size] = [0, 0];
@@ -162,6 +199,24 @@ export class Trail {
       into[count] = row;
       count += kinds[kind[row]];
     }
+    return this.leave(into, count, conditions);
+  }
+
+  /** Leaves those rows whose verb and source are asked for. @returns how many they are */
+  private ofKinds(rows: Uint32Array, held: number, kinds: Uint8Array): number {
+    const { kind } = this;
+    let count = 0;
+    for (let i = 0; i < held; i++) {
+      const row = rows[i];
+      rows[count] = row;
+      count += kinds[kind[row]];
+    }
+    return count;
+  }
+
+  /** Leaves those rows that meet all conditions. @returns how many they are */
+  private leave(into: Uint32Array, held: number, conditions: readonly Condition[]): number {
+    let count = held;
     for (const { flags, parts } of conditions) {
       const columns = parts.map((part) => this.parts[part]);
       count = columns.length === 1 ? byOne(into, count, flags, columns[0]) : byAny(into, count, flags, columns);
