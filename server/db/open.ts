@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { settings } from "../settings";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
+import { keepConnection, preparingOnce } from "./statements";
 
 export type Db = Kysely<Schema>;
 
@@ -24,7 +25,8 @@ export async function openDatabase(path: string): Promise<Db> {
   const connection = new SQLite(path, { timeout: 10_000 });
   connection.pragma("journal_mode = WAL");
   connection.pragma("foreign_keys = ON");
-  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: connection }) });
+  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: preparingOnce(connection) }) });
+  keepConnection(db, connection);
   const { error } = await new Migrator({ db, provider: { getMigrations: async () => migrations } }).migrateToLatest();
   if (error) throw error;
   return db;

@@ -7,6 +7,7 @@ import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { nowText } from "../clock";
 import type { Db } from "../db/open";
+import { runForEach } from "../db/statements";
 import { raise } from "./raising";
 import { Speaking, type SpokenOf } from "./speaking";
 
@@ -45,12 +46,14 @@ export async function takeActs(db: Db, source: string, events: readonly unknown[
   const rows = acts.map((act, i) => {
     const { key, body } = told.fresh[i];
     const bits = act.remarks.reduce((sum, remark) => sum | (1 << REMARKS.indexOf(remark)), 0);
-    const parts = PARTS.map((part) => (act[part] === null ? 0 : numbers.get(act[part])));
-    return [act.seq, act.at, key, act.verb, ...parts, bits, body];
+    const parts = PARTS.map((part) => (act[part] === null ? 0 : numbers.get(act[part])!));
+    return [act.seq, act.at, source, key, act.verb, ...parts, bits, body];
   });
-  await sql`insert into act (seq, at, source, key, verb, who, item, share, whom, remarks, body)
-    select value ->> 0, value ->> 1, ${source}, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
-      value ->> 7, value ->> 8, value ->> 9 from json_each(${JSON.stringify(rows)})`.execute(db);
+  runForEach(
+    db,
+    `insert into act (seq, at, source, key, verb, ${PARTS.join(", ")}, remarks, body) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    rows,
+  );
   const alerts = await raise(db, acts);
   return { taken: acts.length, known: told.known, again: told.again, alerts };
 }
@@ -145,12 +148,15 @@ async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, numb
   const held = speakings.get(db.getExecutor().adapter)!.numbers;
   const numbers = new Map<Spoken, number>();
   const spoken = new Map<string, Spoken[]>();
-  for (const one of new Set(acts.flatMap((act) => PARTS.flatMap((part) => act[part] ?? [])))) {
-    const number = held.get(one);
-    if (number !== undefined) {
-      numbers.set(one, number);
-      continue;
+  const fresh = new Set<Spoken>();
+  for (const act of acts)
+    for (const part of PARTS) {
+      const one = act[part];
+      const number = one && held.get(one);
+      if (number) numbers.set(one, number);
+      else if (one) fresh.add(one);
     }
+  for (const one of fresh) {
     const body = JSON.stringify(one);
     spoken.set(body, [...(spoken.get(body) ?? []), one]);
   }
@@ -159,9 +165,9 @@ async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, numb
   const { rows: known } = await sql<Numbered>`select id, body from spoken
     where body in (select value from json_each(${JSON.stringify(bodies)}))`.execute(db);
   const before = new Set(known.map(({ body }) => body));
-  const fresh = bodies.filter((body) => !before.has(body));
+  const unknown = bodies.filter((body) => !before.has(body));
   const { rows: added } = await sql<Numbered>`insert into spoken (body)
-    select value from json_each(${JSON.stringify(fresh)}) returning id, body`.execute(db);
+    select value from json_each(${JSON.stringify(unknown)}) returning id, body`.execute(db);
   for (const { id, body } of [...known, ...added]) for (const one of spoken.get(body)!) numbers.set(one, id);
   // What is only added now may still come to nothing with its transaction.
   for (const { id, body } of known) for (const one of spoken.get(body)!) held.set(one, id);

@@ -14,17 +14,22 @@ type OnActs = KeptWatch & { watch: ActWatch };
 /** Lets every watch look at acts that have just come, in their order. @returns how many alerts are new */
 export async function raise(db: Db, acts: readonly Act[]): Promise<number> {
   if (acts.length === 0) return 0;
+  const verbs = new Set(acts.map(({ verb }) => verb));
   let alerts = 0;
   for (const kept of await watchesOn(db)) {
     if (kept.watch.kind !== "acts") continue;
-    alerts += await raiseBy(db, kept as OnActs, acts);
+    const { search } = kept.watch;
+    // Most watches are for seldom verbs.
+    if (search.verbs.length === 0 || search.verbs.some((verb) => verbs.has(verb)))
+      alerts += await raiseBy(db, kept as OnActs, acts);
   }
   return alerts;
 }
 
 async function raiseBy(db: Db, kept: OnActs, acts: readonly Act[]): Promise<number> {
   const { id, watch, since } = kept;
-  const due = acts.filter(({ at }) => at >= since);
+  const { verbs } = watch.search;
+  const due = acts.filter(({ at, verb }) => at >= since && (verbs.length === 0 || verbs.includes(verb)));
   if (due.length === 0) return 0;
   const watching = new Watching(watch, watch.many ? await hitsOf(db, kept, due) : undefined);
   let alerts = 0;

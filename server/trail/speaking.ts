@@ -34,7 +34,8 @@ const SOME_NAMES = 3;
  */
 export class Speaking {
   private readonly held = new Map<string, Promise<Version<EstateRecord>[]>>();
-  private readonly spokenItems = new Map<string, { spoken: Spoken; versions: string }>();
+  /** `versions` says of which time it holds; nothing where it and all above it were never otherwise. */
+  private readonly spokenItems = new Map<string, { spoken: Spoken; versions: string | null }>();
   private readonly spokenPeople = new Map<RecordOf<"person">, Spoken>();
   private readonly spokenLinks = new Map<ShareRecord, Spoken>();
   private readonly peopleByAddress = new Map<string, string>();
@@ -117,22 +118,25 @@ export class Speaking {
   }
 
   private async itemAt(id: string, at: string): Promise<{ spoken: Spoken; isKnown: boolean }> {
+    const held = this.spokenItems.get(id);
+    if (held?.versions === null) return { spoken: held.spoken, isKnown: true };
     const chain: RecordOf<"item">[] = [];
     let versions = "";
+    let isFixed = true;
     for (let next: string | null = id; next !== null && !chain.some((one) => one.id === next);) {
       const known: Version<RecordOf<"item">>[] = await this.versions<RecordOf<"item">>("item", next);
       const record = as(known, at);
       if (!record) break;
       versions += `${known.findIndex((one) => one.record === record)} `;
+      isFixed &&= known.length === 1;
       chain.push(record);
       next = record.parentId;
     }
     if (chain.length === 0)
       return { spoken: { kind: "item", key: id, name: id, detail: "", path: [id] }, isKnown: false };
-    const held = this.spokenItems.get(id);
     if (held?.versions === versions) return { spoken: held.spoken, isKnown: true };
     const spoken = itemFrom(chain);
-    this.spokenItems.set(id, { spoken, versions });
+    this.spokenItems.set(id, { spoken, versions: isFixed ? null : versions });
     return { spoken, isKnown: true };
   }
 
