@@ -4,6 +4,7 @@ import { z } from "zod";
 import { sql } from "kysely";
 import { type Db, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
+import type { SignIn } from "@/core/signIn";
 import { ROLES } from "./auth";
 
 /** Shorter ones are refused: NIST SP 800-63B-4 asks for 15 characters where a password stands alone. */
@@ -18,6 +19,13 @@ export type NewPerson = z.infer<typeof newPersonSchema>;
 
 export async function hasPeople(db: Db): Promise<boolean> {
   return (await db.selectFrom("user").select("id").limit(1).executeTakeFirst()) !== undefined;
+}
+
+/** Everybody who can sign in and sees the console, by name: who can be told of things and given them. */
+export async function signIns(db: Db): Promise<SignIn[]> {
+  const { rows } = await sql<SignIn>`select name, email from "user"
+    where role in ('administrator', 'auditor') order by name`.execute(db);
+  return rows;
 }
 
 /** Makes an account that can sign in. @throws {Error} if the address has one already */

@@ -5,7 +5,7 @@ import { LABELS } from "@/core/estate/records";
 import { SHARE_ROLES } from "@/core/estate/shares";
 import type { Scope } from "@/core/rules/scope";
 import { api } from "../parts/api";
-import { Finder } from "../trace/Finder";
+import { Finder } from "../parts/Finder";
 import { Chosen, ListSlot, Slot } from "./ListSlot";
 import { slotWords } from "./ruleText";
 

@@ -8,7 +8,7 @@ import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
 import { CheapestCutPanel } from "./CheapestCutPanel";
-import { Finder, type Subject } from "./Finder";
+import { Finder, type Subject } from "../parts/Finder";
 import { ItemReached } from "./ItemReached";
 import { PathList } from "./PathList";
 import { ReachedItems } from "./ReachedItems";

@@ -17,6 +17,7 @@ import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { countWords, distanceWords, plainWords } from "../parts/words";
 import { zonedWords } from "@/core/time/zoned";
+import { useSignIns } from "./useSignIns";
 
 const PARTS = { state: parseAsStringLiteral(ALERT_STATES), alert: parseAsInteger };
 const KEY = ["alerts"];
@@ -170,6 +171,7 @@ function OneAlert({ alert }: { alert: Alert }) {
   const client = useQueryClient();
   const [note, setNote] = useState("");
   const [to, setTo] = useState(alert.assignedTo ?? "");
+  const people = useSignIns();
   const act = useAlertActs(alert);
   const change = useMutation({
     mutationFn: (body: object) => api(`/api/alerts/${alert.id}`, { method: "POST", body }),
@@ -229,15 +231,25 @@ function OneAlert({ alert }: { alert: Alert }) {
             className="mt-4"
             onSubmit={(event) => {
               event.preventDefault();
-              change.mutate({ act: "assign", to: to.trim() || null });
+              change.mutate({ act: "assign", to: to || null });
             }}
           >
-            <Field
-              label="Given to"
-              hint="The address of somebody who signs in; empty is nobody."
-              value={to}
-              onChange={(event) => setTo(event.target.value)}
-            />
+            <label className="mb-3 block font-semibold">
+              Given to
+              <select
+                value={to}
+                onChange={(event) => setTo(event.target.value)}
+                className="mt-1 block h-9 w-full rounded-[3px] border border-control bg-raised px-2 font-normal"
+              >
+                <option value="">Nobody</option>
+                {to !== "" && !people.some(({ email }) => email === to) && <option>{to}</option>}
+                {people.map(({ name, email }) => (
+                  <option key={email} value={email}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
             <Button type="submit">Give</Button>
           </form>
         </div>

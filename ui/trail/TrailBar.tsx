@@ -2,8 +2,9 @@
 
 import { type ReactNode, useState } from "react";
 import { fieldInstant, fieldText } from "@/core/time/zoned";
-import { SIDES, type Side } from "@/core/trail/search";
+import { SIDES, type Side, type TrailSearch } from "@/core/trail/search";
 import { Button } from "../parts/Button";
+import { Finder, type Subject } from "../parts/Finder";
 import type { TrailView } from "./useTrailSearch";
 
 const FIELD = "h-[30px] rounded-[3px] border border-control bg-raised px-2";
@@ -42,7 +43,16 @@ export function TrailBar({ view }: { view: TrailView }) {
       <Button type="submit" look="act">
         Search
       </Button>
-      <Chosen view={view} />
+      <div className="flex basis-full flex-wrap items-center gap-2">
+        <Finder
+          label="An item, a person or an organisation"
+          placeholder="Only an item and all below, a person, an organisation"
+          kinds={["item", "person", "organisation"]}
+          value=""
+          onPick={(subject) => subject && change(askedBy(subject))}
+        />
+        <Chosen view={view} />
+      </div>
     </form>
   );
 }
@@ -61,11 +71,15 @@ function Moment({ name, value, set }: { name: string; value: string; set: (text:
   );
 }
 
+function askedBy({ kind, id }: Subject): Partial<TrailSearch> {
+  if (kind === "item") return { item: id };
+  return kind === "person" ? { person: id, side: "either" } : { organisations: [id] };
+}
+
 /** Choices that stand nowhere else on the screen, each with a way to drop it. */
 function Chosen({ view: { search, change } }: { view: TrailView }) {
-  if (search.person === null && search.item === null && search.share === null) return null;
   return (
-    <p className="flex basis-full flex-wrap items-center gap-2">
+    <>
       {search.person !== null && (
         <Drop words={search.person} onDrop={() => change({ person: null, side: "either" })}>
           <select
@@ -86,7 +100,7 @@ function Chosen({ view: { search, change } }: { view: TrailView }) {
         <Drop words={`Item ${search.item} and all below`} onDrop={() => change({ item: null })} />
       )}
       {search.share !== null && <Drop words={`Share ${search.share}`} onDrop={() => change({ share: null })} />}
-    </p>
+    </>
   );
 }
 

@@ -12,6 +12,7 @@ import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
+import { useSignIns } from "./useSignIns";
 import { searchWords } from "./watchWords";
 
 type Draft = Pick<KeptWatch, "name" | "watch" | "isOn"> & { id?: string };
@@ -40,9 +41,17 @@ export function firstDraft(search: TrailSearch, zone: string): Draft {
 export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: () => void; onCancel: () => void }) {
   const [name, setName] = useState(draft.name);
   const [watch, setWatch] = useState<Watch>(draft.watch);
-  const [mail, setMail] = useState(draft.watch.mail.join(", "));
+  const people = useSignIns();
+  const isPerson = (address: string) => people.some(({ email }) => email === address);
+  const [told, setTold] = useState(draft.watch.mail);
+  // What is being typed stays as it is typed; until somebody types, it is whoever is told and doesn't sign in.
+  const [typed, setTyped] = useState<string | null>(null);
+  const others = typed ?? told.filter((address) => !isPerson(address)).join(", ");
   const set = (part: Partial<Watch>) => setWatch((watch) => ({ ...watch, ...part }) as Watch);
-  const whole = (): Watch => ({ ...watch, mail: mail.split(/[\s,;]+/).filter(Boolean) });
+  const whole = (): Watch => {
+    const mail = [...told.filter(isPerson), ...others.split(/[\s,;]+/).filter(Boolean)];
+    return { ...watch, mail: [...new Set(mail)] };
+  };
   const keep = useMutation({
     mutationFn: () =>
       api("/api/watches", { method: "POST", body: { id: draft.id, name, watch: whole(), isOn: draft.isOn } }),
@@ -85,11 +94,22 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
           ))}
         </select>
       </label>
+      <fieldset className="mb-3">
+        <legend className="font-semibold">Mail to</legend>
+        {people.map(({ name, email }) => (
+          <Check
+            key={email}
+            words={`${name}, ${email}`}
+            isOn={told.includes(email)}
+            set={(isOn) => setTold(isOn ? [...told, email] : told.filter((one) => one !== email))}
+          />
+        ))}
+      </fieldset>
       <Field
-        label="Mail to"
-        hint="Addresses, with commas between them. Alerts stand on the Desk in any case."
-        value={mail}
-        onChange={(event) => setMail(event.target.value)}
+        label="And to other addresses"
+        hint="With commas between them. Alerts stand on the Desk in any case."
+        value={others}
+        onChange={(event) => setTyped(event.target.value)}
       />
       <Check words="Call the webhook" isOn={watch.webhook} set={(webhook) => set({ webhook })} />
       <Check words="Write to the log (syslog)" isOn={watch.syslog} set={(syslog) => set({ syslog })} />

@@ -125,6 +125,8 @@ beforeEach(() => {
     "/api/watches/test": { alerts: 14, days: 90 },
     "/api/watches": { watches: [watch] },
     "/api/alerts": { alerts: [alert(1), alert(2, { severity: "urgent" })] },
+    "/api/people": { people: [{ name: "Ada", email: "ada@home.example" }] },
+    "/api/trace/find": { items: [{ id: "f", name: "Rider", place: ["Touring"] }], people: [], organisations: [] },
     "/api/tray": { docketId: null, changes: [], preview: null, running: null },
   };
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
@@ -234,6 +236,17 @@ test("a search that finds nothing says so, and has nothing to export", async () 
   expect((screen.getByRole("button", { name: "Export CSV" }) as HTMLButtonElement).disabled).toBe(true);
 });
 
+test("an item is found by its name, and the trail is narrowed to it and all below", async () => {
+  const pushState = jest.spyOn(window.history, "pushState");
+  show(<TrailScreen />);
+  const finder = await screen.findByRole("combobox", { name: "An item, a person or an organisation" });
+  fireEvent.change(finder, { target: { value: "rid" } });
+  await screen.findByRole("option", { name: /Rider/ });
+  fireEvent.keyDown(finder, { key: "Enter" });
+  expect(pushState).toHaveBeenLastCalledWith(null, "", "?item=f");
+  pushState.mockRestore();
+});
+
 test("watches say what they look for, what they hold, and what they had to give up", async () => {
   show(<WatchesScreen />);
   expect(
@@ -255,7 +268,10 @@ test("a watch is made from a search, tried on the past, and kept with who is tol
   fireEvent.click(await screen.findByRole("button", { name: "Try it on the past" }));
   expect(await screen.findByText("It would have raised 14 alerts in the last 90 days.")).toBeTruthy();
   fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Mine" } });
-  fireEvent.change(screen.getByLabelText("Mail to"), { target: { value: "a@home.example; b@home.example" } });
+  fireEvent.click(await screen.findByLabelText("Ada, ada@home.example"));
+  fireEvent.change(screen.getByLabelText("And to other addresses"), {
+    target: { value: "b@home.example; c@home.example" },
+  });
   fireEvent.click(screen.getByLabelText("Only many in a short time"));
   fireEvent.change(screen.getByLabelText("Minutes"), { target: { value: "30" } });
   fireEvent.click(screen.getByLabelText("Quiet hours, with a digest at their end"));
@@ -268,7 +284,7 @@ test("a watch is made from a search, tried on the past, and kept with who is tol
     watch: {
       search: { verbs: ["downloaded"], from: null, to: null },
       many: { moreThan: 20, seconds: 1_800, by: "person" },
-      mail: ["a@home.example", "b@home.example"],
+      mail: ["ada@home.example", "b@home.example", "c@home.example"],
       quiet: { from: "20:00", to: "07:00" },
       severity: "urgent",
     },
@@ -328,6 +344,7 @@ test("an alert is seen, given to somebody, and settled with a note", async () =>
   fireEvent.click(await screen.findByRole("button", { name: "Mark as seen" }));
   fireEvent.change(screen.getByLabelText("Settle with a note"), { target: { value: "Asked for" } });
   fireEvent.click(screen.getByRole("button", { name: "Settle" }));
+  await screen.findByRole("option", { name: "Ada" });
   fireEvent.change(screen.getByLabelText("Given to"), { target: { value: "ada@home.example" } });
   fireEvent.click(screen.getByRole("button", { name: "Give" }));
   await waitFor(() => expect(sent("POST")).toHaveLength(3));

@@ -5,7 +5,7 @@ import clsx from "clsx";
 import { type KeyboardEvent, useId, useState } from "react";
 import type { Found } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { api } from "./api";
 
 /** What was picked. */
 export type Subject = { kind: "item" | "person" | "organisation"; id: string };

@@ -1,0 +1,5 @@
+/** Somebody who can sign in. */
+export interface SignIn {
+  name: string;
+  email: string;
+}
