@@ -4,6 +4,7 @@ import type { Estate } from "../estate/estate";
 import { countWords, dayWords } from "../register/words";
 import { seconds, type Seconds } from "../time/instant";
 import { alteredBy } from "./altered";
+import { type Careful, carefulOf } from "./careful";
 import { type Action, type Change, subjectOf } from "./change";
 import { type Effect, effectsOf, firstLive } from "./effects";
 import { verdictOn } from "./verdict";
@@ -55,6 +56,8 @@ export interface Preview {
   tighter: { shareId: string; itemName: string; words: string }[];
   /** Who has to be sent a new address, link by link. */
   newAddresses: { shareId: string; itemName: string; addresses: string[] }[];
+  /** What one may want to take out before anything is done. */
+  careful: Careful;
 }
 
 const NAMES_SHOWN = 5;
@@ -104,6 +107,7 @@ export function previewOf(
         ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: one.addresses }]
         : [],
     ),
+    careful: carefulOf(estate, possible, effects, t),
   };
 }
 

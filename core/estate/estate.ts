@@ -12,6 +12,7 @@ export interface Engagement {
   record: records.EngagementRecord;
   positions: Set<number>;
   organisations: Set<string>;
+  starts: Seconds;
   ends: Seconds;
 }
 
@@ -261,6 +262,7 @@ export class Estate {
       record,
       positions: new Set(record.itemIds.map((id) => this.tree.position(id)).filter((one) => one !== undefined)),
       organisations: new Set(record.organisations.map(normaliseDomain)),
+      starts: seconds(record.startsAt),
       ends: seconds(record.endsAt),
     })));
   }

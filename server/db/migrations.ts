@@ -9,6 +9,7 @@ export const migrations: Record<string, Migration> = {
   "005-register": { up: register },
   "006-trail": { up: trail },
   "007-rules": { up: rules },
+  "008-seen": { up: seen },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -226,4 +227,9 @@ async function rules(db: Kysely<unknown>) {
     `alter table waiver add column over_at text`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** What each change of a docket was decided about. */
+async function seen(db: Kysely<unknown>) {
+  await sql`alter table docket_change add column seen text`.execute(db);
 }

@@ -111,6 +111,8 @@ export interface DocketChangeTable {
   /** What came of opening the old address, or of reading the grant again. */
   probe: string | null;
   probed_at: string | null;
+  /** The share's record as it was known when the docket was applied: what was decided about. */
+  seen: string | null;
 }
 
 /** A query that somebody keeps under a name; `view` is what stands in the register's address. */

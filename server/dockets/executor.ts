@@ -1,7 +1,8 @@
 import { EventEmitter } from "node:events";
 import pLimit from "p-limit";
 import pRetry, { AbortError } from "p-retry";
-import { type Change, changeSchema } from "@/core/dockets/change";
+import { type Change, changeSchema, type ShareChange } from "@/core/dockets/change";
+import { sql } from "kysely";
 import type { ChangeState, DocketState } from "@/core/dockets/progress";
 import { recordKey, type ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
@@ -13,6 +14,7 @@ import { keepStandingOrder } from "../orders/standingOrders";
 import { keepFacts } from "../reading/facts";
 import { type Entry, type StoreAdapter, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { adapterFor, connections } from "../stores/connections";
+import { differenceWords } from "@/core/dockets/sameShare";
 import { docketProgress } from "./docketProgress";
 import { dropPassphrase, passphraseFor } from "./passphrases";
 
@@ -58,6 +60,9 @@ export async function applyDocket(db: Db, docketId: string, actor: string): Prom
 export async function noteApplied(db: Db, docketId: string, actor: string): Promise<boolean> {
   const staged = await db.selectFrom("docket_change").select("body").where("docket_id", "=", docketId).execute();
   if (staged.length === 0) return false;
+  await sql`update docket_change set seen = (select json_remove(body, '$.address') from fact
+    where type in ('link', 'grant') and key = docket_change.share_id and "to" is null)
+    where docket_id = ${docketId} and share_id is not null`.execute(db);
   await appendWithin(db, actor, "docket-applied", {
     docket: docketId,
     changes: staged.map((one) => JSON.parse(one.body)),
@@ -175,6 +180,7 @@ interface Row {
   body: string;
   tries: number;
   state: ChangeState;
+  seen: string | null;
 }
 
 /** Steps on one share are done one after the other, in their order. */
@@ -197,7 +203,9 @@ async function carryOutInTurn(db: Db, row: Row, steps: readonly Row[], adapter: 
     return settle(db, row, { state: "failed", answer: "What has to come before it was not done." });
   // The store's answer changed what the engine knows of the share, and this step is judged by that.
   if (before.length > 0) await engine().ask("refresh", {});
-  await carryOutOne(db, row, adapter);
+  // After a step of ours on the same share it is no longer as it was, and that is known.
+  const isFirst = steps[0] === row;
+  await carryOutOne(db, row, adapter, isFirst ? row.seen : null);
 }
 
 async function stateOf(db: Db, id: string): Promise<ChangeState> {
@@ -205,8 +213,11 @@ async function stateOf(db: Db, id: string): Promise<ChangeState> {
   return row.state;
 }
 
-/** Sends one change, keeps its receipt, and looks whether it took. A key of its own makes sending it twice harmless. */
-async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined): Promise<void> {
+/**
+ * Sends one change, keeps its receipt, and looks whether it took. A key of its own makes sending it twice harmless.
+ * @param seen the record of its share as it was decided about; null where that needs no look
+ */
+async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined, seen: string | null): Promise<void> {
   const change = changeOf(row);
   // What was sent before the process ended may have been done: the store knows, so it is asked again.
   const verdict = row.state === "staged" ? await engine().ask("verdict", { change }) : { can: true as const };
@@ -222,7 +233,13 @@ async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined):
   const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
   const passphrase = change.action === "set-password" ? await passphraseFor(db, row) : undefined;
   try {
-    const entries = await sendWithRetries(db, row, () => adapter.apply(change, row.id, passphrase));
+    // Once it may have been sent, a share that is otherwise may be so by this very change.
+    let isChecked = row.tries > 0 || seen === null || !("shareId" in change);
+    const entries = await sendWithRetries(db, row, async () => {
+      if (!isChecked) checkSame(JSON.parse(seen!), await adapter.share((change as ShareChange).shareId));
+      isChecked = true;
+      return adapter.apply(change, row.id, passphrase);
+    });
     const probe = await probeWords(adapter, change, before);
     await settle(db, row, { state: "done", answer: "The store did it.", probe }, entries);
   } catch (error) {
@@ -231,6 +248,13 @@ async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined):
     if (isRefused && passphrase !== undefined) await dropPassphrase(db, row.id);
     await settle(db, row, { state: isRefused ? "set-aside" : "failed", answer: message });
   }
+}
+
+/** @throws {StoreRefusal} where a share is not as it was when the change was decided about */
+function checkSame(seen: ShareRecord, now: ShareRecord) {
+  const difference = differenceWords(seen, now);
+  if (difference !== null)
+    throw new StoreRefusal(`It is not as it was when this was decided: ${difference}. Look at it again.`);
 }
 
 /** Nothing is sent: from now on it is for us to end the share on the day. */

@@ -38,6 +38,8 @@ export interface StoreAdapter {
    * @param passphrase for a change that sets one, and for no other
    */
   apply(change: Change, key: string, passphrase?: string): Promise<Entry[]>;
+  /** A share as it is there now. */
+  share(id: string): Promise<ShareRecord>;
   /** Looks whether a change took. @param before the share that it was about, as it was, where it was about one */
   probe(change: Change, before: ShareRecord | null): Promise<ProbeResult>;
 }

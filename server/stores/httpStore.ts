@@ -71,6 +71,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     },
 
     probe,
+    share,
   };
 
   function readEntry({ at, record, gone }: z.infer<typeof entrySchema>): Entry {

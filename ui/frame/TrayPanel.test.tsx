@@ -55,6 +55,7 @@ const preview: Preview = {
   later: [],
   tighter: [],
   newAddresses: [],
+  careful: { insiders: [], running: [] },
 };
 const tray: TrayView = {
   docketId: "d",
@@ -80,10 +81,10 @@ beforeEach(() => {
   }) as never;
 });
 
-function showPanel() {
+function showPanel(careful = preview.careful) {
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <TrayPanel tray={tray} preview={preview} />
+      <TrayPanel tray={tray} preview={{ ...preview, careful }} />
     </QueryClientProvider>,
   );
 }
@@ -125,6 +126,23 @@ test("one change can be taken out, or all of them", async () => {
       { subjects: null },
     ]),
   );
+});
+
+test("all that takes from insiders, or is for work that goes on, is taken out by one press each", async () => {
+  showPanel({ insiders: ["a"], running: ["a", "n"] });
+  fireEvent.click(screen.getByRole("button", { name: "Take out 1 by which insiders lose something" }));
+  fireEvent.click(screen.getByRole("button", { name: "Take out 2 of work that goes on" }));
+  await waitFor(() =>
+    expect(asked.filter((one) => one.method === "DELETE").map((one) => one.body)).toEqual([
+      { subjects: ["a"] },
+      { subjects: ["a", "n"] },
+    ]),
+  );
+});
+
+test("where nothing calls for care, nothing is offered", () => {
+  showPanel();
+  expect(screen.queryByRole("button", { name: /insiders lose|goes on/ })).toBeNull();
 });
 
 describe("the question before it is applied", () => {

@@ -21,13 +21,13 @@ export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview 
       aria-label="What is staged"
       className="grid h-[min(60vh,460px)] grid-cols-[440px_1fr] grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
     >
-      <Changes changes={tray.changes} />
+      <Changes changes={tray.changes} careful={preview.careful} />
       <PreviewParts preview={preview} />
     </section>
   );
 }
 
-function Changes({ changes }: { changes: StagedChange[] }) {
+function Changes({ changes, careful }: { changes: StagedChange[]; careful: Preview["careful"] }) {
   const { unstage } = useTray();
   return (
     <div className="flex min-h-0 flex-col border-r border-line-strong">
@@ -35,6 +35,20 @@ function Changes({ changes }: { changes: StagedChange[] }) {
         <h2 className="font-semibold">{countWords(changes.length, "change")} staged</h2>
         <Button onClick={() => unstage.mutate(null)}>Take all out</Button>
       </div>
+      {careful.insiders.length + careful.running.length > 0 && (
+        <div className="flex flex-wrap gap-2 border-t border-line px-3.5 py-2">
+          {careful.insiders.length > 0 && (
+            <Button onClick={() => unstage.mutate(careful.insiders)}>
+              Take out {careful.insiders.length} by which insiders lose something
+            </Button>
+          )}
+          {careful.running.length > 0 && (
+            <Button onClick={() => unstage.mutate(careful.running)}>
+              Take out {careful.running.length} of work that goes on
+            </Button>
+          )}
+        </div>
+      )}
       <ul className="overflow-y-auto border-t border-line">
         {changes.slice(0, MOST_SHOWN).map((one) => (
           <li key={one.subject} className="flex items-center gap-3 border-b border-line px-3.5 py-1.5">

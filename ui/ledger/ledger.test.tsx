@@ -163,6 +163,7 @@ test("a docket that waits shows what it would do, and is applied or sent away", 
     later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
     tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
     newAddresses: [],
+    careful: { insiders: [], running: [] },
   };
   const receipts = [receipt({ state: "staged", answer: null, probe: null })];
   const progress = { docketId: "d1", state: "waiting", counts };
