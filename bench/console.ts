@@ -2,10 +2,10 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import puppeteer from "puppeteer-core";
 import { printOrder } from "../core/query/order";
 import { Random } from "../demo/random";
 import { writeDatabase } from "./database";
+import { openBrowser, signInOn } from "./browser";
 import { mixedQuery } from "./registerQueries";
 import type { Report } from "./report";
 import { timed } from "./timing";
@@ -17,8 +17,6 @@ const PORT = 4610;
 const URL_HERE = `http://127.0.0.1:${PORT}`;
 const NOW = "2026-10-05T08:00:00Z";
 const PERSON = { name: "Imre Varga", email: "imre.varga@wrenmoor.example", password: "tern-gravel-lantern-oboe" };
-const NAVIGATIONS = 10;
-const FIRST_CONTENT_MS = 1_000;
 const SCROLL_MS = 8_000;
 /** Longer than this, and a frame is seen to stick. */
 const STICKS_MS = 50;
@@ -90,31 +88,10 @@ async function signIn(code: string): Promise<string> {
 
 /** Scrolls through the whole list, in a recorded trace: the longest task of the page's main thread, and the frames. */
 async function measureScroll(add: (what: string, value: number, wanted: number | null) => void) {
-  const browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  });
+  const browser = await openBrowser();
   const page = await browser.newPage();
-  await page.setViewport({ width: 1280, height: 800 });
-  await page.goto(`${URL_HERE}/sign-in`, { waitUntil: "networkidle2" });
-  await page.type("input[name=email]", PERSON.email);
-  await page.type("input[name=password]", PERSON.password);
-  await Promise.all([page.waitForNavigation(), page.click("button[type=submit]")]);
+  await signInOn(page, URL_HERE, PERSON.email, PERSON.password);
   await page.waitForSelector("#row-5 input");
-  const contents: number[] = [];
-  for (let i = 0; i < NAVIGATIONS; i++) {
-    await page.goto(`${URL_HERE}/register`);
-    await page.waitForSelector("#row-5 input");
-    contents.push(await page.evaluate(firstContent));
-  }
-  add("first content after a navigation, longest of ten", Math.max(...contents), FIRST_CONTENT_MS);
   await new Promise((resolve) => setTimeout(resolve, 2_000));
   await page.tracing.start({
     categories: ["devtools.timeline", "disabled-by-default-devtools.timeline", "toplevel", "__metadata"],
@@ -147,11 +124,6 @@ function longestTask(events: TraceEvent[]): number {
   );
   const tasks = events.filter(({ name, pid, tid }) => name === "RunTask" && mains.has(`${pid} ${tid}`));
   return Math.max(...tasks.map(({ dur = 0 }) => dur)) / 1_000;
-}
-
-/** Runs in the page. @returns when something was first drawn, in milliseconds since the navigation began */
-function firstContent(): number {
-  return performance.getEntriesByName("first-contentful-paint")[0].startTime;
 }
 
 /** Runs in the page. @returns how long each frame took, in milliseconds */

@@ -15,6 +15,7 @@ import { buildTree } from "../core/estate/tree";
 import { DAY } from "../core/time/instant";
 import { Random } from "../demo/random";
 import { measureConsole } from "./console";
+import { measureDemo } from "./demo";
 import { writeDatabase } from "./database";
 import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
@@ -45,6 +46,7 @@ if (process.argv[2] === "--start") {
     shareText = "250000,1000000",
     actText = "5000000",
     ruleText = "250000",
+    demoText = "yes",
   ] = process.argv;
   const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
@@ -61,6 +63,11 @@ if (process.argv[2] === "--start") {
   const rules = new Report();
   for (const shares of numbers(ruleText)) await measureRules(rules, shares);
   if (numbers(ruleText).length > 0) rules.save("bench/rules.json");
+  if (demoText === "yes") {
+    const demo = new Report();
+    await measureDemo(demo);
+    demo.save("bench/demo.json");
+  }
 }
 
 function numbers(text: string): number[] {
