@@ -20,8 +20,10 @@ export function preparingOnce(connection: SQLite.Database): SqliteDatabase {
   };
 }
 
+// Next compiles routes and start-up apart from each other; what one of them opened the other uses.
+const shared = globalThis as { latchConnections?: WeakMap<object, SQLite.Database> };
 /** By what every view of one database has in common, within a transaction or not. */
-const connections = new WeakMap<object, SQLite.Database>();
+const connections = (shared.latchConnections ??= new WeakMap());
 
 export function keepConnection(db: Db, connection: SQLite.Database) {
   connections.set(db.getExecutor().adapter, connection);

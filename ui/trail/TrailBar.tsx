@@ -46,7 +46,7 @@ export function TrailBar({ view }: { view: TrailView }) {
       <div className="flex basis-full flex-wrap items-center gap-2">
         <Finder
           label="An item, a person or an organisation"
-          placeholder="Only an item and all below, a person, an organisation"
+          placeholder="An item, a person, an organisation"
           kinds={["item", "person", "organisation"]}
           value=""
           onPick={(subject) => subject && change(askedBy(subject))}
