@@ -20,6 +20,7 @@ export async function deskFor(db: Db, person: string): Promise<Desk> {
   const lines = [
     ...(await troubles(db)),
     ...(await dockets(db)),
+    ...(await byHand(db)),
     ...(await shares(lookedBefore)),
     ...(await rules(db)),
     ...(await ordersDue(db, nowSeconds())),
@@ -97,6 +98,21 @@ async function dockets(db: Db): Promise<DeskLine[]> {
       href: `/ledger/dockets/${id}`,
       isPressing: true,
     }));
+}
+
+/** What somebody has to do in a store themselves. */
+async function byHand(db: Db): Promise<DeskLine[]> {
+  const dockets = await db
+    .selectFrom("docket_change")
+    .select((eb) => ["docket_id", eb.fn.countAll<number>().as("count")])
+    .where("state", "=", "by-hand")
+    .groupBy("docket_id")
+    .execute();
+  return dockets.map(({ docket_id, count }) => ({
+    words: `${countWords(Number(count), "change")} to be done by hand.`,
+    href: `/ledger/dockets/${docket_id}/by-hand`,
+    isPressing: false,
+  }));
 }
 
 /** Dockets that rules put together, and what nobody has answered though its grace is over. */

@@ -1,14 +1,17 @@
+import { parse } from "csv-parse/sync";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Change } from "@/core/dockets/change";
-import type { LinkRecord } from "@/core/estate/records";
+import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, retryFailed } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
+import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
 import { verifyLedger } from "@/server/ledger/ledger";
+import { importEstate } from "@/server/reading/estateFiles";
 import { type House, openHouse } from "./house";
-import { file, inDays, item, link, NOW, person } from "./records";
+import { file, head, inDays, item, link, NOW, person, store } from "./records";
 
 process.env.LATCH_NOW = NOW;
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-dockets-"));
@@ -94,6 +97,80 @@ test("two steps of ours on one share don't look like somebody else's change", as
   await retryFailed(house.db, docketId, ADMIN);
   await allCarriedOut();
   expect([stackLink("open").role, stackLink("open").download]).toEqual(["view", false]);
+});
+
+describe("a store that is known from a file only", () => {
+  const inShed = { storeId: "shed", ownerId: "ivo" };
+  const shelf: EstateRecord[] = [
+    head(),
+    { ...store("shed"), name: "=Shed" },
+    item("cupboard", null, { ...inShed, name: "Cupboard" }),
+    file("map", "cupboard", inShed),
+    link("map-link", "map", { role: "edit", createdBy: "ivo" }),
+    link("old-link", "map", { createdBy: "ivo" }),
+  ];
+  const importing = async (records: EstateRecord[], name: string) => {
+    const { problems } = await importEstate(
+      house.db,
+      records.map((one) => JSON.stringify(one)),
+      name,
+      false,
+    );
+    expect(problems).toEqual([]);
+    await house.tick();
+  };
+  beforeEach(() => importing(shelf, "shed.jsonl"));
+
+  test("its changes become a list of work, which the next import ticks off as far as it shows them done", async () => {
+    await stage(house.db, ADMIN, [
+      revoke("old-link"),
+      { action: "block-download", shareId: "map-link" },
+      revoke("open"),
+    ]);
+    const { docketId, receipts } = await applyTray();
+    expect(receipts.map(({ subject, state }) => `${subject}: ${state}`)).toEqual([
+      "old-link: by-hand",
+      "map-link role: by-hand",
+      "map-link download: by-hand",
+      "open: done",
+    ]);
+    const work = await handWorkOf(house.db, docketId);
+    expect(work.map(({ owner, where, words }) => [owner, where, words])).toEqual([
+      ["Person ivo", "=Shed / Cupboard", "Revoke"],
+      ["Person ivo", "=Shed / Cupboard", "Lower to view"],
+      ["Person ivo", "=Shed / Cupboard", "Block downloads"],
+    ]);
+    const [, first] = parse(handWorkCsv(work), { bom: true }) as string[][];
+    expect(first.slice(0, 3)).toEqual(["Person ivo", "'=Shed / Cupboard", "Item map"]);
+
+    await importing(
+      [
+        ...shelf.slice(0, 4),
+        link("map-link", "map", { createdBy: "ivo" }),
+        link("old-link", "map", { createdBy: "ivo", revokedAt: NOW }),
+      ],
+      "later.jsonl",
+    );
+    const { receipts: after, progress } = await docketView(house.db, docketId);
+    expect(after.map(({ state, probe }) => [state, probe])).toEqual([
+      ["done", "The import of later.jsonl shows it."],
+      ["done", "The import of later.jsonl shows it."],
+      ["by-hand", null],
+      ["done", expect.any(String)],
+    ]);
+    expect(progress.counts["by-hand"]).toBe(1);
+    expect((await verifyLedger(house.db)).unbroken).toBe(true);
+  });
+
+  test("what a file can't show is done when somebody says so, once", async () => {
+    await stage(house.db, ADMIN, [revoke("old-link")]);
+    const { docketId } = await applyTray();
+    await sayDone(house.db, docketId, "old-link", ADMIN);
+    const { receipts } = await docketView(house.db, docketId);
+    expect([receipts[0].state, receipts[0].answer]).toEqual(["done", `Done by hand, says ${ADMIN}.`]);
+    await expect(sayDone(house.db, docketId, "old-link", ADMIN)).rejects.toThrow("is done already");
+    expect(await handWorkOf(house.db, docketId)).toEqual([]);
+  });
 });
 
 test("what takes something from insiders, or is for work that goes on, is named and taken out at once", async () => {

@@ -8,8 +8,11 @@ export type DocketState = (typeof DOCKET_STATES)[number];
 /** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, or a standing order. */
 export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order";
 
-/** `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. */
-export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside"] as const;
+/**
+ * `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. `by-hand`: its store is known
+ * from a file only, and somebody has to do it there themselves.
+ */
+export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside", "by-hand"] as const;
 export type ChangeState = (typeof CHANGE_STATES)[number];
 
 /** A change with what it is about as that was when it was staged. */

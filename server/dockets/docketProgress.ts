@@ -1,4 +1,4 @@
-import type { ChangeState, DocketProgress } from "@/core/dockets/progress";
+import { CHANGE_STATES, type ChangeState, type DocketProgress } from "@/core/dockets/progress";
 import type { Db } from "../db/open";
 
 /** How far a docket is. */
@@ -10,7 +10,7 @@ export async function docketProgress(db: Db, docketId: string): Promise<DocketPr
     .where("docket_id", "=", docketId)
     .groupBy("state")
     .execute();
-  const counts: Record<ChangeState, number> = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0 };
+  const counts = Object.fromEntries(CHANGE_STATES.map((state) => [state, 0])) as Record<ChangeState, number>;
   for (const { state, count } of rows) counts[state] = Number(count);
   return { docketId, state: docket.state, counts };
 }

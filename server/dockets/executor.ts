@@ -199,8 +199,10 @@ const changeOf = (row: Row) => changeSchema.parse(JSON.parse(row.body));
 async function carryOutInTurn(db: Db, row: Row, steps: readonly Row[], adapter: StoreAdapter | undefined) {
   const before = steps.filter((one) => one !== row && needs(changeOf(row), changeOf(one)));
   const states = await Promise.all(before.map(({ id }) => stateOf(db, id)));
-  if (states.some((state) => state !== "done"))
-    return settle(db, row, { state: "failed", answer: "What has to come before it was not done." });
+  const open = states.filter((state) => state !== "done");
+  // Where somebody does the first themselves, what follows it is theirs too.
+  if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(db, row, BY_HAND);
+  if (open.length > 0) return settle(db, row, { state: "failed", answer: "What has to come before it was not done." });
   // The store's answer changed what the engine knows of the share, and this step is judged by that.
   if (before.length > 0) await engine().ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
@@ -223,8 +225,7 @@ async function carryOutOne(db: Db, row: Row, adapter: StoreAdapter | undefined, 
   const verdict = row.state === "staged" ? await engine().ask("verdict", { change }) : { can: true as const };
   if (!verdict.can) return settle(db, row, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
   if (change.action === "order-revoke") return keepOrder(db, row, change);
-  if (!adapter)
-    return settle(db, row, { state: "set-aside", answer: "This store is known from a file only; do it by hand." });
+  if (!adapter) return settle(db, row, BY_HAND);
   await db
     .updateTable("docket_change")
     .set({ state: "sending", sent_at: nowText() })
@@ -302,6 +303,8 @@ async function probeWords(adapter: StoreAdapter, change: Change, before: ShareRe
     return `Could not be checked: ${(error as Error).message}`;
   }
 }
+
+const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known from a file only; do it by hand." };
 
 interface Outcome {
   state: ChangeState;

@@ -5,6 +5,7 @@ import { forgetSpeaking, takeActs } from "../trail/intake";
 import { bodiesInPieces } from "../trail/kept";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
+import { tickOff } from "../dockets/byHand";
 import { appendWithin } from "../ledger/ledger";
 import { currentRecords, keepFacts, madeAt } from "./facts";
 
@@ -39,8 +40,9 @@ export async function importEstate(
     let acts = 0;
     for (let from = 0; from < events.length; from += ACTS_AT_ONCE)
       acts += (await takeActs(within, FILE, events.slice(from, from + ACTS_AT_ONCE))).taken;
+    const ticked = await tickOff(within, `The import of ${name}`);
     const records = file.records.length;
-    await appendWithin(within, "import", "file-imported", { name, records, changed: kept, acts });
+    await appendWithin(within, "import", "file-imported", { name, records, changed: kept, acts, ticked });
     return kept + acts;
   }).catch((error: Error) => {
     forgetSpeaking(db);

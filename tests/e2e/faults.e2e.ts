@@ -40,7 +40,7 @@ test("the application is killed in the middle of 200 revokes: each is applied on
 
   expect(await appliedInStores()).toBe(200);
   const { receipts, progress } = (await session.ask(`/api/dockets/${docket}`)).answer;
-  expect(progress.counts).toEqual({ staged: 0, sending: 0, done: 200, failed: 0, "set-aside": 0 });
+  expect(progress.counts).toEqual({ staged: 0, sending: 0, done: 200, failed: 0, "set-aside": 0, "by-hand": 0 });
   for (const receipt of receipts)
     expect(receipt).toMatchObject({
       state: "done",

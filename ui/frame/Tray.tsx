@@ -111,7 +111,8 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
           {words}: {counts.done.toLocaleString("en-GB")} of {countWords(total, "change")} done.
         </b>{" "}
         {counts.failed > 0 && <span className="text-band-oxide">{counts.failed} failed. </span>}
-        {counts["set-aside"] > 0 && `${counts["set-aside"]} set aside.`}
+        {counts["set-aside"] > 0 && `${counts["set-aside"]} set aside. `}
+        {counts["by-hand"] > 0 && `${counts["by-hand"]} to be done by hand.`}
       </p>
       <progress
         aria-label="Progress"

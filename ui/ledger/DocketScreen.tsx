@@ -1,7 +1,8 @@
 "use client";
 
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
+import Link from "next/link";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
 import type { DocketView, Receipt } from "@/core/dockets/progress";
@@ -42,6 +43,15 @@ export function DocketScreen({ id }: { id: string }) {
           {progress.counts.staged + progress.counts.sending} to do. Put together by {madeBy}
           {words && `: ${words}`}.
         </p>
+        {progress.counts["by-hand"] > 0 && (
+          <p className="mt-1">
+            {countWords(progress.counts["by-hand"], "change")} to be done by hand, in stores that are known from a file
+            only.{" "}
+            <Link href={`/ledger/dockets/${id}/by-hand`} className="text-verdigris underline">
+              What there is to do, by owner
+            </Link>
+          </p>
+        )}
         {preview && <Waiting id={id} count={receipts.length} preview={preview} />}
       </header>
       {preview && <PreviewParts preview={preview} />}
@@ -58,7 +68,7 @@ export function DocketScreen({ id }: { id: string }) {
           </thead>
           <tbody>
             {receipts.map((receipt) => (
-              <ReceiptRow key={receipt.subject} receipt={receipt} />
+              <ReceiptRow key={receipt.subject} docketId={id} receipt={receipt} />
             ))}
           </tbody>
         </table>
@@ -94,7 +104,7 @@ function Waiting({ id, count, preview }: { id: string; count: number; preview: P
   );
 }
 
-function ReceiptRow({ receipt }: { receipt: Receipt }) {
+function ReceiptRow({ docketId, receipt }: { docketId: string; receipt: Receipt }) {
   const { change, state, tries } = receipt;
   const { viewer } = useStandpoint();
   return (
@@ -112,6 +122,7 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
       </td>
       <td className="px-3.5 py-1.5">
         {receipt.answer}
+        {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
         {receipt.passphrase && viewer.mayChange && (
           <ShowOnce show={() => api(`/api/passphrases/${receipt.passphrase}`, { method: "POST", body: {} })} />
         )}
@@ -119,5 +130,28 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
       <td className="px-3.5 py-1.5">{receipt.probe}</td>
       <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && momentWords(receipt.answeredAt)}</td>
     </tr>
+  );
+}
+
+/** Whoever has done a change in its store themselves says so; it can't be unsaid, but the next import shows how it is. */
+function SayDone({ docketId, subject }: { docketId: string; subject: string }) {
+  const client = useQueryClient();
+  const say = useMutation({
+    mutationFn: () => api(`/api/dockets/${docketId}/by-hand`, { method: "POST", body: { subject } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["docket", docketId] }),
+  });
+  return (
+    <span className="block">
+      <button
+        type="button"
+        onClick={() => say.mutate()}
+        disabled={say.isPending}
+        className="text-verdigris underline"
+        aria-label={`${subject} is done`}
+      >
+        I have done it
+      </button>
+      {say.error && <Notice tone="wrong">{say.error.message}</Notice>}
+    </span>
   );
 }

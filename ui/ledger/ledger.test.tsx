@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";
 import type { LedgerEntry, Proof } from "@/core/ledger/chain";
 import type { Preview } from "@/core/dockets/preview";
@@ -7,6 +7,7 @@ import type { Receipt } from "@/core/dockets/progress";
 import { T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";
+import { HandWorkScreen } from "./HandWorkScreen";
 import { LedgerScreen } from "./LedgerScreen";
 
 let answers: Record<string, unknown>;
@@ -142,6 +143,30 @@ test("a passphrase is shown once, to be handed over", async () => {
   fireEvent.click(await screen.findByRole("button", { name: "Show the passphrase once" }));
   expect(await screen.findByText("umber-cradle-vixen-plod-sift-yarn")).toBeTruthy();
   expect(screen.queryByRole("button", { name: "Show the passphrase once" })).toBeNull();
+});
+
+test("what is to be done by hand is said, listed by owner, and said to be done", async () => {
+  const counts = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0, "by-hand": 1 };
+  const receipts = [receipt({ state: "by-hand", answer: "This store is known from a file only; do it by hand." })];
+  answers = {
+    "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts },
+    "/api/dockets/d1/by-hand": {
+      work: [
+        { subject: "s1", owner: "Ada", where: "Shed / Cupboard", itemName: "Map", audience: "Bo", words: "Revoke" },
+        { subject: "s2", owner: "", where: "Shed", itemName: "Chart", audience: "Cy", words: "Set a password" },
+      ],
+    },
+  };
+  show(<DocketScreen id="d1" />);
+  expect(await screen.findByText(/1 change to be done by hand/)).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "s1 is done" }));
+  await waitFor(() => expect(asked).toContain("/api/dockets/d1/by-hand"));
+  cleanup();
+  show(<HandWorkScreen id="d1" />);
+  expect(await screen.findByRole("heading", { name: "Ada" })).toBeTruthy();
+  expect(screen.getByRole("heading", { name: "Owned by nobody that is known" })).toBeTruthy();
+  expect(screen.getByText(/2 changes in stores that are known from a file only/)).toBeTruthy();
+  expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toBe("/api/dockets/d1/by-hand?as=csv");
 });
 
 test("a docket that waits shows what it would do, and is applied or sent away", async () => {

@@ -1,0 +1,58 @@
+import { normaliseAddress } from "../estate/address";
+import { type ItemRecord, ROLES, type ShareRecord } from "../estate/records";
+import { seconds } from "../time/instant";
+import type { Change } from "./change";
+
+/** One thing that somebody has to do in a store themselves. */
+export interface HandWork {
+  subject: string;
+  /** Whose files it is about; empty where nobody owns the item. */
+  owner: string;
+  where: string;
+  itemName: string;
+  audience: string;
+  words: string;
+}
+
+/** What is known now of what a change is about. */
+export interface Known {
+  share: ShareRecord | null;
+  item: ItemRecord | null;
+}
+
+/**
+ * Whether what is known now shows that a change which somebody was to make themselves has been made. Of a new link,
+ * and of leaving a group, an estate file shows nothing: those are said to be done by whoever did them.
+ */
+export function isSeenDone(change: Change, { share, item }: Known): boolean {
+  if (change.action === "stop-inheriting") return item !== null && !item.inherits;
+  if (share === null || change.action === "leave-group" || change.action === "make-link") return false;
+  if (share.revokedAt) return true;
+  switch (change.action) {
+    case "revoke":
+      return false;
+    case "set-expiry":
+      return share.expiresAt !== null && seconds(share.expiresAt) <= seconds(change.expiresAt);
+    case "set-password":
+      return share.type === "link" && share.password;
+    case "block-download":
+      return !share.download;
+    case "set-role":
+      return (ROLES as readonly string[]).indexOf(share.role) <= ROLES.indexOf(change.role);
+    case "narrow":
+      return share.type === "link" && share.reach === "named" && isWithin(share.recipients, change.addresses);
+    case "drop-recipient":
+      return share.type === "link" && !isWithin([{ email: change.address }], emailsOf(share.recipients));
+    case "order-revoke":
+      return false;
+  }
+}
+
+function isWithin(recipients: readonly { email: string }[], addresses: readonly string[]): boolean {
+  const known = new Set(addresses.map(normaliseAddress));
+  return recipients.every(({ email }) => known.has(normaliseAddress(email)));
+}
+
+function emailsOf(recipients: readonly { email: string }[]): string[] {
+  return recipients.map(({ email }) => email);
+}

@@ -1,0 +1,123 @@
+import { changeWords } from "@/core/dockets/changeWords";
+import { changeSchema } from "@/core/dockets/change";
+import { type HandWork, isSeenDone, type Known } from "@/core/dockets/byHand";
+import type { ItemRecord, PersonRecord, RecordType, ShareRecord, StoreRecord } from "@/core/estate/records";
+import { byText } from "@/core/text";
+import { RequestError } from "../auth/requestError";
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { appendWithin } from "../ledger/ledger";
+import { safeCell } from "../register/cells";
+import { csvLines } from "../register/csv";
+
+type Row = { id: string; docket_id: string; share_id: string | null; body: string };
+
+function openRows(db: Db) {
+  return db.selectFrom("docket_change").selectAll().where("state", "=", "by-hand").orderBy("position");
+}
+
+/**
+ * Ticks off what was to be done by hand and has been, as far as what is known now shows it. Within the same `writing`
+ * as what has just become known.
+ * @param source by what it became known, in words
+ * @returns how many were ticked off
+ */
+export async function tickOff(db: Db, source: string): Promise<number> {
+  let ticked = 0;
+  for (const row of await openRows(db).execute()) {
+    if (!isSeenDone(changeOf(row), await knownOf(db, row))) continue;
+    await settle(db, row, { answer: "Done by hand.", probe: `${source} shows it.`, by: "import" });
+    ticked++;
+  }
+  return ticked;
+}
+
+/** Takes somebody's word that they have done a change. @throws {RequestError} where it is not one to be done by hand */
+export function sayDone(db: Db, docketId: string, subject: string, actor: string): Promise<void> {
+  return writing(db, async (within) => {
+    const row = await openRows(within)
+      .where("docket_id", "=", docketId)
+      .where("subject", "=", subject)
+      .executeTakeFirst();
+    if (!row) throw new RequestError(409, "This change is not to be done by hand, or is done already.");
+    await settle(within, row, { answer: `Done by hand, says ${actor}.`, probe: null, by: actor });
+  });
+}
+
+async function settle(db: Db, row: Row, { answer, probe, by }: { answer: string; probe: string | null; by: string }) {
+  const at = nowText();
+  await db
+    .updateTable("docket_change")
+    .set({ state: "done", answer, probe, answered_at: at, probed_at: probe && at })
+    .where("id", "=", row.id)
+    .execute();
+  await appendWithin(db, by, "change-done", {
+    docket: row.docket_id,
+    change: JSON.parse(row.body),
+    answer,
+    probe,
+  });
+}
+
+const changeOf = (row: Row) => changeSchema.parse(JSON.parse(row.body));
+
+async function knownOf(db: Db, row: Row): Promise<Known> {
+  const change = changeOf(row);
+  const share = row.share_id === null ? null : await shareNow(db, row.share_id);
+  const itemId = change.action === "stop-inheriting" ? change.itemId : share?.itemId;
+  return { share, item: itemId === undefined ? null : await factNow<ItemRecord>(db, "item", itemId) };
+}
+
+async function shareNow(db: Db, id: string): Promise<ShareRecord | null> {
+  return (await factNow<ShareRecord>(db, "link", id)) ?? factNow<ShareRecord>(db, "grant", id);
+}
+
+async function factNow<R>(db: Db, type: RecordType, key: string): Promise<R | null> {
+  const row = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("type", "=", type)
+    .where("key", "=", key)
+    .where("to", "is", null)
+    .executeTakeFirst();
+  return row ? JSON.parse(row.body) : null;
+}
+
+/** What is left to be done by hand of a docket: by owner, and then by place. */
+export async function handWorkOf(db: Db, docketId: string): Promise<HandWork[]> {
+  const work: HandWork[] = [];
+  for (const row of await openRows(db).where("docket_id", "=", docketId).execute()) {
+    const { item } = await knownOf(db, row);
+    work.push({
+      subject: row.subject,
+      owner: item?.ownerId ? ((await factNow<PersonRecord>(db, "person", item.ownerId))?.name ?? "") : "",
+      where: await whereWords(db, item),
+      itemName: row.item_name,
+      audience: row.audience,
+      words: changeWords(changeOf(row)),
+    });
+  }
+  return work.sort((a, b) => byText(a.owner, b.owner) || byText(a.where, b.where) || byText(a.itemName, b.itemName));
+}
+
+/** The store and the folders above an item. */
+async function whereWords(db: Db, item: ItemRecord | null): Promise<string> {
+  if (item === null) return "";
+  const names: string[] = [];
+  const seen = new Set<string>();
+  for (let id = item.parentId; id !== null && !seen.has(id);) {
+    seen.add(id);
+    const above: ItemRecord | null = await factNow<ItemRecord>(db, "item", id);
+    if (above) names.unshift(above.name);
+    id = above?.parentId ?? null;
+  }
+  const store = await factNow<StoreRecord>(db, "store", item.storeId);
+  return [store?.name ?? item.storeId, ...names].join(" / ");
+}
+
+/** The same as a table, safe to open in a spreadsheet. */
+export function handWorkCsv(work: readonly HandWork[]): string {
+  const heads = ["Owner", "Where", "Item", "For whom", "What to do", "Share"];
+  const lines = work.map((one) => [one.owner, one.where, one.itemName, one.audience, one.words, one.subject]);
+  return `\ufeff${csvLines([heads, ...lines.map((cells) => cells.map(safeCell))])}`;
+}

@@ -1,0 +1,63 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import type { HandWork } from "@/core/dockets/byHand";
+import { api } from "../parts/api";
+import { Notice } from "../parts/Notice";
+import { PrintButton } from "../parts/PrintButton";
+import { countWords } from "../parts/words";
+
+/** What is left to be done by hand of a docket, owner by owner, to be put on paper or taken along as a table. */
+export function HandWorkScreen({ id }: { id: string }) {
+  const { data, error } = useQuery({
+    queryKey: ["docket", id, "by-hand"],
+    queryFn: ({ signal }) => api<{ work: HandWork[] }>(`/api/dockets/${id}/by-hand`, { signal }),
+  });
+  const work = data?.work ?? [];
+  const owners = [...new Set(work.map(({ owner }) => owner))];
+  return (
+    <div className="h-full overflow-y-auto bg-raised p-6">
+      <div className="flex items-baseline gap-4">
+        <h1 className="text-[18px] font-semibold">To be done by hand</h1>
+        <Link href={`/ledger/dockets/${id}`} className="on-paper-none text-verdigris underline">
+          Back to the docket
+        </Link>
+        <a href={`/api/dockets/${id}/by-hand?as=csv`} className="on-paper-none text-verdigris underline">
+          As CSV
+        </a>
+        <span className="grow" />
+        <PrintButton />
+      </div>
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {data && (
+        <p className="mt-1 text-ink-soft">
+          {work.length === 0
+            ? "Nothing is left to be done by hand."
+            : `${countWords(work.length, "change")} in stores that are known from a file only. The next import ticks off what it shows to be done.`}
+        </p>
+      )}
+      {owners.map((owner) => (
+        <section key={owner} className="mt-5">
+          <h2 className="border-b border-line-strong pb-1 font-semibold">{owner || "Owned by nobody that is known"}</h2>
+          <ul>
+            {work
+              .filter((one) => one.owner === owner)
+              .map((one) => (
+                <li key={one.subject} className="flex gap-4 border-b border-line py-1.5">
+                  <span aria-hidden className="mt-0.5 size-[15px] shrink-0 border border-control" />
+                  <b className="w-40 shrink-0 font-semibold">{one.words}</b>
+                  <span className="min-w-0 grow">
+                    {one.itemName}, {one.audience}
+                    <span className="block text-ink-faint">
+                      {one.where}, <span className="font-mono text-[12px]">{one.subject}</span>
+                    </span>
+                  </span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}
