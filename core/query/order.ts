@@ -44,7 +44,7 @@ export class SortColumns {
     let column = this.columns.get(name);
     if (!column) {
       column = sortColumn(this.register, key.by);
-      if (key.reversed) column = column.map((value) => ~value);
+      if (key.reversed) column = turned(column);
       this.columns.set(name, column);
     }
     return column;
@@ -57,38 +57,52 @@ function sortColumn(register: Register, by: Sort): Uint32Array {
   const { risk: risks, role: roles } = register.profiles.columns;
   switch (by) {
     case "risk":
-      // No risk comes last; of equal risks, more findings first.
-      return column(
-        length,
-        (slot) =>
-          (risks[register.profile[slot]] === NO_RISK ? 99 : NO_RISK - risks[register.profile[slot]]) * 64 +
-          63 -
-          register.findings[slot],
+      // No risk comes last.
+      return withinRisk(
+        byProfile(register, (profile) => (risks[profile] === NO_RISK ? 99 : NO_RISK - risks[profile])),
+        register.findings,
       );
     case "item":
       return ranked(length, register.name, names.ranks);
     case "for":
       return ranked(length, register.audience, audiences.ranks);
     case "role":
-      return column(length, (slot) => 9 - roles[register.profile[slot]]);
+      return byProfile(register, (profile) => 9 - roles[profile]);
     case "ends":
       return shares.ends.slice(0, length);
     case "used":
       return shares.lastUsed.slice(0, length);
     case "made":
-      return shares.made.map((value) => ~value).subarray(0, length);
+      return turned(shares.made.subarray(0, length));
     case "maker":
       return ranked(length, register.makerName, register.makerNames.ranks);
     case "findings":
-      return column(length, (slot) => 63 - register.findings[slot]);
+      return turned(register.findings.subarray(0, length));
     case "items":
-      return column(length, (slot) => ~register.items[slot]);
+      return turned(register.items.subarray(0, length));
   }
 }
 
-function column(length: number, value: (slot: number) => number): Uint32Array {
+/** Of equal risks, more findings first. */
+function withinRisk(risk: Uint32Array, findings: Uint32Array): Uint32Array {
+  const made = new Uint32Array(risk.length);
+  for (let slot = 0; slot < made.length; slot++) made[slot] = risk[slot] * 64 + 63 - findings[slot];
+  return made;
+}
+
+/** The other way round: the largest are the smallest. */
+function turned(column: Uint32Array): Uint32Array {
+  const made = new Uint32Array(column.length);
+  for (let slot = 0; slot < made.length; slot++) made[slot] = ~column[slot];
+  return made;
+}
+
+/** What is the same for all shares of a profile is worked out once for each. */
+function byProfile({ length, profile, profiles }: Register, value: (profile: number) => number): Uint32Array {
+  const values = new Uint32Array(profiles.count);
+  for (let number = 0; number < values.length; number++) values[number] = value(number);
   const made = new Uint32Array(length);
-  for (let slot = 0; slot < length; slot++) made[slot] = value(slot);
+  for (let slot = 0; slot < length; slot++) made[slot] = values[profile[slot]];
   return made;
 }
 

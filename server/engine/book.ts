@@ -1,9 +1,10 @@
+import { setImmediate } from "node:timers/promises";
 import type { Estate, Settled } from "@/core/estate/estate";
 import { Choices } from "@/core/query/choices";
 import { type Facet, type FacetName, type Counted, FACETS, Found, facet, histogram } from "@/core/query/facets";
 import { type ChoiceName, type FieldName, MOMENT_NAMES } from "@/core/query/fields";
 import { Listing } from "@/core/query/listing";
-import { type Order, SortColumns } from "@/core/query/order";
+import { type Order, SortColumns, SORTS } from "@/core/query/order";
 import { type Grouping, Outline } from "@/core/query/outline";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
@@ -40,6 +41,8 @@ export class Book {
   private readonly places: Places;
   private readonly listings = new Map<string, Held>();
   private readonly phrases = new Map<string, Uint8Array>();
+  /** The version of the register whose sorts are all worked out. */
+  private prepared = 0;
   private untold: Settled = { whole: true, groupsOnly: false, stores: true, shares: [], renamed: [], stances: true };
 
   constructor(
@@ -188,6 +191,22 @@ export class Book {
       .map((id) => this.estate.shares.find(id))
       .filter((slot) => slot !== undefined && register.isIn[slot] === 1);
     return this.reading.rows(register, slots as number[]);
+  }
+
+  /**
+   * Works out by what shares are sorted, one thing after the other, so that whoever sorts by it first needn't wait;
+   * what is asked meanwhile is answered in between.
+   */
+  async prepare() {
+    const { version } = this.register;
+    if (this.prepared === version) return;
+    for (const by of SORTS)
+      for (const reversed of [false, true]) {
+        await setImmediate();
+        if (this.register.version !== version) return;
+        this.sorts.keys([{ by, reversed }]);
+      }
+    this.prepared = version;
   }
 
   close(): Promise<void> {

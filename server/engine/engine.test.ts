@@ -72,6 +72,25 @@ test("an order can be turned round", async () => {
   ]);
 });
 
+test("what was got ready while nobody asked changes no answer, and gives way to what has changed", async () => {
+  const asked = {
+    query: "",
+    order: [{ by: "for" as const, reversed: true }],
+    group: null,
+    open: [],
+    from: 0,
+    count: 9,
+  };
+  const before = await engine.register(asked, T);
+  await engine.prepare();
+  await engine.prepare();
+  expect(await engine.register(asked, T)).toEqual(before);
+  const preparing = engine.prepare();
+  await engine.refresh({}, T + 400 * 86_400);
+  await preparing;
+  expect((await engine.register(asked, T)).found).toBe(before.found);
+});
+
 test("what was not understood comes with the rest of the answer", async () => {
   expect(await register("rech:open reach:person")).toMatchObject({ found: 1, problems: [{ from: 0, to: 4 }] });
 });

@@ -57,6 +57,11 @@ export class Engine implements Answers {
     return { shares: this.estate.shareCount, dangling: this.estate.dangling.length };
   }
 
+  /** Gets ready what will be asked for, as long as nothing else is. */
+  prepare(): Promise<void> {
+    return this.book.prepare();
+  }
+
   private async catchUp() {
     const settled = this.standing.apply(await this.source.changes());
     this.book.take(settled);

@@ -20,8 +20,16 @@ const pasts = new Map<Seconds, Engine>();
 
 let last: Promise<void> = Promise.resolve();
 parentPort!.on("message", (envelope: Envelope) => {
-  last = last.then(async () => parentPort!.postMessage(await reply(envelope)));
+  last = last.then(async () => {
+    parentPort!.postMessage(await reply(envelope));
+    if (!envelope.isPast) prepare();
+  });
 });
+
+let preparing: Promise<void> | undefined;
+function prepare() {
+  preparing ??= current.prepare().finally(() => (preparing = undefined));
+}
 
 async function reply({ number, name, asked, t, isPast }: Envelope): Promise<Reply> {
   try {
