@@ -199,8 +199,8 @@ export function labelsIn(tree: Tree, from: number, to: number): number {
 /** Names of all ancestors, the top one first. */
 export function placeOf(tree: Tree, position: number): string[] {
   const names: string[] = [];
-  for (let above = tree.parent[position]; above >= 0; above = tree.parent[above]) names.unshift(tree.nameAt(above));
-  return names;
+  for (let above = tree.parent[position]; above >= 0; above = tree.parent[above]) names.push(tree.nameAt(above));
+  return names.reverse();
 }
 
 /** Whether a position is an item or lies anywhere below one of a set, whatever inherits. */

@@ -73,7 +73,7 @@ export function registerRow(register: Register, slot: number): RegisterRow {
     outside: register.fact(slot, "outside") === 1,
     latches: latchesOf(share, kind, store.capabilities, rules, waived),
     audience: register.audiences.get(register.audience[slot]),
-    organisations: organisations.map((one) => principals.organisations[one]).sort(),
+    organisations: organisations.length === 0 ? [] : organisations.map((one) => principals.organisations[one]).sort(),
     expires: share.ends,
     lastUsed: share.lastUsed,
     made: share.made,
