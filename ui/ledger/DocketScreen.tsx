@@ -5,7 +5,7 @@ import clsx from "clsx";
 import Link from "next/link";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
-import type { DocketView, Receipt } from "@/core/dockets/progress";
+import type { DocketProgress, DocketView, Receipt } from "@/core/dockets/progress";
 import { ConfirmApply } from "../frame/ConfirmApply";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
@@ -36,7 +36,7 @@ export function DocketScreen({ id }: { id: string }) {
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-3.5 py-2.5">
         <h1 className="text-[18px] font-semibold">
-          Docket of {countWords(receipts.length, "change")}: {progress.state}
+          Docket of {countWords(receipts.length, "change")}: {stateWords(progress)}
         </h1>
         <p className="text-ink-soft">
           {progress.counts.done} done, {progress.counts.failed} failed, {progress.counts["set-aside"]} set aside,{" "}
@@ -75,6 +75,11 @@ export function DocketScreen({ id }: { id: string }) {
       </div>
     </div>
   );
+}
+
+/** A docket is not over as long as somebody has something to do. */
+function stateWords({ state, counts }: DocketProgress): string {
+  return state === "done" && counts["by-hand"] > 0 ? "the rest is to be done by hand" : state;
 }
 
 /** A docket that a rule put together: it is applied, or sent away. */

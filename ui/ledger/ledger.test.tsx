@@ -159,6 +159,8 @@ test("what is to be done by hand is said, listed by owner, and said to be done",
   };
   show(<DocketScreen id="d1" />);
   expect(await screen.findByText(/1 change to be done by hand/)).toBeTruthy();
+  const heading = "Docket of 1 change: the rest is to be done by hand";
+  expect(screen.getByRole("heading", { name: heading })).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "s1 is done" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1/by-hand"));
   cleanup();
