@@ -87,6 +87,17 @@ test("a share that was changed in its store since is set aside with both version
   expect(kept.some(({ seen }) => seen!.includes("OPEN"))).toBe(false);
 });
 
+test("where the first change to a share is set aside as changed, so is the next", async () => {
+  await stage(house.db, ADMIN, [
+    { action: "set-password", shareId: "open" },
+    { action: "set-expiry", shareId: "open", expiresAt: inDays(30) },
+  ]);
+  house.stores.stacks.db.put({ ...stackLink("open"), role: "edit" });
+  const { receipts } = await applyTray();
+  expect(receipts.map(({ state }) => state)).toEqual(["set-aside", "set-aside"]);
+  expect([stackLink("open").password, stackLink("open").expiresAt]).toEqual([false, null]);
+});
+
 test("two steps of ours on one share don't look like somebody else's change", async () => {
   house.stores.stacks.db.put({ ...stackLink("open"), role: "edit" });
   await house.later(0);

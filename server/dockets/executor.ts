@@ -206,8 +206,8 @@ async function carryOutInTurn(db: Db, row: Row, steps: readonly Row[], adapter: 
   // The store's answer changed what the engine knows of the share, and this step is judged by that.
   if (before.length > 0) await engine().ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
-  const isFirst = steps[0] === row;
-  await carryOutOne(db, row, adapter, isFirst ? row.seen : null);
+  const earlier = await Promise.all(steps.slice(0, steps.indexOf(row)).map(({ id }) => stateOf(db, id)));
+  await carryOutOne(db, row, adapter, earlier.includes("done") ? null : row.seen);
 }
 
 async function stateOf(db: Db, id: string): Promise<ChangeState> {
