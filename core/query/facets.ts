@@ -99,34 +99,21 @@ class Top {
   }
 }
 
-/** What a facet is counted from: shares, or for what stands in profiles, how many of them have each profile. */
-export type Counted = Pick<Found, "slots" | "profiles">;
+/** What a facet is counted from: shares, in parts; or for what stands in profiles, how many of them have each. */
+export interface Counted {
+  parts: readonly Uint32Array[];
+  profiles: Uint32Array;
+}
 
-/** Shares, and how many of them have each profile; that is counted once for all facets. */
-export class Found {
-  private counted: Uint32Array | undefined;
-
-  constructor(
-    private readonly register: Register,
-    readonly slots: Uint32Array,
-  ) {}
-
-  get profiles(): Uint32Array {
-    const { profile, profiles } = this.register;
-    return (this.counted ??= tally(profile, this.slots, profiles.count));
-  }
-
-  /** Those of them whose profile is one of some. @param meets by profile: 1 where it is */
-  profilesAmong(meets: Uint8Array): Uint32Array {
-    return this.profiles.map((count, profile) => count * meets[profile]);
-  }
+export function countedOf({ profile, profiles }: Register, slots: Uint32Array): Counted {
+  return { parts: [slots], profiles: tally(profile, [slots], profiles.count) };
 }
 
 /** How many of the shares found have each code, bit or member, and how many have none. */
 function countsOf(coded: Coded, found: Counted): { counts: Uint32Array; none: number } {
   const { column } = coded;
   if (coded.kind === "bits") return countsOfBits(column, coded.choices.length, found.profiles);
-  const byCode = coded.ofProfile ? weigh(column, found.profiles, coded.count) : tally(column, found.slots, coded.count);
+  const byCode = coded.ofProfile ? weigh(column, found.profiles, coded.count) : tally(column, found.parts, coded.count);
   if (coded.kind === "codes") {
     const none = byCode.reduce((sum, count, code) => (coded.choices[code] ? sum : sum + count), 0);
     return { counts: byCode, none };
@@ -137,9 +124,9 @@ function countsOf(coded: Coded, found: Counted): { counts: Uint32Array; none: nu
   return { counts, none: byCode[0] };
 }
 
-function tally(column: Uint32Array, slots: Uint32Array, count: number): Uint32Array {
+function tally(column: Uint32Array, parts: readonly Uint32Array[], count: number): Uint32Array {
   const counts = new Uint32Array(count);
-  for (let i = 0; i < slots.length; i++) counts[column[slots[i]]]++;
+  for (const slots of parts) for (let i = 0; i < slots.length; i++) counts[column[slots[i]]]++;
   return counts;
 }
 
@@ -161,20 +148,23 @@ function countsOfBits(column: Uint32Array, length: number, weights: Uint32Array)
   return { counts, none };
 }
 
-export function histogram(register: Register, { slots }: Found, field: MomentName, t: Seconds): Histogram {
+export function histogram(register: Register, { parts }: Counted, field: MomentName, t: Seconds): Histogram {
   const moments = momentColumn(register, field);
   const isAhead = FIELDS[field].direction === "ahead";
   // The same bits as signed numbers, which are cheaper to reckon with.
   const column = new Int32Array(moments.buffer, moments.byteOffset, moments.length);
-  const byDay = isAhead ? daysAhead(column, slots, t) : daysBehind(column, slots, t);
+  const byDay = COUNTS_BY_DAY.fill(0);
+  const found = parts.reduce((sum, slots) => sum + slots.length, 0);
+  let never = 0;
+  for (const slots of parts)
+    never += isAhead ? countAhead(column, slots, t, byDay) : countBehind(column, slots, t, byDay);
   const lastDay = Math.floor((isAhead ? NEVER - t : t) / DAY);
-  const never = timesHeld(column, slots, isAhead ? NEVER : 0);
   const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
   for (let day = 0; day < MOST_DAYS; day++) counts[SPAN_OF_DAY[day]] += byDay[day];
   for (let day = lastDay + 1; day < DAYS; day++) counts[OTHER_SIDE] += byDay[day];
   // Never is as far away as can be.
   const known = counts.reduce((sum, count) => sum + count, never);
-  counts[SPAN_DAYS.length] += slots.length - known;
+  counts[SPAN_DAYS.length] += found - known;
   return { field, counts, never };
 }
 
@@ -187,28 +177,30 @@ const COUNTS_BY_DAY = new Uint32Array(DAYS);
 const PER_DAY = DAY / 128;
 
 /**
- * How many lie so many whole days ahead. Distances are taken as unsigned numbers of 32 bits: so what lies behind
- * comes after all that can lie ahead, and nothing in the loop is a choice or a quotient of large numbers.
+ * Counts how many lie so many whole days ahead, and returns how many never come. Distances are taken as unsigned
+ * numbers of 32 bits: so what lies behind comes after all that can lie ahead, and nothing in the loop is a choice or
+ * a quotient of large numbers.
  */
-function daysAhead(column: Int32Array, slots: Uint32Array, t: Seconds): Uint32Array {
-  const counts = COUNTS_BY_DAY.fill(0);
-  const from = t | 0;
-  for (let i = 0; i < slots.length; i++) counts[(((column[slots[i]] - from) >>> 7) / PER_DAY) | 0]++;
-  return counts;
+function countAhead(column: Int32Array, slots: Uint32Array, t: Seconds, byDay: Uint32Array): number {
+  const [from, bits] = [t | 0, NEVER | 0];
+  let never = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const at = column[slots[i]];
+    byDay[(((at - from) >>> 7) / PER_DAY) | 0]++;
+    never += Number(at === bits);
+  }
+  return never;
 }
 
-function daysBehind(column: Int32Array, slots: Uint32Array, t: Seconds): Uint32Array {
-  const counts = COUNTS_BY_DAY.fill(0);
+function countBehind(column: Int32Array, slots: Uint32Array, t: Seconds, byDay: Uint32Array): number {
   const from = t | 0;
-  for (let i = 0; i < slots.length; i++) counts[(((from - column[slots[i]]) >>> 7) / PER_DAY) | 0]++;
-  return counts;
-}
-
-function timesHeld(column: Int32Array, slots: Uint32Array, value: number): number {
-  const bits = value | 0;
-  let count = 0;
-  for (let i = 0; i < slots.length; i++) count += Number(column[slots[i]] === bits);
-  return count;
+  let never = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const at = column[slots[i]];
+    byDay[(((from - at) >>> 7) / PER_DAY) | 0]++;
+    never += Number(at === 0);
+  }
+  return never;
 }
 
 const SPAN_OF_DAY = Uint8Array.from({ length: MOST_DAYS }, (_, day) => SPAN_DAYS.filter((end) => end <= day).length);

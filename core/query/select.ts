@@ -1,15 +1,21 @@
 import type { Register } from "../register/register";
 import { NEVER, type Seconds } from "../time/instant";
 import { asksForNone, type Choices, type Coded } from "./choices";
-import { FIELDS, type MomentName } from "./fields";
+import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
-import type { Comparison, MomentTest, Term } from "./query";
+import { type Comparison, fieldOf, type MomentTest, type Term } from "./query";
 
 /** By slot: 1 where a phrase stands in something of the share. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
 
 export type ChoiceTerm = Term & { kind: "choice" };
-type Slots = Uint32Array<ArrayBuffer>;
+export type Slots = Uint32Array<ArrayBuffer>;
+
+/** The shares that meet all terms; and by field, those that fail what is asked of it and nothing else. */
+export interface Parted {
+  met: Slots;
+  failing: Map<FieldName, Slots[]>;
+}
 
 /**
  * Finds the shares that meet the terms of a query. Each term goes once over the shares that are left, without a
@@ -18,6 +24,7 @@ type Slots = Uint32Array<ArrayBuffer>;
 export class Selector {
   // Kept from query to query: fresh memory of that size costs as much as a term.
   private slots = new Uint32Array(0);
+  private failed = new Uint32Array(0);
 
   constructor(
     private readonly register: Register,
@@ -31,13 +38,47 @@ export class Selector {
   select(terms: readonly Term[], t: Seconds, flags: FlagsOfPhrase): Slots {
     const { listedSlots } = this.register;
     if (terms.length === 0) return listedSlots;
-    if (this.slots.length < listedSlots.length) this.slots = new Uint32Array(listedSlots.length);
+    this.makeRoom(listedSlots.length);
     const ofProfile = terms.filter((term) => this.isOfProfile(term));
     let left: Slots = listedSlots;
-    if (ofProfile.length > 0)
-      left = byTable(left, this.register.profile, this.profilesMeeting(ofProfile), { to: this.slots, negated: 0 });
-    for (const term of terms) if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags);
+    if (ofProfile.length > 0) left = this.withProfiles(left, this.profilesMeeting(ofProfile));
+    for (const term of terms)
+      if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags, { to: this.slots, negated: term.negated });
     return left.slice();
+  }
+
+  /** Those of some shares whose profile is one of some. @param meets by profile @param to may be where they stand */
+  withProfiles(slots: Slots, meets: Uint8Array, to: Slots = this.slots): Slots {
+    return byTable(slots, this.register.profile, meets, { to, negated: false });
+  }
+
+  /**
+   * Parts the shares by terms that are not of profiles: what would be found were one field not asked about is what
+   * meets all, and what fails there alone. The answer stands in memory that the next question takes.
+   */
+  part(terms: readonly Term[], t: Seconds, flags: FlagsOfPhrase): Parted {
+    const { listedSlots } = this.register;
+    this.makeRoom(listedSlots.length);
+    const failing = new Map<FieldName, Slots[]>();
+    let met: Slots = listedSlots;
+    let kept = 0;
+    for (const term of terms) {
+      const meets = (slots: Slots, to: Slots) => this.narrow(slots, term, t, flags, { to, negated: term.negated });
+      const field = fieldOf(term);
+      for (const [other, parts] of failing)
+        if (other !== field)
+          failing.set(
+            other,
+            parts.map((part) => meets(part, part)),
+          );
+      if (field) {
+        const failed = this.narrow(met, term, t, flags, { to: this.failed.subarray(kept), negated: !term.negated });
+        failing.set(field, [...(failing.get(field) ?? []), failed]);
+        kept += failed.length;
+      }
+      met = meets(met, this.slots);
+    }
+    return { met, failing };
   }
 
   /** Whether a term asks about a fact that stands in the profiles: all such terms are answered by them at once. */
@@ -50,15 +91,20 @@ export class Selector {
     const { count } = this.register.profiles;
     let left: Slots = new Uint32Array(count);
     for (let number = 0; number < count; number++) left[number] = number;
-    for (const term of terms) left = this.narrowByChoice(left, term, { to: left, negated: Number(term.negated) });
+    for (const term of terms) left = this.narrowByChoice(left, term, { to: left, negated: term.negated });
     const meets = new Uint8Array(count);
     for (const number of left) meets[number] = 1;
     return meets;
   }
 
-  private narrow(slots: Slots, term: Term, t: Seconds, flags: FlagsOfPhrase): Slots {
+  private makeRoom(length: number) {
+    if (this.slots.length >= length) return;
+    this.slots = new Uint32Array(length);
+    this.failed = new Uint32Array(length);
+  }
+
+  private narrow(slots: Slots, term: Term, t: Seconds, flags: FlagsOfPhrase, into: Into): Slots {
     const { register } = this;
-    const into = { to: this.slots, negated: Number(term.negated) };
     switch (term.kind) {
       case "words":
         return byFlags(slots, either(term.values.map(flags)), into);
@@ -95,10 +141,12 @@ export class Selector {
 /** Where slots that stay are written, which may be where they are read from; and whether those stay that don't hold. */
 interface Into {
   to: Slots;
-  negated: number;
+  negated: boolean;
 }
 
-function byFlags(slots: Slots, flags: Uint8Array, { to, negated }: Into): Slots {
+function byFlags(slots: Slots, flags: Uint8Array, into: Into): Slots {
+  const { to } = into;
+  const negated = Number(into.negated);
   let count = 0;
   for (let i = 0; i < slots.length; i++) {
     const slot = slots[i];
@@ -108,7 +156,9 @@ function byFlags(slots: Slots, flags: Uint8Array, { to, negated }: Into): Slots 
   return to.subarray(0, count);
 }
 
-function byTable(slots: Slots, column: Uint32Array, table: Uint8Array, { to, negated }: Into): Slots {
+function byTable(slots: Slots, column: Uint32Array, table: Uint8Array, into: Into): Slots {
+  const { to } = into;
+  const negated = Number(into.negated);
   let count = 0;
   for (let i = 0; i < slots.length; i++) {
     const slot = slots[i];
@@ -118,7 +168,9 @@ function byTable(slots: Slots, column: Uint32Array, table: Uint8Array, { to, neg
   return to.subarray(0, count);
 }
 
-function byBits(slots: Slots, column: Uint32Array, wanted: number, none: number, { to, negated }: Into): Slots {
+function byBits(slots: Slots, column: Uint32Array, wanted: number, none: number, into: Into): Slots {
+  const { to } = into;
+  const negated = Number(into.negated);
   let count = 0;
   for (let i = 0; i < slots.length; i++) {
     const slot = slots[i];
@@ -131,7 +183,8 @@ function byBits(slots: Slots, column: Uint32Array, wanted: number, none: number,
 
 /** @param range both ends inclusive; nothing at all where the first lies above the second */
 function byRange(slots: Slots, column: Uint32Array, [from, last]: readonly [number, number], into: Into): Slots {
-  const { to, negated } = into;
+  const { to } = into;
+  const negated = Number(into.negated);
   let count = 0;
   for (let i = 0; i < slots.length; i++) {
     const slot = slots[i];

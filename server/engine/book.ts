@@ -1,8 +1,9 @@
 import { setImmediate } from "node:timers/promises";
 import type { Estate, Settled } from "@/core/estate/estate";
 import { Choices } from "@/core/query/choices";
-import { type Facet, type FacetName, type Counted, FACETS, Found, facet, histogram } from "@/core/query/facets";
-import { type ChoiceName, type FieldName, MOMENT_NAMES } from "@/core/query/fields";
+import { countedOf, type Facet, type FacetName, facet } from "@/core/query/facets";
+import type { ChoiceName } from "@/core/query/fields";
+import { funnelOf } from "@/core/query/funnel";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns, SORTS } from "@/core/query/order";
 import { type Grouping, Outline } from "@/core/query/outline";
@@ -11,7 +12,7 @@ import { printQuery } from "@/core/query/print";
 import { fieldOf, type Query, type Term } from "@/core/query/query";
 import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
-import { type ChoiceTerm, Selector } from "@/core/query/select";
+import { type FlagsOfPhrase, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
@@ -36,8 +37,8 @@ interface Held {
 export class Book {
   readonly register: Register;
   private readonly sorts: SortColumns;
-  private readonly choices: Choices;
-  private readonly selector: Selector;
+  readonly choices: Choices;
+  readonly selector: Selector;
   private readonly places: Places;
   private readonly listings = new Map<string, Held>();
   private readonly phrases = new Map<string, Uint8Array>();
@@ -145,32 +146,16 @@ export class Book {
 
   async funnel(text: string, t: Seconds): Promise<Funnel> {
     const { terms } = parseQuery(text);
-    const found = new Found(this.register, await this.found(terms, t));
-    const asked = new Set(terms.map(fieldOf));
-    const but = async (field: FieldName) => (asked.has(field) ? this.foundBut(field, terms, t) : found);
-    const ofProfiles = terms.filter((term) => this.selector.isOfProfile(term));
-    const others = terms.filter((term) => !this.selector.isOfProfile(term));
-    // What profiles tell is counted from them: leaving a choice out takes no further look at the shares.
-    const whole = ofProfiles.length === 0 ? found : new Found(this.register, await this.found(others, t));
-    const among = (terms: readonly ChoiceTerm[]): Counted => {
-      return { slots: found.slots, profiles: whole.profilesAmong(this.selector.profilesMeeting(terms)) };
-    };
-    const amongAll = among(ofProfiles);
-    const amongProfiles = (field: FieldName) =>
-      asked.has(field) ? among(ofProfiles.filter((term) => term.field !== field)) : amongAll;
-    const funnel: Funnel = { facets: [], histograms: [] };
-    for (const field of FACETS) {
-      const counted = this.choices.coded(field).ofProfile ? amongProfiles(field) : await but(field);
-      funnel.facets.push(facet(this.choices, counted, field));
-    }
-    for (const field of MOMENT_NAMES) funnel.histograms.push(histogram(this.register, await but(field), field, t));
-    return funnel;
+    await this.at(t);
+    const flags = await this.flagsOf(terms);
+    return funnelOf(this, terms, t, flags);
   }
 
   /** More of one facet's values, those with some text in them. */
   async facet(asked: { query: string; field: FacetName; text: string; most: number }, t: Seconds): Promise<Facet> {
-    const found = await this.foundBut(asked.field, parseQuery(asked.query).terms, t);
-    return facet(this.choices, found, asked.field, asked.text, asked.most);
+    const others = parseQuery(asked.query).terms.filter((term) => fieldOf(term) !== asked.field);
+    const counted = countedOf(this.register, await this.found(others, t));
+    return facet(this.choices, counted, asked.field, asked.text, asked.most);
   }
 
   /** Values that a field has anywhere, to complete what is being typed. */
@@ -181,8 +166,8 @@ export class Book {
       const people = this.estate.people.filter(({ index }) => isAsked[index] === 1);
       return people.slice(0, VALUES_TOLD).map(({ address, name }) => ({ value: address, title: name }));
     }
-    return facet(this.choices, new Found(this.register, await this.found([], t)), field as FacetName, text, VALUES_TOLD)
-      .top;
+    const counted = countedOf(this.register, await this.found([], t));
+    return facet(this.choices, counted, field as FacetName, text, VALUES_TOLD).top;
   }
 
   async rows(ids: readonly string[], t: Seconds): Promise<RegisterRow[]> {
@@ -253,20 +238,25 @@ export class Book {
   /** Slots of the shares that meet some terms, in the order of the slots. */
   private async found(terms: readonly Term[], t: Seconds): Promise<Uint32Array> {
     await this.at(t);
-    for (const term of terms) if (term.kind === "words") for (const phrase of term.values) await this.look(phrase);
-    return this.selector.select(terms, t, (phrase) => this.phrases.get(phrase)!);
+    return this.selector.select(terms, t, await this.flagsOf(terms));
   }
 
-  /** What would be found, were a field not asked about. */
-  private async foundBut(field: FieldName, terms: readonly Term[], t: Seconds): Promise<Found> {
-    const others = terms.filter((term) => term.kind === "words" || term.field !== field);
-    return new Found(this.register, await this.found(others, t));
+  /** Looks up every phrase among some terms. */
+  private async flagsOf(terms: readonly Term[]): Promise<FlagsOfPhrase> {
+    const flags = new Map<string, Uint8Array>();
+    for (const term of terms)
+      if (term.kind === "words") for (const phrase of term.values) flags.set(phrase, await this.look(phrase));
+    return (phrase) => flags.get(phrase)!;
   }
 
-  private async look(phrase: string) {
-    if (this.phrases.has(phrase)) return;
-    if (this.phrases.size >= PHRASES_HELD) this.phrases.clear();
+  private async look(phrase: string): Promise<Uint8Array> {
+    const known = this.phrases.get(phrase);
+    if (known) return known;
+    const { version } = this.register;
     const hits = await this.reading.find(this.register, phrase);
-    this.phrases.set(phrase, flagsOfPhrase(this.register, this.places, phrase, hits));
+    const flags = flagsOfPhrase(this.register, this.places, phrase, hits);
+    if (this.phrases.size >= PHRASES_HELD) this.phrases.clear();
+    if (version === this.register.version) this.phrases.set(phrase, flags);
+    return flags;
   }
 }
