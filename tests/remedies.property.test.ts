@@ -102,7 +102,9 @@ function carriedOut(records: EstateRecord[], changes: readonly Change[]): Estate
       for (const [key, record] of now)
         if (record.type === "member" && record.groupId === change.groupId && idsAt(records, who).has(record.memberId))
           now.delete(key);
-    } else if ("shareId" in change) {
+    } else if (change.action === "put-back" || change.action === "remake-link" || change.action === "drop-order")
+      throw new Error("No remedy takes anything back.");
+    else if ("shareId" in change) {
       const before = [...now.values()].find(
         (record): record is ShareRecord =>
           (record.type === "link" || record.type === "grant") && record.id === change.shareId,

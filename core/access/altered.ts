@@ -15,6 +15,16 @@ export interface Altered {
   left: ReadonlyMap<number, ReadonlySet<number>>;
   /** Positions that stop inheriting, in order. */
   cut: readonly number[];
+  /** Shares that are in force again, or have another like them in their place. */
+  restored: ReadonlySet<number>;
+  /** Links that are for whoever comes again. */
+  reopened: ReadonlyMap<number, "open" | "house">;
+  /** By person: the groups that they join. */
+  joined: ReadonlyMap<number, ReadonlySet<number>>;
+  /** Positions that inherit again. */
+  uncut: ReadonlySet<number>;
+  /** By position: its new owner. */
+  owners: ReadonlyMap<number, number>;
 }
 
 export const UNALTERED: Altered = {
@@ -25,4 +35,9 @@ export const UNALTERED: Altered = {
   dropped: new Map(),
   left: new Map(),
   cut: [],
+  restored: new Set(),
+  reopened: new Map(),
+  joined: new Map(),
+  uncut: new Set(),
+  owners: new Map(),
 };

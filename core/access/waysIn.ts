@@ -1,5 +1,6 @@
 import type { Estate } from "../estate/estate";
 import { AUDIENCES, type AudienceKind, HOUSE, OPEN, PEOPLE } from "../estate/shares";
+import type { Tree } from "../estate/tree";
 import type { Seconds } from "../time/instant";
 import { type Altered, UNALTERED } from "./altered";
 import { type Ranges, union } from "./ranges";
@@ -66,20 +67,29 @@ export class WaysIn {
     if (principals.active[person] === 0) return [];
     const ways: WayIn[] = [];
     for (const position of this.owned.get(person) ?? [])
-      if (tree.live[position] === 1) ways.push({ share: -1, position });
+      if (tree.live[position] === 1 && (altered.owners.get(position) ?? person) === person)
+        ways.push({ share: -1, position });
+    for (const [position, owner] of altered.owners)
+      if (owner === person && tree.live[position] === 1) ways.push({ share: -1, position });
     const take = (slot: number) => {
       if (isInForce(this.estate, slot, t, altered))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     };
     for (const slot of this.ofPerson.get(person) ?? [])
-      if (letsInByName(this.estate, slot, person) && !altered.dropped.get(slot)?.has(person)) take(slot);
+      if (
+        letsInByName(this.estate, slot, person) &&
+        !altered.dropped.get(slot)?.has(person) &&
+        !altered.narrowed.has(slot) &&
+        !altered.reopened.has(slot)
+      )
+        take(slot);
     for (const [slot, people] of altered.narrowed)
       if (
         people.has(person) &&
         isInForce(this.estate, slot, t, altered.remade.has(slot) ? unrevoked(altered) : altered)
       )
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
-    for (const group of principals.groupsOf(person, altered.left.get(person)))
+    for (const group of principals.groupsOf(person, altered.left.get(person), altered.joined.get(person)))
       for (const slot of this.ofGroup.get(group) ?? [])
         if (principals.groupOf[this.estate.shares.to[slot]] === group) take(slot);
     return ways;
@@ -88,9 +98,13 @@ export class WaysIn {
   /** The links by which anyone, or everyone of the house, comes in at t, in order of position. */
   ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const ways: WayIn[] = [];
-    for (const slot of this.crowds[kind])
-      if (isOf(this.estate, slot, kind) && !altered.narrowed.has(slot) && isInForce(this.estate, slot, t, altered))
+    const take = (slot: number) => {
+      if (isInForce(this.estate, slot, t, altered))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
+    };
+    for (const slot of this.crowds[kind])
+      if (isOf(this.estate, slot, kind) && !altered.narrowed.has(slot) && !altered.reopened.has(slot)) take(slot);
+    for (const [slot, to] of altered.reopened) if (to === kind) take(slot);
     return ways.sort((a, b) => a.position - b.position);
   }
 
@@ -129,9 +143,11 @@ function isOf({ shares }: Estate, slot: number, kind: AudienceKind): boolean {
 /** Whether a share lets people in at t, were some things altered. */
 export function isInForce({ shares, tree }: Estate, slot: number, t: Seconds, altered: Altered): boolean {
   if (shares.position[slot] < 0 || tree.live[shares.position[slot]] === 0 || altered.revoked.has(slot)) return false;
+  const isBack = altered.restored.has(slot);
   const end = altered.expires.get(slot);
-  if (end === undefined) return shares.isOnAt(slot, t);
-  return end > t && shares.revoked[slot] > t && shares.opens[slot] <= t && !shares.isSpent(slot);
+  if (end === undefined && !isBack) return shares.isOnAt(slot, t);
+  const stands = isBack || shares.revoked[slot] > t;
+  return (end ?? shares.ends[slot]) > t && stands && shares.opens[slot] <= t && !shares.isSpent(slot);
 }
 
 /** Whether an active person is in a share's audience by name. */
@@ -142,8 +158,26 @@ export function letsInByName({ shares, principals }: Estate, slot: number, perso
   return false;
 }
 
-/** What a way in on a position reaches, as from, to, from, to, …; cuts below it are left out. */
-export function reachOfWay({ tree }: Estate, position: number, cut: readonly number[]): number[] {
+/** What a way in on a position reaches, as from, to, from, to, …; cuts below it are left out, what inherits again is in. */
+export function reachOfWay(
+  { tree }: Estate,
+  position: number,
+  { cut, uncut }: Pick<Altered, "cut" | "uncut">,
+): number[] {
+  if (uncut.size === 0) return reachBelow(tree, position, cut);
+  const again = [...uncut].filter((at) => comesToInherit(tree, at, uncut).includes(position));
+  return [position, ...again].flatMap((top) => reachBelow(tree, top, cut));
+}
+
+/** The positions from which one inherits, were some to inherit again. */
+export function comesToInherit(tree: Tree, position: number, uncut: ReadonlySet<number>): number[] {
+  const above: number[] = [];
+  for (let at = position; tree.parent[at] >= 0 && (tree.inheritsAt(at) || uncut.has(at)); at = tree.parent[at])
+    above.push(tree.parent[at]);
+  return above;
+}
+
+function reachBelow(tree: Tree, position: number, cut: readonly number[]): number[] {
   const pieces: number[] = [];
   let from = position;
   const end = tree.end[position];

@@ -1,43 +1,90 @@
 import type { Altered } from "../access/altered";
 import type { Estate } from "../estate/estate";
-import { seconds, type Seconds } from "../time/instant";
-import type { Change } from "./change";
+import { NEVER, seconds, type Seconds } from "../time/instant";
+import type { Change, Settings, ShareChange } from "./change";
 
 /** The estate as some changes would leave it. They have been found possible: all that they speak of is here. */
 export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
-  const { principals, shares, tree } = estate;
-  const revoked = new Set<number>();
-  const expires = new Map<number, Seconds>();
-  const remade = new Set<number>();
-  const narrowed = new Map<number, Set<number>>();
-  const dropped = new Map<number, Set<number>>();
-  const left = new Map<number, Set<number>>();
-  const cut: number[] = [];
-  for (const change of changes)
+  const altered = new Changes(estate);
+  for (const change of changes) altered.take(change);
+  altered.cut.sort((a, b) => a - b);
+  return altered;
+}
+
+class Changes implements Altered {
+  readonly revoked = new Set<number>();
+  readonly expires = new Map<number, Seconds>();
+  readonly remade = new Set<number>();
+  readonly narrowed = new Map<number, Set<number>>();
+  readonly dropped = new Map<number, Set<number>>();
+  readonly left = new Map<number, Set<number>>();
+  readonly cut: number[] = [];
+  readonly restored = new Set<number>();
+  readonly reopened = new Map<number, "open" | "house">();
+  readonly joined = new Map<number, Set<number>>();
+  readonly uncut = new Set<number>();
+  readonly owners = new Map<number, number>();
+
+  constructor(private readonly estate: Estate) {}
+
+  take(change: Change) {
+    if ("shareId" in change) return this.takeOfShare(change, this.estate.shares.find(change.shareId)!);
+    const { principals, tree } = this.estate;
+    switch (change.action) {
+      case "leave-group":
+        return addTo(this.left, principals.findAddress(change.address)!, principals.findGroup(change.groupId)!);
+      case "join-group":
+        return addTo(this.joined, principals.findAddress(change.address)!, principals.findGroup(change.groupId)!);
+      case "stop-inheriting":
+        this.cut.push(tree.position(change.itemId)!);
+        return;
+      case "inherit":
+        this.uncut.add(tree.position(change.itemId)!);
+        return;
+      case "hand-over":
+        this.owners.set(tree.position(change.itemId)!, principals.findAddress(change.address)!);
+    }
+  }
+
+  private takeOfShare(change: ShareChange, slot: number) {
     switch (change.action) {
       case "revoke":
-        revoked.add(shares.find(change.shareId)!);
+        this.revoked.add(slot);
         break;
       case "set-expiry":
-        expires.set(shares.find(change.shareId)!, seconds(change.expiresAt));
+        this.expires.set(slot, seconds(change.expiresAt));
         break;
       case "make-link":
-        remade.add(shares.find(change.shareId)!);
-        narrowed.set(shares.find(change.shareId)!, knownAmong(estate, change.addresses));
+        this.remade.add(slot);
+        this.narrowed.set(slot, knownAmong(this.estate, change.addresses));
         break;
       case "narrow":
-        narrowed.set(shares.find(change.shareId)!, knownAmong(estate, change.addresses));
+        this.narrowed.set(slot, knownAmong(this.estate, change.addresses));
         break;
       case "drop-recipient":
-        addTo(dropped, shares.find(change.shareId)!, principals.findAddress(change.address)!);
+        addTo(this.dropped, slot, this.estate.principals.findAddress(change.address)!);
         break;
-      case "leave-group":
-        addTo(left, principals.findAddress(change.address)!, principals.findGroup(change.groupId)!);
+      case "remake-link":
+        this.restored.add(slot);
         break;
-      case "stop-inheriting":
-        cut.push(tree.position(change.itemId)!);
+      case "put-back":
+        this.putBack(slot, change.was);
     }
-  return { revoked, expires, narrowed, remade, dropped, left, cut: cut.sort((a, b) => a - b) };
+  }
+
+  private putBack(slot: number, was: Settings) {
+    if (was.revokedAt === null) this.restored.add(slot);
+    if (was.expiresAt !== undefined) this.expires.set(slot, was.expiresAt === null ? NEVER : seconds(was.expiresAt));
+    if (was.reach === "open" || was.reach === "house") this.reopened.set(slot, was.reach);
+    else if (was.recipients)
+      this.narrowed.set(
+        slot,
+        knownAmong(
+          this.estate,
+          was.recipients.map(({ email }) => email),
+        ),
+      );
+  }
 }
 
 /** Whoever isn't in the estate yet reaches nothing in it by other ways, and is told of by address alone. */

@@ -1,7 +1,7 @@
 import { normaliseAddress } from "../estate/address";
 import { type ItemRecord, ROLES, type ShareRecord } from "../estate/records";
 import { seconds } from "../time/instant";
-import type { Change } from "./change";
+import type { Action, Change, Settings } from "./change";
 
 /** One thing that somebody has to do in a store themselves. */
 export interface HandWork {
@@ -26,8 +26,10 @@ export interface Known {
  */
 export function isSeenDone(change: Change, { share, item }: Known): boolean {
   if (change.action === "stop-inheriting") return item !== null && !item.inherits;
-  if (share === null || change.action === "leave-group" || change.action === "make-link") return false;
-  if (share.revokedAt) return true;
+  if (change.action === "inherit") return item !== null && item.inherits;
+  if (share === null || !("shareId" in change)) return false;
+  if (change.action === "put-back") return isPutBack(share, change.was);
+  if (share.revokedAt) return !UNSEEN.includes(change.action);
   switch (change.action) {
     case "revoke":
       return false;
@@ -43,9 +45,20 @@ export function isSeenDone(change: Change, { share, item }: Known): boolean {
       return share.type === "link" && share.reach === "named" && isWithin(share.recipients, change.addresses);
     case "drop-recipient":
       return share.type === "link" && !isWithin([{ email: change.address }], emailsOf(share.recipients));
-    case "order-revoke":
+    default:
       return false;
   }
+}
+
+/** A new link comes under an id that nobody here knows. */
+const UNSEEN: Action[] = ["make-link", "remake-link"];
+
+/** Of a password only that there is one can be seen. */
+function isPutBack(share: ShareRecord, was: Settings): boolean {
+  return Object.entries(was).every(([name, value]) => {
+    const now = share[name as keyof ShareRecord] ?? null;
+    return JSON.stringify(now) === JSON.stringify(value);
+  });
 }
 
 function isWithin(recipients: readonly { email: string }[], addresses: readonly string[]): boolean {

@@ -32,7 +32,7 @@ function losingInsiders(estate: Estate, { people }: Effects): ReadonlySet<number
 }
 
 function positionOf({ tree, shares }: Estate, change: Change): number | undefined {
-  if (change.action === "stop-inheriting") return tree.position(change.itemId);
+  if ("itemId" in change) return tree.position(change.itemId);
   const slot = "shareId" in change ? shares.find(change.shareId) : undefined;
   return slot === undefined ? undefined : shares.position[slot];
 }
@@ -57,8 +57,15 @@ function takesFromInsider(estate: Estate, change: Change, losers: ReadonlySet<nu
     case "set-password":
     case "block-download":
     case "set-role":
+    case "put-back":
+    case "remake-link":
+    case "join-group":
+    case "inherit":
+    case "drop-order":
       // Whoever came in still does.
       return false;
+    case "hand-over":
+      return losers.has(estate.activeOwnerAt(tree.position(change.itemId)!));
     default:
       return isForLoser(shares.find(change.shareId)!);
   }

@@ -1,12 +1,28 @@
 import { z } from "zod";
-import { ROLES } from "../estate/records";
+import { REACHES, recordSchemas, ROLES } from "../estate/records";
 
 const id = z.string().min(1);
 const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-01T17:00:00Z" });
 const addresses = z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1).max(200);
 
-/** One change, as it is staged, kept and sent to a store. */
-export const changeSchema = z.discriminatedUnion("action", [
+/** What of a share can be put back as it was. Of a password only whether there is one: nobody knows the old one. */
+const settings = z
+  .strictObject({
+    expiresAt: instant.nullable(),
+    role: z.enum([...ROLES, "deposit"]),
+    download: z.boolean(),
+    password: z.boolean(),
+    reach: z.enum(REACHES),
+    listed: z.boolean(),
+    recipients: recordSchemas.link.shape.recipients,
+    /** Of a grant: in force again. */
+    revokedAt: z.null(),
+  })
+  .partial();
+export type Settings = z.infer<typeof settings>;
+
+/** What can be asked for by whoever may change something. */
+const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
   z.object({ action: z.literal("set-expiry"), shareId: id, expiresAt: instant }),
   /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
@@ -26,9 +42,28 @@ export const changeSchema = z.discriminatedUnion("action", [
   z.object({ action: z.literal("leave-group"), groupId: id, address: id }),
   /** Keeps from an item, and what lies below it, all that is shared above it. */
   z.object({ action: z.literal("stop-inheriting"), itemId: id }),
-]);
+  /** Gives an item to another owner, and with it the links on it that the one before made. */
+  z.object({ action: z.literal("hand-over"), itemId: id, address: id, links: z.array(id).default([]) }),
+] as const;
+
+/** What takes back what was done; only an undo asks for these. */
+const UNDOING = [
+  z.object({ action: z.literal("put-back"), shareId: id, was: settings }),
+  /** A link like one that was revoked, with an address of its own; where that had a password, with a new one. */
+  z.object({ action: z.literal("remake-link"), shareId: id }),
+  z.object({ action: z.literal("join-group"), groupId: id, memberId: id, address: id }),
+  z.object({ action: z.literal("inherit"), itemId: id }),
+  /** Drops a standing order that was given for an instant. */
+  z.object({ action: z.literal("drop-order"), shareId: id, on: instant }),
+] as const;
+
+export const askedSchema = z.discriminatedUnion("action", ASKED);
+/** One change, as it is staged, kept and sent to a store. */
+export const changeSchema = z.discriminatedUnion("action", [...ASKED, ...UNDOING]);
 export type Change = z.infer<typeof changeSchema>;
+export type AskedChange = z.infer<typeof askedSchema>;
 export type ShareChange = Extract<Change, { shareId: string }>;
+export type ItemChange = Extract<Change, { itemId: string }>;
 export type Action = Change["action"];
 
 /** Which side of a share a change turns: of each side a docket holds one change. */
@@ -40,6 +75,9 @@ const SIDES: Partial<Record<Action, string>> = {
   "set-role": "role",
   narrow: "named",
   "make-link": "named",
+  "put-back": "back",
+  "remake-link": "anew",
+  "drop-order": "expiry",
 };
 
 /** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
@@ -51,8 +89,13 @@ export function subjectOf(change: Change): string {
       return `${change.shareId} without ${change.address}`;
     case "leave-group":
       return `${change.groupId} without ${change.address}`;
+    case "join-group":
+      return `${change.groupId} with ${change.memberId}`;
     case "stop-inheriting":
+    case "inherit":
       return `above ${change.itemId}`;
+    case "hand-over":
+      return `owner of ${change.itemId}`;
     default:
       return `${change.shareId} ${SIDES[change.action]}`;
   }

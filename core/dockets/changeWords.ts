@@ -27,5 +27,17 @@ export function changeWords(change: Change): string {
       return "Out of group";
     case "stop-inheriting":
       return "Stop inheriting";
+    case "hand-over":
+      return "Hand over";
+    case "put-back":
+      return "Put back";
+    case "remake-link":
+      return "Link anew";
+    case "join-group":
+      return "Back into group";
+    case "inherit":
+      return "Inherit again";
+    case "drop-order":
+      return "Drop standing order";
   }
 }

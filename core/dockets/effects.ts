@@ -1,6 +1,6 @@
 import type { Altered } from "../access/altered";
 import { both, livePositions, minus, overlaps, type Ranges, union } from "../access/ranges";
-import { isInForce, reachOfWay, type WayIn, type WaysIn } from "../access/waysIn";
+import { comesToInherit, isInForce, reachOfWay, type WayIn, type WaysIn } from "../access/waysIn";
 import type { Estate } from "../estate/estate";
 import { PEOPLE } from "../estate/shares";
 import { inheritedFrom } from "../estate/tree";
@@ -42,7 +42,7 @@ export function effectsOf(estate: Estate, waysIn: WaysIn, altered: Altered, t: S
 /** Whoever has a way in that the changes are about. */
 function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<number> {
   const { shares, principals, tree } = estate;
-  const people = new Set<number>(altered.left.keys());
+  const people = new Set<number>([...altered.left.keys(), ...altered.joined.keys(), ...altered.owners.values()]);
   const add = (slot: number) => {
     if (shares.audience[slot] !== PEOPLE) return;
     for (let i = shares.membersFrom[slot]; i < shares.membersTo[slot]; i++) people.add(principals.pool[i]);
@@ -52,13 +52,22 @@ function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<numbe
     if (shares.isOnAt(slot, t) !== isInForce(estate, slot, t, altered)) add(slot);
   for (const narrowed of altered.narrowed.values()) for (const person of narrowed) people.add(person);
   for (const dropped of altered.dropped.values()) for (const person of dropped) people.add(person);
-  for (const position of altered.cut)
-    for (const above of inheritedFrom(tree, position).slice(1)) {
-      const owner = estate.activeOwnerAt(above);
-      if (owner >= 0) people.add(owner);
-      for (let slot = estate.firstShareAt(above); slot >= 0; slot = shares.nextOnItem[slot])
-        if (shares.isOnAt(slot, t)) add(slot);
-    }
+  for (const slot of altered.restored) add(slot);
+  for (const slot of altered.reopened.keys()) add(slot);
+  for (const position of altered.owners.keys()) {
+    const owner = estate.activeOwnerAt(position);
+    if (owner >= 0) people.add(owner);
+  }
+  const turned = [
+    ...altered.cut.flatMap((position) => inheritedFrom(tree, position).slice(1)),
+    ...[...altered.uncut].flatMap((position) => comesToInherit(tree, position, altered.uncut)),
+  ];
+  for (const above of new Set(turned)) {
+    const owner = estate.activeOwnerAt(above);
+    if (owner >= 0) people.add(owner);
+    for (let slot = estate.firstShareAt(above); slot >= 0; slot = shares.nextOnItem[slot])
+      if (shares.isOnAt(slot, t)) add(slot);
+  }
   return people;
 }
 
@@ -73,7 +82,8 @@ interface Crowd {
 class Comparison {
   private readonly open: Crowd;
   private readonly house: Crowd;
-  /** Those of whom more changes than that shares are revoked. */
+  /** Whether no more changes than that shares are revoked; and those of whom more does. */
+  private readonly onlyEnds: boolean;
   private readonly marked: ReadonlySet<number>;
 
   constructor(
@@ -83,19 +93,26 @@ class Comparison {
     private readonly t: Seconds,
   ) {
     const lists = [...altered.dropped.values(), ...altered.narrowed.values()];
-    this.marked = new Set([...altered.left.keys(), ...lists.flatMap((people) => [...people])]);
+    const { expires, cut, uncut, restored, reopened } = altered;
+    this.onlyEnds = [expires, uncut, restored, reopened].every(({ size }) => size === 0) && cut.length === 0;
+    this.marked = new Set([
+      ...altered.joined.keys(),
+      ...altered.owners.values(),
+      ...[...altered.owners.keys()].map((position) => estate.activeOwnerAt(position)),
+      ...altered.left.keys(),
+      ...lists.flatMap((people) => [...people]),
+    ]);
     this.open = this.crowd("open");
     this.house = this.crowd("house");
   }
 
   private crowd(kind: "open" | "house"): Crowd {
-    const { expires, cut, revoked, narrowed } = this.altered;
+    const { revoked, narrowed } = this.altered;
     const { ways: before, covered: coveredBefore } = this.waysIn.crowdAt(kind, this.t);
-    const isTouched =
-      expires.size > 0 || cut.length > 0 || before.some(({ share }) => revoked.has(share) || narrowed.has(share));
+    const isTouched = !this.onlyEnds || before.some(({ share }) => revoked.has(share) || narrowed.has(share));
     if (!isTouched) return { before, after: before, coveredBefore, coveredAfter: coveredBefore };
-    const after = expires.size === 0 ? this.unrevoked(before) : this.waysIn.ofCrowd(kind, this.t, this.altered);
-    const coveredAfter = union(after.flatMap(({ position }) => reachOfWay(this.estate, position, cut)));
+    const after = this.onlyEnds ? this.unrevoked(before) : this.waysIn.ofCrowd(kind, this.t, this.altered);
+    const coveredAfter = union(after.flatMap(({ position }) => this.reachOf(position)));
     return { before, after, coveredBefore, coveredAfter };
   }
 
@@ -103,6 +120,10 @@ class Comparison {
   private unrevoked(ways: WayIn[]): WayIn[] {
     const { revoked, narrowed } = this.altered;
     return ways.filter(({ share }) => share < 0 || !(revoked.has(share) || narrowed.has(share)));
+  }
+
+  private reachOf(position: number): number[] {
+    return reachOfWay(this.estate, position, this.altered);
   }
 
   private rangeOf(position: number): number[] {
@@ -114,8 +135,8 @@ class Comparison {
     const isInsider = this.estate.principals.insider[person] === 1;
     const crowds = isInsider ? [this.open, this.house] : [this.open];
     const before = this.waysIn.of(person, this.t);
-    const { expires, cut, revoked } = this.altered;
-    if (expires.size === 0 && cut.length === 0 && !this.marked.has(person)) {
+    const { revoked } = this.altered;
+    if (this.onlyEnds && !this.marked.has(person)) {
       const gone = before.filter(({ share }) => share >= 0 && revoked.has(share));
       const touched = union(gone.flatMap(({ position }) => this.rangeOf(position)));
       return this.compare(touched, [], { before, after: this.unrevoked(before) }, crowds);
@@ -141,7 +162,7 @@ class Comparison {
     for (const way of before) {
       const { position } = way;
       if (!stay.has(wayKey(way))) pieces.push(...this.rangeOf(position));
-      else if (cut.length > 0) pieces.push(...minus(this.rangeOf(position), reachOfWay(this.estate, position, cut)));
+      else if (cut.length > 0) pieces.push(...minus(this.rangeOf(position), union(this.reachOf(position))));
     }
     return union(pieces);
   }
@@ -149,8 +170,12 @@ class Comparison {
   /** What is reached by ways that were not there before. */
   private opened(before: WayIn[], after: WayIn[]): Ranges {
     const known = new Set(before.map(wayKey));
-    const fresh = after.filter((way) => !known.has(wayKey(way)));
-    return union(fresh.flatMap(({ position }) => reachOfWay(this.estate, position, this.altered.cut)));
+    const { uncut } = this.altered;
+    const pieces = after.flatMap((way) => {
+      if (!known.has(wayKey(way))) return this.reachOf(way.position);
+      return uncut.size > 0 ? minus(union(this.reachOf(way.position)), this.rangeOf(way.position)) : [];
+    });
+    return union(pieces);
   }
 
   private compare(
@@ -159,12 +184,10 @@ class Comparison {
     { before, after }: { before: WayIn[]; after: WayIn[] },
     crowds: Crowd[],
   ): Effect {
-    const { cut } = this.altered;
     const isInto = (ranges: Ranges) => (way: WayIn) =>
       overlaps(ranges, way.position, this.estate.tree.end[way.position]);
-    const covered = union(
-      after.filter(isInto(touched)).flatMap(({ position }) => reachOfWay(this.estate, position, cut)),
-    );
+    const stay = this.altered.uncut.size > 0 ? after : after.filter(isInto(touched));
+    const covered = union(stay.flatMap(({ position }) => this.reachOf(position)));
     const loses = crowds.reduce((left, crowd) => minus(left, crowd.coveredAfter), minus(touched, covered));
     const keeps = minus(touched, loses);
     const had = union(before.filter(isInto(gained)).flatMap(({ position }) => this.rangeOf(position)));
@@ -174,7 +197,7 @@ class Comparison {
   }
 
   private reaches({ position }: WayIn, ranges: Ranges): boolean {
-    return both(reachOfWay(this.estate, position, this.altered.cut), ranges).length > 0;
+    return both(union(this.reachOf(position)), ranges).length > 0;
   }
 
   /** Ways of crowds into some ranges: such a way sits in the range, or above where the range begins. */

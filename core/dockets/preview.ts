@@ -7,6 +7,7 @@ import { alteredBy } from "./altered";
 import { type Careful, carefulOf } from "./careful";
 import { type Action, type Change, subjectOf } from "./change";
 import { type Effect, effectsOf, firstLive } from "./effects";
+import { settingsWords } from "./undo";
 import { verdictOn } from "./verdict";
 
 /** Some items, by how many they are and the names of the first few. */
@@ -103,8 +104,8 @@ export function previewOf(
     later: possible.flatMap((one) => laterWords(estate, one)),
     tighter: possible.flatMap((one) => tighterWords(estate, one)),
     newAddresses: possible.flatMap((one) =>
-      one.action === "make-link"
-        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: one.addresses }]
+      one.action === "make-link" || one.action === "remake-link"
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: toldOf(estate, one) }]
         : [],
     ),
     careful: carefulOf(estate, possible, effects, t),
@@ -143,6 +144,8 @@ function tighterBy(estate: Estate, change: Change): string | null {
       return `${estate.share(change.shareId)!.role} becomes ${change.role}`;
     case "narrow":
       return `for ${countWords(change.addresses.length, "named person", "named people")} alone`;
+    case "put-back":
+      return `as it was before: ${settingsWords(change.was)}`;
     default:
       return null;
   }
@@ -158,15 +161,25 @@ function together(effects: Effect[]): Ranges {
   return union(effects.flatMap(({ loses }) => [...loses]));
 }
 
+/** Who has to be sent a new address: those whom the link is for, or else whoever made it, to pass it on. */
+function toldOf(estate: Estate, change: Extract<Change, { action: "make-link" | "remake-link" }>): string[] {
+  if (change.action === "make-link") return change.addresses;
+  const { shares, people } = estate;
+  const share = estate.share(change.shareId)!;
+  if (share.reach !== "named") return share.maker < 0 ? [] : [people[share.maker].address];
+  const recipients = shares.recipients.subarray(shares.recipientsFrom[share.slot], shares.recipientsTo[share.slot]);
+  return Array.from(recipients, (one) => people[one].address).sort();
+}
+
 /** The name of what a change is about; its id where that isn't here any more. */
 export function subjectName(estate: Estate, change: Change): string {
   const { tree, principals } = estate;
-  if (change.action === "leave-group") {
+  if ("groupId" in change) {
     const group = principals.findGroup(change.groupId);
     return group === undefined ? change.groupId : principals.groups[group].name;
   }
-  const id = change.action === "stop-inheriting" ? change.itemId : change.shareId;
-  const position = change.action === "stop-inheriting" ? tree.position(id) : estate.share(id)?.position;
+  const id = "itemId" in change ? change.itemId : change.shareId;
+  const position = "itemId" in change ? tree.position(id) : estate.share(id)?.position;
   return position === undefined ? id : tree.nameAt(position);
 }
 

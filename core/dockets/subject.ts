@@ -18,11 +18,13 @@ export function subjectWords(estate: Estate, change: Change): SubjectWords | nul
     itemName: tree.nameAt(position),
     audience,
   });
-  if (change.action === "stop-inheriting") {
+  if ("itemId" in change) {
     const position = tree.position(change.itemId);
-    return position === undefined ? null : at(position, "All that is shared further up");
+    if (position === undefined) return null;
+    const isOwner = change.action === "hand-over";
+    return at(position, isOwner ? `To ${personName(estate, change.address)}` : "All that is shared further up");
   }
-  if (change.action === "leave-group") {
+  if ("groupId" in change) {
     const group = principals.findGroup(change.groupId);
     if (group === undefined) return null;
     const { name, storeId } = principals.groups[group];

@@ -7,7 +7,7 @@ import { canEnd, canHavePassword, canNarrow, honoursBlock } from "../rules/latch
 import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
 import { countWords } from "../register/words";
 import { ROLES } from "../estate/records";
-import type { Change, ShareChange } from "./change";
+import type { Change, Settings, ShareChange } from "./change";
 
 /** Whether a change can be done in its store; if not, why, and what can be done instead. */
 export type Verdict = { can: true } | { can: false; why: string; instead: string };
@@ -19,8 +19,14 @@ export function verdictOn(estate: Estate, change: Change, t: Seconds, among: rea
   switch (change.action) {
     case "leave-group":
       return onLeaving(estate, change.groupId, change.address);
+    case "join-group":
+      return onJoining(estate, change);
     case "stop-inheriting":
       return onStoppingInheritance(estate, change.itemId);
+    case "inherit":
+      return onInheriting(estate, change.itemId);
+    case "hand-over":
+      return onHandingOver(estate, change.itemId, change.address);
     default:
       return onShare(estate, change, t, among);
   }
@@ -29,9 +35,13 @@ export function verdictOn(estate: Estate, change: Change, t: Seconds, among: rea
 function onShare(estate: Estate, change: ShareChange, t: Seconds, among: readonly Change[]): Verdict {
   const share = estate.share(change.shareId);
   if (!share) return no("This share isn't in the estate any more.");
-  if (share.revoked <= t) return no("It has been revoked already.");
   const store = storeAt(estate, share.position);
+  if (change.action === "remake-link") return onRemaking(estate, share, t);
+  if (change.action === "put-back") return onPuttingBack(store, share, change.was, t);
+  if (share.revoked <= t) return no("It has been revoked already.");
   switch (change.action) {
+    case "drop-order":
+      return share.ends < share.expires ? YES : no("No standing order is there for it any more.");
     case "revoke":
       return YES;
     case "drop-recipient":
@@ -130,6 +140,50 @@ function onStoppingInheritance({ tree }: Estate, itemId: string): Verdict {
   const position = tree.position(itemId);
   if (position === undefined) return no("This item isn't in the estate any more.");
   return tree.inheritsAt(position) ? YES : no(`${tree.nameAt(position)} inherits nothing from above.`);
+}
+
+function onRemaking(estate: Estate, share: Share, t: Seconds): Verdict {
+  if (share.revoked > t) return no("The link is still in force, so it needs no other in its place.");
+  if (estate.tree.live[share.position] === 0) return no("Its item isn't there any more.");
+  if (share.expires <= t) return no("Its end lies in the past, so a link like it would open nothing.");
+  return share.spent ? no("It was used up, so a link like it would open nothing.") : YES;
+}
+
+function onPuttingBack(store: StoreRecord, share: Share, was: Settings, t: Seconds): Verdict {
+  const isRevoked = share.revoked <= t;
+  if (was.revokedAt === null && !isRevoked) return no("It is in force again already.");
+  if (was.revokedAt === undefined && isRevoked) return no("It has been revoked since.");
+  if (!was.expiresAt) return YES;
+  const end = seconds(was.expiresAt);
+  if (end <= t)
+    return no("Its end was to be before now: put back, it would be over.", "Share it anew where it is needed.");
+  const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
+  return end < earliest ? onExpiry(store, share, end, t) : YES;
+}
+
+function onJoining({ principals }: Estate, { groupId, address }: Extract<Change, { action: "join-group" }>): Verdict {
+  const group = principals.findGroup(groupId);
+  const person = principals.findAddress(address);
+  if (group === undefined) return no("This group isn't in the estate any more.");
+  if (person === undefined) return no(`${address} isn't known any more.`);
+  return principals.directPeople(group).has(person) ? no(`${address} is a member again already.`) : YES;
+}
+
+function onInheriting({ tree }: Estate, itemId: string): Verdict {
+  const position = tree.position(itemId);
+  if (position === undefined) return no("This item isn't in the estate any more.");
+  if (tree.parent[position] < 0) return no("There is nothing above it.");
+  return tree.inheritsAt(position) ? no("It inherits again already.") : YES;
+}
+
+function onHandingOver(estate: Estate, itemId: string, address: string): Verdict {
+  const { tree, principals } = estate;
+  const position = tree.position(itemId);
+  if (position === undefined) return no("This item isn't in the estate any more.");
+  const person = principals.findAddress(address);
+  if (person === undefined || principals.insider[person] === 0 || principals.active[person] === 0)
+    return no(`${address} is nobody who works here now.`, "Choose somebody of the house.");
+  return estate.ownerAt(position) === person ? no(`${address} owns it already.`) : YES;
 }
 
 function no(why: string, instead = "Take the change out."): Verdict {

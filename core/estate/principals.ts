@@ -315,10 +315,10 @@ export class Principals {
 
   /**
    * Every group that a person is in, directly or by groups within it.
-   * @param left groups that the person is to be taken as having left
+   * @param left groups that the person is to be taken as having left; @param joined and such as they have joined
    */
-  groupsOf(person: number, left?: ReadonlySet<number>): Set<number> {
-    const found = new Set<number>();
+  groupsOf(person: number, left?: ReadonlySet<number>, joined?: ReadonlySet<number>): Set<number> {
+    const found = new Set<number>(joined);
     for (const group of this.directGroupsOf(person)) if (!left?.has(group)) found.add(group);
     // What is added while going through a set is gone through too.
     for (const group of found) for (const above of this.groupsAbove[group]) found.add(above);

@@ -10,6 +10,7 @@ export const migrations: Record<string, Migration> = {
   "006-trail": { up: trail },
   "007-rules": { up: rules },
   "008-seen": { up: seen },
+  "009-undoing": { up: undoing },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -232,4 +233,10 @@ async function rules(db: Kysely<unknown>) {
 /** What each change of a docket was decided about. */
 async function seen(db: Kysely<unknown>) {
   await sql`alter table docket_change add column seen text`.execute(db);
+}
+
+/** What a store answered to each change, and what was taken back by which docket. */
+async function undoing(db: Kysely<unknown>) {
+  await sql`alter table docket_change add column answered text`.execute(db);
+  await sql`alter table docket_change add column undone_in text references docket (id)`.execute(db);
 }

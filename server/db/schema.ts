@@ -111,8 +111,12 @@ export interface DocketChangeTable {
   /** What came of opening the old address, or of reading the grant again. */
   probe: string | null;
   probed_at: string | null;
-  /** The share's record as it was known when the docket was applied: what was decided about. */
+  /** The record of its share or item as it was known when the docket was applied: what was decided about. */
   seen: string | null;
+  /** The records that the store answered with, as a list. */
+  answered: string | null;
+  /** The docket that takes it back. */
+  undone_in: string | null;
 }
 
 /** A query that somebody keeps under a name; `view` is what stands in the register's address. */

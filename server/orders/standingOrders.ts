@@ -30,6 +30,14 @@ export async function keepStandingOrder(
   });
 }
 
+/** Drops the order that stands for a share. */
+export async function dropStandingOrder(db: Db, shareId: string): Promise<void> {
+  await writing(db, async (within) => {
+    await endOrders(within, [shareId], "dropped");
+    await appendWithin(within, ITSELF, "standing-order.dropped", { shareId });
+  });
+}
+
 export async function endOrders(db: Db, shareIds: readonly string[], state: "done" | "dropped") {
   await db
     .updateTable("standing_order")

@@ -47,10 +47,14 @@ export interface StoreAdapter {
 /** The store refused: trying again would not help. */
 export class StoreRefusal extends Error {}
 
+/** It broke over this request; it wants quiet, and may have said for how long; or it could not be reached at all. */
+export type TroubleKind = "broken" | "busy" | "unreached";
+
 /** The store could not be asked, or stumbled: trying again may help. */
 export class StoreTrouble extends Error {
   constructor(
     message: string,
+    readonly kind: TroubleKind,
     /** How long the store asked to be left alone. */
     readonly retryAfterMs = 0,
   ) {

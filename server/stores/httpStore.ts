@@ -1,8 +1,9 @@
 import { z } from "zod";
 import type { Change } from "@/core/dockets/change";
+import { isSeenDone } from "@/core/dockets/byHand";
 import { normaliseAddress } from "@/core/estate/address";
 import { parseRecordValue } from "@/core/estate/estateFile";
-import type { LinkRecord, ShareRecord } from "@/core/estate/records";
+import type { ItemRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { recordSchemas } from "@/core/estate/records";
 import {
   type ActsPage,
@@ -33,8 +34,9 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     if (response.ok) return response.json();
     const parsed = errorSchema.safeParse(await response.json().catch(() => undefined));
     const words = parsed.success ? parsed.data.error : `${name} answered ${response.status}.`;
-    if (response.status === 429 || response.status >= 500)
-      throw new StoreTrouble(words, Number(response.headers.get("retry-after") ?? 0) * 1000);
+    if (response.status === 429 || response.status === 503)
+      throw new StoreTrouble(words, "busy", retryAfterMs(response.headers.get("retry-after")));
+    if (response.status >= 500) throw new StoreTrouble(words, "broken");
     throw new StoreRefusal(words);
   }
 
@@ -45,6 +47,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       const cause = (error as Error).cause;
       throw new StoreTrouble(
         `${name} can't be reached: ${cause instanceof Error ? cause.message : (error as Error).message}`,
+        "unreached",
       );
     }
   }
@@ -113,16 +116,41 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
         const address = normaliseAddress(change.address);
         return listed(!link.recipients.some(({ email }) => normaliseAddress(email) === address), change.address);
       }
-      case "leave-group": {
-        const query = new URLSearchParams({ address: change.address });
-        const answer = await ask(`/groups/${encodeURIComponent(change.groupId)}/membership?${query}`);
-        return listed(!membershipSchema.parse(answer).isMember, change.address);
+      case "leave-group":
+        return listed(!(await membership(change)).isMember, change.address);
+      case "stop-inheriting":
+        return listed(!(await item(change.itemId)).inherits, "what is shared above");
+      case "inherit": {
+        const { inherits } = await item(change.itemId);
+        return { dead: inherits, words: `The store says that it inherits ${inherits ? "again" : "nothing yet"}.` };
       }
-      case "stop-inheriting": {
-        const item = recordSchemas.item.parse(await ask(`/items/${encodeURIComponent(change.itemId)}`));
-        return listed(!item.inherits, "what is shared above");
+      case "hand-over": {
+        const { ownerId } = await item(change.itemId);
+        return { dead: true, words: `The store lists ${ownerId ?? "nobody"} as the owner.` };
       }
+      case "put-back": {
+        const now = await share(change.shareId);
+        const isBack = isSeenDone(change, { share: now, item: null });
+        return { dead: isBack, words: `The store lists it ${isBack ? "as it was before" : "otherwise"}.` };
+      }
+      case "remake-link":
+        return { dead: true, words: "The store gave the new link." };
+      case "join-group": {
+        const { isMember } = await membership(change);
+        return { dead: isMember, words: `The store ${isMember ? "lists" : "does not list"} ${change.address} there.` };
+      }
+      case "drop-order":
+        return { dead: true, words: "Kept by Tight Latch itself." };
     }
+  }
+
+  async function membership({ groupId, address }: { groupId: string; address: string }) {
+    const query = new URLSearchParams({ address });
+    return membershipSchema.parse(await ask(`/groups/${encodeURIComponent(groupId)}/membership?${query}`));
+  }
+
+  async function item(id: string): Promise<ItemRecord> {
+    return recordSchemas.item.parse(await ask(`/items/${encodeURIComponent(id)}`));
   }
 
   async function share(id: string): Promise<ShareRecord> {
@@ -162,6 +190,13 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       ? { dead: true, words: "The store lists it as revoked." }
       : { dead: false, words: "The store still lists it." };
   }
+}
+
+/** RFC 9110, 10.2.3: a number of seconds, or a date. */
+function retryAfterMs(header: string | null): number {
+  if (header === null) return 0;
+  const ms = /^\d+$/.test(header) ? Number(header) * 1_000 : Date.parse(header) - Date.now();
+  return Number.isFinite(ms) ? Math.max(0, ms) : 0;
 }
 
 function listed(dead: boolean, what: string): ProbeResult {

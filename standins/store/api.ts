@@ -90,7 +90,8 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
     if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
     const answer = applyOnce(db, store, parsed.data.key, parsed.data.change);
     if (faults.strikes("halfApplied")) return drop(c.env.outgoing);
-    return c.json(answer.body, answer.status);
+    const entries = answer.body.entries?.map((one) => ({ ...one, record: withFullAddress(one.record, origin) }));
+    return c.json({ ...answer.body, entries }, answer.status);
   });
 
   return api;

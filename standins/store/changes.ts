@@ -1,20 +1,12 @@
-import { randomBytes, randomUUID } from "node:crypto";
 import { z } from "zod";
 import { normaliseAddress } from "../../core/estate/address";
-import type {
-  EstateRecord,
-  EventRecord,
-  GrantRecord,
-  GroupRecord,
-  ItemRecord,
-  LinkRecord,
-  StoreRecord,
-} from "../../core/estate/records";
+import type { GrantRecord, GroupRecord, ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { ROLES } from "../../core/estate/records";
 import { now, nowText } from "../parts/clock";
 import type { StoreDatabase } from "./database";
-import { TELLS_PASSWORDS } from "./stores";
-import { NO_PASSWORD_FACTS, passwordFacts } from "./passwords";
+import { factsToTell, NO_PASSWORD_FACTS } from "./passwords";
+import { type Answer, done, newLink, note, refused } from "./answers";
+import { joinGroup, putBack, remakeLink, undoing } from "./undoing";
 
 export const changeSchema = z.object({
   key: z.string().min(8),
@@ -29,21 +21,16 @@ export const changeSchema = z.object({
     z.object({ action: z.literal("drop-recipient"), shareId: z.string(), address: z.string() }),
     z.object({ action: z.literal("leave-group"), groupId: z.string(), address: z.string() }),
     z.object({ action: z.literal("stop-inheriting"), itemId: z.string() }),
+    z.object({
+      action: z.literal("hand-over"),
+      itemId: z.string(),
+      address: z.string(),
+      links: z.array(z.string()).max(10_000),
+    }),
+    ...undoing,
   ]),
 });
 export type Change = z.infer<typeof changeSchema>["change"];
-
-/** A record as it is after a change, or one that is no more. */
-interface Changed {
-  at: string;
-  record: EstateRecord;
-  gone: boolean;
-}
-
-export interface Answer {
-  status: 200 | 404 | 409 | 422;
-  body: { entries?: Changed[]; error?: string };
-}
 
 /**
  * Carries a change out, once for each key: the same key again gets the first answer again. Refusals
@@ -63,14 +50,23 @@ function apply(db: StoreDatabase, store: StoreRecord, change: Change): Answer {
   switch (change.action) {
     case "leave-group":
       return leaveGroup(db, store, change.groupId, change.address);
+    case "join-group":
+      return joinGroup(db, store, change);
     case "stop-inheriting":
-      return stopInheriting(db, store, change.itemId);
+    case "inherit":
+      return setInherits(db, store, change.itemId, change.action === "inherit");
+    case "hand-over":
+      return handOver(db, store, change);
+    case "put-back":
+      return putBack(db, store, change);
+    case "remake-link":
+      return remakeLink(db, store, change);
     default:
       return changeShare(db, store, change);
   }
 }
 
-type ShareChange = Extract<Change, { shareId: string }>;
+type ShareChange = Exclude<Extract<Change, { shareId: string }>, { action: "put-back" | "remake-link" }>;
 const SHARE_VERBS = {
   revoke: "revoked",
   "set-expiry": "expiry-set",
@@ -113,13 +109,7 @@ export function changedShare(
     case "set-role":
       return { ...share, role: change.role } as LinkRecord | GrantRecord;
     case "set-password":
-      return share.type === "link"
-        ? {
-            ...share,
-            password: true,
-            ...(store.id === TELLS_PASSWORDS ? passwordFacts(change.password) : NO_PASSWORD_FACTS),
-          }
-        : undefined;
+      return share.type === "link" ? { ...share, password: true, ...factsToTell(store, change.password) } : undefined;
     case "narrow":
       return share.type === "link" ? { ...share, ...forNamed(change.addresses) } : undefined;
     case "make-link":
@@ -134,10 +124,6 @@ export function changedShare(
 function forNamed(addresses: readonly string[]) {
   const recipients = addresses.map((email) => ({ email }));
   return { reach: "named" as const, recipients, listed: false, password: false, ...NO_PASSWORD_FACTS };
-}
-
-function newLink() {
-  return { id: randomUUID(), address: randomBytes(16).toString("hex"), createdAt: nowText() };
 }
 
 function withoutRecipient(share: LinkRecord | GrantRecord, dropped: string): LinkRecord | undefined {
@@ -157,34 +143,32 @@ function leaveGroup(db: StoreDatabase, store: StoreRecord, groupId: string, addr
   return done(...memberships.map((record) => ({ at: nowText(), record, gone: true })));
 }
 
-function stopInheriting(db: StoreDatabase, store: StoreRecord, itemId: string): Answer {
+function setInherits(db: StoreDatabase, store: StoreRecord, itemId: string, inherits: boolean): Answer {
   const item = db.get<ItemRecord>("item", itemId);
   if (!item) return refused(404, `There is no item ${itemId} in ${store.name}.`);
-  if (!item.inherits || item.parentId === null) return refused(409, "This item inherits nothing already.");
-  const record = { ...item, inherits: false };
+  if (item.parentId === null) return refused(409, "There is nothing above this item.");
+  if (item.inherits === inherits) return refused(409, `This item inherits ${inherits ? "" : "nothing "}already.`);
+  const record = { ...item, inherits };
   db.put(record);
-  note(db, "inheritance-stopped", { itemId });
+  note(db, inherits ? "inheritance-resumed" : "inheritance-stopped", { itemId });
   return done({ at: nowText(), record, gone: false });
 }
 
-function done(...entries: Changed[]): Answer {
-  return { status: 200, body: { entries } };
-}
-
-function refused(status: 404 | 409 | 422, error: string): Answer {
-  return { status, body: { error } };
-}
-
-function note(db: StoreDatabase, verb: string, about: Pick<EventRecord, "itemId" | "shareId" | "target">) {
-  db.addAct({
-    type: "event",
-    id: randomUUID(),
-    at: nowText(),
-    actorId: null,
-    actorEmail: "tight-latch@wrenmoor.example",
-    verb,
-    ...about,
-  });
+/** Gives an item another owner, and makes them the maker of some links on it. */
+function handOver(
+  db: StoreDatabase,
+  store: StoreRecord,
+  { itemId, address, links }: Extract<Change, { action: "hand-over" }>,
+): Answer {
+  const item = db.get<ItemRecord>("item", itemId);
+  if (!item) return refused(404, `There is no item ${itemId} in ${store.name}.`);
+  const [ownerId] = db.peopleAt(normaliseAddress(address));
+  if (ownerId === undefined) return refused(404, `${store.name} knows nobody at ${address}.`);
+  const records = links.map((id) => db.get<LinkRecord>("link", id)).filter((link) => link?.itemId === itemId);
+  const changed = [{ ...item, ownerId }, ...records.map((link) => ({ ...link!, createdBy: ownerId }))];
+  for (const record of changed) db.put(record);
+  note(db, "owner-changed", { itemId, target: ownerId });
+  return done(...changed.map((record) => ({ at: nowText(), record, gone: false })));
 }
 
 /** Why the store won't do it, or undefined. */

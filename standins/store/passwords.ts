@@ -1,3 +1,5 @@
+import type { StoreRecord } from "../../core/estate/records";
+import { TELLS_PASSWORDS } from "./stores";
 import { createHmac, randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
 
 /** Salted scrypt; the cost is Node's default (N = 16,384), enough for a stand-in. */
@@ -24,3 +26,8 @@ export function passwordFacts(password: string) {
 const MARK_KEY = "the stand-ins' own; a real store would make one that nobody else has";
 
 export const NO_PASSWORD_FACTS = { passwordLength: null, passwordCommon: null, passwordMark: null };
+
+/** What a store tells of a password: most tell nothing. */
+export function factsToTell({ id }: StoreRecord, password: string) {
+  return id === TELLS_PASSWORDS ? passwordFacts(password) : NO_PASSWORD_FACTS;
+}

@@ -1,6 +1,6 @@
 import { guarded } from "@/server/auth/guard";
 import { docketProgress } from "@/server/dockets/docketProgress";
-import { progressEvents } from "@/server/dockets/executor";
+import { progressEvents } from "@/server/dockets/progressEvents";
 import { eventStream } from "@/server/events";
 
 export const GET = guarded<{ id: string }>("read", async ({ request, db, params }) =>

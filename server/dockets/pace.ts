@@ -1,0 +1,81 @@
+import { setTimeout as wait } from "node:timers/promises";
+import { type StoreAdapter, StoreTrouble } from "../stores/adapter";
+
+/** Requests to one store at the same time: to begin with, and at most. */
+const AT_FIRST = 4;
+export const AT_MOST = 12;
+const FIRST_HOLD_MS = 250;
+const LONGEST_HOLD_MS = 15_000;
+
+/**
+ * How fast one store is asked. As long as it answers, a little more is asked of it at the same time; where it wants
+ * quiet, half as much, and nothing before the time that it named; where it can't be reached, one request after
+ * longer and longer pauses, until it answers again. (Additive increase, multiplicative decrease, as in RFC 5681.)
+ */
+export class Pace {
+  private atOnce = AT_FIRST;
+  private busy = 0;
+  private holdUntil = 0;
+  private unreached = 0;
+  private readonly queue: (() => void)[] = [];
+
+  /** Does one request in its turn. @throws where it is told to halt before that */
+  async run<T>(request: () => Promise<T>, signal: AbortSignal): Promise<T> {
+    await this.turn();
+    try {
+      for (let left = this.heldFor(); left > 0; left = this.heldFor()) await wait(left, undefined, { signal });
+      signal.throwIfAborted();
+      const answer = await request();
+      this.unreached = 0;
+      this.atOnce = Math.min(AT_MOST, this.atOnce + 1 / this.atOnce);
+      return answer;
+    } catch (error) {
+      if (error instanceof StoreTrouble) this.slowDown(error);
+      throw error;
+    } finally {
+      this.busy--;
+      this.next();
+    }
+  }
+
+  /** So many may be on their way at the same time, as things stand. */
+  get width(): number {
+    return Math.max(1, Math.floor(this.atOnce));
+  }
+
+  private async turn() {
+    while (this.busy >= this.width) await new Promise<void>((resolve) => this.queue.push(resolve));
+    this.busy++;
+  }
+
+  private heldFor(): number {
+    return this.holdUntil - performance.now();
+  }
+
+  private next() {
+    for (let free = this.width - this.busy; free > 0 && this.queue.length > 0; free--) this.queue.shift()!();
+  }
+
+  private slowDown({ kind, retryAfterMs }: StoreTrouble) {
+    if (kind === "broken") return;
+    // Many are told at the same time to wait; they have been slowed down once by that.
+    const isNew = performance.now() >= this.holdUntil;
+    if (isNew && kind === "unreached") this.unreached++;
+    if (isNew) this.atOnce = kind === "unreached" ? 1 : Math.max(1, this.atOnce / 2);
+    const growing = Math.min(LONGEST_HOLD_MS, FIRST_HOLD_MS * 2 ** this.unreached);
+    const hold = kind === "unreached" ? growing * (0.5 + Math.random() / 2) : Math.max(retryAfterMs, FIRST_HOLD_MS);
+    if (isNew) this.holdUntil = performance.now() + hold;
+  }
+}
+
+/** What of a store a docket's steps ask. */
+export type StepStore = Pick<StoreAdapter, "apply" | "share" | "probe">;
+
+/** The same store, asked at a pace that it bears, until a signal halts it. */
+export function pacedStore(store: StepStore, pace: Pace, signal: AbortSignal): StepStore {
+  return {
+    apply: (change, key, passphrase) => pace.run(() => store.apply(change, key, passphrase), signal),
+    share: (id) => pace.run(() => store.share(id), signal),
+    probe: (change, before) => pace.run(() => store.probe(change, before), signal),
+  };
+}

@@ -1,0 +1,244 @@
+import pRetry, { AbortError } from "p-retry";
+import { type Change, changeSchema, type ShareChange } from "@/core/dockets/change";
+import { needs } from "@/core/dockets/plan";
+import type { ChangeState } from "@/core/dockets/progress";
+import { differenceWords } from "@/core/dockets/sameShare";
+import { type EstateRecord, recordKey, type ShareRecord } from "@/core/estate/records";
+import { nowText } from "../clock";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import { dropStandingOrder, keepStandingOrder } from "../orders/standingOrders";
+import { keepFacts } from "../reading/facts";
+import type { StepStore } from "./pace";
+import { type Entry, StoreRefusal, StoreTrouble } from "../stores/adapter";
+import { dropPassphrase, passphraseFor } from "./passphrases";
+import { progressEvents } from "./progressEvents";
+
+/** What a store breaks over is tried so often; what it puts off, or doesn't answer, for so long. */
+const TRIES = 5;
+const GIVE_UP_AFTER_MS = 15 * 60_000;
+
+/** A change of a docket as it is kept. */
+export interface Step {
+  id: string;
+  docket_id: string;
+  share_id: string | null;
+  store_id: string;
+  body: string;
+  tries: number;
+  state: ChangeState;
+  seen: string | null;
+}
+
+/** With what a step is carried out. @param store undefined where it is known from a file only */
+interface Means {
+  db: Db;
+  store: StepStore | undefined;
+  /** Aborted where the docket is to halt. */
+  signal: AbortSignal;
+}
+
+/** All steps of a docket, in their order. */
+export function stepsOf(db: Db, docketId: string): Promise<Step[]> {
+  return db
+    .selectFrom("docket_change")
+    .select(["id", "docket_id", "share_id", "store_id", "body", "tries", "state", "seen"])
+    .where("docket_id", "=", docketId)
+    .orderBy("position")
+    .execute();
+}
+
+export function isOpen({ state }: Step): boolean {
+  return state === "staged" || state === "sending";
+}
+
+/** Steps on one share are done one after the other, in their order. */
+export function byShare(steps: readonly Step[]): Step[][] {
+  const groups = new Map<string, Step[]>();
+  for (const step of steps) {
+    const key = step.share_id ?? step.id;
+    const group = groups.get(key);
+    if (group) group.push(step);
+    else groups.set(key, [step]);
+  }
+  return [...groups.values()];
+}
+
+const changeOf = (step: Step) => changeSchema.parse(JSON.parse(step.body));
+
+/** Does a step once those that it needs are done; where one of them isn't, it fails and says so. */
+export async function carryOutInTurn(means: Means, step: Step, steps: readonly Step[]) {
+  const { db } = means;
+  const before = steps.filter((one) => one !== step && needs(changeOf(step), changeOf(one)));
+  const states = await Promise.all(before.map(({ id }) => stateOf(db, id)));
+  const open = states.filter((state) => state !== "done");
+  // Where somebody does the first themselves, what follows it is theirs too.
+  if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(db, step, BY_HAND);
+  if (open.length > 0) return settle(db, step, { state: "failed", answer: "What has to come before it was not done." });
+  // The store's answer changed what the engine knows of the share, and this step is judged by that.
+  if (before.length > 0) await engine().ask("refresh", {});
+  // After a step of ours on the same share it is no longer as it was, and that is known.
+  const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(db, id)));
+  await carryOut(means, step, earlier.includes("done") ? null : step.seen);
+}
+
+async function stateOf(db: Db, id: string): Promise<ChangeState> {
+  const row = await db.selectFrom("docket_change").select("state").where("id", "=", id).executeTakeFirstOrThrow();
+  return row.state;
+}
+
+/**
+ * Sends one change, keeps its receipt, and looks whether it took. A key of its own makes sending it twice harmless.
+ * @param seen the record of its share as it was decided about; null where that needs no look
+ */
+async function carryOut(means: Means, step: Step, seen: string | null): Promise<void> {
+  const { db, store, signal } = means;
+  const change = changeOf(step);
+  // What was sent before the process ended may have been done: the store knows, so it is asked again.
+  const verdict = step.state === "staged" ? await engine().ask("verdict", { change }) : { can: true as const };
+  if (!verdict.can) return settle(db, step, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
+  if (change.action === "order-revoke" || change.action === "drop-order") return orderInStep(db, step, change);
+  if (!store) return settle(db, step, BY_HAND);
+  const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
+  const passphrase = setsPassword(change, before) ? await passphraseFor(db, step) : undefined;
+  try {
+    // Once it may have been sent, a share that is otherwise may be so by this very change.
+    let isChecked = step.tries > 0 || seen === null || !("shareId" in change);
+    const entries = await withRetries(signal, async () => {
+      if (!isChecked) checkSame(JSON.parse(seen!), await store.share((change as ShareChange).shareId));
+      isChecked = true;
+      await noteSending(db, step);
+      return store.apply(change, step.id, passphrase);
+    });
+    const probe = await probeWords(means, change, before);
+    await settle(db, step, { state: "done", answer: "The store did it.", probe }, entries);
+  } catch (error) {
+    // It goes on where it stood, when the docket does.
+    if (signal.aborted) return;
+    if (!(error instanceof StoreRefusal || error instanceof StoreTrouble)) throw error;
+    const isRefused = error instanceof StoreRefusal;
+    if (isRefused && passphrase !== undefined) await dropPassphrase(db, step.id);
+    await settle(db, step, { state: isRefused ? "set-aside" : "failed", answer: error.message });
+  }
+}
+
+/** Whether a change gives a link a password that nobody has yet. */
+function setsPassword(change: Change, before: ShareRecord | null): boolean {
+  if (change.action === "put-back") return change.was.password === true;
+  return (
+    change.action === "set-password" || (change.action === "remake-link" && before?.type === "link" && before.password)
+  );
+}
+
+/** @throws {StoreRefusal} where a share is not as it was when the change was decided about */
+function checkSame(seen: ShareRecord, now: ShareRecord) {
+  const difference = differenceWords(seen, now);
+  if (difference !== null)
+    throw new StoreRefusal(`It is not as it was when this was decided: ${difference}. Look at it again.`);
+}
+
+/** Nothing is sent: to end the share on the day is for us, or is so no longer. */
+async function orderInStep(db: Db, step: Step, change: Extract<Change, { action: "order-revoke" | "drop-order" }>) {
+  const { shareId, on } = change;
+  if (change.action === "order-revoke") await keepStandingOrder(db, { shareId, on, docketId: step.docket_id });
+  else await dropStandingOrder(db, shareId);
+  const [answer, probe] =
+    change.action === "order-revoke"
+      ? ["A standing order has it.", `Tight Latch revokes it on ${on}.`]
+      : ["The standing order is dropped.", "Tight Latch no longer revokes it."];
+  await settle(db, step, { state: "done", answer, probe });
+}
+
+/** Written down before it is sent, so that nothing is ever sent that nobody knows of. */
+async function noteSending(db: Db, { id }: Step) {
+  await db
+    .updateTable("docket_change")
+    .set((eb) => ({ state: "sending", sent_at: nowText(), tries: eb("tries", "+", 1) }))
+    .where("id", "=", id)
+    .execute();
+}
+
+/** Tries again what may pass. Between the tries the store's own pace is kept to as well. */
+function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
+  return pRetry(
+    () =>
+      ask().catch((error) => {
+        throw error instanceof StoreTrouble ? error : new AbortError(error);
+      }),
+    {
+      retries: TRIES - 1,
+      minTimeout: 200,
+      maxTimeout: 5_000,
+      randomize: true,
+      maxRetryTime: GIVE_UP_AFTER_MS,
+      signal,
+      shouldConsumeRetry: ({ error }) => error instanceof StoreTrouble && error.kind === "broken",
+    },
+  );
+}
+
+/** A look that fails is told on the receipt: the change itself was done. */
+async function probeWords({ store, signal }: Means, change: Change, before: ShareRecord | null): Promise<string> {
+  try {
+    return (await withRetries(signal, () => store!.probe(change, before))).words;
+  } catch (error) {
+    return `Could not be checked: ${(error as Error).message}`;
+  }
+}
+
+const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known from a file only; do it by hand." };
+
+interface Outcome {
+  state: ChangeState;
+  answer: string;
+  probe?: string | null;
+}
+
+/** The receipt, the fact and the ledger's entry are kept together or not at all. */
+async function settle(db: Db, step: Step, outcome: Outcome, entries: readonly Entry[] = []): Promise<void> {
+  const at = nowText();
+  const answered = entries.length === 0 ? null : JSON.stringify(entries.map(({ record }) => withoutAddress(record)));
+  await writing(db, async (within) => {
+    await within
+      .updateTable("docket_change")
+      .set({ ...outcome, answered, answered_at: at, probed_at: outcome.probe ? at : null })
+      .where("id", "=", step.id)
+      .execute();
+    for (const entry of entries) await keepAsRead(within, entry, step, at);
+    await appendWithin(within, "executor", `change-${outcome.state}`, {
+      docket: step.docket_id,
+      change: JSON.parse(step.body),
+      answer: outcome.answer,
+      probe: outcome.probe ?? null,
+    });
+  });
+  progressEvents.emit(step.docket_id);
+}
+
+/** An address opens its link: it stands where the link is known, and nowhere else. */
+function withoutAddress(record: EstateRecord): EstateRecord {
+  return record.type === "link" ? { ...record, address: undefined } : record;
+}
+
+/** The store's answer is a reading too; the next reading finds nothing new. What is new came from where its share did. */
+async function keepAsRead(db: Db, { record, gone }: Entry, step: Step, at: string): Promise<void> {
+  const known = await factOf(db, [record.type], recordKey(record));
+  const of = known ?? (step.share_id === null ? undefined : await factOf(db, ["link", "grant"], step.share_id));
+  if (!of) return;
+  const address = known && record.type === "link" ? JSON.parse(known.body).address : undefined;
+  const whole = address === undefined ? record : { ...record, address };
+  await keepFacts(db, of.source, [{ record: whole as EstateRecord, at, since: at, gone }]);
+}
+
+/** What was last known of something, though it be no more. */
+function factOf(db: Db, types: EstateRecord["type"][], key: string) {
+  return db
+    .selectFrom("fact")
+    .select(["source", "body"])
+    .where("type", "in", types)
+    .where("key", "=", key)
+    .orderBy("id", "desc")
+    .limit(1)
+    .executeTakeFirst();
+}
