@@ -14,11 +14,6 @@ export interface WayIn {
 
 type Lists = Map<number, number[]>;
 
-/** The same with nothing revoked: another link has taken the place of what is. */
-function unrevoked(altered: Altered): Altered {
-  return { ...altered, revoked: new Set() };
-}
-
 /**
  * Which shares let a person in, and what they own, found from the person. Group shares stand by their
  * group, so that the index is no longer than the shares. It holds until people or positions change;
@@ -86,7 +81,7 @@ export class WaysIn {
     for (const [slot, people] of altered.narrowed)
       if (
         people.has(person) &&
-        isInForce(this.estate, slot, t, altered.remade.has(slot) ? unrevoked(altered) : altered)
+        (altered.remade.has(slot) ? isOnAnew(this.estate, slot, t, altered) : isInForce(this.estate, slot, t, altered))
       )
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     for (const group of principals.groupsOf(person, altered.left.get(person), altered.joined.get(person)))
@@ -148,6 +143,12 @@ export function isInForce({ shares, tree }: Estate, slot: number, t: Seconds, al
   if (end === undefined && !isBack) return shares.isOnAt(slot, t);
   const stands = isBack || shares.revoked[slot] > t;
   return (end ?? shares.ends[slot]) > t && stands && shares.opens[slot] <= t && !shares.isSpent(slot);
+}
+
+/** Whether a link made anew like another one lets people in at t: it hasn't been used yet. */
+function isOnAnew({ shares, tree }: Estate, slot: number, t: Seconds, { expires }: Altered): boolean {
+  const isLive = shares.position[slot] >= 0 && tree.live[shares.position[slot]] === 1;
+  return isLive && shares.opens[slot] <= t && (expires.get(slot) ?? shares.ends[slot]) > t;
 }
 
 /** Whether an active person is in a share's audience by name. */

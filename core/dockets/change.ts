@@ -51,7 +51,8 @@ const UNDOING = [
   z.object({ action: z.literal("put-back"), shareId: id, was: settings }),
   /** A link like one that was revoked, with an address of its own; where that had a password, with a new one. */
   z.object({ action: z.literal("remake-link"), shareId: id }),
-  z.object({ action: z.literal("join-group"), groupId: id, memberId: id, address: id }),
+  /** By all the records that stand for the person. */
+  z.object({ action: z.literal("join-group"), groupId: id, memberIds: z.array(id).min(1), address: id }),
   z.object({ action: z.literal("inherit"), itemId: id }),
   /** Drops a standing order that was given for an instant. */
   z.object({ action: z.literal("drop-order"), shareId: id, on: instant }),
@@ -90,7 +91,7 @@ export function subjectOf(change: Change): string {
     case "leave-group":
       return `${change.groupId} without ${change.address}`;
     case "join-group":
-      return `${change.groupId} with ${change.memberId}`;
+      return `${change.groupId} with ${change.address}`;
     case "stop-inheriting":
     case "inherit":
       return `above ${change.itemId}`;

@@ -5,8 +5,8 @@ import type { Preview } from "./preview";
 export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "done", "dropped"] as const;
 export type DocketState = (typeof DOCKET_STATES)[number];
 
-/** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, or a standing order. */
-export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order";
+/** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, a standing order; or it takes another one back. */
+export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order" | "undo";
 
 /**
  * `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. `by-hand`: its store is known
@@ -48,6 +48,11 @@ export interface Receipt extends StagedChange {
   answeredAt: string | null;
   answer: string | null;
   probe: string | null;
+  /** What was sent, and the records that came back, as JSON. */
+  request: string;
+  response: string | null;
+  /** The docket that takes it back, or has done so. */
+  undoneIn: string | null;
   /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
   passphrase: string | null;
 }

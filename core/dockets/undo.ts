@@ -28,13 +28,7 @@ export function undoOf(done: DoneChange): Undo {
   const { change, answered } = done;
   switch (change.action) {
     case "leave-group":
-      return changes(
-        ...answered.flatMap((record): Change[] => {
-          if (record.type !== "member") return [];
-          const { groupId, memberId } = record;
-          return [{ action: "join-group", groupId, memberId, address: change.address }];
-        }),
-      );
+      return joinAgain(change, answered);
     case "join-group":
       return changes({ action: "leave-group", groupId: change.groupId, address: change.address });
     case "stop-inheriting":
@@ -48,6 +42,13 @@ export function undoOf(done: DoneChange): Undo {
     default:
       return undoOfShare(change, done);
   }
+}
+
+function joinAgain({ groupId, address }: { groupId: string; address: string }, left: readonly EstateRecord[]): Undo {
+  const memberIds = left.flatMap((record) => (record.type === "member" ? [record.memberId] : []));
+  return memberIds.length === 0
+    ? { why: "Which record of theirs was in the group isn't known." }
+    : changes({ action: "join-group", groupId, memberIds, address });
 }
 
 function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange): Undo {

@@ -1,12 +1,13 @@
 import { changeWords } from "@/core/dockets/changeWords";
 import { changeSchema } from "@/core/dockets/change";
 import { type HandWork, isSeenDone, type Known } from "@/core/dockets/byHand";
-import type { ItemRecord, PersonRecord, RecordType, ShareRecord, StoreRecord } from "@/core/estate/records";
+import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/estate/records";
 import { byText } from "@/core/text";
 import { RequestError } from "../auth/requestError";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
+import { factNow } from "../reading/facts";
 import { safeCell } from "../register/cells";
 import { csvLines } from "../register/csv";
 
@@ -70,17 +71,6 @@ async function knownOf(db: Db, row: Row): Promise<Known> {
 
 async function shareNow(db: Db, id: string): Promise<ShareRecord | null> {
   return (await factNow<ShareRecord>(db, "link", id)) ?? factNow<ShareRecord>(db, "grant", id);
-}
-
-async function factNow<R>(db: Db, type: RecordType, key: string): Promise<R | null> {
-  const row = await db
-    .selectFrom("fact")
-    .select("body")
-    .where("type", "=", type)
-    .where("key", "=", key)
-    .where("to", "is", null)
-    .executeTakeFirst();
-  return row ? JSON.parse(row.body) : null;
 }
 
 /** What is left to be done by hand of a docket: by owner, and then by place. */

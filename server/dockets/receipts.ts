@@ -23,8 +23,9 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
   const rows = await db
     .selectFrom("docket_change")
     .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
+    .leftJoin("docket as undo", "undo.id", "docket_change.undone_in")
     .selectAll("docket_change")
-    .select("passphrase.sealed")
+    .select(["passphrase.sealed", "undo.state as undoState"])
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
@@ -36,6 +37,9 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     answeredAt: row.answered_at,
     answer: row.answer,
     probe: row.probe,
+    request: row.body,
+    response: row.answered,
+    undoneIn: row.undoState === "dropped" ? null : row.undone_in,
     passphrase: row.state === "done" && row.sealed !== null ? row.id : null,
   }));
 }

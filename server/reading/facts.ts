@@ -1,5 +1,5 @@
 import type { Held } from "@/core/access/history";
-import type { EstateRecord } from "@/core/estate/records";
+import type { EstateRecord, RecordType } from "@/core/estate/records";
 import { NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
@@ -152,4 +152,16 @@ export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
     yield* rows.map(heldFrom);
     after = rows.at(-1)?.id ?? after;
   }
+}
+
+/** A record as it is known now; null where there is none. */
+export async function factNow<R>(db: Db, type: RecordType, key: string): Promise<R | null> {
+  const row = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("type", "=", type)
+    .where("key", "=", key)
+    .where("to", "is", null)
+    .executeTakeFirst();
+  return row ? JSON.parse(row.body) : null;
 }

@@ -36,7 +36,12 @@ export const undoing = [
     password,
   }),
   z.object({ action: z.literal("remake-link"), shareId: z.string(), password }),
-  z.object({ action: z.literal("join-group"), groupId: z.string(), memberId: z.string(), address: z.string() }),
+  z.object({
+    action: z.literal("join-group"),
+    groupId: z.string(),
+    memberIds: z.array(z.string()).min(1),
+    address: z.string(),
+  }),
   z.object({ action: z.literal("inherit"), itemId: z.string() }),
 ] as const;
 type Undoing = z.infer<(typeof undoing)[number]>;
@@ -72,14 +77,15 @@ export function remakeLink(db: StoreDatabase, store: StoreRecord, { shareId, pas
 }
 
 export function joinGroup(db: StoreDatabase, store: StoreRecord, change: Of<"join-group">): Answer {
-  const { groupId, memberId, address } = change;
+  const { groupId, memberIds, address } = change;
   if (!db.get<GroupRecord>("group", groupId)) return refused(404, `There is no group ${groupId} in ${store.name}.`);
-  if (!db.peopleAt(normaliseAddress(address)).includes(memberId))
+  const theirs = db.peopleAt(normaliseAddress(address));
+  if (!memberIds.every((id) => theirs.includes(id)))
     return refused(404, `${store.name} knows nobody at ${address} by that id.`);
-  if (db.membersOf(groupId).some((one) => one.memberId === memberId))
+  if (db.membersOf(groupId).some(({ memberId }) => theirs.includes(memberId)))
     return refused(409, "This person is a member already.");
-  const record = { type: "member" as const, groupId, memberId };
-  db.put(record);
+  const records = memberIds.map((memberId) => ({ type: "member" as const, groupId, memberId }));
+  for (const record of records) db.put(record);
   note(db, "joined-group", { target: groupId });
-  return done({ at: nowText(), record, gone: false });
+  return done(...records.map((record) => ({ at: nowText(), record, gone: false })));
 }

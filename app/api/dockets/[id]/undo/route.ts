@@ -1,0 +1,11 @@
+import { z } from "zod";
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { prepareUndo } from "@/server/dockets/undo";
+
+/** Null takes back all that was done. */
+const asked = z.object({ subjects: z.array(z.string()).max(20_000).nullable() });
+
+export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+  const { subjects } = await bodyOf(request, asked);
+  return prepareUndo(db, params.id, subjects, actor.email);
+});

@@ -1,0 +1,88 @@
+import { changeSchema } from "@/core/dockets/change";
+import { inOrderOfUndoing, type Undo, undoOf } from "@/core/dockets/undo";
+import type { EstateRecord, ItemRecord, PersonRecord, ShareRecord } from "@/core/estate/records";
+import { RequestError } from "../auth/requestError";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import { factNow } from "../reading/facts";
+import { addChanges, beginDocket, planned } from "./changes";
+
+/** What could not be taken back, and why. */
+export interface NotUndone {
+  subject: string;
+  itemName: string;
+  why: string;
+}
+
+interface Prepared {
+  /** The docket that takes back the rest; it waits for whoever asked. */
+  docketId: string;
+  not: NotUndone[];
+}
+
+/**
+ * Puts together a docket that takes back what another one did, all of it or some, in the order in which that has to
+ * be done. It waits, so that it is looked at before it is applied.
+ * @param subjects of the changes that are to be taken back; null for all that were done
+ * @throws {RequestError} where nothing can be taken back
+ */
+export async function prepareUndo(
+  db: Db,
+  docketId: string,
+  subjects: readonly string[] | null,
+  actor: string,
+): Promise<Prepared> {
+  const rows = (await undoable(db, docketId)).filter((row) => subjects === null || subjects.includes(row.subject));
+  const undone = await Promise.all(rows.map((row) => undoOfRow(db, row)));
+  const plans = await planned(inOrderOfUndoing(undone));
+  const not = rows.flatMap((row, i) => {
+    const undo = undone[i];
+    return "why" in undo ? [{ subject: row.subject, itemName: row.item_name, why: undo.why }] : [];
+  });
+  const known = plans.filter((plan) => plan !== null);
+  if (known.length === 0)
+    throw new RequestError(409, not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
+  const id = await writing(db, async (within) => {
+    const words = `takes back ${known.length} of the docket ${docketId}`;
+    const id = await beginDocket(within, { madeBy: actor, state: "waiting", origin: "undo", words });
+    await addChanges(within, id, known);
+    for (const [i, row] of rows.entries())
+      if ("changes" in undone[i])
+        await within.updateTable("docket_change").set({ undone_in: id }).where("id", "=", row.id).execute();
+    await appendWithin(within, actor, "docket-undo-prepared", { docket: docketId, by: id, changes: known.length, not });
+    return id;
+  });
+  return { docketId: id, not };
+}
+
+/** What was done and is not being taken back; a docket that was sent away takes nothing back. */
+function undoable(db: Db, docketId: string) {
+  return db
+    .selectFrom("docket_change")
+    .leftJoin("docket as undo", "undo.id", "docket_change.undone_in")
+    .selectAll("docket_change")
+    .where("docket_id", "=", docketId)
+    .where("docket_change.state", "=", "done")
+    .where((eb) => eb.or([eb("undone_in", "is", null), eb("undo.state", "=", "dropped")]))
+    .orderBy("position")
+    .execute();
+}
+
+type Row = Awaited<ReturnType<typeof undoable>>[number];
+
+async function undoOfRow(db: Db, { body, share_id, seen, answered }: Row): Promise<Undo> {
+  const change = changeSchema.parse(JSON.parse(body));
+  const before = seen === null ? null : (JSON.parse(seen) as ShareRecord | ItemRecord);
+  return undoOf({
+    change,
+    before: before?.type === "item" ? null : before,
+    answered: answered === null ? [] : (JSON.parse(answered) as EstateRecord[]),
+    now: share_id === null ? null : await engine().ask("record", { id: share_id }),
+    ownerBefore: before?.type === "item" ? await addressOf(db, before.ownerId) : null,
+  });
+}
+
+async function addressOf(db: Db, personId: string | null): Promise<string | null> {
+  return personId === null ? null : ((await factNow<PersonRecord>(db, "person", personId))?.email ?? null);
+}

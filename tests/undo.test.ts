@@ -1,0 +1,169 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Change } from "@/core/dockets/change";
+import type { GrantRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
+import { allCarriedOut, applyDocket, dropDocket } from "@/server/dockets/executor";
+import { showOnce } from "@/server/dockets/passphrases";
+import { docketView } from "@/server/dockets/receipts";
+import { stage, trayOf } from "@/server/dockets/tray";
+import { prepareUndo } from "@/server/dockets/undo";
+import { verifyLedger } from "@/server/ledger/ledger";
+import { standingOrders } from "@/server/orders/standingOrders";
+import { type House, openHouse } from "./house";
+import { file, grant, group, inDays, item, link, NOW, person } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-undo-"));
+jest.setTimeout(60_000);
+
+const ADMIN = "admin@home.example";
+const inStacks = { storeId: "stacks", ownerId: "ida" };
+let house: House;
+
+beforeEach(async () => {
+  house = await openHouse({
+    stacks: [
+      person("ida", "ida@home.example"),
+      person("ivo", "ivo@home.example"),
+      person("out", "out@quay.example"),
+      ...group("crew", "out").map((one) => (one.type === "group" ? { ...one, storeId: "stacks" } : one)),
+      item("opera", null, inStacks),
+      file("plan", "opera", inStacks),
+      file("rider", "opera", inStacks),
+      link("open", "plan", { address: "OPEN", password: true, createdBy: "ida" }),
+      link("bare", "plan", { address: "BARE", createdBy: "ida" }),
+      link("own", "rider", {
+        reach: "named",
+        recipients: [{ email: "ivo@home.example" }, { email: "out@quay.example" }],
+      }),
+      grant("right", "opera", "out", { role: "edit", grantedBy: "ida" }),
+    ],
+    alcoves: [],
+    dock: [],
+  });
+});
+afterEach(() => house.close());
+
+const stacks = () => house.stores.stacks.db;
+const linkIn = (id: string) => stacks().get<LinkRecord>("link", id)!;
+const grantIn = (id: string) => stacks().get<GrantRecord>("grant", id)!;
+const madeAnew = () =>
+  stacks()
+    .after(0, 100)
+    .flatMap(({ record }) => (record.type === "link" && record.id.length > 10 ? [record] : []));
+
+/** Stages and applies; the docket's id. */
+async function carriedOut(...changes: Change[]): Promise<string> {
+  await stage(house.db, ADMIN, changes);
+  const { docketId } = await trayOf(house.db, ADMIN);
+  await apply(docketId!);
+  return docketId!;
+}
+
+async function apply(docketId: string) {
+  await applyDocket(house.db, docketId, ADMIN);
+  await allCarriedOut();
+}
+
+async function statesOf(docketId: string): Promise<string[]> {
+  const { receipts } = await docketView(house.db, docketId);
+  return receipts.map(({ subject, state }) => `${subject}: ${state}`);
+}
+
+test("all of a docket is taken back by a docket that waits, is previewed, and is applied like any other", async () => {
+  const before = { own: linkIn("own"), right: grantIn("right") };
+  const docketId = await carriedOut(
+    { action: "revoke", shareId: "right" },
+    { action: "drop-recipient", shareId: "own", address: "out@quay.example" },
+    { action: "set-expiry", shareId: "bare", expiresAt: inDays(9) },
+    { action: "block-download", shareId: "bare" },
+    { action: "set-expiry", shareId: "own", expiresAt: inDays(20) },
+    { action: "leave-group", groupId: "crew", address: "out@quay.example" },
+    { action: "stop-inheriting", itemId: "rider" },
+    { action: "hand-over", itemId: "opera", address: "ivo@home.example", links: [] },
+  );
+  expect((await statesOf(docketId)).filter((one) => !one.endsWith("done"))).toEqual([]);
+  expect(await standingOrders(house.db)).toHaveLength(1);
+
+  const { docketId: undoId, not } = await prepareUndo(house.db, docketId, null, ADMIN);
+  expect(not).toEqual([]);
+  const waiting = await docketView(house.db, undoId);
+  expect([waiting.progress.state, waiting.origin]).toEqual(["waiting", "undo"]);
+  expect(waiting.preview!.impossible).toEqual([]);
+  expect(waiting.preview!.people).toMatchObject([
+    { address: "out@quay.example", gains: { names: ["Item opera", "Item rider"] } },
+    { address: "ivo@home.example", loses: { names: ["Item opera"] } },
+    { address: "ida@home.example", gains: { names: ["Item opera"] } },
+  ]);
+  await apply(undoId);
+
+  expect((await statesOf(undoId)).filter((one) => !one.endsWith("done"))).toEqual([]);
+  expect(grantIn("right")).toEqual({ ...before.right, revokedAt: null });
+  expect(linkIn("own").recipients).toEqual(before.own.recipients);
+  expect([linkIn("bare").expiresAt, linkIn("bare").download]).toEqual([null, true]);
+  expect(stacks().membersOf("crew")).toHaveLength(1);
+  expect(stacks().get<ItemRecord>("item", "rider")!.inherits).toBe(true);
+  expect(stacks().get<ItemRecord>("item", "opera")!.ownerId).toBe("ida");
+  expect(await standingOrders(house.db)).toEqual([]);
+  expect((await docketView(house.db, docketId)).receipts.map(({ undoneIn }) => undoneIn)).toEqual(
+    Array(8).fill(undoId),
+  );
+  await expect(prepareUndo(house.db, docketId, null, ADMIN)).rejects.toThrow("nothing in this docket");
+  expect((await verifyLedger(house.db)).unbroken).toBe(true);
+});
+
+test("a part of it: a link that was revoked comes back as a new one, and says who has to be told", async () => {
+  const docketId = await carriedOut(
+    { action: "revoke", shareId: "open" },
+    { action: "revoke", shareId: "own" },
+    { action: "revoke", shareId: "bare" },
+  );
+  const { docketId: undoId } = await prepareUndo(house.db, docketId, ["open", "own"], ADMIN);
+  const { preview, receipts } = await docketView(house.db, undoId);
+  expect(preview!.newAddresses.map(({ shareId, addresses }) => [shareId, addresses])).toEqual([
+    ["own", ["ivo@home.example", "out@quay.example"]],
+    ["open", ["ida@home.example"]],
+  ]);
+  expect(receipts.map(({ subject }) => subject)).toEqual(["own anew", "open anew"]);
+  await apply(undoId);
+  const made = madeAnew();
+  expect(made.map(({ reach, password, revokedAt }) => [reach, password, revokedAt])).toEqual(
+    expect.arrayContaining([
+      ["named", false, null],
+      ["open", true, null],
+    ]),
+  );
+  expect(made.map(({ address }) => address)).not.toContain("OPEN");
+  expect(linkIn("bare").revokedAt).toBeTruthy();
+  // The old password is known to nobody: the new link has one of its own, shown once.
+  const withPassphrase = (await docketView(house.db, undoId)).receipts.filter(({ passphrase }) => passphrase !== null);
+  expect(withPassphrase.map(({ subject }) => subject)).toEqual(["open anew"]);
+  expect(await showOnce(house.db, withPassphrase[0].passphrase!, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
+
+  const again = await prepareUndo(house.db, undoId, null, ADMIN);
+  await apply(again.docketId);
+  expect(madeAnew().every(({ revokedAt }) => revokedAt)).toBe(true);
+});
+
+test("what can't be taken back is told; and a docket that is sent away takes nothing back", async () => {
+  const docketId = await carriedOut({ action: "set-password", shareId: "bare" });
+  const first = await prepareUndo(house.db, docketId, null, ADMIN);
+  await dropDocket(house.db, first.docketId, ADMIN);
+  const second = await prepareUndo(house.db, docketId, null, ADMIN);
+  await apply(second.docketId);
+  expect(linkIn("bare").password).toBe(false);
+  const known = await carriedOut({ action: "set-password", shareId: "open" });
+  await expect(prepareUndo(house.db, known, null, ADMIN)).rejects.toThrow(
+    "The password before it is known to nobody here",
+  );
+});
+
+test("a share that somebody has changed since it was to be taken back is left as it is", async () => {
+  const docketId = await carriedOut({ action: "set-expiry", shareId: "bare", expiresAt: inDays(9) });
+  const { docketId: undoId } = await prepareUndo(house.db, docketId, null, ADMIN);
+  stacks().put({ ...linkIn("bare"), expiresAt: inDays(2) });
+  await apply(undoId);
+  expect(await statesOf(undoId)).toEqual(["bare back: set-aside"]);
+  expect(linkIn("bare").expiresAt).toBe(inDays(2));
+});
