@@ -8,7 +8,7 @@ import { type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import type { EstateRecord } from "@/core/estate/records";
 import { openDatabase } from "@/server/db/open";
-import { allCarriedOut } from "@/server/dockets/executor";
+import { allCarriedOut, haltAll } from "@/server/dockets/executor";
 import { Engine } from "@/server/engine/engine";
 import type { QuestionName } from "@/server/engine/questions";
 import { currentSource } from "@/server/engine/source";
@@ -65,6 +65,7 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
       return alerts;
     },
     async close() {
+      await haltAll();
       await engine.close();
       await db.destroy();
       for (const { server } of Object.values(stores)) await new Promise((resolve) => server.close(resolve));

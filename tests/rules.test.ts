@@ -201,7 +201,7 @@ describe("a rule that asks", () => {
     expect(dockLink("l1").password).toBe(false);
     await house.tick();
     expect(await house.db.selectFrom("docket").selectAll().execute()).toHaveLength(1);
-    expect(await applyDocket(house.db, docket.id, ADMIN)).toBe(true);
+    expect(await applyDocket(house.db, docket.id, ADMIN)).toBe("begun");
     await allCarriedOut();
     const { receipts } = await docketView(house.db, docket.id);
     expect(receipts.map(({ state, probe }) => [state, probe])).toEqual(
@@ -307,7 +307,7 @@ describe("standing orders", () => {
   const stacksLink = () => house.stores.stacks.db.get<LinkRecord>("link", "n")!;
   async function applyTray() {
     const { docketId } = await trayOf(house.db, ADMIN);
-    expect(await applyDocket(house.db, docketId!, ADMIN)).toBe(true);
+    expect(await applyDocket(house.db, docketId!, ADMIN)).toBe("begun");
     await allCarriedOut();
   }
 

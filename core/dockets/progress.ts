@@ -29,6 +29,13 @@ export interface DocketProgress {
   docketId: string;
   state: DocketState;
   counts: Record<ChangeState, number>;
+  /** How many of those done could not be seen to have taken. */
+  unchecked: number;
+}
+
+/** A docket is closed when each change is done and checked, or set aside with a reason; somebody may do some by hand. */
+export function isClosed({ state, counts, unchecked }: DocketProgress): boolean {
+  return state === "done" && counts.failed + counts["by-hand"] + unchecked === 0;
 }
 
 /** What is in somebody's tray, with what it would do. */
@@ -48,6 +55,7 @@ export interface Receipt extends StagedChange {
   answeredAt: string | null;
   answer: string | null;
   probe: string | null;
+  isChecked: boolean;
   /** What was sent, and the records that came back, as JSON. */
   request: string;
   response: string | null;
@@ -64,6 +72,12 @@ export interface DocketView {
   madeBy: string;
   /** What it is for, where nobody put it together by hand. */
   words: string | null;
+  /** Who asked for it, and why another administrator has to approve it; or who has done so. */
+  askedBy: string | null;
+  reasons: string[];
+  approvedBy: string | null;
+  /** How many there are of those asked for; `receipts` are some of them. */
+  found: number;
   receipts: Receipt[];
   /** What it would do, as long as it waits. */
   preview: Preview | null;

@@ -11,6 +11,7 @@ export const migrations: Record<string, Migration> = {
   "007-rules": { up: rules },
   "008-seen": { up: seen },
   "009-undoing": { up: undoing },
+  "010-approval": { up: approval },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -239,4 +240,16 @@ async function seen(db: Kysely<unknown>) {
 async function undoing(db: Kysely<unknown>) {
   await sql`alter table docket_change add column answered text`.execute(db);
   await sql`alter table docket_change add column undone_in text references docket (id)`.execute(db);
+}
+
+/** Who asked for a docket to be applied, who approved it, whom it was told to; and whether a change was seen to have taken. */
+async function approval(db: Kysely<unknown>) {
+  await sql`alter table docket add column asked_by text`.execute(db);
+  await sql`alter table docket add column approved_by text`.execute(db);
+  await sql`alter table docket_change add column checked integer`.execute(db);
+  // Until now nobody noted what came of a look; what was done then counts as checked.
+  await sql`update docket_change set checked = 1 where state = 'done'`.execute(db);
+  await sql`alter table letter add column docket_id text references docket (id)`.execute(db);
+  await sql`alter table letter add column content text`.execute(db);
+  await sql`create index letter_docket on letter (docket_id)`.execute(db);
 }

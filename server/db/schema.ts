@@ -88,6 +88,9 @@ export interface DocketTable {
   origin: Generated<DocketOrigin>;
   /** What it is for, where nobody put it together by hand. */
   words: string | null;
+  /** Who asked for it to be applied, where that needs a second pair of eyes; and whose they were. */
+  asked_by: string | null;
+  approved_by: string | null;
 }
 
 export interface DocketChangeTable {
@@ -117,6 +120,8 @@ export interface DocketChangeTable {
   answered: string | null;
   /** The docket that takes it back. */
   undone_in: string | null;
+  /** 1 where a look showed that it took, 0 where it didn't or couldn't; null before that. */
+  checked: number | null;
 }
 
 /** A query that somebody keeps under a name; `view` is what stands in the register's address. */

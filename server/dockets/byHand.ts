@@ -49,7 +49,7 @@ async function settle(db: Db, row: Row, { answer, probe, by }: { answer: string;
   const at = nowText();
   await db
     .updateTable("docket_change")
-    .set({ state: "done", answer, probe, answered_at: at, probed_at: probe && at })
+    .set({ state: "done", answer, probe, checked: 1, answered_at: at, probed_at: probe && at })
     .where("id", "=", row.id)
     .execute();
   await appendWithin(db, by, "change-done", {

@@ -12,6 +12,17 @@ export interface PlannedChange {
   words: SubjectWords;
 }
 
+/** All changes of a docket, in their order. */
+export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select("body")
+    .where("docket_id", "=", docketId)
+    .orderBy("position")
+    .execute();
+  return rows.map(({ body }) => changeSchema.parse(JSON.parse(body)));
+}
+
 /** What it takes to get each wish; null where what it is about isn't in the estate. */
 export function planned(wishes: readonly Change[]): Promise<(PlannedChange[] | null)[]> {
   return engine().ask("plan", { wishes: [...wishes] });

@@ -12,5 +12,12 @@ export async function docketProgress(db: Db, docketId: string): Promise<DocketPr
     .execute();
   const counts = Object.fromEntries(CHANGE_STATES.map((state) => [state, 0])) as Record<ChangeState, number>;
   for (const { state, count } of rows) counts[state] = Number(count);
-  return { docketId, state: docket.state, counts };
+  const { unchecked } = await db
+    .selectFrom("docket_change")
+    .select((eb) => eb.fn.countAll<number>().as("unchecked"))
+    .where("docket_id", "=", docketId)
+    .where("state", "=", "done")
+    .where("checked", "=", 0)
+    .executeTakeFirstOrThrow();
+  return { docketId, state: docket.state, counts, unchecked: Number(unchecked) };
 }

@@ -6,11 +6,13 @@ import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
+import { RequestError } from "../auth/requestError";
 import { adapterFor, connections } from "../stores/connections";
+import { reasonsToApprove } from "./approval";
 import { docketProgress } from "./docketProgress";
 import { AT_MOST, Pace, pacedStore } from "./pace";
 import { progressEvents } from "./progressEvents";
-import { byShare, carryOutInTurn, isOpen, stepsOf } from "./step";
+import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, stepsOf } from "./step";
 
 /** After something of our own failed (a full disk, say) a docket goes on by itself, after longer and longer pauses. */
 const FIRST_PAUSE_MS = 1_000;
@@ -26,28 +28,49 @@ const running = (shared.latchRunning ??= new Map());
 /** By store: all dockets ask one store at one pace. */
 const paces = (shared.latchPaces ??= new Map());
 
+/** What came of asking for a docket to be applied: `asked` where another administrator has to approve it first. */
+export type Applied = "begun" | "asked" | "nothing";
+
 /**
  * Takes what is staged in a docket and begins to carry it out: a tray for whoever filled it, who alone has read its
- * preview; a docket that waits for any administrator. @returns false where there is nothing to apply
+ * preview; a docket that waits for any administrator. Where it needs a second pair of eyes it waits for another
+ * administrator than whoever put it together.
+ * @throws {RequestError} where whoever put it together would approve it
  */
-export async function applyDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
-  const began = await writing(db, async (within) => {
-    const docket = await within
-      .selectFrom("docket")
-      .select(["state", "made_by"])
-      .where("id", "=", docketId)
-      .executeTakeFirst();
+export async function applyDocket(db: Db, docketId: string, actor: string): Promise<Applied> {
+  const reasons = await reasonsToApprove(db, docketId);
+  const applied = await writing(db, async (within): Promise<Applied> => {
+    const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
     const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
-    if (!isTheirs || !(await noteApplied(within, docketId, actor))) return false;
+    if (!isTheirs) return "nothing";
+    const author = docket.asked_by ?? docket.made_by;
+    if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, reasons);
+    if (!(await noteApplied(within, docketId, actor))) return "nothing";
+    const approved_by = reasons.length > 0 ? actor : null;
     await within
       .updateTable("docket")
-      .set({ state: "applying", applied_at: nowText() })
+      .set({ state: "applying", applied_at: nowText(), approved_by })
       .where("id", "=", docketId)
       .execute();
-    return true;
+    return "begun";
   });
-  if (began) run(db, docketId);
-  return began;
+  if (applied === "begun") run(db, docketId);
+  return applied;
+}
+
+async function askForApproval(
+  db: Db,
+  { id, asked_by }: { id: string; asked_by: string | null },
+  actor: string,
+  reasons: readonly string[],
+): Promise<Applied> {
+  if (asked_by !== null)
+    throw new RequestError(409, `Another administrator has to approve this: ${reasons.join(", and ")}.`);
+  const staged = await db.selectFrom("docket_change").select("id").where("docket_id", "=", id).execute();
+  if (staged.length === 0) return "nothing";
+  await db.updateTable("docket").set({ state: "waiting", asked_by: actor }).where("id", "=", id).execute();
+  await appendWithin(db, actor, "docket-approval-asked", { docket: id, changes: staged.length, reasons });
+  return "asked";
 }
 
 /** Puts down in the ledger what is about to be carried out. @returns false where that is nothing */
@@ -83,7 +106,7 @@ export async function resumeDocket(db: Db, docketId: string, actor: string): Pro
   if (await moveDocket(db, docketId, "paused", "applying", actor, "docket-resumed")) run(db, docketId);
 }
 
-/** Tries again what failed in a docket that is done. */
+/** Tries again what failed in a docket that is done, and looks again at what could not be seen to have taken. */
 export async function retryFailed(db: Db, docketId: string, actor: string): Promise<void> {
   const moved = await moveDocket(db, docketId, "done", "applying", actor, "docket-retried");
   if (!moved) return;
@@ -94,6 +117,24 @@ export async function retryFailed(db: Db, docketId: string, actor: string): Prom
     .where("state", "=", "failed")
     .execute();
   run(db, docketId);
+}
+
+/**
+ * Somebody takes over by hand what failed in a docket, or could not be seen to have taken.
+ * @throws {RequestError} where there is nothing of the kind
+ */
+export async function takeOver(db: Db, docketId: string, actor: string): Promise<void> {
+  await writing(db, async (within) => {
+    const { numUpdatedRows } = await within
+      .updateTable("docket_change")
+      .set({ state: "by-hand" })
+      .where("docket_id", "=", docketId)
+      .where((eb) => eb.or([eb("state", "=", "failed"), eb.and([eb("state", "=", "done"), eb("checked", "=", 0)])]))
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw new RequestError(409, "There is nothing in this docket to take over.");
+    await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
+  });
+  progressEvents.emit(docketId);
 }
 
 function moveDocket(
@@ -143,6 +184,12 @@ async function untilOver(db: Db, docketId: string, one: Running): Promise<void> 
     }
 }
 
+/** Halts all that is being carried out in this process; it goes on when the process starts again. */
+export async function haltAll(): Promise<void> {
+  for (const { halt } of running.values()) halt.abort();
+  await allCarriedOut();
+}
+
 /** Waits until nothing is being carried out in this process any more. */
 export async function allCarriedOut(): Promise<void> {
   while (running.size > 0) await Promise.all([...running.values()].map(({ finished }) => finished));
@@ -166,6 +213,13 @@ async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<vo
     ),
   );
   await engine().ask("refresh", {});
+  await Promise.all(
+    rows
+      .filter(isUnchecked)
+      .map((step) =>
+        limitOf(step.store_id)(() => lookAgain({ db, store: stores.get(step.store_id), signal: halt.signal }, step)),
+      ),
+  );
   const failure = settled.find((one) => one.status === "rejected");
   if (failure) throw failure.reason;
   if (await mayGoOn()) await finish(db, docketId);

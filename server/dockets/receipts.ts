@@ -1,9 +1,11 @@
 import { changeSchema } from "@/core/dockets/change";
-import type { DocketView, Receipt, StagedChange } from "@/core/dockets/progress";
+import type { ChangeState, DocketView, Receipt, StagedChange } from "@/core/dockets/progress";
 import { RequestError } from "../auth/requestError";
 import type { Db } from "../db/open";
 import type { DocketChangeTable } from "../db/schema";
 import { engine } from "../engine/client";
+import { reasonsToApprove } from "./approval";
+import { changesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
 
 /** Dockets that have been applied, newest first. */
@@ -18,8 +20,19 @@ export function appliedDockets(db: Db) {
     .execute();
 }
 
-/** Every change of a docket with what came of it. */
-export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
+/** Which receipts of a docket are asked for. */
+export interface ReceiptsAsked {
+  state: ChangeState | null;
+  from: number;
+}
+const PAGE = 200;
+
+/** Changes of a docket with what came of each. */
+export async function receiptsOf(
+  db: Db,
+  docketId: string,
+  { state, from }: ReceiptsAsked = { state: null, from: 0 },
+): Promise<Receipt[]> {
   const rows = await db
     .selectFrom("docket_change")
     .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
@@ -27,7 +40,10 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     .selectAll("docket_change")
     .select(["passphrase.sealed", "undo.state as undoState"])
     .where("docket_id", "=", docketId)
+    .$if(state !== null, (query) => query.where("docket_change.state", "=", state!))
     .orderBy("position")
+    .offset(from)
+    .limit(PAGE)
     .execute();
   return rows.map((row) => ({
     ...stagedChange(row),
@@ -37,6 +53,7 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
     answeredAt: row.answered_at,
     answer: row.answer,
     probe: row.probe,
+    isChecked: row.checked === 1,
     request: row.body,
     response: row.answered,
     undoneIn: row.undoState === "dropped" ? null : row.undone_in,
@@ -45,18 +62,27 @@ export async function receiptsOf(db: Db, docketId: string): Promise<Receipt[]> {
 }
 
 /** A docket as its page shows it. @throws {RequestError} where there is none */
-export async function docketView(db: Db, docketId: string): Promise<DocketView> {
+export async function docketView(
+  db: Db,
+  docketId: string,
+  asked: ReceiptsAsked = { state: null, from: 0 },
+): Promise<DocketView> {
   const docket = await db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
   if (!docket) throw new RequestError(404, "There is no such docket.");
-  const receipts = await receiptsOf(db, docketId);
-  const changes = receipts.map(({ change }) => change);
+  const progress = await docketProgress(db, docketId);
+  const { counts } = progress;
+  const isWaiting = docket.state === "waiting";
   return {
-    progress: await docketProgress(db, docketId),
+    progress,
     origin: docket.origin,
     madeBy: docket.made_by,
     words: docket.words,
-    receipts,
-    preview: docket.state === "waiting" ? await engine().ask("preview", { changes }) : null,
+    askedBy: docket.asked_by,
+    reasons: isWaiting ? await reasonsToApprove(db, docketId) : [],
+    approvedBy: docket.approved_by,
+    found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
+    receipts: await receiptsOf(db, docketId, asked),
+    preview: isWaiting ? await engine().ask("preview", { changes: await changesIn(db, docketId) }) : null,
   };
 }
 

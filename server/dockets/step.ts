@@ -29,6 +29,7 @@ export interface Step {
   tries: number;
   state: ChangeState;
   seen: string | null;
+  checked: number | null;
 }
 
 /** With what a step is carried out. @param store undefined where it is known from a file only */
@@ -43,7 +44,7 @@ interface Means {
 export function stepsOf(db: Db, docketId: string): Promise<Step[]> {
   return db
     .selectFrom("docket_change")
-    .select(["id", "docket_id", "share_id", "store_id", "body", "tries", "state", "seen"])
+    .select(["id", "docket_id", "share_id", "store_id", "body", "tries", "state", "seen", "checked"])
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
@@ -51,6 +52,11 @@ export function stepsOf(db: Db, docketId: string): Promise<Step[]> {
 
 export function isOpen({ state }: Step): boolean {
   return state === "staged" || state === "sending";
+}
+
+/** Whether it was done, and a look did not show it. */
+export function isUnchecked({ state, checked }: Step): boolean {
+  return state === "done" && checked === 0;
 }
 
 /** Steps on one share are done one after the other, in their order. */
@@ -111,8 +117,8 @@ async function carryOut(means: Means, step: Step, seen: string | null): Promise<
       await noteSending(db, step);
       return store.apply(change, step.id, passphrase);
     });
-    const probe = await probeWords(means, change, before);
-    await settle(db, step, { state: "done", answer: "The store did it.", probe }, entries);
+    const probe = await probeOf(means, change, before);
+    await settle(db, step, { state: "done", answer: "The store did it.", ...probe }, entries);
   } catch (error) {
     // It goes on where it stood, when the docket does.
     if (signal.aborted) return;
@@ -147,7 +153,7 @@ async function orderInStep(db: Db, step: Step, change: Extract<Change, { action:
     change.action === "order-revoke"
       ? ["A standing order has it.", `Tight Latch revokes it on ${on}.`]
       : ["The standing order is dropped.", "Tight Latch no longer revokes it."];
-  await settle(db, step, { state: "done", answer, probe });
+  await settle(db, step, { state: "done", answer, probe, checked: 1 });
 }
 
 /** Written down before it is sent, so that nothing is ever sent that nobody knows of. */
@@ -179,20 +185,40 @@ function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> 
 }
 
 /** A look that fails is told on the receipt: the change itself was done. */
-async function probeWords({ store, signal }: Means, change: Change, before: ShareRecord | null): Promise<string> {
+async function probeOf({ store, signal }: Means, change: Change, before: ShareRecord | null): Promise<Probed> {
   try {
-    return (await withRetries(signal, () => store!.probe(change, before))).words;
+    const { dead, words } = await withRetries(signal, () => store!.probe(change, before));
+    return { probe: words, checked: dead ? 1 : 0 };
   } catch (error) {
-    return `Could not be checked: ${(error as Error).message}`;
+    return { probe: `Could not be checked: ${(error as Error).message}`, checked: 0 };
   }
+}
+
+/** Looks once more whether a change took that was done. */
+export async function lookAgain(means: Means, step: Step): Promise<void> {
+  if (!means.store) return;
+  const change = changeOf(step);
+  const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
+  const probed = await probeOf(means, change, before);
+  await means.db
+    .updateTable("docket_change")
+    .set({ ...probed, probed_at: nowText() })
+    .where("id", "=", step.id)
+    .execute();
+  progressEvents.emit(step.docket_id);
 }
 
 const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known from a file only; do it by hand." };
 
-interface Outcome {
+/** What a look afterwards found, in words, and whether that is what the change was to come to. */
+interface Probed {
+  probe: string;
+  checked: 0 | 1;
+}
+
+interface Outcome extends Partial<Probed> {
   state: ChangeState;
   answer: string;
-  probe?: string | null;
 }
 
 /** The receipt, the fact and the ledger's entry are kept together or not at all. */

@@ -6,6 +6,7 @@ import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
 import { addChanges, beginDocket, planned, type PlannedChange } from "../dockets/changes";
+import { reasonsFor } from "../dockets/approval";
 import { noteApplied, run } from "../dockets/executor";
 import { ITSELF } from "../orders/standingOrders";
 import { actingStopped, leftThisHour, raiseCap } from "./acting";
@@ -65,6 +66,8 @@ async function act(db: Db, rule: RuleId, due: readonly Due[]): Promise<number> {
 /** The docket and what it takes the demands out of are kept together: none is taken twice, whenever the process ends. */
 async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
   const plans = await Promise.all(due.map(({ changes }) => planned(changes)));
+  const reasons = mode === "act" ? await reasonsFor(db, async () => due.flatMap(({ changes }) => changes)) : [];
+  const waits = mode === "ask" || reasons.length > 0;
   const docketId = await writing(db, async (within) => {
     const ids = due.map(({ demand }) => demand.id);
     const open = await within
@@ -75,7 +78,7 @@ async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" |
       .execute();
     if (open.length < ids.length) return null;
     const words = `${RULE_WORDS[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
-    const state = mode === "ask" ? "waiting" : "applying";
+    const state = waits ? "waiting" : "applying";
     const id = await beginDocket(within, { madeBy: ITSELF, state, origin: mode, words });
     await addChanges(within, id, wholePlans(plans));
     await within
@@ -83,10 +86,10 @@ async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" |
       .set({ state: "docketed", docket_id: id, answered_at: nowSeconds() })
       .where("id", "in", ids)
       .execute();
-    if (mode === "act") await noteApplied(within, id, ITSELF);
+    if (!waits) await noteApplied(within, id, ITSELF);
     return id;
   });
-  if (docketId && mode === "act") run(db, docketId);
+  if (docketId && !waits) run(db, docketId);
 }
 
 function wholePlans(plans: readonly (PlannedChange[] | null)[][]): PlannedChange[][] {

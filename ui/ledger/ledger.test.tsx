@@ -101,6 +101,7 @@ const receipt = (more: Partial<Receipt>): Receipt => ({
   sentAt: "2026-11-23T09:13:00Z",
   answeredAt: "2026-11-23T09:14:00Z",
   answer: "The store did it.",
+  isChecked: true,
   request: "{}",
   response: null,
   undoneIn: null,

@@ -1,4 +1,13 @@
-import { guarded } from "@/server/auth/guard";
+import { z } from "zod";
+import { CHANGE_STATES } from "@/core/dockets/progress";
+import { guarded, queryOf } from "@/server/auth/guard";
 import { docketView } from "@/server/dockets/receipts";
 
-export const GET = guarded<{ id: string }>("read", ({ db, params }) => docketView(db, params.id));
+const asked = z.object({
+  state: z.enum(CHANGE_STATES).nullable().default(null),
+  from: z.coerce.number().int().min(0).default(0),
+});
+
+export const GET = guarded<{ id: string }>("read", ({ request, db, params }) =>
+  docketView(db, params.id, queryOf(request, asked)),
+);

@@ -1,18 +1,20 @@
 import { z } from "zod";
 import { guarded, RequestError } from "@/server/auth/guard";
-import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed } from "@/server/dockets/executor";
+import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed, takeOver } from "@/server/dockets/executor";
 
-const acts = z.enum(["apply", "pause", "resume", "retry", "drop"]);
+const acts = z.enum(["apply", "pause", "resume", "retry", "drop", "take-over"]);
 
 export const POST = guarded<{ id: string; act: string }>("change", async ({ db, actor, params }) => {
   switch (acts.parse(params.act)) {
-    case "apply":
-      if (!(await applyDocket(db, params.id, actor.email)))
+    case "apply": {
+      const applied = await applyDocket(db, params.id, actor.email);
+      if (applied === "nothing")
         throw new RequestError(
           409,
           "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
         );
-      break;
+      return { applied };
+    }
     case "drop":
       if (!(await dropDocket(db, params.id, actor.email)))
         throw new RequestError(409, "Only a docket that waits can be sent away.");
@@ -25,6 +27,9 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ db, 
       break;
     case "retry":
       await retryFailed(db, params.id, actor.email);
+      break;
+    case "take-over":
+      await takeOver(db, params.id, actor.email);
       break;
   }
   return {};

@@ -1,0 +1,39 @@
+import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/dockets/approval";
+import type { Change } from "@/core/dockets/change";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { keepText, keptText } from "../kept";
+import { appendWithin } from "../ledger/ledger";
+import { changesIn } from "./changes";
+
+const NOBODY = "";
+const NAME = "approval";
+const NONE: ApprovalSetting = { above: null, insiders: false };
+
+export async function approvalSetting(db: Db): Promise<ApprovalSetting> {
+  const kept = await keptText(db, NOBODY, NAME);
+  return kept === undefined ? NONE : approvalSchema.parse(JSON.parse(kept));
+}
+
+export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Promise<void> {
+  return writing(db, async (within) => {
+    await keepText(within, NOBODY, NAME, JSON.stringify(setting));
+    await appendWithin(within, actor, "approval.set", setting);
+  });
+}
+
+/** Why another administrator has to approve a docket, as things are now; empty where nobody has to. */
+export async function reasonsToApprove(db: Db, docketId: string): Promise<string[]> {
+  return reasonsFor(db, () => changesIn(db, docketId));
+}
+
+/** The same for a docket that isn't there yet. */
+export async function reasonsFor(db: Db, changesOf: () => Promise<Change[]>): Promise<string[]> {
+  const setting = await approvalSetting(db);
+  if (setting.above === null && !setting.insiders) return [];
+  const changes = await changesOf();
+  const preview = setting.insiders ? await engine().ask("preview", { changes }) : { careful: NOTHING_CAREFUL };
+  return approvalReasons(setting, changes.length, preview);
+}
+
+const NOTHING_CAREFUL = { insiders: [], running: [] };
