@@ -2,7 +2,7 @@ import { countLive, minus, overlaps, type Ranges, union } from "../access/ranges
 import { type WayIn, WaysIn } from "../access/waysIn";
 import type { Estate } from "../estate/estate";
 import { HOUSE, OPEN } from "../estate/shares";
-import { inheritedFrom } from "../estate/tree";
+import { inheritedFrom, withAllBelow } from "../estate/tree";
 import type { Seconds } from "../time/instant";
 import { alteredBy } from "./altered";
 import { type Change, subjectOf } from "./change";
@@ -94,7 +94,9 @@ class Cut {
   ) {
     const { tree } = estate;
     this.above = inheritedFrom(tree, target.position);
-    this.wanted = target.below ? allBelow(estate, target.position) : [target.position, target.position + 1];
+    this.wanted = target.below
+      ? union(withAllBelow(tree, target.position).flatMap((at) => [at, at + 1]))
+      : [target.position, target.position + 1];
   }
 
   private isWanted(position: number): boolean {
@@ -248,15 +250,3 @@ class Cut {
 
 /** More changes than any cut has: so a loss of one more always weighs more than all the changes together. */
 const MOST_CHANGES = 2 ** 16;
-
-/** The positions of an item and of all that lies below it, whether it inherits or not. */
-function allBelow({ tree }: Estate, top: number): Ranges {
-  const isBelow = new Uint8Array(tree.length);
-  isBelow[top] = 1;
-  const pairs: number[] = [];
-  for (let position = top; position < tree.length; position++) {
-    if (position > top && tree.parent[position] >= 0) isBelow[position] = isBelow[tree.parent[position]];
-    if (isBelow[position] === 1) pairs.push(position, position + 1);
-  }
-  return union(pairs);
-}

@@ -2,6 +2,13 @@ import { type Estate, storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { canEnd, canNarrow, honoursBlock } from "../rules/latches";
 import type { Change } from "./change";
+import type { SubjectWords } from "./subject";
+
+/** A change with what it is about, as that is now. */
+export interface PlannedChange {
+  change: Change;
+  words: SubjectWords;
+}
 
 /**
  * The changes that it takes to get a wish, in the order in which they have to be done: what a store can't do as

@@ -215,3 +215,15 @@ export function inheritedFrom(tree: Tree, position: number): number[] {
   for (let at = position; tree.inheritsAt(at); at = tree.parent[at]) chain.push(tree.parent[at]);
   return chain;
 }
+
+/** A position and all below it, in order, whether they inherit or not. A parent always stands before its children. */
+export function withAllBelow({ parent, length }: Tree, top: number): number[] {
+  const isIn = new Uint8Array(length);
+  const found: number[] = [];
+  for (let position = top; position < length; position++) {
+    if (position !== top && (parent[position] < 0 || isIn[parent[position]] === 0)) continue;
+    isIn[position] = 1;
+    found.push(position);
+  }
+  return found;
+}

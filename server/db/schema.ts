@@ -175,10 +175,14 @@ export interface RuleSettingTable {
 }
 
 /** A message of ours to somebody of the house. What it says is put together when it goes out. */
+export type LetterKind = "ask" | "waiver-ends" | "docket-owners" | "docket-recipients";
 export interface LetterTable {
   id: Generated<number>;
-  kind: "ask" | "waiver-ends";
+  kind: LetterKind;
   target: string;
+  docket_id: string | null;
+  /** Of a docket's notice: the whole of it, sealed, since links' addresses may stand in it; wiped once it is sent. */
+  content: string | null;
   state: "waiting" | "sent" | "aside";
   made_at: number;
   due_at: number;

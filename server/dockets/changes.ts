@@ -1,16 +1,11 @@
 import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/dockets/change";
 import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
-import type { SubjectWords } from "@/core/dockets/subject";
+import type { PlannedChange } from "@/core/dockets/plan";
+import type { Wish } from "@/core/dockets/wish";
 import { nowText } from "../clock";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
-
-/** A change with what it is about, as that is now. */
-export interface PlannedChange {
-  change: Change;
-  words: SubjectWords;
-}
 
 /** All changes of a docket, in their order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
@@ -24,7 +19,7 @@ export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
 }
 
 /** What it takes to get each wish; null where what it is about isn't in the estate. */
-export function planned(wishes: readonly Change[]): Promise<(PlannedChange[] | null)[]> {
+export function planned(wishes: readonly Wish[]): Promise<(PlannedChange[] | null)[]> {
   return engine().ask("plan", { wishes: [...wishes] });
 }
 

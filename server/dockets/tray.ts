@@ -1,5 +1,5 @@
-import { type Change, subjectOf } from "@/core/dockets/change";
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
+import { type Wish, wishWords } from "@/core/dockets/wish";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { addChanges, beginDocket, planned } from "./changes";
@@ -48,7 +48,7 @@ function trayDocket(db: Db, person: string) {
  * place of the earlier.
  * @returns the subjects that aren't in the estate; changes about them are left out
  */
-export async function stage(db: Db, person: string, wishes: readonly Change[]): Promise<string[]> {
+export async function stage(db: Db, person: string, wishes: readonly Wish[]): Promise<string[]> {
   const plans = await planned(wishes);
   await writing(db, async (within) => {
     const docketId =
@@ -60,7 +60,7 @@ export async function stage(db: Db, person: string, wishes: readonly Change[]): 
       plans.filter((plan) => plan !== null),
     );
   });
-  return wishes.filter((_, i) => plans[i] === null).map(subjectOf);
+  return wishes.filter((_, i) => plans[i] === null).map(wishWords);
 }
 
 /** Takes changes out of the tray; with none named, all of them. */

@@ -186,7 +186,7 @@ test("what a change is about is told with its store, and null where it isn't her
     { action: "stop-inheriting", itemId: "f3" },
     { action: "leave-group", groupId: "nothing", address: "out@quay.example" },
   ];
-  expect(engine.plan({ wishes: changes })).toEqual([
+  expect(engine.plan({ wishes: changes }, T)).toEqual([
     [{ change: changes[0], words: { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" } }],
     [{ change: changes[1], words: { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" } }],
     null,

@@ -4,8 +4,11 @@ import { answersFor, type PublicShare } from "@/core/register/publicList";
 import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
 import { type CheapestCut, cheapestCut } from "@/core/dockets/cheapestCut";
 import { previewOf } from "@/core/dockets/preview";
-import { planOf } from "@/core/dockets/plan";
+import type { Change } from "@/core/dockets/change";
+import { planOf, type PlannedChange } from "@/core/dockets/plan";
 import { subjectWords } from "@/core/dockets/subject";
+import { wishedChanges } from "@/core/dockets/wish";
+import { tellingOf } from "@/core/dockets/telling";
 import { verdictOn } from "@/core/dockets/verdict";
 import { normaliseDomain } from "@/core/estate/address";
 import { tightnessOf } from "@/core/register/tightness";
@@ -132,16 +135,28 @@ export class Engine implements Answers {
     return this.book.rows(ids, t);
   }
 
+  telling({ changes }: Asked<"telling">) {
+    return tellingOf(this.estate, changes);
+  }
+
   verdict({ change }: Asked<"verdict">, t: Seconds) {
     return verdictOn(this.estate, change, t);
   }
 
   /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
-  plan({ wishes }: Asked<"plan">) {
+  plan({ wishes }: Asked<"plan">, t: Seconds) {
     return wishes.map((wish) => {
-      const words = subjectWords(this.estate, wish);
-      return words && planOf(this.estate, wish).map((change) => ({ change, words }));
+      const plans = wishedChanges(this.estate, wish, t)?.map((change) => this.planned(change));
+      return !plans || plans.some((plan) => plan === null) ? null : plans.flatMap((plan) => plan!);
     });
+  }
+
+  private planned(change: Change): PlannedChange[] | null {
+    const words = subjectWords(this.estate, change);
+    return (
+      words &&
+      planOf(this.estate, change).map((one) => ({ change: one, words: subjectWords(this.estate, one) ?? words }))
+    );
   }
 
   async share({ id }: Asked<"share">, t: Seconds) {

@@ -2,8 +2,10 @@ import type { OutsideCount } from "@/core/access/history";
 import type { Found, Trace } from "@/core/access/trace";
 import type { Change } from "@/core/dockets/change";
 import type { CheapestCut } from "@/core/dockets/cheapestCut";
+import type { Wish } from "@/core/dockets/wish";
 import type { Preview } from "@/core/dockets/preview";
-import type { SubjectWords } from "@/core/dockets/subject";
+import type { PlannedChange } from "@/core/dockets/plan";
+import type { Telling, ToldChange } from "@/core/dockets/telling";
 import type { Verdict } from "@/core/dockets/verdict";
 import type { Facet, FacetName } from "@/core/query/facets";
 import type { ChoiceName } from "@/core/query/fields";
@@ -60,7 +62,7 @@ export interface Questions extends TrailQuestions {
   publicList: [Record<never, never>, PublicShare[]];
   verdict: [{ change: Change }, Verdict];
   /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
-  plan: [{ wishes: Change[] }, ({ change: Change; words: SubjectWords }[] | null)[]];
+  plan: [{ wishes: Wish[] }, (PlannedChange[] | null)[]];
   /** How many break each rule. */
   ruleCounts: [Record<never, never>, Record<RuleId, RuleCounts>];
   /** What a rule with other parameters would find. */
@@ -75,6 +77,8 @@ export interface Questions extends TrailQuestions {
   ];
   share: [{ id: string }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
+  /** What there is to tell of changes that were made, person by person. */
+  telling: [{ changes: ToldChange[] }, Telling];
   /** Null where nobody, or nothing, of that name is known. */
   trace: [{ item?: string; person?: string; organisation?: string }, Trace | null];
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */

@@ -2,7 +2,7 @@ import { countWords, dayWords } from "@/core/register/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
-import { within } from "@/core/text";
+import { begun, within } from "@/core/text";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { escaped } from "./message";
 
@@ -56,6 +56,23 @@ export function waiverEndsLetter(
     { words: "See all waivers", address },
     "Give a new one where it is still needed.",
   );
+}
+
+/** Tells somebody what a docket did that is about them. @param told a line for each thing, an address where one is new */
+export function docketLetter(
+  { subject, head }: { subject: string; head: string },
+  told: readonly { itemName: string; place: string; words: string; address: string | null }[],
+): LetterContent {
+  const parts = told.map(({ itemName, place, words, address }) => [
+    place === "" ? itemName : `${itemName} (${place})`,
+    `${begun(words)}.`,
+    ...(address === null ? [] : [address]),
+  ]);
+  const text = [head, ...parts.map((lines) => lines.join("\n"))];
+  const html = [head, ...parts.map((lines) => lines)].map(
+    (part) => `<p>${[part].flat().map(escaped).join("<br>")}</p>`,
+  );
+  return { subject, text: text.join("\n\n") + "\n", html: html.join("\n") + "\n" };
 }
 
 function letter(

@@ -3,8 +3,9 @@ import { rfc3339 } from "@/core/time/instant";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
-import type { LetterTable } from "../db/schema";
+import type { LetterKind, LetterTable } from "../db/schema";
 import { engine } from "../engine/client";
+import { seal, unseal } from "../secrets";
 import { settings } from "../settings";
 import type { Channels } from "./channels";
 import { askLetter, type LetterContent, waiverEndsLetter } from "./letterWords";
@@ -12,12 +13,28 @@ import { afterSending } from "./retrying";
 import { mailBy } from "./sending";
 import { signed } from "./signed";
 
-/** Puts down a letter that is to go out now. @returns its id */
-export async function writeLetter(db: Db, kind: "ask" | "waiver-ends", target: string): Promise<number> {
+/** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and in what words. @returns its id */
+export async function writeLetter(
+  db: Db,
+  kind: LetterKind,
+  target: string,
+  about?: { docketId: string; content: LetterContent },
+): Promise<number> {
   const now = nowSeconds();
   const { id } = await db
     .insertInto("letter")
-    .values({ kind, target, state: "waiting", made_at: now, due_at: now, next_at: now, sent_at: null, error: null })
+    .values({
+      kind,
+      target,
+      state: "waiting",
+      made_at: now,
+      due_at: now,
+      next_at: now,
+      sent_at: null,
+      error: null,
+      docket_id: about?.docketId ?? null,
+      content: about ? seal(JSON.stringify(about.content)) : null,
+    })
     .returning("id")
     .executeTakeFirstOrThrow();
   return id;
@@ -47,13 +64,14 @@ export async function sendLetters(db: Db, { mail }: Channels, now: Seconds): Pro
     } catch (failure) {
       error = (failure as Error).message;
     }
-    const outcome = afterSending(letter, error, now);
+    const outcome = { ...afterSending(letter, error, now), ...(error === null && { content: null }) };
     await writing(db, (within) => within.updateTable("letter").set(outcome).where("id", "=", letter.id).execute());
   }
 }
 
 /** Null where there is nothing left to tell of. */
-function contentOf(db: Db, letter: Letter): Promise<LetterContent | null> {
+async function contentOf(db: Db, letter: Letter): Promise<LetterContent | null> {
+  if (letter.content !== null) return JSON.parse(unseal(letter.content));
   return letter.kind === "ask" ? askContent(db, letter) : waiversContent(db, letter);
 }
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { Change } from "@/core/dockets/change";
+import type { Wish } from "@/core/dockets/wish";
 import type { TrayView } from "@/core/dockets/progress";
 import { api } from "../parts/api";
 
@@ -13,7 +13,7 @@ export function useTray() {
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
   const { data } = useQuery({ queryKey: KEY, queryFn: () => api<TrayView>("/api/tray") });
   const stage = useMutation({
-    mutationFn: (changes: Change[]) => api("/api/tray", { method: "POST", body: { changes } }),
+    mutationFn: (changes: Wish[]) => api("/api/tray", { method: "POST", body: { changes } }),
     onSettled: refresh,
   });
   const unstage = useMutation({

@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { changeSchema } from "@/core/dockets/change";
+import { wishSchema } from "@/core/dockets/wish";
 import { bodyOf, guarded } from "@/server/auth/guard";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 
-const staging = z.object({ changes: z.array(changeSchema).min(1).max(20_000) });
+const staging = z.object({ changes: z.array(wishSchema).min(1).max(20_000) });
 /** Null takes out everything. */
 const unstaging = z.object({ subjects: z.array(z.string()).nullable() });
 

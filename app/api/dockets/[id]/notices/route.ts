@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { TOLD } from "@/core/dockets/telling";
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { noticesView, sendNotices } from "@/server/dockets/notices";
+
+const asked = z.object({
+  audience: z.enum(TOLD),
+  subject: z.string().trim().min(1).max(200),
+  head: z.string().trim().min(1).max(5_000),
+  addresses: z.array(z.email()).min(1).max(5_000),
+});
+
+export const GET = guarded<{ id: string }>("read", ({ db, params }) => noticesView(db, params.id));
+
+export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+  return { count: await sendNotices(db, params.id, await bodyOf(request, asked), actor.email) };
+});

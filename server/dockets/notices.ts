@@ -1,0 +1,90 @@
+import { changeSchema } from "@/core/dockets/change";
+import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@/core/dockets/telling";
+import type { EstateRecord, LinkRecord } from "@/core/estate/records";
+import { RequestError } from "../auth/requestError";
+import { type Db, writing } from "../db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../ledger/ledger";
+import { writeLetter } from "../notices/letters";
+import { docketLetter } from "../notices/letterWords";
+import { factNow } from "../reading/facts";
+
+/** What there is to tell of a docket's changes that were done, and who has been told. */
+export async function noticesView(db: Db, docketId: string): Promise<NoticesView> {
+  const letters = await db
+    .selectFrom("letter")
+    .select(["kind", "target", "state"])
+    .where("docket_id", "=", docketId)
+    .orderBy("id")
+    .execute();
+  return {
+    telling: await tellingOfDocket(db, docketId),
+    sent: letters.map(({ kind, target, state }) => {
+      return { audience: kind === "docket-owners" ? "owners" : "recipients", address: target, state };
+    }),
+  };
+}
+
+async function tellingOfDocket(db: Db, docketId: string): Promise<Telling> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select(["body", "answered"])
+    .where("docket_id", "=", docketId)
+    .where("state", "=", "done")
+    .orderBy("position")
+    .execute();
+  const changes = rows.map(({ body, answered }) => {
+    const change = changeSchema.parse(JSON.parse(body));
+    const isMade = change.action === "make-link" || change.action === "remake-link";
+    return { change, made: isMade ? madeIn(answered) : null };
+  });
+  return engine().ask("telling", { changes });
+}
+
+function madeIn(answered: string | null): string | null {
+  const records: EstateRecord[] = answered === null ? [] : JSON.parse(answered);
+  return records.find((record) => record.type === "link")?.id ?? null;
+}
+
+/** What goes out: to whom, and the words before the list of what is about them. */
+export interface NoticeAsked {
+  audience: ToldAudience;
+  subject: string;
+  head: string;
+  addresses: string[];
+}
+
+/**
+ * Has notices go out, one to each person however many changes are about them; who has been told already is passed
+ * over. @returns how many go out
+ * @throws {RequestError} where an address has nothing to do with the docket
+ */
+export async function sendNotices(db: Db, docketId: string, asked: NoticeAsked, actor: string): Promise<number> {
+  const { telling, sent } = await noticesView(db, docketId);
+  const people = asked.addresses.map((address) => {
+    const person = telling[asked.audience].find((one) => one.address === address);
+    if (!person) throw new RequestError(400, `This docket has nothing to tell ${address}.`);
+    return person;
+  });
+  const isTold = ({ address }: ToldPerson) =>
+    sent.some((one) => one.audience === asked.audience && one.address === address && one.state !== "aside");
+  const fresh = people.filter((one) => !isTold(one));
+  const letters = await Promise.all(
+    fresh.map(async ({ address, lines }) => ({
+      address,
+      content: docketLetter(asked, await Promise.all(lines.map((line) => withAddress(db, line)))),
+    })),
+  );
+  return writing(db, async (within) => {
+    for (const { address, content } of letters)
+      await writeLetter(within, `docket-${asked.audience}`, address, { docketId, content });
+    const { audience, subject } = asked;
+    await appendWithin(within, actor, "docket-told", { docket: docketId, audience, subject, people: letters.length });
+    return letters.length;
+  });
+}
+
+async function withAddress(db: Db, line: ToldLine) {
+  const link = line.newLink === null ? null : await factNow<LinkRecord>(db, "link", line.newLink);
+  return { ...line, address: link?.address ?? null };
+}
