@@ -17,7 +17,10 @@ export default async function ConsoleLayout({ children }: { children: ReactNode 
   if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
   return (
     <NuqsAdapter>
-      <ConsoleFrame viewer={{ name: actor.name, mayChange: may(actor, "change") }} now={nowSeconds()}>
+      <ConsoleFrame
+        viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change") }}
+        now={nowSeconds()}
+      >
         {children}
       </ConsoleFrame>
     </NuqsAdapter>

@@ -62,9 +62,7 @@ export const askedSchema = z.discriminatedUnion("action", ASKED);
 /** One change, as it is staged, kept and sent to a store. */
 export const changeSchema = z.discriminatedUnion("action", [...ASKED, ...UNDOING]);
 export type Change = z.infer<typeof changeSchema>;
-export type AskedChange = z.infer<typeof askedSchema>;
 export type ShareChange = Extract<Change, { shareId: string }>;
-export type ItemChange = Extract<Change, { itemId: string }>;
 export type Action = Change["action"];
 
 /** Which side of a share a change turns: of each side a docket holds one change. */

@@ -71,18 +71,18 @@ export async function docketView(
   if (!docket) throw new RequestError(404, "There is no such docket.");
   const progress = await docketProgress(db, docketId);
   const { counts } = progress;
-  const isWaiting = docket.state === "waiting";
+  const isAhead = docket.state === "waiting" || docket.state === "preparing";
   return {
     progress,
     origin: docket.origin,
     madeBy: docket.made_by,
     words: docket.words,
     askedBy: docket.asked_by,
-    reasons: isWaiting ? await reasonsToApprove(db, docketId) : [],
+    reasons: isAhead ? await reasonsToApprove(db, docketId) : [],
     approvedBy: docket.approved_by,
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
     receipts: await receiptsOf(db, docketId, asked),
-    preview: isWaiting ? await engine().ask("preview", { changes: await changesIn(db, docketId) }) : null,
+    preview: isAhead ? await engine().ask("preview", { changes: await changesIn(db, docketId) }) : null,
   };
 }
 

@@ -62,7 +62,9 @@ beforeEach(() => {
 function show(screenful: React.ReactNode, past: string | null = null) {
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past }}>
+      <StandpointContext
+        value={{ viewer: { name: "Imre", address: "imre@home.example", mayChange: true }, now: T, past }}
+      >
         {screenful}
       </StandpointContext>
     </QueryClientProvider>,

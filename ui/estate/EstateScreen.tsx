@@ -6,6 +6,7 @@ import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { ApprovalPart } from "./ApprovalPart";
 import { ChannelsPart } from "./ChannelsPart";
 import { OrdersPart } from "./OrdersPart";
 import { countWords, momentWords } from "../parts/words";
@@ -50,6 +51,7 @@ export function EstateScreen() {
         ))}
       </ul>
       <OrdersPart />
+      {viewer.mayChange && <ApprovalPart />}
       {viewer.mayChange && <ChannelsPart />}
     </div>
   );

@@ -22,7 +22,9 @@ beforeEach(() => {
 const show = (mayChange: boolean) =>
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <StandpointContext value={{ viewer: { name: "Imre", mayChange }, now: T, past: null }}>
+      <StandpointContext
+        value={{ viewer: { name: "Imre", address: "imre@home.example", mayChange }, now: T, past: null }}
+      >
         <OrdersPart />
       </StandpointContext>
     </QueryClientProvider>,

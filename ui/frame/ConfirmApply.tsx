@@ -7,10 +7,18 @@ import { previewWords } from "@/core/dockets/previewWords";
 import { Button } from "../parts/Button";
 import { countWords } from "../parts/words";
 
+interface Props {
+  preview: Preview;
+  count: number;
+  /** What the button does, where that is more or less than to apply. */
+  act?: string;
+  apply: () => void;
+}
+
 /** Asks once more before a docket is applied, and says what can't be undone. */
-export function ConfirmApply({ preview, count, apply }: { preview: Preview; count: number; apply: () => void }) {
+export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
   const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
-  const label = `Apply ${countWords(count, "change")}`;
+  const label = `${act} ${countWords(count, "change")}`;
   const [isOpen, setOpen] = useState(false);
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {

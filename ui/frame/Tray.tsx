@@ -19,6 +19,7 @@ export function Tray() {
   const { viewer, past } = useStandpoint();
   const { tray, act, problem, refresh } = useTray();
   const [isOpen, setIsOpen] = useState(false);
+  const [askedId, setAskedId] = useState<string | null>(null);
   const [watchedId, setWatchedId] = useState<string | null>(null);
   const shownId = watchedId ?? tray?.running?.docketId ?? null;
   const progress = useEvents<DocketProgress>(shownId ? `/api/dockets/${shownId}/events` : null);
@@ -26,8 +27,9 @@ export function Tray() {
 
   const apply = async (docketId: string) => {
     setIsOpen(false);
-    await act.mutateAsync({ docketId, act: "apply" });
-    setWatchedId(docketId);
+    const { applied } = await act.mutateAsync({ docketId, act: "apply" });
+    if (applied === "asked") setAskedId(docketId);
+    else setWatchedId(docketId);
   };
 
   const preview = tray?.preview;
@@ -38,6 +40,14 @@ export function Tray() {
       {problem && (
         <p role="alert" className="px-3.5 pt-2 text-band-oxide">
           {problem.message}
+        </p>
+      )}
+      {askedId && (
+        <p role="status" className="px-3.5 pt-2">
+          Another administrator has to approve it.{" "}
+          <Link href={`/ledger/dockets/${askedId}`} className="underline" onClick={() => setAskedId(null)}>
+            See why
+          </Link>
         </p>
       )}
       <div className="flex h-[42px] items-center gap-4 px-3.5">
@@ -60,6 +70,9 @@ export function Tray() {
               )}
             </p>
             <span className="grow" />
+            <Link href={`/ledger/dockets/${tray.docketId}`} className={`${GHOST} leading-[26px] whitespace-nowrap`}>
+              As a page
+            </Link>
             <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
               {isOpen ? "Close" : "Look through"}
             </button>

@@ -7,6 +7,8 @@ import { api } from "../parts/api";
 
 const KEY = ["tray"];
 
+export type DocketAct = "apply" | "pause" | "resume" | "retry" | "drop" | "take-over";
+
 /** The tray: what is staged, and how to stage, take out and apply. */
 export function useTray() {
   const client = useQueryClient();
@@ -21,8 +23,8 @@ export function useTray() {
     onSettled: refresh,
   });
   const act = useMutation({
-    mutationFn: ({ docketId, act }: { docketId: string; act: "apply" | "pause" | "resume" | "retry" | "drop" }) =>
-      api(`/api/dockets/${docketId}/${act}`, { method: "POST", body: {} }),
+    mutationFn: ({ docketId, act }: { docketId: string; act: DocketAct }) =>
+      api<{ applied?: "begun" | "asked" }>(`/api/dockets/${docketId}/${act}`, { method: "POST", body: {} }),
     onSettled: refresh,
   });
   const problem = stage.error ?? unstage.error ?? act.error;

@@ -6,6 +6,8 @@ import type { Seconds } from "@/core/time/instant";
 /** Who looks. */
 export interface Viewer {
   name: string;
+  /** By which they sign in. */
+  address: string;
   mayChange: boolean;
 }
 

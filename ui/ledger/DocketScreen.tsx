@@ -1,27 +1,38 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import clsx from "clsx";
 import Link from "next/link";
+import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
+import { useState } from "react";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
-import type { DocketProgress, DocketView, Receipt } from "@/core/dockets/progress";
+import { CHANGE_STATES, type DocketProgress, type DocketView, isClosed } from "@/core/dockets/progress";
 import { ConfirmApply } from "../frame/ConfirmApply";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
-import { Button } from "../parts/Button";
 import { api } from "../parts/api";
-import { changeWords } from "@/core/dockets/changeWords";
+import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { ShowOnce } from "../parts/ShowOnce";
-import { countWords, momentWords, plainWords } from "../parts/words";
+import { countWords, plainWords } from "../parts/words";
+import { ReceiptTable } from "./ReceiptTable";
 
-/** One docket with a receipt for each change: what was sent, what the store said, what a look afterwards found. */
+const PAGE = 200;
+
+/** One docket: what it would do as long as it waits, and a receipt for each change once it has been applied. */
 export function DocketScreen({ id }: { id: string }) {
+  const { viewer } = useStandpoint();
+  const [{ state, from }, setShown] = useQueryStates({
+    state: parseAsStringLiteral(CHANGE_STATES),
+    from: parseAsInteger.withDefault(0),
+  });
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const { data, error } = useQuery({
-    queryKey: ["docket", id],
-    queryFn: ({ signal }) => api<DocketView>(`/api/dockets/${id}`, { signal }),
+    queryKey: ["docket", id, state, from],
+    queryFn: ({ signal }) => {
+      const asked = new URLSearchParams({ ...(state && { state }), ...(from > 0 && { from: String(from) }) });
+      return api<DocketView>(`/api/dockets/${id}${asked.size > 0 ? `?${asked}` : ""}`, { signal });
+    },
     refetchInterval: ({ state }) => (state.data?.progress.state === "applying" ? 1_000 : false),
   });
   if (error)
@@ -31,132 +42,234 @@ export function DocketScreen({ id }: { id: string }) {
       </div>
     );
   if (!data) return <p className="p-6 text-ink-faint">Loading…</p>;
-  const { progress, receipts, words, madeBy, preview } = data;
+  const { progress, receipts, preview, found } = data;
+  const mayUndo = viewer.mayChange && progress.state === "done" && progress.counts.done > 0;
+  const turn = (subject: string) => {
+    const next = new Set(marked);
+    if (!next.delete(subject)) next.add(subject);
+    setMarked(next);
+  };
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-3.5 py-2.5">
-        <h1 className="text-[18px] font-semibold">
-          Docket of {countWords(receipts.length, "change")}: {stateWords(progress)}
-        </h1>
-        <p className="text-ink-soft">
-          {progress.counts.done} done, {progress.counts.failed} failed, {progress.counts["set-aside"]} set aside,{" "}
-          {progress.counts.staged + progress.counts.sending} to do. Put together by {madeBy}
-          {words && `: ${words}`}.
-        </p>
+        <Heading view={data} />
         {progress.counts["by-hand"] > 0 && (
           <p className="mt-1">
-            {countWords(progress.counts["by-hand"], "change")} to be done by hand, in stores that are known from a file
-            only.{" "}
+            {countWords(progress.counts["by-hand"], "change")} to be done by hand.{" "}
             <Link href={`/ledger/dockets/${id}/by-hand`} className="text-verdigris underline">
               What there is to do, by owner
             </Link>
           </p>
         )}
-        {preview && <Waiting id={id} count={receipts.length} preview={preview} />}
+        {viewer.mayChange && <Leftover id={id} progress={progress} />}
+        {mayUndo && <Undo id={id} marked={[...marked]} onDone={() => setMarked(new Set())} />}
+        {preview && <Waiting id={id} view={data} preview={preview} />}
       </header>
       {preview && <PreviewParts preview={preview} />}
+      {!preview && (
+        <StateLine progress={progress} state={state} onState={(state) => void setShown({ state, from: 0 })} />
+      )}
       <div className="overflow-y-auto">
-        <table className="w-full">
-          <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
-            <tr>
-              {["Share", "Change", "State", "The store's answer", "A look afterwards", "When (UTC)"].map((title) => (
-                <th key={title} className="px-3.5 py-1.5 font-semibold">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {receipts.map((receipt) => (
-              <ReceiptRow key={receipt.subject} docketId={id} receipt={receipt} />
-            ))}
-          </tbody>
-        </table>
+        <ReceiptTable docketId={id} receipts={receipts} marked={mayUndo ? marked : null} onMark={turn} />
+        {found > PAGE && <Pages from={from} found={found} onFrom={(from) => void setShown({ from })} />}
       </div>
     </div>
   );
 }
 
-/** A docket is not over as long as somebody has something to do. */
-function stateWords({ state, counts }: DocketProgress): string {
-  return state === "done" && counts["by-hand"] > 0 ? "the rest is to be done by hand" : state;
+function Heading({ view: { progress, madeBy, words, approvedBy } }: { view: DocketView }) {
+  const { counts } = progress;
+  const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  return (
+    <>
+      <h1 className="text-[18px] font-semibold">
+        Docket of {countWords(total, "change")}: {stateWords(progress)}
+      </h1>
+      <p className="text-ink-soft">
+        {counts.done} done, {counts.failed} failed, {counts["set-aside"]} set aside, {counts.staged + counts.sending} to
+        do. Put together by {madeBy}
+        {words && `: ${words}`}.{approvedBy && ` Approved by ${approvedBy}.`}{" "}
+        {counts.done > 0 && (
+          <Link href={`/ledger/dockets/${progress.docketId}/notices`} className="text-verdigris underline">
+            Tell owners and recipients
+          </Link>
+        )}
+      </p>
+    </>
+  );
 }
 
-/** A docket that a rule put together: it is applied, or sent away. */
-function Waiting({ id, count, preview }: { id: string; count: number; preview: Preview }) {
-  const { viewer } = useStandpoint();
+/** A docket is over when all of it has been seen to. */
+function stateWords(progress: DocketProgress): string {
+  const { state, counts } = progress;
+  if (state !== "done") return state;
+  if (isClosed(progress)) return "closed";
+  return counts.failed + progress.unchecked > 0 ? "not closed yet" : "the rest is to be done by hand";
+}
+
+/** What failed, or could not be seen to have taken: it is tried again, or somebody takes it over. */
+function Leftover({ id, progress }: { id: string; progress: DocketProgress }) {
   const { act, problem } = useTray();
   const client = useQueryClient();
+  const { state, counts, unchecked } = progress;
+  if (state !== "done" || counts.failed + unchecked === 0) return null;
   const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  const words = [
+    counts.failed > 0 && `${countWords(counts.failed, "change")} failed`,
+    unchecked > 0 && `${countWords(unchecked, "change")} could not be seen to have taken`,
+  ];
   return (
     <div className="mt-2 flex items-center gap-3">
-      <p className="grow">{previewWords(preview)}</p>
+      <p>{words.filter(Boolean).join("; ")}.</p>
+      <Button look="act" onClick={() => act.mutate({ docketId: id, act: "retry" }, { onSuccess: done })}>
+        Try and look again
+      </Button>
+      <Button onClick={() => act.mutate({ docketId: id, act: "take-over" }, { onSuccess: done })}>
+        Take over by hand
+      </Button>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
-      {viewer.mayChange && (
-        <>
-          <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>Send it away</Button>
-          <ConfirmApply
-            preview={preview}
-            count={count}
-            apply={async () => {
-              await act.mutateAsync({ docketId: id, act: "apply" });
-              await done();
-            }}
-          />
-        </>
+    </div>
+  );
+}
+
+interface Prepared {
+  docketId: string;
+  not: { subject: string; itemName: string; why: string }[];
+}
+
+/** Puts together a docket that takes this one back, all of it or what is marked. */
+function Undo({ id, marked, onDone }: { id: string; marked: string[]; onDone: () => void }) {
+  const client = useQueryClient();
+  const undo = useMutation({
+    mutationFn: (subjects: string[] | null) =>
+      api<Prepared>(`/api/dockets/${id}/undo`, { method: "POST", body: { subjects } }),
+    onSuccess: async () => {
+      onDone();
+      await client.invalidateQueries({ queryKey: ["docket", id] });
+    },
+  });
+  return (
+    <div className="mt-2">
+      <div className="flex items-center gap-3">
+        <Button disabled={undo.isPending || marked.length === 0} onClick={() => undo.mutate(marked)}>
+          Take back {marked.length} marked
+        </Button>
+        <Button disabled={undo.isPending} onClick={() => undo.mutate(null)}>
+          Take back all
+        </Button>
+        {undo.isIdle && <p className="text-ink-faint">Nothing is changed before you have seen what it does.</p>}
+      </div>
+      {undo.error && <Notice tone="wrong">{undo.error.message}</Notice>}
+      {undo.data && (
+        <div role="status" className="mt-2">
+          <Notice>
+            A docket that takes this back waits.{" "}
+            <Link href={`/ledger/dockets/${undo.data.docketId}`} className="text-verdigris underline">
+              Look through it and apply it
+            </Link>
+            {undo.data.not.map(({ subject, itemName, why }) => (
+              <span key={subject} className="block">
+                {itemName} can&rsquo;t be taken back: {why}
+              </span>
+            ))}
+          </Notice>
+        </div>
       )}
     </div>
   );
 }
 
-function ReceiptRow({ docketId, receipt }: { docketId: string; receipt: Receipt }) {
-  const { change, state, tries } = receipt;
+/** A docket that waits: it is applied, sent away, or approved by somebody else than whoever put it together. */
+function Waiting({ id, view, preview }: { id: string; view: DocketView; preview: Preview }) {
   const { viewer } = useStandpoint();
+  const { act, problem } = useTray();
+  const client = useQueryClient();
+  const { reasons, askedBy, madeBy, progress } = view;
+  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  const author = askedBy ?? madeBy;
+  const isOwnWork = reasons.length > 0 && author === viewer.address;
+  const isAsked = isOwnWork && askedBy !== null;
   return (
-    <tr className="border-t border-line align-top">
-      <td className="px-3.5 py-1.5">
-        {receipt.itemName}
-        <span className="block text-[12px] text-ink-faint">
-          {receipt.audience}, <span className="font-mono">{receipt.subject}</span>
-        </span>
-      </td>
-      <td className="px-3.5 py-1.5 whitespace-nowrap">{changeWords(change)}</td>
-      <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
-        {plainWords(state)}
-        {tries > 1 && <span className="block text-[12px] text-ink-faint">{tries} tries</span>}
-      </td>
-      <td className="px-3.5 py-1.5">
-        {receipt.answer}
-        {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
-        {receipt.passphrase && viewer.mayChange && (
-          <ShowOnce show={() => api(`/api/passphrases/${receipt.passphrase}`, { method: "POST", body: {} })} />
+    <>
+      <div className="mt-2 flex items-center gap-3">
+        <p className="grow">{previewWords(preview)}</p>
+        {problem && <Notice tone="wrong">{problem.message}</Notice>}
+        {viewer.mayChange && (
+          <>
+            {progress.state === "waiting" && (
+              <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>
+                Send it away
+              </Button>
+            )}
+            {!isAsked && (
+              <ConfirmApply
+                preview={preview}
+                count={progress.counts.staged}
+                act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
+                apply={async () => {
+                  await act.mutateAsync({ docketId: id, act: "apply" });
+                  await done();
+                }}
+              />
+            )}
+          </>
         )}
-      </td>
-      <td className="px-3.5 py-1.5">{receipt.probe}</td>
-      <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && momentWords(receipt.answeredAt)}</td>
-    </tr>
+      </div>
+      {reasons.length > 0 && (
+        <p className="mt-1 text-copper">
+          Another administrator has to approve this: {reasons.join(", and ")}.
+          {isAsked && " It waits for one of them; you put it together, so you can't approve it yourself."}
+        </p>
+      )}
+    </>
   );
 }
 
-/** Whoever has done a change in its store themselves says so; it can't be unsaid, but the next import shows how it is. */
-function SayDone({ docketId, subject }: { docketId: string; subject: string }) {
-  const client = useQueryClient();
-  const say = useMutation({
-    mutationFn: () => api(`/api/dockets/${docketId}/by-hand`, { method: "POST", body: { subject } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["docket", docketId] }),
-  });
+/** Which receipts are shown, by their state. */
+function StateLine({
+  progress: { counts },
+  state,
+  onState,
+}: {
+  progress: DocketProgress;
+  state: DocketProgress["state"] | string | null;
+  onState: (state: (typeof CHANGE_STATES)[number] | null) => void;
+}) {
+  const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  const choices = [null, ...CHANGE_STATES.filter((one) => (counts[one] ?? 0) > 0)];
+  if (choices.length <= 2) return null;
   return (
-    <span className="block">
-      <button
-        type="button"
-        onClick={() => say.mutate()}
-        disabled={say.isPending}
-        className="text-verdigris underline"
-        aria-label={`${subject} is done`}
-      >
-        I have done it
-      </button>
-      {say.error && <Notice tone="wrong">{say.error.message}</Notice>}
-    </span>
+    <div role="group" aria-label="Which changes" className="flex gap-2 border-b border-line px-3.5 py-1.5">
+      {choices.map((one) => (
+        <button
+          key={one ?? "all"}
+          type="button"
+          aria-pressed={state === one}
+          onClick={() => onState(one)}
+          className="rounded-[3px] px-2 py-0.5 text-verdigris underline aria-pressed:bg-verdigris-soft aria-pressed:font-semibold aria-pressed:no-underline"
+        >
+          {one === null
+            ? `all ${total.toLocaleString("en-GB")}`
+            : `${counts[one].toLocaleString("en-GB")} ${plainWords(one)}`}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function Pages({ from, found, onFrom }: { from: number; found: number; onFrom: (from: number) => void }) {
+  const last = Math.min(from + PAGE, found);
+  return (
+    <nav aria-label="More receipts" className="flex items-center gap-3 border-t border-line px-3.5 py-2">
+      <Button disabled={from === 0} onClick={() => onFrom(Math.max(0, from - PAGE))}>
+        Earlier
+      </Button>
+      <Button disabled={last >= found} onClick={() => onFrom(from + PAGE)}>
+        Later
+      </Button>
+      <span className="text-ink-soft">
+        {(from + 1).toLocaleString("en-GB")} to {last.toLocaleString("en-GB")} of {found.toLocaleString("en-GB")}
+      </span>
+    </nav>
   );
 }

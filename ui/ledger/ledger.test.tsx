@@ -1,14 +1,16 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { LedgerEntry, Proof } from "@/core/ledger/chain";
 import type { Preview } from "@/core/dockets/preview";
-import type { Receipt } from "@/core/dockets/progress";
+import type { ChangeState, DocketState, DocketView, Receipt } from "@/core/dockets/progress";
 import { T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";
 import { HandWorkScreen } from "./HandWorkScreen";
 import { LedgerScreen } from "./LedgerScreen";
+import { NoticesScreen } from "./NoticesScreen";
 
 let answers: Record<string, unknown>;
 const asked: string[] = [];
@@ -29,9 +31,13 @@ beforeEach(() => {
 const show = (screen: ReactNode) =>
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <StandpointContext value={{ viewer: { name: "Imre", mayChange: true }, now: T, past: null }}>
-        {screen}
-      </StandpointContext>
+      <NuqsTestingAdapter hasMemory>
+        <StandpointContext
+          value={{ viewer: { name: "Imre", address: "imre@home.example", mayChange: true }, now: T, past: null }}
+        >
+          {screen}
+        </StandpointContext>
+      </NuqsTestingAdapter>
     </QueryClientProvider>,
   );
 
@@ -110,8 +116,32 @@ const receipt = (more: Partial<Receipt>): Receipt => ({
   ...more,
 });
 
+const NO_COUNTS = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0, "by-hand": 0 };
+
+/** A docket as its page asks for it. */
+function docket(
+  state: DocketState,
+  counts: Partial<Record<ChangeState, number>>,
+  receipts: Receipt[],
+  more: Partial<DocketView> & { unchecked?: number } = {},
+): DocketView {
+  const { unchecked = 0, ...rest } = more;
+  return {
+    progress: { docketId: "d1", state, counts: { ...NO_COUNTS, ...counts }, unchecked },
+    origin: "tray",
+    madeBy: "imre.varga@wrenmoor.example",
+    words: null,
+    askedBy: null,
+    reasons: [],
+    approvedBy: null,
+    found: receipts.length,
+    preview: null,
+    receipts,
+    ...rest,
+  };
+}
+
 test("a docket shows a receipt for each change, failures and tries included", async () => {
-  const counts = { staged: 0, sending: 0, done: 1, failed: 1, "set-aside": 1 };
   const receipts = [
     receipt({}),
     receipt({ subject: "s2", state: "failed", tries: 5, answer: "Stacks can't be reached", probe: null }),
@@ -122,9 +152,9 @@ test("a docket shows a receipt for each change, failures and tries included", as
       answer: "The end date lies in the past.",
     }),
   ];
-  answers = { "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts } };
+  answers = { "/api/dockets/d1": docket("done", { done: 1, failed: 1, "set-aside": 1 }, receipts) };
   show(<DocketScreen id="d1" />);
-  expect(await screen.findByRole("heading", { name: "Docket of 3 changes: done" })).toBeTruthy();
+  expect(await screen.findByRole("heading", { name: "Docket of 3 changes: not closed yet" })).toBeTruthy();
   expect(
     screen.getByText("1 done, 1 failed, 1 set aside, 0 to do. Put together by imre.varga@wrenmoor.example."),
   ).toBeTruthy();
@@ -134,13 +164,10 @@ test("a docket shows a receipt for each change, failures and tries included", as
   expect(screen.getByText("Stacks can't be reached")).toBeTruthy();
 });
 
-const docket = { origin: "tray", madeBy: "imre.varga@wrenmoor.example", words: null, preview: null };
-
 test("a passphrase is shown once, to be handed over", async () => {
-  const counts = { staged: 0, sending: 0, done: 1, failed: 0, "set-aside": 0 };
   const receipts = [receipt({ change: { action: "set-password", shareId: "s1" }, passphrase: "c1" })];
   answers = {
-    "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts },
+    "/api/dockets/d1": docket("done", { done: 1 }, receipts),
     "/api/passphrases/c1": { passphrase: "umber-cradle-vixen-plod-sift-yarn" },
   };
   show(<DocketScreen id="d1" />);
@@ -150,10 +177,9 @@ test("a passphrase is shown once, to be handed over", async () => {
 });
 
 test("what is to be done by hand is said, listed by owner, and said to be done", async () => {
-  const counts = { staged: 0, sending: 0, done: 0, failed: 0, "set-aside": 0, "by-hand": 1 };
   const receipts = [receipt({ state: "by-hand", answer: "This store is known from a file only; do it by hand." })];
   answers = {
-    "/api/dockets/d1": { ...docket, progress: { docketId: "d1", state: "done", counts }, receipts },
+    "/api/dockets/d1": docket("done", { "by-hand": 1 }, receipts),
     "/api/dockets/d1/by-hand": {
       work: [
         { subject: "s1", owner: "Ada", where: "Shed / Cupboard", itemName: "Map", audience: "Bo", words: "Revoke" },
@@ -175,31 +201,31 @@ test("what is to be done by hand is said, listed by owner, and said to be done",
   expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toBe("/api/dockets/d1/by-hand?as=csv");
 });
 
+const none = {
+  loses: { count: 0, names: [] },
+  keeps: { count: 0, names: [] },
+  gains: { count: 0, names: [] },
+  ways: [],
+};
+const preview: Preview = {
+  counts: { "set-password": 1 },
+  people: [],
+  anyone: none,
+  house: none,
+  itemsLostOutside: 0,
+  addressesStopping: 0,
+  impossible: [],
+  later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
+  tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
+  newAddresses: [],
+  careful: { insiders: [], running: [] },
+};
+
 test("a docket that waits shows what it would do, and is applied or sent away", async () => {
-  const counts = { staged: 1, sending: 0, done: 0, failed: 0, "set-aside": 0 };
-  const none = {
-    loses: { count: 0, names: [] },
-    keeps: { count: 0, names: [] },
-    gains: { count: 0, names: [] },
-    ways: [],
-  };
-  const preview: Preview = {
-    counts: { "set-password": 1 },
-    people: [],
-    anyone: none,
-    house: none,
-    itemsLostOutside: 0,
-    addressesStopping: 0,
-    impossible: [],
-    later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
-    tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
-    newAddresses: [],
-    careful: { insiders: [], running: [] },
-  };
   const receipts = [receipt({ state: "staged", answer: null, probe: null })];
-  const progress = { docketId: "d1", state: "waiting", counts };
+  const words = "Open link without a password: grace is over";
   answers = {
-    "/api/dockets/d1": { ...docket, words: "Open link without a password: grace is over", progress, receipts, preview },
+    "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { words, preview }),
     "/api/dockets/d1/drop": {},
     "/api/tray": { docketId: null, changes: [], preview: null, running: null },
   };
@@ -208,6 +234,90 @@ test("a docket that waits shows what it would do, and is applied or sent away", 
   expect(screen.getByText("Tight Latch revokes it on 7 Dec 2026: its store keeps no such end")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Send it away" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1/drop"));
+});
+
+test("what needs a second pair of eyes is asked for, and approved by somebody else", async () => {
+  const receipts = [receipt({ state: "staged", answer: null, probe: null })];
+  const reasons = ["it has more than 0 changes"];
+  const tray = { docketId: null, changes: [], preview: null, running: null };
+  const view = (more: Partial<DocketView>) => {
+    answers = {
+      "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { reasons, preview, ...more }),
+      "/api/tray": tray,
+    };
+    show(<DocketScreen id="d1" />);
+  };
+  view({ madeBy: "imre@home.example" });
+  expect(await screen.findByRole("button", { name: "Ask to apply 1 change" })).toBeTruthy();
+  cleanup();
+  view({ madeBy: "imre@home.example", askedBy: "imre@home.example" });
+  expect(await screen.findByText(/you put it together, so you can't approve it yourself/)).toBeTruthy();
+  expect(screen.queryByRole("button", { name: /apply/ })).toBeNull();
+  cleanup();
+  view({ madeBy: "ada@home.example", askedBy: "ada@home.example" });
+  expect(await screen.findByRole("button", { name: "Approve and apply 1 change" })).toBeTruthy();
+});
+
+test("what was done is taken back, all or what is marked, and what can't be is told", async () => {
+  const receipts = [
+    receipt({}),
+    receipt({ subject: "s2", undoneIn: "d9" }),
+    receipt({ subject: "s3", state: "failed" }),
+  ];
+  answers = {
+    "/api/dockets/d1": docket("done", { done: 2, failed: 1 }, receipts, { unchecked: 1 }),
+    "/api/dockets/d1/undo": { docketId: "d2", not: [{ subject: "s4", itemName: "Map", why: "It is gone." }] },
+    "/api/dockets/d1/retry": {},
+    "/api/tray": { docketId: null, changes: [], preview: null, running: null },
+  };
+  show(<DocketScreen id="d1" />);
+  const boxes = await screen.findAllByRole("checkbox");
+  expect(boxes.map((box) => (box as HTMLInputElement).disabled)).toEqual([false, true, true]);
+  expect(screen.getByRole("link", { name: "taken back" }).getAttribute("href")).toBe("/ledger/dockets/d9");
+  fireEvent.click(boxes[0]);
+  fireEvent.click(screen.getByRole("button", { name: "Take back 1 marked" }));
+  const link = await screen.findByRole("link", { name: "Look through it and apply it" });
+  expect(link.getAttribute("href")).toBe("/ledger/dockets/d2");
+  expect(screen.getByText("Map can\u2019t be taken back: It is gone.")).toBeTruthy();
+  expect(screen.getByText("1 change failed; 1 change could not be seen to have taken.")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Try and look again" }));
+  await waitFor(() => expect(asked).toContain("/api/dockets/d1/retry"));
+});
+
+test("a long docket is shown in pages, and by state", async () => {
+  answers = { "/api/dockets/d1": docket("done", { done: 900, failed: 3 }, [receipt({})], { found: 903 }) };
+  show(<DocketScreen id="d1" />);
+  expect(await screen.findByText("1 to 200 of 903")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Later" }));
+  await waitFor(() => expect(asked).toContain("/api/dockets/d1?from=200"));
+  fireEvent.click(await screen.findByRole("button", { name: "3 failed" }));
+  await waitFor(() => expect(asked).toContain("/api/dockets/d1?state=failed"));
+});
+
+test("owners are told in one mail each, in words that can be changed; who has been told is not told again", async () => {
+  const line = { itemName: "Map", place: "Tour", words: "a share of it was revoked", newLink: null };
+  answers = {
+    "/api/dockets/d1/notices": {
+      telling: {
+        owners: [
+          { address: "ada@home.example", name: "Ada", lines: [line] },
+          { address: "bo@home.example", name: "Bo", lines: [line, line] },
+        ],
+        recipients: [],
+      },
+      sent: [{ audience: "owners", address: "ada@home.example", state: "sent" }],
+      count: 1,
+    },
+  };
+  show(<NoticesScreen id="d1" />);
+  expect((await screen.findByRole("checkbox", { name: "Tell Ada" })).hasAttribute("disabled")).toBe(true);
+  fireEvent.change(screen.getByLabelText("Subject"), { target: { value: "Your files" } });
+  fireEvent.click(screen.getByRole("button", { name: /^Bo/ }));
+  expect(screen.getByRole("region", { name: "The mail to Bo" }).textContent).toContain("Your files");
+  fireEvent.click(screen.getByRole("button", { name: "Send 1 mail" }));
+  expect(await screen.findByText("1 mail on the way.")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Recipients, 0" }));
+  expect(await screen.findByText(/Nobody had access by name/)).toBeTruthy();
 });
 
 test("what the server could not tell is said in its words", async () => {

@@ -21,7 +21,7 @@ beforeEach(() => {
 
 function show(kinds: ("item" | "person" | "organisation")[], past: string | null = null) {
   const onPick = jest.fn();
-  const standpoint = { viewer: { name: "Imre", mayChange: true }, now: 0, past };
+  const standpoint = { viewer: { name: "Imre", address: "imre@home.example", mayChange: true }, now: 0, past };
   render(
     <QueryClientProvider client={new QueryClient()}>
       <StandpointContext value={standpoint}>

@@ -53,6 +53,7 @@ function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
     revoke: jest.fn(),
     password: jest.fn(),
     block: jest.fn(),
+    clear: jest.fn(),
     ask: jest.fn(),
     waive: jest.fn(),
     dialog: null,

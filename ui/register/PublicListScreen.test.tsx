@@ -34,7 +34,9 @@ async function lines() {
   globalThis.fetch = (async () => ({ ok: true, json: async () => answer })) as never;
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <StandpointContext value={{ viewer: { name: "Ida Nox", mayChange: false }, now: T, past: null }}>
+      <StandpointContext
+        value={{ viewer: { name: "Ida Nox", address: "imre@home.example", mayChange: false }, now: T, past: null }}
+      >
         <PublicListScreen />
       </StandpointContext>
     </QueryClientProvider>,

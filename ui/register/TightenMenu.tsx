@@ -43,6 +43,13 @@ export function TightenMenu({ ids, found, staging, onWaive }: Props) {
               {words} <Key>{key}</Key>
             </DropdownMenu.Item>
           ))}
+          <DropdownMenu.Separator className="my-1 border-t border-line" />
+          <DropdownMenu.Item
+            onSelect={staging.clear}
+            className="cursor-default px-3 py-1.5 outline-none data-[highlighted]:bg-verdigris-soft"
+          >
+            Clear all broken and spent links
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -94,7 +94,9 @@ function show(screen: ReactNode, { mayChange = true, past = null as string | nul
   render(
     <NuqsTestingAdapter searchParams={query}>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <StandpointContext value={{ viewer: { name: "Imre", mayChange }, now: T, past }}>{screen}</StandpointContext>
+        <StandpointContext value={{ viewer: { name: "Imre", address: "imre@home.example", mayChange }, now: T, past }}>
+          {screen}
+        </StandpointContext>
       </QueryClientProvider>
     </NuqsTestingAdapter>,
   );

@@ -19,6 +19,8 @@ export interface Staging {
   revoke: (ids: string[]) => void;
   password: (ids: string[]) => void;
   block: (ids: string[]) => void;
+  /** All links that let nobody in any more, wherever they are. */
+  clear: () => void;
   /** Asks for what is still to be chosen. */
   ask: (kind: Asks, ids: string[]) => void;
   waive: (waived: Waived) => void;
@@ -42,6 +44,10 @@ export function useStaging(now: Seconds, onDone: (words: string | null) => void)
     revoke: (ids) => all(ids, (shareId) => ({ action: "revoke", shareId })),
     password: (ids) => all(ids, (shareId) => ({ action: "set-password", shareId })),
     block: (ids) => all(ids, (shareId) => ({ action: "block-download", shareId })),
+    clear: () => {
+      stage.mutate([{ action: "clear" }]);
+      onDone(null);
+    },
     ask: (kind, ids) => setAsking({ kind, ids }),
     waive: (waived) => setAsking({ kind: "waiver", waived }),
     dialog: dialogOf(asking),

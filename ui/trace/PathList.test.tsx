@@ -50,7 +50,7 @@ beforeEach(() => {
 });
 
 function show(children: React.ReactNode, mayChange = true) {
-  const standpoint = { viewer: { name: "Imre", mayChange }, now: T, past: null };
+  const standpoint = { viewer: { name: "Imre", address: "imre@home.example", mayChange }, now: T, past: null };
   return render(
     <QueryClientProvider client={new QueryClient()}>
       <StandpointContext value={standpoint}>{children}</StandpointContext>

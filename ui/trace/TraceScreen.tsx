@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
-import type { Trace } from "@/core/access/trace";
+import type { ReachTrace, Trace } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
@@ -12,6 +12,7 @@ import { Finder, type Subject } from "../parts/Finder";
 import { ItemReached } from "./ItemReached";
 import { PathList } from "./PathList";
 import { ReachedItems } from "./ReachedItems";
+import { type Whole, WholeActions } from "./WholeActions";
 
 /** Who reaches this, and how; what this one reaches, and how. */
 export function TraceScreen() {
@@ -79,15 +80,21 @@ export function TraceScreen() {
           </Notice>
         ) : data?.kind === "item" ? (
           <>
+            {data.organisation === null && (
+              <WholeActions whole={{ kind: "item", id: data.item.id, name: data.item.name }} />
+            )}
             {cut}
             <ItemReached trace={data} onPerson={(address) => void setAsked({ person: address, organisation: null })} />
           </>
         ) : data?.kind === "reach" ? (
-          <ReachedItems
-            trace={data}
-            onItem={(id) => void setAsked({ item: id })}
-            onPerson={(address) => void setAsked({ person: address, organisation: null })}
-          />
+          <>
+            <WholeActions whole={wholeOf(data)} />
+            <ReachedItems
+              trace={data}
+              onItem={(id) => void setAsked({ item: id })}
+              onPerson={(address) => void setAsked({ person: address, organisation: null })}
+            />
+          </>
         ) : data ? (
           <>
             <PathList trace={data} />
@@ -99,6 +106,12 @@ export function TraceScreen() {
       </div>
     </div>
   );
+}
+
+function wholeOf({ who }: ReachTrace): Whole {
+  return "address" in who
+    ? { kind: "person", address: who.address, name: who.name, insider: who.insider }
+    : { kind: "organisation", organisation: who.organisation };
 }
 
 function itemName(trace: Trace | undefined): string | undefined {

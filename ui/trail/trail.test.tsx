@@ -137,7 +137,7 @@ beforeEach(() => {
 });
 
 function show(screenful: ReactNode, mayChange = true) {
-  const standpoint = { viewer: { name: "Imre", mayChange }, now: T, past: null };
+  const standpoint = { viewer: { name: "Imre", address: "imre@home.example", mayChange }, now: T, past: null };
   render(
     <NuqsTestingAdapter hasMemory>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>

@@ -1,0 +1,156 @@
+"use client";
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import Link from "next/link";
+import { changeWords } from "@/core/dockets/changeWords";
+import type { Receipt } from "@/core/dockets/progress";
+import { useStandpoint } from "../frame/viewer";
+import { api } from "../parts/api";
+import { Notice } from "../parts/Notice";
+import { ShowOnce } from "../parts/ShowOnce";
+import { momentWords, plainWords } from "../parts/words";
+
+interface Props {
+  docketId: string;
+  receipts: readonly Receipt[];
+  /** Subjects of those marked, to be taken back; null where nothing can be marked. */
+  marked: ReadonlySet<string> | null;
+  onMark: (subject: string) => void;
+}
+
+/** Whether a change was done and is not being taken back. */
+export function canBeUndone({ state, undoneIn }: Receipt): boolean {
+  return state === "done" && undoneIn === null;
+}
+
+/** A receipt for each change: what was sent, what came back, what a look afterwards found. */
+export function ReceiptTable({ docketId, receipts, marked, onMark }: Props) {
+  const titles = ["Share", "Change", "State", "The store\u2019s answer", "A look afterwards", "When (UTC)"];
+  return (
+    <table className="w-full">
+      <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
+        <tr>
+          {marked && (
+            <th className="w-8 py-1.5 pl-3.5">
+              <span className="sr-only">Marked</span>
+            </th>
+          )}
+          {titles.map((title) => (
+            <th key={title} className="px-3.5 py-1.5 font-semibold">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {receipts.map((receipt) => (
+          <ReceiptRow
+            key={receipt.subject}
+            docketId={docketId}
+            receipt={receipt}
+            mark={
+              marked && {
+                isOn: marked.has(receipt.subject),
+                isPossible: canBeUndone(receipt),
+                turn: () => onMark(receipt.subject),
+              }
+            }
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+interface Mark {
+  isOn: boolean;
+  isPossible: boolean;
+  turn: () => void;
+}
+
+function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Receipt; mark: Mark | null }) {
+  const { change, state, tries } = receipt;
+  const { viewer } = useStandpoint();
+  return (
+    <tr className="border-t border-line align-top">
+      {mark && (
+        <td className="py-2 pl-3.5">
+          <input
+            type="checkbox"
+            aria-label={`Mark ${receipt.subject} to be taken back`}
+            checked={mark.isOn}
+            disabled={!mark.isPossible}
+            onChange={mark.turn}
+          />
+        </td>
+      )}
+      <td className="px-3.5 py-1.5">
+        {receipt.itemName}
+        <span className="block text-[12px] text-ink-faint">
+          {receipt.audience}, <span className="font-mono">{receipt.subject}</span>
+        </span>
+      </td>
+      <td className="px-3.5 py-1.5 whitespace-nowrap">{changeWords(change)}</td>
+      <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
+        {receipt.undoneIn ? (
+          <Link href={`/ledger/dockets/${receipt.undoneIn}`} className="text-verdigris underline">
+            taken back
+          </Link>
+        ) : (
+          plainWords(state)
+        )}
+        {tries > 1 && <span className="block text-[12px] text-ink-faint">{tries} tries</span>}
+      </td>
+      <td className="px-3.5 py-1.5">
+        {receipt.answer}
+        {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
+        {receipt.passphrase && viewer.mayChange && (
+          <ShowOnce show={() => api(`/api/passphrases/${receipt.passphrase}`, { method: "POST", body: {} })} />
+        )}
+      </td>
+      <td className={clsx("px-3.5 py-1.5", state === "done" && !receipt.isChecked && "font-semibold text-oxide")}>
+        {receipt.probe}
+        <Sent receipt={receipt} />
+      </td>
+      <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && momentWords(receipt.answeredAt)}</td>
+    </tr>
+  );
+}
+
+/** What was sent, and what came back, word for word. */
+function Sent({ receipt: { request, response, subject } }: { receipt: Receipt }) {
+  return (
+    <details>
+      <summary className="cursor-default text-[12px] text-verdigris underline">
+        Word for word<span className="sr-only"> for {subject}</span>
+      </summary>
+      <pre className="max-w-[46ch] overflow-x-auto font-mono text-[11.5px] whitespace-pre-wrap">
+        {`Sent: ${request}\nCame back: ${response ?? "nothing"}`}
+      </pre>
+    </details>
+  );
+}
+
+/** Whoever has done a change in its store themselves says so; it can't be unsaid, but the next import shows how it is. */
+function SayDone({ docketId, subject }: { docketId: string; subject: string }) {
+  const client = useQueryClient();
+  const say = useMutation({
+    mutationFn: () => api(`/api/dockets/${docketId}/by-hand`, { method: "POST", body: { subject } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["docket", docketId] }),
+  });
+  return (
+    <span className="block">
+      <button
+        type="button"
+        onClick={() => say.mutate()}
+        disabled={say.isPending}
+        className="text-verdigris underline"
+        aria-label={`${subject} is done`}
+      >
+        I have done it
+      </button>
+      {say.error && <Notice tone="wrong">{say.error.message}</Notice>}
+    </span>
+  );
+}
