@@ -12,6 +12,7 @@ const STORES = { stacks: "Stacks", alcoves: "Alcoves", dock: "Loading Dock" };
 const PASSWORD = "tern-gravel-lantern-oboe";
 const PEOPLE = [
   { email: "imre.varga@wrenmoor.example", name: "Imre Varga", role: "administrator" },
+  { email: "thessaly.orrin@wrenmoor.example", name: "Thessaly Orrin", role: "administrator" },
   { email: "auditor@wrenmoor.example", name: "Odile Marrowby", role: "auditor" },
   { email: "owner@wrenmoor.example", name: "Sanne Kestleby", role: "owner" },
 ];

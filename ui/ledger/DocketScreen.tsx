@@ -6,7 +6,13 @@ import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useState } from "react";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
-import { CHANGE_STATES, type DocketProgress, type DocketView, isClosed } from "@/core/dockets/progress";
+import {
+  CHANGE_STATES,
+  type ChangeState,
+  type DocketProgress,
+  type DocketView,
+  isClosed,
+} from "@/core/dockets/progress";
 import { ConfirmApply } from "../frame/ConfirmApply";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
@@ -232,8 +238,8 @@ function StateLine({
   onState,
 }: {
   progress: DocketProgress;
-  state: DocketProgress["state"] | string | null;
-  onState: (state: (typeof CHANGE_STATES)[number] | null) => void;
+  state: ChangeState | null;
+  onState: (state: ChangeState | null) => void;
 }) {
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
   const choices = [null, ...CHANGE_STATES.filter((one) => (counts[one] ?? 0) > 0)];
@@ -248,9 +254,7 @@ function StateLine({
           onClick={() => onState(one)}
           className="rounded-[3px] px-2 py-0.5 text-verdigris underline aria-pressed:bg-verdigris-soft aria-pressed:font-semibold aria-pressed:no-underline"
         >
-          {one === null
-            ? `all ${total.toLocaleString("en-GB")}`
-            : `${counts[one].toLocaleString("en-GB")} ${plainWords(one)}`}
+          {one === null ? "All" : plainWords(one)} {(one === null ? total : counts[one]).toLocaleString("en-GB")}
         </button>
       ))}
     </div>

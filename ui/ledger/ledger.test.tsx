@@ -290,7 +290,7 @@ test("a long docket is shown in pages, and by state", async () => {
   expect(await screen.findByText("1 to 200 of 903")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Later" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1?from=200"));
-  fireEvent.click(await screen.findByRole("button", { name: "3 failed" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Failed 3" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1?state=failed"));
 });
 
