@@ -106,7 +106,7 @@ test("all of a docket is taken back by a docket that waits, is previewed, and is
   expect(stacks().get<ItemRecord>("item", "rider")!.inherits).toBe(true);
   expect(stacks().get<ItemRecord>("item", "opera")!.ownerId).toBe("ida");
   expect(await standingOrders(house.db)).toEqual([]);
-  expect((await docketView(house.db, docketId)).receipts.map(({ undoneIn }) => undoneIn)).toEqual(
+  expect((await docketView(house.db, docketId)).receipts.map(({ undone }) => undone?.docketId)).toEqual(
     Array(8).fill(undoId),
   );
   await expect(prepareUndo(house.db, docketId, null, ADMIN)).rejects.toThrow("nothing in this docket");

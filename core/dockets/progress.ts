@@ -59,8 +59,8 @@ export interface Receipt extends StagedChange {
   /** What was sent, and the records that came back, as JSON. */
   request: string;
   response: string | null;
-  /** The docket that takes it back, or has done so. */
-  undoneIn: string | null;
+  /** The docket that takes it back, and whether that has been applied. */
+  undone: { docketId: string; isOver: boolean } | null;
   /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
   passphrase: string | null;
 }
@@ -72,6 +72,8 @@ export interface DocketView {
   madeBy: string;
   /** What it is for, where nobody put it together by hand. */
   words: string | null;
+  /** The docket that it takes back. */
+  takesBack: string | null;
   /** Who asked for it, and why another administrator has to approve it; or who has done so. */
   askedBy: string | null;
   reasons: string[];

@@ -240,6 +240,7 @@ async function seen(db: Kysely<unknown>) {
 async function undoing(db: Kysely<unknown>) {
   await sql`alter table docket_change add column answered text`.execute(db);
   await sql`alter table docket_change add column undone_in text references docket (id)`.execute(db);
+  await sql`create index docket_change_undone on docket_change (undone_in) where undone_in is not null`.execute(db);
 }
 
 /** Who asked for a docket to be applied, who approved it, whom it was told to; and whether a change was seen to have taken. */

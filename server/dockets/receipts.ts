@@ -56,7 +56,10 @@ export async function receiptsOf(
     isChecked: row.checked === 1,
     request: row.body,
     response: row.answered,
-    undoneIn: row.undoState === "dropped" ? null : row.undone_in,
+    undone:
+      row.undone_in === null || row.undoState === "dropped"
+        ? null
+        : { docketId: row.undone_in, isOver: row.undoState === "done" },
     passphrase: row.state === "done" && row.sealed !== null ? row.id : null,
   }));
 }
@@ -77,6 +80,7 @@ export async function docketView(
     origin: docket.origin,
     madeBy: docket.made_by,
     words: docket.words,
+    takesBack: await takenBackBy(db, docketId),
     askedBy: docket.asked_by,
     reasons: isAhead ? await reasonsToApprove(db, docketId) : [],
     approvedBy: docket.approved_by,
@@ -84,6 +88,16 @@ export async function docketView(
     receipts: await receiptsOf(db, docketId, asked),
     preview: isAhead ? await engine().ask("preview", { changes: await changesIn(db, docketId) }) : null,
   };
+}
+
+async function takenBackBy(db: Db, docketId: string): Promise<string | null> {
+  const row = await db
+    .selectFrom("docket_change")
+    .select("docket_id")
+    .where("undone_in", "=", docketId)
+    .limit(1)
+    .executeTakeFirst();
+  return row?.docket_id ?? null;
 }
 
 /** A change as it was staged, from its row. */

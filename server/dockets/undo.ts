@@ -1,6 +1,8 @@
 import { changeSchema } from "@/core/dockets/change";
 import { inOrderOfUndoing, type Undo, undoOf } from "@/core/dockets/undo";
 import type { EstateRecord, ItemRecord, PersonRecord, ShareRecord } from "@/core/estate/records";
+import { countWords, dayWords } from "@/core/register/words";
+import { seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/requestError";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
@@ -44,7 +46,7 @@ export async function prepareUndo(
   if (known.length === 0)
     throw new RequestError(409, not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
   const id = await writing(db, async (within) => {
-    const words = `takes back ${known.length} of the docket ${docketId}`;
+    const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await beginDocket(within, { madeBy: actor, state: "waiting", origin: "undo", words });
     await addChanges(within, id, known);
     for (const [i, row] of rows.entries())
@@ -54,6 +56,11 @@ export async function prepareUndo(
     return id;
   });
   return { docketId: id, not };
+}
+
+async function appliedWords(db: Db, docketId: string): Promise<string> {
+  const docket = await db.selectFrom("docket").select("applied_at").where("id", "=", docketId).executeTakeFirst();
+  return docket?.applied_at ? dayWords(seconds(docket.applied_at)) : "a docket";
 }
 
 /** What was done and is not being taken back; a docket that was sent away takes nothing back. */

@@ -14,6 +14,7 @@ export function PreviewParts({ preview }: { preview: Preview }) {
       </div>
       <div>
         <Remains preview={preview} />
+        <NewAddresses preview={preview} />
         <Impossible preview={preview} />
       </div>
     </div>
@@ -32,7 +33,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 function Losses({ preview }: { preview: Preview }) {
   const losers = preview.people.filter((person) => person.loses.count > 0);
   return (
-    <Part title="Who loses what">
+    <Part
+      title={preview.people.some((person) => person.gains.count > 0) ? "Who loses or gains what" : "Who loses what"}
+    >
       <CrowdLine who="Anyone with the address" effect={preview.anyone} />
       <CrowdLine who="Everyone in the house" effect={preview.house} />
       {losers.slice(0, MOST_SHOWN).map((person) => (
@@ -99,8 +102,8 @@ function Remains({ preview }: { preview: Preview }) {
   );
 }
 
-/** What becomes stricter for those who keep access, what ends later, and who needs a new address. */
-function Tighter({ preview: { tighter, later, newAddresses } }: { preview: Preview }) {
+/** What becomes stricter for those who keep access or is put back, and what ends later. */
+function Tighter({ preview: { tighter, later } }: { preview: Preview }) {
   const lines = [
     ...tighter.map(({ shareId, itemName, words }) => ({ key: `${shareId} ${words}`, itemName, words })),
     ...later.map(({ shareId, itemName, on, byOrder }) => ({
@@ -108,15 +111,24 @@ function Tighter({ preview: { tighter, later, newAddresses } }: { preview: Previ
       itemName,
       words: byOrder ? `Tight Latch revokes it on ${on}: its store keeps no such end` : `ends on ${on}`,
     })),
-    ...newAddresses.map(({ shareId, itemName, addresses }) => ({
-      key: `${shareId} new`,
-      itemName,
-      words: `a new address has to be sent to ${addresses.join(", ")}`,
-    })),
   ];
+  return <Lines title="What is otherwise from then on" lines={lines} />;
+}
+
+/** Who has to be sent a new address. */
+function NewAddresses({ preview: { newAddresses } }: { preview: Preview }) {
+  const lines = newAddresses.map(({ shareId, itemName, addresses }) => ({
+    key: shareId,
+    itemName,
+    words: addresses.length === 0 ? "nobody to be told is known" : `to be sent to ${addresses.join(", ")}`,
+  }));
+  return <Lines title="New addresses" lines={lines} />;
+}
+
+function Lines({ title, lines }: { title: string; lines: { key: string; itemName: string; words: string }[] }) {
   if (lines.length === 0) return null;
   return (
-    <Part title="What becomes stricter">
+    <Part title={title}>
       {lines.slice(0, MOST_SHOWN).map(({ key, itemName, words }) => (
         <div key={key} className="border-b border-line py-1.5">
           <b className="font-semibold">{itemName}</b>

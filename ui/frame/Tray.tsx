@@ -12,7 +12,7 @@ import { TrayPanel } from "./TrayPanel";
 import { useTray } from "./useTray";
 import { useStandpoint } from "./viewer";
 
-const GHOST = "h-7 rounded-[3px] border border-band-line px-3 text-band-ink";
+const GHOST = "h-7 whitespace-nowrap rounded-[3px] border border-band-line px-3 text-band-ink";
 
 /** The docket being prepared, or the one being carried out, always at the foot of the window. */
 export function Tray() {
@@ -70,7 +70,7 @@ export function Tray() {
               )}
             </p>
             <span className="grow" />
-            <Link href={`/ledger/dockets/${tray.docketId}`} className={`${GHOST} leading-[26px] whitespace-nowrap`}>
+            <Link href={`/ledger/dockets/${tray.docketId}`} className={`${GHOST} leading-[26px]`}>
               As a page
             </Link>
             <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>

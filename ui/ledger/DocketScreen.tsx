@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useState } from "react";
+import { changeWords } from "@/core/dockets/changeWords";
 import type { Preview } from "@/core/dockets/preview";
 import { previewWords } from "@/core/dockets/previewWords";
 import {
@@ -71,19 +72,42 @@ export function DocketScreen({ id }: { id: string }) {
         {mayUndo && <Undo id={id} marked={[...marked]} onDone={() => setMarked(new Set())} />}
         {preview && <Waiting id={id} view={data} preview={preview} />}
       </header>
-      {preview && <PreviewParts preview={preview} />}
+      {preview && (
+        <div className="max-h-[55%] min-h-0 shrink-0 overflow-y-auto border-b border-line-strong">
+          <PreviewParts preview={preview} />
+        </div>
+      )}
       {!preview && (
         <StateLine progress={progress} state={state} onState={(state) => void setShown({ state, from: 0 })} />
       )}
-      <div className="overflow-y-auto">
-        <ReceiptTable docketId={id} receipts={receipts} marked={mayUndo ? marked : null} onMark={turn} />
+      <div className="min-h-0 grow overflow-y-auto">
+        {preview ? (
+          <ChangeList changes={receipts} />
+        ) : (
+          <ReceiptTable docketId={id} receipts={receipts} marked={mayUndo ? marked : null} onMark={turn} />
+        )}
         {found > PAGE && <Pages from={from} found={found} onFrom={(from) => void setShown({ from })} />}
       </div>
     </div>
   );
 }
 
-function Heading({ view: { progress, madeBy, words, approvedBy } }: { view: DocketView }) {
+/** What it holds, before any of it has been done. */
+function ChangeList({ changes }: { changes: readonly StagedChange[] }) {
+  return (
+    <ul aria-label="Its changes">
+      {changes.map(({ subject, itemName, audience, change }) => (
+        <li key={subject} className="flex gap-4 border-b border-line px-5 py-1.5">
+          <b className="w-40 shrink-0 font-semibold">{changeWords(change)}</b>
+          <span className="min-w-0 grow truncate">{itemName}</span>
+          <span className="w-[40%] shrink-0 truncate text-ink-faint">{audience}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Heading({ view: { progress, madeBy, words, takesBack, approvedBy } }: { view: DocketView }) {
   const { counts } = progress;
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
   return (
@@ -94,7 +118,13 @@ function Heading({ view: { progress, madeBy, words, approvedBy } }: { view: Dock
       <p className="text-ink-soft">
         {counts.done} done, {counts.failed} failed, {counts["set-aside"]} set aside, {counts.staged + counts.sending} to
         do. Put together by {madeBy}
-        {words && `: ${words}`}.{approvedBy && ` Approved by ${approvedBy}.`}{" "}
+        {words && `: ${words}`}.{" "}
+        {takesBack && (
+          <Link href={`/ledger/dockets/${takesBack}`} className="text-verdigris underline">
+            The docket that it takes back
+          </Link>
+        )}
+        {approvedBy && ` Approved by ${approvedBy}.`}{" "}
         {counts.done > 0 && (
           <Link href={`/ledger/dockets/${progress.docketId}/notices`} className="text-verdigris underline">
             Tell owners and recipients
@@ -198,7 +228,10 @@ function Waiting({ id, view, preview }: { id: string; view: DocketView; preview:
   return (
     <>
       <div className="mt-2 flex items-center gap-3">
-        <p className="grow">{previewWords(preview)}</p>
+        <p className="grow">
+          {previewWords(preview)}
+          {progress.state === "preparing" && " It is applied from the tray."}
+        </p>
         {problem && <Notice tone="wrong">{problem.message}</Notice>}
         {viewer.mayChange && (
           <>
@@ -207,7 +240,7 @@ function Waiting({ id, view, preview }: { id: string; view: DocketView; preview:
                 Send it away
               </Button>
             )}
-            {!isAsked && (
+            {!isAsked && progress.state === "waiting" && (
               <ConfirmApply
                 preview={preview}
                 count={progress.counts.staged}

@@ -20,8 +20,8 @@ interface Props {
 }
 
 /** Whether a change was done and is not being taken back. */
-export function canBeUndone({ state, undoneIn }: Receipt): boolean {
-  return state === "done" && undoneIn === null;
+export function canBeUndone({ state, undone }: Receipt): boolean {
+  return state === "done" && undone === null;
 }
 
 /** A receipt for each change: what was sent, what came back, what a look afterwards found. */
@@ -93,9 +93,9 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
       </td>
       <td className="px-3.5 py-1.5 whitespace-nowrap">{changeWords(change)}</td>
       <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
-        {receipt.undoneIn ? (
-          <Link href={`/ledger/dockets/${receipt.undoneIn}`} className="text-verdigris underline">
-            taken back
+        {receipt.undone ? (
+          <Link href={`/ledger/dockets/${receipt.undone.docketId}`} className="text-verdigris underline">
+            {receipt.undone.isOver ? "Taken back" : "To be taken back"}
           </Link>
         ) : (
           plainWords(state)

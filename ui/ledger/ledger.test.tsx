@@ -110,7 +110,7 @@ const receipt = (more: Partial<Receipt>): Receipt => ({
   isChecked: true,
   request: "{}",
   response: null,
-  undoneIn: null,
+  undone: null,
   probe: "The address answers: no longer available.",
   passphrase: null,
   ...more,
@@ -131,6 +131,7 @@ function docket(
     origin: "tray",
     madeBy: "imre.varga@wrenmoor.example",
     words: null,
+    takesBack: null,
     askedBy: null,
     reasons: [],
     approvedBy: null,
@@ -261,7 +262,7 @@ test("what needs a second pair of eyes is asked for, and approved by somebody el
 test("what was done is taken back, all or what is marked, and what can't be is told", async () => {
   const receipts = [
     receipt({}),
-    receipt({ subject: "s2", undoneIn: "d9" }),
+    receipt({ subject: "s2", undone: { docketId: "d9", isOver: true } }),
     receipt({ subject: "s3", state: "failed" }),
   ];
   answers = {
@@ -273,7 +274,7 @@ test("what was done is taken back, all or what is marked, and what can't be is t
   show(<DocketScreen id="d1" />);
   const boxes = await screen.findAllByRole("checkbox");
   expect(boxes.map((box) => (box as HTMLInputElement).disabled)).toEqual([false, true, true]);
-  expect(screen.getByRole("link", { name: "taken back" }).getAttribute("href")).toBe("/ledger/dockets/d9");
+  expect(screen.getByRole("link", { name: "Taken back" }).getAttribute("href")).toBe("/ledger/dockets/d9");
   fireEvent.click(boxes[0]);
   fireEvent.click(screen.getByRole("button", { name: "Take back 1 marked" }));
   const link = await screen.findByRole("link", { name: "Look through it and apply it" });

@@ -27,14 +27,14 @@ export function WholeActions({ whole }: { whole: Whole }) {
     <div className="mb-3 flex flex-wrap items-center gap-2">
       {whole.kind === "item" ? (
         <>
-          <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: false })}>Stage: seal it</Button>
+          <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: false })}>Stage a seal</Button>
           <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: true })}>
-            Stage: seal it and all below
+            Stage a seal with all below
           </Button>
         </>
       ) : (
         <Button className="text-oxide" onClick={() => staged(cutOffOf(whole))}>
-          Stage: cut off everywhere
+          Stage a cut-off everywhere
         </Button>
       )}
       {mayHandOver && (
