@@ -13,6 +13,7 @@ import {
   type DocketProgress,
   type DocketView,
   isClosed,
+  type StagedChange,
 } from "@/core/dockets/progress";
 import { ConfirmApply } from "../frame/ConfirmApply";
 import { PreviewParts } from "../frame/PreviewParts";
