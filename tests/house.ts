@@ -58,6 +58,11 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
       process.env.LATCH_NOW = now.toISOString().replace(".000Z", "Z");
       await readStores(db);
     },
+    /** Has something go wrong in a store. */
+    async control(name: StoreName, faults: Record<string, number>) {
+      const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
+      await fetch(`${stores[name].url}/api/control`, { method: "POST", headers, body: JSON.stringify(faults) });
+    },
     /** Does what is due, and waits for all that it began. */
     async tick() {
       const alerts = await tick(db);

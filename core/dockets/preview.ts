@@ -55,6 +55,8 @@ export interface Preview {
   later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
   /** What becomes stricter for whoever keeps access. */
   tighter: { shareId: string; itemName: string; words: string }[];
+  /** What is put back as it was before. */
+  back: { shareId: string; itemName: string; words: string }[];
   /** Who has to be sent a new address, link by link. */
   newAddresses: { shareId: string; itemName: string; addresses: string[] }[];
   /** What one may want to take out before anything is done. */
@@ -103,6 +105,11 @@ export function previewOf(
     ),
     later: possible.flatMap((one) => laterWords(estate, one)),
     tighter: possible.flatMap((one) => tighterWords(estate, one)),
+    back: possible.flatMap((one) =>
+      one.action === "put-back"
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), words: settingsWords(one.was) }]
+        : [],
+    ),
     newAddresses: possible.flatMap((one) =>
       one.action === "make-link" || one.action === "remake-link"
         ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: toldOf(estate, one) }]
@@ -144,8 +151,6 @@ function tighterBy(estate: Estate, change: Change): string | null {
       return `${estate.share(change.shareId)!.role} becomes ${change.role}`;
     case "narrow":
       return `for ${countWords(change.addresses.length, "named person", "named people")} alone`;
-    case "put-back":
-      return `as it was before: ${settingsWords(change.was)}`;
     default:
       return null;
   }

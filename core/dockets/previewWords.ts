@@ -4,7 +4,7 @@ import type { Preview } from "./preview";
 
 /** What a docket would do, in a line: the changes, the losses, and what stays open all the same. */
 export function previewWords(preview: Preview): string {
-  const { people, anyone, house, impossible, later, tighter, newAddresses } = preview;
+  const { people, anyone, house, impossible, later, tighter, back, newAddresses } = preview;
   const byOrder = later.filter((one) => one.byOrder).length;
   const possible = Object.values(preview.counts).reduce((sum, count) => sum + count, 0);
   const sentences = [`${countWords(possible + impossible.length, "change")}.`];
@@ -29,6 +29,7 @@ export function previewWords(preview: Preview): string {
     byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,
     tighter.length > 0 &&
       `${tighter.length.toLocaleString("en-GB")} only ${tighter.length === 1 ? "makes" : "make"} access stricter`,
+    back.length > 0 && `${countWords(back.length, "share is", "shares are")} put back as before`,
     newAddresses.length > 0 && `${countWords(newAddresses.length, "new address", "new addresses")} to be sent`,
   ].filter((part) => part !== false);
   if (stricter.length > 0) sentences.push(`${begun(stricter.join(", "))}.`);

@@ -44,7 +44,8 @@ export function writing<T>(db: Db, work: (db: Db) => Promise<T>): Promise<T> {
       await sql`commit`.execute(connection);
       return result;
     } catch (error) {
-      await sql`rollback`.execute(connection);
+      // On a full disk SQLite has rolled back already and says so; what is told is why.
+      await sql`rollback`.execute(connection).catch(() => undefined);
       throw error;
     }
   });

@@ -120,10 +120,10 @@ async function carryOut(means: Means, step: Step, seen: string | null): Promise<
     const probe = await probeOf(means, change, before);
     await settle(db, step, { state: "done", answer: "The store did it.", ...probe }, entries);
   } catch (error) {
-    // It goes on where it stood, when the docket does.
-    if (signal.aborted) return;
-    if (!(error instanceof StoreRefusal || error instanceof StoreTrouble)) throw error;
     const isRefused = error instanceof StoreRefusal;
+    // It goes on where it stood, when the docket does.
+    if (signal.aborted && !isRefused) return;
+    if (!isRefused && !(error instanceof StoreTrouble)) throw error;
     if (isRefused && passphrase !== undefined) await dropPassphrase(db, step.id);
     await settle(db, step, { state: isRefused ? "set-aside" : "failed", answer: error.message });
   }
@@ -178,7 +178,8 @@ function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> 
       maxTimeout: 5_000,
       randomize: true,
       maxRetryTime: GIVE_UP_AFTER_MS,
-      signal,
+      // What is on its way is waited for; a halt only keeps from trying again.
+      shouldRetry: () => !signal.aborted,
       shouldConsumeRetry: ({ error }) => error instanceof StoreTrouble && error.kind === "broken",
     },
   );

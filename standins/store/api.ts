@@ -16,7 +16,7 @@ const MOST_A_PAGE = 1_000;
 export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, origin: string) {
   const api = new Hono<{ Bindings: HttpBindings }>();
   const faults = new Faults();
-  const rate = new RequestRate(400);
+  const rate = new RequestRate(() => faults.perSecond);
   const drop = (outgoing: HttpBindings["outgoing"]) => {
     outgoing.destroy();
     return new Response(null, { headers: { "x-hono-already-sent": "true" } });
@@ -38,9 +38,10 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
 
   api.use("*", async (c, next) => {
     if (faults.slowMs > 0) await wait(faults.slowMs);
-    if (faults.strikes("drops")) return drop(c.env.outgoing);
-    if (faults.strikes("errors")) return c.json({ error: "Something broke in the store." }, 500);
-    if (faults.strikes("tooMany") || !rate.allows())
+    if (faults.goesOn("downMs") || faults.strikes("drops")) return drop(c.env.outgoing);
+    if (faults.strikes("errors") || faults.strikesAgain("errorEvery"))
+      return c.json({ error: "Something broke in the store." }, 500);
+    if (faults.goesOn("stormMs") || faults.strikes("tooMany") || !rate.allows())
       return c.json({ error: "Too many requests." }, 429, { "Retry-After": "1" });
     await next();
   });
@@ -89,7 +90,7 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
     const parsed = changeSchema.safeParse(await c.req.json());
     if (!parsed.success) return c.json({ error: parsed.error.issues[0].message }, 400);
     const answer = applyOnce(db, store, parsed.data.key, parsed.data.change);
-    if (faults.strikes("halfApplied")) return drop(c.env.outgoing);
+    if (faults.strikes("halfApplied") || faults.strikesAgain("halfAppliedEvery")) return drop(c.env.outgoing);
     const entries = answer.body.entries?.map((one) => ({ ...one, record: withFullAddress(one.record, origin) }));
     return c.json({ ...answer.body, entries }, answer.status);
   });

@@ -3,13 +3,15 @@ export class RequestRate {
   private left: number;
   private at = performance.now();
 
-  constructor(private readonly perSecond: number) {
-    this.left = perSecond;
+  /** @param perSecond how many, asked at each request */
+  constructor(private readonly perSecond: () => number) {
+    this.left = perSecond();
   }
 
   allows(): boolean {
     const time = performance.now();
-    this.left = Math.min(this.perSecond, this.left + ((time - this.at) / 1000) * this.perSecond);
+    const perSecond = this.perSecond();
+    this.left = Math.min(perSecond, this.left + ((time - this.at) / 1000) * perSecond);
     this.at = time;
     if (this.left < 1) return false;
     this.left--;

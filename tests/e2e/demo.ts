@@ -91,8 +91,9 @@ export class Demo {
   async kill(name: string, command: string): Promise<void> {
     const rows = execFileSync("ps", ["-o", "pid=,args=", "--ppid", String(this.process!.pid)], { encoding: "utf8" });
     const row = rows.split("\n").find((one) => one.includes(command));
+    const before = this.output.length;
     process.kill(Number(row!.trim().split(" ")[0]), "SIGKILL");
-    await this.until(() => this.output.includes(`${name} is started again`), "start it again");
+    await this.until(() => this.output.slice(before).includes(`${name} is started again`), "start it again");
   }
 
   async killApplication(): Promise<void> {

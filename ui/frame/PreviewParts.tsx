@@ -103,9 +103,14 @@ function Remains({ preview }: { preview: Preview }) {
 }
 
 /** What becomes stricter for those who keep access or is put back, and what ends later. */
-function Tighter({ preview: { tighter, later } }: { preview: Preview }) {
+function Tighter({ preview: { tighter, back, later } }: { preview: Preview }) {
   const lines = [
     ...tighter.map(({ shareId, itemName, words }) => ({ key: `${shareId} ${words}`, itemName, words })),
+    ...back.map(({ shareId, itemName, words }) => ({
+      key: `${shareId} back`,
+      itemName,
+      words: `as it was before: ${words}`,
+    })),
     ...later.map(({ shareId, itemName, on, byOrder }) => ({
       key: `${shareId} end`,
       itemName,

@@ -54,6 +54,7 @@ const preview: Preview = {
   ],
   later: [],
   tighter: [],
+  back: [],
   newAddresses: [],
   careful: { insiders: [], running: [] },
 };

@@ -218,6 +218,7 @@ const preview: Preview = {
   impossible: [],
   later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
   tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
+  back: [],
   newAddresses: [],
   careful: { insiders: [], running: [] },
 };

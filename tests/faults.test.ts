@@ -1,0 +1,126 @@
+import { sql } from "kysely";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { EstateRecord, LinkRecord } from "@/core/estate/records";
+import { allCarriedOut, applyDocket, haltAll, pauseDocket, resumeDocket, run } from "@/server/dockets/executor";
+import { docketView } from "@/server/dockets/receipts";
+import { stage, trayOf } from "@/server/dockets/tray";
+import { verifyLedger } from "@/server/ledger/ledger";
+import { type House, openHouse } from "./house";
+import { file, link, NOW, person } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-faults-"));
+jest.setTimeout(60_000);
+
+const ADMIN = "admin@home.example";
+const LINKS = 40;
+let house: House;
+
+beforeEach(async () => {
+  const inStacks = { storeId: "stacks", ownerId: "ida" };
+  const inDock = { storeId: "dock", ownerId: "ida" };
+  const linksOn = (plan: string): EstateRecord[] =>
+    Array.from({ length: LINKS }, (_, n) =>
+      link(`${plan}-${n}`, plan, { address: `${plan}-address-${n}`, createdBy: "ida" }),
+    );
+  house = await openHouse({
+    stacks: [person("ida", "ida@home.example"), file("plan", null, inStacks), ...linksOn("plan")],
+    alcoves: [],
+    dock: [file("crate", null, inDock), ...linksOn("crate")],
+  });
+});
+afterEach(async () => {
+  jest.restoreAllMocks();
+  await house.close();
+});
+
+async function applyRevokes(plans: string[]): Promise<string> {
+  const changes = plans.flatMap((plan) =>
+    Array.from({ length: LINKS }, (_, n) => ({ action: "revoke" as const, shareId: `${plan}-${n}` })),
+  );
+  await stage(house.db, ADMIN, changes);
+  const { docketId } = await trayOf(house.db, ADMIN);
+  expect(await applyDocket(house.db, docketId!, ADMIN)).toBe("begun");
+  return docketId!;
+}
+
+const isRevoked = (store: "stacks" | "dock", id: string) =>
+  Boolean(house.stores[store].db.get<LinkRecord>("link", id)!.revokedAt);
+const progressOf = async (docketId: string) => (await docketView(house.db, docketId)).progress;
+
+/** Ledger entries of a kind about a docket. */
+async function entries(kind: string): Promise<number> {
+  const rows = await house.db.selectFrom("ledger").select("seq").where("kind", "=", kind).execute();
+  return rows.length;
+}
+
+async function untilDone(docketId: string, count: number) {
+  for (let i = 0; i < 600 && (await progressOf(docketId)).counts.done < count; i++)
+    await new Promise((resolve) => setTimeout(resolve, 20));
+}
+
+test("a disk that is full for a moment holds a docket up, and nothing is lost or told twice", async () => {
+  const told = jest.spyOn(console, "error").mockImplementation(() => undefined);
+  await house.control("stacks", { slowMs: 5 });
+  const docketId = await applyRevokes(["plan"]);
+  await untilDone(docketId, 3);
+  const { rows } = await sql<{ page_count: number }>`pragma page_count`.execute(house.db);
+  // SQLite's own limit on how long its file may be: it then refuses as it does on a full disk (SQLITE_FULL).
+  await sql`pragma max_page_count = ${sql.lit(rows[0].page_count)}`.execute(house.db);
+  for (let i = 0; i < 500 && told.mock.calls.length === 0; i++) await new Promise((resolve) => setTimeout(resolve, 10));
+  expect(String(told.mock.calls[0])).toContain("full");
+  await sql`pragma max_page_count = 1073741823`.execute(house.db);
+  await allCarriedOut();
+  const { counts, state, unchecked } = await progressOf(docketId);
+  expect([state, counts.done, unchecked]).toEqual(["done", LINKS, 0]);
+  expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
+  expect(await entries("change-done")).toBe(LINKS);
+  expect((await verifyLedger(house.db)).unbroken).toBe(true);
+});
+
+test("a store that is down holds only its own steps, and goes on when it is back", async () => {
+  await house.control("stacks", { downMs: 1_500 });
+  const docketId = await applyRevokes(["plan", "crate"]);
+  await untilDone(docketId, LINKS);
+  const half = await progressOf(docketId);
+  expect([half.counts.done, half.counts.failed]).toEqual([LINKS, 0]);
+  expect([isRevoked("dock", "crate-0"), isRevoked("stacks", "plan-0")]).toEqual([true, false]);
+  await allCarriedOut();
+  expect((await progressOf(docketId)).counts.done).toBe(2 * LINKS);
+});
+
+test("a store that wants quiet is left alone, and nobody's tries are used up by that", async () => {
+  await house.control("stacks", { stormMs: 1_200 });
+  const docketId = await applyRevokes(["plan"]);
+  await allCarriedOut();
+  const { progress, receipts } = await docketView(house.db, docketId);
+  expect([progress.counts.done, progress.counts.failed]).toEqual([LINKS, 0]);
+  expect(Math.max(...receipts.map(({ tries }) => tries))).toBeLessThan(10);
+});
+
+test("paused while its store is down it halts at once, and goes on where it stood", async () => {
+  await house.control("stacks", { downMs: 2_000 });
+  const docketId = await applyRevokes(["plan"]);
+  await pauseDocket(house.db, docketId, ADMIN);
+  expect((await progressOf(docketId)).state).toBe("paused");
+  expect(isRevoked("stacks", "plan-0")).toBe(false);
+  await house.control("stacks", { downMs: 0 });
+  await resumeDocket(house.db, docketId, ADMIN);
+  await allCarriedOut();
+  expect((await progressOf(docketId)).counts.done).toBe(LINKS);
+});
+
+test("what was applied though its answer was lost is applied once, and a halt in between changes nothing of that", async () => {
+  await house.control("stacks", { halfAppliedEvery: 3, errorEvery: 7, slowMs: 2 });
+  const docketId = await applyRevokes(["plan"]);
+  await untilDone(docketId, 5);
+  await haltAll();
+  expect((await progressOf(docketId)).state).toBe("applying");
+  run(house.db, docketId);
+  await allCarriedOut();
+  expect((await progressOf(docketId)).counts.done).toBe(LINKS);
+  expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
+  expect(await entries("change-done")).toBe(LINKS);
+});
