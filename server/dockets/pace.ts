@@ -1,5 +1,6 @@
 import { setTimeout as wait } from "node:timers/promises";
-import { type StoreAdapter, StoreTrouble } from "../stores/adapter";
+import type { Change } from "@/core/dockets/change";
+import { type Entry, type StoreAdapter, StoreTrouble } from "../stores/adapter";
 
 /** Requests to one store at the same time: to begin with, and at most. */
 const AT_FIRST = 4;
@@ -69,12 +70,19 @@ export class Pace {
 }
 
 /** What of a store a docket's steps ask. */
-export type StepStore = Pick<StoreAdapter, "apply" | "share" | "probe">;
+export interface StepStore extends Pick<StoreAdapter, "share" | "probe"> {
+  /** @param beforehand is done once its turn has come, just before it is sent */
+  apply(change: Change, key: string, passphrase: string | undefined, beforehand: () => Promise<void>): Promise<Entry[]>;
+}
 
 /** The same store, asked at a pace that it bears, until a signal halts it. */
-export function pacedStore(store: StepStore, pace: Pace, signal: AbortSignal): StepStore {
+export function pacedStore(store: StoreAdapter, pace: Pace, signal: AbortSignal): StepStore {
   return {
-    apply: (change, key, passphrase) => pace.run(() => store.apply(change, key, passphrase), signal),
+    apply: (change, key, passphrase, beforehand) =>
+      pace.run(async () => {
+        await beforehand();
+        return store.apply(change, key, passphrase);
+      }, signal),
     share: (id) => pace.run(() => store.share(id), signal),
     probe: (change, before) => pace.run(() => store.probe(change, before), signal),
   };

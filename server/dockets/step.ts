@@ -114,8 +114,7 @@ async function carryOut(means: Means, step: Step, seen: string | null): Promise<
     const entries = await withRetries(signal, async () => {
       if (!isChecked) checkSame(JSON.parse(seen!), await store.share((change as ShareChange).shareId));
       isChecked = true;
-      await noteSending(db, step);
-      return store.apply(change, step.id, passphrase);
+      return store.apply(change, step.id, passphrase, () => noteSending(db, step));
     });
     const probe = await probeOf(means, change, before);
     await settle(db, step, { state: "done", answer: "The store did it.", ...probe }, entries);
