@@ -16,6 +16,7 @@ import { DAY } from "../core/time/instant";
 import { Random } from "../demo/random";
 import { measureConsole } from "./console";
 import { measureDemo } from "./demo";
+import { measureDockets } from "./dockets";
 import { writeDatabase } from "./database";
 import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
@@ -47,6 +48,7 @@ if (process.argv[2] === "--start") {
     actText = "5000000",
     ruleText = "250000",
     demoText = "yes",
+    docketText = "yes",
   ] = process.argv;
   const sizes = numbers(sizeText);
   for (const size of sizes) await measure(size);
@@ -63,6 +65,11 @@ if (process.argv[2] === "--start") {
   const rules = new Report();
   for (const shares of numbers(ruleText)) await measureRules(rules, shares);
   if (numbers(ruleText).length > 0) rules.save("bench/rules.json");
+  if (docketText === "yes") {
+    const dockets = new Report();
+    await measureDockets(dockets);
+    dockets.save("bench/dockets.json");
+  }
   if (demoText === "yes") {
     const demo = new Report();
     await measureDemo(demo);

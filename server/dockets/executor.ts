@@ -4,6 +4,7 @@ import { sql } from "kysely";
 import type { DocketState } from "@/core/dockets/progress";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
+import { WritingTogether } from "../db/together";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { RequestError } from "../auth/requestError";
@@ -12,11 +13,16 @@ import { reasonsToApprove } from "./approval";
 import { docketProgress } from "./docketProgress";
 import { AT_MOST, Pace, pacedStore } from "./pace";
 import { progressEvents } from "./progressEvents";
-import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, stepsOf } from "./step";
+import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
 
 /** After something of our own failed (a full disk, say) a docket goes on by itself, after longer and longer pauses. */
 const FIRST_PAUSE_MS = 1_000;
 const LONGEST_PAUSE_MS = 30_000;
+
+/** So often it is looked whether another process has halted a docket. */
+const LOOK_EVERY_MS = 200;
+/** While some steps of a store are on their way, as many are being written down. */
+const IN_HAND = 2;
 
 interface Running {
   halt: AbortController;
@@ -201,14 +207,16 @@ async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<vo
   );
   const rows = await stepsOf(db, docketId);
   const limits = new Map<string, LimitFunction>();
-  const limitOf = (store: string) => limits.get(store) ?? limits.set(store, pLimit(AT_MOST)).get(store)!;
-  const mayGoOn = async () => !halt.signal.aborted && (await isApplying(db, docketId));
+  const limitOf = (store: string) => limits.get(store) ?? limits.set(store, pLimit(IN_HAND * AT_MOST)).get(store)!;
+  const isOn = looksNowAndThen(() => isApplying(db, docketId));
+  const mayGoOn = async () => !halt.signal.aborted && (await isOn());
+  const common = { db, signal: halt.signal, together: new WritingTogether(db), outlookOf: outlooksOf(rows) };
   const settled = await Promise.allSettled(
     byShare(rows).map((steps) =>
       limitOf(steps[0].store_id)(async () => {
         for (const step of steps)
           if (isOpen(step) && (await mayGoOn()))
-            await carryOutInTurn({ db, store: stores.get(step.store_id), signal: halt.signal }, step, steps);
+            await carryOutInTurn({ ...common, store: stores.get(step.store_id) }, step, steps);
       }),
     ),
   );
@@ -216,17 +224,25 @@ async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<vo
   await Promise.all(
     rows
       .filter(isUnchecked)
-      .map((step) =>
-        limitOf(step.store_id)(() => lookAgain({ db, store: stores.get(step.store_id), signal: halt.signal }, step)),
-      ),
+      .map((step) => limitOf(step.store_id)(() => lookAgain({ ...common, store: stores.get(step.store_id) }, step))),
   );
   const failure = settled.find((one) => one.status === "rejected");
   if (failure) throw failure.reason;
-  if (await mayGoOn()) await finish(db, docketId);
+  if (!halt.signal.aborted && (await isApplying(db, docketId))) await finish(db, docketId);
 }
 
 function paceOf(store: string): Pace {
   return paces.get(store) ?? paces.set(store, new Pace()).get(store)!;
+}
+
+/** The answer of a question that is asked again only after a while. */
+function looksNowAndThen(look: () => Promise<boolean>): () => Promise<boolean> {
+  let answer = look();
+  let at = performance.now();
+  return () => {
+    if (performance.now() - at > LOOK_EVERY_MS) [answer, at] = [look(), performance.now()];
+    return answer;
+  };
 }
 
 /** Whether nobody has halted it, from this process or another. */

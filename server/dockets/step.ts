@@ -5,8 +5,10 @@ import type { ChangeState } from "@/core/dockets/progress";
 import { differenceWords } from "@/core/dockets/sameShare";
 import { type EstateRecord, recordKey, type ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import type { Db } from "../db/open";
+import type { WritingTogether } from "../db/together";
 import { engine } from "../engine/client";
+import type { Outlook } from "../engine/questions";
 import { appendWithin } from "../ledger/ledger";
 import { dropStandingOrder, keepStandingOrder } from "../orders/standingOrders";
 import { keepFacts } from "../reading/facts";
@@ -36,6 +38,10 @@ export interface Step {
 interface Means {
   db: Db;
   store: StepStore | undefined;
+  /** Writes what many steps come to at the same time. */
+  together: WritingTogether;
+  /** What was known of a step that waits for no other, asked for many of them at once. */
+  outlookOf: (step: Step) => Promise<Outlook>;
   /** Aborted where the docket is to halt. */
   signal: AbortSignal;
 }
@@ -48,6 +54,24 @@ export function stepsOf(db: Db, docketId: string): Promise<Step[]> {
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
+}
+
+const AT_ONCE = 100;
+
+/** Asks what is to be known of steps for a hundred of them at once, when the first of those comes up. */
+export function outlooksOf(steps: readonly Step[]): Means["outlookOf"] {
+  const places = new Map(steps.map((step, place) => [step.id, place]));
+  const asked = new Map<number, Promise<Outlook[]>>();
+  return async ({ id }) => {
+    const place = places.get(id)!;
+    const part = Math.floor(place / AT_ONCE);
+    let outlooks = asked.get(part);
+    if (!outlooks) {
+      const changes = steps.slice(part * AT_ONCE, (part + 1) * AT_ONCE).map(changeOf);
+      asked.set(part, (outlooks = engine().ask("outlook", { changes })));
+    }
+    return (await outlooks)[place % AT_ONCE];
+  };
 }
 
 export function isOpen({ state }: Step): boolean {
@@ -75,18 +99,21 @@ const changeOf = (step: Step) => changeSchema.parse(JSON.parse(step.body));
 
 /** Does a step once those that it needs are done; where one of them isn't, it fails and says so. */
 export async function carryOutInTurn(means: Means, step: Step, steps: readonly Step[]) {
+  if (steps.length === 1) return carryOut(means, step, step.seen, await means.outlookOf(step));
   const { db } = means;
   const before = steps.filter((one) => one !== step && needs(changeOf(step), changeOf(one)));
   const states = await Promise.all(before.map(({ id }) => stateOf(db, id)));
   const open = states.filter((state) => state !== "done");
   // Where somebody does the first themselves, what follows it is theirs too.
-  if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(db, step, BY_HAND);
-  if (open.length > 0) return settle(db, step, { state: "failed", answer: "What has to come before it was not done." });
+  if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(means, step, BY_HAND);
+  if (open.length > 0)
+    return settle(means, step, { state: "failed", answer: "What has to come before it was not done." });
   // The store's answer changed what the engine knows of the share, and this step is judged by that.
   if (before.length > 0) await engine().ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
   const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(db, id)));
-  await carryOut(means, step, earlier.includes("done") ? null : step.seen);
+  const [outlook] = await engine().ask("outlook", { changes: [changeOf(step)] });
+  await carryOut(means, step, earlier.includes("done") ? null : step.seen, outlook);
 }
 
 async function stateOf(db: Db, id: string): Promise<ChangeState> {
@@ -98,15 +125,15 @@ async function stateOf(db: Db, id: string): Promise<ChangeState> {
  * Sends one change, keeps its receipt, and looks whether it took. A key of its own makes sending it twice harmless.
  * @param seen the record of its share as it was decided about; null where that needs no look
  */
-async function carryOut(means: Means, step: Step, seen: string | null): Promise<void> {
+async function carryOut(means: Means, step: Step, seen: string | null, outlook: Outlook): Promise<void> {
   const { db, store, signal } = means;
   const change = changeOf(step);
+  const { verdict, record: before } = outlook;
   // What was sent before the process ended may have been done: the store knows, so it is asked again.
-  const verdict = step.state === "staged" ? await engine().ask("verdict", { change }) : { can: true as const };
-  if (!verdict.can) return settle(db, step, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
-  if (change.action === "order-revoke" || change.action === "drop-order") return orderInStep(db, step, change);
-  if (!store) return settle(db, step, BY_HAND);
-  const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
+  if (step.state === "staged" && !verdict.can)
+    return settle(means, step, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
+  if (change.action === "order-revoke" || change.action === "drop-order") return orderInStep(means, step, change);
+  if (!store) return settle(means, step, BY_HAND);
   const passphrase = setsPassword(change, before) ? await passphraseFor(db, step) : undefined;
   try {
     // Once it may have been sent, a share that is otherwise may be so by this very change.
@@ -114,18 +141,23 @@ async function carryOut(means: Means, step: Step, seen: string | null): Promise<
     const entries = await withRetries(signal, async () => {
       if (!isChecked) checkSame(JSON.parse(seen!), await store.share((change as ShareChange).shareId));
       isChecked = true;
-      return store.apply(change, step.id, passphrase, () => noteSending(db, step));
+      return store.apply(change, step.id, passphrase, () => noteSending(means, step));
     });
     const probe = await probeOf(means, change, before);
-    await settle(db, step, { state: "done", answer: "The store did it.", ...probe }, entries);
+    await settle(means, step, { state: "done", answer: "The store did it.", ...probe }, entries);
   } catch (error) {
     const isRefused = error instanceof StoreRefusal;
     // It goes on where it stood, when the docket does.
     if (signal.aborted && !isRefused) return;
-    if (!isRefused && !(error instanceof StoreTrouble)) throw error;
+    if (isOurs(error)) throw error;
     if (isRefused && passphrase !== undefined) await dropPassphrase(db, step.id);
-    await settle(db, step, { state: isRefused ? "set-aside" : "failed", answer: error.message });
+    await settle(means, step, { state: isRefused ? "set-aside" : "failed", answer: (error as Error).message });
   }
+}
+
+/** Whether our own database failed, and not the store: then nothing can be written down either. */
+function isOurs(error: unknown): boolean {
+  return error instanceof Error && "code" in error && String(error.code).startsWith("SQLITE");
 }
 
 /** Whether a change gives a link a password that nobody has yet. */
@@ -144,7 +176,12 @@ function checkSame(seen: ShareRecord, now: ShareRecord) {
 }
 
 /** Nothing is sent: to end the share on the day is for us, or is so no longer. */
-async function orderInStep(db: Db, step: Step, change: Extract<Change, { action: "order-revoke" | "drop-order" }>) {
+async function orderInStep(
+  means: Means,
+  step: Step,
+  change: Extract<Change, { action: "order-revoke" | "drop-order" }>,
+) {
+  const { db } = means;
   const { shareId, on } = change;
   if (change.action === "order-revoke") await keepStandingOrder(db, { shareId, on, docketId: step.docket_id });
   else await dropStandingOrder(db, shareId);
@@ -152,16 +189,18 @@ async function orderInStep(db: Db, step: Step, change: Extract<Change, { action:
     change.action === "order-revoke"
       ? ["A standing order has it.", `Tight Latch revokes it on ${on}.`]
       : ["The standing order is dropped.", "Tight Latch no longer revokes it."];
-  await settle(db, step, { state: "done", answer, probe, checked: 1 });
+  await settle(means, step, { state: "done", answer, probe, checked: 1 });
 }
 
 /** Written down before it is sent, so that nothing is ever sent that nobody knows of. */
-async function noteSending(db: Db, { id }: Step) {
-  await db
-    .updateTable("docket_change")
-    .set((eb) => ({ state: "sending", sent_at: nowText(), tries: eb("tries", "+", 1) }))
-    .where("id", "=", id)
-    .execute();
+function noteSending({ together }: Means, { id }: Step): Promise<void> {
+  return together.write(async (within) => {
+    await within
+      .updateTable("docket_change")
+      .set((eb) => ({ state: "sending", sent_at: nowText(), tries: eb("tries", "+", 1) }))
+      .where("id", "=", id)
+      .execute();
+  });
 }
 
 /** Tries again what may pass. Between the tries the store's own pace is kept to as well. */
@@ -222,10 +261,15 @@ interface Outcome extends Partial<Probed> {
 }
 
 /** The receipt, the fact and the ledger's entry are kept together or not at all. */
-async function settle(db: Db, step: Step, outcome: Outcome, entries: readonly Entry[] = []): Promise<void> {
+async function settle(
+  { together }: Pick<Means, "together">,
+  step: Step,
+  outcome: Outcome,
+  entries: readonly Entry[] = [],
+): Promise<void> {
   const at = nowText();
   const answered = entries.length === 0 ? null : JSON.stringify(entries.map(({ record }) => withoutAddress(record)));
-  await writing(db, async (within) => {
+  await together.write(async (within) => {
     await within
       .updateTable("docket_change")
       .set({ ...outcome, answered, answered_at: at, probed_at: outcome.probe ? at : null })

@@ -111,7 +111,9 @@ test("nothing changes until it is refreshed, and then everything is new", async 
   expect(await engine.refresh({}, T)).toEqual({ shares: 31, dangling: 0 });
   expect((await engine.rows({ ids: ["l3", "l4"] }, T)).map((row) => row.id)).toEqual(["l4"]);
   expect(await engine.share({ id: "l3" }, T)).toBeNull();
-  expect(engine.verdict({ change: { action: "revoke", shareId: "l3" } }, T)).toMatchObject({ can: false });
+  expect(await engine.outlook({ changes: [{ action: "revoke", shareId: "l3" }] }, T)).toMatchObject([
+    { verdict: { can: false }, record: { id: "l3" } },
+  ]);
 });
 
 test("a waiver silences a finding, stays visible, and ends by itself", async () => {

@@ -15,7 +15,7 @@ import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/register/detail";
 import type { Seconds } from "@/core/time/instant";
 import { Book } from "./book";
-import type { Answered, Asked, QuestionName, TrailQuestions } from "./questions";
+import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { Reading } from "./reading";
 import { RuleBook } from "./ruleBook";
 import type { Source } from "./source";
@@ -135,12 +135,18 @@ export class Engine implements Answers {
     return this.book.rows(ids, t);
   }
 
-  telling({ changes }: Asked<"telling">) {
-    return tellingOf(this.estate, changes);
+  async outlook({ changes }: Asked<"outlook">, t: Seconds) {
+    const outlooks: Outlook[] = [];
+    for (const change of changes)
+      outlooks.push({
+        verdict: verdictOn(this.estate, change, t),
+        record: "shareId" in change ? await this.source.record(change.shareId) : null,
+      });
+    return outlooks;
   }
 
-  verdict({ change }: Asked<"verdict">, t: Seconds) {
-    return verdictOn(this.estate, change, t);
+  telling({ changes }: Asked<"telling">) {
+    return tellingOf(this.estate, changes);
   }
 
   /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */

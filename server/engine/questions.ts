@@ -60,7 +60,8 @@ export interface Questions extends TrailQuestions {
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */
   extract: [{ query: string }, { shares: string[]; items: string[] }];
   publicList: [Record<never, never>, PublicShare[]];
-  verdict: [{ change: Change }, Verdict];
+  /** What is to be known of changes before they are sent: whether they can be done, and their shares' own records. */
+  outlook: [{ changes: Change[] }, Outlook[]];
   /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
   plan: [{ wishes: Wish[] }, (PlannedChange[] | null)[]];
   /** How many break each rule. */
@@ -87,6 +88,11 @@ export interface Questions extends TrailQuestions {
   find: [{ text: string }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];
+}
+export interface Outlook {
+  verdict: Verdict;
+  /** With its address; null where it is about no share, or that isn't known. */
+  record: ShareRecord | null;
 }
 export type QuestionName = keyof Questions;
 export type Asked<Q extends QuestionName> = Questions[Q][0];

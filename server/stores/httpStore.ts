@@ -1,3 +1,4 @@
+import { request } from "undici";
 import { z } from "zod";
 import type { Change } from "@/core/dockets/change";
 import { isSeenDone } from "@/core/dockets/byHand";
@@ -29,26 +30,37 @@ const errorSchema = z.object({ error: z.string() });
 export function httpStore(name: string, url: string, key: string): StoreAdapter {
   const headers = { Authorization: `Bearer ${key}`, "Content-Type": "application/json" };
 
-  async function ask(path: string, init: RequestInit = {}): Promise<unknown> {
-    const response = await fetchFrom(`${url}/api${path}`, { ...init, headers });
-    if (response.ok) return response.json();
-    const parsed = errorSchema.safeParse(await response.json().catch(() => undefined));
-    const words = parsed.success ? parsed.data.error : `${name} answered ${response.status}.`;
-    if (response.status === 429 || response.status === 503)
-      throw new StoreTrouble(words, "busy", retryAfterMs(response.headers.get("retry-after")));
-    if (response.status >= 500) throw new StoreTrouble(words, "broken");
+  async function ask(path: string, body?: object): Promise<unknown> {
+    const { status, text, retryAfter } = await answerOf(`${url}/api${path}`, { headers, body });
+    if (status >= 200 && status < 300) return JSON.parse(text);
+    const parsed = errorSchema.safeParse(parsedJson(text));
+    const words = parsed.success ? parsed.data.error : `${name} answered ${status}.`;
+    if (status === 429 || status === 503) throw new StoreTrouble(words, "busy", retryAfterMs(retryAfter));
+    if (status >= 500) throw new StoreTrouble(words, "broken");
     throw new StoreRefusal(words);
   }
 
-  async function fetchFrom(address: string, init: RequestInit): Promise<Response> {
+  /** Redirects are not followed. @throws {StoreTrouble} where there is no whole answer */
+  async function answerOf(
+    address: string,
+    { headers, body }: { headers?: Record<string, string>; body?: object } = {},
+  ) {
     try {
-      return await fetch(address, { ...init, redirect: "manual", signal: AbortSignal.timeout(TIMEOUT_MS) });
+      const answer = await request(address, {
+        method: body ? "POST" : "GET",
+        headers,
+        body: body && JSON.stringify(body),
+        headersTimeout: TIMEOUT_MS,
+        bodyTimeout: TIMEOUT_MS,
+      });
+      const retryAfter = answer.headers["retry-after"];
+      return {
+        status: answer.statusCode,
+        text: await answer.body.text(),
+        retryAfter: typeof retryAfter === "string" ? retryAfter : null,
+      };
     } catch (error) {
-      const cause = (error as Error).cause;
-      throw new StoreTrouble(
-        `${name} can't be reached: ${cause instanceof Error ? cause.message : (error as Error).message}`,
-        "unreached",
-      );
+      throw new StoreTrouble(`${name} can't be reached: ${(error as Error).message}`, "unreached");
     }
   }
 
@@ -69,7 +81,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
 
     async apply(change: Change, changeKey: string, passphrase?: string) {
       const told = passphrase === undefined ? change : { ...change, password: passphrase };
-      const answer = await ask("/changes", { method: "POST", body: JSON.stringify({ key: changeKey, change: told }) });
+      const answer = await ask("/changes", { key: changeKey, change: told });
       return changedSchema.parse(answer).entries.map(readEntry);
     },
 
@@ -166,7 +178,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     // An address comes from outside: only the store's own pages are opened, never another machine's.
     if (!URL.canParse(address) || new URL(address).origin !== new URL(url).origin)
       return "The address lies outside its store, so it was not opened.";
-    return (await fetchFrom(address, {})).status;
+    return (await answerOf(address)).status;
   }
 
   async function probeLocked(link: LinkRecord): Promise<ProbeResult> {
@@ -189,6 +201,15 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return now.revokedAt
       ? { dead: true, words: "The store lists it as revoked." }
       : { dead: false, words: "The store still lists it." };
+  }
+}
+
+function parsedJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    // A store that stumbles may answer with a page; its status is then all there is to tell.
+    return undefined;
   }
 }
 

@@ -1,0 +1,199 @@
+import pLimit from "p-limit";
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { WaysIn } from "../core/access/waysIn";
+import type { Change } from "../core/dockets/change";
+import { previewOf } from "../core/dockets/preview";
+import { buildEstate } from "../core/estate/estate";
+import type { EstateRecord } from "../core/estate/records";
+import { Random } from "../demo/random";
+import { database } from "../server/db/open";
+import { allCarriedOut, applyDocket } from "../server/dockets/executor";
+import { AT_MOST } from "../server/dockets/pace";
+import { docketView } from "../server/dockets/receipts";
+import { stage, trayOf } from "../server/dockets/tray";
+import { engine } from "../server/engine/client";
+import { readStores } from "../server/reading/read";
+import { settings } from "../server/settings";
+import { connect } from "../server/stores/connections";
+import { httpStore } from "../server/stores/httpStore";
+import { STORES } from "../standins/store/stores";
+import { generateEstate } from "./generate";
+import type { Report } from "./report";
+import { timed } from "./timing";
+
+const CHANGES = 10_000;
+const ITEMS = 1_000_000;
+const PORT = 4640;
+const KEY = "the key of the stores of the benchmark";
+const ADMIN = "admin@home.example";
+const RUNS = 5;
+
+/** Large dockets: what they would do, and carried out through a stand-in beside a bare loop of the same requests. */
+export async function measureDockets(report: Report) {
+  await measurePreview(report);
+  await measureApplying(report);
+}
+
+/** Of all kinds that the register stages at once. */
+async function measurePreview(report: Report) {
+  const estate = buildEstate(generateEstate(ITEMS));
+  const t = estate.asOf;
+  const waysIn = new WaysIn(estate);
+  const random = new Random(7);
+  const changes = Array.from({ length: CHANGES }, (_, i): Change => {
+    const shareId = estate.shares.idOf(random.between(0, estate.shares.count - 1));
+    if (i % 10 === 0) return { action: "set-expiry", shareId, expiresAt: "2026-12-31T00:00:00Z" };
+    return i % 10 === 1 ? { action: "block-download", shareId } : { action: "revoke", shareId };
+  });
+  const ends = changes.filter(({ action }) => action === "revoke");
+  const preview = await timed(RUNS, () => previewOf(estate, changes, t, waysIn), 1);
+  report.add({
+    size: ITEMS,
+    what: "preview of 10,000 changes of three kinds",
+    value: preview.median,
+    unit: "ms",
+    wanted: 2_000,
+  });
+  const revokes = await timed(RUNS, () => previewOf(estate, ends, t, waysIn), 1);
+  report.add({ size: ITEMS, what: "preview of 8,000 revokes", value: revokes.median, unit: "ms", wanted: null });
+}
+
+async function measureApplying(report: Report) {
+  const folder = mkdtempSync(join(tmpdir(), "latch-dockets-"));
+  process.env.LATCH_DATA = join(folder, "latch");
+  const seed = join(folder, "seed.jsonl");
+  writeFileSync(seed, [...records()].map((record) => JSON.stringify(record) + "\n").join(""));
+  const stores = [startStore(folder, seed, 0), startStore(folder, seed, 1)];
+  const add = (what: string, value: number, wanted: number | null = null) =>
+    report.add({ size: CHANGES, what, value, unit: "ms", wanted, isAsked: true });
+  try {
+    await Promise.all(stores.map(({ url }) => answers(url)));
+    const bare = await bareLoop(stores[1].url);
+    const ours = await applied(stores[0].url, add);
+    add("10,000 revokes by a bare loop of the same requests", bare);
+    add("10,000 revokes with receipts and looks", ours, bare * 1.3);
+    add("how many times the bare loop, in hundredths", (ours / bare) * 100, 130);
+  } finally {
+    for (const { child } of stores) child.kill("SIGTERM");
+    await engine().kill();
+    await (await database()).destroy();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+function* records(): Generator<EstateRecord> {
+  const made = "2026-01-01T00:00:00Z";
+  yield STORES.stacks;
+  yield { type: "person", id: "ida", email: "ida@home.example", name: "Ida", status: "active" };
+  yield {
+    type: "item",
+    id: "space",
+    storeId: "stacks",
+    parentId: null,
+    kind: "space",
+    name: "Space",
+    ownerId: "ida",
+    label: null,
+    inherits: true,
+    state: "live",
+    createdAt: made,
+    modifiedAt: made,
+  };
+  for (let i = 0; i < CHANGES; i++)
+    yield {
+      type: "link",
+      id: `l${i}`,
+      itemId: "space",
+      reach: "open",
+      role: "view",
+      password: false,
+      download: true,
+      opensAt: null,
+      expiresAt: null,
+      maxUses: null,
+      uses: 0,
+      listed: false,
+      recipients: [],
+      createdBy: "ida",
+      createdAt: made,
+      lastUsedAt: null,
+      address: `address-of-${i}`,
+    };
+}
+
+/** A stand-in in a process of its own, that bears as many requests as come. */
+function startStore(folder: string, seed: string, number: number): { child: ChildProcess; url: string } {
+  const port = PORT + number;
+  const data = join(folder, `store${number}`);
+  mkdirSync(data);
+  const env = { ...process.env, STANDIN_PORT: String(port), STANDIN_DATA: data, STANDIN_SEED: seed, STANDIN_KEY: KEY };
+  const child = spawn(process.execPath, ["dist/standins.mjs", "stacks"], { env, stdio: ["pipe", "ignore", "inherit"] });
+  return { child, url: `http://127.0.0.1:${port}` };
+}
+
+async function answers(url: string) {
+  const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
+  const body = JSON.stringify({ perSecond: 1_000_000 });
+  for (;;) {
+    const response = await fetch(`${url}/api/control`, { method: "POST", headers, body }).catch(() => undefined);
+    if (response?.ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
+/** The same requests with the same concurrency, and nothing kept. */
+async function bareLoop(url: string): Promise<number> {
+  const store = httpStore("Stacks", url, KEY);
+  const addresses = new Map<string, string>();
+  for (let cursor = 0, isLast = false; !isLast;) {
+    const page = await store.read(cursor);
+    for (const { record } of page.entries) if (record.type === "link") addresses.set(record.id, record.address!);
+    ({ next: cursor, isLast } = page);
+  }
+  const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
+  const limit = pLimit(AT_MOST);
+  const began = performance.now();
+  await Promise.all(
+    [...addresses].map(([shareId, address]) =>
+      limit(async () => {
+        await (await fetch(`${url}/api/shares/${shareId}`, { headers })).json();
+        const body = JSON.stringify({ key: `of the bare loop ${shareId}`, change: { action: "revoke", shareId } });
+        const answer = await fetch(`${url}/api/changes`, { method: "POST", headers, body });
+        if (!answer.ok) throw new Error(await answer.text());
+        await answer.json();
+        const look = await fetch(address, { redirect: "manual" });
+        if (look.status !== 410 && look.status !== 404) throw new Error(`${address} still answers`);
+        await look.text();
+      }),
+    ),
+  );
+  return performance.now() - began;
+}
+
+/** How long it takes from the press of "Apply" until the docket is closed. */
+async function applied(url: string, add: (what: string, value: number, wanted?: number) => void): Promise<number> {
+  settings();
+  const db = await database();
+  await connect(db, { id: "stacks", name: "Stacks", url, key: KEY });
+  await readStores(db);
+  await engine().ask("refresh", {});
+  await stage(
+    db,
+    ADMIN,
+    Array.from({ length: CHANGES }, (_, i) => ({ action: "revoke" as const, shareId: `l${i}` })),
+  );
+  const opened = await timed(RUNS, () => trayOf(db, ADMIN), 1);
+  add("a tray of 10,000 changes with its preview, asked of the server", opened.median, 200);
+  const { docketId } = await trayOf(db, ADMIN);
+  const began = performance.now();
+  await applyDocket(db, docketId!, ADMIN);
+  await allCarriedOut();
+  const took = performance.now() - began;
+  const { progress } = await docketView(db, docketId!);
+  if (progress.counts.done !== CHANGES || progress.unchecked > 0)
+    throw new Error(`Only ${progress.counts.done} of ${CHANGES} were done and checked.`);
+  return took;
+}

@@ -1,0 +1,166 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { NOTICE_WORDS } from "@/core/dockets/telling";
+import { isClosed } from "@/core/dockets/progress";
+import { setApproval } from "@/server/dockets/approval";
+import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dockets/executor";
+import { noticesView, sendNotices } from "@/server/dockets/notices";
+import { docketView } from "@/server/dockets/receipts";
+import { stage, trayOf } from "@/server/dockets/tray";
+import { prepareUndo } from "@/server/dockets/undo";
+import { type House, openHouse } from "./house";
+import { file, link, named, NOW, person } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-approval-"));
+jest.setTimeout(60_000);
+
+const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
+const inStacks = { storeId: "stacks", ownerId: "ida" };
+let house: House;
+
+beforeEach(async () => {
+  house = await openHouse({
+    stacks: [
+      person("ida", "ida@home.example"),
+      person("ivo", "ivo@home.example"),
+      person("out", "out@quay.example"),
+      file("plan", null, inStacks),
+      file("rider", null, inStacks),
+      link("open", "plan", { address: "OPEN", createdBy: "ida" }),
+      link("house", "plan", { reach: "house", createdBy: "ida" }),
+      { ...named("own", "rider", ["ivo@home.example", "out@quay.example"]), address: "OWN" },
+    ],
+    alcoves: [],
+    dock: [],
+  });
+});
+afterEach(() => house.close());
+
+async function staged(...shareIds: string[]): Promise<string> {
+  await stage(
+    house.db,
+    ADMIN,
+    shareIds.map((shareId) => ({ action: "revoke", shareId })),
+  );
+  return (await trayOf(house.db, ADMIN)).docketId!;
+}
+
+async function applied(docketId: string, actor = ADMIN) {
+  expect(await applyDocket(house.db, docketId, actor)).toBe("begun");
+  await allCarriedOut();
+  return docketView(house.db, docketId);
+}
+
+describe("a second pair of eyes", () => {
+  test("a docket above the size waits for another administrator; whoever put it together can't approve it", async () => {
+    await setApproval(house.db, { above: 1, insiders: false }, ADMIN);
+    const docketId = await staged("open", "house");
+    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
+    const waiting = await docketView(house.db, docketId);
+    expect([waiting.progress.state, waiting.askedBy, waiting.reasons]).toEqual([
+      "waiting",
+      ADMIN,
+      ["it has more than 1 change"],
+    ]);
+    await expect(applyDocket(house.db, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    const done = await applied(docketId, OTHER);
+    expect([done.progress.counts.done, done.approvedBy]).toEqual([2, OTHER]);
+    const kinds = await house.db.selectFrom("ledger").select(["kind", "actor"]).orderBy("seq").execute();
+    expect(kinds).toEqual(
+      expect.arrayContaining([
+        { kind: "approval.set", actor: ADMIN },
+        { kind: "docket-approval-asked", actor: ADMIN },
+        { kind: "docket-applied", actor: OTHER },
+      ]),
+    );
+  });
+
+  test("so does one by which somebody of the house loses something, however small; others don't", async () => {
+    await setApproval(house.db, { above: null, insiders: true }, ADMIN);
+    const harmless = await applied(await staged("open"));
+    expect([harmless.progress.counts.done, harmless.approvedBy]).toEqual([1, null]);
+    const docketId = await staged("own");
+    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
+    expect((await docketView(house.db, docketId)).reasons).toEqual([
+      "somebody of the house loses something by 1 change",
+    ]);
+  });
+
+  test("an undo needs it like any other", async () => {
+    const { progress } = await applied(await staged("open", "house"));
+    await setApproval(house.db, { above: 1, insiders: false }, ADMIN);
+    const { docketId } = await prepareUndo(house.db, progress.docketId, null, ADMIN);
+    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
+    expect((await applied(docketId, OTHER)).progress.counts.done).toBe(2);
+  });
+});
+
+describe("a docket is closed when all of it has been seen to", () => {
+  test("what failed is tried again, or taken over by hand", async () => {
+    await house.control("stacks", { errors: 1_000 });
+    const docketId = await staged("open");
+    const failed = await applied(docketId);
+    expect([failed.progress.counts.failed, isClosed(failed.progress)]).toEqual([1, false]);
+    await takeOver(house.db, docketId, ADMIN);
+    const { progress } = await docketView(house.db, docketId);
+    expect([progress.counts["by-hand"], isClosed(progress)]).toEqual([1, false]);
+    await expect(takeOver(house.db, docketId, ADMIN)).rejects.toThrow("nothing in this docket to take over");
+  });
+
+  test("what could not be looked at is looked at again", async () => {
+    const docketId = await staged("open");
+    await applied(docketId);
+    await house.db.updateTable("docket_change").set({ checked: 0, probe: "Could not be checked" }).execute();
+    const unseen = await docketView(house.db, docketId);
+    expect([unseen.progress.unchecked, isClosed(unseen.progress)]).toEqual([1, false]);
+    await retryFailed(house.db, docketId, ADMIN);
+    await allCarriedOut();
+    const { progress, receipts } = await docketView(house.db, docketId);
+    expect([isClosed(progress), receipts[0].probe]).toEqual([true, "The address answers: no longer available."]);
+    expect(house.stores.stacks.db.appliedCount).toBe(1);
+  });
+});
+
+describe("notices", () => {
+  const send = (docketId: string, audience: "owners" | "recipients", addresses: string[], words = {}) =>
+    sendNotices(house.db, docketId, { audience, ...NOTICE_WORDS[audience], ...words, addresses }, ADMIN);
+
+  test("an owner has one mail for all of a docket, in words that were changed, once", async () => {
+    const { progress } = await applied(await staged("open", "house", "own"));
+    const { telling } = await noticesView(house.db, progress.docketId);
+    expect(telling.owners.map(({ address, lines }) => [address, lines.length])).toEqual([["ida@home.example", 3]]);
+    expect(telling.recipients.map(({ address }) => address)).toEqual(["ivo@home.example", "out@quay.example"]);
+    expect(await send(progress.docketId, "owners", ["ida@home.example"], { head: "Friday <clean-up>." })).toBe(1);
+    expect(await send(progress.docketId, "owners", ["ida@home.example"])).toBe(0);
+    await house.tick();
+    expect(house.mails).toHaveLength(1);
+    const [{ subject, text, html }] = house.mails;
+    expect(subject).toBe("Sharing of your files was changed");
+    expect(text).toContain("Friday <clean-up>.");
+    expect(text!.match(/A share of it was revoked\./g)).toHaveLength(3);
+    expect(html).toContain("Friday &lt;clean-up&gt;.");
+    expect((await noticesView(house.db, progress.docketId)).sent).toEqual([
+      { audience: "owners", address: "ida@home.example", state: "sent" },
+    ]);
+    const letters = await house.db.selectFrom("letter").select("content").execute();
+    expect(letters).toEqual([{ content: null }]);
+    await expect(send(progress.docketId, "owners", ["out@quay.example"])).rejects.toThrow("nothing to tell");
+  });
+
+  test("who had a link that comes back is told its new address, which stands sealed until then", async () => {
+    const { progress } = await applied(await staged("own"));
+    const { docketId } = await prepareUndo(house.db, progress.docketId, null, ADMIN);
+    await applied(docketId);
+    expect(await send(docketId, "recipients", ["out@quay.example"])).toBe(1);
+    const [{ content }] = await house.db.selectFrom("letter").select("content").execute();
+    expect(content).not.toContain("/l/");
+    await house.tick();
+    const [{ text }] = house.mails;
+    expect(text).toContain("There is a new link to it for you.");
+    const address = /http:\S+\/l\/\w+/.exec(text!)![0];
+    expect(address).not.toContain("OWN");
+    expect((await fetch(address)).status).not.toBe(410);
+  });
+});
