@@ -73,7 +73,6 @@ const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d
 await signIn(page, url, "imre.varga@wrenmoor.example", "tern-gravel-lantern-oboe");
 await shot("desk", "/desk", () => page.waitForFunction(() => document.body.innerText.includes("at most")));
 await shot("trail", "/trail?label=restricted&label=confidential&verb=downloaded&verb=shared-open");
-await shot("watches", "/trail/watches", () => click("Change"));
 await shot("alerts", "/alerts");
 await shot("register", "/register");
 await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")}`, async () => {
@@ -113,12 +112,16 @@ await shot("receipts", null, async () => {
   await recipient.goto(address);
   await recipient.screenshot({ path: join(folder, "recipient.png") });
 });
-await shot("register-dark", null, async () => {
-  await page.keyboard.press("Escape");
-  await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
-  await page.goto(`${url}/register?q=outside%3Ayes`, { waitUntil: "networkidle2" });
+await shot("notices", null, async () => {
+  await click("Tell owners and recipients");
+  await page.waitForFunction(() => document.body.innerText.includes("one mail each"));
 });
-await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "light" }]);
+await shot("undo", null, async () => {
+  await click("Back to the docket");
+  await click("Take back all");
+  await click("Look through it and apply it");
+  await page.waitForFunction(() => document.body.innerText.includes("New addresses"));
+});
 await shot("ledger", "/ledger");
 await shot("estate", "/estate");
 await browser.close();

@@ -24,7 +24,7 @@ export function PreviewParts({ preview }: { preview: Preview }) {
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mb-4">
-      <h3 className="border-b border-line-strong pb-1 font-semibold">{title}</h3>
+      <h2 className="border-b border-line-strong pb-1 font-semibold">{title}</h2>
       {children}
     </section>
   );

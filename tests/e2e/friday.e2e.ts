@@ -1,0 +1,124 @@
+import type { Browser, Page } from "puppeteer-core";
+import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
+import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
+
+/** Stale open links are ended on a Friday, on a day when their stores stumble; five of them are needed again on Monday. */
+const demo = new Demo(4630);
+const STALE = "reach:open -used:<45d";
+const STORES = ["stacks", "alcoves", "dock"] as const;
+const OTHER = "thessaly.orrin@wrenmoor.example";
+let browser: Browser;
+let page: Page;
+let session: Session;
+jest.setTimeout(300_000);
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  session = await demo.signIn(ADMINISTRATOR);
+}, 300_000);
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+}, 60_000);
+
+const shows = (text: string) => showsOn(page, text);
+const press = (text: string) =>
+  page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
+
+let docketId: string;
+let left: number;
+
+test("all that is stale is marked and previewed, and what work that goes on still needs is taken out", async () => {
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
+  await page.goto(`${demo.url}/register?q=${encodeURIComponent(STALE)}`, { waitUntil: "networkidle2" });
+  const { found } = (await session.ask(`/api/register?query=${encodeURIComponent(STALE)}`)).answer;
+  await shows(`${found} of 2,051 shares`);
+  await page.keyboard.press("a");
+  await shows(`${found} marked`);
+  await page.keyboard.press("x");
+  await shows(`${found} changes.`);
+  const tray = (await session.ask("/api/tray")).answer;
+  docketId = tray.docketId;
+  const { running } = tray.preview.careful;
+  expect(running.length).toBeGreaterThan(0);
+  await press("As a page");
+  await shows(`Docket of ${found} changes: preparing`);
+  await shows("It is applied from the tray.");
+  expect(await faultsOf(page)).toEqual([]);
+  await press("Look through");
+  await press(`Take out ${running.length} of work that goes on`);
+  left = found - running.length;
+  await shows(`${left} changes.`);
+  expect((await session.ask("/api/tray")).answer.preview.careful.running).toEqual([]);
+});
+
+test("it is applied while stores stumble, paused, and goes on where it stood", async () => {
+  for (const store of STORES) await demo.control(store, { slowMs: 40, errorEvery: 10, halfAppliedEvery: 9 });
+  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await press(`Apply ${left} changes`);
+  await shows(`Apply ${left} changes, now?`);
+  await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
+  await shows("Applying:");
+  await press("Pause");
+  await shows("Paused:");
+  const paused = (await session.ask(`/api/dockets/${docketId}`)).answer.progress;
+  expect(paused.counts.staged).toBeGreaterThan(0);
+  await press("Go on");
+  for (const store of STORES) await demo.control(store, { slowMs: 0 });
+  await shows(`${left} of ${left} changes done.`);
+  for (const store of STORES) await demo.control(store, { errorEvery: 0, halfAppliedEvery: 0 });
+  const applied = await Promise.all(STORES.map((store) => demo.control(store)));
+  expect(applied.reduce((sum, one) => sum + one.applied, 0)).toBe(left);
+});
+
+test("its page has a receipt for each, tells the owners in one mail each, and axe finds nothing on either", async () => {
+  await press("Receipts");
+  await shows(`Docket of ${left} changes: closed`);
+  await shows("The address answers: no longer available");
+  expect(await faultsOf(page)).toEqual([]);
+  await press("Tell owners and recipients");
+  await shows("one mail each");
+  expect(await faultsOf(page)).toEqual([]);
+  const { telling } = (await session.ask(`/api/dockets/${docketId}/notices`)).answer;
+  await press(`Send ${telling.owners.length} mails`);
+  await shows(`${telling.owners.length} mails on the way.`);
+  demo.latch("tick");
+  await demo.until(async () => (await demo.mails()).length >= telling.owners.length, "send the mails");
+  const mails = (await demo.mails()).filter(({ subject }) => subject === "Sharing of your files was changed");
+  expect(new Set(mails.map(({ to }) => to)).size).toBe(telling.owners.length);
+});
+
+test("five of them come back as new links, by a docket that another administrator approves", async () => {
+  await session.ask("/api/approval", { above: 4, insiders: false }, "PUT");
+  await page.goto(`${demo.url}/ledger/dockets/${docketId}`, { waitUntil: "networkidle2" });
+  await shows("Take back 0 marked");
+  const boxes = await page.$$("tbody input[type=checkbox]:not(:disabled)");
+  for (const box of boxes.slice(0, 5)) await box.click();
+  await press("Take back 5 marked");
+  await press("Look through it and apply it");
+  await shows("Docket of 5 changes: waiting");
+  await shows("it has more than 4 changes");
+  expect(await faultsOf(page)).toEqual([]);
+  const undoId = new URL(page.url()).pathname.split("/").at(-1)!;
+  await press("Ask to apply 5 changes");
+  await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Ask to apply")])`).click();
+  await shows("you can't approve it yourself");
+  expect((await session.ask(`/api/dockets/${undoId}/apply`, {})).status).toBe(409);
+
+  const other = await demo.signIn(OTHER);
+  expect((await other.ask(`/api/dockets/${undoId}/apply`, {})).answer).toEqual({ applied: "begun" });
+  await demo.until(
+    async () => (await other.ask(`/api/dockets/${undoId}`)).answer.progress.state === "done",
+    "take back",
+  );
+  const { receipts, progress, approvedBy } = (await other.ask(`/api/dockets/${undoId}`)).answer;
+  // What had ended by itself meanwhile can't come back as something that is over.
+  expect(progress.counts.done + progress.counts["set-aside"]).toBe(5);
+  expect([progress.counts.done > 0, approvedBy]).toEqual([true, OTHER]);
+  for (const { state, response } of receipts)
+    if (state === "done") expect(JSON.parse(response)[0].revokedAt).toBeNull();
+  await page.reload({ waitUntil: "networkidle2" });
+  await shows(`Approved by ${OTHER}`);
+  expect((await session.ask("/api/ledger/proof")).answer.unbroken).toBe(true);
+});
