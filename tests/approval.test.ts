@@ -9,23 +9,20 @@ import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
-import { type House, openHouse } from "./house";
-import { file, link, named, NOW, person } from "./records";
+import { type House, inStacks, openHouse, PEOPLE } from "./house";
+import { file, link, named, NOW } from "./records";
 
 process.env.LATCH_NOW = NOW;
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-approval-"));
 jest.setTimeout(60_000);
 
 const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
-const inStacks = { storeId: "stacks", ownerId: "ida" };
 let house: House;
 
 beforeEach(async () => {
   house = await openHouse({
     stacks: [
-      person("ida", "ida@home.example"),
-      person("ivo", "ivo@home.example"),
-      person("out", "out@quay.example"),
+      ...PEOPLE,
       file("plan", null, inStacks),
       file("rider", null, inStacks),
       link("open", "plan", { address: "OPEN", createdBy: "ida" }),

@@ -10,23 +10,20 @@ import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
 import { verifyLedger } from "@/server/ledger/ledger";
 import { importEstate } from "@/server/reading/estateFiles";
-import { type House, openHouse } from "./house";
-import { file, head, inDays, item, link, NOW, person, store } from "./records";
+import { type House, inStacks, openHouse, PEOPLE } from "./house";
+import { file, head, inDays, item, link, NOW, store } from "./records";
 
 process.env.LATCH_NOW = NOW;
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-dockets-"));
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
-const inStacks = { storeId: "stacks", ownerId: "ida" };
 let house: House;
 
 beforeEach(async () => {
   house = await openHouse({
     stacks: [
-      person("ida", "ida@home.example"),
-      person("ivo", "ivo@home.example"),
-      person("out", "out@quay.example"),
+      ...PEOPLE,
       item("opera", null, inStacks),
       file("score", "opera", inStacks),
       file("plan", null, inStacks),

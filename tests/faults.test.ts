@@ -3,7 +3,15 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
-import { allCarriedOut, applyDocket, haltAll, pauseDocket, resumeDocket, run } from "@/server/dockets/executor";
+import {
+  allCarriedOut,
+  applyDocket,
+  haltAll,
+  pauseDocket,
+  resumeDocket,
+  run,
+  stopDocket,
+} from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { verifyLedger } from "@/server/ledger/ledger";
@@ -110,6 +118,19 @@ test("paused while its store is down it halts at once, and goes on where it stoo
   await resumeDocket(house.db, docketId, ADMIN);
   await allCarriedOut();
   expect((await progressOf(docketId)).counts.done).toBe(LINKS);
+});
+
+test("stopped, it leaves what was not begun, and sees through what may have been sent", async () => {
+  await house.control("stacks", { slowMs: 30 });
+  const docketId = await applyRevokes(["plan"]);
+  await untilDone(docketId, 3);
+  await stopDocket(house.db, docketId, ADMIN);
+  await allCarriedOut();
+  const { progress, receipts } = await docketView(house.db, docketId);
+  expect([progress.state, progress.counts.staged + progress.counts.sending]).toEqual(["done", 0]);
+  expect(progress.counts["set-aside"]).toBeGreaterThan(0);
+  expect(house.stores.stacks.db.appliedCount).toBe(progress.counts.done);
+  for (const { state, subject } of receipts) expect(isRevoked("stacks", subject)).toBe(state === "done");
 });
 
 test("what was applied though its answer was lost is applied once, and a halt in between changes nothing of that", async () => {

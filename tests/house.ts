@@ -23,9 +23,18 @@ import { storeApi } from "@/standins/store/api";
 import { StoreDatabase } from "@/standins/store/database";
 import { recipientPages } from "@/standins/store/recipient";
 import { STORES, type StoreName } from "@/standins/store/stores";
-import { head, NOW } from "./records";
+import { head, NOW, person } from "./records";
 
 const KEY = "a key that is long enough";
+
+/** Three who are in most houses: two who work there, and one from outside. */
+export const PEOPLE = [
+  person("ida", "ida@home.example"),
+  person("ivo", "ivo@home.example"),
+  person("out", "out@quay.example"),
+];
+/** Where an item lies that one of them owns. */
+export const inStacks = { storeId: "stacks", ownerId: "ida" };
 
 /** A whole house in one process: its stores with their recipients' pages, its mail server, its database, its engine. */
 export async function openHouse(records: Record<StoreName, EstateRecord[]>) {

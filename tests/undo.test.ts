@@ -10,23 +10,20 @@ import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { verifyLedger } from "@/server/ledger/ledger";
 import { standingOrders } from "@/server/orders/standingOrders";
-import { type House, openHouse } from "./house";
-import { file, grant, group, inDays, item, link, NOW, person } from "./records";
+import { type House, inStacks, openHouse, PEOPLE } from "./house";
+import { file, grant, group, inDays, item, link, NOW } from "./records";
 
 process.env.LATCH_NOW = NOW;
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-undo-"));
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
-const inStacks = { storeId: "stacks", ownerId: "ida" };
 let house: House;
 
 beforeEach(async () => {
   house = await openHouse({
     stacks: [
-      person("ida", "ida@home.example"),
-      person("ivo", "ivo@home.example"),
-      person("out", "out@quay.example"),
+      ...PEOPLE,
       ...group("crew", "out").map((one) => (one.type === "group" ? { ...one, storeId: "stacks" } : one)),
       item("opera", null, inStacks),
       file("plan", "opera", inStacks),

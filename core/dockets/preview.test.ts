@@ -156,6 +156,12 @@ describe("what can't be done", () => {
   });
 });
 
+test("an old password that another takes the place of is lost, and said to be", () => {
+  const estate = estateOf(tree, link("o", "a", { password: true }), link("p", "a"));
+  const changes = ["o", "p"].map((shareId): Change => ({ action: "set-password", shareId }));
+  expect(previewOf(estate, changes, T).passwordsReplaced).toBe(1);
+});
+
 test("the line says each kind of loss", () => {
   const estate = estateOf(
     tree,

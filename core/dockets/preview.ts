@@ -50,6 +50,8 @@ export interface Preview {
   itemsLostOutside: number;
   /** Links whose address stops working for good. */
   addressesStopping: number;
+  /** Old passwords that new ones take the place of: nobody here knows them. */
+  passwordsReplaced: number;
   impossible: { subject: string; name: string; why: string; instead: string }[];
   /** Shares that end later, with the day; `byOrder` where we end them ourselves, since their store can't. */
   later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
@@ -91,6 +93,8 @@ export function previewOf(
     house: effectWords(estate, effects.house),
     itemsLostOutside: countLive(estate.tree, together([...outside, effects.anyone])),
     addressesStopping: possible.filter((one) => one.action === "revoke" && estate.share(one.shareId)!.isLink).length,
+    passwordsReplaced: possible.filter((one) => one.action === "set-password" && estate.share(one.shareId)!.hasPassword)
+      .length,
     impossible: verdicts.flatMap(({ change, verdict }) =>
       verdict.can
         ? []

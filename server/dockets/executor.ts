@@ -112,6 +112,19 @@ export async function resumeDocket(db: Db, docketId: string, actor: string): Pro
   if (await moveDocket(db, docketId, "paused", "applying", actor, "docket-resumed")) run(db, docketId);
 }
 
+/** Leaves what has not been begun of a docket that goes on or is paused; what may have been sent is seen through. */
+export async function stopDocket(db: Db, docketId: string, actor: string): Promise<void> {
+  await pauseDocket(db, docketId, actor);
+  if (!(await moveDocket(db, docketId, "paused", "applying", actor, "docket-stopped"))) return;
+  await db
+    .updateTable("docket_change")
+    .set({ state: "set-aside", answer: `It was stopped by ${actor} before this was begun.`, answered_at: nowText() })
+    .where("docket_id", "=", docketId)
+    .where("state", "=", "staged")
+    .execute();
+  run(db, docketId);
+}
+
 /** Tries again what failed in a docket that is done, and looks again at what could not be seen to have taken. */
 export async function retryFailed(db: Db, docketId: string, actor: string): Promise<void> {
   const moved = await moveDocket(db, docketId, "done", "applying", actor, "docket-retried");

@@ -1,4 +1,4 @@
-import pRetry, { AbortError } from "p-retry";
+import pRetry from "p-retry";
 import { type Change, changeSchema, type ShareChange } from "@/core/dockets/change";
 import { needs } from "@/core/dockets/plan";
 import type { ChangeState } from "@/core/dockets/progress";
@@ -157,7 +157,7 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
 
 /** Whether our own database failed, and not the store: then nothing can be written down either. */
 function isOurs(error: unknown): boolean {
-  return error instanceof Error && "code" in error && String(error.code).startsWith("SQLITE");
+  return typeof error === "object" && error !== null && "code" in error && String(error.code).startsWith("SQLITE");
 }
 
 /** Whether a change gives a link a password that nobody has yet. */
@@ -204,23 +204,27 @@ function noteSending({ together }: Means, { id }: Step): Promise<void> {
 }
 
 /** Tries again what may pass. Between the tries the store's own pace is kept to as well. */
-function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
-  return pRetry(
-    () =>
-      ask().catch((error) => {
-        throw error instanceof StoreTrouble ? error : new AbortError(error);
-      }),
-    {
-      retries: TRIES - 1,
-      minTimeout: 200,
-      maxTimeout: 5_000,
-      randomize: true,
-      maxRetryTime: GIVE_UP_AFTER_MS,
-      // What is on its way is waited for; a halt only keeps from trying again.
-      shouldRetry: () => !signal.aborted,
-      shouldConsumeRetry: ({ error }) => error instanceof StoreTrouble && error.kind === "broken",
-    },
-  );
+async function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
+  const attempt = async () => {
+    try {
+      return { value: await ask() };
+    } catch (error) {
+      if (error instanceof StoreTrouble) throw error;
+      return { error };
+    }
+  };
+  const outcome = await pRetry(attempt, {
+    retries: TRIES - 1,
+    minTimeout: 200,
+    maxTimeout: 5_000,
+    randomize: true,
+    maxRetryTime: GIVE_UP_AFTER_MS,
+    // What is on its way is waited for; a halt only keeps from trying again.
+    shouldRetry: () => !signal.aborted,
+    shouldConsumeRetry: ({ error }) => error instanceof StoreTrouble && error.kind === "broken",
+  });
+  if ("error" in outcome) throw outcome.error;
+  return outcome.value;
 }
 
 /** A look that fails is told on the receipt: the change itself was done. */

@@ -32,10 +32,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 
 function Losses({ preview }: { preview: Preview }) {
   const losers = preview.people.filter((person) => person.loses.count > 0);
+  const gains = [...preview.people, preview.anyone, preview.house].some((effect) => effect.gains.count > 0);
   return (
-    <Part
-      title={preview.people.some((person) => person.gains.count > 0) ? "Who loses or gains what" : "Who loses what"}
-    >
+    <Part title={gains ? "Who loses or gains what" : "Who loses what"}>
       <CrowdLine who="Anyone with the address" effect={preview.anyone} />
       <CrowdLine who="Everyone in the house" effect={preview.house} />
       {losers.slice(0, MOST_SHOWN).map((person) => (
@@ -59,11 +58,12 @@ function Losses({ preview }: { preview: Preview }) {
 }
 
 function CrowdLine({ who, effect }: { who: string; effect: EffectWords }) {
-  if (effect.loses.count === 0) return null;
+  if (effect.loses.count + effect.gains.count === 0) return null;
   return (
     <div className="border-b border-line py-1.5">
       <b className="font-semibold">{who}</b>
-      <p className="text-ink-soft">{itemWords(effect.loses)}</p>
+      {effect.loses.count > 0 && <p className="text-ink-soft">{itemWords(effect.loses)}</p>}
+      {effect.gains.count > 0 && <p className="text-copper">gains {itemWords(effect.gains)}</p>}
     </div>
   );
 }
@@ -159,12 +159,20 @@ function Impossible({ preview }: { preview: Preview }) {
           ))}
         </Part>
       )}
-      {preview.addressesStopping > 0 && (
+      {preview.addressesStopping + preview.passwordsReplaced > 0 && (
         <Part title="What can't be undone">
-          <p className="py-1.5 text-oxide">
-            {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Whoever needs
-            one of them again has to be sent a new one.
-          </p>
+          {preview.addressesStopping > 0 && (
+            <p className="py-1.5 text-oxide">
+              {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Whoever needs
+              one of them again has to be sent a new one.
+            </p>
+          )}
+          {preview.passwordsReplaced > 0 && (
+            <p className="py-1.5 text-oxide">
+              {countWords(preview.passwordsReplaced, "old password is", "old passwords are")} replaced, and known to
+              nobody here.
+            </p>
+          )}
         </Part>
       )}
     </>

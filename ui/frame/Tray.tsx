@@ -108,7 +108,7 @@ function useRefreshWhenDone(progress: DocketProgress | null, refresh: () => unkn
 interface RunningProps {
   progress: DocketProgress;
   mayChange: boolean;
-  act: (name: "pause" | "resume" | "retry") => void;
+  act: (name: "pause" | "resume" | "retry" | "stop") => void;
   dismiss: () => void;
 }
 
@@ -139,9 +139,19 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
         </button>
       )}
       {mayChange && state === "paused" && (
-        <button type="button" className={GHOST} onClick={() => act("resume")}>
-          Go on
-        </button>
+        <>
+          <button type="button" className={GHOST} onClick={() => act("resume")}>
+            Go on
+          </button>
+          <button
+            type="button"
+            className={GHOST}
+            onClick={() => act("stop")}
+            title="What has not been begun is set aside; what is done stays done"
+          >
+            Stop here
+          </button>
+        </>
       )}
       {mayChange && state === "done" && counts.failed > 0 && (
         <button type="button" className={GHOST} onClick={() => act("retry")}>

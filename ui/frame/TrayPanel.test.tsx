@@ -44,6 +44,7 @@ const preview: Preview = {
   house: { loses: none, keeps: none, gains: none, ways: [] },
   itemsLostOutside: 7,
   addressesStopping: 1,
+  passwordsReplaced: 0,
   impossible: [
     {
       subject: "n",
@@ -172,4 +173,14 @@ describe("the question before it is applied", () => {
     fireEvent.click(dialog.getByRole("button", { name: "Apply 4 changes" }));
     expect(apply).toHaveBeenCalledTimes(1);
   });
+});
+
+test("who gains something is told too, the crowd first", () => {
+  const anyone = { ...preview.anyone, loses: none, gains: { count: 1, names: ["Map"] } };
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <TrayPanel tray={tray} preview={{ ...preview, anyone }} />
+    </QueryClientProvider>,
+  );
+  expect(part("Who loses or gains what").getByText("gains Map")).toBeTruthy();
 });

@@ -7,7 +7,7 @@ import { api } from "../parts/api";
 
 const KEY = ["tray"];
 
-export type DocketAct = "apply" | "pause" | "resume" | "retry" | "drop" | "take-over";
+export type DocketAct = "apply" | "pause" | "resume" | "retry" | "drop" | "take-over" | "stop";
 
 /** The tray: what is staged, and how to stage, take out and apply. */
 export function useTray() {

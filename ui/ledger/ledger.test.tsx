@@ -215,6 +215,7 @@ const preview: Preview = {
   house: none,
   itemsLostOutside: 0,
   addressesStopping: 0,
+  passwordsReplaced: 0,
   impossible: [],
   later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
   tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],

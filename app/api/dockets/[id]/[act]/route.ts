@@ -1,8 +1,16 @@
 import { z } from "zod";
 import { guarded, RequestError } from "@/server/auth/guard";
-import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed, takeOver } from "@/server/dockets/executor";
+import {
+  applyDocket,
+  dropDocket,
+  pauseDocket,
+  resumeDocket,
+  retryFailed,
+  stopDocket,
+  takeOver,
+} from "@/server/dockets/executor";
 
-const acts = z.enum(["apply", "pause", "resume", "retry", "drop", "take-over"]);
+const acts = z.enum(["apply", "pause", "resume", "retry", "drop", "take-over", "stop"]);
 
 export const POST = guarded<{ id: string; act: string }>("change", async ({ db, actor, params }) => {
   switch (acts.parse(params.act)) {
@@ -27,6 +35,9 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ db, 
       break;
     case "retry":
       await retryFailed(db, params.id, actor.email);
+      break;
+    case "stop":
+      await stopDocket(db, params.id, actor.email);
       break;
     case "take-over":
       await takeOver(db, params.id, actor.email);
