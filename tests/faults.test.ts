@@ -120,6 +120,22 @@ test("paused while its store is down it halts at once, and goes on where it stoo
   expect((await progressOf(docketId)).counts.done).toBe(LINKS);
 });
 
+test("what was done though no answer ever came is found to be done when it is tried again", async () => {
+  await house.control("stacks", { halfApplied: 15 * LINKS });
+  const docketId = await applyRevokes(["plan"]);
+  for (let i = 0; i < 500 && house.stores.stacks.db.appliedCount < LINKS; i++)
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  await haltAll();
+  await house.control("stacks", { halfApplied: 0 });
+  // Its reading tells us that all are revoked: that must not be taken for somebody else's doing.
+  await house.later(0);
+  await house.tick();
+  run(house.db, docketId);
+  await allCarriedOut();
+  expect((await progressOf(docketId)).counts).toMatchObject({ done: LINKS, "set-aside": 0 });
+  expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
+});
+
 test("stopped, it leaves what was not begun, and sees through what may have been sent", async () => {
   await house.control("stacks", { slowMs: 30 });
   const docketId = await applyRevokes(["plan"]);

@@ -156,6 +156,12 @@ test("what can't be taken back is told; and a docket that is sent away takes not
   );
 });
 
+test("two who take the same back at the same time don't both do it", async () => {
+  const docketId = await carriedOut({ action: "revoke", shareId: "bare" });
+  const both = await Promise.allSettled([1, 2].map(() => prepareUndo(house.db, docketId, null, ADMIN)));
+  expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
+});
+
 test("a share that somebody has changed since it was to be taken back is left as it is", async () => {
   const docketId = await carriedOut({ action: "set-expiry", shareId: "bare", expiresAt: inDays(9) });
   const { docketId: undoId } = await prepareUndo(house.db, docketId, null, ADMIN);

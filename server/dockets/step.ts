@@ -129,8 +129,8 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
   const { db, store, signal } = means;
   const change = changeOf(step);
   const { verdict, record: before } = outlook;
-  // What was sent before the process ended may have been done: the store knows, so it is asked again.
-  if (step.state === "staged" && !verdict.can)
+  // What was sent before may have been done though no answer came: the store knows, so it is asked again.
+  if (step.tries === 0 && !verdict.can)
     return settle(means, step, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
   if (change.action === "order-revoke" || change.action === "drop-order") return orderInStep(means, step, change);
   if (!store) return settle(means, step, BY_HAND);

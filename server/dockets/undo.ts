@@ -49,13 +49,23 @@ export async function prepareUndo(
     const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await beginDocket(within, { madeBy: actor, state: "waiting", origin: "undo", words });
     await addChanges(within, id, known);
-    for (const [i, row] of rows.entries())
-      if ("changes" in undone[i])
-        await within.updateTable("docket_change").set({ undone_in: id }).where("id", "=", row.id).execute();
+    for (const [i, row] of rows.entries()) if ("changes" in undone[i]) await claim(within, row, id);
     await appendWithin(within, actor, "docket-undo-prepared", { docket: docketId, by: id, changes: known.length, not });
     return id;
   });
   return { docketId: id, not };
+}
+
+/** Notes that a docket takes a change back. @throws {RequestError} where another one has come to do so meanwhile */
+async function claim(db: Db, { id, undone_in }: Row, docketId: string): Promise<void> {
+  const { numUpdatedRows } = await db
+    .updateTable("docket_change")
+    .set({ undone_in: docketId })
+    .where("id", "=", id)
+    .where((eb) => (undone_in === null ? eb("undone_in", "is", null) : eb("undone_in", "=", undone_in)))
+    .executeTakeFirst();
+  if (numUpdatedRows === 0n)
+    throw new RequestError(409, "Somebody has begun to take this back already. Look at the docket again.");
 }
 
 async function appliedWords(db: Db, docketId: string): Promise<string> {
