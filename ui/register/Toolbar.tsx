@@ -12,10 +12,10 @@ import { TightenMenu } from "./TightenMenu";
 import type { TableState } from "./useTableState";
 
 const GROUP_WORDS: Record<Grouping, string> = {
-  item: "item",
-  organisation: "organisation",
-  maker: "maker",
-  folder: "folder tree",
+  item: "By item",
+  organisation: "By organisation",
+  maker: "By maker",
+  folder: "By folder tree",
 };
 
 interface Props {
@@ -61,21 +61,19 @@ export function Toolbar(props: Props) {
         </>
       )}
       <span className="grow" />
-      <label className="flex items-center gap-1.5 whitespace-nowrap text-ink-soft">
-        <span className="max-[1240px]:sr-only">Group by</span>
-        <select
-          value={group ?? ""}
-          onChange={(event) => props.onGroup((event.target.value || null) as Grouping | null)}
-          className="h-[30px] rounded-[3px] border border-control bg-raised px-1 text-ink"
-        >
-          <option value="">nothing</option>
-          {GROUPINGS.map((by) => (
-            <option key={by} value={by}>
-              {GROUP_WORDS[by]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <select
+        aria-label="Group by"
+        value={group ?? ""}
+        onChange={(event) => props.onGroup((event.target.value || null) as Grouping | null)}
+        className="h-[30px] rounded-[3px] border border-control bg-raised px-1 text-ink"
+      >
+        <option value="">Not grouped</option>
+        {GROUPINGS.map((by) => (
+          <option key={by} value={by}>
+            {GROUP_WORDS[by]}
+          </option>
+        ))}
+      </select>
       <ColumnsMenu state={state} />
       <ExportMenu query={props.query} order={props.order} past={past} found={found} />
       <Link href={asOf("/register/public", past)} className="whitespace-nowrap text-verdigris underline">
