@@ -1,5 +1,7 @@
 import type { Desk, DeskLine } from "@/core/desk";
+import type { DocketState } from "@/core/dockets/progress";
 import { countWords, dayWords } from "@/core/register/words";
+import { within } from "@/core/text";
 import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "./clock";
 import type { Db } from "./db/open";
@@ -85,6 +87,11 @@ async function dockets(db: Db): Promise<DeskLine[]> {
       "docket.id",
       "docket.state",
       eb.fn.countAll<number>().filterWhere("docket_change.state", "=", "failed").as("failed"),
+      eb.fn
+        .countAll<number>()
+        .filterWhere("docket_change.state", "=", "done")
+        .filterWhere("docket_change.checked", "=", 0)
+        .as("unchecked"),
     ])
     .where("docket.state", "in", ["paused", "done"])
     .groupBy("docket.id")
@@ -92,12 +99,19 @@ async function dockets(db: Db): Promise<DeskLine[]> {
     .limit(20)
     .execute();
   return stuck
-    .filter(({ failed, state }) => failed > 0 || state === "paused")
-    .map(({ id, state, failed }) => ({
-      words: state === "paused" ? "A docket is paused." : `${countWords(Number(failed), "change")} of a docket failed.`,
+    .filter(({ failed, unchecked, state }) => failed + unchecked > 0 || state === "paused")
+    .map(({ id, state, failed, unchecked }) => ({
+      words: stuckWords(state, failed, unchecked),
       href: `/ledger/dockets/${id}`,
       isPressing: true,
     }));
+}
+
+function stuckWords(state: DocketState, failed: number, unchecked: number): string {
+  if (state === "paused") return "A docket is paused.";
+  return failed > 0
+    ? `${countWords(failed, "change")} of a docket failed.`
+    : `${countWords(unchecked, "change")} of a docket could not be seen to have taken.`;
 }
 
 /** What somebody has to do in a store themselves. */
@@ -119,7 +133,7 @@ async function byHand(db: Db): Promise<DeskLine[]> {
 async function rules(db: Db): Promise<DeskLine[]> {
   const waiting = await db
     .selectFrom("docket")
-    .select(["id", "words"])
+    .select(["id", "words", "asked_by", "made_by"])
     .where("state", "=", "waiting")
     .orderBy("made_at")
     .execute();
@@ -129,8 +143,11 @@ async function rules(db: Db): Promise<DeskLine[]> {
     .where("state", "=", "asked")
     .where("due_at", "<=", nowSeconds())
     .executeTakeFirstOrThrow();
-  const lines = waiting.map(({ id, words }) => ({
-    words: `A docket waits. ${words}.`,
+  const lines = waiting.map(({ id, words, asked_by, made_by }) => ({
+    words:
+      asked_by === null
+        ? `A docket of ${made_by} waits: ${words && within(words)}.`
+        : `A docket of ${asked_by} waits until another administrator approves it.`,
     href: `/ledger/dockets/${id}`,
     isPressing: true,
   }));

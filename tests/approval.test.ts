@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { NOTICE_WORDS } from "@/core/dockets/telling";
 import { isClosed } from "@/core/dockets/progress";
 import { setApproval } from "@/server/dockets/approval";
+import { deskFor } from "@/server/desk";
 import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dockets/executor";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { docketView } from "@/server/dockets/receipts";
@@ -62,6 +63,10 @@ describe("a second pair of eyes", () => {
       ["it has more than 1 change"],
     ]);
     await expect(applyDocket(house.db, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    const { lines } = await deskFor(house.db, OTHER);
+    expect(lines.map(({ words }) => words)).toContain(
+      `A docket of ${ADMIN} waits until another administrator approves it.`,
+    );
     const done = await applied(docketId, OTHER);
     expect([done.progress.counts.done, done.approvedBy]).toEqual([2, OTHER]);
     const kinds = await house.db.selectFrom("ledger").select(["kind", "actor"]).orderBy("seq").execute();
