@@ -17,6 +17,7 @@ const PORT = 4610;
 const URL_HERE = `http://127.0.0.1:${PORT}`;
 const NOW = "2026-10-05T08:00:00Z";
 const PERSON = { name: "Imre Varga", email: "imre.varga@wrenmoor.example", password: "tern-gravel-lantern-oboe" };
+const RUNS = 5;
 const SCROLL_MS = 8_000;
 /** Longer than this, and a frame is seen to stick. */
 const STICKS_MS = 50;
@@ -49,6 +50,7 @@ export async function measureConsole(report: Report, shares: number) {
     add("the same through the route, median", route.median, null);
     add("the same through the route, p95", route.p95, shares > 500_000 ? 60 : 40);
     await measureScroll(add);
+    await measureTray(cookie, add);
   } finally {
     server.kill("SIGINT");
     await new Promise((resolve) => server.once("exit", resolve));
@@ -105,6 +107,37 @@ async function measureScroll(add: (what: string, value: number, wanted: number |
   console.log(
     `${frames.length} frames, ${frames.filter((one) => one > STICKS_MS).length} of them over ${STICKS_MS} ms`,
   );
+}
+
+const STAGED = 10_000;
+
+/** A tray of ten thousand changes: asked for with its preview, and opened in the browser until it is painted. */
+async function measureTray(cookie: string, add: (what: string, value: number, wanted: number | null) => void) {
+  const headers = { Cookie: cookie, Origin: URL_HERE, "Content-Type": "application/json" };
+  const matching = await fetch(`${URL_HERE}/api/register/ids?query=${encodeURIComponent("state:live")}`, { headers });
+  const { ids } = (await matching.json()) as { ids: string[] };
+  const changes = ids.slice(0, STAGED).map((shareId) => ({ action: "revoke", shareId }));
+  const staged = await fetch(`${URL_HERE}/api/tray`, { method: "POST", headers, body: JSON.stringify({ changes }) });
+  if (!staged.ok) throw new Error(await staged.text());
+  const tray = await timed(RUNS, async () => (await fetch(`${URL_HERE}/api/tray`, { headers })).json(), 1);
+  add("a tray of 10,000 changes asked for, with its preview", tray.median, 2_000);
+  const browser = await openBrowser();
+  const page = await browser.newPage();
+  await signInOn(page, URL_HERE, PERSON.email, PERSON.password);
+  await page.waitForSelector("footer button[aria-expanded]");
+  const opened = await timed(RUNS, () => page.evaluate(openTray), 1);
+  add("a tray of 10,000 changes opened in the browser", opened.median, 200);
+  await browser.close();
+}
+
+/** Runs in the page: presses what opens the tray, waits until it is painted, and shuts it again. */
+async function openTray(): Promise<void> {
+  const button = document.querySelector<HTMLElement>("footer button[aria-expanded]")!;
+  const painted = () => new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
+  button.click();
+  while (!document.querySelector("section[aria-label='What is staged'] li")) await painted();
+  await painted();
+  button.click();
 }
 
 interface TraceEvent {
