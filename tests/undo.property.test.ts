@@ -179,10 +179,15 @@ test("a preview's losses and gains are what is found afterwards, forth and back"
   let gained = 0;
   const check = (shelf: Shelf, changes: readonly Change[]) => {
     const before = shelf.estate;
-    const { people } = previewOf(before, changes, T);
+    const { people, organisations, items } = previewOf(before, changes, T);
     for (const change of changes) shelf.carryOut(change);
     const after = shelf.estate;
     expect(told(people, "loses")).toEqual(missing(before, after));
+    const losers = people.filter(({ loses }) => loses.count > 0);
+    expect(organisations.reduce((sum, one) => sum + one.people, 0)).toBe(losers.length);
+    expect(items.reduce((sum, one) => sum + one.people, 0)).toBe(
+      losers.reduce((sum, { loses }) => sum + loses.count, 0),
+    );
     expect([changes, told(people, "gains")]).toEqual([changes, missing(after, before)]);
     lost += people.filter(({ loses }) => loses.count > 0).length;
     gained += people.filter(({ gains }) => gains.count > 0).length;

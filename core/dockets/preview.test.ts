@@ -156,6 +156,28 @@ describe("what can't be done", () => {
   });
 });
 
+test("losses are told by organisation and by item: what anyone loses first, then what most people do", () => {
+  const estate = estateOf(
+    tree,
+    person("una", "una@quay.example"),
+    person("gus", "gus@post.example"),
+    grant("s", "a", "out"),
+    grant("u", "f", "una"),
+    grant("g", "f", "gus"),
+    link("o", "g"),
+  );
+  const { organisations, items } = previewOf(estate, revoke("s", "u", "g", "o"), T);
+  expect(organisations).toEqual([
+    { organisation: "quay.example", insider: false, people: 2, items: 3 },
+    { organisation: "post.example", insider: false, people: 1, items: 1 },
+  ]);
+  expect(items).toEqual([
+    { id: "g", name: "List", people: 1, anyone: true },
+    { id: "f", name: "Plan", people: 3, anyone: false },
+    { id: "a", name: "Tour", people: 1, anyone: false },
+  ]);
+});
+
 test("an old password that another takes the place of is lost, and said to be", () => {
   const estate = estateOf(tree, link("o", "a", { password: true }), link("p", "a"));
   const changes = ["o", "p"].map((shareId): Change => ({ action: "set-password", shareId }));

@@ -7,6 +7,7 @@ import { alteredBy } from "./altered";
 import { type Careful, carefulOf } from "./careful";
 import { type Action, type Change, subjectOf } from "./change";
 import { type Effect, effectsOf, firstLive } from "./effects";
+import { type ItemLoss, lossesByItem, lossesByOrganisation, type OrganisationLoss } from "./losses";
 import { settingsWords } from "./undo";
 import { verdictOn } from "./verdict";
 
@@ -46,6 +47,9 @@ export interface Preview {
   anyone: EffectWords;
   /** Of those who come in by a house link. */
   house: EffectWords;
+  /** The losses once more: by organisation, and by item the first few hundred. */
+  organisations: OrganisationLoss[];
+  items: ItemLoss[];
   /** Different items that somebody outside loses. */
   itemsLostOutside: number;
   /** Links whose address stops working for good. */
@@ -91,6 +95,8 @@ export function previewOf(
     people: people.sort((a, b) => Number(a.insider) - Number(b.insider) || b.loses.count - a.loses.count),
     anyone: effectWords(estate, effects.anyone),
     house: effectWords(estate, effects.house),
+    organisations: lossesByOrganisation(estate, effects),
+    items: lossesByItem(estate, effects),
     itemsLostOutside: countLive(estate.tree, together([...outside, effects.anyone])),
     addressesStopping: possible.filter((one) => one.action === "revoke" && estate.share(one.shareId)!.isLink).length,
     passwordsReplaced: possible.filter((one) => one.action === "set-password" && estate.share(one.shareId)!.hasPassword)

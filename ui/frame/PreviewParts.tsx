@@ -1,4 +1,6 @@
-import type { ReactNode } from "react";
+"use client";
+
+import { type ReactNode, useState } from "react";
 import type { EffectWords, PersonEffect, Preview } from "@/core/dockets/preview";
 import { countWords, itemWords, wayWords } from "../parts/words";
 
@@ -30,11 +32,66 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
+const VIEWS = ["person", "organisation", "item"] as const;
+type View = (typeof VIEWS)[number];
+
 function Losses({ preview }: { preview: Preview }) {
-  const losers = preview.people.filter((person) => person.loses.count > 0);
+  const [view, setView] = useState<View>("person");
   const gains = [...preview.people, preview.anyone, preview.house].some((effect) => effect.gains.count > 0);
   return (
     <Part title={gains ? "Who loses or gains what" : "Who loses what"}>
+      {preview.items.length > 0 && (
+        <div role="group" aria-label="Losses by" className="flex gap-2 py-1.5">
+          {VIEWS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={view === one}
+              onClick={() => setView(one)}
+              className="rounded-[3px] px-2 text-verdigris underline aria-pressed:bg-verdigris-soft aria-pressed:font-semibold aria-pressed:no-underline"
+            >
+              By {one}
+            </button>
+          ))}
+        </div>
+      )}
+      {view === "person" && <ByPerson preview={preview} />}
+      {view === "organisation" && <ByOrganisation organisations={preview.organisations} />}
+      {view === "item" && <ByItem items={preview.items} />}
+    </Part>
+  );
+}
+
+function ByOrganisation({ organisations }: Pick<Preview, "organisations">) {
+  if (organisations.length === 0) return <p className="py-1.5 text-ink-soft">Nobody who is known by name.</p>;
+  return organisations.slice(0, MOST_SHOWN).map(({ organisation, insider, people, items }) => (
+    <div key={organisation} className="border-b border-line py-1.5">
+      <b className="font-semibold">{organisation}</b>
+      {insider && <span className="ml-1 text-copper">in the house</span>}
+      <p className="text-ink-soft">
+        {countWords(people, "person loses", "people lose")} {countWords(items, "item")}
+      </p>
+    </div>
+  ));
+}
+
+function ByItem({ items }: Pick<Preview, "items">) {
+  return items.map(({ id, name, people, anyone }) => (
+    <div key={id} className="border-b border-line py-1.5">
+      <b className="font-semibold">{name}</b>
+      <p className="text-ink-soft">
+        {[anyone && "anyone with the address", people > 0 && countWords(people, "person", "people")]
+          .filter(Boolean)
+          .join(", and ")}
+      </p>
+    </div>
+  ));
+}
+
+function ByPerson({ preview }: { preview: Preview }) {
+  const losers = preview.people.filter((person) => person.loses.count > 0);
+  return (
+    <>
       <CrowdLine who="Anyone with the address" effect={preview.anyone} />
       <CrowdLine who="Everyone in the house" effect={preview.house} />
       {losers.slice(0, MOST_SHOWN).map((person) => (
@@ -53,7 +110,7 @@ function Losses({ preview }: { preview: Preview }) {
       {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
         <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
       )}
-    </Part>
+    </>
   );
 }
 

@@ -42,6 +42,8 @@ const preview: Preview = {
   ],
   anyone: { loses: { count: 2, names: ["A", "B"] }, keeps: none, gains: none, ways: [] },
   house: { loses: none, keeps: none, gains: none, ways: [] },
+  organisations: [],
+  items: [],
   itemsLostOutside: 7,
   addressesStopping: 1,
   passwordsReplaced: 0,
@@ -183,4 +185,18 @@ test("who gains something is told too, the crowd first", () => {
     </QueryClientProvider>,
   );
   expect(part("Who loses or gains what").getByText("gains Map")).toBeTruthy();
+});
+
+test("the losses are told by organisation and by item too", () => {
+  const organisations = [{ organisation: "quay.example", insider: false, people: 2, items: 9 }];
+  const items = [{ id: "f", name: "Plan", people: 2, anyone: true }];
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <TrayPanel tray={tray} preview={{ ...preview, organisations, items }} />
+    </QueryClientProvider>,
+  );
+  fireEvent.click(screen.getByRole("button", { name: "By organisation" }));
+  expect(part("Who loses what").getByText("2 people lose 9 items")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "By item" }));
+  expect(part("Who loses what").getByText("anyone with the address, and 2 people")).toBeTruthy();
 });

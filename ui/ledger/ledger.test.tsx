@@ -213,6 +213,8 @@ const preview: Preview = {
   people: [],
   anyone: none,
   house: none,
+  organisations: [],
+  items: [],
   itemsLostOutside: 0,
   addressesStopping: 0,
   passwordsReplaced: 0,
