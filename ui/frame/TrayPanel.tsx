@@ -68,7 +68,7 @@ function Changes({ changes, careful }: { changes: StagedChange[]; careful: Previ
               type="button"
               aria-label={`Take ${one.itemName} out of the tray`}
               onClick={() => unstage.mutate([one.subject])}
-              className="text-verdigris underline"
+              className="whitespace-nowrap text-verdigris underline"
             >
               Take out
             </button>

@@ -1,12 +1,10 @@
 "use client";
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useState } from "react";
 import { changeWords } from "@/core/dockets/changeWords";
-import type { Preview } from "@/core/dockets/preview";
-import { previewWords } from "@/core/dockets/previewWords";
 import {
   CHANGE_STATES,
   type ChangeState,
@@ -15,7 +13,6 @@ import {
   isClosed,
   type StagedChange,
 } from "@/core/dockets/progress";
-import { ConfirmApply } from "../frame/ConfirmApply";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
@@ -24,6 +21,8 @@ import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords, plainWords } from "../parts/words";
 import { ReceiptTable } from "./ReceiptTable";
+import { Undo } from "./Undo";
+import { Waiting } from "./Waiting";
 
 const PAGE = 200;
 
@@ -166,102 +165,6 @@ function Leftover({ id, progress }: { id: string; progress: DocketProgress }) {
       </Button>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
     </div>
-  );
-}
-
-interface Prepared {
-  docketId: string;
-  not: { subject: string; itemName: string; why: string }[];
-}
-
-/** Puts together a docket that takes this one back, all of it or what is marked. */
-function Undo({ id, marked, onDone }: { id: string; marked: string[]; onDone: () => void }) {
-  const client = useQueryClient();
-  const undo = useMutation({
-    mutationFn: (subjects: string[] | null) =>
-      api<Prepared>(`/api/dockets/${id}/undo`, { method: "POST", body: { subjects } }),
-    onSuccess: async () => {
-      onDone();
-      await client.invalidateQueries({ queryKey: ["docket", id] });
-    },
-  });
-  return (
-    <div className="mt-2">
-      <div className="flex items-center gap-3">
-        <Button disabled={undo.isPending || marked.length === 0} onClick={() => undo.mutate(marked)}>
-          Take back {marked.length} marked
-        </Button>
-        <Button disabled={undo.isPending} onClick={() => undo.mutate(null)}>
-          Take back all
-        </Button>
-        {undo.isIdle && <p className="text-ink-faint">Nothing is changed before you have seen what it does.</p>}
-      </div>
-      {undo.error && <Notice tone="wrong">{undo.error.message}</Notice>}
-      {undo.data && (
-        <div role="status" className="mt-2">
-          <Notice>
-            A docket that takes this back waits.{" "}
-            <Link href={`/ledger/dockets/${undo.data.docketId}`} className="text-verdigris underline">
-              Look through it and apply it
-            </Link>
-            {undo.data.not.map(({ subject, itemName, why }) => (
-              <span key={subject} className="block">
-                {itemName} can&rsquo;t be taken back: {why}
-              </span>
-            ))}
-          </Notice>
-        </div>
-      )}
-    </div>
-  );
-}
-
-/** A docket that waits: it is applied, sent away, or approved by somebody else than whoever put it together. */
-function Waiting({ id, view, preview }: { id: string; view: DocketView; preview: Preview }) {
-  const { viewer } = useStandpoint();
-  const { act, problem } = useTray();
-  const client = useQueryClient();
-  const { reasons, askedBy, madeBy, progress } = view;
-  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
-  const author = askedBy ?? madeBy;
-  const isOwnWork = reasons.length > 0 && author === viewer.address;
-  const isAsked = isOwnWork && askedBy !== null;
-  return (
-    <>
-      <div className="mt-2 flex items-center gap-3">
-        <p className="grow">
-          {previewWords(preview)}
-          {progress.state === "preparing" && " It is applied from the tray."}
-        </p>
-        {problem && <Notice tone="wrong">{problem.message}</Notice>}
-        {viewer.mayChange && (
-          <>
-            {progress.state === "waiting" && (
-              <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>
-                Send it away
-              </Button>
-            )}
-            {!isAsked && progress.state === "waiting" && (
-              <ConfirmApply
-                preview={preview}
-                count={progress.counts.staged}
-                act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
-                apply={async () => {
-                  await act.mutateAsync({ docketId: id, act: "apply" });
-                  await done();
-                }}
-              />
-            )}
-          </>
-        )}
-      </div>
-      {reasons.length > 0 && (
-        <p className="mt-1 text-copper">
-          Another administrator has to approve this: {reasons.join(", and ")}.
-          {isAsked && " It waits for one of them; you put it together, so you can't approve it yourself."}
-        </p>
-      )}
-    </>
   );
 }
 

@@ -1,0 +1,54 @@
+"use client";
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+
+interface Prepared {
+  docketId: string;
+  not: { subject: string; itemName: string; why: string }[];
+}
+
+/** Puts together a docket that takes this one back, all of it or what is marked. */
+export function Undo({ id, marked, onDone }: { id: string; marked: string[]; onDone: () => void }) {
+  const client = useQueryClient();
+  const undo = useMutation({
+    mutationFn: (subjects: string[] | null) =>
+      api<Prepared>(`/api/dockets/${id}/undo`, { method: "POST", body: { subjects } }),
+    onSuccess: async () => {
+      onDone();
+      await client.invalidateQueries({ queryKey: ["docket", id] });
+    },
+  });
+  return (
+    <div className="mt-2">
+      <div className="flex items-center gap-3">
+        <Button disabled={undo.isPending || marked.length === 0} onClick={() => undo.mutate(marked)}>
+          Take back {marked.length} marked
+        </Button>
+        <Button disabled={undo.isPending} onClick={() => undo.mutate(null)}>
+          Take back all
+        </Button>
+        {undo.isIdle && <p className="text-ink-faint">Nothing is changed before you have seen what it does.</p>}
+      </div>
+      {undo.error && <Notice tone="wrong">{undo.error.message}</Notice>}
+      {undo.data && (
+        <div role="status" className="mt-2">
+          <Notice>
+            A docket that takes this back waits.{" "}
+            <Link href={`/ledger/dockets/${undo.data.docketId}`} className="text-verdigris underline">
+              Look through it and apply it
+            </Link>
+            {undo.data.not.map(({ subject, itemName, why }) => (
+              <span key={subject} className="block">
+                {itemName} can&rsquo;t be taken back: {why}
+              </span>
+            ))}
+          </Notice>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,60 @@
+"use client";
+
+import { useQueryClient } from "@tanstack/react-query";
+import type { Preview } from "@/core/dockets/preview";
+import { previewWords } from "@/core/dockets/previewWords";
+import type { DocketView } from "@/core/dockets/progress";
+import { ConfirmApply } from "../frame/ConfirmApply";
+import { useTray } from "../frame/useTray";
+import { useStandpoint } from "../frame/viewer";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+
+/** A docket that waits: it is applied, sent away, or approved by somebody else than whoever put it together. */
+export function Waiting({ id, view, preview }: { id: string; view: DocketView; preview: Preview }) {
+  const { viewer } = useStandpoint();
+  const { act, problem } = useTray();
+  const client = useQueryClient();
+  const { reasons, askedBy, madeBy, progress } = view;
+  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  const author = askedBy ?? madeBy;
+  const isOwnWork = reasons.length > 0 && author === viewer.address;
+  const isAsked = isOwnWork && askedBy !== null;
+  return (
+    <>
+      <div className="mt-2 flex items-center gap-3">
+        <p className="grow">
+          {previewWords(preview)}
+          {progress.state === "preparing" && " It is applied from the tray."}
+        </p>
+        {problem && <Notice tone="wrong">{problem.message}</Notice>}
+        {viewer.mayChange && (
+          <>
+            {progress.state === "waiting" && (
+              <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>
+                Send it away
+              </Button>
+            )}
+            {!isAsked && progress.state === "waiting" && (
+              <ConfirmApply
+                preview={preview}
+                count={progress.counts.staged}
+                act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
+                apply={async () => {
+                  await act.mutateAsync({ docketId: id, act: "apply" });
+                  await done();
+                }}
+              />
+            )}
+          </>
+        )}
+      </div>
+      {reasons.length > 0 && (
+        <p className="mt-1 text-copper">
+          Another administrator has to approve this: {reasons.join(", and ")}.
+          {isAsked && " It waits for one of them; you put it together, so you can't approve it yourself."}
+        </p>
+      )}
+    </>
+  );
+}
