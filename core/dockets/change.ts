@@ -22,7 +22,7 @@ const settings = z
 export type Settings = z.infer<typeof settings>;
 
 /** What can be asked for by whoever may change something. */
-const ASKED = [
+export const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
   z.object({ action: z.literal("set-expiry"), shareId: id, expiresAt: instant }),
   /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
@@ -58,7 +58,6 @@ const UNDOING = [
   z.object({ action: z.literal("drop-order"), shareId: id, on: instant }),
 ] as const;
 
-export const askedSchema = z.discriminatedUnion("action", ASKED);
 /** One change, as it is staged, kept and sent to a store. */
 export const changeSchema = z.discriminatedUnion("action", [...ASKED, ...UNDOING]);
 export type Change = z.infer<typeof changeSchema>;

@@ -1,7 +1,8 @@
+import { z } from "zod";
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
 import { subjectOf } from "./change";
 import { previewOf } from "./preview";
-import { type Wish, wishedChanges } from "./wish";
+import { type Wish, wishedChanges, wishSchema } from "./wish";
 
 const estate = estateOf(
   person("ida", "ida@home.example"),
@@ -82,4 +83,11 @@ test("an item goes to another owner with the links that the one before made, and
 
 test("links that let nobody in any more are cleared, and no others", () => {
   expect(wished({ action: "clear" })).toEqual(["revoke broken", "revoke over", "revoke used"]);
+});
+
+test("what is not asked for rightly is told with the place; what only an undo does can't be asked for", () => {
+  const problemOf = (wish: object) => z.prettifyError(wishSchema.safeParse(wish).error!);
+  expect(problemOf({ action: "revoke" })).toContain("shareId");
+  expect(problemOf({ action: "seal", itemId: "tour" })).toContain("below");
+  expect(problemOf({ action: "put-back", shareId: "o", was: { role: "edit" } })).toContain("action");
 });

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Estate } from "../estate/estate";
 import { withAllBelow } from "../estate/tree";
 import type { Seconds } from "../time/instant";
-import { askedSchema, type Change } from "./change";
+import { ASKED, type Change } from "./change";
 
 const id = z.string().min(1);
 
@@ -11,15 +11,13 @@ const id = z.string().min(1);
  * and every grant on it but its owner's; to cut somebody off, to take every grant, every recipient entry and every
  * group membership of theirs, in every store; to clear, to revoke links that are broken or spent.
  */
-export const wishSchema = z.union([
-  askedSchema,
-  z.discriminatedUnion("action", [
-    z.object({ action: z.literal("seal"), itemId: id, below: z.boolean() }),
-    z.object({ action: z.literal("cut-off"), address: id }),
-    z.object({ action: z.literal("cut-off-organisation"), organisation: id }),
-    z.object({ action: z.literal("hand-over-all"), from: id, address: id }),
-    z.object({ action: z.literal("clear") }),
-  ]),
+export const wishSchema = z.discriminatedUnion("action", [
+  ...ASKED,
+  z.object({ action: z.literal("seal"), itemId: id, below: z.boolean() }),
+  z.object({ action: z.literal("cut-off"), address: id }),
+  z.object({ action: z.literal("cut-off-organisation"), organisation: id }),
+  z.object({ action: z.literal("hand-over-all"), from: id, address: id }),
+  z.object({ action: z.literal("clear") }),
 ]);
 /** Also a change that only an undo asks for; those are never asked for from outside. */
 export type Wish = z.infer<typeof wishSchema> | Change;
