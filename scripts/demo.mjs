@@ -100,7 +100,7 @@ function fillDatabase() {
 
 function sayWhatToDo() {
   console.log(`\nTight Latch is at ${address}\n`);
-  for (const { email, role } of PEOPLE) console.log(`  ${role.padEnd(14)} ${email.padEnd(30)} ${PASSWORD}`);
+  for (const { email, role } of PEOPLE) console.log(`  ${role.padEnd(14)} ${email.padEnd(34)} ${PASSWORD}`);
   console.log(
     `\nThe password of every keyed link in the stores is the same. Mail lands at http://127.0.0.1:${ports.LATCH_MAIL_PORT}`,
   );
