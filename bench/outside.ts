@@ -1,3 +1,4 @@
+import { ALWAYS } from "../core/time/instant";
 import type { Exposures } from "../core/access/exposure";
 import { isLiveSlot, leadsOutside } from "../core/access/live";
 import type { Estate } from "../core/estate/estate";
@@ -74,7 +75,7 @@ export function compare(name: string, estate: Estate, ours: Exposures, rows: Ite
       exposure.organisations.length,
       exposure.outsideRole === null ? -1 : ROLES.indexOf(exposure.outsideRole),
       exposure.outsideDownload ? 1 : 0,
-      exposure.outsideUntil,
+      exposure.outsideUntil === ALWAYS ? 0 : exposure.outsideUntil,
     ];
     const row = theirs.get(slot);
     const { open = 0, keyed = 0, outsiders = 0, organisations = 0, role = -1, download = 0, until = 0 } = row ?? {};

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import type { EstateRecord, GrantRecord, GroupRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
+import { FIRST_INSTANT, LAST_INSTANT, rfc3339 } from "@/core/time/instant";
 import { grant, head, inDays, item, link, NOW, person, store } from "./records";
 
 /**
@@ -28,7 +29,13 @@ const RECIPIENTS = [
 const MOST_ITEMS = 8;
 
 /** Just before, at and just after the instant that tests ask about, and far off. */
-const instants = fc.constantFrom(null, NOW, "2026-10-05T08:00:01Z", "2026-10-05T07:59:59Z", inDays(9));
+const near = fc.constantFrom(null, NOW, "2026-10-05T08:00:01Z", "2026-10-05T07:59:59Z", inDays(9));
+/** Any instant that the estate file can hold, in seconds; those at which numbers of 31 and 32 bits end among them. */
+export const anyInstant = fc.oneof(
+  fc.constantFrom(FIRST_INSTANT, -1, 0, 1, 2 ** 31 - 1, 2 ** 31, 2 ** 32 - 1, 2 ** 32, LAST_INSTANT),
+  fc.integer({ min: FIRST_INSTANT, max: LAST_INSTANT }),
+);
+const instants = fc.oneof({ weight: 3, arbitrary: near }, { weight: 1, arbitrary: anyInstant.map(rfc3339) });
 const place = fc.nat(MOST_ITEMS - 1).map((n) => `i${n}`);
 const principal = fc.constantFrom(...IDS);
 const groupIds = fc.constantFrom(...GROUPS.map(({ id }) => id));

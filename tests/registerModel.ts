@@ -115,7 +115,8 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
 }
 
 export function meets(plain: PlainRow, term: Term, t: Seconds): boolean {
-  return holds(plain, term, t) !== term.negated;
+  if (term.kind === "moment" && term.test.kind === "unknown") return isUnknown(plain, term, t) !== term.negated;
+  return !isUnknown(plain, term, t) && holds(plain, term, t) !== term.negated;
 }
 
 function holds({ row, texts, values, counts }: PlainRow, term: Term, t: Seconds): boolean {
@@ -134,14 +135,18 @@ function holds({ row, texts, values, counts }: PlainRow, term: Term, t: Seconds)
     }
     case "moment": {
       const at = { made: row.made, used: row.lastUsed, ends: row.expires === NEVER ? null : row.expires }[term.field];
-      return meetsTest(at, term.test, t, term.field === "ends");
+      return term.test.kind !== "unknown" && meetsTest(at, term.test, t, term.field === "ends");
     }
     case "count":
       return compare(counts[term.field], term.comparison, term.count);
   }
 }
 
-function meetsTest(at: Seconds | null, test: MomentTest, t: Seconds, isAhead: boolean): boolean {
+/** A use behind the instant asked about tells nothing of that instant. */
+const isUnknown = ({ row }: PlainRow, term: Term, t: Seconds) =>
+  term.kind === "moment" && term.field === "used" && row.lastUsed !== null && row.lastUsed > t;
+
+function meetsTest(at: Seconds | null, test: Exclude<MomentTest, { kind: "unknown" }>, t: Seconds, isAhead: boolean) {
   if (test.kind === "never") return at === null;
   if (at === null) return isAhead && test.comparison.startsWith(">");
   if (test.kind === "age") return compare(isAhead ? at - t : t - at, test.comparison, test.seconds);
@@ -203,7 +208,7 @@ function plainOrder(a: PlainRow, b: PlainRow, by: SortKey["by"]): number {
     case "ends":
       return a.row.expires - b.row.expires;
     case "used":
-      return (a.row.lastUsed ?? 0) - (b.row.lastUsed ?? 0);
+      return (a.row.lastUsed ?? -Infinity) - (b.row.lastUsed ?? -Infinity) || 0;
     case "made":
       return b.row.made - a.row.made;
     case "maker":

@@ -1,7 +1,7 @@
 import type { Estate } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { type Role, ROLES } from "../estate/records";
-import { type Seconds, until } from "../time/instant";
+import { ALWAYS, type Instants, type Seconds, until } from "../time/instant";
 import { DOWNLOAD, KEYED, OUTSIDE, Plan, ROLE_SHIFT, type Scope, TO_ANYONE, TO_HOUSE } from "./plan";
 import { OrganisationSets, Presence } from "./presence";
 
@@ -18,7 +18,7 @@ export interface Exposure {
   organisations: string[];
   outsideRole: Role | null;
   outsideDownload: boolean;
-  /** The latest end of an outside path; 0 where there is none. */
+  /** The latest end of an outside path; ALWAYS where there is none. */
   outsideUntil: Seconds;
 }
 
@@ -33,8 +33,8 @@ const NOTHING = 0;
 export class Exposures {
   /** The instant that the states are true of. */
   t: Seconds = 0;
-  /** When the next share opens or ends; 0 before anything was worked out. */
-  private trueUntil: Seconds = 0;
+  /** When the next share opens or ends; ALWAYS before anything was worked out. */
+  private trueUntil: Seconds = ALWAYS;
   /** The state of the item at each position; of one that isn't live it says nothing. */
   stateAt = new Int32Array(0);
   private plan: Plan;
@@ -45,7 +45,7 @@ export class Exposures {
   private links = new Uint8Array(1_024);
   private role = new Uint8Array(1_024);
   private download = new Uint8Array(1_024);
-  private until = new Uint32Array(1_024);
+  private until: Instants = new Float64Array(1_024).fill(ALWAYS);
   private insiders = new Int32Array(1_024);
   private outsiders = new Int32Array(1_024);
   private organisations = new Int32Array(1_024);
@@ -69,12 +69,12 @@ export class Exposures {
   renew() {
     this.plan = new Plan(this.estate, this.scope);
     this.presence.grow();
-    this.trueUntil = 0;
+    this.trueUntil = ALWAYS;
   }
 
   /** Whether what was worked out is true at another instant too: no share has opened or ended meanwhile. */
   isTrueAt(t: Seconds): boolean {
-    return t >= this.t && t < this.trueUntil && this.trueUntil > 0;
+    return t >= this.t && t < this.trueUntil;
   }
 
   /** Works out the states for an instant. */
@@ -100,7 +100,7 @@ export class Exposures {
     const changed = slots.filter((slot) => shares.position[slot] >= 0);
     for (const slot of changed) this.plan.update(slot);
     // Nothing has been worked out yet that would have to be kept true.
-    if (this.trueUntil === 0) return;
+    if (this.trueUntil === ALWAYS) return;
     if (changed.length * 3 > this.plan.length || this.states > 4 * this.plan.length + 1_024) this.evaluate(this.t);
     else
       for (const slot of changed) {

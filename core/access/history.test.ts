@@ -4,7 +4,7 @@ import { T } from "@/tests/records";
 import { buildEstate } from "../estate/estate";
 import { type EstateRecord, recordKey } from "../estate/records";
 import { wayOf } from "../register/row";
-import { DAY, NEVER } from "../time/instant";
+import { ALWAYS, DAY, NEVER } from "../time/instant";
 import { type Held, outsideSharesOver } from "./history";
 import { isOutsideShare } from "./live";
 
@@ -12,7 +12,7 @@ const INSTANTS = Array.from({ length: 24 }, (_, i) => T + (i - 12) * DAY + (i % 
 
 /** A history in which records change at random times; each holds until the next of its kind and key. */
 function factsOf(records: EstateRecord[], readings: EstateRecord[][], times: number[]): Held[] {
-  const facts: Held[] = records.map((record) => ({ record, from: 0, to: NEVER }));
+  const facts: Held[] = records.map((record) => ({ record, from: ALWAYS, to: NEVER }));
   const open = new Map(facts.map((fact) => [fact.record.type + recordKey(fact.record), fact]));
   for (const [i, put] of readings.entries())
     for (const record of put) {

@@ -7,7 +7,7 @@ import { both, type Ranges, union } from "./ranges";
 /** A record and the period in which it held: from `from` on, and no more at `to`. */
 export interface Held {
   record: EstateRecord;
-  /** 0 where it has held since before we looked. */
+  /** ALWAYS where it has held since before we looked. */
   from: Seconds;
   /** NEVER where it still holds. */
   to: Seconds;

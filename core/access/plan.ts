@@ -2,7 +2,7 @@ import type { Estate } from "../estate/estate";
 import type { Members } from "../estate/principals";
 import { ROLES } from "../estate/records";
 import { AUDIENCES, HOUSE, OPEN } from "../estate/shares";
-import { NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { leadsOutside } from "./live";
 import { sortByPosition } from "./sortByPosition";
 
@@ -34,10 +34,10 @@ export class Plan {
   positions = new Int32Array(0);
   /** Slot of the share; the complement of the item's slot where it is an ownership. */
   keys = new Int32Array(0);
-  opens = new Uint32Array(0);
-  /** From when on it lets nobody in: its end or its revocation; 0 where its uses are spent. */
-  ends = new Uint32Array(0);
-  expires = new Uint32Array(0);
+  opens: Instants = new Float64Array(0);
+  /** From when on it lets nobody in: its end or its revocation; ALWAYS where its uses are spent. */
+  ends: Instants = new Float64Array(0);
+  expires: Instants = new Float64Array(0);
   traits = new Uint8Array(0);
   /** Its people in the pool of members, outsiders first. */
   from = new Int32Array(0);
@@ -91,7 +91,7 @@ export class Plan {
     if (key < 0) return this.writeOwner(i, this.estate.principals.audienceOf(this.estate.items.owner[~key])!);
     const { shares } = this.estate;
     this.opens[i] = shares.opens[key];
-    this.ends[i] = shares.isSpent(key) ? 0 : Math.min(shares.expires[key], shares.revoked[key]);
+    this.ends[i] = shares.isSpent(key) ? ALWAYS : Math.min(shares.expires[key], shares.revoked[key]);
     this.expires[i] = shares.expires[key];
     this.from[i] = shares.membersFrom[key];
     this.insidersFrom[i] = shares.insidersFrom[key];
@@ -106,7 +106,7 @@ export class Plan {
   }
 
   private writeOwner(i: number, { from, insidersFrom, to }: Members) {
-    this.opens[i] = 0;
+    this.opens[i] = ALWAYS;
     this.ends[i] = NEVER;
     this.expires[i] = NEVER;
     this.from[i] = from;
@@ -157,7 +157,7 @@ export class Plan {
   }
 
   private makeRoom(length: number) {
-    const longer = <C extends Int32Array | Uint32Array | Uint8Array>(column: C): C => {
+    const longer = <C extends Float64Array | Int32Array | Uint8Array>(column: C): C => {
       const copy = new (column.constructor as new (length: number) => C)(length);
       copy.set(column);
       return copy;

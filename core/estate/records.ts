@@ -2,7 +2,10 @@ import { z } from "zod";
 
 /** The records of the estate file, version 1. `docs/estate-file.md` describes them for other programs. */
 
-const instant = z.iso.datetime({ precision: 0, error: "is not a time such as 2026-10-05T08:00:00Z" });
+/** RFC 3339 has a year 0000; we hold the years from 0001 to 9999. */
+const instant = z.iso
+  .datetime({ precision: 0, error: "is not a time such as 2026-10-05T08:00:00Z" })
+  .refine((text) => text >= "0001", { error: "is before the year 0001" });
 const id = z.string().min(1);
 const address = z
   .string()

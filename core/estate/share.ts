@@ -1,4 +1,4 @@
-import type { Seconds } from "../time/instant";
+import { ALWAYS, type Seconds } from "../time/instant";
 import type { Estate } from "./estate";
 import type { Reach, Role } from "./records";
 import { AUDIENCES, type AudienceKind, SHARE_ROLES } from "./shares";
@@ -75,7 +75,8 @@ export class Share {
     return this.columns.isSpent(this.slot);
   }
   get lastUsed(): Seconds | null {
-    return this.columns.lastUsed[this.slot] || null;
+    const at = this.columns.lastUsed[this.slot];
+    return at === ALWAYS ? null : at;
   }
   get made(): Seconds {
     return this.columns.made[this.slot];

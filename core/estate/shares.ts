@@ -1,4 +1,4 @@
-import { NEVER, seconds, type Seconds } from "../time/instant";
+import { ALWAYS, type Instants, NEVER, seconds, type Seconds } from "../time/instant";
 import { grown } from "./grow";
 import { Ids } from "./ids";
 import type { Principals } from "./principals";
@@ -47,12 +47,13 @@ export class Shares {
   passwordLength = new Uint16Array(0);
   /** The same number where the store says that passwords are the same; 0 where it doesn't tell. */
   passwordMark = new Uint32Array(0);
-  opens = new Uint32Array(0);
-  expires = new Uint32Array(0);
-  revoked = new Uint32Array(0);
-  /** 0 where it was never used, or nobody knows. */
-  lastUsed = new Uint32Array(0);
-  made = new Uint32Array(0);
+  /** ALWAYS where it has no start. */
+  opens: Instants = new Float64Array(0);
+  expires: Instants = new Float64Array(0);
+  revoked: Instants = new Float64Array(0);
+  /** ALWAYS where it was never used, or nobody knows. */
+  lastUsed: Instants = new Float64Array(0);
+  made: Instants = new Float64Array(0);
   /** Principal handles: of whoever made it, and of whom a grant is to; -1 for none. */
   maker = new Int32Array(0);
   to = new Int32Array(0);
@@ -73,7 +74,7 @@ export class Shares {
   insidersFrom = new Int32Array(0);
   membersTo = new Int32Array(0);
   /** When it ends by its store, or by our own standing order where that comes before. */
-  ends = new Uint32Array(0);
+  ends: Instants = new Float64Array(0);
   private readonly orders = new Map<number, Seconds>();
   /** Whether it lets a file be downloaded, whatever its record promises. */
   download = new Uint8Array(0);
@@ -107,11 +108,11 @@ export class Shares {
       (isLink && record.passwordCommon ? COMMON_PASSWORD : 0);
     this.passwordLength[slot] = isLink && record.password ? (record.passwordLength ?? 0) : 0;
     this.passwordMark[slot] = isLink && record.password ? numberOf(record.passwordMark) : 0;
-    this.opens[slot] = isLink ? at(record.opensAt, 0) : 0;
+    this.opens[slot] = isLink ? at(record.opensAt, ALWAYS) : ALWAYS;
     this.expires[slot] = at(record.expiresAt, NEVER);
     this.endAt(slot);
     this.revoked[slot] = at(record.revokedAt, NEVER);
-    this.lastUsed[slot] = at(record.lastUsedAt, 0);
+    this.lastUsed[slot] = at(record.lastUsedAt, ALWAYS);
     this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
     this.maker[slot] = principals.handle(isLink ? record.createdBy : record.grantedBy);
     this.to[slot] = isLink ? -1 : principals.handle(record.toId);

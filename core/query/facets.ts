@@ -1,6 +1,6 @@
 import type { Register } from "../register/register";
 import { byText } from "../text";
-import { DAY, NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, DAY, type Instants, NEVER, type Seconds } from "../time/instant";
 import type { Choice, Choices, Coded } from "./choices";
 import { FIELDS, listedValues, type MomentName } from "./fields";
 import { momentColumn } from "./select";
@@ -149,58 +149,38 @@ function countsOfBits(column: Uint32Array, length: number, weights: Uint32Array)
 }
 
 export function histogram(register: Register, { parts }: Counted, field: MomentName, t: Seconds): Histogram {
-  const moments = momentColumn(register, field);
+  const column = momentColumn(register, field);
   const isAhead = FIELDS[field].direction === "ahead";
-  // The same bits as signed numbers, which are cheaper to reckon with.
-  const column = new Int32Array(moments.buffer, moments.byteOffset, moments.length);
   const byDay = COUNTS_BY_DAY.fill(0);
-  const found = parts.reduce((sum, slots) => sum + slots.length, 0);
   let never = 0;
-  for (const slots of parts)
-    never += isAhead ? countAhead(column, slots, t, byDay) : countBehind(column, slots, t, byDay);
-  const lastDay = Math.floor((isAhead ? NEVER - t : t) / DAY);
+  for (const slots of parts) never += countByDay(column, slots, t, isAhead ? 1 : -1, byDay);
   const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
-  for (let day = 0; day < MOST_DAYS; day++) counts[SPAN_OF_DAY[day]] += byDay[day];
-  for (let day = lastDay + 1; day < DAYS; day++) counts[OTHER_SIDE] += byDay[day];
-  // Never is as far away as can be.
-  const known = counts.reduce((sum, count) => sum + count, never);
-  counts[SPAN_DAYS.length] += found - known;
+  for (let day = 0; day < DAYS; day++) counts[SPAN_OF_DAY[day]] += byDay[day];
+  counts[SPAN_DAYS.length] -= never;
   return { field, counts, never };
 }
 
-/** The span of what lies on the other side of t. */
-const OTHER_SIDE = 0;
-const DAYS = Math.ceil(2 ** 32 / DAY);
+/** Days from the day before t, on which all counts that lies on the other side of t, up to one for all that is far away. */
+const DAYS = MOST_DAYS + 2;
 /** Kept from one to the next: fresh memory of that size costs more than counting a few thousand shares. */
 const COUNTS_BY_DAY = new Uint32Array(DAYS);
-/** A day is so many times 128 seconds. */
-const PER_DAY = DAY / 128;
+const FRACTION_OF_DAY = 1 / DAY;
 
 /**
- * Counts how many lie so many whole days ahead, and returns how many never come. Distances are taken as unsigned
- * numbers of 32 bits: so what lies behind comes after all that can lie ahead, and nothing in the loop is a choice or
- * a quotient of large numbers.
+ * Counts how many lie so many whole days away, and returns how many never come, which are counted as far away.
+ * @param direction 1 where days are counted ahead from t, -1 where they are counted back
  */
-function countAhead(column: Int32Array, slots: Uint32Array, t: Seconds, byDay: Uint32Array): number {
-  const [from, bits] = [t | 0, NEVER | 0];
+function countByDay(column: Instants, slots: Uint32Array, t: Seconds, direction: 1 | -1, byDay: Uint32Array): number {
+  const none = direction === 1 ? NEVER : ALWAYS;
   let never = 0;
   for (let i = 0; i < slots.length; i++) {
     const at = column[slots[i]];
-    byDay[(((at - from) >>> 7) / PER_DAY) | 0]++;
-    never += Number(at === bits);
+    // Half a second more keeps a whole day whole when it is multiplied instead of divided, which takes far longer.
+    const day = Math.floor(((at - t) * direction + 0.5) * FRACTION_OF_DAY);
+    byDay[Math.min(Math.max(day, -1), MOST_DAYS) + 1]++;
+    never += Number(at === none);
   }
   return never;
 }
 
-function countBehind(column: Int32Array, slots: Uint32Array, t: Seconds, byDay: Uint32Array): number {
-  const from = t | 0;
-  let never = 0;
-  for (let i = 0; i < slots.length; i++) {
-    const at = column[slots[i]];
-    byDay[(((from - at) >>> 7) / PER_DAY) | 0]++;
-    never += Number(at === 0);
-  }
-  return never;
-}
-
-const SPAN_OF_DAY = Uint8Array.from({ length: MOST_DAYS }, (_, day) => SPAN_DAYS.filter((end) => end <= day).length);
+const SPAN_OF_DAY = Uint8Array.from({ length: DAYS }, (_, day) => SPAN_DAYS.filter((end) => end <= day - 1).length);

@@ -1,4 +1,5 @@
 import { NO_RISK, type Register } from "../register/register";
+import { ALWAYS, type Instants } from "../time/instant";
 
 export const SORTS = ["risk", "item", "for", "role", "ends", "used", "made", "maker", "findings", "items"] as const;
 export type Sort = (typeof SORTS)[number];
@@ -23,13 +24,14 @@ export function printOrder(order: Order): string {
   return order.map(({ by, reversed }) => (reversed ? "-" : "") + by).join();
 }
 
-/** What shares are sorted by, ready for use: by slot, the smallest first. */
-export type Keys = readonly Uint32Array[];
+/** What shares are sorted by, ready for use: by slot, a whole number below 2^39, the smallest first. */
+export type Key = Float64Array<ArrayBuffer>;
+export type Keys = readonly Key[];
 
 /** The keys of sorts, each worked out once for as long as the register stays as it is. */
 export class SortColumns {
   private version = -1;
-  private readonly columns = new Map<string, Uint32Array>();
+  private readonly columns = new Map<string, Key>();
 
   constructor(private readonly register: Register) {}
 
@@ -39,7 +41,7 @@ export class SortColumns {
     return order.map((key) => this.column(key));
   }
 
-  private column(key: SortKey): Uint32Array {
+  private column(key: SortKey): Key {
     const name = printOrder([key]);
     let column = this.columns.get(name);
     if (!column) {
@@ -51,7 +53,7 @@ export class SortColumns {
   }
 }
 
-function sortColumn(register: Register, by: Sort): Uint32Array {
+function sortColumn(register: Register, by: Sort): Key {
   const { length, estate, names, audiences } = register;
   const { shares } = estate;
   const { risk: risks, role: roles } = register.profiles.columns;
@@ -69,11 +71,11 @@ function sortColumn(register: Register, by: Sort): Uint32Array {
     case "role":
       return byProfile(register, (profile) => 9 - roles[profile]);
     case "ends":
-      return shares.ends.slice(0, length);
+      return since(shares.ends.subarray(0, length));
     case "used":
-      return shares.lastUsed.slice(0, length);
+      return since(shares.lastUsed.subarray(0, length));
     case "made":
-      return turned(shares.made.subarray(0, length));
+      return turned(since(shares.made.subarray(0, length)));
     case "maker":
       return ranked(length, register.makerName, register.makerNames.ranks);
     case "findings":
@@ -84,30 +86,37 @@ function sortColumn(register: Register, by: Sort): Uint32Array {
 }
 
 /** Of equal risks, more findings first. */
-function withinRisk(risk: Uint32Array, findings: Uint32Array): Uint32Array {
-  const made = new Uint32Array(risk.length);
+function withinRisk(risk: Key, findings: Uint32Array): Key {
+  const made = new Float64Array(risk.length);
   for (let slot = 0; slot < made.length; slot++) made[slot] = risk[slot] * 64 + 63 - findings[slot];
   return made;
 }
 
+/** Instants as whole numbers from 0 on. */
+function since(column: Instants): Key {
+  const made = new Float64Array(column.length);
+  for (let slot = 0; slot < made.length; slot++) made[slot] = column[slot] - ALWAYS;
+  return made;
+}
+
 /** The other way round: the largest are the smallest. */
-function turned(column: Uint32Array): Uint32Array {
-  const made = new Uint32Array(column.length);
-  for (let slot = 0; slot < made.length; slot++) made[slot] = ~column[slot];
+function turned(column: ArrayLike<number>): Key {
+  const made = new Float64Array(column.length);
+  for (let slot = 0; slot < made.length; slot++) made[slot] = LARGEST - column[slot];
   return made;
 }
 
 /** What is the same for all shares of a profile is worked out once for each. */
-function byProfile({ length, profile, profiles }: Register, value: (profile: number) => number): Uint32Array {
-  const values = new Uint32Array(profiles.count);
+function byProfile({ length, profile, profiles }: Register, value: (profile: number) => number): Key {
+  const values = new Float64Array(profiles.count);
   for (let number = 0; number < values.length; number++) values[number] = value(number);
-  const made = new Uint32Array(length);
+  const made = new Float64Array(length);
   for (let slot = 0; slot < length; slot++) made[slot] = values[profile[slot]];
   return made;
 }
 
-function ranked(length: number, numbers: Uint32Array, ranks: Uint32Array): Uint32Array {
-  const made = new Uint32Array(length);
+function ranked(length: number, numbers: Uint32Array, ranks: Uint32Array): Key {
+  const made = new Float64Array(length);
   for (let slot = 0; slot < length; slot++) made[slot] = ranks[numbers[slot]];
   return made;
 }
@@ -118,6 +127,9 @@ export function firstOf(slots: Uint32Array, keys: Keys, count: number): Uint32Ar
   return new Heap(keys, count).take(slots);
 }
 
+/** So many bits hold all instants, counted from the first. */
+const KEY_BITS = 39;
+const LARGEST = 2 ** KEY_BITS - 1;
 const BITS = 16;
 const DIGITS = 2 ** BITS;
 
@@ -126,27 +138,28 @@ export function inOrder(slots: Uint32Array, keys: Keys): Uint32Array {
   let sorted = slots.slice();
   let spare = new Uint32Array(sorted.length);
   for (const key of [...keys].reverse())
-    for (let shift = 0; shift < 32; shift += BITS)
+    for (let shift = 0; shift < KEY_BITS; shift += BITS)
       if (sortByDigit(sorted, spare, key, shift)) [sorted, spare] = [spare, sorted];
   return sorted;
 }
 
 /** @returns whether anything had to move */
-function sortByDigit(from: Uint32Array, to: Uint32Array, key: Uint32Array, shift: number): boolean {
+function sortByDigit(from: Uint32Array, to: Uint32Array, key: Key, shift: number): boolean {
+  const step = 2 ** -shift;
   const starts = new Uint32Array(DIGITS + 1);
-  for (let i = 0; i < from.length; i++) starts[((key[from[i]] >>> shift) & (DIGITS - 1)) + 1]++;
+  for (let i = 0; i < from.length; i++) starts[((key[from[i]] * step) & (DIGITS - 1)) + 1]++;
   // Often a whole half of the keys is alike: that of years, say, or of small numbers.
-  if (from.length > 0 && starts[((key[from[0]] >>> shift) & (DIGITS - 1)) + 1] === from.length) return false;
+  if (from.length > 0 && starts[((key[from[0]] * step) & (DIGITS - 1)) + 1] === from.length) return false;
   for (let digit = 0; digit < DIGITS; digit++) starts[digit + 1] += starts[digit];
-  for (let i = 0; i < from.length; i++) to[starts[(key[from[i]] >>> shift) & (DIGITS - 1)]++] = from[i];
+  for (let i = 0; i < from.length; i++) to[starts[(key[from[i]] * step) & (DIGITS - 1)]++] = from[i];
   return true;
 }
 
 /** Keeps the first so many slots in an order, the last of them on top. */
 class Heap {
   private readonly slots: Uint32Array;
-  private readonly first: Uint32Array;
-  private readonly second: Uint32Array;
+  private readonly first: Key;
+  private readonly second: Key;
 
   constructor(
     private readonly keys: Keys,

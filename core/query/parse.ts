@@ -1,5 +1,5 @@
 import { wordsIn } from "../text";
-import { DAY, HOUR, rfc3339, seconds } from "../time/instant";
+import { DAY, FIRST_INSTANT, HOUR, rfc3339, seconds } from "../time/instant";
 import {
   type ChoiceName,
   type CountName,
@@ -24,7 +24,7 @@ import { type Comparison, COMPARISONS, type Condition, type MomentTest, type Que
  *   quoted  = DQUOTE *( char / "\" DQUOTE / "\" "\" ) DQUOTE
  *   bare    = 1*( any character but white space, DQUOTE and "," )
  *
- * A moment takes one bare value: "never", or [comparison] (age / date); a count takes [comparison] number.
+ * A moment takes one bare value: "never", of uses "unknown", or [comparison] (age / date); a count takes [comparison] number.
  */
 
 const MOST_CHARACTERS = 2_000;
@@ -182,7 +182,8 @@ function splitComparison(text: string): [Comparison, string] {
 
 function readMoment(field: MomentName, value: Placed): Condition {
   const text = value.text.toLowerCase();
-  if (text === "never") return { kind: "moment", field, test: { kind: "never" } };
+  if (text === "never" || (text === "unknown" && field === "used"))
+    return { kind: "moment", field, test: { kind: text } };
   const [comparison, rest] = splitComparison(text);
   const age = AGE.exec(rest);
   if (age && comparison !== "=") {
@@ -192,9 +193,10 @@ function readMoment(field: MomentName, value: Placed): Condition {
   const date = DATE.exec(rest);
   const from = date ? seconds(`${date[1]}T${date[2] ?? "00:00"}:00Z`) : NaN;
   // Days that a month doesn't have are read as days of the next one.
-  if (date && from >= 0 && rfc3339(from).startsWith(date[1]))
+  if (date && from >= FIRST_INSTANT && rfc3339(from).startsWith(date[1]))
     return { kind: "moment", field, test: { kind: "date", comparison, from, to: from + (date[2] ? 60 : DAY) } };
-  const takes = "<45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z or never";
+  const words = field === "used" ? ", never or unknown" : " or never";
+  const takes = `<45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z${words}`;
   return misunderstood(value, `${field}: takes ${takes}, not ${value.text}`);
 }
 

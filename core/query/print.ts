@@ -33,7 +33,8 @@ export function quoted(text: string): string {
 function printTest(test: MomentTest): string {
   switch (test.kind) {
     case "never":
-      return "never";
+    case "unknown":
+      return test.kind;
     case "age":
       return printComparison(test.comparison) + printAge(test.seconds);
     case "date":

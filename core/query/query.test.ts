@@ -99,7 +99,12 @@ describe("what isn't understood", () => {
       "reach: has no hose; did you mean house? It takes open, house, named, intake, person, group",
       "house",
     ],
-    ["used:45d", 5, 8, "used: takes <45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z or never, not 45d"],
+    [
+      "used:45d",
+      5,
+      8,
+      "used: takes <45d, >2w, <=12h, >2026-03-31, 2026-03-31, >=2026-03-31T17:00Z, never or unknown, not 45d",
+    ],
     [
       "made:2026-02-30",
       5,

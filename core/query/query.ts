@@ -12,10 +12,12 @@ export interface Value {
 
 /**
  * What a moment is asked. An age is how long ago, or how long ahead; a date stands for the seconds from
- * `from` up to, but not including, `to`: a whole day, or a minute of it.
+ * `from` up to, but not including, `to`: a whole day, or a minute of it. Unknown is what lies behind the instant
+ * that is asked about, so that nothing is known of it then.
  */
 export type MomentTest =
   | { kind: "never" }
+  | { kind: "unknown" }
   | { kind: "age"; comparison: Comparison; seconds: Seconds }
   | { kind: "date"; comparison: Comparison; from: Seconds; to: Seconds };
 

@@ -1,5 +1,5 @@
 import type { Register } from "../register/register";
-import { NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, FIRST_INSTANT, type Instants, NEVER, type Seconds } from "../time/instant";
 import { asksForNone, type Choices, type Coded } from "./choices";
 import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
@@ -43,7 +43,7 @@ export class Selector {
     let left: Slots = listedSlots;
     if (ofProfile.length > 0) left = this.withProfiles(left, this.profilesMeeting(ofProfile));
     for (const term of terms)
-      if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags, { to: this.slots, negated: term.negated });
+      if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags, { to: this.slots, failing: false });
     return left.slice();
   }
 
@@ -63,7 +63,7 @@ export class Selector {
     let met: Slots = listedSlots;
     let kept = 0;
     for (const term of terms) {
-      const meets = (slots: Slots, to: Slots) => this.narrow(slots, term, t, flags, { to, negated: term.negated });
+      const meets = (slots: Slots, to: Slots) => this.narrow(slots, term, t, flags, { to, failing: false });
       const field = fieldOf(term);
       for (const [other, parts] of failing)
         if (other !== field)
@@ -72,7 +72,7 @@ export class Selector {
             parts.map((part) => meets(part, part)),
           );
       if (field) {
-        const failed = this.narrow(met, term, t, flags, { to: this.failed.subarray(kept), negated: !term.negated });
+        const failed = this.narrow(met, term, t, flags, { to: this.failed.subarray(kept), failing: true });
         failing.set(field, [...(failing.get(field) ?? []), failed]);
         kept += failed.length;
       }
@@ -103,15 +103,23 @@ export class Selector {
     this.failed = new Uint32Array(length);
   }
 
-  private narrow(slots: Slots, term: Term, t: Seconds, flags: FlagsOfPhrase, into: Into): Slots {
+  /** Writes the slots that meet a term, or those that fail it. */
+  private narrow(
+    slots: Slots,
+    term: Term,
+    t: Seconds,
+    flags: FlagsOfPhrase,
+    { to, failing }: { to: Slots; failing: boolean },
+  ): Slots {
     const { register } = this;
+    const into = { to, negated: term.negated !== failing };
     switch (term.kind) {
       case "words":
         return byFlags(slots, either(term.values.map(flags)), into);
       case "choice":
         return this.narrowByChoice(slots, term, into);
       case "moment":
-        return byRange(slots, momentColumn(register, term.field), momentRange(term.field, term.test, t), into);
+        return byMoment(slots, momentColumn(register, term.field), momentTest(term, t), { to, negated: failing });
       case "count":
         return byRange(slots, register[term.field], countRange(term.comparison, term.count), into);
     }
@@ -219,12 +227,45 @@ function holdsOne(members: readonly number[], isAsked: Uint8Array, ifEmpty: numb
   return members.length === 0 ? ifEmpty : 0;
 }
 
-export function momentColumn({ estate: { shares } }: Register, field: MomentName): Uint32Array {
+/**
+ * Like `byRange`, for a column of instants. What is not known passes no test, turned round or not; so it is among
+ * those that fail.
+ */
+function byMoment(slots: Slots, column: Instants, test: TestedMoment, into: Into): Slots {
+  const { from, last, known } = test;
+  const { to } = into;
+  const [turned, negated] = [Number(test.turned), Number(into.negated)];
+  let count = 0;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    const at = column[slot];
+    to[count] = slot;
+    count += (((Number(at >= from) & Number(at <= last)) ^ turned) & Number(at <= known)) ^ negated;
+  }
+  return to.subarray(0, count);
+}
+
+export function momentColumn({ estate: { shares } }: Register, field: MomentName): Instants {
   return { made: shares.made, used: shares.lastUsed, ends: shares.ends }[field];
 }
 
+/** The instants that a term lets through, both ends inclusive, or where it is turned, all others. */
+interface TestedMoment {
+  from: Seconds;
+  last: Seconds;
+  turned: boolean;
+  /** The last instant that tells anything at t. */
+  known: Seconds;
+}
+
+/** A share that was used only after t may have been used before: its record doesn't tell. */
+function momentTest({ field, test, negated }: Term & { kind: "moment" }, t: Seconds): TestedMoment {
+  const [from, last] = momentRange(field, test, t);
+  return { from, last, turned: negated, known: field === "used" && test.kind !== "unknown" ? t : NEVER };
+}
+
 /** The number that stands for "never" in a column of moments. */
-const NEVER_IN: Record<MomentName, Seconds> = { made: 0, used: 0, ends: NEVER };
+const NEVER_IN: Record<MomentName, Seconds> = { made: ALWAYS, used: ALWAYS, ends: NEVER };
 
 /**
  * The instants that a test lets through, both ends inclusive. What was never used was used no time ago, and on no
@@ -232,10 +273,12 @@ const NEVER_IN: Record<MomentName, Seconds> = { made: 0, used: 0, ends: NEVER };
  */
 function momentRange(field: MomentName, test: MomentTest, t: Seconds): [from: number, to: number] {
   const isAhead = FIELDS[field].direction === "ahead";
-  const [first, last] = isAhead ? [0, NEVER] : [1, NEVER];
+  const [first, last] = isAhead ? [ALWAYS, NEVER] : [FIRST_INSTANT, NEVER];
   switch (test.kind) {
     case "never":
       return [NEVER_IN[field], NEVER_IN[field]];
+    case "unknown":
+      return [t + 1, NEVER];
     case "age": {
       const at = isAhead ? t + test.seconds : t - test.seconds;
       // A longer age lies further back, but a longer way ahead lies later.

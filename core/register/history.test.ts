@@ -1,5 +1,5 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, party, person, store, T } from "@/tests/records";
-import { NEVER, seconds } from "../time/instant";
+import { ALWAYS, NEVER, seconds } from "../time/instant";
 import type { ShareRecord } from "../estate/records";
 import { remediesFor } from "../rules/remedies";
 import { historyOf } from "./history";
@@ -10,7 +10,7 @@ function history(...records: ShareRecord[]) {
   const day = (n: number) => seconds(`2026-10-0${n}T00:00:00Z`);
   const held = records.map((record, n) => ({
     record,
-    from: n === 0 ? 0 : day(n),
+    from: n === 0 ? ALWAYS : day(n),
     to: n === records.length - 1 ? NEVER : day(n + 1),
   }));
   return historyOf(held).map(({ words }) => words);

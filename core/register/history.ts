@@ -1,9 +1,9 @@
 import type { Held } from "../access/history";
 import type { ShareRecord } from "../estate/records";
-import { seconds, type Seconds } from "../time/instant";
+import { ALWAYS, seconds, type Seconds } from "../time/instant";
 import { countWords, dayWords } from "./words";
 
-/** Something that has happened to a share, and when; 0 where that was before we looked. */
+/** Something that has happened to a share. */
 export interface ShareAct {
   at: Seconds;
   words: string;
@@ -26,7 +26,7 @@ function madeAt(record: ShareRecord): string {
 
 /** What the first record tells of a time before it. */
 function begun(record: ShareRecord, from: Seconds): ShareAct[] {
-  const acts: ShareAct[] = from > 0 ? [{ at: from, words: "First read from its store" }] : [];
+  const acts: ShareAct[] = from > ALWAYS ? [{ at: from, words: "First read from its store" }] : [];
   if (record.revokedAt) acts.push({ at: seconds(record.revokedAt), words: "Revoked" });
   if (record.lastUsedAt) acts.push({ at: seconds(record.lastUsedAt), words: "Used" });
   return acts;

@@ -10,7 +10,7 @@ import { LATCH_OF_RULE, LATCHES } from "../rules/latches";
 import { stanceOf } from "../rules/parties";
 import { LEVELS, riskOf } from "../rules/risk";
 import { type Waiver, waivedAmong } from "../rules/waivers";
-import { NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { NumberSets } from "./numberSets";
 import { type ProfileFact, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
@@ -61,7 +61,7 @@ export class Register {
   audience = new Uint32Array(0);
   makerName = new Uint32Array(0);
   /** When its facts may next turn by themselves. */
-  private turn = new Uint32Array(0);
+  private turn: Instants = new Float64Array(0);
 
   readonly profiles = new Profiles();
   readonly storeIds = new RankedTexts();
@@ -76,8 +76,8 @@ export class Register {
   /** Raised whenever a fact has changed, or may have. */
   version = 0;
 
-  private t: Seconds = -1;
-  private nextTurn: Seconds = 0;
+  private t: Seconds = ALWAYS;
+  private nextTurn: Seconds = ALWAYS;
   private waivers = new Map<string, Waiver[]>();
   /** Slots of the shares that are to be worked out again; and those whose records have changed, whatever else has. */
   private stale: Set<number> | "all" = "all";

@@ -8,7 +8,7 @@ import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
 import { isLiveShare, isOutsideShare } from "../access/live";
 import { countWords } from "../register/words";
-import { DAY, rfc3339, type Seconds } from "../time/instant";
+import { ALWAYS, DAY, rfc3339, type Seconds } from "../time/instant";
 import { DEFAULT_RULES, type RuleSet } from "./findings";
 import { LATCH_OF_RULE } from "./latches";
 import { knownSkeletons, lookedLike } from "./lookAlike";
@@ -170,7 +170,7 @@ export function itemRemedies(
   }
   if (rule !== "link-pile") return [];
   const links = sharesOn(estate, position).filter((share) => share.isLink && isLiveShare(estate, share, t));
-  links.sort((a, b) => (a.lastUsed ?? 0) - (b.lastUsed ?? 0));
+  links.sort((a, b) => (a.lastUsed ?? ALWAYS) - (b.lastUsed ?? ALWAYS));
   const surplus = links.slice(0, Math.max(links.length - (parameters.max as number), 0));
   return over(`Revoke the ${countWords(surplus.length, "link")} used longest ago`, revoke, surplus);
 }

@@ -1,11 +1,21 @@
 /**
  * Instants are whole seconds since 1970 in UTC, as the estate file has them: plain numbers that sort,
- * fit a typed array and leave no question of time zones.
+ * fit a column of doubles and leave no question of time zones. Before 1970 they are negative.
  */
 export type Seconds = number;
 
-/** Later than any instant: the end of a share without an end. */
-export const NEVER: Seconds = 0xffffffff;
+/** The first and the last instant that an estate file can hold: 0001-01-01T00:00:00Z and 9999-12-31T23:59:59Z. */
+export const FIRST_INSTANT: Seconds = -62_135_596_800;
+export const LAST_INSTANT: Seconds = 253_402_300_799;
+
+/** Later than any instant: the end of a share without an end. It is finite, so that JSON can carry it. */
+export const NEVER: Seconds = LAST_INSTANT + 1;
+
+/** Earlier than any instant: the start of a share without a start, the last use of one that was never used. */
+export const ALWAYS: Seconds = FIRST_INSTANT - 1;
+
+/** A column of instants: no integer type of 32 bits holds them all. */
+export type Instants = Float64Array<ArrayBuffer>;
 
 export const HOUR: Seconds = 3_600;
 /** A day is 24 hours, whatever a calendar says. */
@@ -35,6 +45,6 @@ function dayText(day: number): string {
 
 /** An end as answers give it: an instant, `"never"`, or null where nothing lasts at all. */
 export function until(end: Seconds): string | null {
-  if (end === 0) return null;
+  if (end === ALWAYS) return null;
   return end === NEVER ? "never" : rfc3339(end);
 }

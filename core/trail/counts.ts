@@ -1,5 +1,5 @@
 import { byText } from "../text";
-import { HOUR, type Seconds } from "../time/instant";
+import { ALWAYS, HOUR, type Seconds } from "../time/instant";
 import { dayBegins, dayNumber } from "../time/zoned";
 import type { Part, Spoken } from "./act";
 import { PARTS_WITH_PEOPLE } from "./meets";
@@ -126,7 +126,7 @@ function firstNotBelow(numbers: Uint32Array, number: number): number {
 /** Days as a zone's clocks have them, the shorter and longer ones too; or hours, where the time is short. */
 function edgesOf(trail: Trail, { from, to }: TrailSearch, zone: string): { by: "day" | "hour"; times: Seconds[] } {
   if (trail.length === 0) return { by: "day", times: [] };
-  const first = Math.max(from ?? 0, trail.at[0]);
+  const first = Math.max(from ?? ALWAYS, trail.at[0]);
   const last = Math.max(Math.min(to ?? Infinity, trail.at[trail.length - 1] + 1), first + 1);
   const by = last - first <= BY_HOUR_UP_TO ? "hour" : "day";
   // What is older than can be drawn is told by the number found.

@@ -1,6 +1,6 @@
 import { grown } from "../estate/grow";
 import { wordsIn } from "../text";
-import type { Seconds } from "../time/instant";
+import type { Instants, Seconds } from "../time/instant";
 import { type Act, type Part, PARTS, REMARKS } from "./act";
 import { Chains } from "./chains";
 import { PARTS_OF_SIDE, PARTS_WITH_PEOPLE } from "./meets";
@@ -39,7 +39,7 @@ const FEW_ACTS = 1 << 14;
 /** Every act in columns, in the order of time; acts of one second in the order in which they came. */
 export class Trail {
   length = 0;
-  at = new Uint32Array(0);
+  at: Instants = new Float64Array(0);
   seq = new Uint32Array(0);
   /** Verb and source together, as a number of `kinds`. */
   kind = new Uint16Array(0);

@@ -20,7 +20,7 @@ interface ReadingSchema {
   words: { rowid: number; words: string };
 }
 
-/** One listed share. Lists are JSON; instants are seconds since 1970, an end that never comes 4294967295. */
+/** One listed share. Lists are JSON; instants are seconds since 1970, an end that never comes is NEVER. */
 interface ShownTable {
   slot: number;
   id: string;

@@ -6,7 +6,7 @@ import type { Db } from "../db/open";
 import type { Mark } from "./source";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */
-const FORMAT = 2;
+const FORMAT = 3;
 
 interface Snapshot {
   format: number;

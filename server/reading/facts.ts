@@ -1,6 +1,6 @@
 import type { Held } from "@/core/access/history";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
-import { NEVER, seconds } from "@/core/time/instant";
+import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
 import type { Db } from "../db/open";
@@ -103,7 +103,7 @@ export async function shareHistory(db: Db, id: string, at: string | null): Promi
 function heldFrom({ body, from, to }: { body: string; from: string | null; to: string | null }): Held {
   return {
     record: JSON.parse(body),
-    from: from === null ? 0 : seconds(from),
+    from: from === null ? ALWAYS : seconds(from),
     to: to === null ? NEVER : seconds(to),
   };
 }

@@ -1,7 +1,7 @@
 import canonicalize from "canonicalize";
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
-import { seconds, type Seconds } from "@/core/time/instant";
+import { ALWAYS, seconds, type Seconds } from "@/core/time/instant";
 import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/act";
 import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
@@ -123,7 +123,7 @@ async function latestOf(db: Db, source: string): Promise<Seconds> {
   const { rows } = await sql<{
     at: Seconds;
   }>`select at from act where +source = ${source} order by seq desc limit 1`.execute(db);
-  return rows[0]?.at ?? 0;
+  return rows[0]?.at ?? ALWAYS;
 }
 
 /** By database, whatever transaction asks. */
