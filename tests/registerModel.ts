@@ -169,7 +169,10 @@ function compare(a: number, comparison: Comparison, b: number): boolean {
 }
 
 function plainText(text: string): string {
-  return text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
+  return text
+    .normalize("NFKD")
+    .replace(/[\u0300-\u036f]/gu, "")
+    .toLowerCase();
 }
 
 /** Whether words stand in a text one after the other, the last of them perhaps only begun. */

@@ -1,5 +1,6 @@
 import { estateOf, file, grant, group, inDays, item, link, named, person, T } from "@/tests/records";
 import type { Estate } from "../estate/estate";
+import { NAMES } from "@/tests/scripts";
 import { findSubjects, traceItem, traceOrganisation, tracePaths, tracePerson } from "./trace";
 
 const estate = estateOf(
@@ -100,6 +101,14 @@ test("nothing passes a cut", () => {
 });
 
 describe("finding what words mean", () => {
+  test.each(NAMES)("%s: an item and a person called %s are found however that is typed", (_, name, ...asked) => {
+    const named = estateOf(file("f", null, { name }), person("p", "p@home.example", { name }));
+    for (const text of asked) {
+      const { items, people } = findSubjects(named, text);
+      expect([text, items.length, people.length]).toEqual([text, 1, 1]);
+    }
+  });
+
   test("items, people and organisations, those first that begin so", () => {
     expect(findSubjects(estate, "PLOT").items.map(({ id }) => id)).toEqual(["f", "b"]);
     expect(findSubjects(estate, "quay").organisations).toEqual(["quay.example"]);

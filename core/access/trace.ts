@@ -5,6 +5,7 @@ import { LABELS } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom, placeOf } from "../estate/tree";
 import { audienceWords } from "../register/words";
+import { fold } from "../text";
 import type { Seconds } from "../time/instant";
 import { type Exposure, Exposures } from "./exposure";
 import { isLiveShare } from "./live";
@@ -236,13 +237,13 @@ const MOST_FOUND = 8;
 
 /** Live items by name, active people by name or address, organisations of outsiders: those that begin so come first. */
 export function findSubjects(estate: Estate, text: string): Found {
-  const wanted = text.trim().toLowerCase();
+  const wanted = fold(text.trim());
   if (wanted === "") return { people: [], organisations: [], items: [] };
   const best = <T>(candidates: Iterable<T>, words: (one: T) => string[]): T[] => {
     const starts: T[] = [];
     const holds: T[] = [];
     for (const one of candidates) {
-      const own = words(one).map((word) => word.toLowerCase());
+      const own = words(one).map(fold);
       if (own.some((word) => word.startsWith(wanted))) starts.push(one);
       else if (own.some((word) => word.includes(wanted))) holds.push(one);
       if (starts.length >= MOST_FOUND) break;

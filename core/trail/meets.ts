@@ -1,4 +1,4 @@
-import { wordsIn } from "../text";
+import { piecesOf, standAmong, wordsIn } from "../text";
 import { type Act, type Part, PARTS, type Spoken } from "./act";
 import type { Side, TrailSearch } from "./search";
 
@@ -12,7 +12,7 @@ export const PARTS_OF_SIDE: Record<Side, readonly Part[]> = {
 export const PARTS_WITH_PEOPLE = PARTS_OF_SIDE.either;
 
 export const testsOfSpoken = {
-  word: (spoken: Spoken, word: string) => wordsOf(spoken).some((one) => one.startsWith(word)),
+  word: (spoken: Spoken, word: string) => standAmong(piecesOf([word]), wordsOf(spoken)),
   person: (spoken: Spoken, address: string) => spoken.people?.includes(address) ?? false,
   item: (spoken: Spoken, id: string) => spoken.path?.includes(id) ?? false,
   share: (spoken: Spoken, id: string) => spoken.kind === "share" && spoken.key === id,
@@ -22,10 +22,10 @@ export const testsOfSpoken = {
   party: (spoken: Spoken, asked: readonly string[]) => spoken.parties?.some((one) => asked.includes(one)) ?? false,
 };
 
-/** The words by which something that is spoken of can be found. */
+/** The words by which something that is spoken of can be found, in the pieces of an index. */
 export function wordsOf(spoken: Spoken): string[] {
   let words = wordsKnown.get(spoken);
-  if (!words) wordsKnown.set(spoken, (words = wordsIn(`${spoken.name} ${spoken.detail}`)));
+  if (!words) wordsKnown.set(spoken, (words = piecesOf(wordsIn(`${spoken.name} ${spoken.detail}`))));
   return words;
 }
 

@@ -1,4 +1,5 @@
 import { type Kysely, type Migration, sql } from "kysely";
+import { wordsOf } from "@/core/trail/meets";
 
 /** Every step that the database has taken, in order. A step that has been released is never changed. */
 export const migrations: Record<string, Migration> = {
@@ -12,6 +13,7 @@ export const migrations: Record<string, Migration> = {
   "008-seen": { up: seen },
   "009-undoing": { up: undoing },
   "010-approval": { up: approval },
+  "011-words": { up: words },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -253,4 +255,15 @@ async function approval(db: Kysely<unknown>) {
   await sql`alter table letter add column docket_id text references docket (id)`.execute(db);
   await sql`alter table letter add column content text`.execute(db);
   await sql`create index letter_docket on letter (docket_id)`.execute(db);
+}
+
+/** The words of what acts speak of are folded by us, and not by the index, which knows no script but the Latin one. */
+async function words(db: Kysely<unknown>) {
+  await sql`drop table spoken_words`.execute(db);
+  await sql`create virtual table spoken_words using fts5 (words, content = '', tokenize = "ascii")`.execute(db);
+  const { rows } = await sql<{ id: number; body: string }>`select id, body from spoken`.execute(db);
+  for (const { id, body } of rows)
+    await sql`insert into spoken_words (rowid, words) values (${id}, ${wordsOf(JSON.parse(body)).join(" ")})`.execute(
+      db,
+    );
 }

@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
 import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
+import { NAMES } from "@/tests/scripts";
 import { Book } from "./book";
 import { Reading } from "./reading";
 
@@ -45,6 +46,30 @@ function look<T>(sql: string): T[] {
   db.close();
   return rows;
 }
+
+test.each(NAMES)(
+  "%s: items, people and groups called %s are found however that is typed",
+  async (_, name, ...asked) => {
+    const { book, found } = await open([
+      ...base,
+      person("p", "p@quay.example", { name }),
+      { type: "group", id: "named", name },
+      file("h", null, { name }),
+      link("by-name", "h"),
+      grant("by-person", "f", "p"),
+      grant("by-group", "f", "named"),
+      link("by-maker", "f", { createdBy: "p" }),
+    ]);
+    const all = ["by-group", "by-maker", "by-name", "by-person"];
+    for (const text of asked) {
+      expect([text, await found(`"${text}"`)]).toEqual([text, all]);
+      expect([text, await found(`maker:"${name}"`)]).toEqual([text, ["by-maker"]]);
+      const { top } = await book.facet({ query: "", field: "maker", text, most: 5 }, T);
+      expect([text, top.map(({ title }) => title)]).toEqual([text, [name]]);
+    }
+    await book.close();
+  },
+);
 
 test("words are found from their beginnings on, in names, places, people and groups", async () => {
   const { book, found } = await open();

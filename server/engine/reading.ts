@@ -6,7 +6,7 @@ import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
-import { wordsIn } from "@/core/text";
+import { piecesOf, wordsIn } from "@/core/text";
 import { placeOf } from "@/core/estate/tree";
 
 /**
@@ -53,7 +53,7 @@ interface ShownTable {
 
 /** What a row of the index is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
-const FORMAT = 2;
+const FORMAT = 3;
 
 export class Reading {
   /** By id in the index: a sum over the words that stand there. */
@@ -116,7 +116,7 @@ export class Reading {
       const sum = sumOf(`${name}\n${other}`);
       if (this.sums.get(id) === sum) continue;
       this.sums.set(id, sum);
-      index.run(id, name, other);
+      index.run(id, indexed(name), indexed(other));
       keepSum.run(id, sum);
     }
   }
@@ -136,7 +136,7 @@ export class Reading {
   /** Where a phrase stands: its words one after the other, the last of them perhaps only begun. */
   async find({ estate }: Register, phrase: string): Promise<PhraseHits> {
     // Letters and digits alone come into the text of the search, whatever was typed.
-    const match = `"${wordsIn(phrase).join(" ")}" *`;
+    const match = `"${indexed(phrase)}" *`;
     const { rows } = await sql<{
       ids: string | null;
     }>`select group_concat(rowid) as ids from words where words match ${match}`.execute(this.db);
@@ -191,7 +191,7 @@ function makeTables(connection: SQLite.Database) {
     create table shown (slot integer primary key, ${columns.join()});
     create table word_sum (id integer primary key, sum integer);
     create virtual table words using fts5 (name, other, content = '', contentless_delete = 1,
-      prefix = '2 3', tokenize = "unicode61 remove_diacritics 2");
+      prefix = '2 3', tokenize = "ascii");
     pragma user_version = ${FORMAT};
   `);
 }
@@ -315,6 +315,11 @@ function* wordsToIndex(
   if (peopleKnown > 0) return;
   for (const [index, { name }] of principals.groups.entries()) yield [index * 4 + KINDS.group, name, ""];
   for (const [index, { name }] of [...stores.values()].entries()) yield [index * 4 + KINDS.store, name, ""];
+}
+
+/** A text as the index has it: our own words and pieces, which its tokenizer parts at spaces and nowhere else. */
+function indexed(text: string): string {
+  return piecesOf(wordsIn(text)).join(" ");
 }
 
 /** FNV-1a over UTF-16 units (G. Fowler, L. C. Noll, K.-P. Vo; public domain). */

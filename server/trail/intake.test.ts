@@ -3,9 +3,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
 import { REMARKS } from "@/core/trail/act";
+import { meets } from "@/core/trail/meets";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import { file, head, item, link, NOW, person, store, T } from "@/tests/records";
+import { NAMES } from "@/tests/scripts";
 import { type Db, openDatabase, writing } from "../db/open";
 import { TrailBook } from "../engine/trailBook";
 import { keepFacts } from "../reading/facts";
@@ -83,6 +85,17 @@ test("an act is kept with what it speaks of, and found by all of it", async () =
   expect(await page({ person: "out@quay.example", side: "actor" })).toHaveLength(1);
   expect(await page({ person: "out@quay.example", side: "recipient" })).toHaveLength(2);
   expect(await page({ from: T + 1 })).toEqual([]);
+});
+
+test.each(NAMES)("%s: what happened to %s is found however that is typed", async (_, name, ...asked) => {
+  await keep([file("h", null, { name })], NOW);
+  await take(act("1"), act("2", { itemId: "h", shareId: null }));
+  const wordsOfWatch = (words: string) => meets({ ...NOTHING_ASKED, words });
+  for (const words of asked) {
+    const found = await page({ words });
+    expect([words, found.map(({ item: of }) => of?.name)]).toEqual([words, [name]]);
+    expect([words, (await page()).filter(wordsOfWatch(words)).length]).toEqual([words, 1]);
+  }
 });
 
 test("what is told of a time stays what it was then, whatever changes later", async () => {

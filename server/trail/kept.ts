@@ -1,5 +1,6 @@
 import { sql } from "kysely";
 import type { Spoken } from "@/core/trail/act";
+import { piecesOf } from "@/core/text";
 import type { ActRow } from "@/core/trail/trail";
 import type { Db } from "../db/open";
 
@@ -34,10 +35,12 @@ function rowFrom([seq, at, source, verb, who, item, share, whom, remarks]: Packe
   return { seq, at, source, verb, who, item, share, whom, remarks };
 }
 
-/** Numbers of all that a word begins a word of. @param word of letters and digits alone, folded */
+/** Numbers of all that a word begins a word of. @param word one of `wordsIn` */
 export async function spokenWith(db: Db, word: string): Promise<number[]> {
   const { rows } = await sql<{ ids: string | null }>`
-    select group_concat(rowid) as ids from spoken_words where spoken_words match ${`"${word}" *`}`.execute(db);
+    select group_concat(rowid) as ids from spoken_words where spoken_words match ${`"${piecesOf([word]).join(" ")}" *`}`.execute(
+    db,
+  );
   return JSON.parse(`[${rows[0].ids ?? ""}]`);
 }
 
