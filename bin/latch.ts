@@ -1,10 +1,12 @@
 import { Command, InvalidArgumentError } from "commander";
-import { readFileSync } from "node:fs";
 import { answerExposure, answerFindings, answerPaths, answerReach, answerWho, UnknownSubject } from "../core/answers";
 import { buildEstate, type Estate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
+import { linesOf } from "../core/estate/lines";
+import type { RecordOf } from "../core/estate/records";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
+import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addServerCommands } from "./serverCommands";
 
@@ -51,7 +53,7 @@ function question(name: string, description: string, answer: (e: Estate, t: Seco
     .option("--at <time>", "the instant that is asked about; without it, the estate's asOf", instantArgument)
     .option("--lenient", "skip bad records, and say which")
     .action((file: string, options: Options) => {
-      const estate = loadEstate(file, options.lenient ?? false);
+      const estate = loadEstate(file, options.lenient ?? false, options.at);
       const lines = answer(estate, options.at ?? estate.asOf, options);
       process.stdout.write(lines.map((line) => JSON.stringify(line) + "\n").join(""));
     });
@@ -63,25 +65,18 @@ function instantArgument(text: string): Seconds {
   return seconds(text);
 }
 
-function loadEstate(path: string, lenient: boolean): Estate {
-  const { records, problems, unknownFields } = readEstateFile(readText(path).split("\n"));
-  for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
-  for (const { line, message } of problems) console.error(`${path}:${line}: ${lenient ? "skipped: " : ""}${message}`);
-  if (problems.length > 0 && !lenient) throw new Refusal(1, `${path}: ${problems.length} errors; nothing was used`);
-  return buildEstate(records);
-}
-
-function readText(path: string): string {
-  try {
-    return readFileSync(path, "utf8");
-  } catch (error) {
-    throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
-  }
+/** @param at the instant that is asked about */
+function loadEstate(path: string, lenient: boolean, at: Seconds | undefined): Estate {
+  const { records, ...read } = readEstateFile(linesOf(readBytes(path)));
+  tellProblems(path, read, lenient, "used");
+  const [head] = records as [RecordOf<"estate">];
+  const isPast = at !== undefined && at < seconds(head.asOf);
+  return buildEstate(records, isPast ? at : undefined);
 }
 
 function readRulesFile(path: string) {
   try {
-    return readRules(JSON.parse(readText(path)));
+    return readRules(JSON.parse(new TextDecoder().decode(readBytes(path))));
   } catch (error) {
     throw error instanceof Refusal ? error : new Refusal(1, `${path}: ${(error as Error).message}`);
   }

@@ -1,12 +1,23 @@
 import { type Command, Option } from "commander";
-import { createWriteStream, readFileSync } from "node:fs";
+import { createWriteStream } from "node:fs";
 import { basename } from "node:path";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
+import { recordLine } from "../core/estate/estateFile";
+import { linesOf } from "../core/estate/lines";
+import type { LeftOut } from "../server/reading/exportEstate";
+import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 
 interface ConnectOptions {
   name: string;
   url: string;
+}
+
+interface ImportOptions {
+  as: string;
+  lenient?: boolean;
 }
 
 interface MailOptions {
@@ -33,8 +44,13 @@ export function addServerCommands(program: Command) {
   program
     .command("import <file>")
     .description("adds an estate file to what is known; nothing of it while it has errors")
+    .requiredOption("--as <name>", "whose word the file is: a name for where it comes from, the same each time")
     .option("--lenient", "skip bad records, and say which")
-    .action((file: string, { lenient }: { lenient?: boolean }) => importFile(file, lenient ?? false));
+    .action(importFile);
+  program
+    .command("set-home <domain...>")
+    .description("says which domains are home: whoever has an address there is an insider")
+    .action(setHome);
   program
     .command("export <file>")
     .description("writes the estate as it is now to an estate file")
@@ -81,40 +97,62 @@ export function addServerCommands(program: Command) {
     .action(addSignIn);
 }
 
-async function importFile(path: string, lenient: boolean) {
-  const [{ database }, { importEstate }] = await Promise.all([
+async function importFile(path: string, { as, lenient }: ImportOptions) {
+  const [{ database }, { importEstate, sourceNameSchema }] = await Promise.all([
     import("../server/db/open"),
-    import("../server/reading/estateFiles"),
+    import("../server/reading/importEstate"),
   ]);
-  const lines = readText(path).split("\n");
-  const { problems, unknownFields, changed } = await importEstate(await database(), lines, basename(path), lenient);
-  for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
-  for (const { line, message } of problems) console.error(`${path}:${line}: ${lenient ? "skipped: " : ""}${message}`);
-  if (changed === null) throw new Refusal(1, `${path}: ${problems.length} errors; nothing was imported`);
-  console.log(`${changed} records are new or changed.`);
+  const named = sourceNameSchema.safeParse(as);
+  if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
+  const lines = linesOf(readBytes(path));
+  const imported = await importEstate(await database(), lines, { as, name: basename(path), lenient });
+  tellProblems(path, imported, lenient ?? false, "imported");
+  if (imported.otherHome) {
+    const domains = imported.otherHome.join(", ");
+    console.error(`${path}: warning: its home domains are passed over; ${domains} are set, and change in the settings`);
+  }
+  console.log(`${imported.changed} records are new or changed.`);
 }
 
-function readText(path: string): string {
-  try {
-    return readFileSync(path, "utf8");
-  } catch (error) {
-    throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
-  }
+async function setHome(domains: string[]) {
+  const [{ database }, { homeDomainsSchema, setHomeDomains }] = await Promise.all([
+    import("../server/db/open"),
+    import("../server/reading/homeDomains"),
+  ]);
+  const parsed = homeDomainsSchema.safeParse({ domains });
+  if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
+  await setHomeDomains(await database(), "command line", parsed.data.domains);
 }
 
 async function exportFile(path: string, withAddresses: boolean) {
-  const [{ database }, { exportEstate }] = await Promise.all([
+  const [{ database }, { exportEstate, NoHomeDomains }] = await Promise.all([
     import("../server/db/open"),
-    import("../server/reading/estateFiles"),
+    import("../server/reading/exportEstate"),
   ]);
-  const out = createWriteStream(path, { mode: 0o600 });
+  const leftOut: LeftOut = new Map();
+  const db = await database();
   let count = 0;
-  for await (const line of exportEstate(await database(), withAddresses)) {
-    if (!out.write(line + "\n")) await new Promise<void>((resolve) => out.once("drain", () => resolve()));
-    count++;
+  async function* lines() {
+    for await (const record of exportEstate(db, {}, leftOut)) {
+      count++;
+      yield recordLine(record, { withAddresses }) + "\n";
+    }
   }
-  await new Promise<void>((resolve) => out.end(() => resolve()));
+  try {
+    await pipeline(Readable.from(lines()), createWriteStream(path, { mode: 0o600 }));
+  } catch (error) {
+    if (error instanceof NoHomeDomains) throw new Refusal(1, `nothing was exported: ${error.message}`);
+    if (!isSystemError(error)) throw error;
+    throw new Refusal(1, `${path}: can't be written: ${error.message}`);
+  }
+  for (const [type, many] of leftOut)
+    console.error(`${path}: warning: ${many} of type ${type} are left out: what they speak of is not known`);
   console.log(`${count} records written to ${path}.`);
+}
+
+/** Whether the file system refused something. */
+function isSystemError(error: unknown): error is NodeJS.ErrnoException {
+  return error instanceof Error && "syscall" in error;
 }
 
 async function connectStore(id: string, { name, url }: ConnectOptions) {

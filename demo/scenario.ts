@@ -12,8 +12,10 @@ const SEED = 1789;
 export interface Demo {
   /** What the house itself knows: its domains, parties and engagements. */
   house: EstateRecord[];
-  /** People, groups and members, which one of the stores keeps. */
+  /** The people whom each of the stores knows, and the groups and members of each that grants to groups. */
   directory: EstateRecord[];
+  /** Since when people have been in their groups. */
+  since: string;
   items: ItemRecord[];
   shares: ShareRecord[];
   /** Passwords by the ids of their links. */
@@ -33,6 +35,7 @@ export function makeDemo(now: Date): Demo {
   return {
     house: [head, ...organisation.parties, ...engagements(calendar, items)],
     directory: [...organisation.insiders, ...organisation.outsiders, ...organisation.groups, ...organisation.members],
+    since: calendar.daysAgo(425),
     items: items.all,
     shares,
     passwords,

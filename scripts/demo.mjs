@@ -88,7 +88,7 @@ function fillDatabase() {
     latch(["connect", name, "--name", words, "--url", storeUrl(name)], { LATCH_STORE_KEY: keys[name] });
   console.log("Reading the stores for the first time.");
   latch(["read", "--without-acts"]);
-  latch(["import", join(data, "seed", "house.jsonl")]);
+  latch(["import", join(data, "seed", "house.jsonl"), "--as", "house"]);
   const [{ email: tell }] = PEOPLE;
   latch(["set-mail", "--host", "127.0.0.1", "--port", env.LATCH_SMTP_PORT, "--from", "latch@wrenmoor.example"]);
   latch(["add-watches", "--tell", tell, "--zone", "Europe/Lisbon", "--days", "7"]);

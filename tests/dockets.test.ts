@@ -9,7 +9,7 @@ import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
 import { verifyLedger } from "@/server/ledger/ledger";
-import { importEstate } from "@/server/reading/estateFiles";
+import { importEstate } from "@/server/reading/importEstate";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, NOW, store } from "./records";
 
@@ -121,8 +121,7 @@ describe("a store that is known from a file only", () => {
     const { problems } = await importEstate(
       house.db,
       records.map((one) => JSON.stringify(one)),
-      name,
-      false,
+      { as: "shed", name },
     );
     expect(problems).toEqual([]);
     await house.tick();

@@ -15,7 +15,7 @@ import { currentSource } from "@/server/engine/source";
 import { nowSeconds } from "@/server/clock";
 import { channelsSchema, setChannels } from "@/server/notices/channels";
 import { tick } from "@/server/orders/tick";
-import { importEstate } from "@/server/reading/estateFiles";
+import { importEstate } from "@/server/reading/importEstate";
 import { readStores } from "@/server/reading/read";
 import { settings } from "@/server/settings";
 import { connect } from "@/server/stores/connections";
@@ -47,7 +47,7 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
   for (const [id, { url }] of Object.entries(stores))
     await connect(db, { id, name: STORES[id as StoreName].name, url, key: KEY });
   await setChannels(db, channelsSchema.parse({ mail: mailTo((smtp.server.address() as AddressInfo).port) }));
-  await importEstate(db, [JSON.stringify(head())], "house.jsonl", false);
+  await importEstate(db, [JSON.stringify(head())], { as: "house", name: "house.jsonl" });
   await readStores(db);
   const engine = new Engine(currentSource(db, join(folder, "columns")));
   await engine.start();

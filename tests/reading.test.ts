@@ -7,7 +7,9 @@ import { join } from "node:path";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
 import { type Db, openDatabase } from "@/server/db/open";
 import { entriesBefore, verifyLedger } from "@/server/ledger/ledger";
-import { exportEstate, importEstate } from "@/server/reading/estateFiles";
+import { recordLine } from "@/core/estate/estateFile";
+import { exportEstate } from "@/server/reading/exportEstate";
+import { importEstate } from "@/server/reading/importEstate";
 import { currentRecords, recordsAt } from "@/server/reading/facts";
 import { hasNewActs, readStores } from "@/server/reading/read";
 import { connect, connections } from "@/server/stores/connections";
@@ -156,37 +158,46 @@ test("readings leave entries in the ledger where they changed something", async 
   expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 1 });
 });
 
+const lines = (...records: object[]) => records.map((record) => JSON.stringify(record));
+const exported = async (from: Db, withAddresses = false) => {
+  const out: string[] = [];
+  for await (const record of exportEstate(from)) out.push(recordLine(record, { withAddresses }));
+  return out;
+};
+
 describe("estate files", () => {
-  const lines = (...records: EstateRecord[]) => records.map((record) => JSON.stringify(record));
+  const tour = (...itemIds: string[]) => ({
+    ...{ type: "engagement", id: "e", name: "Tour", itemIds, organisations: ["quay.example"] },
+    ...{ startsAt: NOW, endsAt: NOW },
+  });
 
   test("may speak of what is known already, and nothing of a bad one is kept", async () => {
     await readStores(db);
     const before = (await facts()).length;
-    const bad = await importEstate(db, lines(head(), link("m", "f9"), link("n", "nothing")), "bad.jsonl", false);
+    const house = lines(head(), tour("f9"), { ...tour("nothing"), id: "n" });
+    const bad = await importEstate(db, house, { as: "house", name: "bad.jsonl" });
     expect([bad.changed, bad.problems]).toEqual([
       null,
-      [{ line: 3, message: expect.stringContaining("a reference to nothing: itemId nothing") }],
+      [{ line: 3, message: expect.stringContaining("a reference to nothing: itemIds nothing") }],
     ]);
     expect((await facts()).length).toBe(before);
-    const lenient = await importEstate(db, lines(head(), link("m", "f9"), link("n", "nothing")), "bad.jsonl", true);
-    expect([lenient.changed, (await facts()).length]).toEqual([2, before + 2]);
+    const lenient = await importEstate(db, house, { as: "house", name: "bad.jsonl", lenient: true });
+    expect([lenient.changed, (await facts()).length]).toEqual([1, before + 2]);
   });
 
   test("an export is read back as it was, without the addresses unless asked for", async () => {
     await readStores(db);
-    await importEstate(db, lines(head(["wrenmoor.example"])), "house.jsonl", false);
-    const exported = async (withAddresses: boolean) => {
-      const out: string[] = [];
-      for await (const line of exportEstate(db, withAddresses)) out.push(line);
-      return out;
-    };
-    const plain = await exported(false);
+    await importEstate(db, lines(head(["wrenmoor.example"])), { as: "house", name: "house.jsonl" });
+    const plain = await exported(db);
     expect(plain.some((line) => line.includes("/l/TOKEN"))).toBe(false);
-    expect((await exported(true)).some((line) => line.includes("/l/TOKEN"))).toBe(true);
+    expect((await exported(db, true)).some((line) => line.includes("/l/TOKEN"))).toBe(true);
     const other = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-import-")), "latch.sqlite"));
-    const { problems, changed } = await importEstate(other, plain, "export.jsonl", false);
-    expect([problems, changed]).toEqual([[], plain.length]);
-    expect((await importEstate(other, plain, "export.jsonl", false)).changed).toBe(0);
+    const given = { as: "export", name: "export.jsonl" };
+    const { problems, changed } = await importEstate(other, plain, given);
+    // The head is not counted: it is a setting from now on.
+    expect([problems, changed]).toEqual([[], plain.length - 1]);
+    expect((await importEstate(other, plain, given)).changed).toBe(0);
+    expect(await exported(other)).toEqual(plain);
     await other.destroy();
   });
 });
@@ -254,18 +265,16 @@ describe("what happened in a store", () => {
 
   test("comes from estate files too, and goes out with them", async () => {
     await readStores(db);
-    const lines = [head(["wrenmoor.example"]), event("x"), event("y", { verb: "waved-at" })].map((one) =>
-      JSON.stringify(one),
-    );
-    expect((await importEstate(db, lines, "acts.jsonl", false)).changed).toBe(3);
-    expect((await importEstate(db, lines, "acts.jsonl", false)).changed).toBe(0);
+    const told = lines(head(["wrenmoor.example"]), event("x"), event("y", { verb: "waved-at" }));
+    const given = { as: "archive", name: "acts.jsonl" };
+    expect((await importEstate(db, told, given)).changed).toBe(2);
+    expect((await importEstate(db, told, given)).changed).toBe(0);
     expect((await kept()).map(({ key, source }) => [key, source])).toEqual([
-      ["x", "file"],
-      ["y", "file"],
+      ["x", "archive"],
+      ["y", "archive"],
     ]);
     expect(await db.selectFrom("fact").select("id").where("type", "=", "event").execute()).toEqual([]);
-    const out: string[] = [];
-    for await (const line of exportEstate(db, false)) out.push(line);
+    const out = await exported(db);
     expect(out.slice(-2).map((line) => JSON.parse(line))).toEqual([event("x"), event("y", { verb: "waved-at" })]);
   });
 

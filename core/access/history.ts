@@ -1,12 +1,13 @@
 import { normaliseDomain } from "../estate/address";
 import { Principals } from "../estate/principals";
-import type { EstateRecord, ItemRecord, RecordOf, ShareRecord } from "../estate/records";
+import type { Sourced } from "../estate/believed";
+import type { ItemRecord, PersonRecord, ShareRecord } from "../estate/records";
 import { NEVER, type Seconds, seconds } from "../time/instant";
 import { both, type Ranges, union } from "./ranges";
 
 /** A record and the period in which it held: from `from` on, and no more at `to`. */
 export interface Held {
-  record: EstateRecord;
+  record: Sourced;
   /** ALWAYS where it has held since before we looked. */
   from: Seconds;
   /** NEVER where it still holds. */
@@ -70,7 +71,7 @@ const PRINCIPAL_TYPES = new Set(["estate", "person", "group", "member"]);
 class History {
   private readonly items = new Map<string, Period<ItemRecord>[]>();
   private readonly shares = new Map<string, Period<ShareRecord>[]>();
-  private readonly principals: Period<EstateRecord>[] = [];
+  private readonly principals: Period<Sourced>[] = [];
   private readonly liveById = new Map<string, Ranges>();
 
   constructor(
@@ -139,7 +140,11 @@ class History {
 
   private *epochs(): Generator<Epoch> {
     const bounds = new Set([0, this.instants.length]);
-    for (const { from, to } of this.principals) bounds.add(from).add(to);
+    for (const { record, from, to } of this.principals) {
+      bounds.add(from).add(to);
+      // Whoever has left was there until then.
+      if (record.type === "person" && record.leftAt) bounds.add(this.indexOf(seconds(record.leftAt)));
+    }
     const sorted = [...bounds].sort((a, b) => a - b);
     for (let i = 0; i + 1 < sorted.length; i++)
       yield { from: sorted[i], to: sorted[i + 1], principals: this.principalsAt(sorted[i]) };
@@ -147,11 +152,12 @@ class History {
 
   private principalsAt(index: number): Principals {
     const principals = new Principals();
+    principals.asAt = this.instants[index];
     let homeDomains: string[] = [];
     for (const { record, from, to } of this.principals) {
       if (from > index || to <= index) continue;
       if (record.type === "estate") homeDomains = record.homeDomains.map(normaliseDomain);
-      else principals.put(record as RecordOf<"person">);
+      else principals.put(record as Sourced<PersonRecord>);
     }
     principals.settle(homeDomains);
     return principals;

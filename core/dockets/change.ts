@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Naming } from "../estate/naming";
 import { REACHES, recordSchemas, ROLES } from "../estate/records";
 
 const id = z.string().min(1);
@@ -104,4 +105,29 @@ export function takesPlaceOf(later: Change, earlier: Change): boolean {
   if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
   if (subjectOf(later) === subjectOf(earlier)) return true;
   return later.action === "revoke" || earlier.action === "revoke" || earlier.action === "make-link";
+}
+
+/** A change with all ids that stand in it, in place of which others are given. */
+export function changeWithIds(change: Change, named: Naming): Change {
+  switch (change.action) {
+    case "leave-group":
+      return { ...change, groupId: named("principal", change.groupId) };
+    case "join-group":
+      return {
+        ...change,
+        groupId: named("principal", change.groupId),
+        memberIds: change.memberIds.map((id) => named("principal", id)),
+      };
+    case "stop-inheriting":
+    case "inherit":
+      return { ...change, itemId: named("item", change.itemId) };
+    case "hand-over":
+      return {
+        ...change,
+        itemId: named("item", change.itemId),
+        links: change.links.map((id) => named("share", id)),
+      };
+    default:
+      return { ...change, shareId: named("share", change.shareId) };
+  }
 }

@@ -1,5 +1,6 @@
-import { seconds, type Seconds } from "../time/instant";
+import { NEVER, seconds, type Seconds } from "../time/instant";
 import { normaliseDomain } from "./address";
+import { byBelief, type Sourced } from "./believed";
 import { grown } from "./grow";
 import { Items } from "./items";
 import { Principals } from "./principals";
@@ -41,14 +42,15 @@ export interface Settled {
 export class Estate {
   asOf: Seconds = 0;
   homeDomains: string[] = [];
-  readonly stores = new Map<string, records.StoreRecord>();
+  readonly stores = new Map<string, Sourced<records.StoreRecord>>();
   readonly stances = new Map<string, records.Stance>();
   tree: Tree;
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
-  private storeList: (records.StoreRecord | undefined)[] = [];
+  private storeList: (Sourced<records.StoreRecord> | undefined)[] = [];
   private readonly engagementRecords = new Map<string, records.EngagementRecord>();
-  private readonly partyRecords = new Map<string, records.PartyRecord>();
+  /** By source and domain. */
+  private readonly partyRecords = new Map<string, Sourced<records.PartyRecord>>();
   private head: records.RecordOf<"estate"> | undefined;
   /** First share on each item slot, or -1; the others follow by `nextOnItem`. */
   private firstOnItem = new Int32Array(0);
@@ -66,7 +68,7 @@ export class Estate {
     return this.principals.people;
   }
 
-  put(record: records.EstateRecord) {
+  put(record: Sourced) {
     switch (record.type) {
       case "estate":
         this.head = record;
@@ -100,9 +102,7 @@ export class Estate {
         this.putShare(record);
         break;
       case "party":
-        this.partyRecords.set(record.domain, record);
-        this.stances.set(normaliseDomain(record.domain), record.stance);
-        this.changed.stances = true;
+        this.putParty(record);
         break;
       case "engagement":
         this.engagementRecords.set(record.id, record);
@@ -117,6 +117,17 @@ export class Estate {
   remove(record: records.RecordOf<"member">) {
     this.principals.removeMember(record);
     this.changed.groups = true;
+  }
+
+  /** Of two sources with a stance on one domain the first that is believed counts. */
+  private putParty(record: Sourced<records.PartyRecord>) {
+    const domain = normaliseDomain(record.domain);
+    this.partyRecords.set(`${record.source ?? ""} ${domain}`, record);
+    const [first] = [...this.partyRecords.values()]
+      .filter((one) => normaliseDomain(one.domain) === domain)
+      .sort(byBelief);
+    this.stances.set(domain, first.stance);
+    this.changed.stances = true;
   }
 
   private putShare(record: records.ShareRecord) {
@@ -194,7 +205,7 @@ export class Estate {
     return true;
   }
 
-  private storeOfSlot(item: number): records.StoreRecord | undefined {
+  private storeOfSlot(item: number): Sourced<records.StoreRecord> | undefined {
     if (!this.items.isKnown(item)) return undefined;
     const index = this.items.store[item];
     return (this.storeList[index] ??= this.stores.get(this.items.storeOf(item)));
@@ -306,16 +317,20 @@ export class Estate {
   }
 }
 
-/** Builds the estate from its records, in any order. */
-export function buildEstate(source: Iterable<records.EstateRecord>): Estate {
+/**
+ * Builds the estate from its records, in any order.
+ * @param asAt the instant that will be asked about, where it lies before what the records tell
+ */
+export function buildEstate(source: Iterable<Sourced>, asAt: Seconds = NEVER): Estate {
   const estate = new Estate();
+  estate.principals.asAt = asAt;
   for (const record of source) estate.put(record);
   estate.settle();
   return estate;
 }
 
 /** The store that keeps the item at a position. */
-export function storeAt(estate: Estate, position: number): records.StoreRecord {
+export function storeAt(estate: Estate, position: number): Sourced<records.StoreRecord> {
   return estate.stores.get(estate.tree.storeIdAt(position))!;
 }
 

@@ -1,6 +1,7 @@
-import { file, grant, head, item, link, person, store } from "@/tests/records";
+import { file, grant, head, item, link, party, person, store } from "@/tests/records";
 import type { EstateRecord } from "./records";
 import { readEstateFile, recordLine } from "./estateFile";
+import { linesOf as linesOfBytes } from "./lines";
 
 const base: EstateRecord[] = [head(), store(), person("in", "in@home.example"), item("a", null), file("f", "a")];
 const linesOf = (...records: unknown[]) => [...base, ...records].map((record) => JSON.stringify(record));
@@ -77,20 +78,49 @@ test("what refers to a bad record is bad too, and the rest is left", () => {
 
 test("the head must come first", () => {
   const { problems } = readEstateFile([JSON.stringify(store()), JSON.stringify(head())]);
-  expect(problems.map(({ message }) => message)).toEqual([
-    "the first record must be of type estate",
-    "a second estate record; there may be only one",
-  ]);
-  expect(readEstateFile([]).problems).toHaveLength(1);
+  expect(problems.map(({ message }) => message)).toEqual(["the first record must be of type estate"]);
+  expect(readEstateFile([])).toMatchObject({ problems: [{ line: 1 }], isHeadless: true });
 });
 
-test("unknown fields are left out and counted", () => {
+test("a second head has no effect", () => {
+  const { records, problems } = readEstateFile(linesOf(head(["other.example"])));
+  expect(problems).toEqual([{ line: 6, message: "a second estate record; there may be only one" }]);
+  expect(records.filter(({ type }) => type === "estate")).toEqual([head()]);
+});
+
+test("a byte-order mark is read over, and what isn't UTF-8 is named by its line", () => {
+  const bytes = (text: string) => new TextEncoder().encode(text);
+  const good = linesOf().join("\n");
+  expect(readEstateFile(linesOfBytes(bytes(`\ufeff${good}\n`)))).toMatchObject({ problems: [], isHeadless: false });
+  const latin = Uint8Array.of(...bytes(`${good}\n{"type":"party","domain":"b`), 0xfc, ...bytes('cher.example"}\n'));
+  expect(readEstateFile(linesOfBytes(latin)).problems).toEqual([
+    { line: 6, message: "not UTF-8; save the file in that encoding" },
+  ]);
+});
+
+test("two parties for one domain, however it is written, are refused", () => {
+  expect(problemsOf(party("bücher.example", "trusted"), party("XN--BCHER-KVA.example", "denied"))).toEqual([
+    { line: 7, message: "a second party for one domain: party xn--bcher-kva.example stands on line 6 already" },
+  ]);
+});
+
+test("unknown fields are left out and counted, within lists and objects too", () => {
+  const recipients = [
+    { email: "a@x.example", extra: 1 },
+    { email: "b@x.example", extra: 2 },
+  ];
   const { records, unknownFields } = readEstateFile(
-    linesOf({ ...link("l", "f"), colour: "red" }, { ...file("g", "a"), colour: 1 }),
+    linesOf(
+      { ...link("l", "f", { reach: "named" }), recipients, colour: "red" },
+      { ...file("g", "a"), colour: 1 },
+      { ...store("other"), capabilities: { ...store().capabilities, teleport: true } },
+    ),
   );
   expect([...unknownFields]).toEqual([
+    ["link.recipients[].extra", 2],
     ["link.colour", 1],
     ["item.colour", 1],
+    ["store.capabilities.teleport", 1],
   ]);
   expect(records.some((record) => "colour" in record)).toBe(false);
 });

@@ -1,6 +1,7 @@
+import type { Line } from "./lines";
 import type { EstateRecord, RecordOf, RecordType } from "./records";
 import { recordSchemas } from "./records";
-import { checkReferences, type Known, NOTHING_KNOWN } from "./references";
+import { checkReferences, NOTHING_KNOWN } from "./references";
 
 /** What is wrong with one line of an estate file, and where. Lines count from 1. */
 export interface Problem {
@@ -18,7 +19,9 @@ export interface EstateFile {
   records: EstateRecord[];
   /** Errors. Where there are any, and the reading isn't lenient, nothing of the file may be used. */
   problems: Problem[];
-  /** Field names that the format doesn't know, with how often they stood in the file. */
+  /** It doesn't begin with an estate record. Of such a file nothing may be used, however lenient the reading is. */
+  isHeadless: boolean;
+  /** Fields that the format doesn't know, such as `link.recipients[].colour`, with how often they stood in the file. */
   unknownFields: Map<string, number>;
 }
 
@@ -26,26 +29,45 @@ export interface EstateFile {
  * Reads an estate file, line by line, and checks it whole: values, ids, references, the tree.
  *
  * @param lines the file's lines, without their ends; empty ones are passed over
- * @param options `known`: what the estate that is added to holds already
  * @returns the good records in the file's order, and every problem with its line number
  */
-export function readEstateFile(lines: Iterable<string>, options: { known?: Known } = {}): EstateFile {
+export function readEstateFile(lines: Iterable<Line>): EstateFile {
+  const { placed, ...read } = parseEstateFile(lines);
+  const { good, problems } = checkReferences(placed, NOTHING_KNOWN);
+  return {
+    records: good.map((one) => one.record),
+    problems: inOrder([...read.problems, ...problems]),
+    isHeadless: read.isHeadless,
+    unknownFields: read.unknownFields,
+  };
+}
+
+/** Reads the lines of an estate file, each for itself. What its records refer to is still to be checked. */
+export function parseEstateFile(lines: Iterable<Line>): Omit<EstateFile, "records"> & { placed: Placed[] } {
   const placed: Placed[] = [];
   const problems: Problem[] = [];
   const unknownFields = new Map<string, number>();
   let line = 0;
   for (const text of lines) {
     line++;
-    if (text.trim() === "") continue;
-    const result = parseRecord(text, unknownFields);
-    if (typeof result === "string") problems.push({ line, message: result });
-    else placed.push({ line, record: result });
+    if (typeof text !== "string") problems.push({ line, message: text.problem });
+    else if (text.trim() !== "") {
+      const result = parseRecord(text, unknownFields);
+      if (typeof result === "string") problems.push({ line, message: result });
+      else placed.push({ line, record: result });
+    }
   }
-  problems.push(...checkHead(placed));
-  const { good, problems: referenceProblems } = checkReferences(placed, options.known ?? NOTHING_KNOWN);
-  problems.push(...referenceProblems);
-  problems.sort((a, b) => a.line - b.line);
-  return { records: good.map((one) => one.record), problems, unknownFields };
+  const head = checkHead(placed, problems);
+  return {
+    placed: head.placed,
+    problems: inOrder([...problems, ...head.problems]),
+    isHeadless: head.isHeadless,
+    unknownFields,
+  };
+}
+
+export function inOrder(problems: readonly Problem[]): Problem[] {
+  return [...problems].sort((a, b) => a.line - b.line);
 }
 
 /** One line to a record, or to a message that says what is wrong with it. */
@@ -70,26 +92,37 @@ export function parseRecordValue(value: unknown, unknownFields?: Map<string, num
   if (!parsed.success) {
     return parsed.error.issues.map((issue) => `bad value: ${issue.path.join(".")} ${issue.message}`).join("; ");
   }
-  if (unknownFields) countUnknown(type, value, Object.keys(schema.shape), unknownFields);
+  if (unknownFields) countUnknown(type, value, parsed.data, unknownFields);
   return parsed.data;
 }
 
-function countUnknown(type: string, value: object, known: string[], counts: Map<string, number>) {
-  for (const field of Object.keys(value)) {
-    if (known.includes(field)) continue;
-    const name = `${type}.${field}`;
-    counts.set(name, (counts.get(name) ?? 0) + 1);
+/** Counts the fields that were left out, within lists and objects too. */
+function countUnknown(name: string, given: unknown, kept: unknown, counts: Map<string, number>) {
+  if (Array.isArray(given)) {
+    for (const [i, one] of given.entries()) countUnknown(`${name}[]`, one, (kept as unknown[])[i], counts);
+    return;
+  }
+  if (typeof given !== "object" || given === null) return;
+  for (const [field, value] of Object.entries(given)) {
+    const inner = `${name}.${field}`;
+    if (Object.hasOwn(kept as object, field))
+      countUnknown(inner, value, (kept as Record<string, unknown>)[field], counts);
+    else counts.set(inner, (counts.get(inner) ?? 0) + 1);
   }
 }
 
-function checkHead(placed: Placed[]): Problem[] {
-  if (placed.length === 0) return [{ line: 1, message: "the file holds no record; the first must be of type estate" }];
-  const problems: Problem[] = [];
-  if (placed[0].record.type !== "estate")
-    problems.push({ line: placed[0].line, message: "the first record must be of type estate" });
-  for (const { line, record } of placed.slice(1))
-    if (record.type === "estate") problems.push({ line, message: "a second estate record; there may be only one" });
-  return problems;
+/** Only the first record may be, and must be, of type estate: what else says so is left out. */
+function checkHead(placed: readonly Placed[], bad: readonly Problem[]) {
+  const [first, ...rest] = placed;
+  if (!first || first.record.type !== "estate") {
+    const line = Math.min(first?.line ?? 1, bad[0]?.line ?? Infinity);
+    const message = placed.length === 0 ? "the file holds no record; the first" : "the first record";
+    const problems = [{ line, message: `${message} must be of type estate` }];
+    return { placed: placed.filter(({ record }) => record.type !== "estate"), problems, isHeadless: true };
+  }
+  const second = rest.filter(({ record }) => record.type === "estate");
+  const problems = second.map(({ line }) => ({ line, message: "a second estate record; there may be only one" }));
+  return { placed: placed.filter((one) => !second.includes(one)), problems, isHeadless: false };
 }
 
 /** One record as a line of an estate file. A link's address is left out unless asked for: it is a live secret. */

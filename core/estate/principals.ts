@@ -1,4 +1,6 @@
+import { NEVER, type Seconds } from "../time/instant";
 import { domainOf, isHomeDomain, normaliseAddress, organisationOf } from "./address";
+import { believed, type Sourced } from "./believed";
 import { closuresOf } from "./closures";
 import { grown } from "./grow";
 import { Ids } from "./ids";
@@ -51,6 +53,8 @@ export class Principals {
   /** By handle: the person's or the group's index, or -1. */
   personOf: number[] = [];
   groupOf: number[] = [];
+  /** The instant that is asked about, where it lies before what the records tell: whoever left after it was there. */
+  asAt: Seconds = NEVER;
   /** How much of the pool is used. */
   poolLength = 0;
   /** Their numbers are the handles. */
@@ -60,10 +64,12 @@ export class Principals {
   private readonly organisationIndex = new Map<string, number>();
   /** Index of the person whom a record is of. */
   private readonly indexById = new Map<string, number>();
-  private readonly personRecords = new Map<string, PersonRecord>();
+  private readonly personRecords = new Map<string, Sourced<PersonRecord>>();
   private readonly groupRecords = new Map<string, GroupRecord>();
   private readonly memberships = new Map<string, Membership>();
   private homeDomains: readonly string[] = [];
+  /** By person: the sources that have a record of them. */
+  private namedBy: (string | undefined)[][] = [];
   private self: (Members | undefined)[] = [];
   private ofGroup: Members[] = [];
   private subgroups: number[][] = [];
@@ -75,7 +81,7 @@ export class Principals {
   private directGroups: Map<number, number[]> | undefined;
 
   /** What is put counts from the next `settle` or `settleGroups` on. */
-  put(record: PersonRecord | GroupRecord | RecordOf<"member">) {
+  put(record: Sourced<PersonRecord> | GroupRecord | RecordOf<"member">) {
     if (record.type === "person") {
       this.personRecords.set(record.id, record);
       this.indexById.set(record.id, this.personAt(record.email));
@@ -195,31 +201,33 @@ export class Principals {
 
   private settlePeople() {
     for (const handle of this.personOf.keys()) this.personOf[handle] = -1;
-    const told = new Set<number>();
+    const told = new Map<number, Sourced<PersonRecord>[]>();
     for (const [id, record] of this.personRecords) {
       const index = this.indexById.get(id)!;
-      const person = this.people[index];
       this.personOf[this.handle(id)] = index;
-      if (!told.has(index)) {
-        person.id = id;
-        person.name = record.name;
-        person.status = record.status;
-        person.department = record.department ?? null;
-      } else if (record.status === "active") person.status = "active";
-      told.add(index);
+      const records = told.get(index);
+      if (records) records.push(record);
+      else told.set(index, [record]);
     }
+    this.namedBy = this.people.map(({ index }) => told.get(index)?.map(({ source }) => source) ?? []);
     for (const person of this.people) {
-      // Whoever has no record any more, or never had one, is known by their address alone.
-      if (!told.has(person.index))
-        Object.assign(person, {
-          id: `mailto:${person.address}`,
-          name: person.address,
-          status: "active",
-          department: null,
-        });
+      Object.assign(person, this.believedOf(person, told.get(person.index)));
       this.personOf[this.handle(`mailto:${person.address}`)] = person.index;
       this.keepColumns(person.index);
     }
+  }
+
+  /** Whoever has no record any more, or never had one, is known by their address alone. */
+  private believedOf({ address }: Person, records: readonly Sourced<PersonRecord>[] | undefined): Partial<Person> {
+    if (!records) return { id: `mailto:${address}`, name: address, status: "active", department: null };
+    const { first, name, status, department, leftAt } = believed(records);
+    const wasThere = status === "left" && leftAt !== null && leftAt > this.asAt;
+    return { id: first.id, name, status: wasThere ? "active" : status, department };
+  }
+
+  /** Whether a source has a record of a person, so that it knows whom a change means that names them. */
+  isNamedBy(person: number, source: string | undefined): boolean {
+    return this.namedBy[person]?.includes(source) ?? false;
   }
 
   private keepColumns(index: number) {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { normaliseDomain } from "./address";
 
 /** The records of the estate file, version 1. `docs/estate-file.md` describes them for other programs. */
 
@@ -186,7 +187,7 @@ export function recordKey(record: EstateRecord): string {
     case "member":
       return `${record.groupId}\u0000${record.memberId}`;
     case "party":
-      return record.domain;
+      return normaliseDomain(record.domain);
     default:
       return record.id;
   }

@@ -1,45 +1,53 @@
+import { normaliseDomain } from "./address";
 import type { Placed, Problem } from "./estateFile";
-import type { EstateRecord, ItemRecord } from "./records";
+import { type NameSpace, SPACE_OF } from "./naming";
+import type { EstateRecord, ItemRecord, RecordType } from "./records";
 import { recordKey } from "./records";
 
-/** What an estate holds already when a file is added to it. */
+/** What is known already when a file is added to it: the estate is checked as it would be afterwards. */
 export interface Known {
   has(space: IdSpace, id: string): boolean;
-  /** What the rules of the tree need to know of an item: its store, its kind and its parent. */
+  /** Of which type is what the file's own source has told by an id. */
+  typeOf(space: NameSpace, id: string): RecordType | undefined;
+  /** Items of the file's own source: one of them, and those directly below one. */
   item(id: string): TreeItem | undefined;
+  itemsBelow(id: string): Iterable<TreeItem>;
+  /** Why the file can't speak for a store; null where it can. */
+  whyNot(storeId: string): string | null;
+  /** In which store an item of another source is. */
+  storeOfOther(itemId: string): string | undefined;
 }
 
 export type IdSpace = "store" | "principal" | "person" | "group" | "item";
 export type TreeItem = Pick<ItemRecord, "id" | "storeId" | "kind" | "parentId">;
 
-export const NOTHING_KNOWN: Known = { has: () => false, item: () => undefined };
-
-/** Ids are unique across people and groups, and across grants and links. */
-const UNIQUE_WITHIN: Partial<Record<EstateRecord["type"], string>> = {
-  store: "store",
-  person: "person or group",
-  group: "person or group",
-  item: "item",
-  grant: "share",
-  link: "share",
-  engagement: "engagement",
-  event: "event",
+export const NOTHING_KNOWN: Known = {
+  has: () => false,
+  typeOf: () => undefined,
+  item: () => undefined,
+  itemsBelow: () => [],
+  whyNot: () => null,
+  storeOfOther: () => undefined,
 };
 
 const RESERVED = ["owner:", "mailto:"];
 
 /**
- * Checks what no record can show alone: ids used twice or reserved, references to nothing, the shape
- * of the tree. A record that refers to a bad one is bad too, so this goes on until nothing more falls.
+ * Checks what no record can show alone: ids used twice or reserved, references to nothing, the shape of the tree, and
+ * all of that together with what is known. A record that refers to a bad one is bad too, so this goes on until nothing
+ * more falls.
  */
 export function checkReferences(placed: Placed[], known: Known): { good: Placed[]; problems: Problem[] } {
   const problems: Problem[] = [];
-  let good = withoutDoubles(placed, problems);
+  let good = withoutDoubles(placed, problems).filter(({ line, record }) => {
+    const message = clash(record, known);
+    if (message) problems.push({ line, message });
+    return message === undefined;
+  });
   for (;;) {
-    const index = indexOf(good);
-    const cyclic = parentCycles(index.items);
+    const index = new Index(good, known);
     const next = good.filter(({ line, record }) => {
-      const message = brokenReference(record, index, known) ?? brokenTree(record, index, known, cyclic);
+      const message = brokenReference(record, index) ?? foreign(record, index) ?? brokenTree(record, index);
       if (message) problems.push({ line, message });
       return message === undefined;
     });
@@ -48,20 +56,37 @@ export function checkReferences(placed: Placed[], known: Known): { good: Placed[
   }
 }
 
+const WORDS: Record<NameSpace, string> = {
+  store: "store",
+  principal: "person or group",
+  item: "item",
+  share: "share",
+  engagement: "engagement",
+};
+
+/** What may stand in a file once: in words, and by what it is told from others. */
+function onceOnly(record: EstateRecord): [space: string, key: string] | null {
+  if (record.type === "party") return ["party", normaliseDomain(record.domain)];
+  if (record.type === "event") return ["event", record.id];
+  const space = SPACE_OF[record.type];
+  return space && [WORDS[space], recordKey(record)];
+}
+
 function withoutDoubles(placed: Placed[], problems: Problem[]): Placed[] {
   const seen = new Map<string, number>();
   return placed.filter(({ line, record }) => {
-    const space = UNIQUE_WITHIN[record.type];
-    if (!space) return true;
-    const id = recordKey(record);
-    const reserved = RESERVED.find((beginning) => id.startsWith(beginning));
+    const once = onceOnly(record);
+    if (!once) return true;
+    const [space, id] = once;
+    const reserved = record.type === "party" ? undefined : RESERVED.find((beginning) => id.startsWith(beginning));
     if (reserved) {
       problems.push({ line, message: `id ${id} begins with ${reserved}, which is reserved` });
       return false;
     }
     const first = seen.get(space + "\u0000" + id);
     if (first !== undefined) {
-      problems.push({ line, message: `duplicate id: ${space} ${id} stands on line ${first} already` });
+      const what = record.type === "party" ? "a second party for one domain" : "duplicate id";
+      problems.push({ line, message: `${what}: ${space} ${id} stands on line ${first} already` });
       return false;
     }
     seen.set(space + "\u0000" + id, line);
@@ -69,21 +94,89 @@ function withoutDoubles(placed: Placed[], problems: Problem[]): Placed[] {
   });
 }
 
-interface Index {
-  store: Set<string>;
-  person: Set<string>;
-  group: Set<string>;
-  items: Map<string, ItemRecord>;
+/** A link can't become a grant, nor a person a group. */
+function clash(record: EstateRecord, known: Known): string | undefined {
+  const space = SPACE_OF[record.type];
+  const before = space && known.typeOf(space, recordKey(record));
+  if (!before || before === record.type) return undefined;
+  return `id ${recordKey(record)} is known as a ${before}, and can't become a ${record.type}`;
 }
 
-function indexOf(placed: Placed[]): Index {
-  const index: Index = { store: new Set(), person: new Set(), group: new Set(), items: new Map() };
-  for (const { record } of placed) {
-    if (record.type === "item") index.items.set(record.id, record);
-    else if (record.type === "store" || record.type === "person" || record.type === "group")
-      index[record.type].add(record.id);
+/** The good records of a file, over what is known. */
+class Index {
+  private readonly ids: Record<"store" | "person" | "group", Set<string>> = {
+    store: new Set(),
+    person: new Set(),
+    group: new Set(),
+  };
+  private readonly items = new Map<string, Placed & { record: ItemRecord }>();
+  private cyclic: Set<string> | undefined;
+
+  constructor(
+    placed: readonly Placed[],
+    readonly known: Known,
+  ) {
+    for (const { line, record } of placed) {
+      if (record.type === "item") this.items.set(record.id, { line, record });
+      else if (record.type === "store" || record.type === "person" || record.type === "group")
+        this.ids[record.type].add(record.id);
+    }
   }
-  return index;
+
+  has(space: IdSpace, id: string): boolean {
+    if (space === "item") return this.items.has(id) || this.known.has(space, id);
+    if (space === "principal") return this.ids.person.has(id) || this.ids.group.has(id) || this.known.has(space, id);
+    return this.ids[space].has(id) || this.known.has(space, id);
+  }
+
+  tells(storeId: string): boolean {
+    return this.ids.store.has(storeId);
+  }
+
+  item(id: string): TreeItem | undefined {
+    return this.items.get(id)?.record ?? this.known.item(id);
+  }
+
+  /** Items known before that would lie directly below one afterwards. */
+  knownBelow(id: string): TreeItem[] {
+    return [...this.known.itemsBelow(id)].filter((one) => !this.items.has(one.id));
+  }
+
+  isOnCycle(id: string): boolean {
+    return (this.cyclic ??= this.blamed()).has(id);
+  }
+
+  /**
+   * Items of the file by whose parents a cycle comes about. Of those that are on one, only the ones that the file has
+   * moved; and of these, where others could stay if one did, the last.
+   */
+  private blamed(): Set<string> {
+    const blamed = new Set<string>();
+    for (const cycle of this.cycles()) {
+      const told = cycle.filter((id) => this.items.has(id));
+      const moved = told.filter((id) => this.known.item(id)?.parentId !== this.items.get(id)!.record.parentId);
+      const areNew = moved.every((id) => this.known.item(id) === undefined);
+      const byLine = [...moved].sort((a, b) => this.items.get(a)!.line - this.items.get(b)!.line);
+      for (const id of areNew ? moved : byLine.slice(-1)) blamed.add(id);
+    }
+    return blamed;
+  }
+
+  private *cycles(): Generator<string[]> {
+    const settled = new Set<string>();
+    for (const start of this.items.keys()) {
+      const trail: string[] = [];
+      const onTrail = new Set<string>();
+      let at: string | null | undefined = start;
+      while (at && !settled.has(at) && !onTrail.has(at)) {
+        trail.push(at);
+        onTrail.add(at);
+        at = this.item(at)?.parentId;
+      }
+      if (at && onTrail.has(at)) yield trail.slice(trail.indexOf(at));
+      for (const id of trail) settled.add(id);
+    }
+  }
 }
 
 type Reference = [field: string, space: IdSpace, id: string | null | undefined];
@@ -124,44 +217,54 @@ function referencesOf(record: EstateRecord): Reference[] {
   }
 }
 
-function brokenReference(record: EstateRecord, index: Index, known: Known): string | undefined {
+function brokenReference(record: EstateRecord, index: Index): string | undefined {
   for (const [field, space, id] of referencesOf(record)) {
-    if (id == null || isThere(space, id, index) || known.has(space, id)) continue;
+    if (id == null || index.has(space, id)) continue;
     return `a reference to nothing: ${field} ${id} is no ${space === "principal" ? "person or group" : space} here`;
   }
   return undefined;
 }
 
-function isThere(space: IdSpace, id: string, index: Index): boolean {
-  if (space === "principal") return index.person.has(id) || index.group.has(id);
-  return space === "item" ? index.items.has(id) : index[space].has(id);
+/** What a store that others speak for keeps, and what is shared there, is not for this file to say. */
+function foreign(record: EstateRecord, index: Index): string | undefined {
+  const storeId = storeOf(record, index);
+  return storeId == null || (record.type !== "store" && index.tells(storeId))
+    ? undefined
+    : (index.known.whyNot(storeId) ?? undefined);
 }
 
-function brokenTree(record: EstateRecord, index: Index, known: Known, cyclic: Set<string>): string | undefined {
-  if (record.type !== "item" || record.parentId === null) return undefined;
-  if (cyclic.has(record.id)) return `a parent cycle: ${record.id} lies below itself`;
-  const parent: TreeItem | undefined = index.items.get(record.parentId) ?? known.item(record.parentId);
+function storeOf(record: EstateRecord, { known }: Index): string | null | undefined {
+  switch (record.type) {
+    case "store":
+      return record.id;
+    case "group":
+    case "item":
+      return record.storeId;
+    case "grant":
+    case "link":
+      return known.storeOfOther(record.itemId);
+    default:
+      return null;
+  }
+}
+
+function brokenTree(record: EstateRecord, index: Index): string | undefined {
+  if (record.type !== "item") return undefined;
+  if (index.isOnCycle(record.id)) return `a parent cycle: ${record.id} lies below itself`;
+  const parent = record.parentId === null ? undefined : index.item(record.parentId);
   if (parent && parent.storeId !== record.storeId)
     return `parent ${parent.id} is in store ${parent.storeId}, its child in store ${record.storeId}`;
   if (parent?.kind === "file") return `parent ${parent.id} is a file; a file has no children`;
-  return undefined;
+  return brokenAbove(record, index.knownBelow(record.id));
 }
 
-/** Items that lie on a cycle of parents. Those that merely hang below one are reported once the cycle is gone. */
-function parentCycles(items: Map<string, ItemRecord>): Set<string> {
-  const cyclic = new Set<string>();
-  const settled = new Set<string>();
-  for (const start of items.keys()) {
-    const trail: string[] = [];
-    const onTrail = new Set<string>();
-    let at: string | null | undefined = start;
-    while (at && !settled.has(at) && !onTrail.has(at)) {
-      trail.push(at);
-      onTrail.add(at);
-      at = items.get(at)?.parentId;
-    }
-    if (at && onTrail.has(at)) for (const id of trail.slice(trail.indexOf(at))) cyclic.add(id);
-    for (const id of trail) settled.add(id);
-  }
-  return cyclic;
+/** What lies below an item already goes on to lie there. */
+function brokenAbove({ id, kind, storeId }: ItemRecord, below: readonly TreeItem[]): string | undefined {
+  if (below.length === 0) return undefined;
+  const others = below.length === 1 ? "" : ` and ${below.length - 1} more`;
+  if (kind === "file") return `${below[0].id}${others} lies below ${id}; a file has no children`;
+  const elsewhere = below.find((one) => one.storeId !== storeId);
+  return (
+    elsewhere && `${elsewhere.id} lies below ${id} in store ${elsewhere.storeId}; ${id} can't be in store ${storeId}`
+  );
 }

@@ -14,6 +14,7 @@ export const migrations: Record<string, Migration> = {
   "009-undoing": { up: undoing },
   "010-approval": { up: approval },
   "011-words": { up: words },
+  "012-sources": { up: sources },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -266,4 +267,48 @@ async function words(db: Kysely<unknown>) {
     await sql`insert into spoken_words (rowid, words) values (${id}, ${wordsOf(JSON.parse(body)).join(" ")})`.execute(
       db,
     );
+}
+
+/**
+ * Facts are told apart by their source as well. What a source spoke of that only another one has told goes on to be
+ * that one's: so every answer stays as it was.
+ */
+async function sources(db: Kysely<unknown>) {
+  const principals = "('person', 'group')";
+  const mentions = [
+    ["item", "item", "parentId"],
+    ["item", "principal", "ownerId"],
+    ["item", "store", "storeId"],
+    ["grant", "item", "itemId"],
+    ["grant", "principal", "toId"],
+    ["grant", "principal", "grantedBy"],
+    ["link", "item", "itemId"],
+    ["link", "principal", "createdBy"],
+    ["member", "principal", "groupId"],
+    ["member", "principal", "memberId"],
+    ["group", "store", "storeId"],
+    ["person", "principal", "managerId"],
+  ];
+  const statements = [
+    `create table source (name text primary key, kind text not null, first_told_at text not null)`,
+    `create table own_id (source text not null, space text not null, own text not null, id text not null,
+      primary key (source, space, own)) without rowid`,
+    `create index own_id_by_id on own_id (space, id)`,
+    `drop index fact_now`,
+    `create unique index fact_now on fact (source, type, key) where "to" is null`,
+    // What is home is said by the house, whoever was the first to know.
+    `update fact set source = 'settings' where type = 'estate'`,
+    `insert into source (name, kind, first_told_at) select id, 'store', first_read_at from connection where first_read_at is not null`,
+    `insert into source (name, kind, first_told_at)
+      select 'file', 'import', coalesce((select min(at) from ledger where kind = 'file-imported'), '1970-01-01T00:00:00Z')
+      where exists (select 1 from fact where source = 'file') or exists (select 1 from act where source = 'file')`,
+    ...mentions.map(
+      ([type, space, field]) => `insert or ignore into own_id (source, space, own, id)
+        select distinct source, '${space}', body ->> '$.${field}', body ->> '$.${field}' from fact as told
+        where type = '${type}' and body ->> '$.${field}' is not null and not exists (select 1 from fact as own
+          where own.source = told.source and own.key = told.body ->> '$.${field}'
+          and own.type in ${space === "principal" ? principals : `('${space}')`})`,
+    ),
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -2,6 +2,7 @@ import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/dockets/progress";
 import type { DemandState } from "@/core/rules/demand";
 import type { RuleId } from "@/core/rules/ruleWords";
+import type { NameSpace } from "@/core/estate/naming";
 import type { RecordType } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";
 import type { Severity } from "@/core/severity";
@@ -11,6 +12,8 @@ export interface Schema {
   fact: FactTable;
   connection: ConnectionTable;
   removal: RemovalTable;
+  source: SourceTable;
+  own_id: OwnIdTable;
   ledger: LedgerTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
@@ -43,6 +46,25 @@ export interface FactTable {
   body: string;
   from: string | null;
   to: string | null;
+}
+
+/** A store that is read, or what imports speak for: whoever facts come from. */
+export interface SourceTable {
+  name: string;
+  kind: "store" | "import";
+  /** When it first told anything. */
+  first_told_at: string;
+}
+
+/**
+ * By which id we know what a source knows by one of its own. Only where that is another, since a source before it
+ * had spoken for the id, or where a source speaks of something that it never tells itself. Rows are never changed.
+ */
+export interface OwnIdTable {
+  source: string;
+  space: NameSpace;
+  own: string;
+  id: string;
 }
 
 /** A fact that ended without another taking its place, in the order in which we learned of it. */

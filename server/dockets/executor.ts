@@ -8,10 +8,11 @@ import { WritingTogether } from "../db/together";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { RequestError } from "../auth/requestError";
-import { adapterFor, connections } from "../stores/connections";
+import { adapterFor, connectionsByStore } from "../stores/connections";
+import { namedStore } from "../stores/namedStore";
 import { reasonsToApprove } from "./approval";
 import { docketProgress } from "./docketProgress";
-import { AT_MOST, Pace, pacedStore } from "./pace";
+import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
 import { progressEvents } from "./progressEvents";
 import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
 
@@ -215,9 +216,11 @@ export async function allCarriedOut(): Promise<void> {
 }
 
 async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<void> {
-  const stores = new Map(
-    (await connections(db)).map((one) => [one.id, pacedStore(adapterFor(one), paceOf(one.id), halt.signal)]),
-  );
+  const stores = new Map<string, StepStore>();
+  for (const [storeId, one] of await connectionsByStore(db)) {
+    const store = namedStore(db, one.id, adapterFor(one));
+    stores.set(storeId, pacedStore(one.id, store, paceOf(one.id), halt.signal));
+  }
   const rows = await stepsOf(db, docketId);
   const limits = new Map<string, LimitFunction>();
   const limitOf = (store: string) => limits.get(store) ?? limits.set(store, pLimit(IN_HAND * AT_MOST)).get(store)!;

@@ -71,13 +71,16 @@ export class Pace {
 
 /** What of a store a docket's steps ask. */
 export interface StepStore extends Pick<StoreAdapter, "share" | "probe"> {
+  /** Whose word its answers are. */
+  source: string;
   /** @param beforehand is done once its turn has come, just before it is sent */
   apply(change: Change, key: string, passphrase: string | undefined, beforehand: () => Promise<void>): Promise<Entry[]>;
 }
 
 /** The same store, asked at a pace that it bears, until a signal halts it. */
-export function pacedStore(store: StoreAdapter, pace: Pace, signal: AbortSignal): StepStore {
+export function pacedStore(source: string, store: StoreAdapter, pace: Pace, signal: AbortSignal): StepStore {
   return {
+    source,
     apply: (change, key, passphrase, beforehand) =>
       pace.run(async () => {
         await beforehand();

@@ -3,7 +3,7 @@ import { type Change, changeSchema, type ShareChange } from "@/core/dockets/chan
 import { needs } from "@/core/dockets/plan";
 import type { ChangeState } from "@/core/dockets/progress";
 import { differenceWords } from "@/core/dockets/sameShare";
-import { type EstateRecord, recordKey, type ShareRecord } from "@/core/estate/records";
+import type { EstateRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
 import type { Db } from "../db/open";
 import type { WritingTogether } from "../db/together";
@@ -11,7 +11,8 @@ import { engine } from "../engine/client";
 import type { Outlook } from "../engine/questions";
 import { appendWithin } from "../ledger/ledger";
 import { dropStandingOrder, keepStandingOrder } from "../orders/standingOrders";
-import { keepFacts } from "../reading/facts";
+import { factNow, keepFacts, type Seen } from "../reading/facts";
+import { namedHere } from "../reading/names";
 import type { StepStore } from "./pace";
 import { type Entry, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { dropPassphrase, passphraseFor } from "./passphrases";
@@ -266,20 +267,26 @@ interface Outcome extends Partial<Probed> {
 
 /** The receipt, the fact and the ledger's entry are kept together or not at all. */
 async function settle(
-  { together }: Pick<Means, "together">,
+  { together, store }: Pick<Means, "together" | "store">,
   step: Step,
   outcome: Outcome,
   entries: readonly Entry[] = [],
 ): Promise<void> {
   const at = nowText();
-  const answered = entries.length === 0 ? null : JSON.stringify(entries.map(({ record }) => withoutAddress(record)));
   await together.write(async (within) => {
+    const named = await namedHere(
+      within,
+      store?.source ?? "",
+      entries.map(({ record }) => record),
+    );
+    const answered = named.length === 0 ? null : JSON.stringify(named.map(withoutAddress));
     await within
       .updateTable("docket_change")
       .set({ ...outcome, answered, answered_at: at, probed_at: outcome.probe ? at : null })
       .where("id", "=", step.id)
       .execute();
-    for (const entry of entries) await keepAsRead(within, entry, step, at);
+    for (const [i, { gone }] of entries.entries())
+      await keepAsRead(within, store!.source, { record: named[i], at, since: at, gone });
     await appendWithin(within, "executor", `change-${outcome.state}`, {
       docket: step.docket_id,
       change: JSON.parse(step.body),
@@ -295,24 +302,10 @@ function withoutAddress(record: EstateRecord): EstateRecord {
   return record.type === "link" ? { ...record, address: undefined } : record;
 }
 
-/** The store's answer is a reading too; the next reading finds nothing new. What is new came from where its share did. */
-async function keepAsRead(db: Db, { record, gone }: Entry, step: Step, at: string): Promise<void> {
-  const known = await factOf(db, [record.type], recordKey(record));
-  const of = known ?? (step.share_id === null ? undefined : await factOf(db, ["link", "grant"], step.share_id));
-  if (!of) return;
-  const address = known && record.type === "link" ? JSON.parse(known.body).address : undefined;
-  const whole = address === undefined ? record : { ...record, address };
-  await keepFacts(db, of.source, [{ record: whole as EstateRecord, at, since: at, gone }]);
-}
-
-/** What was last known of something, though it be no more. */
-function factOf(db: Db, types: EstateRecord["type"][], key: string) {
-  return db
-    .selectFrom("fact")
-    .select(["source", "body"])
-    .where("type", "in", types)
-    .where("key", "=", key)
-    .orderBy("id", "desc")
-    .limit(1)
-    .executeTakeFirst();
+/** The store's answer is a reading too; the next reading finds nothing new. A link's address goes on as it is known. */
+async function keepAsRead(db: Db, source: string, seen: Seen): Promise<void> {
+  const { record } = seen;
+  const known = record.type === "link" ? await factNow<LinkRecord>(db, "link", record.id) : null;
+  const address = known?.address ?? (record.type === "link" ? record.address : undefined);
+  await keepFacts(db, source, [address == null ? seen : { ...seen, record: { ...record, address } as LinkRecord }]);
 }

@@ -2,15 +2,16 @@ import { sql } from "kysely";
 import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
-import type { EstateRecord, RecordOf, ShareRecord } from "@/core/estate/records";
+import type { Sourced } from "@/core/estate/believed";
+import type { RecordOf, ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { RuleId } from "@/core/rules/ruleWords";
 import { ruleSetOf } from "@/core/rules/setting";
 import type { Waiver } from "@/core/rules/waivers";
-import { seconds, type Seconds } from "@/core/time/instant";
+import { NEVER, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../db/open";
 import { ruleSettings } from "../rules/settings";
-import { currentRecords, factsInPieces, recordsAt, recordText, shareHistory } from "../reading/facts";
+import { currentRecords, factsInPieces, recordsAt, recordsBetween, recordText, shareHistory } from "../reading/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
 /** Up to where facts have been taken in. */
@@ -81,7 +82,7 @@ export function currentSource(db: Db, snapshotPath: string): Source {
 /** The estate as it was at an instant. */
 export function pastSource(db: Db, at: string): Source {
   return {
-    estate: () => estateFrom(recordsAt(db, at)),
+    estate: () => estateFrom(recordsAt(db, at), seconds(at)),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
     waivers: () => waiversAt(db, at),
@@ -127,8 +128,10 @@ function parsed(body: string | null): ShareRecord | null {
   return body === null ? null : JSON.parse(body);
 }
 
-async function estateFrom(records: AsyncIterable<EstateRecord>): Promise<Estate> {
+/** @param asAt the instant that is asked about, where it lies in the past */
+async function estateFrom(records: AsyncIterable<Sourced>, asAt: Seconds = NEVER): Promise<Estate> {
   const estate = new Estate();
+  estate.principals.asAt = asAt;
   for await (const record of records) estate.put(record);
   estate.settle();
   return estate;
@@ -148,14 +151,6 @@ async function lastMark(db: Db): Promise<Mark> {
 
 /** Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
 async function changesBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
-  const put = await db
-    .selectFrom("fact")
-    .select("body")
-    .where("id", ">", from.fact)
-    .where("id", "<=", to.fact)
-    .where("to", "is", null)
-    .orderBy("id")
-    .execute();
   const removed = await db
     .selectFrom("removal")
     .innerJoin("fact", "fact.id", "removal.fact_id")
@@ -168,7 +163,7 @@ async function changesBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
     )
     .execute();
   return {
-    put: put.map(({ body }) => JSON.parse(body) as EstateRecord),
+    put: await recordsBetween(db, from.fact, to.fact),
     removed: removed.map(({ body }) => JSON.parse(body) as RecordOf<"member">),
   };
 }

@@ -1,5 +1,6 @@
 import type { Held } from "@/core/access/history";
-import type { EstateRecord, RecordType } from "@/core/estate/records";
+import type { Sourced } from "@/core/estate/believed";
+import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
@@ -37,6 +38,7 @@ async function keepFact(db: Db, source: string, { record, at, since, gone }: See
   const now = await db
     .selectFrom("fact")
     .select(["id", "body"])
+    .where("source", "=", source)
     .where("type", "=", type)
     .where("key", "=", key)
     .where("to", "is", null)
@@ -52,26 +54,37 @@ async function keepFact(db: Db, source: string, { record, at, since, gone }: See
   return true;
 }
 
-/** When a thing that we see for the first time came to be, as far as its record tells. */
-export function madeAt(record: EstateRecord): string | null {
+/**
+ * Since when a thing held that the first word of a source tells: since its record says that it was made. A membership
+ * or a stance has no date, and held when that word was true; before that nobody has told of it. Whoever is only spoken
+ * of, and what stores can do, has been so since before we looked: without them nothing dated could be understood.
+ * @param asOf when the first word was true
+ */
+export function firstHeld(record: EstateRecord, asOf: string): string | null {
   switch (record.type) {
     case "item":
     case "link":
       return record.createdAt;
     case "grant":
       return record.grantedAt;
+    case "member":
+    case "party":
+      return asOf;
     default:
       return null;
   }
 }
 
+/** The body of a fact; where it matters whose word it is, with its source. */
+const sourced = sql<string>`case when type in ('person', 'party', 'store') then json_set(body, '$.source', source) else body end`;
+
 /** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
-export function currentRecords(db: Db, last?: number): AsyncGenerator<EstateRecord> {
+export function currentRecords(db: Db, last?: number): AsyncGenerator<Sourced> {
   return recordsInPieces(db, (query) => query.where("to", "is", null), last);
 }
 
 /** Every record that held at an instant. What has no beginning that we saw, has held since before we looked. */
-export function recordsAt(db: Db, at: string): AsyncGenerator<EstateRecord> {
+export function recordsAt(db: Db, at: string): AsyncGenerator<Sourced> {
   return recordsInPieces(db, (query) => query.where(heldAt(at)));
 }
 
@@ -116,11 +129,7 @@ type Facts = SelectQueryBuilder<Schema, "fact", object>;
 const PIECE = 20_000;
 
 /** Facts packed into one text for so many of them: read and parsed several times faster than row by row. */
-async function* recordsInPieces(
-  db: Db,
-  narrow: (query: Facts) => Facts,
-  last = Infinity,
-): AsyncGenerator<EstateRecord> {
+async function* recordsInPieces(db: Db, narrow: (query: Facts) => Facts, last = Infinity): AsyncGenerator<Sourced> {
   const newest = await db
     .selectFrom("fact")
     .select((eb) => eb.fn.max("id").as("id"))
@@ -132,10 +141,46 @@ async function* recordsInPieces(
       .where("id", ">", after)
       .where("id", "<=", Math.min(after + PIECE, end));
     const packed = await narrow(piece)
-      .select(sql<string | null>`group_concat(body, ',')`.as("bodies"))
+      .select(sql<string | null>`group_concat(${sourced}, ',')`.as("bodies"))
       .executeTakeFirst();
-    yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as EstateRecord[];
+    yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as Sourced[];
   }
+}
+
+/** Every record of one type that holds now, or held at an instant, in the order of their keys. */
+export async function* recordsOfType<T extends RecordType>(
+  db: Db,
+  type: T,
+  at?: string,
+): AsyncGenerator<Sourced<RecordOf<T>>> {
+  for (let behind: { key: string; id: number } = { key: "", id: 0 }; ;) {
+    const rows = await db
+      .selectFrom("fact")
+      .select(["id", "key", sourced.as("body")])
+      .where("type", "=", type)
+      .where(sql<boolean>`(key, id) > (${behind.key}, ${behind.id})`)
+      .where(at === undefined ? sql<boolean>`"to" is null` : heldAt(at))
+      .orderBy("key")
+      .orderBy("id")
+      .limit(PIECE)
+      .execute();
+    for (const { body } of rows) yield JSON.parse(body);
+    if (rows.length < PIECE) return;
+    behind = rows[PIECE - 1];
+  }
+}
+
+/** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */
+export async function recordsBetween(db: Db, after: number, last: number): Promise<Sourced[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(sourced.as("body"))
+    .where("id", ">", after)
+    .where("id", "<=", last)
+    .where("to", "is", null)
+    .orderBy("id")
+    .execute();
+  return rows.map(({ body }) => JSON.parse(body));
 }
 
 /** Every fact, with the period in which it held. */
@@ -144,7 +189,7 @@ export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
     last = after;
     const rows = await db
       .selectFrom("fact")
-      .select(["id", "body", "from", "to"])
+      .select(["id", sourced.as("body"), "from", "to"])
       .where("id", ">", after)
       .orderBy("id")
       .limit(PIECE)

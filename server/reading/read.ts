@@ -2,9 +2,11 @@ import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { takeActs } from "../trail/intake";
-import type { StoreAdapter } from "../stores/adapter";
+import type { Entry, StoreAdapter } from "../stores/adapter";
 import { adapterFor, type Connection, connections } from "../stores/connections";
-import { keepFacts, madeAt, type Seen } from "./facts";
+import { firstHeld, keepFacts, type Seen } from "./facts";
+import { offerHomeDomains } from "./homeDomains";
+import { beginSource, namedHere } from "./names";
 
 export interface ReadingProgress {
   store: string;
@@ -103,30 +105,43 @@ async function readPages(
 ): Promise<number> {
   const { id, name } = connection;
   const isFirst = connection.first_read_at === null;
-  const describing = { record: await adapter.describe(), at: nowText(), since: null };
-  let changed = await writing(db, (within) => keepFacts(within, id, [describing]));
+  const described = await adapter.describe();
+  let changed = await writing(db, async (within) => {
+    await beginSource(within, id, "store");
+    const [record] = await namedHere(within, id, [described]);
+    return keepFacts(within, id, [{ record, at: nowText(), since: null }]);
+  });
   let cursor = connection.cursor;
   let records = connection.records;
   for (;;) {
     const page = await adapter.read(cursor);
-    const seen = page.entries.map(({ at, record, gone }): Seen => ({
-      record,
-      at,
-      gone,
-      since: isFirst ? madeAt(record) : at,
-    }));
-    records += isFirst ? seen.length : 0;
+    records += isFirst ? page.entries.length : 0;
     changed += await writing(db, async (within) => {
-      const kept = await keepFacts(within, id, seen);
+      const kept = await keepFacts(within, id, await seenIn(within, id, page.entries, isFirst));
       await within.updateTable("connection").set({ cursor: page.next, records }).where("id", "=", id).execute();
       return kept;
     });
     cursor = page.next;
-    progress({ store: name, records: seen.length, finished: page.isLast });
+    progress({ store: name, records: page.entries.length, finished: page.isLast });
     if (page.isLast) break;
   }
   await finishReading(db, connection, changed, isFirst);
   return changed;
+}
+
+/** What a store tells, under the names that it has here; what is home it may say where nobody has yet. */
+async function seenIn(db: Db, source: string, entries: readonly Entry[], isFirst: boolean): Promise<Seen[]> {
+  for (const { record } of entries) if (record.type === "estate") await offerHomeDomains(db, record);
+  const told = entries.filter(({ record }) => record.type !== "estate");
+  const named = await namedHere(
+    db,
+    source,
+    told.map(({ record }) => record),
+  );
+  return told.map(({ at, gone }, i) => ({
+    ...{ record: named[i], at, gone },
+    since: isFirst ? firstHeld(named[i], at) : at,
+  }));
 }
 
 /** A reading that changed nothing leaves no entry: the ledger tells what happened, not that the clock ran. */

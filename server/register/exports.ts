@@ -8,7 +8,8 @@ import { RequestError } from "../auth/requestError";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { append } from "../ledger/ledger";
-import { currentRecords, recordsAt } from "../reading/facts";
+import { exportEstate } from "../reading/exportEstate";
+import { homeDomains } from "../reading/homeDomains";
 import { csvPieces, rowPieces } from "./exportPieces";
 import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
 
@@ -38,6 +39,8 @@ export async function exportOf(db: Db, actor: string, { query, order, format, pa
   const [shares] = await engine().ask("counts", { queries: [query] }, past);
   if (format === "xlsx" && shares >= MOST_SHEET_ROWS)
     throw new RequestError(400, `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
+  if (format === "jsonl" && (await homeDomains(db)).length === 0)
+    throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
   const at = past === undefined ? null : rfc3339(past);
   await append(db, actor, "register.exported", { query, format, shares, at });
   const bytes = {
@@ -51,8 +54,8 @@ export async function exportOf(db: Db, actor: string, { query, order, format, pa
 }
 
 /**
- * The shares in the estate's own shapes, with what they speak of: stores, people, groups, their items and all above
- * those. It can be imported again. Addresses of links are left out: whoever holds one gets in.
+ * The shares as an estate file, with what they speak of: stores, people, groups, their items and all above those. It
+ * can be imported again. Addresses of links are left out: whoever holds one gets in.
  */
 function estateLines(db: Db, query: string, past: Seconds | undefined): Readable {
   return Readable.from(estateRecords(db, query, past)).pipe(
@@ -63,17 +66,8 @@ function estateLines(db: Db, query: string, past: Seconds | undefined): Readable
   );
 }
 
-const ALWAYS = new Set(["estate", "store", "person", "group", "member", "party"]);
-
 async function* estateRecords(db: Db, query: string, past: Seconds | undefined) {
   const found = await engine().ask("extract", { query }, past);
-  const items = new Set(found.items);
-  const shares = new Set(found.shares);
-  const records = past === undefined ? currentRecords(db) : recordsAt(db, rfc3339(past));
-  for await (const record of records) {
-    if (ALWAYS.has(record.type)) yield record;
-    else if (record.type === "item" && items.has(record.id)) yield record;
-    else if (record.type === "grant" && shares.has(record.id)) yield record;
-    else if (record.type === "link" && shares.has(record.id)) yield record;
-  }
+  const only = { items: new Set(found.items), shares: new Set(found.shares) };
+  yield* exportEstate(db, { only, ...(past !== undefined && { at: rfc3339(past) }) });
 }

@@ -21,6 +21,19 @@ export function connections(db: Db): Promise<Connection[]> {
   return db.selectFrom("connection").selectAll().orderBy("name").execute();
 }
 
+/** By the id that a store has here: the connection by which it is read. */
+export async function connectionsByStore(db: Db): Promise<Map<string, Connection>> {
+  const stores = await db
+    .selectFrom("fact")
+    .select(["key", "source"])
+    .where("type", "=", "store")
+    .where("to", "is", null)
+    .execute();
+  const all = await connections(db);
+  const byStore = stores.map(({ key, source }) => [key, all.find(({ id }) => id === source)] as const);
+  return new Map(byStore.filter((one): one is [string, Connection] => one[1] !== undefined));
+}
+
 export function adapterFor(connection: Connection): StoreAdapter {
   return httpStore(connection.name, connection.url, unseal(connection.key));
 }

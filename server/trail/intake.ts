@@ -6,6 +6,7 @@ import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail
 import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { nowText } from "../clock";
+import { type Mentions, namedHere } from "../reading/names";
 import type { Db } from "../db/open";
 import { runForEach } from "../db/statements";
 import { raise } from "./raising";
@@ -36,12 +37,19 @@ interface Told {
  * within one `writing`, together with the cursor that says how far the reading came: so a reading that is killed
  * neither loses an act, nor counts one twice, nor misses or repeats an alert.
  *
- * @param source the store that tells of them, or `file`
+ * @param source whoever tells of them
  * @param events as they came; what can't be read is kept as it is
+ * @param mentions what ids mean that the source speaks of and has never told
  */
-export async function takeActs(db: Db, source: string, events: readonly unknown[]): Promise<Taken> {
+export async function takeActs(
+  db: Db,
+  source: string,
+  events: readonly unknown[],
+  mentions: Mentions = "own",
+): Promise<Taken> {
   const told = await withoutKnown(db, source, events.map(toldFrom));
-  const acts = await readActs(db, source, told.fresh);
+  const named = await namedEvents(db, source, told.fresh, mentions);
+  const acts = await readActs(db, source, named);
   const numbers = await numbersOf(db, acts);
   const rows = acts.map((act, i) => {
     const { key, body } = told.fresh[i];
@@ -70,6 +78,14 @@ function toldFrom(raw: unknown): Told {
   const key = typeof id === "string" && id !== "" ? id : body;
   const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
   return { key, at: isTime ? at : nowText(), verb: "unreadable", body, event: null };
+}
+
+/** The acts with what they speak of under the names that it has here. What a source never told, nobody else's is. */
+async function namedEvents(db: Db, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
+  const events = told.flatMap(({ event }) => event ?? []);
+  const named = await namedHere(db, source, events, mentions);
+  const byEvent = new Map(events.map((event, i) => [event, named[i]]));
+  return told.map((one) => (one.event === null ? one : { ...one, event: byEvent.get(one.event)! }));
 }
 
 /** Leaves out what is known; what is told again in other words is kept apart, and not counted. */

@@ -1,4 +1,5 @@
 import { sql } from "kysely";
+import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import type { Spoken } from "@/core/trail/act";
 import { piecesOf } from "@/core/text";
 import type { ActRow } from "@/core/trail/trail";
@@ -54,17 +55,19 @@ export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<num
   return new Map(rows.map(({ seq, body }) => [seq, body]));
 }
 
-/** Every act that could be read, as it was told, in the order in which they came. */
-export async function* bodiesInPieces(db: Db): AsyncGenerator<string[]> {
+/** Every act that could be read, in the order in which they came, and who told it. */
+export async function* eventsInPieces(db: Db): AsyncGenerator<{ source: string; event: EventRecord }[]> {
   for (let after = 0; ;) {
     const rows = await db
       .selectFrom("act")
-      .select(["seq", "body", "verb"])
+      .select(["seq", "body", "verb", "source"])
       .where("seq", ">", after)
       .orderBy("seq")
       .limit(PIECE)
       .execute();
-    yield rows.filter(({ verb }) => verb !== "unreadable").map(({ body }) => body);
+    yield rows
+      .filter(({ verb }) => verb !== "unreadable")
+      .map(({ source, body }) => ({ source, event: recordSchemas.event.parse(JSON.parse(body)) }));
     if (rows.length < PIECE) return;
     after = rows[PIECE - 1].seq;
   }

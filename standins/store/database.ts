@@ -58,14 +58,17 @@ export class StoreDatabase {
     return this.db.prepare("select 1 from record limit 1").get() === undefined;
   }
 
-  /** Fills an empty store from a file of records, and `{"type":"password","linkId","password"}` lines. */
+  /**
+   * Fills an empty store from a file of records, and `{"type":"password","linkId","password"}` lines. What has no date
+   * of its own may say in `since` when it came to be.
+   */
   seed(path: string) {
     this.db.transaction(() => {
       for (const line of readFileSync(path, "utf8").split("\n").filter(Boolean)) {
-        const value = JSON.parse(line);
+        const { since, ...value } = JSON.parse(line);
         if (value.type === "password") this.setPassword(value.linkId, value.password);
         else if (value.type === "event") this.addAct(value);
-        else this.put(value, madeAt(value));
+        else this.put(value, since ?? madeAt(value));
       }
     })();
   }

@@ -8,6 +8,7 @@ import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { ApprovalPart } from "./ApprovalPart";
 import { ChannelsPart } from "./ChannelsPart";
+import { HomePart } from "./HomePart";
 import { OrdersPart } from "./OrdersPart";
 import { countWords, momentWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
@@ -51,6 +52,7 @@ export function EstateScreen() {
         ))}
       </ul>
       <OrdersPart />
+      {viewer.mayChange && <HomePart />}
       {viewer.mayChange && <ApprovalPart />}
       {viewer.mayChange && <ChannelsPart />}
     </div>

@@ -1,0 +1,12 @@
+import { bodyOf, guarded } from "@/server/auth/guard";
+import { engine } from "@/server/engine/client";
+import { homeDomains, homeDomainsSchema, setHomeDomains } from "@/server/reading/homeDomains";
+
+export const GET = guarded("read", async ({ db }) => ({ domains: await homeDomains(db) }));
+
+export const PUT = guarded("change", async ({ request, db, actor }) => {
+  const { domains } = await bodyOf(request, homeDomainsSchema);
+  await setHomeDomains(db, actor.email, domains);
+  await engine().ask("refresh", {});
+  return { domains: await homeDomains(db) };
+});

@@ -1,0 +1,29 @@
+import { readFileSync } from "node:fs";
+import type { EstateFile } from "../core/estate/estateFile";
+import { Refusal } from "./refusal";
+
+export function readBytes(path: string): Uint8Array {
+  try {
+    return readFileSync(path);
+  } catch (error) {
+    throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
+  }
+}
+
+/**
+ * Says what is wrong with an estate file, line by line.
+ * @param done what was done with nothing of it, where it can't be read leniently either
+ */
+export function tellProblems(
+  path: string,
+  { problems, unknownFields, isHeadless }: Pick<EstateFile, "problems" | "unknownFields" | "isHeadless">,
+  lenient: boolean,
+  done: "used" | "imported",
+) {
+  for (const [field, count] of unknownFields) console.error(`${path}: warning: unknown field ${field}, ${count} times`);
+  const isSkipped = lenient && !isHeadless;
+  for (const { line, message } of problems) console.error(`${path}:${line}: ${isSkipped ? "skipped: " : ""}${message}`);
+  if (problems.length === 0 || isSkipped) return;
+  const errors = problems.length === 1 ? "1 error" : `${problems.length} errors`;
+  throw new Refusal(1, `${path}: ${errors}; nothing was ${done}`);
+}

@@ -1,0 +1,24 @@
+import type { Db } from "../db/open";
+import { namedHere, namedThere } from "../reading/names";
+import type { StoreAdapter } from "./adapter";
+
+/**
+ * A store that is asked by our names for things and understands its own. What it answers to a change is in its own
+ * names still: it is given ours where it is kept, in the same transaction.
+ */
+export function namedStore(db: Db, source: string, store: StoreAdapter): StoreAdapter {
+  return {
+    ...store,
+    async apply(change, key, passphrase) {
+      return store.apply(await namedThere(db, source, change), key, passphrase);
+    },
+    async share(id) {
+      const there = await namedThere(db, source, { action: "revoke", shareId: id });
+      const share = await store.share("shareId" in there ? there.shareId : id);
+      return (await namedHere(db, source, [share], "known"))[0];
+    },
+    async probe(change, before) {
+      return store.probe(await namedThere(db, source, change), before);
+    },
+  };
+}

@@ -1,0 +1,67 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { FormEvent } from "react";
+import { api } from "../parts/api";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+
+interface Home {
+  domains: string[];
+}
+
+const KEY = ["home"];
+
+/** Which domains count as home: whoever has an address there is an insider, and everybody else an outsider. */
+export function HomePart() {
+  const client = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: KEY,
+    queryFn: ({ signal }) => api<Home>("/api/home", { signal }),
+  });
+  const set = useMutation({
+    mutationFn: (body: Home) => api<Home>("/api/home", { method: "PUT", body }),
+    // Who is outside stands on every screen.
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const onSubmit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = String(new FormData(event.currentTarget).get("domains") ?? "");
+    set.mutate({ domains: given.split(/[\s,]+/).filter(Boolean) });
+  };
+  const problem = error ?? set.error;
+  return (
+    <section aria-labelledby="home" className="mt-8 max-w-3xl">
+      <h2 id="home" className="text-[17px] font-semibold">
+        Home domains
+      </h2>
+      <p className="mb-3 text-ink-soft">
+        Anyone with an address at one of these, or below it, is an insider. Everyone else is an outsider.
+      </p>
+      {problem && <Notice tone="wrong">{problem.message}</Notice>}
+      {data && (
+        <form onSubmit={onSubmit} className="flex items-start gap-6">
+          <div className="w-96">
+            <Field
+              label="Domains, with commas between them"
+              name="domains"
+              key={data.domains.join()}
+              defaultValue={data.domains.join(", ")}
+              required
+              hint="The change counts from now on; what the register showed for past days stays as it was."
+            />
+          </div>
+          <div className="pt-7">
+            <Button type="submit" look="act" disabled={set.isPending}>
+              Save
+            </Button>
+          </div>
+          <p role="status" className="pt-8 text-ink-soft">
+            {set.isSuccess && "Saved."}
+          </p>
+        </form>
+      )}
+    </section>
+  );
+}
