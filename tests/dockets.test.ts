@@ -3,7 +3,7 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Change } from "@/core/dockets/change";
-import type { EstateRecord, LinkRecord } from "@/core/estate/records";
+import type { EstateRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, retryFailed } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
@@ -105,6 +105,34 @@ test("two steps of ours on one share don't look like somebody else's change", as
   await retryFailed(house.db, docketId, ADMIN);
   await allCarriedOut();
   expect([stackLink("open").role, stackLink("open").download]).toEqual(["view", false]);
+});
+
+test("an item is handed over in every store that knows the new owner, and refused beforehand where one doesn't", async () => {
+  for (const name of ["alcoves", "dock"] as const) {
+    const { db } = house.stores[name];
+    for (const one of PEOPLE.filter(({ id }) => name === "alcoves" || id !== "ivo")) db.put(one, NOW);
+    db.put(item(`${name}-tour`, null, { storeId: name, ownerId: "ida" }), NOW);
+  }
+  await house.read();
+  const handing = (itemId: string) => ({
+    action: "hand-over" as const,
+    itemId,
+    address: "ivo@home.example",
+    links: [],
+  });
+  await stage(house.db, ADMIN, ["opera", "alcoves-tour", "dock-tour"].map(handing));
+  const { preview } = await trayOf(house.db, ADMIN);
+  expect(preview!.impossible).toMatchObject([
+    { subject: "owner of dock-tour", why: "Loading Dock knows nobody at ivo@home.example." },
+  ]);
+  const { receipts } = await applyTray();
+  expect(receipts.map(({ subject, state }) => `${subject}: ${state}`)).toEqual([
+    "owner of opera: done",
+    "owner of alcoves-tour: done",
+    "owner of dock-tour: set-aside",
+  ]);
+  const owned = house.stores.alcoves.db.get<ItemRecord>("item", "alcoves-tour");
+  expect(owned!.ownerId).toBe("ivo");
 });
 
 describe("a store that is known from a file only", () => {

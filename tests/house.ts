@@ -51,15 +51,20 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
   await readStores(db);
   const engine = new Engine(currentSource(db, join(folder, "columns")));
   await engine.start();
-  const shared = globalThis as unknown as { latchEngine: unknown };
+  const shared = globalThis as unknown as { latchEngine: { ask: (name: QuestionName, asked: object) => unknown } };
   shared.latchEngine = {
-    ask: async (name: QuestionName, asked: never, past?: number) =>
-      engine[name as "refresh"](asked, past ?? nowSeconds()),
+    ask: async (name: QuestionName, asked: object, past?: number) =>
+      engine[name as "refresh"](asked as never, past ?? nowSeconds()),
   };
   return {
     db,
     mails,
     stores,
+    /** Reads the stores, and lets the engine know. */
+    async read() {
+      await readStores(db);
+      await shared.latchEngine.ask("refresh", {});
+    },
     /** Lets the clocks of all go on, or sets them. */
     async later(days: number) {
       const now = new Date(settings().now!.getTime() + days * 86_400_000);

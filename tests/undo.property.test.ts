@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { exposures } from "@/core/access/exposure";
 import { pathsTo } from "@/core/access/paths";
 import { type Change, subjectOf, takesPlaceOf } from "@/core/dockets/change";
 import { planOf } from "@/core/dockets/plan";
@@ -35,6 +36,17 @@ const wish = fc.constantFrom<Wish[]>(
   (_, n) => [{ action: "hand-over", itemId: `i${n % 8}`, address: "bea@sub.home.example", links: [] }],
 );
 const wishes = fc.array(fc.tuple(wish, fc.nat(99)), { minLength: 1, maxLength: 4 });
+/** Also such as let somebody in again: an undo ends those by revoking, so that no store is left just as it was. */
+const wishesOfAllKinds = fc.array(
+  fc.tuple(
+    fc.oneof(
+      { weight: 5, arbitrary: wish },
+      fc.constant(onShare((shareId) => ({ action: "set-expiry", shareId, expiresAt: inDays(3), reopen: true }))),
+    ),
+    fc.nat(99),
+  ),
+  { minLength: 1, maxLength: 4 },
+);
 /** Without passwords, whose hashes take long: those are asked about by name below. */
 const worlds = estates.map((records) =>
   records.map((one) => (one.type === "link" ? { ...one, password: false } : one)),
@@ -171,6 +183,15 @@ function missing(inOne: Estate, inOther: Estate): Record<string, number> {
   return Object.fromEntries(counts.filter(([, count]) => count > 0));
 }
 
+/** Ids of the items that an open link, or a link for the house, leads to. */
+function openTo(crowd: "open" | "house", estate: Estate): string[] {
+  const all = exposures(estate, T);
+  return [...estate.items.ids].filter((id) => {
+    const position = estate.tree.position(id);
+    return position !== undefined && (all.at(position)?.[crowd] ?? false);
+  });
+}
+
 const told = (people: ReturnType<typeof previewOf>["people"], what: "loses" | "gains") =>
   Object.fromEntries(people.filter((one) => one[what].count > 0).map((one) => [one.address, one[what].count]));
 
@@ -179,7 +200,7 @@ test("a preview's losses and gains are what is found afterwards, forth and back"
   let gained = 0;
   const check = (shelf: Shelf, changes: readonly Change[]) => {
     const before = shelf.estate;
-    const { people, organisations, items } = previewOf(before, changes, T);
+    const { people, organisations, items, anyone, house } = previewOf(before, changes, T);
     for (const change of changes) shelf.carryOut(change);
     const after = shelf.estate;
     expect(told(people, "loses")).toEqual(missing(before, after));
@@ -189,11 +210,27 @@ test("a preview's losses and gains are what is found afterwards, forth and back"
       losers.reduce((sum, { loses }) => sum + loses.count, 0),
     );
     expect([changes, told(people, "gains")]).toEqual([changes, missing(after, before)]);
+    for (const [crowd, effect] of [
+      ["open", anyone],
+      ["house", house],
+    ] as const) {
+      const [was, is] = [openTo(crowd, before), openTo(crowd, after)];
+      expect([changes, crowd, effect.loses.count]).toEqual([
+        changes,
+        crowd,
+        was.filter((id) => !is.includes(id)).length,
+      ]);
+      expect([changes, crowd, effect.gains.count]).toEqual([
+        changes,
+        crowd,
+        is.filter((id) => !was.includes(id)).length,
+      ]);
+    }
     lost += people.filter(({ loses }) => loses.count > 0).length;
     gained += people.filter(({ gains }) => gains.count > 0).length;
   };
   fc.assert(
-    fc.property(worlds, wishes, (records, asked) => {
+    fc.property(worlds, wishesOfAllKinds, (records, asked) => {
       const shelf = new Shelf(records);
       const { estate } = shelf;
       const changes = staged(estate, records, asked);

@@ -170,3 +170,41 @@ test("a share that somebody has changed since it was to be taken back is left as
   expect(await statesOf(undoId)).toEqual(["bare back: set-aside"]);
   expect(linkIn("bare").expiresAt).toBe(inDays(2));
 });
+
+test("a share that was over and was opened again is ended", async () => {
+  stacks().put({ ...grantIn("right"), expiresAt: inDays(-3) });
+  await house.read();
+  await stage(house.db, ADMIN, [
+    { action: "set-expiry", shareId: "right", expiresAt: inDays(9), reopen: true },
+    { action: "set-expiry", shareId: "bare", expiresAt: inDays(9), reopen: true },
+  ]);
+  const { docketId, preview, changes } = await trayOf(house.db, ADMIN);
+  expect(preview!.reopened.map(({ shareId }) => shareId)).toEqual(["right"]);
+  // The other one isn't over: there is nothing to open again, and its undo ends nothing.
+  expect(changes.map(({ change }) => "reopen" in change)).toEqual([true, false]);
+  await expect(applyDocket(house.db, docketId!, ADMIN)).rejects.toThrow(
+    "1 ended share opens again by this docket. Nothing was applied: confirm that, or remove it.",
+  );
+  await applyDocket(house.db, docketId!, ADMIN, { reopened: 1 });
+  await allCarriedOut();
+  expect(grantIn("right").expiresAt).toBe(inDays(9));
+  const { docketId: undoId, not } = await prepareUndo(house.db, docketId!, null, ADMIN);
+  expect(not).toEqual([]);
+  await apply(undoId);
+  expect([Boolean(grantIn("right").revokedAt), linkIn("bare").expiresAt, linkIn("bare").revokedAt]).toEqual([
+    true,
+    null,
+    undefined,
+  ]);
+});
+
+test("a standing order that lies behind the share's own end is dropped with the rest", async () => {
+  stacks().put({ ...linkIn("own"), expiresAt: inDays(5) });
+  await house.read();
+  const docketId = await carriedOut({ action: "order-revoke", shareId: "own", on: inDays(20) });
+  expect(await standingOrders(house.db)).toHaveLength(1);
+  const { docketId: undoId } = await prepareUndo(house.db, docketId, null, ADMIN);
+  expect((await docketView(house.db, undoId)).preview!.impossible).toEqual([]);
+  await apply(undoId);
+  expect(await standingOrders(house.db)).toEqual([]);
+});

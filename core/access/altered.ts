@@ -7,8 +7,8 @@ export interface Altered {
   expires: ReadonlyMap<number, Seconds>;
   /** Links that are for some people alone from now on. */
   narrowed: ReadonlyMap<number, ReadonlySet<number>>;
-  /** Those of them of which another link takes the place, so that they may go and still let these people in. */
-  remade: ReadonlySet<number>;
+  /** Links like others that are made for some people, whatever becomes of the others. */
+  copied: ReadonlyMap<number, ReadonlySet<number>>;
   /** Of named links: recipients who are dropped. */
   dropped: ReadonlyMap<number, ReadonlySet<number>>;
   /** By person: the groups that they leave. */
@@ -31,7 +31,7 @@ export const UNALTERED: Altered = {
   revoked: new Set(),
   expires: new Map(),
   narrowed: new Map(),
-  remade: new Set(),
+  copied: new Map(),
   dropped: new Map(),
   left: new Map(),
   cut: [],

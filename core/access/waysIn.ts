@@ -78,11 +78,9 @@ export class WaysIn {
         !altered.reopened.has(slot)
       )
         take(slot);
-    for (const [slot, people] of altered.narrowed)
-      if (
-        people.has(person) &&
-        (altered.remade.has(slot) ? isOnAnew(this.estate, slot, t, altered) : isInForce(this.estate, slot, t, altered))
-      )
+    for (const [slot, people] of altered.narrowed) if (people.has(person)) take(slot);
+    for (const [slot, people] of altered.copied)
+      if (people.has(person) && isOnAnew(this.estate, slot, t, altered))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     for (const group of principals.groupsOf(person, altered.left.get(person), altered.joined.get(person)))
       for (const slot of this.ofGroup.get(group) ?? [])

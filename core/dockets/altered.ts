@@ -14,7 +14,7 @@ export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
 class Changes implements Altered {
   readonly revoked = new Set<number>();
   readonly expires = new Map<number, Seconds>();
-  readonly remade = new Set<number>();
+  readonly copied = new Map<number, Set<number>>();
   readonly narrowed = new Map<number, Set<number>>();
   readonly dropped = new Map<number, Set<number>>();
   readonly left = new Map<number, Set<number>>();
@@ -55,8 +55,7 @@ class Changes implements Altered {
         this.expires.set(slot, seconds(change.expiresAt));
         break;
       case "make-link":
-        this.remade.add(slot);
-        this.narrowed.set(slot, knownAmong(this.estate, change.addresses));
+        this.copied.set(slot, knownAmong(this.estate, change.addresses));
         break;
       case "narrow":
         this.narrowed.set(slot, knownAmong(this.estate, change.addresses));

@@ -25,7 +25,13 @@ export type Settings = z.infer<typeof settings>;
 /** What can be asked for by whoever may change something. */
 export const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
-  z.object({ action: z.literal("set-expiry"), shareId: id, expiresAt: instant }),
+  /** A share that has ended opens again by a later end: only where that is said. */
+  z.object({
+    action: z.literal("set-expiry"),
+    shareId: id,
+    expiresAt: instant,
+    reopen: z.literal(true).optional(),
+  }),
   /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
   z.object({ action: z.literal("order-revoke"), shareId: id, on: instant }),
   /** The passphrase is made when the change is carried out; it never stands in the change. */
@@ -78,6 +84,11 @@ const SIDES: Partial<Record<Action, string>> = {
   "remake-link": "anew",
   "drop-order": "expiry",
 };
+
+/** Whether a change makes a share that is over let people in again. */
+export function isReopening(change: Change): change is Extract<Change, { action: "set-expiry" }> & { reopen: true } {
+  return change.action === "set-expiry" && change.reopen === true;
+}
 
 /** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
 export function subjectOf(change: Change): string {

@@ -50,7 +50,12 @@ function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<numbe
   for (const slot of altered.revoked) if (shares.isOnAt(slot, t)) add(slot);
   for (const slot of altered.expires.keys())
     if (shares.isOnAt(slot, t) !== isInForce(estate, slot, t, altered)) add(slot);
-  for (const narrowed of altered.narrowed.values()) for (const person of narrowed) people.add(person);
+  for (const [slot, narrowed] of altered.narrowed) {
+    for (const person of narrowed) people.add(person);
+    // Whoever a named link was for before may not be among them.
+    add(slot);
+  }
+  for (const copied of altered.copied.values()) for (const person of copied) people.add(person);
   for (const dropped of altered.dropped.values()) for (const person of dropped) people.add(person);
   for (const slot of altered.restored) add(slot);
   for (const slot of altered.reopened.keys()) add(slot);
@@ -92,7 +97,7 @@ class Comparison {
     private readonly altered: Altered,
     private readonly t: Seconds,
   ) {
-    const lists = [...altered.dropped.values(), ...altered.narrowed.values()];
+    const lists = [...altered.dropped.values(), ...altered.narrowed.values(), ...altered.copied.values()];
     const { expires, cut, uncut, restored, reopened } = altered;
     this.onlyEnds = [expires, uncut, restored, reopened].every(({ size }) => size === 0) && cut.length === 0;
     this.marked = new Set([

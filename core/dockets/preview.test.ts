@@ -104,6 +104,17 @@ describe("a link that is made for named people", () => {
     expect(previewWords(preview)).toBe("2 changes. 3 items no longer open to anyone. 1 new address to be sent.");
   });
 
+  test("beside one that stays, since its revoke was taken out: anyone gets in as before, the people named too", () => {
+    const preview = previewOf(estate, [made], T);
+    expect([preview.anyone.loses.count, preview.people.filter(({ loses }) => loses.count > 0)]).toEqual([0, []]);
+    expect([preview.addressesStopping, preview.newAddresses]).toMatchObject([0, [{ shareId: "o" }]]);
+    const own = estateOf(tree, person("odo", "odo@post.example"), named("n", "a", ["odo@post.example"]));
+    const alone: Change = { action: "make-link", shareId: "n", addresses: ["out@quay.example"] };
+    const effects = effectsOf(own, new WaysIn(own), alteredBy(own, [alone]), T);
+    const who = (address: string) => effects.people.get(own.principals.findAddress(address)!);
+    expect([who("odo@post.example"), who("out@quay.example")!.gains]).toEqual([undefined, [0, 3]]);
+  });
+
   test("and revoked all the same lets nobody in", () => {
     const narrowing = estateOf(store("st", { changeReach: true }), tree, link("o", "a"));
     const narrow: Change = { action: "narrow", shareId: "o", addresses: ["out@quay.example"] };
@@ -111,6 +122,72 @@ describe("a link that is made for named people", () => {
     const both = effectsOf(narrowing, new WaysIn(narrowing), alteredBy(narrowing, [narrow, ...revoke("o")]), T);
     expect(both.anyone.waysLeft).toEqual([]);
     expect(both.people.get(narrowing.principals.findAddress("out@quay.example")!)?.keeps ?? []).toEqual([]);
+  });
+});
+
+describe("a share that is over", () => {
+  const over = grant("s", "a", "out", { expiresAt: inDays(-2) });
+  const estate = estateOf(
+    tree,
+    over,
+    link("o", "f", { expiresAt: inDays(-3) }),
+    link("used", "f", { maxUses: 1, uses: 1 }),
+  );
+  const ends = (shareId: string, reopen?: true): Change => ({
+    ...{ action: "set-expiry", shareId, expiresAt: inDays(9) },
+    ...(reopen && { reopen }),
+  });
+
+  test("is not opened again by a new end that was meant for many", () => {
+    const { impossible, later, people, anyone } = previewOf(estate, [ends("s"), ends("o")], T);
+    expect(impossible.map(({ subject, why }) => `${subject}: ${why}`)).toEqual([
+      "s expiry: It ended on 3 Oct 2026: a new end would open it again.",
+      "o expiry: It ended on 2 Oct 2026: a new end would open it again.",
+    ]);
+    expect([later, people, anyone.gains.count]).toEqual([[], [], 0]);
+  });
+
+  test("opens again where that is said, as what it is: a gain", () => {
+    const preview = previewOf(estate, [ends("s", true), ends("o", true)], T);
+    expect(preview.reopened).toEqual([
+      { shareId: "s", itemName: "Tour", until: "14 Oct 2026" },
+      { shareId: "o", itemName: "Plan", until: "14 Oct 2026" },
+    ]);
+    expect([preview.later, preview.tighter, preview.impossible]).toEqual([[], [], []]);
+    expect(preview.people).toMatchObject([{ address: "out@quay.example", gains: { count: 3 } }]);
+    expect(preview.anyone.gains.count).toBe(1);
+    expect(previewWords(preview)).toBe(
+      "2 changes. 1 person gains access; 1 item open to anyone again. 2 ended shares open again.",
+    );
+  });
+
+  test("is replaced by no new link, where it was used up", () => {
+    const made: Change = { action: "make-link", shareId: "used", addresses: ["out@quay.example"] };
+    const { impossible, people } = previewOf(estate, [made], T);
+    expect([impossible[0].why, people]).toEqual([
+      "It was used up: a new link in its place would let people in again.",
+      [],
+    ]);
+  });
+});
+
+describe("handing over", () => {
+  const handing: Change = { action: "hand-over", itemId: "a", address: "ivo@home.example", links: [] };
+  const world = (source: string, isRead: boolean) =>
+    estateOf(
+      { ...store(), source: "st", isRead } as EstateRecord,
+      { ...person("ivo", "ivo@home.example"), source } as EstateRecord,
+      tree,
+    );
+
+  test("a store that doesn't know the person says so beforehand; one of which only a file tells may", () => {
+    expect(verdictOn(world("else", true), handing, T)).toEqual({
+      can: false,
+      why: "Store st knows nobody at ivo@home.example.",
+      instead: "Choose somebody who has an account there.",
+    });
+    expect(verdictOn(world("st", true), handing, T)).toEqual({ can: true });
+    expect(verdictOn(world("else", false), handing, T)).toEqual({ can: true });
   });
 });
 

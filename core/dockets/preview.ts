@@ -5,7 +5,7 @@ import { countWords, dayWords } from "../register/words";
 import { seconds, type Seconds } from "../time/instant";
 import { alteredBy } from "./altered";
 import { type Careful, carefulOf } from "./careful";
-import { type Action, type Change, subjectOf } from "./change";
+import { type Action, type Change, isReopening, subjectOf } from "./change";
 import { type Effect, effectsOf, firstLive } from "./effects";
 import { type ItemLoss, lossesByItem, lossesByOrganisation, type OrganisationLoss } from "./losses";
 import { settingsWords } from "./undo";
@@ -59,6 +59,8 @@ export interface Preview {
   impossible: { subject: string; name: string; why: string; instead: string }[];
   /** Shares that end later, with the day; `byOrder` where we end them ourselves, since their store can't. */
   later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
+  /** Shares that are over, and let people in again until a day: what no tightening does. */
+  reopened: { shareId: string; itemName: string; until: string }[];
   /** What becomes stricter for whoever keeps access. */
   tighter: { shareId: string; itemName: string; words: string }[];
   /** What is put back as it was before. */
@@ -114,6 +116,11 @@ export function previewOf(
           ],
     ),
     later: possible.flatMap((one) => laterWords(estate, one)),
+    reopened: possible.flatMap((one) =>
+      isReopening(one)
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), until: dayWords(seconds(one.expiresAt)) }]
+        : [],
+    ),
     tighter: possible.flatMap((one) => tighterWords(estate, one)),
     back: possible.flatMap((one) =>
       one.action === "put-back"
@@ -138,7 +145,7 @@ function changesByShare(changes: readonly Change[]): (change: Change) => Change[
 }
 
 function laterWords(estate: Estate, change: Change): Preview["later"] {
-  if (change.action !== "set-expiry" && change.action !== "order-revoke") return [];
+  if ((change.action !== "set-expiry" && change.action !== "order-revoke") || isReopening(change)) return [];
   const byOrder = change.action === "order-revoke";
   const on = dayWords(seconds(byOrder ? change.on : change.expiresAt));
   return [{ shareId: change.shareId, itemName: subjectName(estate, change), on, byOrder }];

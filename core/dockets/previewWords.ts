@@ -4,7 +4,7 @@ import type { Preview } from "./preview";
 
 /** What a docket would do, in a line: the changes, the losses, and what stays open all the same. */
 export function previewWords(preview: Preview): string {
-  const { people, anyone, house, impossible, later, tighter, back, newAddresses } = preview;
+  const { people, anyone, house, impossible, later, reopened, tighter, back, newAddresses } = preview;
   const byOrder = later.filter((one) => one.byOrder).length;
   const possible = Object.values(preview.counts).reduce((sum, count) => sum + count, 0);
   const sentences = [`${countWords(possible + impossible.length, "change")}.`];
@@ -24,6 +24,8 @@ export function previewWords(preview: Preview): string {
     anyone.keeps.count > 0 && `${countWords(anyone.keeps.count, "item")} still open by another link`,
   ].filter((part) => part !== false);
   if (losses.length > 0) sentences.push(`${losses.join("; ")}.`);
+  if (reopened.length > 0)
+    sentences.push(`${countWords(reopened.length, "ended share opens", "ended shares open")} again.`);
   const stricter = [
     later.length > 0 && `${countWords(later.length, "share")} ${later.length === 1 ? "ends" : "end"} later`,
     byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,

@@ -64,6 +64,8 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
     case "drop-order":
       return changes({ action: "order-revoke", shareId, on: change.on });
   }
+  // It was over before, and no store takes an end that lies in the past.
+  if (change.action === "set-expiry" && change.reopen) return changes({ action: "revoke", shareId });
   if (before === null) return { why: "How the share was before isn't known." };
   switch (change.action) {
     case "revoke":

@@ -41,13 +41,13 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, among: readonl
   if (share.revoked <= t) return no("It has been revoked already.");
   switch (change.action) {
     case "drop-order":
-      return share.ends < share.expires ? YES : no("No standing order is there for it any more.");
+      return share.order === null ? no("No standing order is there for it any more.") : YES;
     case "revoke":
       return YES;
     case "drop-recipient":
       return onDropping(estate, share, change.address);
     case "set-expiry":
-      return onExpiry(store, share, seconds(change.expiresAt), t);
+      return onExpiry(store, share, change, t);
     case "order-revoke":
       return seconds(change.on) > t ? YES : no("The day lies in the past.", "Choose a later day, or revoke it.");
     case "set-password":
@@ -101,12 +101,29 @@ function onNarrowing(store: StoreRecord, share: Share, action: "narrow" | "make-
   if (share.role === "deposit") return no("An intake link is open by its nature.", "Give it a password and an end.");
   if (!store.capabilities.namedLinks)
     return no(`${store.name} makes no links for named people.`, "Revoke it, and share from a store that does.");
+  if (action === "make-link" && share.spent)
+    return no("It was used up: a new link in its place would let people in again.", "Revoke it, or leave it as it is.");
   if (action === "narrow" && !canNarrow(store.capabilities))
     return no(`${store.name} can't change whom a link is for.`, "Make a new link for them, and revoke this one.");
   return YES;
 }
 
-function onExpiry(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {
+function onExpiry(
+  store: StoreRecord,
+  share: Share,
+  change: Extract<Change, { action: "set-expiry" }>,
+  t: Seconds,
+): Verdict {
+  const end = seconds(change.expiresAt);
+  if (share.expires <= t && end > t && !change.reopen)
+    return no(
+      `It ended on ${dayWords(share.expires)}: a new end would open it again.`,
+      "Where that is meant, give it an end by itself, and say that it shall open again.",
+    );
+  return onEnd(store, share, end, t);
+}
+
+function onEnd(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {
   if (!canEnd(share, store.capabilities))
     return no(`${store.name} keeps no end date on ${kindWords(share)}.`, "Give it a standing order, or revoke it.");
   if (end <= t) return no("The end date lies in the past.", "Choose a later day, or revoke it.");
@@ -158,7 +175,7 @@ function onPuttingBack(store: StoreRecord, share: Share, was: Settings, t: Secon
   if (end <= t)
     return no("Its end was to be before now: put back, it would be over.", "Share it anew where it is needed.");
   const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
-  return end < earliest ? onExpiry(store, share, end, t) : YES;
+  return end < earliest ? onEnd(store, share, end, t) : YES;
 }
 
 function onJoining({ principals }: Estate, { groupId, address }: Extract<Change, { action: "join-group" }>): Verdict {
@@ -183,7 +200,11 @@ function onHandingOver(estate: Estate, itemId: string, address: string): Verdict
   const person = principals.findAddress(address);
   if (person === undefined || principals.insider[person] === 0 || principals.active[person] === 0)
     return no(`${address} is nobody who works here now.`, "Choose somebody of the house.");
-  return estate.ownerAt(position) === person ? no(`${address} owns it already.`) : YES;
+  if (estate.ownerAt(position) === person) return no(`${address} owns it already.`);
+  const store = storeAt(estate, position);
+  return store.isRead && !principals.isNamedBy(person, store.source)
+    ? no(`${store.name} knows nobody at ${address}.`, "Choose somebody who has an account there.")
+    : YES;
 }
 
 function no(why: string, instead = "Take the change out."): Verdict {

@@ -56,6 +56,8 @@ export function wishedChanges(estate: Estate, wish: Wish, t: Seconds): Change[] 
     }
     case "clear":
       return cleared(estate, t);
+    case "set-expiry":
+      return [endOf(estate, wish, t)];
     default:
       return [wish];
   }
@@ -141,6 +143,12 @@ function cleared({ tree, shares }: Estate, t: Seconds): Change[] {
       changes.push({ action: "revoke", shareId: shares.idOf(slot) });
   }
   return changes;
+}
+
+/** A share that isn't over has nothing to open again, whatever was said. */
+function endOf(estate: Estate, { reopen, ...change }: Extract<Change, { action: "set-expiry" }>, t: Seconds): Change {
+  const share = estate.share(change.shareId);
+  return reopen && share && share.expires <= t ? { ...change, reopen } : change;
 }
 
 function revoke({ shares }: Estate, slot: number): Change {

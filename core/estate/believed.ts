@@ -2,8 +2,11 @@ import { byText } from "../text";
 import { seconds, type Seconds } from "../time/instant";
 import type { EstateRecord, PersonRecord } from "./records";
 
-/** A record and whose word it is; without a source where there is but one. */
-export type Sourced<R extends EstateRecord = EstateRecord> = R & { source?: string };
+/**
+ * A record and whose word it is; without a source where there is but one. Of a store also whether it is read and
+ * changed over its own interface, so that it has to know whom a change names.
+ */
+export type Sourced<R extends EstateRecord = EstateRecord> = R & { source?: string; isRead?: boolean };
 
 /** The order in which sources are believed: by name, whoever spoke first. */
 export function byBelief(a: Sourced, b: Sourced): number {

@@ -68,6 +68,10 @@ export class Share {
   get ends(): Seconds {
     return this.columns.ends[this.slot];
   }
+  /** When we end it ourselves by a standing order, be that before or after its own end; null where there is none. */
+  get order(): Seconds | null {
+    return this.columns.orderOn(this.slot);
+  }
   get revoked(): Seconds {
     return this.columns.revoked[this.slot];
   }

@@ -142,6 +142,10 @@ export class Shares {
     return changed;
   }
 
+  orderOn(slot: number): Seconds | null {
+    return this.orders.get(slot) ?? null;
+  }
+
   private keepRecipients(slot: number, people: number[]) {
     // A list that still fits stays where it is; a longer one goes to the end.
     if (people.length > this.recipientsTo[slot] - this.recipientsFrom[slot]) {

@@ -1,7 +1,9 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
 import { sql } from "kysely";
+import { changeSchema, isReopening } from "@/core/dockets/change";
 import type { DocketState } from "@/core/dockets/progress";
+import { countWords } from "@/core/register/words";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
 import { WritingTogether } from "../db/together";
@@ -42,14 +44,21 @@ export type Applied = "begun" | "asked" | "nothing";
  * Takes what is staged in a docket and begins to carry it out: a tray for whoever filled it, who alone has read its
  * preview; a docket that waits for any administrator. Where it needs a second pair of eyes it waits for another
  * administrator than whoever put it together.
- * @throws {RequestError} where whoever put it together would approve it
+ * @param confirmed how many shares that are over the person has said shall open again
+ * @throws {RequestError} where whoever put it together would approve it, or it opens again what they haven't confirmed
  */
-export async function applyDocket(db: Db, docketId: string, actor: string): Promise<Applied> {
+export async function applyDocket(
+  db: Db,
+  docketId: string,
+  actor: string,
+  confirmed: { reopened: number } = { reopened: 0 },
+): Promise<Applied> {
   const reasons = await reasonsToApprove(db, docketId);
   const applied = await writing(db, async (within): Promise<Applied> => {
     const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
     const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
     if (!isTheirs) return "nothing";
+    await checkReopened(within, docketId, confirmed.reopened);
     const author = docket.asked_by ?? docket.made_by;
     if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, reasons);
     if (!(await noteApplied(within, docketId, actor))) return "nothing";
@@ -63,6 +72,16 @@ export async function applyDocket(db: Db, docketId: string, actor: string): Prom
   });
   if (applied === "begun") run(db, docketId);
   return applied;
+}
+
+async function checkReopened(db: Db, docketId: string, confirmed: number) {
+  const rows = await db.selectFrom("docket_change").select("body").where("docket_id", "=", docketId).execute();
+  const reopened = rows.filter(({ body }) => isReopening(changeSchema.parse(JSON.parse(body)))).length;
+  if (reopened > confirmed)
+    throw new RequestError(
+      409,
+      `${countWords(reopened, "ended share opens", "ended shares open")} again by this docket. Nothing was applied: confirm that, or remove ${reopened === 1 ? "it" : "them"}.`,
+    );
 }
 
 async function askForApproval(

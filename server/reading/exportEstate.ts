@@ -48,7 +48,7 @@ export async function* exportEstate(
   yield { ...head, asOf: at ?? nowText() };
 
   const stores = new Set<string>();
-  for await (const { source: _, ...store } of all("store")) {
+  for await (const { source: _, isRead: __, ...store } of all("store")) {
     stores.add(store.id);
     yield store;
   }

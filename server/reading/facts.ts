@@ -76,7 +76,12 @@ export function firstHeld(record: EstateRecord, asOf: string): string | null {
 }
 
 /** The body of a fact; where it matters whose word it is, with its source. */
-const sourced = sql<string>`case when type in ('person', 'party', 'store') then json_set(body, '$.source', source) else body end`;
+const sourced = sql<string>`case type
+  when 'person' then json_set(body, '$.source', source)
+  when 'party' then json_set(body, '$.source', source)
+  when 'store' then json_set(body, '$.source', source, '$.isRead',
+    json(iif(exists (select 1 from connection where id = fact.source), 'true', 'false')))
+  else body end`;
 
 /** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
 export function currentRecords(db: Db, last?: number): AsyncGenerator<Sourced> {

@@ -12,7 +12,16 @@ interface Props {
   count: number;
   /** What the button does, where that is more or less than to apply. */
   act?: string;
-  apply: () => void;
+  /** @param reopened how many ended shares shall open again, as was confirmed */
+  apply: (reopened: number) => void;
+}
+
+const MOST_NAMED = 3;
+
+function namesOf(reopened: Preview["reopened"]): string {
+  const named = reopened.slice(0, MOST_NAMED).map(({ itemName, until }) => `${itemName} until ${until}`);
+  const more = reopened.length - named.length;
+  return `${named.join(", ")}${more > 0 ? `, and ${more} more` : ""}`;
 }
 
 /** Asks once more before a docket is applied, and says what can't be undone. */
@@ -20,6 +29,8 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
   const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
   const label = `${act} ${countWords(count, "change")}`;
   const [isOpen, setOpen] = useState(false);
+  const [isConfirmed, setConfirmed] = useState(false);
+  const reopened = preview.reopened.length;
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) setOpen(true);
@@ -28,7 +39,13 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
     return () => window.removeEventListener("keydown", onKeyDown);
   }, []);
   return (
-    <AlertDialog.Root open={isOpen} onOpenChange={setOpen}>
+    <AlertDialog.Root
+      open={isOpen}
+      onOpenChange={(isOpen) => {
+        setOpen(isOpen);
+        setConfirmed(false);
+      }}
+    >
       <AlertDialog.Trigger
         title="Ctrl and Enter"
         className="h-7 rounded-[3px] bg-band-act px-3.5 font-semibold whitespace-nowrap text-band-on-act"
@@ -48,6 +65,19 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
                   can be made anew, but with a new address that has to be sent anew.
                 </p>
               )}
+              {reopened > 0 && (
+                <label className="flex items-start gap-2 font-semibold text-oxide">
+                  <input
+                    type="checkbox"
+                    className="mt-1"
+                    checked={isConfirmed}
+                    onChange={(event) => setConfirmed(event.target.checked)}
+                  />
+                  <span>
+                    Open {countWords(reopened, "ended share")} again: {namesOf(preview.reopened)}
+                  </span>
+                </label>
+              )}
               {possible === 0 && (
                 <p>None of these can be done in its store. They will be set aside, with the reason.</p>
               )}
@@ -58,7 +88,7 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
               <Button>Keep everything as it is</Button>
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
-              <Button look="end" onClick={apply}>
+              <Button look="end" disabled={reopened > 0 && !isConfirmed} onClick={() => apply(reopened)}>
                 {label}
               </Button>
             </AlertDialog.Action>

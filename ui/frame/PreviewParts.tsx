@@ -11,6 +11,7 @@ export function PreviewParts({ preview }: { preview: Preview }) {
   return (
     <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-5 py-3">
       <div>
+        <Reopened preview={preview} />
         <Losses preview={preview} />
         <Tighter preview={preview} />
       </div>
@@ -175,6 +176,16 @@ function Tighter({ preview: { tighter, back, later } }: { preview: Preview }) {
     })),
   ];
   return <Lines title="What is otherwise from then on" lines={lines} />;
+}
+
+/** What lets people in again that was over: it is gained, and has to be confirmed before it is applied. */
+function Reopened({ preview: { reopened } }: { preview: Preview }) {
+  const lines = reopened.map(({ shareId, itemName, until }) => ({
+    key: shareId,
+    itemName,
+    words: `ended, and lets people in again until ${until}`,
+  }));
+  return <Lines title="What opens again" lines={lines} />;
 }
 
 /** Who has to be sent a new address. */

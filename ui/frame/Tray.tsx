@@ -25,9 +25,9 @@ export function Tray() {
   const progress = useEvents<DocketProgress>(shownId ? `/api/dockets/${shownId}/events` : null);
   useRefreshWhenDone(progress, refresh);
 
-  const apply = async (docketId: string) => {
+  const apply = async (docketId: string, reopened: number) => {
     setIsOpen(false);
-    const { applied } = await act.mutateAsync({ docketId, act: "apply" });
+    const { applied } = await act.mutateAsync({ docketId, act: "apply", reopened });
     if (applied === "asked") setAskedId(docketId);
     else setWatchedId(docketId);
   };
@@ -76,7 +76,7 @@ export function Tray() {
             <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
               {isOpen ? "Close" : "Look through"}
             </button>
-            <ConfirmApply preview={preview} count={count} apply={() => apply(tray.docketId!)} />
+            <ConfirmApply preview={preview} count={count} apply={(reopened) => apply(tray.docketId!, reopened)} />
           </>
         ) : (
           <p className="opacity-80">

@@ -56,6 +56,7 @@ const preview: Preview = {
     },
   ],
   later: [],
+  reopened: [],
   tighter: [],
   back: [],
   newAddresses: [],
@@ -168,6 +169,19 @@ describe("the question before it is applied", () => {
     fireEvent.click(dialog.getByRole("button", { name: "Keep everything as it is" }));
     expect(apply).not.toHaveBeenCalled();
     expect(screen.queryByRole("alertdialog")).toBeNull();
+  });
+
+  test("what opens again has to be confirmed by itself", () => {
+    const reopened = [{ shareId: "s", itemName: "Rider", until: "14 Oct 2026" }];
+    const apply = jest.fn();
+    render(<ConfirmApply preview={{ ...preview, reopened }} count={4} apply={apply} />);
+    fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
+    const dialog = within(screen.getByRole("alertdialog"));
+    const button = dialog.getByRole("button", { name: "Apply 4 changes" }) as HTMLButtonElement;
+    expect(button.disabled).toBe(true);
+    fireEvent.click(dialog.getByLabelText("Open 1 ended share again: Rider until 14 Oct 2026"));
+    fireEvent.click(button);
+    expect(apply).toHaveBeenCalledWith(1);
   });
 
   test("applies when told", () => {

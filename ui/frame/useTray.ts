@@ -23,8 +23,8 @@ export function useTray() {
     onSettled: refresh,
   });
   const act = useMutation({
-    mutationFn: ({ docketId, act }: { docketId: string; act: DocketAct }) =>
-      api<{ applied?: "begun" | "asked" }>(`/api/dockets/${docketId}/${act}`, { method: "POST", body: {} }),
+    mutationFn: ({ docketId, act, reopened = 0 }: { docketId: string; act: DocketAct; reopened?: number }) =>
+      api<{ applied?: "begun" | "asked" }>(`/api/dockets/${docketId}/${act}`, { method: "POST", body: { reopened } }),
     onSettled: refresh,
   });
   const problem = stage.error ?? unstage.error ?? act.error;

@@ -40,8 +40,8 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
                 preview={preview}
                 count={progress.counts.staged}
                 act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
-                apply={async () => {
-                  await act.mutateAsync({ docketId: id, act: "apply" });
+                apply={async (reopened) => {
+                  await act.mutateAsync({ docketId: id, act: "apply", reopened });
                   await done();
                 }}
               />

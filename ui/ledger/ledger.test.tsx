@@ -220,6 +220,7 @@ const preview: Preview = {
   passwordsReplaced: 0,
   impossible: [],
   later: [{ shareId: "s1", itemName: "Passport scans", on: "7 Dec 2026", byOrder: true }],
+  reopened: [],
   tighter: [{ shareId: "s1", itemName: "Passport scans", words: "asks for a password, which has to be handed over" }],
   back: [],
   newAddresses: [],

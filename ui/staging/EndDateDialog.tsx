@@ -11,8 +11,8 @@ interface Props {
   count: number;
   now: Seconds;
   onClose: () => void;
-  /** The last second of the chosen day, in UTC. */
-  onChoose: (expiresAt: string) => void;
+  /** The last second of the chosen day, in UTC; and whether a share that is over shall open again by that. */
+  onChoose: (expiresAt: string, reopen: boolean) => void;
 }
 
 const SPANS = [7, 14, 30, 90];
@@ -20,6 +20,7 @@ const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
 /** Asks for the day on which shares shall end. */
 export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
+  const [reopen, setReopen] = useState(false);
   const [day, setDay] = useState(dayOf(now + 30 * DAY));
   return (
     <Sheet
@@ -28,7 +29,7 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
       description="Nothing happens yet: it goes into the tray. Where a store keeps no such end, Tight Latch revokes the share on the day."
       act="Stage the end date"
       onClose={onClose}
-      onAct={() => onChoose(`${day}T23:59:59Z`)}
+      onAct={() => onChoose(`${day}T23:59:59Z`, reopen)}
     >
       <div className="w-48">
         <Field
@@ -51,6 +52,14 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
           </Button>
         ))}
       </div>
+      {count === 1 ? (
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={reopen} onChange={(event) => setReopen(event.target.checked)} />
+          If it has ended already, open it again
+        </label>
+      ) : (
+        <p className="text-ink-soft">Shares that have ended already stay as they are.</p>
+      )}
     </Sheet>
   );
 }

@@ -87,6 +87,18 @@ test("a role and an end are asked for; a password and a block are staged as they
   );
 });
 
+test("one share that is over may be opened again, where that is said", async () => {
+  press("end");
+  fireEvent.click(await screen.findByLabelText("If it has ended already, open it again"));
+  press("In 14 days");
+  press("Stage the end date");
+  await waitFor(() =>
+    expect(staged()).toEqual([
+      { changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z", reopen: true }] },
+    ]),
+  );
+});
+
 test("a waiver is given to all that a query finds, with a reason and an end", async () => {
   press("waive");
   expect(await screen.findByText("Waive what 340 shares break?")).toBeTruthy();

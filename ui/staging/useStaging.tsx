@@ -65,7 +65,8 @@ export function useStaging(now: Seconds, onDone: (words: string | null) => void)
     const { kind, ids } = asking;
     const common = { count: ids.length, onClose: close };
     if (kind === "end") {
-      const onChoose = (expiresAt: string) => all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt }));
+      const onChoose = (expiresAt: string, reopen: boolean) =>
+        all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt, ...(reopen && { reopen }) }));
       return <EndDateDialog {...common} now={now} onChoose={onChoose} />;
     }
     if (kind === "addresses") {

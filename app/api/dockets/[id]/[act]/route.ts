@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { guarded, RequestError } from "@/server/auth/guard";
+import { bodyOf, guarded, RequestError } from "@/server/auth/guard";
 import {
   applyDocket,
   dropDocket,
@@ -12,10 +12,13 @@ import {
 
 const acts = z.enum(["apply", "pause", "resume", "retry", "drop", "take-over", "stop"]);
 
-export const POST = guarded<{ id: string; act: string }>("change", async ({ db, actor, params }) => {
+/** What somebody has said yes to beyond the docket itself. */
+const confirmed = z.object({ reopened: z.int().min(0).default(0) });
+
+export const POST = guarded<{ id: string; act: string }>("change", async ({ request, db, actor, params }) => {
   switch (acts.parse(params.act)) {
     case "apply": {
-      const applied = await applyDocket(db, params.id, actor.email);
+      const applied = await applyDocket(db, params.id, actor.email, await bodyOf(request, confirmed));
       if (applied === "nothing")
         throw new RequestError(
           409,
