@@ -5,7 +5,7 @@ import { SPAN_DAYS } from "@/core/query/facets";
 import { FIELDS, type FieldName, listedValues, NONE } from "@/core/query/fields";
 import type { SortKey } from "@/core/query/order";
 import type { PhraseHits } from "@/core/query/phrases";
-import type { Comparison, MomentTest, Term } from "@/core/query/query";
+import type { Comparison, KnownTest, Term } from "@/core/query/query";
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow, stateOf, wayOf } from "@/core/register/row";
 import { audienceWords } from "@/core/register/words";
@@ -61,6 +61,7 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
         organisations: [...new Set(outsiders.map((one) => one.organisation))].sort(),
         expires: share.expires,
         lastUsed: share.lastUsed,
+        isUseKnown: share.lastUsed === null || share.lastUsed <= estate.asAt,
         made: share.made,
         maker: maker?.name ?? "",
         department: maker?.department ?? null,
@@ -115,8 +116,8 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
 }
 
 export function meets(plain: PlainRow, term: Term, t: Seconds): boolean {
-  if (term.kind === "moment" && term.test.kind === "unknown") return isUnknown(plain, term, t) !== term.negated;
-  return !isUnknown(plain, term, t) && holds(plain, term, t) !== term.negated;
+  if (term.kind === "moment" && term.test.kind === "unknown") return isUnknown(plain, term) !== term.negated;
+  return !isUnknown(plain, term) && holds(plain, term, t) !== term.negated;
 }
 
 function holds({ row, texts, values, counts }: PlainRow, term: Term, t: Seconds): boolean {
@@ -143,10 +144,9 @@ function holds({ row, texts, values, counts }: PlainRow, term: Term, t: Seconds)
 }
 
 /** A use behind the instant asked about tells nothing of that instant. */
-const isUnknown = ({ row }: PlainRow, term: Term, t: Seconds) =>
-  term.kind === "moment" && term.field === "used" && row.lastUsed !== null && row.lastUsed > t;
+const isUnknown = ({ row }: PlainRow, term: Term) => term.kind === "moment" && term.field === "used" && !row.isUseKnown;
 
-function meetsTest(at: Seconds | null, test: Exclude<MomentTest, { kind: "unknown" }>, t: Seconds, isAhead: boolean) {
+function meetsTest(at: Seconds | null, test: KnownTest, t: Seconds, isAhead: boolean) {
   if (test.kind === "never") return at === null;
   if (at === null) return isAhead && test.comparison.startsWith(">");
   if (test.kind === "age") return compare(isAhead ? at - t : t - at, test.comparison, test.seconds);
@@ -168,18 +168,25 @@ function compare(a: number, comparison: Comparison, b: number): boolean {
   return { "<": a < b, "<=": a <= b, ">": a > b, ">=": a >= b, "=": a === b }[comparison];
 }
 
+/** Marks that belong to no script, but for the voicing of kana, and those of Hebrew and Arabic, are left out when one looks for a name. */
+const LEFT_OUT = /(?![\u3099\u309a])[\p{Script=Inherited}\p{Script=Hebrew}\p{Script=Arabic}]/u;
+const SPACELESS = /[\p{Script=Han}\p{Script=Katakana}\p{Script=Hiragana}\p{Script=Thai}\p{Script=Khmer}ー]/u;
+
 function plainText(text: string): string {
-  return text
-    .normalize("NFKD")
-    .replace(/[\u0300-\u036f]/gu, "")
-    .toLowerCase();
+  const letters = [...text.normalize("NFKD")].filter((one) => !(/\p{M}/u.test(one) && LEFT_OUT.test(one)));
+  const plain = letters.join("").toUpperCase().toLowerCase().normalize("NFKD");
+  return plain.replaceAll("ς", "σ").normalize("NFC");
 }
 
 /** Whether words stand in a text one after the other, the last of them perhaps only begun. */
 function hasPhrase(text: string, phrase: string): boolean {
   const words = (of: string) =>
-    plainText(of)
-      .split(/[^\p{L}\p{N}]+/u)
+    [...plainText(of)]
+      .map((letter) => (SPACELESS.test(letter) ? ` ${letter}` : /[\p{L}\p{N}\p{M}]/u.test(letter) ? letter : " "))
+      .join("")
+      // A letter of another script behind one of those begins a word of its own.
+      .replace(new RegExp(`(${SPACELESS.source}\\p{M}*)(?=[\\p{L}\\p{N}])`, "gu"), "$1 ")
+      .split(/ +/u)
       .filter(Boolean);
   return ` ${words(text).join(" ")}`.includes(` ${words(phrase).join(" ")}`);
 }

@@ -64,6 +64,11 @@ export class Estate {
     this.tree = buildTree(new Items());
   }
 
+  /** The instant that is asked about, where it lies before what the records tell; else NEVER. */
+  get asAt(): Seconds {
+    return this.principals.asAt;
+  }
+
   get people() {
     return this.principals.people;
   }

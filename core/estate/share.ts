@@ -82,6 +82,10 @@ export class Share {
     const at = this.columns.lastUsed[this.slot];
     return at === ALWAYS ? null : at;
   }
+  /** Not where all that is known is that it was used after the instant that is asked about. */
+  get isUseKnown(): boolean {
+    return this.columns.lastUsed[this.slot] <= this.estate.asAt;
+  }
   get made(): Seconds {
     return this.columns.made[this.slot];
   }

@@ -142,6 +142,11 @@ export class Shares {
     return changed;
   }
 
+  /** Takes a use from elsewhere in place of the one that the record tells. */
+  tellUse(slot: number, at: Seconds) {
+    this.lastUsed[slot] = at;
+  }
+
   orderOn(slot: number): Seconds | null {
     return this.orders.get(slot) ?? null;
   }

@@ -31,6 +31,12 @@ export function withValue(terms: readonly Term[], field: ChoiceName, value: Valu
   return values.length === 0 ? rest : [...rest, { kind: "choice", field, values, negated: false }];
 }
 
+/** The query that finds what another one leaves out since its last use isn't known. */
+export function withUseUnknown(terms: readonly Term[]): Term[] {
+  const rest = terms.filter((term) => term.kind !== "moment" || term.field !== "used");
+  return [...rest, { kind: "moment", field: "used", test: { kind: "unknown" }, negated: false }];
+}
+
 /** A span of ages in days: at least `from`, less than `to`; null is without a bound. */
 export interface Span {
   from: number | null;

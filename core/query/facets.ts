@@ -156,7 +156,6 @@ export function histogram(register: Register, { parts }: Counted, field: MomentN
   for (const slots of parts) never += countByDay(column, slots, t, isAhead ? 1 : -1, byDay);
   const counts = new Array<number>(SPAN_DAYS.length + 1).fill(0);
   for (let day = 0; day < DAYS; day++) counts[SPAN_OF_DAY[day]] += byDay[day];
-  counts[SPAN_DAYS.length] -= never;
   return { field, counts, never };
 }
 
@@ -167,7 +166,7 @@ const COUNTS_BY_DAY = new Uint32Array(DAYS);
 const FRACTION_OF_DAY = 1 / DAY;
 
 /**
- * Counts how many lie so many whole days away, and returns how many never come, which are counted as far away.
+ * Counts how many lie so many whole days away, and returns how many never come, which are on none.
  * @param direction 1 where days are counted ahead from t, -1 where they are counted back
  */
 function countByDay(column: Instants, slots: Uint32Array, t: Seconds, direction: 1 | -1, byDay: Uint32Array): number {
@@ -177,8 +176,9 @@ function countByDay(column: Instants, slots: Uint32Array, t: Seconds, direction:
     const at = column[slots[i]];
     // Half a second more keeps a whole day whole when it is multiplied instead of divided, which takes far longer.
     const day = Math.floor(((at - t) * direction + 0.5) * FRACTION_OF_DAY);
-    byDay[Math.min(Math.max(day, -1), MOST_DAYS) + 1]++;
-    never += Number(at === none);
+    const isNever = Number(at === none);
+    byDay[Math.min(Math.max(day, -1), MOST_DAYS) + 1] += 1 - isNever;
+    never += isNever;
   }
   return never;
 }

@@ -17,6 +17,11 @@ export interface RegisterPage {
   from: number;
   page: RegisterLine[];
   problems: QueryProblem[];
+  /**
+   * How many more would be found if what is asked of their last use were left out, and it isn't known; null where
+   * nothing is asked of it.
+   */
+  useUnknown: number | null;
 }
 
 export interface Funnel {

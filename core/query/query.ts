@@ -21,6 +21,8 @@ export type MomentTest =
   | { kind: "age"; comparison: Comparison; seconds: Seconds }
   | { kind: "date"; comparison: Comparison; from: Seconds; to: Seconds };
 
+export type KnownTest = Exclude<MomentTest, { kind: "unknown" }>;
+
 /** One condition: what it asks, and whether it must hold or must not. */
 export type Condition =
   /** One of some words or phrases stands in a name, a place or an address. */
@@ -42,6 +44,10 @@ export interface QueryProblem {
 export interface Query {
   terms: Term[];
   problems: QueryProblem[];
+}
+
+export function isUnknownTest(term: Condition): boolean {
+  return term.kind === "moment" && term.test.kind === "unknown";
 }
 
 /** The field that a term asks about; null for words. */

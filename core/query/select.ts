@@ -3,7 +3,7 @@ import { ALWAYS, FIRST_INSTANT, type Instants, NEVER, type Seconds } from "../ti
 import { asksForNone, type Choices, type Coded } from "./choices";
 import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
-import { type Comparison, fieldOf, type MomentTest, type Term } from "./query";
+import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 
 /** By slot: 1 where a phrase stands in something of the share. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
@@ -119,10 +119,17 @@ export class Selector {
       case "choice":
         return this.narrowByChoice(slots, term, into);
       case "moment":
-        return byMoment(slots, momentColumn(register, term.field), momentTest(term, t), { to, negated: failing });
+        return byMoment(slots, momentColumn(register, term.field), this.momentTest(term, t), { to, negated: failing });
       case "count":
         return byRange(slots, register[term.field], countRange(term.comparison, term.count), into);
     }
+  }
+
+  private momentTest({ field, test, negated }: Term & { kind: "moment" }, t: Seconds): TestedMoment {
+    const { asAt } = this.register.estate;
+    if (test.kind === "unknown") return { from: asAt + 1, last: NEVER, turned: negated, known: NEVER };
+    const [from, last] = momentRange(field, test, t);
+    return { from, last, turned: negated, known: field === "used" ? asAt : NEVER };
   }
 
   private narrowByChoice(slots: Slots, { field, values }: ChoiceTerm, into: Into): Slots {
@@ -254,14 +261,8 @@ interface TestedMoment {
   from: Seconds;
   last: Seconds;
   turned: boolean;
-  /** The last instant that tells anything at t. */
+  /** The last instant that tells anything of the time that is asked about. */
   known: Seconds;
-}
-
-/** A share that was used only after t may have been used before: its record doesn't tell. */
-function momentTest({ field, test, negated }: Term & { kind: "moment" }, t: Seconds): TestedMoment {
-  const [from, last] = momentRange(field, test, t);
-  return { from, last, turned: negated, known: field === "used" && test.kind !== "unknown" ? t : NEVER };
 }
 
 /** The number that stands for "never" in a column of moments. */
@@ -271,14 +272,12 @@ const NEVER_IN: Record<MomentName, Seconds> = { made: ALWAYS, used: ALWAYS, ends
  * The instants that a test lets through, both ends inclusive. What was never used was used no time ago, and on no
  * day; what never ends, ends later than any number of days, and after any day.
  */
-function momentRange(field: MomentName, test: MomentTest, t: Seconds): [from: number, to: number] {
+function momentRange(field: MomentName, test: KnownTest, t: Seconds): [from: number, to: number] {
   const isAhead = FIELDS[field].direction === "ahead";
   const [first, last] = isAhead ? [ALWAYS, NEVER] : [FIRST_INSTANT, NEVER];
   switch (test.kind) {
     case "never":
       return [NEVER_IN[field], NEVER_IN[field]];
-    case "unknown":
-      return [t + 1, NEVER];
     case "age": {
       const at = isAhead ? t + test.seconds : t - test.seconds;
       // A longer age lies further back, but a longer way ahead lies later.

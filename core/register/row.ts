@@ -38,6 +38,8 @@ export interface RegisterRow {
   /** When it ends by its store, or by our own standing order where that comes before. */
   expires: Seconds;
   lastUsed: Seconds | null;
+  /** Not where it was used after the past instant that is asked about, and nothing tells of a use before. */
+  isUseKnown: boolean;
   made: Seconds;
   maker: string;
   department: string | null;
@@ -76,6 +78,7 @@ export function registerRow(register: Register, slot: number): RegisterRow {
     organisations: organisations.length === 0 ? [] : organisations.map((one) => principals.organisations[one]).sort(),
     expires: share.ends,
     lastUsed: share.lastUsed,
+    isUseKnown: share.isUseKnown,
     made: share.made,
     maker: maker?.name ?? "",
     department: maker?.department ?? null,

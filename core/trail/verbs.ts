@@ -45,6 +45,9 @@ export const OPENING: readonly Verb[] = ["shared-open", "shared-named", "shared-
 /** Verbs by which data leaves: no later revoke brings back what has been taken. */
 export const TAKING: readonly Verb[] = ["downloaded", "copy-sent"];
 
+/** Verbs by which a share is used. */
+export const USING: readonly Verb[] = ["opened", "downloaded", "sent-in", "copy-sent"];
+
 export function isVerb(verb: string): verb is Verb {
   return Object.hasOwn(VERBS, verb);
 }

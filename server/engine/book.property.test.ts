@@ -7,18 +7,22 @@ import { MOST_KEYS, type Order, SORTS } from "@/core/query/order";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
-import { COMPARISONS, type Term, type Value } from "@/core/query/query";
+import { COMPARISONS, isUnknownTest, type Term, type Value } from "@/core/query/query";
 import { brokenByItem, DEFAULT_RULES, findings } from "@/core/rules/findings";
 import { judge } from "@/core/rules/judging";
-import { DAY, HOUR } from "@/core/time/instant";
-import { estates, news } from "@/tests/randomEstates";
+import { DAY, HOUR, NEVER } from "@/core/time/instant";
+import { anyInstant, estates, news } from "@/tests/randomEstates";
 import { inDays, party, T } from "@/tests/records";
+import { NAMES as SCRIPTS } from "@/tests/scripts";
 import { meets, type PlainRow, plainCounts, plainlySorted, plainRows } from "@/tests/registerModel";
 import { Book } from "./book";
 import { Reading } from "./reading";
 
 /** Names, labels, parties, work and instants of all sorts, laid over the random estates. */
-const NAMES = ["Tour plan", "Zoë's scores.pdf", "tour", "Budget 2026", "Résumé_final", "Ünal, plans"];
+const NAMES = [
+  ...["Tour plan", "Zoë's scores.pdf", "tour", "Budget 2026", "Résumé_final", "Ünal, plans"],
+  ...SCRIPTS.map(([, name]) => name),
+];
 const dressed = fc.tuple(estates, fc.array(fc.nat(), { minLength: 8, maxLength: 8 })).map(([records, picks]) => [
   ...records.map((record, n): EstateRecord => {
     const pick = picks[n % picks.length] + n;
@@ -121,8 +125,13 @@ const orders: fc.Arbitrary<Order> = fc.uniqueArray(
 /** How time goes on: a second, an hour, days in which ends and dormancy come. */
 const steps = fc.constantFrom(0, 1, HOUR, DAY, 9 * DAY, 31 * DAY, 200 * DAY);
 
-async function bookOf(records: readonly EstateRecord[]) {
+/** Now, or any instant that a file can hold. */
+const whenever = fc.oneof(fc.constant(T), anyInstant);
+
+/** @param t what is before now is a past that records tell of from behind */
+async function bookOf(records: readonly EstateRecord[], t = T) {
   const standing = new Standing();
+  standing.estate.principals.asAt = t < T ? t : NEVER;
   const book = new Book(standing.estate, await Reading.open(":memory:"));
   book.take(standing.apply({ put: records, removed: [] }));
   return { standing, book };
@@ -163,31 +172,36 @@ test("a query finds and sorts what a plain predicate over rows does, and every f
   await fc.assert(
     fc.asyncProperty(
       dressed,
+      whenever,
       fc.array(fc.tuple(terms, orders), { minLength: 1, maxLength: 6 }),
-      async (records, queries) => {
-        const { standing, book } = await bookOf(records);
-        const rows = plainRows(standing.estate, T);
+      async (records, t, queries) => {
+        const { standing, book } = await bookOf(records, t);
+        const rows = plainRows(standing.estate, t);
         for (const [given, order] of queries) {
           const query = printQuery(given);
           expect(parseQuery(query)).toEqual({ terms: given, problems: [] });
           const found = plainlySorted(
-            rows.filter((row) => given.every((term) => meets(row, term, T))),
+            rows.filter((row) => given.every((term) => meets(row, term, t))),
             order,
           );
-          const answer = await book.page({ ...asked, query, order }, T);
+          const answer = await book.page({ ...asked, query, order }, t);
           expect(answer.page.map((line) => line.kind === "share" && line.row.id)).toEqual(
             found.map(({ row }) => row.id),
           );
           expect(answer.found).toBe(found.length);
-          expect([...(await book.ids(query, T))].sort()).toEqual(found.map(({ row }) => row.id).sort());
-          const funnel = await book.funnel(query, T);
+          const isUse = (term: Term) => term.kind === "moment" && term.field === "used";
+          const wanted = t < T && given.some((term) => isUse(term) && !isUnknownTest(term));
+          const others = rows.filter((row) => given.every((term) => isUse(term) || meets(row, term, t)));
+          expect(answer.useUnknown).toBe(wanted ? others.filter(({ row }) => !row.isUseKnown).length : null);
+          expect([...(await book.ids(query, t))].sort()).toEqual(found.map(({ row }) => row.id).sort());
+          const funnel = await book.funnel(query, t);
           for (const field of FACETS) {
-            const { top } = await book.facet({ query, field, text: "", most: 100 }, T);
+            const { top } = await book.facet({ query, field, text: "", most: 100 }, t);
             const counts = new Map(top.map(({ value, count }) => [value, count]));
-            expect([field, counts]).toEqual([field, plainCounts(rows, given, field, T)]);
+            expect([field, counts]).toEqual([field, plainCounts(rows, given, field, t)]);
           }
           for (const { field, counts, never } of funnel.histograms) {
-            const plain = plainCounts(rows, given, field, T);
+            const plain = plainCounts(rows, given, field, t);
             expect([...counts, never]).toEqual([...counts.keys(), "never"].map((span) => plain.get(String(span)) ?? 0));
           }
         }

@@ -4,19 +4,20 @@ import { Choices } from "@/core/query/choices";
 import { countedOf, type Facet, type FacetName, facet } from "@/core/query/facets";
 import type { ChoiceName } from "@/core/query/fields";
 import { funnelOf } from "@/core/query/funnel";
+import { withUseUnknown } from "@/core/query/edit";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns, SORTS } from "@/core/query/order";
 import { type Grouping, Outline } from "@/core/query/outline";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
-import { fieldOf, type Query, type Term } from "@/core/query/query";
+import { fieldOf, isUnknownTest, type Query, type Term } from "@/core/query/query";
 import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
 import { type FlagsOfPhrase, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
-import type { Seconds } from "@/core/time/instant";
+import { NEVER, type Seconds } from "@/core/time/instant";
 import { csvLineOf } from "../register/cells";
 import type { Reading } from "./reading";
 
@@ -89,7 +90,12 @@ export class Book {
     const query = parseQuery(asked.query);
     const held = await this.held(query, asked.order, t);
     const { listing } = held;
-    const common = { total: this.register.listedSlots.length, found: listing.length, problems: query.problems };
+    const common = {
+      total: this.register.listedSlots.length,
+      found: listing.length,
+      problems: query.problems,
+      useUnknown: await this.useUnknown(query.terms, t),
+    };
     if (asked.group === null) {
       const slot = asked.behind === undefined ? undefined : this.estate.shares.find(asked.behind);
       const from = slot === undefined ? asked.from : listing.behind(slot);
@@ -100,6 +106,12 @@ export class Book {
     const outline = this.outline(held, asked.group, asked.open);
     const page = await this.lines(outline, asked.from, asked.count);
     return { ...common, lines: outline.length, from: asked.from, page };
+  }
+
+  private async useUnknown(terms: readonly Term[], t: Seconds): Promise<number | null> {
+    const asksForUse = (term: Term) => fieldOf(term) === "used" && term.kind === "moment";
+    if (this.estate.asAt === NEVER || !terms.some((one) => asksForUse(one) && !isUnknownTest(one))) return null;
+    return (await this.found(withUseUnknown(terms), t)).length;
   }
 
   /** Ids of all that a query finds. */

@@ -8,6 +8,7 @@ import type { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
 import { piecesOf, wordsIn } from "@/core/text";
 import { placeOf } from "@/core/estate/tree";
+import { ALWAYS } from "@/core/time/instant";
 
 /**
  * A copy of the register made for reading: a table of the rows as they are shown, and an index of the words in
@@ -283,6 +284,7 @@ function rowFrom({ estate }: Register, row: ShownTable): RegisterRow {
     organisations: JSON.parse(row.organisations),
     expires: row.expires,
     lastUsed: row.last_used,
+    isUseKnown: (row.last_used ?? ALWAYS) <= estate.asAt,
     made: row.made,
     maker: row.maker,
     department: row.department,

@@ -4,9 +4,11 @@ import { join } from "node:path";
 import { pathsTo } from "@/core/access/paths";
 import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
+import { rfc3339 } from "@/core/time/instant";
 import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
 import { type Db, openDatabase, writing } from "../db/open";
 import { keepFacts } from "../reading/facts";
+import { takeActs } from "../trail/intake";
 import { currentSource, pastSource, type Source } from "./source";
 
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-source-"));
@@ -73,6 +75,44 @@ test("a membership that ended and began again is told as one that is", async () 
   await keep([crew[1]], NOW);
   standing.apply(await source.changes());
   expect(ways(standing)).toContain("g");
+});
+
+test("a use that is told of later than a past instant is taken from the trail there, or is unknown", async () => {
+  const told = (records: EstateRecord[]) =>
+    writing(db, (within) =>
+      keepFacts(
+        within,
+        "st",
+        records.map((record) => ({ record, at: NOW, since: "2026-09-01T00:00:00Z" })),
+      ),
+    );
+  await told([
+    file("h", null),
+    ...["seen", "unseen"].map((id) => link(id, "h", { lastUsedAt: "2026-10-04T08:00:00Z" })),
+  ]);
+  await told([link("before", "h", { lastUsedAt: "2026-09-02T08:00:00Z" }), link("never", "h", { lastUsedAt: null })]);
+  const event = (id: string, at: string, verb: string) => ({
+    ...{ type: "event", id, at, actorId: null, verb, itemId: "h", shareId: "seen" },
+  });
+  await writing(db, (within) =>
+    takeActs(within, "st", [
+      event("1", "2026-10-01T08:00:00Z", "opened"),
+      event("2", "2026-10-01T09:00:00Z", "downloaded"),
+      event("3", "2026-10-01T10:00:00Z", "expiry-set"),
+      event("4", "2026-10-04T08:00:00Z", "opened"),
+    ]),
+  );
+  const estate = await pastSource(db, "2026-10-02T00:00:00Z").estate();
+  const used = ["seen", "unseen", "before", "never"].map((id) => {
+    const share = estate.share(id)!;
+    return [id, share.isUseKnown, share.isUseKnown && share.lastUsed && rfc3339(share.lastUsed)];
+  });
+  expect(used).toEqual([
+    ["seen", true, "2026-10-01T09:00:00Z"],
+    ["unseen", false, false],
+    ["before", true, "2026-09-02T08:00:00Z"],
+    ["never", true, null],
+  ]);
 });
 
 test("a past instant is as it was, with the record that held then; its address comes with the record alone", async () => {

@@ -11,6 +11,7 @@ import type { Waiver } from "@/core/rules/waivers";
 import { NEVER, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../db/open";
 import { ruleSettings } from "../rules/settings";
+import { lastUsesUpTo } from "../trail/kept";
 import { currentRecords, factsInPieces, recordsAt, recordsBetween, recordText, shareHistory } from "../reading/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
@@ -82,7 +83,11 @@ export function currentSource(db: Db, snapshotPath: string): Source {
 /** The estate as it was at an instant. */
 export function pastSource(db: Db, at: string): Source {
   return {
-    estate: () => estateFrom(recordsAt(db, at), seconds(at)),
+    async estate() {
+      const estate = await estateFrom(recordsAt(db, at), seconds(at));
+      await tellUses(db, estate);
+      return estate;
+    },
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
     waivers: () => waiversAt(db, at),
@@ -135,6 +140,12 @@ async function estateFrom(records: AsyncIterable<Sourced>, asAt: Seconds = NEVER
   for await (const record of records) estate.put(record);
   estate.settle();
   return estate;
+}
+
+/** A record that reaches back tells the last use of all; the trail may know of one before the instant asked about. */
+async function tellUses(db: Db, { shares, asAt }: Estate) {
+  const later = [...shares.ids].filter((_, slot) => shares.lastUsed[slot] > asAt);
+  for (const [id, at] of await lastUsesUpTo(db, asAt, later)) shares.tellUse(shares.find(id)!, at);
 }
 
 async function lastMark(db: Db): Promise<Mark> {

@@ -41,7 +41,7 @@ const COLUMNS: [head: string, cell: Cell][] = [
   ["Risk", (row) => row.risk ?? ""],
   ...LATCHES.map((latch): (typeof COLUMNS)[number] => [`Latch: ${latch}`, (row) => row.latches[latch]]),
   ["Ends", (row) => (row.expires === NEVER ? "" : rfc3339(row.expires))],
-  ["Last used", (row) => (row.lastUsed === null ? "" : rfc3339(row.lastUsed))],
+  ["Last used", (row) => (!row.isUseKnown ? "unknown" : row.lastUsed === null ? "" : rfc3339(row.lastUsed))],
   ["Made", (row) => rfc3339(row.made)],
   ["Made by", (row) => row.maker],
   ["Department", (row) => row.department ?? ""],

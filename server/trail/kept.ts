@@ -1,8 +1,10 @@
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
+import type { Seconds } from "@/core/time/instant";
 import type { Spoken } from "@/core/trail/act";
 import { piecesOf } from "@/core/text";
 import type { ActRow } from "@/core/trail/trail";
+import { USING } from "@/core/trail/verbs";
 import type { Db } from "../db/open";
 
 const PIECE = 20_000;
@@ -43,6 +45,19 @@ export async function spokenWith(db: Db, word: string): Promise<number[]> {
     db,
   );
   return JSON.parse(`[${rows[0].ids ?? ""}]`);
+}
+
+/** When shares were last used up to an instant, by their ids, as far as acts tell. */
+export async function lastUsesUpTo(db: Db, at: Seconds, shareIds: readonly string[]): Promise<Map<string, Seconds>> {
+  if (shareIds.length === 0) return new Map();
+  const { rows } = await sql<{ id: string; at: Seconds }>`
+    select share.id, max(act.at) as at
+    from (select id as number, body ->> '$.key' as id from spoken
+      where body ->> '$.kind' = 'share' and body ->> '$.key' in (select value from json_each(${JSON.stringify(shareIds)}))) as share
+    join act on act.share = share.number
+    where act.at <= ${at} and act.verb in (${sql.join([...USING])})
+    group by share.id`.execute(db);
+  return new Map(rows.map((row) => [row.id, row.at]));
 }
 
 /** Acts as they were told, by the order in which they came. */

@@ -21,6 +21,7 @@ import { KeptQueries } from "./KeptQueries";
 import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
 import { Key, Toolbar } from "./Toolbar";
+import { UseUnknown } from "./UseUnknown";
 import { useMarks } from "./useMarks";
 import { allIds, useRegister } from "./useRegister";
 import { useRegisterKeys } from "./useRegisterKeys";
@@ -126,6 +127,7 @@ export function RegisterScreen() {
       <p role="status" className={copied ? "border-b border-line bg-surface px-3.5 py-1 text-ink-soft" : "sr-only"}>
         {copied}
       </p>
+      <UseUnknown count={head.data?.useUnknown ?? 0} query={query} onQuery={onQuery} />
       <div className="flex min-h-0 grow">
         <Funnel query={query} past={past} isBeside={openId !== null} onQuery={onQuery} />
         {head.error ? (

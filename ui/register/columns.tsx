@@ -62,9 +62,9 @@ export const COLUMNS: Column[] = [
     width: 100,
     sort: "used",
     cell: (row, now) => {
-      if (row.lastUsed === null) return { first: "never" };
       // A past day can be older than the last use that its store told of.
-      if (row.lastUsed > now) return { first: "used later" };
+      if (!row.isUseKnown) return { first: "unknown", second: "used later" };
+      if (row.lastUsed === null) return { first: "never" };
       return { first: dayWords(row.lastUsed), second: distanceWords(row.lastUsed, now) };
     },
   },

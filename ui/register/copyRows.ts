@@ -29,7 +29,7 @@ export function lineOf(row: RegisterRow): string {
     row.audience,
     row.role,
     row.expires === NEVER ? "no end" : dayWords(row.expires),
-    row.lastUsed === null ? "never" : dayWords(row.lastUsed),
+    !row.isUseKnown ? "unknown" : row.lastUsed === null ? "never" : dayWords(row.lastUsed),
     row.maker,
   ];
   return cells.map((cell) => cell.replace(/[\t\r\n]+/g, " ")).join("\t");
