@@ -6,6 +6,7 @@ import { linesOf } from "../core/estate/lines";
 import type { RecordOf } from "../core/estate/records";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
+import { BadSettings } from "../server/badSettings";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addServerCommands } from "./serverCommands";
@@ -85,7 +86,7 @@ function readRulesFile(path: string) {
 try {
   await program.parseAsync();
 } catch (error) {
-  if (!(error instanceof Refusal || error instanceof UnknownSubject)) throw error;
+  if (!(error instanceof Refusal || error instanceof UnknownSubject || error instanceof BadSettings)) throw error;
   console.error(`latch: ${error.message}`);
   process.exitCode = error instanceof Refusal ? error.status : 2;
 }

@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { resolve } from "node:path";
 import { z } from "zod";
+import { BadSettings } from "./badSettings";
 
 /** What can be set from outside. docs/settings.md lists the same. */
 const environment = z.object({
@@ -12,7 +13,7 @@ const environment = z.object({
   /** Fixes the clock, for tests and pictures. */
   LATCH_NOW: z.iso.datetime().optional(),
   /** The key that secrets at rest are sealed with; without it a key file is made at first start. */
-  LATCH_SECRET: z.string().min(32).optional(),
+  LATCH_SECRET: z.string().min(32, "must have at least 32 characters; leave it out for a key file").optional(),
   /** Seconds between readings; 0 reads only when told to. */
   LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
   /** Seconds between looks whether something has happened; 0 leaves it to the readings. */
@@ -31,12 +32,12 @@ export interface Settings {
 
 let known: Settings | undefined;
 
-/** The settings, read once. @throws {Error} naming each that is wrong */
+/** The settings, read once. @throws {BadSettings} naming each that is wrong */
 export function settings(): Settings {
   if (known) return known;
   const parsed = environment.safeParse(process.env);
   if (!parsed.success)
-    throw new Error(parsed.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("; "));
+    throw new BadSettings(parsed.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("; "));
   const { data } = parsed;
   const folder = resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_DATA);
   mkdirSync(folder, { recursive: true, mode: 0o700 });

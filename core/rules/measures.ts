@@ -102,7 +102,9 @@ export function barsOf(measure: Measure, parameters: Record<string, unknown>) {
   if (!figure)
     return {
       bars: LABELS.map(empty),
-      barOf: (one: Judged) => (one.worst === null ? -1 : LABELS.indexOf(one.worst)),
+      // What leads to nothing that is live has the label of its item.
+      barOf: ({ worst, share }: Judged, { estate }: Moment) =>
+        worst === null ? estate.tree.label[share.position] : LABELS.indexOf(worst),
       width: null,
     };
   const width = barWidth(figure.standard, parameters[figure.slot] as number);

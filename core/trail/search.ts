@@ -1,5 +1,5 @@
 import { type Label, LABELS } from "../estate/records";
-import type { Seconds } from "../time/instant";
+import { FIRST_INSTANT, LAST_INSTANT, type Seconds } from "../time/instant";
 import { type Party, PARTIES } from "./act";
 
 export const SIDES = ["either", "actor", "recipient"] as const;
@@ -62,11 +62,36 @@ export function printSearch(search: TrailSearch): URLSearchParams {
   return parameters;
 }
 
-/** Reads what `printSearch` writes. What isn't a value of its field is left out. */
+/** What each parameter of a search takes, in words; and whether a text is that. */
+const TAKES: Record<string, [takes: string, is: (text: string) => boolean]> = {
+  from: ["a time in whole seconds since 1970", isInstant],
+  to: ["a time in whole seconds since 1970", isInstant],
+  side: [`one of ${SIDES.join(", ")}`, (text) => SIDES.includes(text as Side)],
+  label: [`one of ${LABELS.join(", ")}`, (text) => LABELS.includes(text as Label)],
+  party: [`one of ${PARTIES.join(", ")}`, (text) => PARTIES.includes(text as Party)],
+};
+export const SEARCH_PARAMETERS = [...Object.values(TEXTS), ...Object.values(LISTS), "side", "from", "to"];
+
+function isInstant(text: string): boolean {
+  return /^-?\d{1,12}$/.test(text) && Number(text) >= FIRST_INSTANT && Number(text) <= LAST_INSTANT;
+}
+
+/** What of the parameters of a search isn't understood: each in a sentence. */
+export function searchProblems(parameters: URLSearchParams): string[] {
+  const tooMany = SEARCH_PARAMETERS.filter((name) => parameters.getAll(name).length > MOST_VALUES);
+  return [...parameters]
+    .flatMap(([name, text]) => {
+      const [takes, is] = TAKES[name] ?? [`at most ${MOST_TEXT} characters`, (one: string) => one.length <= MOST_TEXT];
+      return !SEARCH_PARAMETERS.includes(name) || is(text) ? [] : [`${name} takes ${takes}, not ${text.slice(0, 60)}`];
+    })
+    .concat(tooMany.map((name) => `${name} takes at most ${MOST_VALUES} values`));
+}
+
+/** Reads what `printSearch` writes. What isn't a value of its field is left out: `searchProblems` tells of it. */
 export function parseSearch(parameters: URLSearchParams): TrailSearch {
   const text = (name: string) => parameters.get(name)?.slice(0, MOST_TEXT) ?? "";
   const list = (name: string) => [...new Set(parameters.getAll(name).slice(0, MOST_VALUES))];
-  const instant = (name: string) => (/^\d{1,10}$/.test(text(name)) ? Number(text(name)) : null);
+  const instant = (name: string) => (isInstant(text(name)) ? Number(text(name)) : null);
   return {
     words: text("q"),
     person: text("person") || null,

@@ -1,17 +1,20 @@
 "use client";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { usePathname, useSearchParams } from "next/navigation";
 import { createParser, useQueryState } from "nuqs";
 import { type ReactNode, useMemo, useState } from "react";
 import { seconds, type Seconds } from "@/core/time/instant";
+import { addressProblems, isInstant } from "./address";
+import { AddressNotice } from "./AddressNotice";
 import { Band } from "./Band";
 import { PastBand } from "./PastBand";
 import { Tray } from "./Tray";
 import { StandpointContext, type Viewer } from "./viewer";
 
-/** A past instant in the address bar; anything else there is passed over. */
+/** A past instant in the address bar. */
 const parseAsInstant = createParser({
-  parse: (text) => (/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) && !Number.isNaN(Date.parse(text)) ? text : null),
+  parse: (text) => (isInstant(text) ? text : null),
   serialize: (text: string) => text,
 });
 
@@ -19,6 +22,9 @@ const parseAsInstant = createParser({
 export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: Seconds; children: ReactNode }) {
   const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000 } } }));
   const [asked, setPast] = useQueryState("at", parseAsInstant);
+  const path = usePathname();
+  const parameters = useSearchParams();
+  const problems = addressProblems(path, parameters);
   const past = asked !== null && seconds(asked) < now ? asked : null;
   const standpoint = useMemo(
     () => ({
@@ -36,7 +42,9 @@ export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: S
             <Band present={now} onPast={(at) => void setPast(at)} />
             {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}
           </div>
-          <main className="min-h-0">{children}</main>
+          <main className="min-h-0">
+            {problems.size > 0 ? <AddressNotice {...{ path, parameters, problems }} /> : children}
+          </main>
           <Tray />
         </div>
       </StandpointContext>

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { isZone } from "@/core/time/zoned";
-import { parseSearch, type TrailSearch } from "@/core/trail/search";
-import { pastOf } from "@/server/auth/guard";
+import type { Seconds } from "@/core/time/instant";
+import { parseSearch, searchProblems, type TrailSearch } from "@/core/trail/search";
+import { pastOf, RequestError } from "@/server/auth/guard";
 
 export const zoneText = z
   .string()
@@ -12,7 +13,7 @@ export const zoneText = z
 export const placeQuery = z
   .object({
     count: z.coerce.number().int().min(1).max(500).default(60),
-    "before-at": z.coerce.number().int().min(0).optional(),
+    "before-at": z.coerce.number().int().optional(),
     "before-seq": z.coerce.number().int().min(0).optional(),
     zone: zoneText,
   })
@@ -20,9 +21,15 @@ export const placeQuery = z
     return { count, zone, before: at === undefined || seq === undefined ? undefined : { at, seq } };
   });
 
-/** The search that stands in a request's address; from a past instant nothing later is found. */
+/** The search that stands in a request's address. @throws {RequestError} where something in it isn't understood */
 export function searchOf(request: Request): TrailSearch {
-  const search = parseSearch(new URL(request.url).searchParams);
-  const past = pastOf(request);
+  return searchIn(new URL(request.url).searchParams, pastOf(request));
+}
+
+/** From a past instant nothing later is found. @throws {RequestError} where something in it isn't understood */
+export function searchIn(parameters: URLSearchParams, past: Seconds | undefined): TrailSearch {
+  const problems = searchProblems(parameters);
+  if (problems.length > 0) throw new RequestError(400, `Nothing was looked for: ${problems.join("; ")}.`);
+  const search = parseSearch(parameters);
   return past === undefined ? search : { ...search, to: Math.min(search.to ?? Infinity, past + 1) };
 }

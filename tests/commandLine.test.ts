@@ -1,0 +1,82 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { file, head, link, person, store } from "./records";
+
+const latch = join(__dirname, "../bin/latch");
+const folder = mkdtempSync(join(tmpdir(), "latch-command-"));
+const estate = join(folder, "estate.jsonl");
+const linesOf = (...records: object[]) => records.map((one) => JSON.stringify(one)).join("\n");
+const base = [head(), store(), person("in", "in@home.example"), file("f", null), link("l", "f")];
+writeFileSync(estate, linesOf(...base));
+
+/** On a database of its own. @returns status and what was said, without the stack that nobody wants to see */
+function run(args: string[], env: Record<string, string> = {}) {
+  const own = { ...process.env, LATCH_DATA: mkdtempSync(join(tmpdir(), "latch-data-")), ...env };
+  try {
+    return { status: 0, out: execFileSync(latch, args, { encoding: "utf8", stdio: "pipe", env: own }), err: "" };
+  } catch (error) {
+    const { status, stdout, stderr } = error as { status: number; stdout: string; stderr: string };
+    return { status, out: stdout, err: stderr };
+  }
+}
+
+test("an import says whose word it is, by a name that can stand in ids", () => {
+  expect(run(["import", estate])).toMatchObject({ status: 2, err: expect.stringContaining("--as <name>") });
+  expect(run(["import", estate, "--as", "The Archive"])).toEqual({
+    status: 2,
+    out: "",
+    err: "latch: --as The Archive must be 1 to 40 small letters, digits and hyphens, such as archive\n",
+  });
+});
+
+test("what was imported goes out again as it came; a file that can't be written is said in one line", () => {
+  const data = { LATCH_DATA: mkdtempSync(join(tmpdir(), "latch-data-")) };
+  expect(run(["import", estate, "--as", "archive"], data).out).toBe("4 records are new or changed.\n");
+  const out = join(folder, "out.jsonl");
+  expect(run(["export", out], data).status).toBe(0);
+  const records = (path: string) =>
+    readFileSync(path, "utf8")
+      .trim()
+      .split("\n")
+      .map((line) => JSON.parse(line));
+  expect(records(out).slice(1)).toEqual(records(estate).slice(1));
+  const nowhere = join(folder, "none", "out.jsonl");
+  expect(run(["export", nowhere], data)).toMatchObject({
+    status: 1,
+    err: expect.stringMatching(/^latch: .*out\.jsonl: can't be written: ENOENT.*\n$/),
+  });
+});
+
+test("a setting that can't be used is said in one line", () => {
+  const { status, err } = run(["export", join(folder, "x.jsonl")], { LATCH_SECRET: "" });
+  expect([status, err]).toEqual([
+    2,
+    "latch: LATCH_SECRET: must have at least 32 characters; leave it out for a key file\n",
+  ]);
+});
+
+test("without home domains there is nothing to export, and it says how to set them", () => {
+  expect(run(["export", join(folder, "x.jsonl")])).toEqual({
+    status: 1,
+    out: "",
+    err: "latch: nothing was exported: no home domains are set; set them under Estate, or with latch set-home\n",
+  });
+  expect(run(["set-home", "home"]).err).toBe("latch: A home domain looks like wrenmoor.example.\n");
+});
+
+test("validate reads over a byte-order mark, and names bytes that are no UTF-8 by their line", () => {
+  const marked = join(folder, "marked.jsonl");
+  writeFileSync(marked, `\ufeff${linesOf(...base)}`);
+  expect(run(["validate", marked])).toEqual({ status: 0, out: "", err: "" });
+  const latin = join(folder, "latin.jsonl");
+  writeFileSync(
+    latin,
+    Buffer.concat([Buffer.from(linesOf(...base.slice(0, 4)) + "\n"), Buffer.from([0x22, 0xe9, 0x22])]),
+  );
+  expect(run(["validate", latin])).toMatchObject({
+    status: 1,
+    err: `${latin}:5: not UTF-8; save the file in that encoding\nlatch: ${latin}: 1 error; nothing was used\n`,
+  });
+});

@@ -1,0 +1,74 @@
+import { ALERT_STATES } from "@/core/trail/watch";
+import { CHANGE_STATES } from "@/core/dockets/progress";
+import { TOLD } from "@/core/dockets/telling";
+import { GROUPINGS } from "@/core/query/outline";
+import { parseOrder, SORTS } from "@/core/query/order";
+import { RULE_IDS } from "@/core/rules/ruleWords";
+import { seconds } from "@/core/time/instant";
+import { isZone } from "@/core/time/zoned";
+import { SEARCH_PARAMETERS, searchProblems } from "@/core/trail/search";
+
+/** What a parameter takes, in words; and whether a text is that. */
+type Parameter = [takes: string, is: (text: string) => boolean];
+
+const anything: Parameter = ["any text", () => true];
+const number: Parameter = ["a number", (text) => /^\d{1,12}$/.test(text)];
+const yes: Parameter = ["yes", (text) => text === "yes"];
+const oneOf = (values: readonly string[]): Parameter => [
+  `one of ${values.join(", ")}`,
+  (text) => values.includes(text),
+];
+const instant: Parameter = ["a time such as 2026-03-03T12:00:00Z", isInstant];
+const order: Parameter = [
+  `one or two of ${SORTS.join(", ")}, each perhaps with a minus before it`,
+  (text) => parseOrder(text) !== null,
+];
+
+const SEARCH: Record<string, Parameter> = {
+  // What these take, the search says itself.
+  ...Object.fromEntries(SEARCH_PARAMETERS.map((name) => [name, anything])),
+  zone: ["a time zone such as Europe/Lisbon", isZone],
+};
+const DOCKET = "/ledger/dockets/";
+
+/** By the beginning of a screen's path, the longest first: what may stand in its address. */
+const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
+  ["/register/public", {}],
+  ["/register/print", { q: anything, sort: order }],
+  ["/register", { q: anything, sort: order, group: oneOf(GROUPINGS), open: anything, share: anything }],
+  ["/trail/watches", { ...SEARCH, new: yes }],
+  ["/trail", { ...SEARCH, like: yes }],
+  [
+    "/trace",
+    {
+      item: anything,
+      person: anything,
+      organisation: anything,
+      below: ["true or false", (text) => text === "true" || text === "false"],
+    },
+  ],
+  ["/rules", { rule: oneOf(RULE_IDS) }],
+  ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
+  [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],
+];
+
+export function isInstant(text: string): boolean {
+  return /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) && !Number.isNaN(seconds(text));
+}
+
+/**
+ * What in a screen's address isn't understood: by parameter, in a sentence. What is asked for there is something else
+ * than everything, so nothing is shown as long as it stands there.
+ */
+export function addressProblems(path: string, parameters: URLSearchParams): Map<string, string> {
+  const known = { at: instant, ...SCREENS.find(([beginning]) => path.startsWith(beginning))?.[1] };
+  const problems = new Map<string, string>();
+  for (const [name, text] of parameters) {
+    const parameter = Object.hasOwn(known, name) ? (known as Record<string, Parameter>)[name] : undefined;
+    if (!parameter) problems.set(name, `there is no ${name} on this screen`);
+    else if (!parameter[1](text)) problems.set(name, `${name} takes ${parameter[0]}, not ${text.slice(0, 60)}`);
+  }
+  if (path.startsWith("/trail"))
+    for (const problem of searchProblems(parameters)) problems.set(problem.split(" ")[0], problem);
+  return problems;
+}
