@@ -7,6 +7,7 @@ import type { Seconds } from "../time/instant";
 import { alteredBy } from "./altered";
 import { type Change, subjectOf } from "./change";
 import { type Effects, effectsOf } from "./effects";
+import { cheapestHittingSets, type Cost } from "./hittingSets";
 import { FlowGraph } from "./maxFlow";
 import { someItems, type SomeItems } from "./preview";
 import { type SubjectWords, subjectWords } from "./subject";
@@ -21,10 +22,18 @@ export interface CutTarget {
   below: boolean;
 }
 
-/** A change, and how many ways from people to items it would close by itself besides those that are wanted. */
+/** How many ways from people to items are closed besides those that are wanted. */
+export interface Loss {
+  /** Of those who work here. */
+  insiders: number;
+  /** Of everybody else; whoever holds the address of an open link counts as one person. */
+  outsiders: number;
+}
+
+/** A change, and what it would close by itself besides what is wanted. */
 interface PricedChange {
   change: Change;
-  loss: number;
+  loss: Loss;
 }
 
 /** A change of a cut, with what it is about in words. */
@@ -39,23 +48,42 @@ export interface OtherLoss {
   loses: SomeItems;
 }
 
-export interface CheapestCut {
-  /** Null where nothing closes all ways: then `stays` says what can't be cut. */
-  changes: CutChange[] | null;
-  /** Ways that no change closes, in words. */
-  stays: string[];
-  /** What others lose by all the changes together, and the people themselves elsewhere. */
-  losses: OtherLoss[];
-  /** How many ways from people to items those are. */
-  lost: number;
+/** A set of changes that closes every way, and what they take together besides. */
+export interface CutSet {
+  changes: CutChange[];
+  loss: Loss;
 }
 
+export interface CheapestCut {
+  /** Null where nothing closes all ways: then `stays` says what can't be cut. */
+  cheapest: CutSet | null;
+  /** The next best sets, at most two of them. */
+  next: CutSet[];
+  /** Whether no other set takes less than the cheapest. */
+  isExact: boolean;
+  /** Ways that no change closes, in words. */
+  stays: string[];
+  /** What others lose by all the changes of the cheapest together, and the people themselves elsewhere. */
+  losses: OtherLoss[];
+}
+
+const WANTED = 3;
+/** So many sets are looked at in a small estate, and fewer in a large one, where each takes longer; at least so many. */
+const MOST_SETS = 5_000;
+const LEAST_SETS = 200;
+const SHARES_TIMES_SETS = 20_000_000;
+
 /**
- * The set of changes that closes every way of some people to an item, with the least loss besides. Exact:
- * a min-cut over the graph of the ways in, in which each change that would close a way is an edge, as
- * dear as the loss that it would bring alone. A loss is one person who no longer reaches one item; whoever holds
- * the address of an open link counts as one person, the house as all its active people. Among equally
- * dear sets one of the fewest changes is taken.
+ * The sets of changes that close every way of some people to an item with the least loss besides, counted for all the
+ * changes together: where one of them alone takes nothing, since another way is left, two may take much. What insiders
+ * lose counts first, then what everybody else loses, and then how many changes it takes.
+ *
+ * Each way has to be closed by one of the changes that it goes by. All minimal sets of changes are gone through, the
+ * cheapest branches first, up to a limit; the search begins with a minimal cut of the graph of the ways in, in which
+ * each change is an edge as dear as what it takes alone. Where the limit is reached, the best found is told as that.
+ *
+ * A loss is one person who no longer reaches one item; whoever holds the address of an open link counts as one
+ * outsider, the house as all its active people.
  */
 export function cheapestCut(
   estate: Estate,
@@ -64,14 +92,19 @@ export function cheapestCut(
   waysIn: WaysIn = new WaysIn(estate),
 ): CheapestCut {
   const cut = new Cut(estate, target, t, waysIn);
-  const changes = cut.find();
-  const altered = alteredBy(estate, changes?.map(({ change }) => change) ?? []);
-  const effects = effectsOf(estate, waysIn, altered, t);
+  const found = cut.find();
+  if (found === null) return { cheapest: null, next: [], isExact: true, stays: cut.uncuttable(), losses: [] };
+  const [cheapest, ...next] = found.sets;
+  const altered = alteredBy(
+    estate,
+    cheapest.changes.map(({ change }) => change),
+  );
   return {
-    changes: changes?.map((one) => ({ ...one, about: subjectWords(estate, one.change)! })) ?? null,
-    stays: changes === null ? cut.uncuttable() : [],
-    losses: cut.otherLosses(effects),
-    lost: cut.lossOf(effects),
+    cheapest,
+    next,
+    isExact: found.isExact,
+    stays: [],
+    losses: cut.otherLosses(effectsOf(estate, waysIn, altered, t)),
   };
 }
 
@@ -80,11 +113,15 @@ class Cut {
   readonly wanted: Ranges;
   /** The item and those above it that it inherits from, nearest first. */
   private readonly above: number[];
-  private readonly graph = new FlowGraph<PricedChange>();
+  private readonly graph = new FlowGraph<number>();
   private readonly nodes = new Map<string, number>();
   private readonly source = this.graph.addNode();
   private readonly sink = this.graph.addNode();
-  private readonly priced = new Map<string, PricedChange | null>();
+  /** The changes that may be part of a set, by number; and by subject the number, or null where its store can't do it. */
+  private readonly changes: PricedChange[] = [];
+  private readonly numbers = new Map<string, number | null>();
+  /** Of each way the numbers of the changes that close it. */
+  private readonly ways: number[][] = [];
 
   constructor(
     private readonly estate: Estate,
@@ -103,13 +140,39 @@ class Cut {
     return this.estate.tree.live[position] === 1 && overlaps(this.wanted, position, position + 1);
   }
 
-  find(): PricedChange[] | null {
+  /** Null where some way is closed by no change. */
+  find(): { sets: CutSet[]; isExact: boolean } | null {
     for (const person of this.target.people) {
       const { node } = this.node(`person ${person}`);
       this.graph.addEdge(this.source, node, Infinity);
       for (const way of this.waysOf(person)) this.addWay(person, node, way);
     }
-    return this.graph.minCut(this.source, this.sink);
+    if (this.ways.some((changes) => changes.length === 0)) return null;
+    const known = this.graph.minCut(this.source, this.sink) ?? [];
+    const { best, isExact } = cheapestHittingSets({
+      ways: this.ways,
+      costOf: (members) => this.costOf(members),
+      wanted: WANTED,
+      limit: Math.max(LEAST_SETS, Math.min(MOST_SETS, Math.floor(SHARES_TIMES_SETS / (this.estate.shares.count + 1)))),
+      known: [known],
+    });
+    return { sets: best.map(({ members, cost }) => this.setOf(members, cost)), isExact };
+  }
+
+  private setOf(members: readonly number[], [insiders, outsiders]: Cost): CutSet {
+    const changes = members.map((number) => this.changes[number]);
+    return {
+      changes: changes.map((one) => ({ ...one, about: subjectWords(this.estate, one.change)! })),
+      loss: { insiders, outsiders },
+    };
+  }
+
+  private costOf(members: readonly number[]): Cost {
+    const { insiders, outsiders } =
+      members.length === 1
+        ? this.changes[members[0]].loss
+        : this.lossOf(members.map((number) => this.changes[number].change));
+    return [insiders, outsiders, members.length];
   }
 
   /** The ways in of a person that lead to what they are to be kept from. */
@@ -128,35 +191,52 @@ class Cut {
   private addWay(person: number, node: number, { share, position }: WayIn) {
     const { shares, principals, people } = this.estate;
     const place = this.place(position);
+    const passed = this.passed(position);
     if (share < 0) {
       this.graph.addEdge(node, place, Infinity);
+      this.ways.push(passed);
       return;
     }
-    const { node: door, isNew } = this.node(`share ${share}`);
     const shareId = shares.idOf(share);
-    if (isNew) this.addCut(door, place, { action: "revoke", shareId });
+    const revoke = this.number({ action: "revoke", shareId });
+    const { node: door, isNew } = this.node(`share ${share}`);
+    if (isNew) this.addCut(door, place, revoke);
+    const closedBy = (...numbers: (number | null)[]) =>
+      this.ways.push([...[revoke, ...numbers].filter((one) => one !== null), ...passed]);
     const group = shares.to[share] < 0 ? -1 : principals.groupOf[shares.to[share]];
-    if (shares.audience[share] === OPEN || shares.audience[share] === HOUSE || (group < 0 && !shares.isLink(share)))
+    if (shares.audience[share] === OPEN || shares.audience[share] === HOUSE || (group < 0 && !shares.isLink(share))) {
       this.graph.addEdge(node, door, Infinity);
-    else if (group < 0) this.addCut(node, door, { action: "drop-recipient", shareId, address: people[person].address });
-    else {
+      closedBy();
+    } else if (group < 0) {
+      const drop = this.number({ action: "drop-recipient", shareId, address: people[person].address });
+      this.addCut(node, door, drop);
+      closedBy(drop);
+    } else {
       this.addMemberships(person, node);
       this.graph.addEdge(this.group(group), door, Infinity);
+      for (const direct of principals.directGroupsOf(person))
+        if (this.leadsTo(direct, group)) closedBy(this.leaving(person, direct));
     }
+  }
+
+  /** Whether one group is another, or lies within it, however deep. */
+  private leadsTo(from: number, to: number): boolean {
+    const reached = new Set([from]);
+    for (const one of reached) for (const holder of this.estate.principals.holdersOf(one)) reached.add(holder);
+    return reached.has(to);
+  }
+
+  private leaving(person: number, group: number): number | null {
+    const { principals, people } = this.estate;
+    const groupId = principals.groups[group].id;
+    return this.number({ action: "leave-group", groupId, address: people[person].address });
   }
 
   /** All groups that a person is in, with the groups that these are in. */
   private addMemberships(person: number, node: number) {
     if (!this.node(`memberships of ${person}`).isNew) return;
-    const { principals, people } = this.estate;
-    for (const group of principals.directGroupsOf(person)) {
-      const change: Change = {
-        action: "leave-group",
-        groupId: principals.groups[group].id,
-        address: people[person].address,
-      };
-      this.addCut(node, this.group(group), change);
-    }
+    for (const group of this.estate.principals.directGroupsOf(person))
+      this.addCut(node, this.group(group), this.leaving(person, group));
   }
 
   /** The node of a group, from which one comes to those that hold it. */
@@ -171,11 +251,27 @@ class Cut {
   private place(position: number): number {
     if (this.isWanted(position)) return this.sink;
     const { node, isNew } = this.node(`place ${position}`);
-    if (isNew) {
-      const below = this.above[this.above.indexOf(position) - 1];
-      this.addCut(node, this.place(below), { action: "stop-inheriting", itemId: this.estate.tree.idAt(below) });
-    }
+    if (isNew) this.addCut(node, this.place(this.below(position)), this.stopping(this.below(position)));
     return node;
+  }
+
+  /** The next on the way down from a place to the item. */
+  private below(position: number): number {
+    return this.above[this.above.indexOf(position) - 1];
+  }
+
+  private stopping(position: number): number | null {
+    return this.number({ action: "stop-inheriting", itemId: this.estate.tree.idAt(position) });
+  }
+
+  /** Numbers of the changes by which what is inherited from a place would come no further. */
+  private passed(position: number): number[] {
+    const numbers: number[] = [];
+    for (let at = position; !this.isWanted(at); at = this.below(at)) {
+      const number = this.stopping(this.below(at));
+      if (number !== null) numbers.push(number);
+    }
+    return numbers;
   }
 
   private node(name: string): { node: number; isNew: boolean } {
@@ -186,34 +282,38 @@ class Cut {
     return { node, isNew: true };
   }
 
-  private addCut(from: number, to: number, change: Change) {
-    const priced = this.price(change);
-    this.graph.addEdge(from, to, priced ? priced.loss * MOST_CHANGES + 1 : Infinity, priced);
+  private addCut(from: number, to: number, number: number | null) {
+    this.graph.addEdge(from, to, number === null ? Infinity : priceOf(this.changes[number].loss), number);
   }
 
-  /** What a change would cost by itself; null where its store can't do it. */
-  private price(change: Change): PricedChange | null {
+  /** The number of a change; null where its store can't do it. */
+  private number(change: Change): number | null {
     const subject = subjectOf(change);
-    let priced = this.priced.get(subject);
-    if (priced === undefined) {
-      const { estate, waysIn, t } = this;
-      const can = verdictOn(estate, change, t).can;
-      priced = can ? { change, loss: this.lossOf(effectsOf(estate, waysIn, alteredBy(estate, [change]), t)) } : null;
-      this.priced.set(subject, priced);
+    let number = this.numbers.get(subject);
+    if (number === undefined) {
+      const can = verdictOn(this.estate, change, this.t).can;
+      number = can ? this.changes.push({ change, loss: this.lossOf([change]) }) - 1 : null;
+      this.numbers.set(subject, number);
     }
-    return priced;
+    return number;
   }
 
-  /** How many ways from people to items are lost besides what is wanted. */
-  lossOf({ people, anyone, house }: Effects): number {
+  /** What some changes take together besides what is wanted. */
+  private lossOf(changes: readonly Change[]): Loss {
+    const { estate, waysIn, t } = this;
+    return this.counted(effectsOf(estate, waysIn, alteredBy(estate, changes), t));
+  }
+
+  private counted({ people, anyone, house }: Effects): Loss {
     const { tree, principals } = this.estate;
-    let loss = countLive(tree, anyone.loses);
+    const loss = { insiders: 0, outsiders: countLive(tree, anyone.loses) };
     if (house.loses.length > 0) {
       let insiders = 0;
       for (const { index } of this.estate.people) insiders += principals.insider[index] & principals.active[index];
-      loss += insiders * countLive(tree, house.loses);
+      loss.insiders += insiders * countLive(tree, house.loses);
     }
-    for (const [person, { loses }] of people) loss += countLive(tree, this.besides(person, loses));
+    for (const [person, { loses }] of people)
+      loss[principals.insider[person] === 1 ? "insiders" : "outsiders"] += countLive(tree, this.besides(person, loses));
     return loss;
   }
 
@@ -248,5 +348,10 @@ class Cut {
   }
 }
 
-/** More changes than any cut has: so a loss of one more always weighs more than all the changes together. */
-const MOST_CHANGES = 2 ** 16;
+/**
+ * A loss as one number, to begin the search with: an insider's weighs more than many of others, and one more of any
+ * more than one change more. It stays below what a minimal cut can add up.
+ */
+function priceOf({ insiders, outsiders }: Loss): number {
+  return Math.min(insiders, 2 ** 18) * 2 ** 26 + Math.min(outsiders, 2 ** 16) * 2 ** 10 + 1;
+}

@@ -172,7 +172,7 @@ test("a share's own record comes with its address, for the executor alone", asyn
 
 test("the cheapest cut is for somebody or an organisation, and null for nobody", () => {
   const cut = (who: { person?: string; organisation?: string }) =>
-    engine.cheapestCut({ item: "f1", below: false, ...who }, T)?.changes?.map(({ change }) => change.action);
+    engine.cheapestCut({ item: "f1", below: false, ...who }, T)?.cheapest?.changes.map(({ change }) => change.action);
   expect(cut({ person: "out@quay.example" })).toEqual(["stop-inheriting", "revoke"]);
   expect(cut({ organisation: "Quay.example" })).toEqual(["stop-inheriting", "revoke"]);
   expect([cut({ person: "nobody@x.example" }), cut({ organisation: "x.example" }), cut({})]).toEqual([

@@ -54,7 +54,7 @@ export function ApprovalPart() {
             <input type="checkbox" name="insiders" defaultChecked={data.insiders} />
             Those by which somebody of the house loses something
           </label>
-          <div className="pt-7">
+          <div className="pt-[25px]">
             <Button type="submit" look="act" disabled={set.isPending}>
               Keep it so
             </Button>

@@ -52,7 +52,7 @@ export function HomePart() {
               hint="The change counts from now on; what the register showed for past days stays as it was."
             />
           </div>
-          <div className="pt-7">
+          <div className="pt-[25px]">
             <Button type="submit" look="act" disabled={set.isPending}>
               Save
             </Button>

@@ -1,7 +1,8 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import type { CheapestCut } from "@/core/dockets/cheapestCut";
+import type { ReactNode } from "react";
+import type { CheapestCut, CutSet } from "@/core/dockets/cheapestCut";
 import { subjectOf } from "@/core/dockets/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
@@ -20,7 +21,7 @@ interface Props {
 
 const MOST_SHOWN = 12;
 
-/** The set of changes that closes every way with the least loss besides, and what that loss is. */
+/** The sets of changes that close every way with the least loss besides, and what that loss is. */
 export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
   const { past } = useStandpoint();
   const { staged } = useCuts();
@@ -43,12 +44,27 @@ export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
         <Notice tone="wrong">{error.message}</Notice>
       ) : !data ? (
         <p className="text-ink-faint">Working it out…</p>
-      ) : data.changes === null ? (
+      ) : data.cheapest === null ? (
         <Uncuttable stays={data.stays} />
-      ) : data.changes.length === 0 ? (
+      ) : data.cheapest.changes.length === 0 ? (
         <p>There is nothing to cut.</p>
       ) : (
-        <Cut cut={data} />
+        <>
+          <Cut set={data.cheapest} isBest>
+            {data.isExact
+              ? "No other set of changes takes less from others."
+              : "There are too many ways in to try every set of changes: this is the best that was found."}
+          </Cut>
+          <Losses losses={data.losses} />
+          {data.next.map((set, i) => (
+            <details key={setKey(set)} className="mt-3 border-t border-line-strong pt-2">
+              <summary className="font-semibold">
+                {i === 0 ? "Next best" : "Third best"}: {countWords(set.changes.length, "change")}, {lossWords(set)}
+              </summary>
+              <Cut set={set} />
+            </details>
+          ))}
+        </>
       )}
     </section>
   );
@@ -67,48 +83,55 @@ function Uncuttable({ stays }: { stays: string[] }) {
   );
 }
 
-function Cut({ cut }: { cut: CheapestCut }) {
+const setKey = ({ changes }: CutSet) => changes.map(({ change }) => subjectOf(change)).join(" ");
+
+/** What is lost besides, as two figures: the first is the one that weighs more. */
+function lossWords({ changes, loss: { insiders, outsiders } }: CutSet): string {
+  const verb = changes.length === 1 ? "takes" : "take";
+  const accesses = (count: number) => (count === 0 ? "nothing" : countWords(count, "access", "accesses"));
+  if (insiders + outsiders === 0) return `${verb} nothing else`;
+  return `${verb} ${accesses(insiders)} from insiders and ${accesses(outsiders)} from outsiders`;
+}
+
+function Cut({ set, isBest, children }: { set: CutSet; isBest?: boolean; children?: ReactNode }) {
   const { staged, stageAll } = useCuts();
-  const changes = cut.changes!;
+  const { changes } = set;
   const open = changes.filter(({ change }) => !staged.has(subjectOf(change)));
   return (
     <>
-      <p>
-        {countWords(changes.length, "change")} {changes.length === 1 ? "closes" : "close"} every way in, with the least
-        loss besides. A cost is what the change would take by itself: each item that a person no longer reaches is one.
-      </p>
+      {isBest && (
+        <p>
+          {countWords(changes.length, "change")} {changes.length === 1 ? "closes" : "close"} every way in, and
+          {changes.length === 1 ? "" : " together"} <b className="font-semibold">{lossWords(set)}</b>. {children} An
+          access is one item that one person reaches.
+        </p>
+      )}
       <ul className="my-2">
-        {changes.map(({ change, about, loss }) => (
+        {changes.map(({ change, about }) => (
           <li key={subjectOf(change)} className="flex gap-4 border-t border-line py-1">
             <span className="grow">{cutWords(change, about)}</span>
-            <span className="whitespace-nowrap text-ink-faint">
-              {staged.has(subjectOf(change))
-                ? "In the tray"
-                : loss === 0
-                  ? "costs nothing else"
-                  : `costs ${loss.toLocaleString("en-GB")}`}
-            </span>
+            {staged.has(subjectOf(change)) && <span className="whitespace-nowrap text-ink-faint">In the tray</span>}
           </li>
         ))}
       </ul>
-      <Losses cut={cut} />
       {stageAll && open.length > 0 && (
-        <Button look="act" className="mt-2" onClick={() => stageAll(open.map(({ change }) => change))}>
+        <Button look={isBest ? "act" : undefined} onClick={() => stageAll(open.map(({ change }) => change))}>
           Stage {open.length === 1 ? "this change" : `these ${open.length} changes`}
+          {!isBest && " instead"}
         </Button>
       )}
     </>
   );
 }
 
-function Losses({ cut }: { cut: CheapestCut }) {
-  if (cut.losses.length === 0) return <p className="text-verdigris">Nothing else is lost.</p>;
-  const more = cut.losses.length - MOST_SHOWN;
+function Losses({ losses }: Pick<CheapestCut, "losses">) {
+  if (losses.length === 0) return null;
+  const more = losses.length - MOST_SHOWN;
   return (
     <>
-      <h3 className="font-semibold">What else is lost, {cut.lost.toLocaleString("en-GB")} in all</h3>
+      <h3 className="mt-2 font-semibold">Who else loses what</h3>
       <ul>
-        {cut.losses.slice(0, MOST_SHOWN).map(({ who, address, loses }) => (
+        {losses.slice(0, MOST_SHOWN).map(({ who, address, loses }) => (
           <li key={who + address} className="flex gap-3 border-t border-line py-1">
             <span className="w-[340px] shrink-0">
               {who} {address && <span className="block font-mono text-[12px] text-ink-faint">{address}</span>}

@@ -90,7 +90,12 @@ test("who may change nothing sees the ways and no controls", () => {
 test("the cheapest cut tells its changes and its loss, and stages them together", async () => {
   show(<CheapestCutPanel item="f" who={{ person: "out@quay.example" }} below={false} onBelow={() => {}} />);
   expect(await screen.findByText(/2 changes close every way in/)).toBeTruthy();
-  expect(screen.getByText("Nothing else is lost.")).toBeTruthy();
+  expect(screen.getByText("take nothing else")).toBeTruthy();
+  expect(screen.getByText(/No other set of changes takes less from others/)).toBeTruthy();
+  expect(screen.getAllByText(/^(Next|Third) best/).map((one) => one.textContent)).toEqual([
+    "Next best: 2 changes, take nothing from insiders and 1 access from outsiders",
+    "Third best: 2 changes, take nothing from insiders and 1 access from outsiders",
+  ]);
   fireEvent.click(screen.getByRole("button", { name: "Stage these 2 changes" }));
   await waitFor(() => expect(sent).toHaveLength(1));
 });
