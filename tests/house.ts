@@ -8,7 +8,9 @@ import { type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import type { EstateRecord } from "@/core/estate/records";
 import { openDatabase } from "@/server/db/open";
+import type { Preview } from "@/core/dockets/preview";
 import { allCarriedOut, haltAll } from "@/server/dockets/executor";
+import { docketView } from "@/server/dockets/receipts";
 import { Engine } from "@/server/engine/engine";
 import type { QuestionName } from "@/server/engine/questions";
 import { currentSource } from "@/server/engine/source";
@@ -37,18 +39,26 @@ export const PEOPLE = [
 export const inStacks = { storeId: "stacks", ownerId: "ida" };
 
 /** A whole house in one process: its stores with their recipients' pages, its mail server, its database, its engine. */
-export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
+export async function openHouse(
+  records: Record<StoreName, EstateRecord[]>,
+  own: readonly EstateRecord[] = [head()],
+  homeDomain = "home.example",
+) {
   const folder = mkdtempSync(join(tmpdir(), "latch-house-"));
   const db = await openDatabase(join(folder, "latch.sqlite"));
   const mails: ParsedMail[] = [];
   const stores = {} as Record<StoreName, { db: StoreDatabase; server: ServerType; url: string }>;
-  for (const name of Object.keys(STORES) as StoreName[]) stores[name] = await openStore(name, folder, records[name]);
+  for (const name of Object.keys(STORES) as StoreName[])
+    stores[name] = await openStore(name, folder, records[name], homeDomain);
   const smtp = await openMail(mails);
   for (const [id, { url }] of Object.entries(stores))
     await connect(db, { id, name: STORES[id as StoreName].name, url, key: KEY });
   await setChannels(db, channelsSchema.parse({ mail: mailTo((smtp.server.address() as AddressInfo).port) }));
-  await importEstate(db, [JSON.stringify(head())], { as: "house", name: "house.jsonl" });
+  const [first, ...rest] = own.map((record) => JSON.stringify(record));
+  await importEstate(db, [first], { as: "house", name: "house.jsonl" });
   await readStores(db);
+  // What the house says of its stores' items it says once they are known.
+  if (rest.length > 0) await importEstate(db, [first, ...rest], { as: "house", name: "house.jsonl" });
   const engine = new Engine(currentSource(db, join(folder, "columns")));
   await engine.start();
   const shared = globalThis as unknown as { latchEngine: { ask: (name: QuestionName, asked: object) => unknown } };
@@ -60,6 +70,20 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
     db,
     mails,
     stores,
+    /** What a docket that waits would do. */
+    async preview(docketId: string): Promise<Preview> {
+      return (await docketView(db, docketId)).preview!;
+    },
+    /** Subjects of a docket's changes that were not done. */
+    async undone(docketId: string): Promise<string[]> {
+      const rows = await db
+        .selectFrom("docket_change")
+        .select(["subject", "state", "answer"])
+        .where("docket_id", "=", docketId)
+        .where("state", "!=", "done")
+        .execute();
+      return rows.map(({ subject }) => subject).sort();
+    },
     /** Reads the stores, and lets the engine know. */
     async read() {
       await readStores(db);
@@ -96,7 +120,7 @@ export async function openHouse(records: Record<StoreName, EstateRecord[]>) {
 }
 export type House = Awaited<ReturnType<typeof openHouse>>;
 
-async function openStore(name: StoreName, folder: string, records: EstateRecord[]) {
+async function openStore(name: StoreName, folder: string, records: EstateRecord[], homeDomain: string) {
   const db = new StoreDatabase(join(folder, `${name}.sqlite`));
   db.transaction(() => records.forEach((record) => db.put(record, NOW)));
   const app = new Hono();
@@ -104,7 +128,7 @@ async function openStore(name: StoreName, folder: string, records: EstateRecord[
   await new Promise((resolve) => server.once("listening", resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   app.route("/api", storeApi(db, STORES[name], KEY, url));
-  app.route("/", recipientPages({ db, store: STORES[name], cookieKey: "k".repeat(32), homeDomain: "home.example" }));
+  app.route("/", recipientPages({ db, store: STORES[name], cookieKey: "k".repeat(32), homeDomain }));
   return { db, server, url };
 }
 

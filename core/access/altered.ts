@@ -9,6 +9,8 @@ export interface Altered {
   narrowed: ReadonlyMap<number, ReadonlySet<number>>;
   /** Links like others that are made for some people, whatever becomes of the others. */
   copied: ReadonlyMap<number, ReadonlySet<number>>;
+  /** By an address that nobody in the estate has: the links that are for it from now on, narrowed or copied. */
+  strangers: ReadonlyMap<string, ReadonlySet<number>>;
   /** Of named links: recipients who are dropped. */
   dropped: ReadonlyMap<number, ReadonlySet<number>>;
   /** By person: the groups that they leave. */
@@ -32,6 +34,7 @@ export const UNALTERED: Altered = {
   expires: new Map(),
   narrowed: new Map(),
   copied: new Map(),
+  strangers: new Map(),
   dropped: new Map(),
   left: new Map(),
   cut: [],

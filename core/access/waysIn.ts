@@ -88,6 +88,14 @@ export class WaysIn {
     return ways;
   }
 
+  /** The ways in of somebody who isn't in the estate yet, by links that are made or narrowed for their address. */
+  ofStranger(slots: Iterable<number>, t: Seconds, altered: Altered): WayIn[] {
+    const { estate } = this;
+    const isOn = (slot: number) =>
+      altered.copied.has(slot) ? isOnAnew(estate, slot, t, altered) : isInForce(estate, slot, t, altered);
+    return [...slots].filter(isOn).map((slot) => ({ share: slot, position: estate.shares.position[slot] }));
+  }
+
   /** The links by which anyone, or everyone of the house, comes in at t, in order of position. */
   ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const ways: WayIn[] = [];

@@ -1,4 +1,5 @@
 import type { Altered } from "../access/altered";
+import { normaliseAddress } from "../estate/address";
 import type { Estate } from "../estate/estate";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 import type { Change, Settings, ShareChange } from "./change";
@@ -15,6 +16,7 @@ class Changes implements Altered {
   readonly revoked = new Set<number>();
   readonly expires = new Map<number, Seconds>();
   readonly copied = new Map<number, Set<number>>();
+  readonly strangers = new Map<string, Set<number>>();
   readonly narrowed = new Map<number, Set<number>>();
   readonly dropped = new Map<number, Set<number>>();
   readonly left = new Map<number, Set<number>>();
@@ -55,10 +57,10 @@ class Changes implements Altered {
         this.expires.set(slot, seconds(change.expiresAt));
         break;
       case "make-link":
-        this.copied.set(slot, knownAmong(this.estate, change.addresses));
+        this.copied.set(slot, this.people(slot, change.addresses));
         break;
       case "narrow":
-        this.narrowed.set(slot, knownAmong(this.estate, change.addresses));
+        this.narrowed.set(slot, this.people(slot, change.addresses));
         break;
       case "drop-recipient":
         addTo(this.dropped, slot, this.estate.principals.findAddress(change.address)!);
@@ -78,20 +80,26 @@ class Changes implements Altered {
     else if (was.recipients)
       this.narrowed.set(
         slot,
-        knownAmong(
-          this.estate,
+        this.people(
+          slot,
           was.recipients.map(({ email }) => email),
         ),
       );
   }
+
+  /** Those of some addresses who are in the estate; the others are put down as strangers. */
+  private people(slot: number, addresses: readonly string[]): Set<number> {
+    const people = new Set<number>();
+    for (const address of addresses) {
+      const person = this.estate.principals.findAddress(address);
+      if (person === undefined) addTo(this.strangers, normaliseAddress(address), slot);
+      else people.add(person);
+    }
+    return people;
+  }
 }
 
-/** Whoever isn't in the estate yet reaches nothing in it by other ways, and is told of by address alone. */
-function knownAmong({ principals }: Estate, addresses: readonly string[]): Set<number> {
-  return new Set(addresses.map((one) => principals.findAddress(one)).filter((one) => one !== undefined));
-}
-
-function addTo(sets: Map<number, Set<number>>, key: number, value: number) {
+function addTo<K>(sets: Map<K, Set<number>>, key: K, value: number) {
   const set = sets.get(key);
   if (set) set.add(value);
   else sets.set(key, new Set([value]));

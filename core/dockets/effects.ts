@@ -19,6 +19,8 @@ export interface Effect {
 export interface Effects {
   /** By person index; whoever isn't touched isn't here. */
   people: Map<number, Effect>;
+  /** By address: of those who come into the estate by this alone. They can only gain. */
+  strangers: Map<string, Effect>;
   /** Of those who hold the address of an open link. */
   anyone: Effect;
   /** Of those who come in by a house link. */
@@ -36,7 +38,12 @@ export function effectsOf(estate: Estate, waysIn: WaysIn, altered: Altered, t: S
     const effect = comparison.ofPerson(person);
     if (effect) people.set(person, effect);
   }
-  return { people, anyone: comparison.ofCrowd("open"), house: comparison.ofCrowd("house") };
+  const strangers = new Map<string, Effect>();
+  for (const [address, slots] of altered.strangers) {
+    const effect = comparison.ofStranger(address, slots);
+    if (effect.gains.length > 0) strangers.set(address, effect);
+  }
+  return { people, strangers, anyone: comparison.ofCrowd("open"), house: comparison.ofCrowd("house") };
 }
 
 /** Whoever has a way in that the changes are about. */
@@ -151,6 +158,12 @@ class Comparison {
     const gained = this.opened(before, after);
     if (touched.length === 0 && gained.length === 0) return null;
     return this.compare(touched, gained, { before, after }, crowds);
+  }
+
+  ofStranger(address: string, slots: Iterable<number>): Effect {
+    const crowds = this.estate.principals.describe(address).insider ? [this.open, this.house] : [this.open];
+    const after = this.waysIn.ofStranger(slots, this.t, this.altered);
+    return this.compare([], this.opened([], after), { before: [], after }, crowds);
   }
 
   ofCrowd(kind: "open" | "house"): Effect {

@@ -21,8 +21,12 @@ export function planOf(estate: Estate, wish: Change): Change[] {
   switch (wish.action) {
     case "set-expiry":
       return canEnd(share, capabilities) ? [wish] : [{ action: "order-revoke", shareId: share.id, on: wish.expiresAt }];
-    case "block-download":
-      return needsLowering(estate, share) ? [{ action: "set-role", shareId: share.id, role: "view" }, wish] : [wish];
+    case "block-download": {
+      if (!needsLowering(estate, share)) return [wish];
+      const lowering: Change = { action: "set-role", shareId: share.id, role: "view" };
+      // A block that is set already, and that the role had undone, holds again.
+      return share.promisesDownload ? [lowering, wish] : [lowering];
+    }
     case "narrow":
       if (canNarrow(capabilities) || !capabilities.namedLinks) return [wish];
       return [

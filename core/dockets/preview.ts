@@ -91,6 +91,8 @@ export function previewOf(
     const { address, name, insider, organisation } = estate.people[index];
     return { address, name, insider, organisation, ...effectWords(estate, effect) };
   });
+  for (const [address, effect] of effects.strangers)
+    people.push({ ...estate.principals.describe(address), name: address, ...effectWords(estate, effect) });
   const outside = [...effects.people].filter(([index]) => !estate.people[index].insider).map(([, effect]) => effect);
   return {
     counts: countsOf(possible),

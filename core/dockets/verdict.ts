@@ -8,14 +8,23 @@ import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
 import { countWords } from "../register/words";
 import { ROLES } from "../estate/records";
 import type { Change, Settings, ShareChange } from "./change";
+import { needs } from "./plan";
 
 /** Whether a change can be done in its store; if not, why, and what can be done instead. */
 export type Verdict = { can: true } | { can: false; why: string; instead: string };
 
 const YES: Verdict = { can: true };
 
-/** @param among changes of the same docket that are done before this one may be */
+/** @param among changes of the same docket on the same share: where one that has to come before can't be done, nor can this one */
 export function verdictOn(estate: Estate, change: Change, t: Seconds, among: readonly Change[] = []): Verdict {
+  const own = verdictOnIt(estate, change, t, among);
+  const before = own.can
+    ? among.find((one) => needs(change, one) && !verdictOnIt(estate, one, t, among).can)
+    : undefined;
+  return before ? no("What has to come before it can't be done.") : own;
+}
+
+function verdictOnIt(estate: Estate, change: Change, t: Seconds, among: readonly Change[]): Verdict {
   switch (change.action) {
     case "leave-group":
       return onLeaving(estate, change.groupId, change.address);
@@ -82,7 +91,8 @@ function onBlock(estate: Estate, store: StoreRecord, share: Share, role: Share["
   const { tree } = estate;
   const kind = tree.kindAt(share.position);
   if (role === "deposit") return no("It lets nobody read, so there is nothing to download.");
-  if (!share.download && role === share.role) return no("Downloads are blocked already.");
+  const isSet = !share.promisesDownload && honoursBlock(role, kind, store.capabilities);
+  if ((!share.download && role === share.role) || isSet) return no("Downloads are blocked already.");
   if (honoursBlock(role, kind, store.capabilities)) return YES;
   if (honoursBlock("view", kind, store.capabilities))
     return no(`${store.name} keeps no block where one may ${role}.`, "Lower it to view first.");

@@ -127,22 +127,17 @@ export class Principals {
     if (known !== undefined) return known;
     const index = this.people.length;
     const id = `mailto:${plain}`;
-    const organisation = this.organisationAt(domainOf(plain));
-    const insider = this.isInsider(plain);
-    this.people.push({
-      index,
-      id,
-      address: plain,
-      name: plain,
-      status: "active",
-      department: null,
-      organisation,
-      insider,
-    });
+    this.people.push({ index, id, name: plain, status: "active", department: null, ...this.describe(plain) });
     this.indexByAddress.set(plain, index);
     this.personOf[this.handle(id)] = index;
     this.keepColumns(index);
     return index;
+  }
+
+  /** What an address alone tells of whoever has it. */
+  describe(address: string): Pick<Person, "address" | "organisation" | "insider"> {
+    const plain = normaliseAddress(address);
+    return { address: plain, organisation: this.organisationAt(domainOf(plain)), insider: this.isInsider(plain) };
   }
 
   private organisationAt(domain: string): string {
