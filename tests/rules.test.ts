@@ -29,13 +29,13 @@ const ADMIN = "admin@home.example";
 let house: House;
 
 const dockItem = (id: string, more: object = {}) => file(id, null, { storeId: "dock", ownerId: "ida", ...more });
-const base: EstateRecord[] = [person("ida", IDA), person("oda", ODA), person("out", "out@quay.example"), ...group("g")];
+const people: EstateRecord[] = [person("ida", IDA), person("oda", ODA), person("out", "out@quay.example")];
 
 async function houseWith(records: Partial<Record<"stacks" | "alcoves" | "dock", EstateRecord[]>>) {
   house = await openHouse({
-    stacks: [...base, ...(records.stacks ?? [])],
-    alcoves: records.alcoves ?? [],
-    dock: records.dock ?? [],
+    stacks: [...people, ...group("g"), ...(records.stacks ?? [])],
+    alcoves: [...people, ...(records.alcoves ?? [])],
+    dock: [...people, ...(records.dock ?? [])],
   });
 }
 afterEach(() => house.close());

@@ -9,22 +9,39 @@ import { countWords } from "../register/words";
 import { ROLES } from "../estate/records";
 import type { Change, Settings, ShareChange } from "./change";
 import { needs } from "./plan";
+import { shareAfter } from "./shareAfter";
 
 /** Whether a change can be done in its store; if not, why, and what can be done instead. */
 export type Verdict = { can: true } | { can: false; why: string; instead: string };
 
 const YES: Verdict = { can: true };
 
-/** @param among changes of the same docket on the same share: where one that has to come before can't be done, nor can this one */
+/**
+ * @param among the changes of the same docket on the same share, in their order: those that stand before this one and
+ * can be done will have been, and where one that has to come before can't be, nor can this one
+ */
 export function verdictOn(estate: Estate, change: Change, t: Seconds, among: readonly Change[] = []): Verdict {
-  const own = verdictOnIt(estate, change, t, among);
-  const before = own.can
-    ? among.find((one) => needs(change, one) && !verdictOnIt(estate, one, t, among).can)
-    : undefined;
-  return before ? no("What has to come before it can't be done.") : own;
+  const done: Change[] = [];
+  for (const one of among) {
+    if (one === change) break;
+    if (verdictAfter(estate, one, t, done, among).can) done.push(one);
+  }
+  return verdictAfter(estate, change, t, done, among);
 }
 
-function verdictOnIt(estate: Estate, change: Change, t: Seconds, among: readonly Change[]): Verdict {
+/** @param done what has been done on the same share before */
+function verdictAfter(
+  estate: Estate,
+  change: Change,
+  t: Seconds,
+  done: readonly Change[],
+  among: readonly Change[],
+): Verdict {
+  const isMissing = among.some((one) => needs(change, one) && !done.includes(one));
+  return isMissing ? no("What has to come before it can't be done.") : verdictOnIt(estate, change, t, done);
+}
+
+function verdictOnIt(estate: Estate, change: Change, t: Seconds, done: readonly Change[]): Verdict {
   switch (change.action) {
     case "leave-group":
       return onLeaving(estate, change.groupId, change.address);
@@ -37,13 +54,15 @@ function verdictOnIt(estate: Estate, change: Change, t: Seconds, among: readonly
     case "hand-over":
       return onHandingOver(estate, change.itemId, change.address);
     default:
-      return onShare(estate, change, t, among);
+      return onShare(estate, change, t, done);
   }
 }
 
-function onShare(estate: Estate, change: ShareChange, t: Seconds, among: readonly Change[]): Verdict {
-  const share = estate.share(change.shareId);
-  if (!share) return no("This share isn't in the estate any more.");
+function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly Change[]): Verdict {
+  const known = estate.share(change.shareId);
+  if (!known) return no("This share isn't in the estate any more.");
+  const before = done.filter((one): one is ShareChange => "shareId" in one && one.shareId === change.shareId);
+  const share = shareAfter(estate, known, before, t);
   const store = storeAt(estate, share.position);
   if (change.action === "remake-link") return onRemaking(estate, share, t);
   if (change.action === "put-back") return onPuttingBack(store, share, change.was, t);
@@ -63,10 +82,8 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, among: readonl
       return onPassword(store, share);
     case "set-role":
       return onRole(share, change.role);
-    case "block-download": {
-      const lowered = among.find((one) => one.action === "set-role" && one.shareId === share.id);
-      return onBlock(estate, store, share, lowered?.action === "set-role" ? lowered.role : share.role);
-    }
+    case "block-download":
+      return onBlock(estate, store, share);
     case "narrow":
     case "make-link":
       return onNarrowing(store, share, change.action);
@@ -87,12 +104,12 @@ function onRole({ role }: Share, lower: (typeof ROLES)[number]): Verdict {
   return ROLES.indexOf(lower) < ROLES.indexOf(role) ? YES : no(`It gives no more than ${role} already.`);
 }
 
-function onBlock(estate: Estate, store: StoreRecord, share: Share, role: Share["role"]): Verdict {
+function onBlock(estate: Estate, store: StoreRecord, share: Share): Verdict {
   const { tree } = estate;
+  const { role } = share;
   const kind = tree.kindAt(share.position);
   if (role === "deposit") return no("It lets nobody read, so there is nothing to download.");
-  const isSet = !share.promisesDownload && honoursBlock(role, kind, store.capabilities);
-  if ((!share.download && role === share.role) || isSet) return no("Downloads are blocked already.");
+  if (!share.download) return no("Downloads are blocked already.");
   if (honoursBlock(role, kind, store.capabilities)) return YES;
   if (honoursBlock("view", kind, store.capabilities))
     return no(`${store.name} keeps no block where one may ${role}.`, "Lower it to view first.");

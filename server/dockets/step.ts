@@ -109,8 +109,8 @@ export async function carryOutInTurn(means: Means, step: Step, steps: readonly S
   if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(means, step, BY_HAND);
   if (open.length > 0)
     return settle(means, step, { state: "failed", answer: "What has to come before it was not done." });
-  // The store's answer changed what the engine knows of the share, and this step is judged by that.
-  if (before.length > 0) await engine().ask("refresh", {});
+  // The stores' answers changed what the engine knows of the share, and this step is judged by that.
+  if (steps.indexOf(step) > 0) await engine().ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
   const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(db, id)));
   const [outlook] = await engine().ask("outlook", { changes: [changeOf(step)] });

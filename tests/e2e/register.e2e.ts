@@ -3,7 +3,7 @@ import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { faultsOf, openBrowser, showsOn } from "./browser";
-import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
+import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
 const demo = new Demo(4590);
@@ -186,9 +186,19 @@ test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger sa
   expect(xlsx.bytes.subarray(0, 2).toString()).toBe("PK");
 
   const jsonl = await auditor.download("/api/register/export", { query, order: "risk", format: "jsonl" });
-  const records = readEstateFile(jsonl.bytes.toString().trim().split("\n")).records;
+  const { records, problems } = readEstateFile(jsonl.bytes.toString().trim().split("\n"));
+  expect([problems, records[0]]).toEqual([[], expect.objectContaining({ type: "estate", asOf: NOW })]);
   expect(records.filter(({ type }) => type === "link" || type === "grant")).toHaveLength(found);
   expect(records.some((record) => record.type === "link" && record.address)).toBe(false);
+
+  const at = "2026-09-01T12:00:00Z";
+  const past = await auditor.download(`/api/register/export?at=${at}`, { query, order: "risk", format: "jsonl" });
+  const then = readEstateFile(past.bytes.toString().trim().split("\n"));
+  expect([then.problems, then.records[0]]).toEqual([[], expect.objectContaining({ asOf: at })]);
+  const shares = then.records.filter(({ type }) => type === "link" || type === "grant");
+  expect(shares).toHaveLength(
+    (await auditor.ask(`/api/register?query=${encodeURIComponent(query)}&at=${at}`)).answer.found,
+  );
 
   const bad = await auditor.download("/api/register/export", { query: "rech:open", order: "risk", format: "csv" });
   expect(bad.bytes.toString()).toContain("Nothing was exported: there is no field rech");

@@ -99,7 +99,7 @@ test("one link of a chain can be cut from the picture by keyboard, and is taken 
 
 test("the cheapest cut is proposed with its losses, staged, applied, and every way is closed", async () => {
   await shows("3 changes close every way in");
-  await shows("What else is lost");
+  await shows("Who else loses what");
   expect(await faultsOf(page)).toEqual([]);
   await page.locator("::-p-xpath(//button[contains(., 'Stage these 3 changes')])").click();
   await shows("3 changes.");
