@@ -9,21 +9,25 @@ import { verdictOn } from "@/core/dockets/verdict";
 import { normaliseAddress } from "@/core/estate/address";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import type { EstateRecord } from "@/core/estate/records";
-import { inDays, NOW, T } from "./records";
-import { estates } from "./randomEstates";
+import { DAY, LAST_INSTANT, rfc3339 } from "@/core/time/instant";
+import { T } from "./records";
+import { anyInstant, estates } from "./randomEstates";
 import { SlowModel } from "./slowModel";
 
 // Hundreds of estates, each evaluated again and again by the slow model.
 jest.setTimeout(120_000);
 
-/** The records as a change would leave them, in the plainest way. */
-function after(records: readonly EstateRecord[], changes: readonly Change[]): EstateRecord[] {
-  return changes.reduce<EstateRecord[]>((now, change) => now.flatMap((one) => changed(one, change, now)), [...records]);
+/** The records as changes at an instant would leave them, in the plainest way. */
+function after(records: readonly EstateRecord[], changes: readonly Change[], t = T): EstateRecord[] {
+  return changes.reduce<EstateRecord[]>(
+    (now, change) => now.flatMap((one) => changed(one, change, now, rfc3339(t))),
+    [...records],
+  );
 }
 
-function changed(one: EstateRecord, change: Change, all: EstateRecord[]): EstateRecord[] {
+function changed(one: EstateRecord, change: Change, all: EstateRecord[], at: string): EstateRecord[] {
   const isShare = (one.type === "link" || one.type === "grant") && "shareId" in change && one.id === change.shareId;
-  if (change.action === "revoke" && isShare) return [{ ...one, revokedAt: NOW }];
+  if (change.action === "revoke" && isShare) return [{ ...one, revokedAt: at }];
   if (change.action === "set-expiry" && isShare) return [{ ...one, expiresAt: change.expiresAt }];
   if (change.action === "drop-recipient" && isShare && one.type === "link")
     return [{ ...one, recipients: one.recipients.filter(({ email }) => normaliseAddress(email) !== change.address) }];
@@ -40,11 +44,12 @@ function changed(one: EstateRecord, change: Change, all: EstateRecord[]): Estate
 }
 
 /** Every change of every kind that could be made to an estate. */
-function possibleChanges(estate: Estate, addresses: readonly string[]): Change[] {
+function possibleChanges(estate: Estate, addresses: readonly string[], t = T): Change[] {
+  const expiresAt = rfc3339(Math.min(t + 5 * DAY, LAST_INSTANT));
   const ids = [...estate.shares.ids];
   const every: Change[] = [
     ...ids.map((shareId): Change => ({ action: "revoke", shareId })),
-    ...ids.map((shareId): Change => ({ action: "set-expiry", shareId, expiresAt: inDays(5) })),
+    ...ids.map((shareId): Change => ({ action: "set-expiry", shareId, expiresAt })),
     ...ids.map((shareId, n): Change => ({ action: "narrow", shareId, addresses: someOf(addresses, n) })),
     ...ids.flatMap((shareId) => addresses.map((address): Change => ({ action: "drop-recipient", shareId, address }))),
     ...estate.principals.groups.flatMap(({ id }) =>
@@ -52,7 +57,7 @@ function possibleChanges(estate: Estate, addresses: readonly string[]): Change[]
     ),
     ...[...estate.items.ids].map((itemId): Change => ({ action: "stop-inheriting", itemId })),
   ];
-  return every.filter((change) => verdictOn(estate, change, T).can);
+  return every.filter((change) => verdictOn(estate, change, t).can);
 }
 
 /** One or two addresses, others for each share. */
@@ -63,25 +68,28 @@ function someOf(addresses: readonly string[], n: number): string[] {
 const idsIn = (estate: Estate, ranges: Ranges) =>
   [...livePositions(estate.tree, ranges)].map((at) => estate.tree.idAt(at)).sort();
 
+/** Now, or any instant that a file can hold. */
+const whenever = fc.oneof(fc.constant(T), anyInstant);
+
 test("before and after are what two evaluations by the slow model say: who loses, keeps and gains what", () => {
   fc.assert(
-    fc.property(estates, fc.array(fc.nat(), { minLength: 1, maxLength: 4 }), (records, picks) => {
+    fc.property(estates, fc.array(fc.nat(), { minLength: 1, maxLength: 4 }), whenever, (records, picks, t) => {
       const estate = buildEstate(records);
       const [before, ids] = [new SlowModel(records), [...estate.items.ids]];
-      const possible = possibleChanges(estate, before.addresses);
+      const possible = possibleChanges(estate, before.addresses, t);
       fc.pre(possible.length > 0);
       const changes = picks.map((n) => possible[n % possible.length]);
-      const effects = effectsOf(estate, new WaysIn(estate), alteredBy(estate, changes), T);
-      const later = new SlowModel(after(records, changes));
+      const effects = effectsOf(estate, new WaysIn(estate), alteredBy(estate, changes), t);
+      const later = new SlowModel(after(records, changes, t));
       for (const address of before.addresses) {
         const effect = effects.people.get(estate.principals.findAddress(address)!);
         // Whoever was only ever a recipient is nobody any more once they are dropped.
         const named = (model: SlowModel, id: string) =>
-          model.addresses.includes(address) ? model.ways(address, id, T) : [];
+          model.addresses.includes(address) ? model.ways(address, id, t) : [];
         const any = (model: SlowModel, id: string) =>
           model.addresses.includes(address)
-            ? model.ways(address, id, T, false)
-            : model.ways(openTo(model), id, T, false);
+            ? model.ways(address, id, t, false)
+            : model.ways(openTo(model), id, t, false);
         const loses = ids.filter((id) => named(before, id).length > 0 && any(later, id).length === 0);
         const keeps = ids.filter(
           (id) => named(before, id).some((way) => !any(later, id).includes(way)) && any(later, id).length > 0,
@@ -103,7 +111,7 @@ test("before and after are what two evaluations by the slow model say: who loses
       }
       for (const kind of ["open", "house"] as const) {
         const effect = effects[kind === "open" ? "anyone" : "house"];
-        const isOpen = (model: SlowModel, id: string) => model.exposure(id, T)?.[kind] ?? false;
+        const isOpen = (model: SlowModel, id: string) => model.exposure(id, t)?.[kind] ?? false;
         expect(idsIn(estate, effect.loses)).toEqual(
           ids.filter((id) => isOpen(before, id) && !isOpen(later, id)).sort(),
         );

@@ -2,10 +2,17 @@ import { sql } from "kysely";
 import { byBelief, believed, type Sourced } from "@/core/estate/believed";
 import { normaliseAddress } from "@/core/estate/address";
 import { withIds } from "@/core/estate/naming";
-import { type EstateRecord, type ItemRecord, type PersonRecord, recordKey, type RecordOf } from "@/core/estate/records";
+import {
+  type EstateRecord,
+  type EventRecord,
+  type ItemRecord,
+  type PersonRecord,
+  recordKey,
+  type RecordOf,
+} from "@/core/estate/records";
 import { nowText } from "../clock";
 import type { Db } from "../db/open";
-import { eventsInPieces } from "../trail/kept";
+import { eventsInPieces, type ToldEvent } from "../trail/kept";
 import { recordsOfType } from "./facts";
 import { namedHere } from "./names";
 
@@ -205,35 +212,47 @@ async function believedParties(told: AsyncIterable<Sourced<RecordOf<"party">>>):
   return [...parties.values()].sort(byKey);
 }
 
-/** What has happened, in the order in which it was told. Where two sources told an event by one id, the later's is another. */
+/** What has happened, in the order in which it was told. */
 async function* events(db: Db): AsyncGenerator<EstateRecord> {
-  const twice = await keysOfSeveral(db);
-  const taken = new Set<string>();
-  for await (const piece of eventsInPieces(db)) {
-    for (const source of new Set(piece.map((one) => one.source))) {
-      const own = piece.filter((one) => one.source === source);
-      const named = await namedHere(
-        db,
-        source,
-        own.map(({ event }) => event),
-        "known",
-      );
-      for (const [i, one] of own.entries()) one.event = named[i];
-    }
-    for (const { source, event } of piece) {
-      const id = taken.has(event.id) ? `${source}:${event.id}` : event.id;
-      if (twice.has(event.id)) taken.add(event.id);
-      yield { ...event, id };
-    }
-  }
+  const outgoing = await OutgoingEvents.of(db);
+  for await (const piece of eventsInPieces(db)) yield* await outgoing.named(piece);
 }
 
-async function keysOfSeveral(db: Db): Promise<Set<string>> {
-  const rows = await db
-    .selectFrom("act")
-    .select("key")
-    .groupBy("key")
-    .having(sql<boolean>`count(distinct source) > 1`)
-    .execute();
-  return new Set(rows.map(({ key }) => key));
+/** Events on their way out: of what they speak they have the names that it has here, and no two have one id. */
+export class OutgoingEvents {
+  private readonly taken = new Set<string>();
+
+  private constructor(
+    private readonly db: Db,
+    /** Ids by which several sources have told something. */
+    private readonly twice: ReadonlySet<string>,
+  ) {}
+
+  static async of(db: Db): Promise<OutgoingEvents> {
+    const rows = await db
+      .selectFrom("act")
+      .select("key")
+      .groupBy("key")
+      .having(sql<boolean>`count(distinct source) > 1`)
+      .execute();
+    return new OutgoingEvents(db, new Set(rows.map(({ key }) => key)));
+  }
+
+  /** @param told in the order in which they go out */
+  async named(told: readonly ToldEvent[]): Promise<EventRecord[]> {
+    const named = new Map<ToldEvent, EventRecord>();
+    for (const source of new Set(told.map((one) => one.source))) {
+      const own = told.filter((one) => one.source === source);
+      const events = own.map(({ event }) => event);
+      for (const [i, event] of (await namedHere(this.db, source, events, "known")).entries()) named.set(own[i], event);
+    }
+    return told.map((one) => ({ ...named.get(one)!, id: this.idOf(one) }));
+  }
+
+  private idOf({ source, event: { id } }: ToldEvent): string {
+    if (!this.twice.has(id)) return id;
+    const own = this.taken.has(id) ? `${source}:${id}` : id;
+    this.taken.add(own);
+    return own;
+  }
 }

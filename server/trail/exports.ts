@@ -4,11 +4,16 @@ import type { Act } from "@/core/trail/act";
 import type { ActPlace } from "@/core/trail/page";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { cautions } from "@/core/trail/sentence";
+import { type RecordOf, recordSchemas } from "@/core/estate/records";
+import { RequestError } from "../auth/requestError";
+import { nowText } from "../clock";
 import type { Db } from "../db/open";
 import { engine } from "../engine/client";
 import { append } from "../ledger/ledger";
 import { safeCell } from "../register/cells";
 import { csvLines } from "../register/csv";
+import { OutgoingEvents } from "../reading/exportEstate";
+import { factNow } from "../reading/facts";
 import { bodiesOf } from "./kept";
 
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
@@ -37,13 +42,17 @@ const COLUMNS: [head: string, cell: (act: Act) => string][] = [
 ];
 
 /**
- * What a search finds as a file, the newest first: as a table, or as acts in the estate file's own shape, as they were
- * told. That it went out stands in the ledger before its first byte.
+ * What a search finds as a file, the newest first: as a table, or as an estate file of events. That it went out stands
+ * in the ledger before its first byte.
+ * @throws {RequestError} where there is no head for an estate file
  */
 export async function trailExport(db: Db, actor: string, search: TrailSearch, format: TrailFormat): Promise<Response> {
+  const head = await factNow<RecordOf<"estate">>(db, "estate", "estate");
+  if (format === "jsonl" && !head)
+    throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
   const { found } = await engine().ask("actCounts", { search, zone: "UTC" });
   await append(db, actor, "trail.exported", { search: printSearch(search).toString(), format, acts: found });
-  const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, search));
+  const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, head!, search));
   return new Response(Readable.toWeb(bytes) as ReadableStream, {
     headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="acts.${format}"` },
   });
@@ -59,14 +68,20 @@ export function actLines(acts: readonly Act[]): string {
   return csvLines(acts.map((act) => COLUMNS.map(([, cell]) => safeCell(cell(act)))));
 }
 
-async function* jsonLines(db: Db, search: TrailSearch): AsyncGenerator<string> {
+async function* jsonLines(db: Db, head: RecordOf<"estate">, search: TrailSearch): AsyncGenerator<string> {
+  yield `${JSON.stringify({ ...head, asOf: nowText() })}\n`;
+  const outgoing = await OutgoingEvents.of(db);
   for await (const acts of pieces(search)) {
     const readable = acts.filter(({ verb }) => verb !== "unreadable");
     const bodies = await bodiesOf(
       db,
       readable.map(({ seq }) => seq),
     );
-    yield readable.map(({ seq }) => `${bodies.get(seq)}\n`).join("");
+    const told = readable.map(({ seq, source }) => ({
+      source,
+      event: recordSchemas.event.parse(JSON.parse(bodies.get(seq)!)),
+    }));
+    yield (await outgoing.named(told)).map((event) => `${JSON.stringify(event)}\n`).join("");
   }
 }
 

@@ -70,8 +70,14 @@ export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<num
   return new Map(rows.map(({ seq, body }) => [seq, body]));
 }
 
-/** Every act that could be read, in the order in which they came, and who told it. */
-export async function* eventsInPieces(db: Db): AsyncGenerator<{ source: string; event: EventRecord }[]> {
+/** An event as it was told, and whose word it is. */
+export interface ToldEvent {
+  source: string;
+  event: EventRecord;
+}
+
+/** Every act that could be read, in the order in which they came. */
+export async function* eventsInPieces(db: Db): AsyncGenerator<ToldEvent[]> {
   for (let after = 0; ;) {
     const rows = await db
       .selectFrom("act")
