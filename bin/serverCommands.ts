@@ -210,7 +210,7 @@ async function setMail({ host, port, from, user, secure = false }: MailOptions) 
   const password = process.env.LATCH_SMTP_PASSWORD ?? "";
   const parsed = channelsSchema.safeParse({ mail: { host, port, from, user, secure, password } });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await setChannels(await database(), parsed.data);
+  await setChannels(await database(), parsed.data, "command line");
 }
 
 async function addWatches({ tell, zone, days }: WatchesOptions) {

@@ -53,7 +53,8 @@ export async function openHouse(
   const smtp = await openMail(mails);
   for (const [id, { url }] of Object.entries(stores))
     await connect(db, { id, name: STORES[id as StoreName].name, url, key: KEY });
-  await setChannels(db, channelsSchema.parse({ mail: mailTo((smtp.server.address() as AddressInfo).port) }));
+  const mail = mailTo((smtp.server.address() as AddressInfo).port);
+  await setChannels(db, channelsSchema.parse({ mail }), "tests");
   const [first, ...rest] = own.map((record) => JSON.stringify(record));
   await importEstate(db, [first], { as: "house", name: "house.jsonl" });
   await readStores(db);

@@ -9,7 +9,7 @@ import { exposures } from "@/core/access/exposure";
 import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { seconds } from "@/core/time/instant";
 import { migrations } from "@/server/db/migrations";
-import { type Db, openDatabase } from "@/server/db/open";
+import { type Db, openDatabase, writing } from "@/server/db/open";
 import type { Schema } from "@/server/db/schema";
 import { exportEstate } from "@/server/reading/exportEstate";
 import { currentRecords, keepFacts, recordsAt } from "@/server/reading/facts";
@@ -42,6 +42,8 @@ const estateNow = async () => buildEstate(await gathered(currentRecords(db)));
 const estateAt = async (at: string) => buildEstate(await gathered(recordsAt(db, at)), seconds(at));
 const exported = async () =>
   (await gathered(exportEstate(db))).map((record) => recordLine(record, { withAddresses: false }));
+const here = <R extends EstateRecord>(of: Db, source: string, records: readonly R[]) =>
+  writing(of, (within) => namedHere(within, source, records));
 const later = (at: string) => (settings().now = new Date(at));
 
 const base = (id: string, name: string): EstateRecord[] => [
@@ -136,11 +138,12 @@ describe("two sources with the same ids", () => {
       url: "http://127.0.0.1:1",
       key: "a key that is long enough",
     });
-    await keepFacts(
-      db,
-      "dock",
-      [store("dock"), person("in", "in@home.example"), item("a", null, { storeId: "dock" }), link("l", "a")].map(
-        (record) => ({ record, at: NOW, since: null }),
+    const told = [store("dock"), person("in", "in@home.example"), item("a", null, { storeId: "dock" }), link("l", "a")];
+    await writing(db, (within) =>
+      keepFacts(
+        within,
+        "dock",
+        told.map((record) => ({ record, at: NOW, since: null })),
       ),
     );
     const { changed, problems } = await add("archive", [
@@ -178,7 +181,7 @@ describe("two sources with the same ids", () => {
 
   test("a change goes to its store by the store's own ids", async () => {
     await add("first", base("f", "First"));
-    await namedHere(db, "second", base("f", "Second").slice(1));
+    await here(db, "second", base("f", "Second").slice(1));
     expect(await namedThere(db, "second", { action: "revoke", shareId: "second:l" })).toMatchObject({ shareId: "l" });
     const handing = {
       action: "hand-over" as const,
@@ -191,9 +194,9 @@ describe("two sources with the same ids", () => {
   });
 
   test("what a store only mentions is nobody else's, whoever tells it later", async () => {
-    const [first] = await namedHere(db, "one", [grant("s", "a", "crew")]);
+    const [first] = await here(db, "one", [grant("s", "a", "crew")]);
     expect(first).toMatchObject({ itemId: "a", toId: "crew" });
-    const told = await namedHere(db, "two", [...group("crew"), item("a", null)]);
+    const told = await here(db, "two", [...group("crew"), item("a", null)]);
     expect(told).toMatchObject([{ id: "two:crew" }, { id: "two:a", storeId: "st" }]);
   });
 
@@ -374,8 +377,8 @@ describe("an import doesn't rewrite the past", () => {
 test("acts that a store tells of mean its own things, and an import's may mean anybody's", async () => {
   await add("first", base("f", "First"));
   const event = { type: "event", id: "e", at: NOW, actorId: null, verb: "opened", itemId: "f" };
-  await takeActs(db, "dock", [event]);
-  await takeActs(db, "archive", [event], "anybody's");
+  await writing(db, (within) => takeActs(within, "dock", [event]));
+  await writing(db, (within) => takeActs(within, "archive", [event], "anybody's"));
   const rows = await db
     .selectFrom("act")
     .innerJoin("spoken", "spoken.id", "act.item")
@@ -417,7 +420,7 @@ test("a database from before is brought up to date, and answers as it did", asyn
   const estate = buildEstate(records);
   expect(exposures(estate, T).at(estate.tree.position("a")!)).toMatchObject({ outsiders: 1, insiders: 1 });
   // What the store tells again means what it meant.
-  const again = await namedHere(migrated, "alcoves", [
+  const again = await here(migrated, "alcoves", [
     item("a", null, { storeId: "alcoves", ownerId: "in" }),
     grant("s", "a", "crew"),
   ]);

@@ -8,6 +8,13 @@ import { keepConnection, preparingOnce } from "./statements";
 
 export type Db = Kysely<Schema>;
 
+declare const inTransaction: unique symbol;
+/**
+ * The database within a transaction that will be committed whole or not at all. What must not happen by itself asks for
+ * this: the compiler then sees to it that it is called within `writing`.
+ */
+export type Tx = Db & { readonly [inTransaction]: true };
+
 // Next compiles routes and start-up apart from each other; the process has one connection all the same.
 const shared = globalThis as { latchDatabase?: Promise<Db> };
 
@@ -36,11 +43,11 @@ export async function openDatabase(path: string): Promise<Db> {
  * Runs work that writes, whole or not at all. It takes the write lock at once: a transaction that
  * reads first and writes later could be refused when another process wrote in between.
  */
-export function writing<T>(db: Db, work: (db: Db) => Promise<T>): Promise<T> {
+export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
   return db.connection().execute(async (connection) => {
     await sql`begin immediate`.execute(connection);
     try {
-      const result = await work(connection);
+      const result = await work(connection as Tx);
       await sql`commit`.execute(connection);
       return result;
     } catch (error) {

@@ -1,7 +1,7 @@
-import { type Db, writing } from "./open";
+import { type Db, type Tx, writing } from "./open";
 
 interface Waiting {
-  work: (within: Db) => Promise<void>;
+  work: (within: Tx) => Promise<void>;
   resolve: () => void;
   reject: (error: unknown) => void;
 }
@@ -16,7 +16,7 @@ export class WritingTogether {
 
   constructor(private readonly db: Db) {}
 
-  write(work: (within: Db) => Promise<void>): Promise<void> {
+  write(work: (within: Tx) => Promise<void>): Promise<void> {
     return new Promise((resolve, reject) => {
       this.waiting.push({ work, resolve, reject });
       this.goesOn ??= this.writeAll().finally(() => (this.goesOn = null));

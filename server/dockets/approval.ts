@@ -24,14 +24,12 @@ export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Pr
 
 /** Why another administrator has to approve a docket, as things are now; empty where nobody has to. */
 export async function reasonsToApprove(db: Db, docketId: string): Promise<string[]> {
-  return reasonsFor(db, () => changesIn(db, docketId));
+  return reasonsFor(await approvalSetting(db), await changesIn(db, docketId));
 }
 
-/** The same for a docket that isn't there yet. */
-export async function reasonsFor(db: Db, changesOf: () => Promise<Change[]>): Promise<string[]> {
-  const setting = await approvalSetting(db);
+/** The same for some changes, of a docket that isn't there yet perhaps. */
+export async function reasonsFor(setting: ApprovalSetting, changes: Change[]): Promise<string[]> {
   if (setting.above === null && !setting.insiders) return [];
-  const changes = await changesOf();
   const preview = setting.insiders ? await engine().ask("preview", { changes }) : { careful: NOTHING_CAREFUL };
   return approvalReasons(setting, changes.length, preview);
 }

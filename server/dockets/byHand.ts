@@ -5,7 +5,7 @@ import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/
 import { byText } from "@/core/text";
 import { RequestError } from "../auth/requestError";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { factNow } from "../reading/facts";
 import { safeCell } from "../register/cells";
@@ -23,7 +23,7 @@ function openRows(db: Db) {
  * @param source by what it became known, in words
  * @returns how many were ticked off
  */
-export async function tickOff(db: Db, source: string): Promise<number> {
+export async function tickOff(db: Tx, source: string): Promise<number> {
   let ticked = 0;
   for (const row of await openRows(db).execute()) {
     if (!isSeenDone(changeOf(row), await knownOf(db, row))) continue;
@@ -45,7 +45,7 @@ export function sayDone(db: Db, docketId: string, subject: string, actor: string
   });
 }
 
-async function settle(db: Db, row: Row, { answer, probe, by }: { answer: string; probe: string | null; by: string }) {
+async function settle(db: Tx, row: Row, { answer, probe, by }: { answer: string; probe: string | null; by: string }) {
   const at = nowText();
   await db
     .updateTable("docket_change")

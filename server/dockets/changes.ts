@@ -1,10 +1,8 @@
 import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/dockets/change";
-import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
 import type { PlannedChange } from "@/core/dockets/plan";
 import type { Wish } from "@/core/dockets/wish";
-import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 import { engine } from "../engine/client";
 
 /** All changes of a docket, in their order. */
@@ -23,23 +21,8 @@ export function planned(wishes: readonly Wish[]): Promise<(PlannedChange[] | nul
   return engine().ask("plan", { wishes: [...wishes] });
 }
 
-/** Begins a docket. Within the same `writing` as what it follows from. */
-export async function beginDocket(
-  db: Db,
-  given: { madeBy: string; state: DocketState; origin: DocketOrigin; words: string | null },
-): Promise<string> {
-  const id = uuid();
-  const { madeBy, state, origin, words } = given;
-  const applied_at = state === "applying" ? nowText() : null;
-  await db
-    .insertInto("docket")
-    .values({ id, state, made_by: madeBy, made_at: nowText(), applied_at, origin, words })
-    .execute();
-  return id;
-}
-
 /** Adds changes to a docket, in their order. A change takes the place of those that it makes pointless. */
-export async function addChanges(db: Db, docketId: string, wishes: readonly PlannedChange[][]): Promise<void> {
+export async function addChanges(db: Tx, docketId: string, wishes: readonly PlannedChange[][]): Promise<void> {
   const staged = await stagedByShare(db, docketId);
   let position = await lastPosition(db, docketId);
   for (const wish of wishes) {
@@ -81,7 +64,7 @@ async function stagedByShare(db: Db, docketId: string): Promise<Map<string, Chan
   return staged;
 }
 
-async function takeOutFor(db: Db, docketId: string, staged: Map<string, Change[]>, change: Change) {
+async function takeOutFor(db: Tx, docketId: string, staged: Map<string, Change[]>, change: Change) {
   if (!("shareId" in change)) return;
   const before = staged.get(change.shareId) ?? [];
   const pointless = before.filter((earlier) => takesPlaceOf(change, earlier));

@@ -1,19 +1,18 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
-import { sql } from "kysely";
 import { changeSchema, isReopening } from "@/core/dockets/change";
-import type { DocketState } from "@/core/dockets/progress";
 import { countWords } from "@/core/register/words";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { WritingTogether } from "../db/together";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { RequestError } from "../auth/requestError";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
-import { reasonsToApprove } from "./approval";
+import { approvalSetting, reasonsFor } from "./approval";
 import { docketProgress } from "./docketProgress";
+import { beginApplying, digestOf, moveDocket, type MoveName, stagedIn } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
 import { progressEvents } from "./progressEvents";
 import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
@@ -53,30 +52,46 @@ export async function applyDocket(
   actor: string,
   confirmed: { reopened: number } = { reopened: 0 },
 ): Promise<Applied> {
-  const reasons = await reasonsToApprove(db, docketId);
+  // To judge a docket takes a while, and it may change meanwhile: what was judged is what is applied, or nothing is.
+  const judged = await judgedNow(db, docketId);
   const applied = await writing(db, async (within): Promise<Applied> => {
     const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
     const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
     if (!isTheirs) return "nothing";
-    await checkReopened(within, docketId, confirmed.reopened);
+    const changes = await stagedIn(within, docketId);
+    if (changes.length === 0) return "nothing";
+    await checkJudged(within, judged, changes);
+    checkReopened(changes, confirmed.reopened);
+    const { reasons } = judged;
     const author = docket.asked_by ?? docket.made_by;
-    if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, reasons);
-    if (!(await noteApplied(within, docketId, actor))) return "nothing";
-    const approved_by = reasons.length > 0 ? actor : null;
-    await within
-      .updateTable("docket")
-      .set({ state: "applying", applied_at: nowText(), approved_by })
-      .where("id", "=", docketId)
-      .execute();
-    return "begun";
+    if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, changes.length, reasons);
+    return (await beginApplying(within, docketId, actor, reasons.length > 0 ? actor : null)) ? "begun" : "nothing";
   });
   if (applied === "begun") run(db, docketId);
   return applied;
 }
 
-async function checkReopened(db: Db, docketId: string, confirmed: number) {
-  const rows = await db.selectFrom("docket_change").select("body").where("docket_id", "=", docketId).execute();
-  const reopened = rows.filter(({ body }) => isReopening(changeSchema.parse(JSON.parse(body)))).length;
+/** Why a docket needs a second pair of eyes, and of which changes and by which setting that was judged. */
+interface Judged {
+  digest: string;
+  setting: string;
+  reasons: string[];
+}
+
+async function judgedNow(db: Db, docketId: string): Promise<Judged> {
+  const setting = await approvalSetting(db);
+  const bodies = await stagedIn(db, docketId);
+  const reasons = await reasonsFor(setting, bodies.map(changeFrom));
+  return { digest: digestOf(bodies), setting: JSON.stringify(setting), reasons };
+}
+
+async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
+  const isSame = digestOf(changes) === judged.digest && JSON.stringify(await approvalSetting(tx)) === judged.setting;
+  if (!isSame) throw new RequestError(409, "The docket has changed meanwhile. Nothing was applied: look at it again.");
+}
+
+function checkReopened(changes: readonly string[], confirmed: number) {
+  const reopened = changes.filter((body) => isReopening(changeFrom(body))).length;
   if (reopened > confirmed)
     throw new RequestError(
       409,
@@ -84,78 +99,84 @@ async function checkReopened(db: Db, docketId: string, confirmed: number) {
     );
 }
 
+const changeFrom = (body: string) => changeSchema.parse(JSON.parse(body));
+
 async function askForApproval(
-  db: Db,
+  tx: Tx,
   { id, asked_by }: { id: string; asked_by: string | null },
   actor: string,
+  changes: number,
   reasons: readonly string[],
 ): Promise<Applied> {
   if (asked_by !== null)
     throw new RequestError(409, `Another administrator has to approve this: ${reasons.join(", and ")}.`);
-  const staged = await db.selectFrom("docket_change").select("id").where("docket_id", "=", id).execute();
-  if (staged.length === 0) return "nothing";
-  await db.updateTable("docket").set({ state: "waiting", asked_by: actor }).where("id", "=", id).execute();
-  await appendWithin(db, actor, "docket-approval-asked", { docket: id, changes: staged.length, reasons });
-  return "asked";
-}
-
-/** Puts down in the ledger what is about to be carried out. @returns false where that is nothing */
-export async function noteApplied(db: Db, docketId: string, actor: string): Promise<boolean> {
-  const staged = await db.selectFrom("docket_change").select("body").where("docket_id", "=", docketId).execute();
-  if (staged.length === 0) return false;
-  await sql`update docket_change set seen = (select json_remove(body, '$.address') from fact
-    where type in ('link', 'grant') and key = docket_change.share_id and "to" is null)
-    where docket_id = ${docketId} and share_id is not null`.execute(db);
-  await sql`update docket_change set seen = (select fact.body from fact
-    where type = 'item' and key = docket_change.body ->> '$.itemId' and "to" is null)
-    where docket_id = ${docketId} and share_id is null`.execute(db);
-  await appendWithin(db, actor, "docket-applied", {
-    docket: docketId,
-    changes: staged.map((one) => JSON.parse(one.body)),
-  });
-  return true;
+  const more = { row: { asked_by: actor }, entry: { changes, reasons } };
+  return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
 }
 
 /** Sends away a docket that waits. @returns false where it doesn't wait */
 export function dropDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
-  return moveDocket(db, docketId, "waiting", "dropped", actor, "docket-dropped");
+  return moved(db, docketId, "drop", actor);
 }
 
 export async function pauseDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  const one = running.get(docketId);
-  one?.halt.abort();
-  await one?.finished;
-  await moveDocket(db, docketId, "applying", "paused", actor, "docket-paused");
+  await haltOne(docketId);
+  await moved(db, docketId, "pause", actor);
 }
 
 export async function resumeDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  if (await moveDocket(db, docketId, "paused", "applying", actor, "docket-resumed")) run(db, docketId);
+  if (await moved(db, docketId, "resume", actor)) run(db, docketId);
 }
 
 /** Leaves what has not been begun of a docket that goes on or is paused; what may have been sent is seen through. */
 export async function stopDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  await pauseDocket(db, docketId, actor);
-  if (!(await moveDocket(db, docketId, "paused", "applying", actor, "docket-stopped"))) return;
-  await db
-    .updateTable("docket_change")
-    .set({ state: "set-aside", answer: `It was stopped by ${actor} before this was begun.`, answered_at: nowText() })
-    .where("docket_id", "=", docketId)
-    .where("state", "=", "staged")
-    .execute();
-  run(db, docketId);
+  await haltOne(docketId);
+  const isStopped = await moved(db, docketId, "stop", actor, async (tx) => {
+    await tx
+      .updateTable("docket_change")
+      .set({ state: "set-aside", answer: `It was stopped by ${actor} before this was begun.`, answered_at: nowText() })
+      .where("docket_id", "=", docketId)
+      .where("state", "=", "staged")
+      .execute();
+  });
+  if (isStopped) run(db, docketId);
 }
 
 /** Tries again what failed in a docket that is done, and looks again at what could not be seen to have taken. */
 export async function retryFailed(db: Db, docketId: string, actor: string): Promise<void> {
-  const moved = await moveDocket(db, docketId, "done", "applying", actor, "docket-retried");
-  if (!moved) return;
-  await db
-    .updateTable("docket_change")
-    .set({ state: "staged" })
-    .where("docket_id", "=", docketId)
-    .where("state", "=", "failed")
-    .execute();
-  run(db, docketId);
+  const isRetried = await moved(db, docketId, "retry", actor, async (tx) => {
+    await tx
+      .updateTable("docket_change")
+      .set({ state: "staged" })
+      .where("docket_id", "=", docketId)
+      .where("state", "=", "failed")
+      .execute();
+  });
+  if (isRetried) run(db, docketId);
+}
+
+/** Waits until what is on its way in this process has come to rest. */
+async function haltOne(docketId: string) {
+  const one = running.get(docketId);
+  one?.halt.abort();
+  await one?.finished;
+}
+
+/** Moves a docket by itself. @param along what is written with the move, or not at all */
+async function moved(
+  db: Db,
+  docketId: string,
+  name: MoveName,
+  actor: string,
+  along: (tx: Tx) => Promise<void> = async () => {},
+): Promise<boolean> {
+  const isMoved = await writing(db, async (within) => {
+    if (!(await moveDocket(within, docketId, name, actor))) return false;
+    await along(within);
+    return true;
+  });
+  if (isMoved) progressEvents.emit(docketId);
+  return isMoved;
 }
 
 /**
@@ -174,28 +195,6 @@ export async function takeOver(db: Db, docketId: string, actor: string): Promise
     await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
   });
   progressEvents.emit(docketId);
-}
-
-function moveDocket(
-  db: Db,
-  id: string,
-  from: DocketState,
-  to: DocketState,
-  actor: string,
-  kind: string,
-): Promise<boolean> {
-  return writing(db, async (within) => {
-    const { numUpdatedRows } = await within
-      .updateTable("docket")
-      .set({ state: to })
-      .where("id", "=", id)
-      .where("state", "=", from)
-      .executeTakeFirst();
-    if (numUpdatedRows === 0n) return false;
-    await appendWithin(within, actor, kind, { docket: id });
-    progressEvents.emit(id);
-    return true;
-  });
 }
 
 /** Goes on with every docket that was being applied when the process ended. */
@@ -288,13 +287,6 @@ async function isApplying(db: Db, docketId: string): Promise<boolean> {
 
 async function finish(db: Db, docketId: string): Promise<void> {
   const { counts } = await docketProgress(db, docketId);
-  await writing(db, async (within) => {
-    await within
-      .updateTable("docket")
-      .set({ state: "done", finished_at: nowText() })
-      .where("id", "=", docketId)
-      .execute();
-    await appendWithin(within, "executor", "docket-done", { docket: docketId, ...counts });
-  });
+  await writing(db, (within) => moveDocket(within, docketId, "finish", "executor", { entry: counts }));
   progressEvents.emit(docketId);
 }

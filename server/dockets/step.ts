@@ -5,7 +5,7 @@ import type { ChangeState } from "@/core/dockets/progress";
 import { differenceWords } from "@/core/dockets/sameShare";
 import type { EstateRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 import type { WritingTogether } from "../db/together";
 import { engine } from "../engine/client";
 import type { Outlook } from "../engine/questions";
@@ -303,7 +303,7 @@ function withoutAddress(record: EstateRecord): EstateRecord {
 }
 
 /** The store's answer is a reading too; the next reading finds nothing new. A link's address goes on as it is known. */
-async function keepAsRead(db: Db, source: string, seen: Seen): Promise<void> {
+async function keepAsRead(db: Tx, source: string, seen: Seen): Promise<void> {
   const { record } = seen;
   const known = record.type === "link" ? await factNow<LinkRecord>(db, "link", record.id) : null;
   const address = known?.address ?? (record.type === "link" ? record.address : undefined);

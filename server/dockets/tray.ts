@@ -2,8 +2,9 @@ import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { type Wish, wishWords } from "@/core/dockets/wish";
 import { type Db, writing } from "../db/open";
 import { engine } from "../engine/client";
-import { addChanges, beginDocket, planned } from "./changes";
+import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
+import { openDocket } from "./lifecycle";
 import { stagedChange } from "./receipts";
 
 /** What a person has staged, what it would do, and whether a docket is being carried out. */
@@ -50,15 +51,11 @@ function trayDocket(db: Db, person: string) {
  */
 export async function stage(db: Db, person: string, wishes: readonly Wish[]): Promise<string[]> {
   const plans = await planned(wishes);
+  const known = plans.filter((plan) => plan !== null);
   await writing(db, async (within) => {
-    const docketId =
-      (await trayDocket(within, person))?.id ??
-      (await beginDocket(within, { madeBy: person, state: "preparing", origin: "tray", words: null }));
-    await addChanges(
-      within,
-      docketId,
-      plans.filter((plan) => plan !== null),
-    );
+    const tray = await trayDocket(within, person);
+    if (tray) await addChanges(within, tray.id, known);
+    else await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });
   });
   return wishes.filter((_, i) => plans[i] === null).map(wishWords);
 }

@@ -4,11 +4,12 @@ import type { EstateRecord, ItemRecord, PersonRecord, ShareRecord } from "@/core
 import { countWords, dayWords } from "@/core/register/words";
 import { seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/requestError";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { factNow } from "../reading/facts";
-import { addChanges, beginDocket, planned } from "./changes";
+import { planned } from "./changes";
+import { openDocket } from "./lifecycle";
 
 /** What could not be taken back, and why. */
 export interface NotUndone {
@@ -47,8 +48,7 @@ export async function prepareUndo(
     throw new RequestError(409, not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
   const id = await writing(db, async (within) => {
     const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
-    const id = await beginDocket(within, { madeBy: actor, state: "waiting", origin: "undo", words });
-    await addChanges(within, id, known);
+    const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
     for (const [i, row] of rows.entries()) if ("changes" in undone[i]) await claim(within, row, id);
     await appendWithin(within, actor, "docket-undo-prepared", { docket: docketId, by: id, changes: known.length, not });
     return id;
@@ -57,7 +57,7 @@ export async function prepareUndo(
 }
 
 /** Notes that a docket takes a change back. @throws {RequestError} where another one has come to do so meanwhile */
-async function claim(db: Db, { id, undone_in }: Row, docketId: string): Promise<void> {
+async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<void> {
   const { numUpdatedRows } = await db
     .updateTable("docket_change")
     .set({ undone_in: docketId })

@@ -1,6 +1,6 @@
 import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import type { LedgerTable } from "../db/schema";
 
 /** Adds an entry. Inside a `writing` call use `appendWithin`, so that both happen or neither. */
@@ -8,7 +8,7 @@ export function append(db: Db, actor: string, kind: string, body: unknown): Prom
   return writing(db, (within) => appendWithin(within, actor, kind, body));
 }
 
-export async function appendWithin(db: Db, actor: string, kind: string, body: unknown): Promise<void> {
+export async function appendWithin(db: Tx, actor: string, kind: string, body: unknown): Promise<void> {
   const last = await db.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
   const entry = nextEntry(last, { at: nowText(), actor, kind, body });
   await db

@@ -1,6 +1,7 @@
 import { z } from "zod";
-import type { Db } from "../db/open";
+import { type Db, writing } from "../db/open";
 import { keepText, keptText } from "../kept";
+import { appendWithin } from "../ledger/ledger";
 import { seal, unseal } from "../secrets";
 
 /** A secret that is sent back as it was shown is kept as it was. */
@@ -56,13 +57,20 @@ export async function channelsOf(db: Db): Promise<Channels> {
 }
 
 /** Changes some of them; kept sealed, since secrets stand in them. */
-export async function setChannels(db: Db, changes: Partial<Channels>) {
+export function setChannels(db: Db, changes: Partial<Channels>, actor: string): Promise<void> {
+  return writing(db, async (within) => {
+    await keepText(within, NOBODY, NAME, seal(JSON.stringify(schema.parse(await changed(within, changes)))));
+    await appendWithin(within, actor, "channels.set", { channels: Object.keys(changes).join(", ") });
+  });
+}
+
+async function changed(db: Db, changes: Partial<Channels>): Promise<Channels> {
   const before = await channelsOf(db);
   const next = { ...before, ...changes };
   if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";
   if (changes.webhook && changes.webhook.secret === UNCHANGED && before.webhook)
     next.webhook = { ...changes.webhook, secret: before.webhook.secret };
-  await keepText(db, NOBODY, NAME, seal(JSON.stringify(schema.parse(next))));
+  return next;
 }
 
 /** What may be shown of them: no secret. */

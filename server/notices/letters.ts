@@ -2,7 +2,7 @@ import type { Selectable } from "kysely";
 import { rfc3339 } from "@/core/time/instant";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import type { LetterKind, LetterTable } from "../db/schema";
 import { engine } from "../engine/client";
 import { seal, unseal } from "../secrets";
@@ -15,7 +15,7 @@ import { signed } from "./signed";
 
 /** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and in what words. @returns its id */
 export async function writeLetter(
-  db: Db,
+  db: Tx,
   kind: LetterKind,
   target: string,
   about?: { docketId: string; content: LetterContent },

@@ -151,18 +151,18 @@ test("a digest tells of all that had to wait", () => {
 
 test("secrets are sealed, are not shown, and stay where nothing else is given", async () => {
   const mail = { host: "h", port: 25, secure: false, user: "u", password: "pass-word", from: "a@home.example" };
-  await setChannels(db, { mail, webhook: { url: "https://hooks.home.example/x", secret: SECRET } });
+  await setChannels(db, { mail, webhook: { url: "https://hooks.home.example/x", secret: SECRET } }, "imre");
   const { body } = await db.selectFrom("setting").select("body").executeTakeFirstOrThrow();
   expect(Buffer.from(body, "base64").toString("latin1")).not.toContain("pass-word");
   expect(JSON.stringify(shown(await channelsOf(db)))).not.toMatch(/pass-word|whsec/);
-  await setChannels(db, { mail: { ...mail, password: UNCHANGED, host: "other" } });
+  await setChannels(db, { mail: { ...mail, password: UNCHANGED, host: "other" } }, "imre");
   expect((await channelsOf(db)).mail).toEqual({ ...mail, host: "other" });
   const asShown = { url: "https://other.home.example/x", secret: UNCHANGED };
   expect(channelsSchema.safeParse({ webhook: asShown }).success).toBe(true);
-  await setChannels(db, { webhook: asShown });
+  await setChannels(db, { webhook: asShown }, "imre");
   expect((await channelsOf(db)).webhook).toEqual({ ...asShown, secret: SECRET });
   expect(channelsSchema.safeParse({ webhook: { url: "https://x.example", secret: "short" } }).success).toBe(false);
-  await expect(setChannels(db, { webhook: { url: "ftp://x", secret: SECRET } })).rejects.toThrow();
+  await expect(setChannels(db, { webhook: { url: "ftp://x", secret: SECRET } }, "imre")).rejects.toThrow();
 });
 
 describe("the outbox", () => {
@@ -192,7 +192,7 @@ describe("the outbox", () => {
       .insertInto("alert")
       .values({ ...nothing, ...rest, ...alert, first_at: T, last_at: T })
       .execute();
-    await setChannels(db, { webhook: { url: urlOf(web), secret: SECRET } });
+    await setChannels(db, { webhook: { url: urlOf(web), secret: SECRET } }, "imre");
   });
 
   test("sends what is due, each once, and what was held as one", async () => {
@@ -256,7 +256,7 @@ describe("the outbox", () => {
     const patience = jest.spyOn(AbortSignal, "timeout").mockImplementation(() => timeout(40));
     const silent = createServer(() => {});
     await new Promise<void>((resolve) => silent.listen(0, "127.0.0.1", resolve));
-    await setChannels(db, { webhook: { url: urlOf(silent), secret: SECRET } });
+    await setChannels(db, { webhook: { url: urlOf(silent), secret: SECRET } }, "imre");
     await held("waiting", T);
     await sendDue(db);
     expect(patience).toHaveBeenCalledWith(10_000);
@@ -272,16 +272,20 @@ describe("the outbox", () => {
   });
 
   test("what belongs to a channel that is not set waits, and says what is missing", async () => {
-    await setChannels(db, { webhook: null });
+    await setChannels(db, { webhook: null }, "imre");
     await held("waiting", T);
     await sendDue(db);
     expect((await notices())[0]).toMatchObject({ state: "waiting", error: "No webhook is set." });
   });
 
   test("a mail server that is down is the same", async () => {
-    await setChannels(db, {
-      mail: { host: "127.0.0.1", port: 1, secure: false, user: "", password: "", from: "a@home.example" },
-    });
+    await setChannels(
+      db,
+      {
+        mail: { host: "127.0.0.1", port: 1, secure: false, user: "", password: "", from: "a@home.example" },
+      },
+      "imre",
+    );
     await held("waiting", T);
     await db.updateTable("notice").set({ channel: "mail", target: "b@home.example" }).execute();
     await sendDue(db);

@@ -2,13 +2,13 @@ import { DAY, type Seconds } from "@/core/time/instant";
 import { dayBegan, whenToTell } from "@/core/trail/telling";
 import type { Channel, Watch } from "@/core/trail/watch";
 import { nowSeconds } from "../clock";
-import type { Db } from "../db/open";
+import type { Tx } from "../db/open";
 
 /** What is older is no news: it stands on the Desk, and nobody is written to. */
 const NEWS_FOR_S = DAY;
 
-/** Puts down who is to be told of an alert, by what, and when. Within the same `writing` as the alert itself. */
-export async function tell(db: Db, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
+/** Puts down who is to be told of an alert, by what, and when. */
+export async function tell(db: Tx, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
   const now = nowSeconds();
   if (at < now - NEWS_FOR_S) return;
   for (const [channel, target] of targetsOf(watch)) {
@@ -40,7 +40,7 @@ function targetsOf({ mail, webhook, syslog }: Watch): [Channel, string][] {
   ];
 }
 
-async function toldToday(db: Db, watch: string, channel: Channel, target: string, since: Seconds): Promise<number> {
+async function toldToday(db: Tx, watch: string, channel: Channel, target: string, since: Seconds): Promise<number> {
   const { count } = await db
     .selectFrom("notice")
     .select((eb) => eb.fn.countAll<number>().as("count"))

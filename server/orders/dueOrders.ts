@@ -3,8 +3,9 @@ import type { Change } from "@/core/dockets/change";
 import { countWords } from "@/core/register/words";
 import { nowText } from "../clock";
 import { type Db, writing } from "../db/open";
-import { addChanges, beginDocket, planned } from "../dockets/changes";
-import { noteApplied, run } from "../dockets/executor";
+import { planned } from "../dockets/changes";
+import { run } from "../dockets/executor";
+import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { endOrders, ITSELF, standingOrders } from "./standingOrders";
 
 /**
@@ -28,23 +29,15 @@ export async function carryOutOrders(db: Db): Promise<number> {
       .execute();
     if (still.length < ids.length) return null;
     const words = `${countWords(ids.length, "standing order")} due`;
-    const id = await beginDocket(within, { madeBy: ITSELF, state: "applying", origin: "order", words });
-    await addChanges(
-      within,
-      id,
-      plans.filter((plan) => plan !== null),
-    );
     await endOrders(within, ids, "done");
-    return (await noteApplied(within, id, ITSELF)) ? id : finishEmpty(within, id);
+    const known = plans.filter((plan) => plan !== null);
+    // Where every share of them has gone of itself, there is nothing to do.
+    if (known.length === 0) return null;
+    const id = await openDocket(within, { madeBy: ITSELF, origin: "order", words, plans: known });
+    return (await beginApplying(within, id, ITSELF)) ? id : null;
   });
   if (docketId) run(db, docketId);
   return ids.length;
-}
-
-/** Every share of it has gone of itself. */
-async function finishEmpty(db: Db, id: string): Promise<null> {
-  await db.updateTable("docket").set({ state: "done", finished_at: nowText() }).where("id", "=", id).execute();
-  return null;
 }
 
 /** What somebody has revoked already needs no order. */

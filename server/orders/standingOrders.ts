@@ -1,6 +1,6 @@
 import type { StandingOrder } from "@/core/dockets/standingOrder";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 
@@ -38,7 +38,7 @@ export async function dropStandingOrder(db: Db, shareId: string): Promise<void> 
   });
 }
 
-export async function endOrders(db: Db, shareIds: readonly string[], state: "done" | "dropped") {
+export async function endOrders(db: Tx, shareIds: readonly string[], state: "done" | "dropped") {
   await db
     .updateTable("standing_order")
     .set({ state, ended_at: nowText() })

@@ -14,7 +14,7 @@ import { nowText } from "../clock";
 import type { Db } from "../db/open";
 import { eventsInPieces, type ToldEvent } from "../trail/kept";
 import { recordsOfType } from "./facts";
-import { namedHere } from "./names";
+import { namedAsKnown } from "./names";
 
 /** What an export is of. Without anything, the whole estate as it is now, and all that has happened in it. */
 export interface ExportScope {
@@ -244,7 +244,7 @@ export class OutgoingEvents {
     for (const source of new Set(told.map((one) => one.source))) {
       const own = told.filter((one) => one.source === source);
       const events = own.map(({ event }) => event);
-      for (const [i, event] of (await namedHere(this.db, source, events, "known")).entries()) named.set(own[i], event);
+      for (const [i, event] of (await namedAsKnown(this.db, source, events)).entries()) named.set(own[i], event);
     }
     return told.map((one) => ({ ...named.get(one)!, id: this.idOf(one) }));
   }

@@ -4,7 +4,7 @@ import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 import type { Schema } from "../db/schema";
 
 /** A record as a store or a file told of it. */
@@ -25,13 +25,13 @@ export interface Seen {
  *
  * @returns how many facts are new or changed
  */
-export async function keepFacts(db: Db, source: string, seen: readonly Seen[]): Promise<number> {
+export async function keepFacts(db: Tx, source: string, seen: readonly Seen[]): Promise<number> {
   let changed = 0;
   for (const one of seen) if (await keepFact(db, source, one)) changed++;
   return changed;
 }
 
-async function keepFact(db: Db, source: string, { record, at, since, gone }: Seen): Promise<boolean> {
+async function keepFact(db: Tx, source: string, { record, at, since, gone }: Seen): Promise<boolean> {
   const { type } = record;
   const key = recordKey(record);
   const body = JSON.stringify(record);

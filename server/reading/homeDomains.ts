@@ -2,7 +2,7 @@ import { z } from "zod";
 import { normaliseDomain } from "@/core/estate/address";
 import type { RecordOf } from "@/core/estate/records";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { factNow, keepFacts } from "./facts";
 
@@ -24,10 +24,10 @@ export async function homeDomains(db: Db): Promise<string[]> {
 }
 
 /**
- * Takes home domains from a source where none are set yet. To be called within one `writing`.
+ * Takes home domains from a source where none are set yet.
  * @returns whether those of the source hold now
  */
-export async function offerHomeDomains(db: Db, head: RecordOf<"estate">): Promise<boolean> {
+export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promise<boolean> {
   const known = await homeDomains(db);
   if (known.length === 0) return (await keepFacts(db, SETTINGS, [{ record: head, at: nowText(), since: null }])) === 1;
   const sorted = (domains: readonly string[]) => [...new Set(domains.map(normaliseDomain))].sort().join();

@@ -5,7 +5,7 @@ import type { EstateRecord } from "@/core/estate/records";
 import { checkReferences } from "@/core/estate/references";
 import { forgetSpeaking, takeActs } from "../trail/intake";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { tickOff } from "../dockets/byHand";
 import { appendWithin } from "../ledger/ledger";
 import { connections } from "../stores/connections";
@@ -66,7 +66,7 @@ export async function importEstate(
 }
 
 /** The records under their names here, without those that can't stand with what is known. */
-async function checked(db: Db, as: string, placed: readonly Placed[]) {
+async function checked(db: Tx, as: string, placed: readonly Placed[]) {
   const read = new Set((await connections(db)).map(({ id }) => id));
   const problems: Problem[] = [];
   const own = placed.filter(({ line, record }) => {
@@ -96,9 +96,9 @@ async function checked(db: Db, as: string, placed: readonly Placed[]) {
   };
 }
 
-/** To be called within one `writing`. */
+/** */
 async function keepImport(
-  db: Db,
+  db: Tx,
   { as, name, records, events }: { as: string; name: string; records: EstateRecord[]; events: EstateRecord[] },
 ) {
   const isFirst = await beginSource(db, as, "import");

@@ -3,7 +3,7 @@ import { type Change, changeWithIds } from "@/core/dockets/change";
 import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 
 /*
  * Ids are a source's own. The first that speaks for an id has it here too; what a later one knows by the same id is
@@ -21,14 +21,14 @@ const TYPES_IN: Record<NameSpace, RecordType[]> = {
 
 /**
  * What ids mean that a source speaks of and hasn't told: its `own` things still, since a store never means what others
- * told; `anybody's` where it doesn't know the id itself, as in imports; or, to look and give no name, what is `known`.
+ * told; or `anybody's` where it doesn't know the id itself, as in imports.
  */
-export type Mentions = "own" | "anybody's" | "known";
+export type Mentions = "own" | "anybody's";
 
 type IdsBySpace = Map<NameSpace, Set<string>>;
 
 /** Notes that a source has begun to tell. @returns whether it has told nothing before */
-export async function beginSource(db: Db, name: string, kind: "store" | "import"): Promise<boolean> {
+export async function beginSource(db: Tx, name: string, kind: "store" | "import"): Promise<boolean> {
   const { numInsertedOrUpdatedRows } = await db
     .insertInto("source")
     .values({ name, kind, first_told_at: nowText() })
@@ -38,15 +38,9 @@ export async function beginSource(db: Db, name: string, kind: "store" | "import"
 }
 
 /**
- * How what a source tells is named here. What is new gets its name: to be called within one `writing`, unless
- * `mentions` is "known".
+ * How what a source tells is named here. What is new gets its name.
  */
-export async function namingOf(
-  db: Db,
-  source: string,
-  records: readonly EstateRecord[],
-  mentions: Mentions,
-): Promise<Naming> {
+async function namingOf(db: Tx, source: string, records: readonly EstateRecord[], mentions: Mentions): Promise<Naming> {
   const [told, spokenOf] = [new Map() as IdsBySpace, new Map() as IdsBySpace];
   for (const record of records) {
     const space = SPACE_OF[record.type];
@@ -60,7 +54,6 @@ export async function namingOf(
       const isTold = told.get(space)?.has(id) ?? false;
       const { own, holders } = known(id);
       if (own !== undefined) names.set(space + id, own);
-      else if (mentions === "known") continue;
       else if (holders.includes(source)) continue;
       else if (holders.length > 0 && (isTold || mentions === "own"))
         names.set(space + id, await nameApart(db, source, space, id));
@@ -71,9 +64,23 @@ export async function namingOf(
   return (space, id) => names.get(space + id) ?? id;
 }
 
-/** The same records under the ids that they have here. */
-export async function namedHere<R extends EstateRecord>(
+/** The same records under the names that they have already; what has none keeps its own id. */
+export async function namedAsKnown<R extends EstateRecord>(
   db: Db,
+  source: string,
+  records: readonly R[],
+): Promise<R[]> {
+  const ids: IdsBySpace = new Map();
+  for (const record of records) eachId(record, (space, id) => add(ids, space, id));
+  const names = new Map<string, string>();
+  for (const [space, own] of ids)
+    for (const one of await ownIds(db, source, space, "own", [...own])) names.set(space + one.own, one.id);
+  return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
+}
+
+/** The same records under the ids that they have here. What is new gets its name. */
+export async function namedHere<R extends EstateRecord>(
+  db: Tx,
   source: string,
   records: readonly R[],
   mentions: Mentions = "own",
@@ -126,7 +133,7 @@ async function ownIds(db: Db, source: string, space: NameSpace, by: "own" | "id"
 }
 
 /** A name of its own for what another source has spoken for. */
-async function nameApart(db: Db, source: string, space: NameSpace, own: string): Promise<string> {
+async function nameApart(db: Tx, source: string, space: NameSpace, own: string): Promise<string> {
   for (let id = `${source}:${own}`; ; id = `${source}:${id}`) {
     const known = await knownNames(db, source, space, [id]);
     if (known(id).own !== undefined || known(id).holders.length > 0) continue;
@@ -135,6 +142,6 @@ async function nameApart(db: Db, source: string, space: NameSpace, own: string):
   }
 }
 
-async function keepName(db: Db, source: string, space: NameSpace, own: string, id: string) {
+async function keepName(db: Tx, source: string, space: NameSpace, own: string, id: string) {
   await db.insertInto("own_id").values({ source, space, own, id }).execute();
 }

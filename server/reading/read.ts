@@ -1,5 +1,5 @@
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { takeActs } from "../trail/intake";
 import type { Entry, StoreAdapter } from "../stores/adapter";
@@ -130,7 +130,7 @@ async function readPages(
 }
 
 /** What a store tells, under the names that it has here; what is home it may say where nobody has yet. */
-async function seenIn(db: Db, source: string, entries: readonly Entry[], isFirst: boolean): Promise<Seen[]> {
+async function seenIn(db: Tx, source: string, entries: readonly Entry[], isFirst: boolean): Promise<Seen[]> {
   for (const { record } of entries) if (record.type === "estate") await offerHomeDomains(db, record);
   const told = entries.filter(({ record }) => record.type !== "estate");
   const named = await namedHere(

@@ -3,6 +3,7 @@ import { countWords } from "@/core/register/words";
 import { HOUR, rfc3339 } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
+import { moveDocket } from "../dockets/lifecycle";
 import { keepText, keptText } from "../kept";
 import { appendWithin } from "../ledger/ledger";
 import { newAlert } from "../trail/raising";
@@ -28,15 +29,20 @@ export async function stopActing(db: Db, actor: string, isStopped: boolean): Pro
   await writing(db, async (within) => {
     const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(nowSeconds()) } : null;
     await keepText(within, "", STOPPED, JSON.stringify(stop));
-    if (isStopped)
-      await within
-        .updateTable("docket")
-        .set({ state: "paused" })
-        .where("origin", "=", "act")
-        .where("state", "=", "applying")
-        .execute();
+    if (isStopped) for (const id of await beingApplied(within)) await moveDocket(within, id, "pause", actor);
     await appendWithin(within, actor, isStopped ? "acting.stopped" : "acting.goes-on", {});
   });
+}
+
+/** Dockets by which rules act at the moment. */
+async function beingApplied(db: Db): Promise<string[]> {
+  const dockets = await db
+    .selectFrom("docket")
+    .select("id")
+    .where("origin", "=", "act")
+    .where("state", "=", "applying")
+    .execute();
+  return dockets.map(({ id }) => id);
 }
 
 /** How many changes rules may still make by themselves within this hour. */

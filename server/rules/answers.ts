@@ -9,9 +9,10 @@ import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { DAY, seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/requestError";
 import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
-import { addChanges, beginDocket, planned } from "../dockets/changes";
-import { noteApplied, run } from "../dockets/executor";
+import { type Db, type Tx, writing } from "../db/open";
+import { planned } from "../dockets/changes";
+import { run } from "../dockets/executor";
+import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { showOnce } from "../dockets/passphrases";
 import { receiptsOf } from "../dockets/receipts";
 import { engine } from "../engine/client";
@@ -173,17 +174,12 @@ async function change(db: Db, demands: readonly Demand[], given: Changing): Prom
   const plans = await planned(changes);
   const words = DECIDED[decision];
   const docketId = await writing(db, async (inside) => {
-    const id = await beginDocket(inside, {
+    const id = await openDocket(inside, {
       madeBy: owner,
-      state: "applying",
       origin: "owner",
       words: `${words} by ${owner}, who was asked`,
+      plans: plans.filter((plan) => plan !== null),
     });
-    await addChanges(
-      inside,
-      id,
-      plans.filter((plan) => plan !== null),
-    );
     await settle(
       inside,
       demands,
@@ -195,10 +191,9 @@ async function change(db: Db, demands: readonly Demand[], given: Changing): Prom
       id,
     );
     await note(inside, demands, { decision });
-    await noteApplied(inside, id, owner);
-    return id;
+    return (await beginApplying(inside, id, owner)) ? id : null;
   });
-  run(db, docketId);
+  if (docketId) run(db, docketId);
 }
 
 /** Null where the answer isn't one that ends what is wrong. */
@@ -215,7 +210,7 @@ function changesFor(given: Changing, breaches: readonly Breach[]): Change[] | nu
 }
 
 async function settle(
-  db: Db,
+  db: Tx,
   demands: readonly Demand[],
   state: "kept" | "handled",
   words: string,
@@ -231,7 +226,7 @@ async function settle(
   if (Number(numUpdatedRows) < ids.length) throw new RequestError(409, "It has just been answered.");
 }
 
-function note(db: Db, demands: readonly Demand[], decided: object): Promise<void> {
+function note(db: Tx, demands: readonly Demand[], decided: object): Promise<void> {
   const [{ owner, subject }] = demands;
   return appendWithin(db, owner, "demand.answered", { subject, rules: demands.map(({ rule }) => rule), ...decided });
 }

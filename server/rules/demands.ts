@@ -4,7 +4,7 @@ import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import type { DemandTable } from "../db/schema";
 import { engine } from "../engine/client";
 import { writeLetter } from "../notices/letters";
@@ -53,7 +53,7 @@ async function close(db: Db, demands: readonly Demand[]) {
 }
 
 /** Where nobody answers for it any more, there is nobody to wait for but the days of grace run all the same. */
-async function putDown(db: Db, { rule, subject, owner }: Breach, settings: RuleSettings) {
+async function putDown(db: Tx, { rule, subject, owner }: Breach, settings: RuleSettings) {
   const now = nowSeconds();
   const begun = owner === null ? { state: "asked" as const, ...graceFrom(now, rule, settings) } : NOT_BEGUN;
   await db
@@ -79,7 +79,7 @@ function graceFrom(begun: Seconds, rule: RuleId, settings: RuleSettings) {
 }
 
 /** One letter to each owner of whom something new is wanted, unless they had one within a day. Then their grace begins. */
-async function writeToOwners(db: Db, settings: RuleSettings) {
+async function writeToOwners(db: Tx, settings: RuleSettings) {
   const now = nowSeconds();
   const fresh = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
   const recent = await db

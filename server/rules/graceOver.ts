@@ -6,9 +6,10 @@ import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { nowSeconds } from "../clock";
 import { type Db, writing } from "../db/open";
 import type { PlannedChange } from "@/core/dockets/plan";
-import { addChanges, beginDocket, planned } from "../dockets/changes";
-import { reasonsFor } from "../dockets/approval";
-import { noteApplied, run } from "../dockets/executor";
+import { planned } from "../dockets/changes";
+import { approvalSetting, reasonsFor } from "../dockets/approval";
+import { run } from "../dockets/executor";
+import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { ITSELF } from "../orders/standingOrders";
 import { actingStopped, leftThisHour, raiseCap } from "./acting";
 import { type Demand, keyOf, openDemands } from "./demands";
@@ -67,7 +68,8 @@ async function act(db: Db, rule: RuleId, due: readonly Due[]): Promise<number> {
 /** The docket and what it takes the demands out of are kept together: none is taken twice, whenever the process ends. */
 async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
   const plans = await Promise.all(due.map(({ changes }) => planned(changes)));
-  const reasons = mode === "act" ? await reasonsFor(db, async () => due.flatMap(({ changes }) => changes)) : [];
+  const changes = due.flatMap((one) => one.changes);
+  const reasons = mode === "act" ? await reasonsFor(await approvalSetting(db), changes) : [];
   const waits = mode === "ask" || reasons.length > 0;
   const docketId = await writing(db, async (within) => {
     const ids = due.map(({ demand }) => demand.id);
@@ -79,18 +81,15 @@ async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" |
       .execute();
     if (open.length < ids.length) return null;
     const words = `${RULE_WORDS[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
-    const state = waits ? "waiting" : "applying";
-    const id = await beginDocket(within, { madeBy: ITSELF, state, origin: mode, words });
-    await addChanges(within, id, wholePlans(plans));
+    const id = await openDocket(within, { madeBy: ITSELF, origin: mode, words, plans: wholePlans(plans) });
     await within
       .updateTable("demand")
       .set({ state: "docketed", docket_id: id, answered_at: nowSeconds() })
       .where("id", "in", ids)
       .execute();
-    if (!waits) await noteApplied(within, id, ITSELF);
-    return id;
+    return waits || !(await beginApplying(within, id, ITSELF)) ? null : id;
   });
-  if (docketId && !waits) run(db, docketId);
+  if (docketId) run(db, docketId);
 }
 
 function wholePlans(plans: readonly (PlannedChange[] | null)[][]): PlannedChange[][] {

@@ -4,7 +4,7 @@ import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/requestError";
 import { nowSeconds, nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Tx, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { writeLetter } from "../notices/letters";
@@ -77,9 +77,9 @@ export async function endMany(db: Db, actor: string, ids: readonly number[]): Pr
   await engine().ask("refresh", {});
 }
 
-/** Keeps one waiver. Within the same `writing` as the entry in the ledger. */
+/** Keeps one waiver. */
 export async function keepWaiver(
-  db: Db,
+  db: Tx,
   actor: string,
   { shareId, rule, reason, until }: { shareId: string; rule: RuleId; reason: string; until: string },
 ): Promise<void> {

@@ -1,5 +1,5 @@
 import type { Db } from "../db/open";
-import { namedHere, namedThere } from "../reading/names";
+import { namedAsKnown, namedThere } from "../reading/names";
 import type { StoreAdapter } from "./adapter";
 
 /**
@@ -15,7 +15,7 @@ export function namedStore(db: Db, source: string, store: StoreAdapter): StoreAd
     async share(id) {
       const there = await namedThere(db, source, { action: "revoke", shareId: id });
       const share = await store.share("shareId" in there ? there.shareId : id);
-      return (await namedHere(db, source, [share], "known"))[0];
+      return (await namedAsKnown(db, source, [share]))[0];
     },
     async probe(change, before) {
       return store.probe(await namedThere(db, source, change), before);

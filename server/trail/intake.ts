@@ -7,7 +7,7 @@ import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { nowText } from "../clock";
 import { type Mentions, namedHere } from "../reading/names";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 import { runForEach } from "../db/statements";
 import { raise } from "./raising";
 import { Speaking, type SpokenOf } from "./speaking";
@@ -42,7 +42,7 @@ interface Told {
  * @param mentions what ids mean that the source speaks of and has never told
  */
 export async function takeActs(
-  db: Db,
+  db: Tx,
   source: string,
   events: readonly unknown[],
   mentions: Mentions = "own",
@@ -81,7 +81,7 @@ function toldFrom(raw: unknown): Told {
 }
 
 /** The acts with what they speak of under the names that it has here. What a source never told, nobody else's is. */
-async function namedEvents(db: Db, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
+async function namedEvents(db: Tx, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
   const events = told.flatMap(({ event }) => event ?? []);
   const named = await namedHere(db, source, events, mentions);
   const byEvent = new Map(events.map((event, i) => [event, named[i]]));
@@ -112,7 +112,7 @@ function same(a: string, b: string): boolean {
   return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
 }
 
-async function readActs(db: Db, source: string, told: readonly Told[]): Promise<Act[]> {
+async function readActs(db: Tx, source: string, told: readonly Told[]): Promise<Act[]> {
   const speaking = await speakingNow(db);
   const last = await db.selectFrom("act").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
   let seq = last?.seq ?? 0;
@@ -160,7 +160,7 @@ async function speakingNow(db: Db): Promise<Speaking> {
 }
 
 /** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
-async function numbersOf(db: Db, acts: readonly Act[]): Promise<Map<Spoken, number>> {
+async function numbersOf(db: Tx, acts: readonly Act[]): Promise<Map<Spoken, number>> {
   const held = speakings.get(db.getExecutor().adapter)!.numbers;
   const numbers = new Map<Spoken, number>();
   const spoken = new Map<string, Spoken[]>();

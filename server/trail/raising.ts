@@ -5,14 +5,14 @@ import type { Seconds } from "@/core/time/instant";
 import type { ActWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
 import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import type { Db, Tx } from "../db/open";
 import { tell } from "../notices/telling";
 import { watchesOn } from "./watches";
 
 type OnActs = KeptWatch & { watch: ActWatch };
 
 /** Lets every watch look at acts that have just come, in their order. @returns how many alerts are new */
-export async function raise(db: Db, acts: readonly Act[]): Promise<number> {
+export async function raise(db: Tx, acts: readonly Act[]): Promise<number> {
   if (acts.length === 0) return 0;
   const verbs = new Set(acts.map(({ verb }) => verb));
   let alerts = 0;
@@ -26,7 +26,7 @@ export async function raise(db: Db, acts: readonly Act[]): Promise<number> {
   return alerts;
 }
 
-async function raiseBy(db: Db, kept: OnActs, acts: readonly Act[]): Promise<number> {
+async function raiseBy(db: Tx, kept: OnActs, acts: readonly Act[]): Promise<number> {
   const { id, watch, since } = kept;
   const { verbs } = watch.search;
   const due = acts.filter(({ at, verb }) => at >= since && (verbs.length === 0 || verbs.includes(verb)));
@@ -60,7 +60,7 @@ async function hitsOf(db: Db, { id, watch }: OnActs, acts: readonly Act[]): Prom
 }
 
 /** @returns whether it is an alert of its own, and does not belong to one that there is */
-async function raiseOne(db: Db, kept: OnActs, act: Act, key: string): Promise<boolean> {
+async function raiseOne(db: Tx, kept: OnActs, act: Act, key: string): Promise<boolean> {
   const { id } = kept;
   const open = await db
     .selectFrom("alert")
@@ -104,7 +104,7 @@ export interface AlertBegun {
 }
 
 /** Keeps a new alert, and puts down who is to be told of it. */
-export async function newAlert(db: Db, kept: KeptWatch, begun: AlertBegun) {
+export async function newAlert(db: Tx, kept: KeptWatch, begun: AlertBegun) {
   const { id } = await db
     .insertInto("alert")
     .values({

@@ -3,7 +3,7 @@ import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";
-import type { Db } from "../db/open";
+import { type Db, writing } from "../db/open";
 import type { WatchTable } from "../db/schema";
 import { appendWithin } from "../ledger/ledger";
 
@@ -29,26 +29,30 @@ export async function keepWatch(
   const id = before?.id ?? uuid();
   const since = before?.isOn && given.isOn ? before.since : (given.since ?? nowSeconds());
   const row = { name: given.name, body: JSON.stringify(given.watch), is_on: Number(given.isOn), since };
-  await db
-    .insertInto("watch")
-    .values({ id, ...row, made_by: actor, made_at: nowText() })
-    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
-    .execute();
-  await appendWithin(db, actor, before ? "watch.changed" : "watch.made", {
-    watch: given.name,
-    on: given.isOn,
-    severity: given.watch.severity,
+  await writing(db, async (within) => {
+    await within
+      .insertInto("watch")
+      .values({ id, ...row, made_by: actor, made_at: nowText() })
+      .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+      .execute();
+    await appendWithin(within, actor, before ? "watch.changed" : "watch.made", {
+      watch: given.name,
+      on: given.isOn,
+      severity: given.watch.severity,
+    });
   });
   return id;
 }
 
 /** Ends a watch. Its alerts stay. @returns whether there was one */
 export async function dropWatch(db: Db, actor: string, id: string): Promise<boolean> {
-  const gone = await db.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
-  if (!gone) return false;
-  await db.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
-  await appendWithin(db, actor, "watch.dropped", { watch: gone.name });
-  return true;
+  return writing(db, async (within) => {
+    const gone = await within.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
+    if (!gone) return false;
+    await within.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
+    await appendWithin(within, actor, "watch.dropped", { watch: gone.name });
+    return true;
+  });
 }
 
 /** Watches with what became of them: alerts that are not settled, messages held for a digest, and those set aside. */

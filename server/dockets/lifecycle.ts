@@ -1,0 +1,113 @@
+import { createHash } from "node:crypto";
+import { sql } from "kysely";
+import { v7 as uuid } from "uuid";
+import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
+import type { PlannedChange } from "@/core/dockets/plan";
+import { nowText } from "../clock";
+import type { Db, Tx } from "../db/open";
+import { appendWithin } from "../ledger/ledger";
+import { addChanges } from "./changes";
+
+/** A way from some states to another, and what the ledger calls it. */
+interface Move {
+  from: readonly DocketState[];
+  to: DocketState;
+  entry: string;
+}
+
+/**
+ * Every state that a docket can come to, from where, and by what. A tray is being prepared; what others put together
+ * waits for an administrator; each move is one transaction with its entry in the ledger.
+ */
+export const MOVES = {
+  /** It needs a second pair of eyes, and waits for another administrator. */
+  ask: { from: ["preparing", "waiting"], to: "waiting", entry: "docket-approval-asked" },
+  apply: { from: ["preparing", "waiting"], to: "applying", entry: "docket-applied" },
+  drop: { from: ["waiting"], to: "dropped", entry: "docket-dropped" },
+  pause: { from: ["applying"], to: "paused", entry: "docket-paused" },
+  resume: { from: ["paused"], to: "applying", entry: "docket-resumed" },
+  /** What has not been begun is left; what may have been sent is seen through. */
+  stop: { from: ["applying", "paused"], to: "applying", entry: "docket-stopped" },
+  /** What failed is tried again. */
+  retry: { from: ["done"], to: "applying", entry: "docket-retried" },
+  finish: { from: ["applying"], to: "done", entry: "docket-done" },
+} as const satisfies Record<string, Move>;
+export type MoveName = keyof typeof MOVES;
+
+/** What goes with a move: into the docket's row, and into its entry in the ledger. */
+interface With {
+  row?: { asked_by?: string; approved_by?: string | null };
+  entry?: Record<string, unknown>;
+}
+
+/** Moves a docket on. @returns false where it is in none of the states from which that can be done */
+export async function moveDocket(tx: Tx, id: string, name: MoveName, actor: string, more: With = {}): Promise<boolean> {
+  const { from, to, entry }: Move = MOVES[name];
+  const { numUpdatedRows } = await tx
+    .updateTable("docket")
+    .set({ state: to, ...timesOf(name), ...more.row })
+    .where("id", "=", id)
+    .where("state", "in", from)
+    .executeTakeFirst();
+  if (numUpdatedRows === 0n) return false;
+  await appendWithin(tx, actor, entry, { docket: id, ...more.entry });
+  return true;
+}
+
+function timesOf(name: MoveName) {
+  if (name === "apply") return { applied_at: nowText() };
+  return name === "finish" ? { finished_at: nowText() } : {};
+}
+
+/** What a docket is for, and who put it together. */
+interface Opening {
+  madeBy: string;
+  origin: DocketOrigin;
+  /** Null for a tray, which is for whatever is put into it. */
+  words: string | null;
+  plans: readonly PlannedChange[][];
+}
+
+/** Opens a docket: a tray that is being prepared, or one that waits for an administrator. */
+export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
+  const { madeBy, origin, words, plans } = opening;
+  const id = uuid();
+  const state: DocketState = origin === "tray" ? "preparing" : "waiting";
+  await tx.insertInto("docket").values({ id, state, made_by: madeBy, made_at: nowText(), origin, words }).execute();
+  await addChanges(tx, id, plans);
+  return id;
+}
+
+/**
+ * Applies a docket that is open: what is known of each share and item stands beside its change from now on, as what was
+ * decided about.
+ * @returns false where there is nothing in it, or it is not open any more
+ */
+export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
+  const changes = await stagedIn(tx, id);
+  if (changes.length === 0) return false;
+  await sql`update docket_change set seen = (select json_remove(body, '$.address') from fact
+    where type in ('link', 'grant') and key = docket_change.share_id and "to" is null)
+    where docket_id = ${id} and share_id is not null`.execute(tx);
+  await sql`update docket_change set seen = (select fact.body from fact
+    where type = 'item' and key = docket_change.body ->> '$.itemId' and "to" is null)
+    where docket_id = ${id} and share_id is null`.execute(tx);
+  const entry = { changes: changes.map((body) => JSON.parse(body)) };
+  return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy }, entry });
+}
+
+/** The bodies of a docket's changes, in their order. */
+export async function stagedIn(db: Db, id: string): Promise<string[]> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select("body")
+    .where("docket_id", "=", id)
+    .orderBy("position")
+    .execute();
+  return rows.map(({ body }) => body);
+}
+
+/** What tells one set of changes from another: two that are equal do the same. */
+export function digestOf(bodies: readonly string[]): string {
+  return createHash("sha256").update(JSON.stringify(bodies)).digest("hex");
+}

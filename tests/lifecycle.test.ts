@@ -1,0 +1,147 @@
+import { sql } from "kysely";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { setTimeout as wait } from "node:timers/promises";
+import { DOCKET_STATES } from "@/core/dockets/progress";
+import { setApproval } from "@/server/dockets/approval";
+import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
+import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
+import { stage, trayOf, unstage } from "@/server/dockets/tray";
+import { writing } from "@/server/db/open";
+import { type House, inStacks, openHouse, PEOPLE } from "./house";
+import { file, inDays, link, NOW } from "./records";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-lifecycle-"));
+jest.setTimeout(120_000);
+
+const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
+const TRIES = 50;
+const LINKS = Array.from({ length: 8 }, (_, n) => `l${n}`);
+let house: House;
+
+beforeAll(async () => {
+  house = await openHouse({
+    stacks: [...PEOPLE, file("plan", null, inStacks), ...LINKS.map((id) => link(id, "plan", { address: id }))],
+    alcoves: [],
+    dock: [],
+  });
+});
+afterAll(() => house.close());
+
+const stateOf = async (id: string) =>
+  (await house.db.selectFrom("docket").select("state").where("id", "=", id).executeTakeFirstOrThrow()).state;
+const entriesOf = async (id: string) =>
+  (
+    await house.db
+      .selectFrom("ledger")
+      .select("kind")
+      .where(sql<boolean>`body ->> '$.docket' = ${id}`)
+      .execute()
+  ).map(({ kind }) => kind);
+const ends = (ids: string[], days: number) =>
+  ids.map((shareId) => ({ action: "set-expiry" as const, shareId, expiresAt: inDays(days) }));
+const docketIn = async (state: string) => {
+  const id = await writing(house.db, (tx) =>
+    openDocket(tx, { madeBy: ADMIN, origin: "undo", words: "test", plans: [] }),
+  );
+  await sql`update docket set state = ${state} where id = ${id}`.execute(house.db);
+  return id;
+};
+
+test.each(Object.keys(MOVES) as MoveName[])(
+  "%s goes from its states alone, with one entry in the ledger",
+  async (name) => {
+    for (const state of DOCKET_STATES) {
+      const id = await docketIn(state === "preparing" ? "waiting" : state);
+      if (state === "preparing") continue;
+      const isMoved = await writing(house.db, (tx) => moveDocket(tx, id, name, ADMIN));
+      const may = (MOVES[name].from as readonly string[]).includes(state);
+      expect([state, isMoved, await stateOf(id)]).toEqual([state, may, may ? MOVES[name].to : state]);
+      expect(await entriesOf(id)).toEqual(may ? [MOVES[name].entry] : []);
+      await sql`update docket set state = 'dropped' where id = ${id}`.execute(house.db);
+    }
+  },
+);
+
+test("a move that comes to nothing leaves no entry behind, and an entry that can't be written no move", async () => {
+  const id = await docketIn("waiting");
+  await sql
+    .raw(`create trigger no_entry before insert on ledger begin select raise(abort, 'no room'); end`)
+    .execute(house.db);
+  await expect(dropDocket(house.db, id, ADMIN)).rejects.toThrow("no room");
+  await sql.raw("drop trigger no_entry").execute(house.db);
+  expect([await stateOf(id), await entriesOf(id)]).toEqual(["waiting", []]);
+  await dropDocket(house.db, id, ADMIN);
+});
+
+test(`of ${TRIES} tries to stage more at the moment of applying none slips past the second pair of eyes`, async () => {
+  await setApproval(house.db, { above: 3, insiders: true }, ADMIN);
+  const outcomes: Record<string, number> = {};
+  // As in life, what a docket would do takes a while to tell, in another thread.
+  const shared = globalThis as unknown as {
+    latchEngine: { ask: (name: string, ...rest: unknown[]) => Promise<unknown> };
+  };
+  const { ask } = shared.latchEngine;
+  shared.latchEngine.ask = async (name, ...rest) => {
+    if (name === "preview") await wait(6);
+    return ask(name, ...rest);
+  };
+  for (let n = 0; n < TRIES; n++) {
+    await stage(house.db, ADMIN, ends(LINKS.slice(0, 3), 30 + n));
+    const { docketId } = await trayOf(house.db, ADMIN);
+    const more = async () => {
+      await wait(n % 12);
+      await stage(house.db, ADMIN, ends(LINKS.slice(3), 30 + n));
+    };
+    const [applied] = await Promise.all([
+      applyDocket(house.db, docketId!, ADMIN).catch((error: Error) => error.message),
+      more(),
+    ]);
+    outcomes[applied] = (outcomes[applied] ?? 0) + 1;
+    await allCarriedOut();
+    const { count } = await house.db
+      .selectFrom("docket_change")
+      .select((eb) => eb.fn.countAll<number>().as("count"))
+      .where("docket_id", "=", docketId!)
+      .executeTakeFirstOrThrow();
+    if (applied === "begun") expect(Number(count)).toBe(3);
+    else expect(["preparing", "waiting"]).toContain(await stateOf(docketId!));
+    if (applied === "asked") await dropDocket(house.db, docketId!, OTHER);
+    await unstage(house.db, ADMIN, null);
+    // What stays in the tray goes with it.
+    await sql`update docket set state = 'dropped' where state = 'preparing'`.execute(house.db);
+  }
+  shared.latchEngine.ask = ask;
+  // It happened at every moment: while it was judged, and after.
+  expect(Object.keys(outcomes).sort()).toEqual([
+    "The docket has changed meanwhile. Nothing was applied: look at it again.",
+    "begun",
+  ]);
+});
+
+test("a docket that is stopped goes no further, though the process dies in the middle of that", async () => {
+  await setApproval(house.db, { above: null, insiders: false }, ADMIN);
+  await house.control("stacks", { slowMs: 200 });
+  await stage(house.db, ADMIN, ends(LINKS, 300));
+  const { docketId } = await trayOf(house.db, ADMIN);
+  await applyDocket(house.db, docketId!, ADMIN);
+  await pauseDocket(house.db, docketId!, ADMIN);
+  await sql
+    .raw(
+      `create trigger dies before update on docket_change when new.state = 'set-aside' begin select raise(abort, 'the power went'); end`,
+    )
+    .execute(house.db);
+  await expect(stopDocket(house.db, docketId!, ADMIN)).rejects.toThrow("the power went");
+  await sql.raw("drop trigger dies").execute(house.db);
+  // Else it would go on by itself at the next start, with all that was to be left.
+  expect([await stateOf(docketId!), (await entriesOf(docketId!)).includes("docket-stopped")]).toEqual([
+    "paused",
+    false,
+  ]);
+  await house.control("stacks", { slowMs: 0 });
+  await stopDocket(house.db, docketId!, ADMIN);
+  await allCarriedOut();
+  expect(await stateOf(docketId!)).toBe("done");
+});
