@@ -6,14 +6,19 @@ import { migrations } from "./migrations";
 import type { Schema } from "./schema";
 import { keepConnection, preparingOnce } from "./statements";
 
-export type Db = Kysely<Schema>;
-
 declare const inTransaction: unique symbol;
+
+/** The database, outside a transaction. What may be called either way asks for a `Reads`. */
+export type Db = Kysely<Schema> & { readonly [inTransaction]?: never };
+
 /**
  * The database within a transaction that will be committed whole or not at all. What must not happen by itself asks for
  * this: the compiler then sees to it that it is called within `writing`.
  */
-export type Tx = Db & { readonly [inTransaction]: true };
+export type Tx = Kysely<Schema> & { readonly [inTransaction]: true };
+
+/** The database, within a transaction or outside one. */
+export type Reads = Db | Tx;
 
 // Next compiles routes and start-up apart from each other; the process has one connection all the same.
 const shared = globalThis as { latchDatabase?: Promise<Db> };

@@ -1,6 +1,6 @@
 import type SQLite from "better-sqlite3";
 import type { SqliteDatabase } from "kysely";
-import type { Db } from "./open";
+import type { Db, Reads } from "./open";
 
 const MOST_KEPT = 300;
 
@@ -30,7 +30,7 @@ export function keepConnection(db: Db, connection: SQLite.Database) {
 }
 
 /** Runs one statement with the values of each row, which for thousands of rows is much cheaper than building queries. */
-export function runForEach(db: Db, text: string, rows: readonly (string | number)[][]) {
+export function runForEach(db: Reads, text: string, rows: readonly (string | number)[][]) {
   const statement = connections.get(db.getExecutor().adapter)!.prepare(text);
   for (const row of rows) statement.run(row);
 }

@@ -1,6 +1,6 @@
 import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/dockets/approval";
 import type { Change } from "@/core/dockets/change";
-import { type Db, writing } from "../db/open";
+import { type Db, type Reads, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { keepText, keptText } from "../kept";
 import { appendWithin } from "../ledger/ledger";
@@ -10,7 +10,7 @@ const NOBODY = "";
 const NAME = "approval";
 const NONE: ApprovalSetting = { above: null, insiders: false };
 
-export async function approvalSetting(db: Db): Promise<ApprovalSetting> {
+export async function approvalSetting(db: Reads): Promise<ApprovalSetting> {
   const kept = await keptText(db, NOBODY, NAME);
   return kept === undefined ? NONE : approvalSchema.parse(JSON.parse(kept));
 }

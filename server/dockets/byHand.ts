@@ -5,7 +5,7 @@ import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/
 import { byText } from "@/core/text";
 import { RequestError } from "../auth/requestError";
 import { nowText } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
+import { type Db, type Reads, type Tx, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { factNow } from "../reading/facts";
 import { safeCell } from "../register/cells";
@@ -13,7 +13,7 @@ import { csvLines } from "../register/csv";
 
 type Row = { id: string; docket_id: string; share_id: string | null; body: string };
 
-function openRows(db: Db) {
+function openRows(db: Reads) {
   return db.selectFrom("docket_change").selectAll().where("state", "=", "by-hand").orderBy("position");
 }
 
@@ -62,14 +62,14 @@ async function settle(db: Tx, row: Row, { answer, probe, by }: { answer: string;
 
 const changeOf = (row: Row) => changeSchema.parse(JSON.parse(row.body));
 
-async function knownOf(db: Db, row: Row): Promise<Known> {
+async function knownOf(db: Reads, row: Row): Promise<Known> {
   const change = changeOf(row);
   const share = row.share_id === null ? null : await shareNow(db, row.share_id);
   const itemId = change.action === "stop-inheriting" ? change.itemId : share?.itemId;
   return { share, item: itemId === undefined ? null : await factNow<ItemRecord>(db, "item", itemId) };
 }
 
-async function shareNow(db: Db, id: string): Promise<ShareRecord | null> {
+async function shareNow(db: Reads, id: string): Promise<ShareRecord | null> {
   return (await factNow<ShareRecord>(db, "link", id)) ?? factNow<ShareRecord>(db, "grant", id);
 }
 

@@ -2,7 +2,7 @@ import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/dockets/change";
 import type { PlannedChange } from "@/core/dockets/plan";
 import type { Wish } from "@/core/dockets/wish";
-import type { Db, Tx } from "../db/open";
+import type { Db, Reads, Tx } from "../db/open";
 import { engine } from "../engine/client";
 
 /** All changes of a docket, in their order. */
@@ -51,7 +51,7 @@ export async function addChanges(db: Tx, docketId: string, wishes: readonly Plan
   }
 }
 
-async function stagedByShare(db: Db, docketId: string): Promise<Map<string, Change[]>> {
+async function stagedByShare(db: Reads, docketId: string): Promise<Map<string, Change[]>> {
   const rows = await db
     .selectFrom("docket_change")
     .select(["share_id", "body"])
@@ -80,7 +80,7 @@ async function takeOutFor(db: Tx, docketId: string, staged: Map<string, Change[]
   );
 }
 
-async function lastPosition(db: Db, docketId: string): Promise<number> {
+async function lastPosition(db: Reads, docketId: string): Promise<number> {
   const { last } = await db
     .selectFrom("docket_change")
     .select((eb) => eb.fn.coalesce(eb.fn.max("position"), eb.lit(0)).as("last"))

@@ -4,7 +4,7 @@ import { v7 as uuid } from "uuid";
 import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
 import type { PlannedChange } from "@/core/dockets/plan";
 import { nowText } from "../clock";
-import type { Db, Tx } from "../db/open";
+import type { Reads, Tx } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { addChanges } from "./changes";
 
@@ -97,7 +97,7 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
 }
 
 /** The bodies of a docket's changes, in their order. */
-export async function stagedIn(db: Db, id: string): Promise<string[]> {
+export async function stagedIn(db: Reads, id: string): Promise<string[]> {
   const rows = await db
     .selectFrom("docket_change")
     .select("body")

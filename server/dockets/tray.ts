@@ -1,6 +1,6 @@
 import type { StagedChange, TrayView } from "@/core/dockets/progress";
 import { type Wish, wishWords } from "@/core/dockets/wish";
-import { type Db, writing } from "../db/open";
+import { type Db, type Reads, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
@@ -34,7 +34,7 @@ async function stagedIn(db: Db, docketId: string): Promise<StagedChange[]> {
   return rows.map(stagedChange);
 }
 
-function trayDocket(db: Db, person: string) {
+function trayDocket(db: Reads, person: string) {
   return db
     .selectFrom("docket")
     .select("id")

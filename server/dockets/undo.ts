@@ -4,7 +4,7 @@ import type { EstateRecord, ItemRecord, PersonRecord, ShareRecord } from "@/core
 import { countWords, dayWords } from "@/core/register/words";
 import { seconds } from "@/core/time/instant";
 import { RequestError } from "../auth/requestError";
-import { type Db, type Tx, writing } from "../db/open";
+import { type Db, type Reads, type Tx, writing } from "../db/open";
 import { engine } from "../engine/client";
 import { appendWithin } from "../ledger/ledger";
 import { factNow } from "../reading/facts";
@@ -68,7 +68,7 @@ async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<
     throw new RequestError(409, "Somebody has begun to take this back already. Look at the docket again.");
 }
 
-async function appliedWords(db: Db, docketId: string): Promise<string> {
+async function appliedWords(db: Reads, docketId: string): Promise<string> {
   const docket = await db.selectFrom("docket").select("applied_at").where("id", "=", docketId).executeTakeFirst();
   return docket?.applied_at ? dayWords(seconds(docket.applied_at)) : "a docket";
 }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Db, writing } from "../db/open";
+import { type Db, type Reads, writing } from "../db/open";
 import { keepText, keptText } from "../kept";
 import { appendWithin } from "../ledger/ledger";
 import { seal, unseal } from "../secrets";
@@ -51,7 +51,7 @@ const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
 const NOBODY = "";
 const NAME = "channels";
 
-export async function channelsOf(db: Db): Promise<Channels> {
+export async function channelsOf(db: Reads): Promise<Channels> {
   const sealed = await keptText(db, NOBODY, NAME);
   return sealed === undefined ? NOTHING : schema.parse(JSON.parse(unseal(sealed)));
 }
@@ -64,7 +64,7 @@ export function setChannels(db: Db, changes: Partial<Channels>, actor: string): 
   });
 }
 
-async function changed(db: Db, changes: Partial<Channels>): Promise<Channels> {
+async function changed(db: Reads, changes: Partial<Channels>): Promise<Channels> {
   const before = await channelsOf(db);
   const next = { ...before, ...changes };
   if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";

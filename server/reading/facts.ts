@@ -4,7 +4,7 @@ import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type SelectQueryBuilder, sql } from "kysely";
-import type { Db, Tx } from "../db/open";
+import type { Db, Reads, Tx } from "../db/open";
 import type { Schema } from "../db/schema";
 
 /** A record as a store or a file told of it. */
@@ -205,7 +205,7 @@ export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
 }
 
 /** A record as it is known now; null where there is none. */
-export async function factNow<R>(db: Db, type: RecordType, key: string): Promise<R | null> {
+export async function factNow<R>(db: Reads, type: RecordType, key: string): Promise<R | null> {
   const row = await db
     .selectFrom("fact")
     .select("body")

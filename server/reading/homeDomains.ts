@@ -2,7 +2,7 @@ import { z } from "zod";
 import { normaliseDomain } from "@/core/estate/address";
 import type { RecordOf } from "@/core/estate/records";
 import { nowText } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
+import { type Db, type Reads, type Tx, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 import { factNow, keepFacts } from "./facts";
 
@@ -19,7 +19,7 @@ export const homeDomainsSchema = z.object({
 });
 
 /** Domains of addresses that count as home; none where nobody has said so yet. */
-export async function homeDomains(db: Db): Promise<string[]> {
+export async function homeDomains(db: Reads): Promise<string[]> {
   return (await factNow<RecordOf<"estate">>(db, "estate", "estate"))?.homeDomains ?? [];
 }
 

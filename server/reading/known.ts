@@ -1,11 +1,11 @@
 import { sql } from "kysely";
 import type { RecordType } from "@/core/estate/records";
 import type { IdSpace, Known, TreeItem } from "@/core/estate/references";
-import type { Db } from "../db/open";
+import type { Reads } from "../db/open";
 import { connections } from "../stores/connections";
 
 /** What is known when a source adds a file: of its own, whole trees; of others, what there is to refer to. */
-export async function knownTo(db: Db, source: string): Promise<Known> {
+export async function knownTo(db: Reads, source: string): Promise<Known> {
   const ids = await idsNow(db);
   const items = await ownItems(db, source);
   const below = new Map<string, TreeItem[]>();
@@ -42,7 +42,7 @@ export async function knownTo(db: Db, source: string): Promise<Known> {
 }
 
 /** By type and id: the source of what is known now. */
-async function idsNow(db: Db): Promise<Map<RecordType, Map<string, string>>> {
+async function idsNow(db: Reads): Promise<Map<RecordType, Map<string, string>>> {
   const ids = new Map<RecordType, Map<string, string>>();
   const rows = await db
     .selectFrom("fact")
@@ -58,12 +58,12 @@ async function idsNow(db: Db): Promise<Map<RecordType, Map<string, string>>> {
   return ids;
 }
 
-async function ownItems(db: Db, source: string): Promise<Map<string, TreeItem>> {
+async function ownItems(db: Reads, source: string): Promise<Map<string, TreeItem>> {
   const rows = await itemsNow(db).where("source", "=", source).execute();
   return new Map(rows.map((row) => [row.id, row]));
 }
 
-function itemsNow(db: Db) {
+function itemsNow(db: Reads) {
   return db
     .selectFrom("fact")
     .select([
@@ -76,7 +76,7 @@ function itemsNow(db: Db) {
     .where("to", "is", null);
 }
 
-async function storesOfOthers(db: Db, source: string) {
+async function storesOfOthers(db: Reads, source: string) {
   const stores = await db
     .selectFrom("fact")
     .select(["key", "source"])

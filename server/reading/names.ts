@@ -3,7 +3,7 @@ import { type Change, changeWithIds } from "@/core/dockets/change";
 import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import { nowText } from "../clock";
-import type { Db, Tx } from "../db/open";
+import type { Db, Reads, Tx } from "../db/open";
 
 /*
  * Ids are a source's own. The first that speaks for an id has it here too; what a later one knows by the same id is
@@ -109,7 +109,7 @@ function add(ids: IdsBySpace, space: NameSpace, id: string) {
 }
 
 /** By id: the name that it has here already, and which sources have spoken for it. */
-async function knownNames(db: Db, source: string, space: NameSpace, ids: string[]) {
+async function knownNames(db: Reads, source: string, space: NameSpace, ids: string[]) {
   const owns = new Map((await ownIds(db, source, space, "own", ids)).map(({ own, id }) => [own, id]));
   const asked = JSON.stringify(ids.filter((id) => !owns.has(id)));
   const { rows } = await sql<{ id: string; holder: string }>`
@@ -122,7 +122,7 @@ async function knownNames(db: Db, source: string, space: NameSpace, ids: string[
   return (id: string) => ({ own: owns.get(id), holders: holders.get(id) ?? [] });
 }
 
-async function ownIds(db: Db, source: string, space: NameSpace, by: "own" | "id", ids: string[]) {
+async function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "id", ids: string[]) {
   return db
     .selectFrom("own_id")
     .select(["own", "id"])

@@ -2,7 +2,7 @@ import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { countWords } from "@/core/register/words";
 import { HOUR, rfc3339 } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Reads, writing } from "../db/open";
 import { moveDocket } from "../dockets/lifecycle";
 import { keepText, keptText } from "../kept";
 import { appendWithin } from "../ledger/ledger";
@@ -35,7 +35,7 @@ export async function stopActing(db: Db, actor: string, isStopped: boolean): Pro
 }
 
 /** Dockets by which rules act at the moment. */
-async function beingApplied(db: Db): Promise<string[]> {
+async function beingApplied(db: Reads): Promise<string[]> {
   const dockets = await db
     .selectFrom("docket")
     .select("id")

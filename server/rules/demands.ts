@@ -4,7 +4,7 @@ import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { nowSeconds } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
+import { type Db, type Reads, type Tx, writing } from "../db/open";
 import type { DemandTable } from "../db/schema";
 import { engine } from "../engine/client";
 import { writeLetter } from "../notices/letters";
@@ -16,7 +16,7 @@ const OPEN = ["found", "asked"] as const;
 const ONE_LETTER_S = DAY;
 
 /** Demands that nobody has answered yet. */
-export function openDemands(db: Db): Promise<Demand[]> {
+export function openDemands(db: Reads): Promise<Demand[]> {
   return db.selectFrom("demand").selectAll().where("state", "in", OPEN).orderBy("id").execute();
 }
 
@@ -47,7 +47,7 @@ export function keyOf(rule: RuleId, subject: string): string {
   return `${rule}\n${subject}`;
 }
 
-async function close(db: Db, demands: readonly Demand[]) {
+async function close(db: Reads, demands: readonly Demand[]) {
   for (const { id } of demands)
     await db.updateTable("demand").set({ state: "gone", answered_at: nowSeconds() }).where("id", "=", id).execute();
 }

@@ -2,11 +2,11 @@ import type { RuleId } from "@/core/rules/ruleWords";
 import type { RuleSetting } from "@/core/rules/mode";
 import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
 import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { type Db, type Reads, writing } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
 
 /** How every rule is set, or was at an instant. */
-export async function ruleSettings(db: Db, at: string | null = null): Promise<RuleSettings> {
+export async function ruleSettings(db: Reads, at: string | null = null): Promise<RuleSettings> {
   let query = db.selectFrom("rule_setting").select(["rule", "body"]);
   query =
     at === null

@@ -1,5 +1,5 @@
 import type { Selectable } from "kysely";
-import type { Db } from "../db/open";
+import type { Db, Reads } from "../db/open";
 import type { ConnectionTable } from "../db/schema";
 import { seal, unseal } from "../secrets";
 import type { StoreAdapter } from "./adapter";
@@ -17,7 +17,7 @@ export async function connect(db: Db, given: { id: string; name: string; url: st
     .execute();
 }
 
-export function connections(db: Db): Promise<Connection[]> {
+export function connections(db: Reads): Promise<Connection[]> {
   return db.selectFrom("connection").selectAll().orderBy("name").execute();
 }
 

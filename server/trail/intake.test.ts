@@ -150,7 +150,7 @@ test("a killed intake leaves nothing, and the next one takes everything", async 
 });
 
 test("a watch raises one alert for a share and a person, tells of it up to its cap, and holds the rest", async () => {
-  await keepWatch(db, "imre", { name: "Downloads", watch: watch(), isOn: true, since: T - 3_600 });
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: T - 3_600 }));
   await take(act("old", { verb: "downloaded", at: "2026-10-05T06:00:00Z" }), act("other"));
   expect(await alerts(db, ["new"])).toEqual([]);
   const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
@@ -172,7 +172,7 @@ test("a watch raises one alert for a share and a person, tells of it up to its c
 });
 
 test("alerts that went out in a digest are no messages of the day", async () => {
-  await keepWatch(db, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 });
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
   const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
   await take(act("a", by(1)), act("b", by(2)));
   const morning = { state: "sent" as const, made_at: T - 3_600, due_at: T - 60 };
@@ -183,7 +183,9 @@ test("alerts that went out in a digest are no messages of the day", async () => 
 
 test("a watch for many in a short time counts over takings, also acts that come late", async () => {
   const many = { moreThan: 2, seconds: 3_600, by: "person" as const };
-  await keepWatch(db, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 });
+  await writing(db, (tx) =>
+    keepWatch(tx, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 }),
+  );
   const at = (minute: string) => `2026-10-05T07:${minute}:00Z`;
   await take(act("1", { verb: "downloaded", at: at("10") }), act("2", { verb: "downloaded", at: at("50") }));
   expect(await alerts(db, ["new"])).toHaveLength(0);
@@ -196,7 +198,7 @@ test("a watch for many in a short time counts over takings, also acts that come 
 test("what was expected and has not happened is told once", async () => {
   const telling = { ...watch(), search: undefined, many: undefined };
   const notOpened = watchSchema.parse({ ...telling, kind: "not-opened", days: 2 });
-  await keepWatch(db, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 });
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 }));
   expect([await raiseNotYet(db), await raiseNotYet(db)]).toEqual([1, 0]);
   expect((await alerts(db, ["new"]))[0]).toMatchObject({
     person: "out@quay.example",
@@ -206,7 +208,7 @@ test("what was expected and has not happened is told once", async () => {
 });
 
 test("alerts are seen, assigned to who may sign in, settled with a note, and opened again", async () => {
-  await keepWatch(db, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 });
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
   await take(act("1", { verb: "downloaded" }));
   const [{ id }] = await alerts(db, ["new"]);
   expect([await markSeen(db, id), await markSeen(db, id)]).toEqual([true, false]);
@@ -226,6 +228,6 @@ test("the shipped watches are kept once, and one that is dropped leaves its aler
   expect(await keepShipped(db, "imre", told, 0)).toBe(0);
   await take(act("1", { verb: "shared-named" }));
   expect((await alerts(db, ["new"])).map(({ watch: name }) => name)).toEqual(["Shared with a denied party"]);
-  for (const { id } of await watches(db)) await dropWatch(db, "imre", id);
+  for (const { id } of await watches(db)) await writing(db, (tx) => dropWatch(tx, "imre", id));
   expect((await alerts(db, ["new"]))[0].watch).toBeNull();
 });

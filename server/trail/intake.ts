@@ -7,7 +7,7 @@ import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { nowText } from "../clock";
 import { type Mentions, namedHere } from "../reading/names";
-import type { Db, Tx } from "../db/open";
+import type { Db, Reads, Tx } from "../db/open";
 import { runForEach } from "../db/statements";
 import { raise } from "./raising";
 import { Speaking, type SpokenOf } from "./speaking";
@@ -89,7 +89,7 @@ async function namedEvents(db: Tx, source: string, told: readonly Told[], mentio
 }
 
 /** Leaves out what is known; what is told again in other words is kept apart, and not counted. */
-async function withoutKnown(db: Db, source: string, told: readonly Told[]) {
+async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
   const { rows } = await sql<{ key: string; body: string }>`select key, body from act where source = ${source}
     and key in (select value from json_each(${JSON.stringify(told.map(({ key }) => key))}))`.execute(db);
   const bodies = new Map(rows.map(({ key, body }) => [key, body]));
@@ -134,7 +134,7 @@ async function readActs(db: Tx, source: string, told: readonly Told[]): Promise<
 }
 
 /** When the last act was that a source told of. */
-async function latestOf(db: Db, source: string): Promise<Seconds> {
+async function latestOf(db: Reads, source: string): Promise<Seconds> {
   // The plus keeps SQLite from going through all acts of the source: the last one stands near the end.
   const { rows } = await sql<{
     at: Seconds;
@@ -146,7 +146,7 @@ async function latestOf(db: Db, source: string): Promise<Seconds> {
 const speakings = new WeakMap<object, { fact: number; speaking: Speaking; numbers: WeakMap<Spoken, number> }>();
 
 /** What has been looked up for earlier acts holds as long as no fact has come. */
-async function speakingNow(db: Db): Promise<Speaking> {
+async function speakingNow(db: Reads): Promise<Speaking> {
   const newest = await db
     .selectFrom("fact")
     .select((eb) => eb.fn.max("id").as("id"))

@@ -5,7 +5,7 @@ import type { Seconds } from "@/core/time/instant";
 import type { ActWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
 import { nowText } from "../clock";
-import type { Db, Tx } from "../db/open";
+import type { Reads, Tx } from "../db/open";
 import { tell } from "../notices/telling";
 import { watchesOn } from "./watches";
 
@@ -44,7 +44,7 @@ async function raiseBy(db: Tx, kept: OnActs, acts: readonly Act[]): Promise<numb
 }
 
 /** Acts that counted already and may lie in one window with these. */
-async function hitsOf(db: Db, { id, watch }: OnActs, acts: readonly Act[]): Promise<Hits> {
+async function hitsOf(db: Reads, { id, watch }: OnActs, acts: readonly Act[]): Promise<Hits> {
   const earliest = acts.reduce((least, { at }) => Math.min(least, at), Infinity) - watch.many!.seconds;
   const rows = await db
     .selectFrom("watch_hit")

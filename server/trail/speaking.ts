@@ -12,7 +12,7 @@ import type {
 import { LABELS } from "@/core/estate/records";
 import type { Party, Spoken, SpokenParts } from "@/core/trail/act";
 import { countWords } from "@/core/register/words";
-import type { Db } from "../db/open";
+import type { Reads } from "../db/open";
 
 /** What an act speaks of, and whether some of that was never seen. */
 export interface SpokenOf {
@@ -42,9 +42,9 @@ export class Speaking {
   private homeDomains: string[] = [];
   private readonly stances = new Map<string, Stance>();
 
-  private constructor(private db: Db) {}
+  private constructor(private db: Reads) {}
 
-  static async about(db: Db): Promise<Speaking> {
+  static async about(db: Reads): Promise<Speaking> {
     const speaking = new Speaking(db);
     const rows = await db
       .selectFrom("fact")
@@ -57,7 +57,7 @@ export class Speaking {
   }
 
   /** The same, asking within a transaction from now on. */
-  within(db: Db): this {
+  within(db: Reads): this {
     this.db = db;
     return this;
   }

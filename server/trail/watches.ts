@@ -3,15 +3,15 @@ import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import { nowSeconds, nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import type { Db, Reads, Tx } from "../db/open";
 import type { WatchTable } from "../db/schema";
 import { appendWithin } from "../ledger/ledger";
 
-export async function watches(db: Db): Promise<KeptWatch[]> {
+export async function watches(db: Reads): Promise<KeptWatch[]> {
   return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(keptFrom);
 }
 
-export async function watchesOn(db: Db): Promise<KeptWatch[]> {
+export async function watchesOn(db: Reads): Promise<KeptWatch[]> {
   return (await db.selectFrom("watch").selectAll().where("is_on", "=", 1).orderBy("id").execute()).map(keptFrom);
 }
 
@@ -21,38 +21,34 @@ function keptFrom({ id, name, body, is_on, since, made_by }: WatchTable): KeptWa
 
 /** Keeps a watch, new or changed. One that is switched on looks at what comes from then on. */
 export async function keepWatch(
-  db: Db,
+  tx: Tx,
   actor: string,
   given: { id?: string; name: string; watch: Watch; isOn: boolean; since?: Seconds },
 ): Promise<string> {
-  const before = given.id === undefined ? undefined : (await watches(db)).find(({ id }) => id === given.id);
+  const before = given.id === undefined ? undefined : (await watches(tx)).find(({ id }) => id === given.id);
   const id = before?.id ?? uuid();
   const since = before?.isOn && given.isOn ? before.since : (given.since ?? nowSeconds());
   const row = { name: given.name, body: JSON.stringify(given.watch), is_on: Number(given.isOn), since };
-  await writing(db, async (within) => {
-    await within
-      .insertInto("watch")
-      .values({ id, ...row, made_by: actor, made_at: nowText() })
-      .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
-      .execute();
-    await appendWithin(within, actor, before ? "watch.changed" : "watch.made", {
-      watch: given.name,
-      on: given.isOn,
-      severity: given.watch.severity,
-    });
+  await tx
+    .insertInto("watch")
+    .values({ id, ...row, made_by: actor, made_at: nowText() })
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+    .execute();
+  await appendWithin(tx, actor, before ? "watch.changed" : "watch.made", {
+    watch: given.name,
+    on: given.isOn,
+    severity: given.watch.severity,
   });
   return id;
 }
 
 /** Ends a watch. Its alerts stay. @returns whether there was one */
-export async function dropWatch(db: Db, actor: string, id: string): Promise<boolean> {
-  return writing(db, async (within) => {
-    const gone = await within.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
-    if (!gone) return false;
-    await within.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
-    await appendWithin(within, actor, "watch.dropped", { watch: gone.name });
-    return true;
-  });
+export async function dropWatch(tx: Tx, actor: string, id: string): Promise<boolean> {
+  const gone = await tx.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
+  if (!gone) return false;
+  await tx.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
+  await appendWithin(tx, actor, "watch.dropped", { watch: gone.name });
+  return true;
 }
 
 /** Watches with what became of them: alerts that are not settled, messages held for a digest, and those set aside. */

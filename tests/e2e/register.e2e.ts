@@ -206,7 +206,7 @@ test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger sa
   expect(entry).toMatchObject({
     kind: "register.exported",
     actor: AUDITOR,
-    body: { query, format: "jsonl", shares: found },
+    body: { query, at, format: "jsonl", shares: shares.length },
   });
 });
 
