@@ -72,7 +72,7 @@ describe("a second pair of eyes", () => {
     const kinds = await house.db.selectFrom("ledger").select(["kind", "actor"]).orderBy("seq").execute();
     expect(kinds).toEqual(
       expect.arrayContaining([
-        { kind: "approval.set", actor: ADMIN },
+        { kind: "approval-set", actor: ADMIN },
         { kind: "docket-approval-asked", actor: ADMIN },
         { kind: "docket-applied", actor: OTHER },
       ]),

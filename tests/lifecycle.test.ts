@@ -3,7 +3,7 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
-import { DOCKET_STATES } from "@/core/dockets/progress";
+import { CHANGE_STATES, DOCKET_STATES } from "@/core/dockets/progress";
 import { setApproval } from "@/server/dockets/approval";
 import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
 import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
@@ -50,13 +50,19 @@ const docketIn = async (state: string) => {
   return id;
 };
 
+const SAID: Partial<Record<MoveName, object>> = {
+  ask: { changes: 1, reasons: ["somebody should look"] },
+  apply: { changes: [] },
+  finish: Object.fromEntries(CHANGE_STATES.map((state) => [state, 0])),
+};
+
 test.each(Object.keys(MOVES) as MoveName[])(
   "%s goes from its states alone, with one entry in the ledger",
   async (name) => {
     for (const state of DOCKET_STATES) {
       const id = await docketIn(state === "preparing" ? "waiting" : state);
       if (state === "preparing") continue;
-      const isMoved = await writing(house.db, (tx) => moveDocket(tx, id, name, ADMIN));
+      const isMoved = await writing(house.db, (tx) => moveDocket(tx, id, name, ADMIN, { entry: SAID[name] as never }));
       const may = (MOVES[name].from as readonly string[]).includes(state);
       expect([state, isMoved, await stateOf(id)]).toEqual([state, may, may ? MOVES[name].to : state]);
       expect(await entriesOf(id)).toEqual(may ? [MOVES[name].entry] : []);

@@ -291,7 +291,7 @@ describe("setting a rule", () => {
     const entry = await house.db
       .selectFrom("ledger")
       .select(["actor", "body"])
-      .where("kind", "=", "rule.set")
+      .where("kind", "=", "rule-set")
       .executeTakeFirstOrThrow();
     const { before, after } = JSON.parse(entry.body);
     expect([entry.actor, before.parameters.maxDays, after.parameters.maxDays]).toEqual([ADMIN, 30, 7]);
@@ -459,7 +459,7 @@ describe("waivers on many", () => {
     await house.later(7);
     await house.tick();
     await house.tick();
-    const over = await house.db.selectFrom("ledger").selectAll().where("kind", "=", "waiver.over").execute();
+    const over = await house.db.selectFrom("ledger").selectAll().where("kind", "=", "waiver-over").execute();
     expect(over).toHaveLength(3);
     expect((await allWaivers(house.db)).map(({ isOver }) => isOver)).toEqual([true, true, true]);
     expect(await giveWaivers(house.db, IDA, { ...given, until: inDays(90) })).toBe(3);

@@ -20,6 +20,7 @@ export const answerSchema = z.discriminatedUnion("decision", [
     addresses: z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1, "Name somebody.").max(50),
   }),
 ]);
+export const DECISIONS = ["keep", "tighten", "named", "end"] as const satisfies readonly Answer["decision"][];
 export type Answer = z.infer<typeof answerSchema>;
 
 /** One share, or item, that an owner is asked about. */

@@ -7,7 +7,8 @@ import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
 
 export type RuleSettings = Record<RuleId, RuleSetting>;
 
-const frame = z.strictObject({
+/** How any rule is set: of its parameters not more than that they are some. */
+export const ruleSettingSchema = z.strictObject({
   isOn: z.boolean(),
   mode: z.enum(MODES),
   graceDays: z.int("must be a whole number of days").min(1, "must be 1 to 90 days").max(90, "must be 1 to 90 days"),
@@ -19,7 +20,7 @@ const frame = z.strictObject({
  * @throws {z.ZodError} naming the slot that is out of range
  */
 export function readSetting(rule: RuleId, value: unknown): RuleSetting {
-  const setting = frame.parse(value);
+  const setting = ruleSettingSchema.parse(value);
   const parsed = z.object({ parameters: RULES[rule].parameters }).parse({ parameters: setting.parameters });
   return { ...setting, parameters: parsed.parameters };
 }

@@ -175,7 +175,7 @@ export interface NoteTable {
 export interface WaiverTable {
   id: Generated<number>;
   share_id: string;
-  rule: string;
+  rule: RuleId;
   reason: string;
   given_by: string;
   given_at: string;

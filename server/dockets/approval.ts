@@ -18,7 +18,7 @@ export async function approvalSetting(db: Reads): Promise<ApprovalSetting> {
 export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (within) => {
     await keepText(within, NOBODY, NAME, JSON.stringify(setting));
-    await appendWithin(within, actor, "approval.set", setting);
+    await appendWithin(within, actor, "approval-set", setting);
   });
 }
 

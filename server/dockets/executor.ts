@@ -110,7 +110,7 @@ async function askForApproval(
 ): Promise<Applied> {
   if (asked_by !== null)
     throw new RequestError(409, `Another administrator has to approve this: ${reasons.join(", and ")}.`);
-  const more = { row: { asked_by: actor }, entry: { changes, reasons } };
+  const more = { row: { asked_by: actor }, entry: { changes, reasons: [...reasons] } };
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
 }
 

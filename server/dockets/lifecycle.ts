@@ -3,6 +3,7 @@ import { sql } from "kysely";
 import { v7 as uuid } from "uuid";
 import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
 import type { PlannedChange } from "@/core/dockets/plan";
+import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
 import { nowText } from "../clock";
 import type { Reads, Tx } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
@@ -12,7 +13,7 @@ import { addChanges } from "./changes";
 interface Move {
   from: readonly DocketState[];
   to: DocketState;
-  entry: string;
+  entry: LedgerKind;
 }
 
 /**
@@ -35,14 +36,20 @@ export const MOVES = {
 export type MoveName = keyof typeof MOVES;
 
 /** What goes with a move: into the docket's row, and into its entry in the ledger. */
-interface With {
+interface With<M extends MoveName> {
   row?: { asked_by?: string; approved_by?: string | null };
-  entry?: Record<string, unknown>;
+  entry?: Omit<LedgerBody<(typeof MOVES)[M]["entry"]>, "docket">;
 }
 
 /** Moves a docket on. @returns false where it is in none of the states from which that can be done */
-export async function moveDocket(tx: Tx, id: string, name: MoveName, actor: string, more: With = {}): Promise<boolean> {
-  const { from, to, entry }: Move = MOVES[name];
+export async function moveDocket<M extends MoveName>(
+  tx: Tx,
+  id: string,
+  name: M,
+  actor: string,
+  more: With<M> = {},
+): Promise<boolean> {
+  const { from, to, entry } = MOVES[name];
   const { numUpdatedRows } = await tx
     .updateTable("docket")
     .set({ state: to, ...timesOf(name), ...more.row })
@@ -50,7 +57,7 @@ export async function moveDocket(tx: Tx, id: string, name: MoveName, actor: stri
     .where("state", "in", from)
     .executeTakeFirst();
   if (numUpdatedRows === 0n) return false;
-  await appendWithin(tx, actor, entry, { docket: id, ...more.entry });
+  await appendWithin(tx, actor, entry, { docket: id, ...more.entry } as LedgerBody<typeof entry>);
   return true;
 }
 

@@ -68,7 +68,7 @@ export function showOnce(db: Db, changeId: string, actor: string): Promise<strin
       .set({ sealed: null, shown_at: nowSeconds(), shown_to: actor, wiped_at: nowSeconds() })
       .where("change_id", "=", changeId)
       .execute();
-    await appendWithin(within, actor, "passphrase.shown", { change: changeId, shareId: kept.share_id });
+    await appendWithin(within, actor, "passphrase-shown", { change: changeId, shareId: kept.share_id });
     return unseal(kept.sealed);
   });
 }

@@ -261,7 +261,7 @@ interface Probed {
 }
 
 interface Outcome extends Partial<Probed> {
-  state: ChangeState;
+  state: Exclude<ChangeState, "staged" | "sending">;
   answer: string;
 }
 

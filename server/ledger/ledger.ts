@@ -1,17 +1,26 @@
 import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
+import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
 import { nowText } from "../clock";
 import { type Db, type Tx, writing } from "../db/open";
 import type { LedgerTable } from "../db/schema";
 
-/** Adds an entry. Inside a `writing` call use `appendWithin`, so that both happen or neither. */
-export function append(db: Db, actor: string, kind: string, body: unknown): Promise<void> {
-  return writing(db, (within) => appendWithin(within, actor, kind, body));
+/** Adds an entry by itself, where nothing else is kept with it. */
+export function append<K extends LedgerKind>(db: Db, actor: string, kind: K, body: LedgerBody<K>): Promise<void> {
+  return writing(db, (tx) => appendWithin(tx, actor, kind, body));
 }
 
-export async function appendWithin(db: Tx, actor: string, kind: string, body: unknown): Promise<void> {
-  const last = await db.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
+/** Adds an entry together with what it tells of: both are kept, or neither. @throws {z.ZodError} on another's body */
+export async function appendWithin<K extends LedgerKind>(
+  tx: Tx,
+  actor: string,
+  kind: K,
+  body: LedgerBody<K>,
+): Promise<void> {
+  if (!Object.hasOwn(KINDS, kind)) throw new Error(`no such kind of entry: ${kind}`);
+  KINDS[kind].parse(body);
+  const last = await tx.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
   const entry = nextEntry(last, { at: nowText(), actor, kind, body });
-  await db
+  await tx
     .insertInto("ledger")
     .values({ ...entry, body: JSON.stringify(body) })
     .execute();

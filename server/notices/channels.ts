@@ -60,7 +60,7 @@ export async function channelsOf(db: Reads): Promise<Channels> {
 export function setChannels(db: Db, changes: Partial<Channels>, actor: string): Promise<void> {
   return writing(db, async (within) => {
     await keepText(within, NOBODY, NAME, seal(JSON.stringify(schema.parse(await changed(within, changes)))));
-    await appendWithin(within, actor, "channels.set", { channels: Object.keys(changes).join(", ") });
+    await appendWithin(within, actor, "channels-set", { channels: Object.keys(changes) });
   });
 }
 

@@ -26,7 +26,7 @@ export async function keepStandingOrder(
       .insertInto("standing_order")
       .values({ ...order, state: "standing", made_at: nowText(), ended_at: null, docket_id: null })
       .execute();
-    await appendWithin(within, change.made_by, "standing-order.given", order);
+    await appendWithin(within, change.made_by, "standing-order-given", { shareId, itemName: change.item_name, on });
   });
 }
 
@@ -34,7 +34,7 @@ export async function keepStandingOrder(
 export async function dropStandingOrder(db: Db, shareId: string): Promise<void> {
   await writing(db, async (within) => {
     await endOrders(within, [shareId], "dropped");
-    await appendWithin(within, ITSELF, "standing-order.dropped", { shareId });
+    await appendWithin(within, ITSELF, "standing-order-dropped", { shareId });
   });
 }
 
@@ -69,7 +69,7 @@ export async function dropOrder(db: Db, actor: string, id: number): Promise<bool
       .where("state", "=", "standing")
       .returning("share_id")
       .executeTakeFirst();
-    if (order) await appendWithin(within, actor, "standing-order.dropped", { id, shareId: order.share_id });
+    if (order) await appendWithin(within, actor, "standing-order-dropped", { shareId: order.share_id });
     return order !== undefined;
   });
   if (dropped) await engine().ask("refresh", {});

@@ -42,7 +42,7 @@ export async function exportOf(db: Db, actor: string, { query, order, format, pa
   if (format === "jsonl" && (await homeDomains(db)).length === 0)
     throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
   const at = past === undefined ? null : rfc3339(past);
-  await append(db, actor, "register.exported", { query, format, shares, at });
+  await append(db, actor, "register-exported", { query, format, shares, at });
   const bytes = {
     csv: () => csvOf(csvPieces(query, order, past)),
     xlsx: () => xlsxOf(rowPieces(query, order, past)),

@@ -21,7 +21,7 @@ export async function leaveNote(db: Db, actor: string, shareId: string, { text }
   await mustKnow(shareId);
   await writing(db, async (within) => {
     await within.insertInto("note").values({ share_id: shareId, author: actor, at: nowText(), text }).execute();
-    await appendWithin(within, actor, "note.left", { shareId, text });
+    await appendWithin(within, actor, "note-left", { shareId, text });
   });
 }
 

@@ -30,7 +30,7 @@ export async function stopActing(db: Db, actor: string, isStopped: boolean): Pro
     const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(nowSeconds()) } : null;
     await keepText(within, "", STOPPED, JSON.stringify(stop));
     if (isStopped) for (const id of await beingApplied(within)) await moveDocket(within, id, "pause", actor);
-    await appendWithin(within, actor, isStopped ? "acting.stopped" : "acting.goes-on", {});
+    await appendWithin(within, actor, isStopped ? "acting-stopped" : "acting-goes-on", {});
   });
 }
 

@@ -1,5 +1,6 @@
 import type { Change } from "@/core/dockets/change";
 import { changeWords } from "@/core/dockets/changeWords";
+import type { LedgerBody } from "@/core/ledger/kinds";
 import { within } from "@/core/text";
 import { dayWords } from "@/core/register/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
@@ -226,9 +227,13 @@ async function settle(
   if (Number(numUpdatedRows) < ids.length) throw new RequestError(409, "It has just been answered.");
 }
 
-function note(db: Tx, demands: readonly Demand[], decided: object): Promise<void> {
+function note(
+  db: Tx,
+  demands: readonly Demand[],
+  decided: Pick<LedgerBody<"demand-answered">, "decision" | "reason" | "until">,
+): Promise<void> {
   const [{ owner, subject }] = demands;
-  return appendWithin(db, owner, "demand.answered", { subject, rules: demands.map(({ rule }) => rule), ...decided });
+  return appendWithin(db, owner, "demand-answered", { subject, rules: demands.map(({ rule }) => rule), ...decided });
 }
 
 /** Shows an owner a passphrase that their own answer set, once. */

@@ -44,6 +44,6 @@ export async function setRule(db: Db, actor: string, rule: RuleId, setting: Rule
       .insertInto("rule_setting")
       .values({ rule, body: JSON.stringify(setting), set_by: actor, set_at: nowText(), ended_at: null })
       .execute();
-    await appendWithin(within, actor, "rule.set", { rule, before, after: setting });
+    await appendWithin(within, actor, "rule-set", { rule, before, after: setting });
   });
 }

@@ -43,7 +43,7 @@ export async function giveWaivers(db: Db, actor: string, given: z.infer<typeof w
   if (findings.length === 0) return 0;
   await writing(db, async (within) => {
     for (const { shareId, rule } of findings) await keepWaiver(within, actor, { shareId, rule, reason, until });
-    await appendWithin(within, actor, "waivers.given", { query: query ?? null, findings, reason, until });
+    await appendWithin(within, actor, "waivers-given", { query: query ?? null, findings, reason, until });
   });
   await engine().ask("refresh", {});
   return findings.length;
@@ -72,7 +72,9 @@ export async function endMany(db: Db, actor: string, ids: readonly number[]): Pr
       .returning(["id", "share_id", "rule"])
       .execute();
     if (ended.length === 0) throw new RequestError(404, "None of these waivers still holds.");
-    await appendWithin(within, actor, "waivers.ended", { waivers: ended });
+    await appendWithin(within, actor, "waivers-ended", {
+      waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
+    });
   });
   await engine().ask("refresh", {});
 }
@@ -113,7 +115,7 @@ export async function endWaivers(db: Db): Promise<void> {
     const over = await held().selectAll().where("until", "<=", now).where("over_at", "is", null).execute();
     for (const { id, share_id, rule } of over) {
       await within.updateTable("waiver").set({ over_at: now }).where("id", "=", id).execute();
-      await appendWithin(within, "Tight Latch", "waiver.over", { id, shareId: share_id, rule });
+      await appendWithin(within, "Tight Latch", "waiver-over", { id, shareId: share_id, rule });
     }
     const soon = rfc3339(nowSeconds() + WARNED_BEFORE_S);
     const ending = await held()

@@ -80,7 +80,7 @@ export function settle(db: Db, actor: string, id: number, note: string | null): 
       .returning(["words", "share_id"])
       .executeTakeFirst();
     if (!alert) return false;
-    await appendWithin(within, actor, isSettled ? "alert.settled" : "alert.reopened", {
+    await appendWithin(within, actor, isSettled ? "alert-settled" : "alert-reopened", {
       alert: id,
       what: alert.words,
       share: alert.share_id,
@@ -103,7 +103,7 @@ export function assign(db: Db, actor: string, id: number, to: string | null): Pr
       .returning("words")
       .executeTakeFirst();
     if (!alert) return false;
-    await appendWithin(within, actor, "alert.assigned", { alert: id, what: alert.words, to });
+    await appendWithin(within, actor, "alert-assigned", { alert: id, what: alert.words, to });
     return true;
   });
 }

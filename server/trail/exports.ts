@@ -51,7 +51,7 @@ export async function trailExport(db: Db, actor: string, search: TrailSearch, fo
   if (format === "jsonl" && !head)
     throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
   const { found } = await engine().ask("actCounts", { search, zone: "UTC" });
-  await append(db, actor, "trail.exported", { search: printSearch(search).toString(), format, acts: found });
+  await append(db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
   const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, head!, search));
   return new Response(Readable.toWeb(bytes) as ReadableStream, {
     headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="acts.${format}"` },

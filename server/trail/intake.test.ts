@@ -218,7 +218,7 @@ test("alerts are seen, assigned to who may sign in, settled with a note, and ope
   expect(await take(act("2", { verb: "downloaded" }))).toMatchObject({ alerts: 1 });
   expect([await settle(db, "imre", id, null), await settle(db, "imre", 99, "none")]).toEqual([true, false]);
   const kinds = await db.selectFrom("ledger").select("kind").orderBy("seq").execute();
-  expect(kinds.map(({ kind }) => kind)).toEqual(["watch.made", "alert.settled", "alert.reopened"]);
+  expect(kinds.map(({ kind }) => kind)).toEqual(["watch-made", "alert-settled", "alert-reopened"]);
 });
 
 test("the shipped watches are kept once, and one that is dropped leaves its alerts", async () => {

@@ -34,7 +34,7 @@ export async function keepWatch(
     .values({ id, ...row, made_by: actor, made_at: nowText() })
     .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
     .execute();
-  await appendWithin(tx, actor, before ? "watch.changed" : "watch.made", {
+  await appendWithin(tx, actor, before ? "watch-changed" : "watch-made", {
     watch: given.name,
     on: given.isOn,
     severity: given.watch.severity,
@@ -47,7 +47,7 @@ export async function dropWatch(tx: Tx, actor: string, id: string): Promise<bool
   const gone = await tx.deleteFrom("watch").where("id", "=", id).returning("name").executeTakeFirst();
   if (!gone) return false;
   await tx.deleteFrom("watch_hit").where("watch_id", "=", id).execute();
-  await appendWithin(tx, actor, "watch.dropped", { watch: gone.name });
+  await appendWithin(tx, actor, "watch-dropped", { watch: gone.name });
   return true;
 }
 

@@ -171,7 +171,7 @@ test("a note and a waiver are kept, shown and in the ledger; an auditor can leav
   const kinds = (await auditor.ask("/api/ledger")).answer.entries
     .slice(0, 3)
     .map((entry: { kind: string }) => entry.kind);
-  expect(kinds).toEqual(["waivers.ended", "waivers.given", "note.left"]);
+  expect(kinds).toEqual(["waivers-ended", "waivers-given", "note-left"]);
 });
 
 test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger says so", async () => {
@@ -204,7 +204,7 @@ test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger sa
   expect(bad.bytes.toString()).toContain("Nothing was exported: there is no field rech");
   const [entry] = (await auditor.ask("/api/ledger")).answer.entries;
   expect(entry).toMatchObject({
-    kind: "register.exported",
+    kind: "register-exported",
     actor: AUDITOR,
     body: { query, at, format: "jsonl", shares: shares.length },
   });

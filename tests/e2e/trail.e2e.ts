@@ -154,7 +154,7 @@ test("what was found goes out as CSV and as acts of an estate file, and the ledg
   const told = records.map((one) => `${one.type} ${one.type === "event" ? one.verb : ""}`);
   expect([problems, told]).toEqual([[], ["estate ", ...Array(found).fill("event downloaded")]]);
   const [entry] = (await auditor.ask("/api/ledger")).answer.entries;
-  expect(entry).toMatchObject({ kind: "trail.exported", actor: AUDITOR, body: { search, acts: found } });
+  expect(entry).toMatchObject({ kind: "trail-exported", actor: AUDITOR, body: { search, acts: found } });
 });
 
 test("a search becomes a watch, is tried on the past, and is kept; an auditor can't", async () => {

@@ -3,6 +3,7 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import type { LedgerEntry, Proof } from "@/core/ledger/chain";
+import { spelledToday } from "@/core/ledger/spelling";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -50,7 +51,7 @@ export function LedgerScreen() {
                   <td className="px-2 py-1.5 whitespace-nowrap">{momentWords(entry.at)}</td>
                   <td className="px-2 py-1.5 break-all">{entry.actor}</td>
                   <td className="px-2 py-1.5">
-                    <b className="font-semibold">{plainWords(entry.kind)}</b>
+                    <b className="font-semibold">{plainWords(spelledToday(entry.kind))}</b>
                     <span className="block text-[12.5px] wrap-anywhere text-ink-faint">{bodyWords(entry.body)}</span>
                   </td>
                   <td className="px-2 py-1.5 font-mono text-[12px]" title={entry.hash}>

@@ -1,0 +1,99 @@
+import { z } from "zod";
+import { approvalSchema } from "../dockets/approval";
+import { changeSchema } from "../dockets/change";
+import { CHANGE_STATES } from "../dockets/progress";
+import { TOLD } from "../dockets/telling";
+import { DECISIONS } from "../rules/answer";
+import { RULE_IDS } from "../rules/ruleWords";
+import { ruleSettingSchema } from "../rules/setting";
+import { SEVERITIES } from "../severity";
+
+const instant = z.iso.datetime({ precision: 0 });
+const count = z.int().nonnegative();
+const words = z.string();
+const docket = z.string();
+const shareId = z.string();
+const rule = z.enum(RULE_IDS);
+const nothing = z.strictObject({});
+const ofDocket = z.strictObject({ docket });
+const outcome = z.strictObject({ docket, change: changeSchema, answer: words, probe: words.nullable() });
+const ofWatch = z.strictObject({ watch: words, on: z.boolean(), severity: z.enum(SEVERITIES) });
+const ofAlert = z.strictObject({ alert: z.int(), what: words, share: shareId.nullable(), note: words.nullable() });
+const exported = { format: words };
+
+/**
+ * All that the ledger tells of, and what an entry of each kind says. Each is written as it happened, in the past tense;
+ * what is not on this list is not written.
+ */
+export const KINDS = {
+  "person-added": z.strictObject({ email: z.email(), role: words }),
+  "signed-in": nothing,
+  "sign-in-refused": nothing,
+
+  "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
+  "file-imported": z.strictObject({
+    ...{ name: words, as: words },
+    ...{ records: count, changed: count, acts: count },
+    /** How many changes to be done by hand it showed as done. */
+    ticked: count,
+  }),
+  "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
+  "register-exported": z.strictObject({ ...exported, query: words, shares: count, at: instant.nullable() }),
+  "trail-exported": z.strictObject({ ...exported, search: words, acts: count }),
+
+  "note-left": z.strictObject({ shareId, text: words }),
+  "rule-set": z.strictObject({ rule, before: ruleSettingSchema, after: ruleSettingSchema }),
+  "acting-stopped": nothing,
+  "acting-goes-on": nothing,
+  "demand-answered": z.strictObject({
+    ...{ subject: words, rules: z.array(rule), decision: z.enum(DECISIONS) },
+    ...{ reason: words.optional(), until: instant.optional() },
+  }),
+  "waivers-given": z.strictObject({
+    /** Null where the shares were named. */
+    query: words.nullable(),
+    findings: z.array(z.strictObject({ shareId, rule })),
+    ...{ reason: words, until: instant },
+  }),
+  "waivers-ended": z.strictObject({ waivers: z.array(z.strictObject({ id: z.int(), shareId, rule })) }),
+  "waiver-over": z.strictObject({ id: z.int(), shareId, rule }),
+
+  "docket-approval-asked": z.strictObject({ docket, changes: count, reasons: z.array(words) }),
+  "docket-applied": z.strictObject({ docket, changes: z.array(changeSchema) }),
+  "docket-dropped": ofDocket,
+  "docket-paused": ofDocket,
+  "docket-resumed": ofDocket,
+  "docket-stopped": ofDocket,
+  "docket-retried": ofDocket,
+  "docket-done": z.strictObject({ docket, ...each(CHANGE_STATES, count) }),
+  "docket-taken-over": z.strictObject({ docket, changes: count }),
+  "docket-undo-prepared": z.strictObject({
+    ...{ docket, by: docket, changes: count },
+    /** What can't be undone, and why. */
+    not: z.array(z.strictObject({ subject: words, itemName: words, why: words })),
+  }),
+  "docket-told": z.strictObject({ docket, audience: z.enum(TOLD), subject: words, people: count }),
+  "change-done": outcome,
+  "change-failed": outcome,
+  "change-set-aside": outcome,
+  "change-by-hand": outcome,
+  "passphrase-shown": z.strictObject({ change: words, shareId }),
+  "approval-set": approvalSchema,
+  "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
+  "standing-order-dropped": z.strictObject({ shareId }),
+
+  "channels-set": z.strictObject({ channels: z.array(words) }),
+  "watch-made": ofWatch,
+  "watch-changed": ofWatch,
+  "watch-dropped": z.strictObject({ watch: words }),
+  "alert-settled": ofAlert,
+  "alert-reopened": ofAlert,
+  "alert-assigned": z.strictObject({ alert: z.int(), what: words, to: words.nullable() }),
+} as const satisfies Record<string, z.ZodType>;
+
+export type LedgerKind = keyof typeof KINDS;
+export type LedgerBody<K extends LedgerKind> = z.input<(typeof KINDS)[K]>;
+
+function each<K extends string, V>(keys: readonly K[], value: V) {
+  return Object.fromEntries(keys.map((key) => [key, value])) as Record<K, V>;
+}
