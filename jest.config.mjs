@@ -22,7 +22,14 @@ const config = {
   projects: [
     { ...shared, displayName: "unit", testEnvironment: "node", testMatch: ["**/*.test.ts"] },
     { ...shared, displayName: "ui", testEnvironment: "jsdom", testMatch: ["**/*.test.tsx"] },
-    { ...shared, displayName: "e2e", testEnvironment: "node", testMatch: ["<rootDir>/tests/e2e/**/*.e2e.ts"] },
+    {
+      ...shared,
+      displayName: "e2e",
+      testEnvironment: "node",
+      testMatch: ["<rootDir>/tests/e2e/**/*.e2e.ts"],
+      globalSetup: "<rootDir>/tests/e2e/setUp.ts",
+      globalTeardown: "<rootDir>/tests/e2e/tearDown.ts",
+    },
   ],
 };
 

@@ -10,23 +10,28 @@ import { root } from "./stale.mjs";
 
 let passed = 0;
 let failed = 0;
+/** What each part took, in seconds. */
+const took = new Map();
 
-ensureInstalled();
-ensureChromium();
-ensureBuilt();
+timed("Packages and Chromium", () => {
+  ensureInstalled();
+  ensureChromium();
+});
+timed("Build", ensureBuilt);
 step("Route types", "node_modules/next/dist/bin/next", "typegen");
 step("Types", "node_modules/typescript/bin/tsc", "--noEmit");
 step("Lint", "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0");
 step("Format", "node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", ".");
 step("Unused code", "node_modules/knip/bin/knip.js");
 jest("Unit tests and conformance", "--selectProjects", "unit", "ui");
-jest("The story in a browser", "--selectProjects", "e2e", "--runInBand");
+jest("The story in a browser", "--selectProjects", "e2e");
+for (const [name, seconds] of took) console.log(`${name.padEnd(30)} ${seconds.toFixed(0).padStart(4)} s`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed > 0 ? 1 : 0);
 
 function step(name, script, ...args) {
   console.log(`\n== ${name}`);
-  const { status } = run(script, args);
+  const { status } = timed(name, () => run(script, args));
   if (status === 0) passed++;
   else failed++;
 }
@@ -34,7 +39,9 @@ function step(name, script, ...args) {
 function jest(name, ...args) {
   console.log(`\n== ${name}`);
   const file = join(mkdtempSync(join(tmpdir(), "latch-jest-")), "result.json");
-  run("node_modules/jest/bin/jest.js", [...args, "--json", "--outputFile", file], "ignore");
+  // One for each core: of two, Jest by itself would leave one idle.
+  const all = [...args, "--maxWorkers", "100%", "--json", "--outputFile", file];
+  timed(name, () => run("node_modules/jest/bin/jest.js", all, "ignore"));
   if (!existsSync(file)) {
     failed++;
     return;
@@ -43,6 +50,13 @@ function jest(name, ...args) {
   passed += result.numPassedTests;
   // A file that could not even be run has no failed test of its own.
   failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+}
+
+function timed(name, work) {
+  const start = performance.now();
+  const result = work();
+  took.set(name, (performance.now() - start) / 1_000);
+  return result;
 }
 
 function run(script, args, stdout = "inherit") {

@@ -4,7 +4,7 @@ import { faultsOf, openBrowser, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD } from "./demo";
 
 /** The whole story through the browser, as a new user would walk it. */
-const demo = new Demo(4510);
+const demo = new Demo();
 let browser: Browser;
 let page: Page;
 

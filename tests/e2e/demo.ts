@@ -1,8 +1,9 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdtempSync, readFileSync, renameSync, rmSync } from "node:fs";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { MADE } from "./setUp";
 import { until } from "./until";
 
 /** The instant at which every demo of the tests stands still. */
@@ -15,22 +16,38 @@ const root = join(__dirname, "../..");
 const STORES = ["stacks", "alcoves", "dock"] as const;
 type StoreName = (typeof STORES)[number];
 
-/** A whole demo of its own, with its own data and ports, started by the command that users start. */
+/**
+ * A whole demo of its own, with its own data, started by the command that users start. It is made but once for each
+ * worker of Jest, and copied; so the demos of one worker stand at the same ports, one after the other.
+ */
 export class Demo {
-  readonly url: string;
-  readonly data = mkdtempSync(join(tmpdir(), "latch-e2e-"));
   private process: ChildProcess | undefined;
   private output = "";
+  private firstPort = 0;
 
   /** @param more settings of the application, for this demo */
   constructor(
-    private readonly firstPort: number,
     private more: Record<string, string> = {},
-  ) {
-    this.url = `http://127.0.0.1:${firstPort}`;
+    readonly data = mkdtempSync(join(tmpdir(), "latch-e2e-")),
+  ) {}
+
+  get url(): string {
+    return `http://127.0.0.1:${this.firstPort}`;
   }
 
   async start(): Promise<void> {
+    if (!existsSync(this.marker)) cpSync(await madeOnce(), this.data, { recursive: true });
+    await this.run(JSON.parse(readFileSync(this.marker, "utf8")).ports.LATCH_PORT);
+  }
+
+  /** Makes one from nothing, as at the first start, and ends it. */
+  async make(firstPort: number): Promise<void> {
+    await this.run(firstPort);
+    await this.stop();
+  }
+
+  private async run(firstPort: number): Promise<void> {
+    this.firstPort = firstPort;
     this.output = "";
     const env = {
       ...process.env,
@@ -40,12 +57,12 @@ export class Demo {
       LATCH_READ_EVERY: "0",
       LATCH_WATCH_EVERY: "0",
       ...this.more,
-      LATCH_PORT: String(this.firstPort),
-      LATCH_STACKS_PORT: String(this.firstPort + 1),
-      LATCH_ALCOVES_PORT: String(this.firstPort + 2),
-      LATCH_DOCK_PORT: String(this.firstPort + 3),
-      LATCH_SMTP_PORT: String(this.firstPort + 4),
-      LATCH_MAIL_PORT: String(this.firstPort + 5),
+      LATCH_PORT: String(firstPort),
+      LATCH_STACKS_PORT: String(firstPort + 1),
+      LATCH_ALCOVES_PORT: String(firstPort + 2),
+      LATCH_DOCK_PORT: String(firstPort + 3),
+      LATCH_SMTP_PORT: String(firstPort + 4),
+      LATCH_MAIL_PORT: String(firstPort + 5),
     };
     this.process = spawn(process.execPath, ["scripts/demo.mjs"], { cwd: root, env, stdio: ["ignore", "pipe", "pipe"] });
     this.process.stdout!.on("data", (text) => (this.output += text));
@@ -105,15 +122,12 @@ export class Demo {
   }
 
   /** Which of its six ports still answer. */
-  async openPorts(): Promise<number[]> {
-    const ports = Array.from({ length: 6 }, (_, i) => this.firstPort + i);
-    const isOpen = (port: number) =>
-      new Promise<boolean>((resolve) => {
-        const socket = connect(port, "127.0.0.1", () => (socket.destroy(), resolve(true)));
-        socket.once("error", () => resolve(false));
-      });
-    const open = await Promise.all(ports.map(isOpen));
-    return ports.filter((_, i) => open[i]);
+  openPorts(): Promise<number[]> {
+    return openAmong(this.firstPort);
+  }
+
+  private get marker(): string {
+    return join(this.data, "demo/demo.json");
   }
 
   get databasePath(): string {
@@ -127,13 +141,17 @@ export class Demo {
 
   /** Asks a store itself, as a program that holds its key. */
   async askStore<T>(store: StoreName, path: string, body?: object): Promise<T> {
-    const { keys } = JSON.parse(readFileSync(join(this.data, "demo/demo.json"), "utf8"));
-    const response = await fetch(`http://127.0.0.1:${this.firstPort + 1 + STORES.indexOf(store)}${path}`, {
+    const { keys } = JSON.parse(readFileSync(this.marker, "utf8"));
+    const response = await fetch(`${this.storeUrl(store)}${path}`, {
       method: body ? "POST" : "GET",
       headers: { Authorization: `Bearer ${keys[store]}`, "Content-Type": "application/json" },
       body: body && JSON.stringify(body),
     });
     return response.json();
+  }
+
+  storeUrl(store: StoreName): string {
+    return `http://127.0.0.1:${this.firstPort + 1 + STORES.indexOf(store)}`;
   }
 
   /** Every mail that went out, the newest first. */
@@ -159,6 +177,38 @@ export class Demo {
     };
     return until(orGone, what, () => this.output);
   }
+}
+
+/** Each worker looks for six ports from another one on. */
+const FIRST_PORT = 4600;
+const APART = 10;
+const FURTHER = 100;
+
+/** The demo that this worker copies, made at its first call. */
+async function madeOnce(): Promise<string> {
+  const worker = process.env.JEST_WORKER_ID!;
+  const made = join(process.env[MADE]!, worker);
+  if (existsSync(made)) return made;
+  let port = FIRST_PORT + APART * Number(worker);
+  while ((await openAmong(port)).length > 0) port += FURTHER;
+  // Only what is whole comes to stand under its name.
+  const half = `${made}.half`;
+  rmSync(half, { recursive: true, force: true });
+  await new Demo({}, half).make(port);
+  renameSync(half, made);
+  return made;
+}
+
+/** Which of six ports answer. */
+async function openAmong(first: number): Promise<number[]> {
+  const ports = Array.from({ length: 6 }, (_, i) => first + i);
+  const isOpen = (port: number) =>
+    new Promise<boolean>((resolve) => {
+      const socket = connect(port, "127.0.0.1", () => (socket.destroy(), resolve(true)));
+      socket.once("error", () => resolve(false));
+    });
+  const open = await Promise.all(ports.map(isOpen));
+  return ports.filter((_, i) => open[i]);
 }
 
 export class Session {

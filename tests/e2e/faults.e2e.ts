@@ -1,7 +1,7 @@
 import { ADMINISTRATOR, Demo, type Session } from "./demo";
 
 /** What must hold when things break in the middle of the work. */
-const demo = new Demo(4530);
+const demo = new Demo();
 const STORES = ["stacks", "alcoves", "dock"] as const;
 jest.setTimeout(300_000);
 

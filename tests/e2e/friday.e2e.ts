@@ -3,7 +3,7 @@ import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Stale open links are ended on a Friday, on a day when their stores stumble; five of them are needed again on Monday. */
-const demo = new Demo(4630);
+const demo = new Demo();
 const STALE = "reach:open -used:<45d";
 const STORES = ["stacks", "alcoves", "dock"] as const;
 const OTHER = "thessaly.orrin@wrenmoor.example";

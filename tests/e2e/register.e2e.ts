@@ -6,7 +6,7 @@ import { faultsOf, openBrowser, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
-const demo = new Demo(4590);
+const demo = new Demo();
 const UNUSED = "reach:open -used:<45d label:restricted,confidential";
 let browser: Browser;
 let page: Page;

@@ -5,7 +5,7 @@ import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Rules that ask: from a slot that is turned to what recipients meet, with the owners in between. */
-const demo = new Demo(4580);
+const demo = new Demo();
 let browser: Browser;
 let page: Page;
 let administrator: Session;

@@ -7,7 +7,7 @@ const SIZE = process.env.LATCH_SOAK
   ? { changes: 1_500, kills: 6, stormMs: 20_000, downMs: 60_000 }
   : { changes: 150, kills: 2, stormMs: 3_000, downMs: 4_000 };
 const STORES = ["stacks", "alcoves", "dock"] as const;
-const demo = new Demo(4570);
+const demo = new Demo();
 jest.setTimeout(900_000);
 
 beforeAll(() => demo.start(), 300_000);

@@ -3,7 +3,7 @@ import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Somebody with three ways in to one folder: found, looked at, and each way closed. */
-const demo = new Demo(4570);
+const demo = new Demo();
 let browser: Browser;
 let page: Page;
 let session: Session;
@@ -69,7 +69,7 @@ async function opens(address: string): Promise<number> {
 
 /** Mails to somebody since the last look, the newest first. */
 async function mailsTo(address: string): Promise<{ to: string; text: string }[]> {
-  const all = (await (await fetch("http://127.0.0.1:4575/mails.json")).json()) as { to: string; text: string }[];
+  const all = await demo.mails();
   const mails = all.filter((mail) => mail.to.includes(address));
   const fresh = mails.slice(0, mails.length - mailsSeen);
   mailsSeen = mails.length;
@@ -77,7 +77,7 @@ async function mailsTo(address: string): Promise<{ to: string; text: string }[]>
 }
 let mailsSeen = 0;
 let namedLink: string;
-const inside = () => `http://127.0.0.1:4571/i/${itemId}`;
+const inside = () => `${demo.storeUrl("stacks")}/i/${itemId}`;
 
 test("before, each way stands open: the named link, and the item itself by right and by group", async () => {
   const shares = (await pathsOf()).map(({ share }: { share: string }) => session.ask(`/api/shares/${share}`));

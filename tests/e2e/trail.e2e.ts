@@ -5,7 +5,7 @@ import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
-const demo = new Demo(4540, { LATCH_WATCH_EVERY: "1" });
+const demo = new Demo({ LATCH_WATCH_EVERY: "1" });
 const WATCH = "Open link to something sensitive";
 let browser: Browser;
 let page: Page;
