@@ -53,12 +53,12 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
         ))}
       </div>
       {count === 1 ? (
-        <label className="flex items-center gap-2">
+        <label className="mb-3 flex h-9 items-center gap-2">
           <input type="checkbox" checked={reopen} onChange={(event) => setReopen(event.target.checked)} />
           If it has ended already, open it again
         </label>
       ) : (
-        <p className="text-ink-soft">Shares that have ended already stay as they are.</p>
+        <p className="mb-3 text-ink-soft">Shares that have ended already stay as they are.</p>
       )}
     </Sheet>
   );
