@@ -7,13 +7,18 @@ import { engine } from "../engine/client";
 
 /** All changes of a docket, in their order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
+  return (await bodiesIn(db, docketId)).map((body) => changeSchema.parse(JSON.parse(body)));
+}
+
+/** The same as they are kept, by which one docket's changes are told from another's. */
+export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
   const rows = await db
     .selectFrom("docket_change")
     .select("body")
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
-  return rows.map(({ body }) => changeSchema.parse(JSON.parse(body)));
+  return rows.map(({ body }) => body);
 }
 
 /** What it takes to get each wish; null where what it is about isn't in the estate. */

@@ -11,8 +11,9 @@ import { RequestError } from "../auth/requestError";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
 import { approvalSetting, reasonsFor } from "./approval";
+import { bodiesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
-import { beginApplying, digestOf, moveDocket, type MoveName, stagedIn } from "./lifecycle";
+import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
 import { progressEvents } from "./progressEvents";
 import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
@@ -58,7 +59,7 @@ export async function applyDocket(
     const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
     const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
     if (!isTheirs) return "nothing";
-    const changes = await stagedIn(within, docketId);
+    const changes = await bodiesIn(within, docketId);
     if (changes.length === 0) return "nothing";
     await checkJudged(within, judged, changes);
     checkReopened(changes, confirmed.reopened);
@@ -80,7 +81,7 @@ interface Judged {
 
 async function judgedNow(db: Db, docketId: string): Promise<Judged> {
   const setting = await approvalSetting(db);
-  const bodies = await stagedIn(db, docketId);
+  const bodies = await bodiesIn(db, docketId);
   const reasons = await reasonsFor(setting, bodies.map(changeFrom));
   return { digest: digestOf(bodies), setting: JSON.stringify(setting), reasons };
 }

@@ -5,9 +5,9 @@ import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
 import type { PlannedChange } from "@/core/dockets/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
 import { nowText } from "../clock";
-import type { Reads, Tx } from "../db/open";
+import type { Tx } from "../db/open";
 import { appendWithin } from "../ledger/ledger";
-import { addChanges } from "./changes";
+import { addChanges, bodiesIn } from "./changes";
 
 /** A way from some states to another, and what the ledger calls it. */
 interface Move {
@@ -91,7 +91,7 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
  * @returns false where there is nothing in it, or it is not open any more
  */
 export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
-  const changes = await stagedIn(tx, id);
+  const changes = await bodiesIn(tx, id);
   if (changes.length === 0) return false;
   await sql`update docket_change set seen = (select json_remove(body, '$.address') from fact
     where type in ('link', 'grant') and key = docket_change.share_id and "to" is null)
@@ -101,17 +101,6 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
     where docket_id = ${id} and share_id is null`.execute(tx);
   const entry = { changes: changes.map((body) => JSON.parse(body)) };
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy }, entry });
-}
-
-/** The bodies of a docket's changes, in their order. */
-export async function stagedIn(db: Reads, id: string): Promise<string[]> {
-  const rows = await db
-    .selectFrom("docket_change")
-    .select("body")
-    .where("docket_id", "=", id)
-    .orderBy("position")
-    .execute();
-  return rows.map(({ body }) => body);
 }
 
 /** What tells one set of changes from another: two that are equal do the same. */
