@@ -1,4 +1,5 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
+import { RULE_IDS } from "../rules/ruleWords";
 import { NEVER, seconds } from "../time/instant";
 import { shareDetail } from "./detail";
 import { listedRows } from "@/tests/registerModel";
@@ -135,3 +136,5 @@ test("the inspector tells findings with their figures, other ways in, and why no
     named: { words: "Make a new link for named people", why: null },
   });
 });
+
+test("the rules that a share breaks fit into one number, a bit each", () => expect(RULE_IDS.length).toBeLessThan(33));

@@ -336,7 +336,7 @@ export class Register {
   }
 }
 
-/** Few sets of rules are broken together, by very many shares. */
+/** Few sets of rules are broken together, by very many shares. One number holds a set: of up to 32 rules. */
 const knownRules = new Map<number, readonly RuleId[]>();
 
 function rulesIn(bits: number): readonly RuleId[] {

@@ -15,6 +15,8 @@ import { itemScopeSchema, scopeSchema } from "./scope";
 /** One rule: its parameters with their defaults, and which shares or items break it. */
 export interface RuleDefinition<P extends z.ZodObject = z.ZodObject> {
   parameters: P;
+  /** The shares that it looks at, whether they break it or not; where it doesn't say, those that lead outside. */
+  looksAt?: (judged: Judged, moment: Moment) => boolean;
   /** A rule on shares says which break it; a rule on items names the positions. */
   breaks?: (judged: Judged, moment: Moment, parameters: z.infer<P>) => boolean;
   items?: (judging: Judging, parameters: z.infer<P>) => number[];
@@ -36,6 +38,7 @@ const endsLaterThan = (judged: Judged, { t }: Moment, maxDays: number) => judged
 const labelled = (judged: Judged, wanted: readonly string[]) => judged.worst !== null && wanted.includes(judged.worst);
 const tellsLastUse = (judged: Judged, { estate }: Moment) =>
   storeAt(estate, judged.share.position).capabilities.lastUse;
+const isUseTold = (judged: Judged, moment: Moment) => judged.outside && tellsLastUse(judged, moment);
 const outsiderOfStance = (judged: Judged, { estate }: Moment, stance: string) =>
   isNamedOutside(judged) && judged.outsiders.some((index) => stanceOf(estate, estate.people[index]) === stance);
 const isUnrevokedLink = ({ share }: Judged, { t }: Moment) => share.isLink && share.revoked > t;
@@ -44,19 +47,23 @@ const isUnrevokedLink = ({ share }: Judged, { t }: Moment) => share.isLink && sh
 export const RULES: Record<RuleId, RuleDefinition> = {
   "open-expiry": rule("open-expiry", {
     parameters: z.strictObject({ maxDays: days(30) }),
+    looksAt: isOpenLink,
     breaks: (one, moment, { maxDays }) => isOpenLink(one) && endsLaterThan(one, moment, maxDays),
   }),
   "open-password": rule("open-password", {
     parameters: z.strictObject({ labels: labels("internal", "confidential", "restricted") }),
+    looksAt: isOpenLink,
     breaks: (one, _, { labels }) =>
       isOpenLink(one) && one.share.isLink && !one.share.hasPassword && labelled(one, labels),
   }),
   "open-edit": rule("open-edit", {
     parameters: none,
+    looksAt: isOpenLink,
     breaks: (one) => isOpenLink(one) && one.share.role === "edit",
   }),
   "open-forbidden": rule("open-forbidden", {
     parameters: z.strictObject({ labels: labels("restricted") }),
+    looksAt: isOpenLink,
     breaks: (one, _, { labels }) => isOpenLink(one) && labelled(one, labels),
   }),
   "outside-download": rule("outside-download", {
@@ -66,6 +73,7 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   "outside-expiry": rule("outside-expiry", {
     // PCI DSS v4 7.2.4: access is reviewed at least every six months.
     parameters: z.strictObject({ maxDays: days(180) }),
+    looksAt: isNamedOutside,
     breaks: (one, moment, { maxDays }) => isNamedOutside(one) && endsLaterThan(one, moment, maxDays),
   }),
   "outside-manage": rule("outside-manage", {
@@ -83,6 +91,7 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   dormant: rule("dormant", {
     // CIS Controls v8, safeguard 5.3: 45 days of inactivity (said there of accounts).
     parameters: z.strictObject({ days: days(45) }),
+    looksAt: (one, moment) => isUseTold(one, moment) && one.share.lastUsed !== null,
     breaks: (one, moment, { days }) =>
       one.outside &&
       one.share.lastUsed !== null &&
@@ -91,6 +100,7 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   }),
   "never-used": rule("never-used", {
     parameters: z.strictObject({ days: days(14) }),
+    looksAt: (one, moment) => isUseTold(one, moment) && one.share.lastUsed === null,
     breaks: (one, moment, { days }) =>
       one.outside && one.share.lastUsed === null && one.share.made < moment.t - days * DAY && tellsLastUse(one, moment),
   }),
@@ -136,27 +146,33 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   }),
   "house-listed": rule("house-listed", {
     parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
+    looksAt: (one) => one.live && one.share.audience === "house",
     breaks: (one, _, { labels }) =>
       one.live && one.share.audience === "house" && one.share.isLink && one.share.isListed && labelled(one, labels),
   }),
   "intake-password": rule("intake-password", {
     parameters: none,
+    looksAt: isIntakeLink,
     breaks: (one) => isIntakeLink(one) && one.share.isLink && !one.share.hasPassword,
   }),
   "intake-window": rule("intake-window", {
     parameters: z.strictObject({ maxDays: days(30) }),
+    looksAt: isIntakeLink,
     breaks: (one, moment, { maxDays }) => isIntakeLink(one) && endsLaterThan(one, moment, maxDays),
   }),
   "intake-mixed": rule("intake-mixed", {
     parameters: none,
+    looksAt: isIntakeLink,
     breaks: (one, moment) => isIntakeLink(one) && isMixedIntake(one, moment),
   }),
   "broken-target": rule("broken-target", {
     parameters: none,
+    looksAt: isUnrevokedLink,
     breaks: (one, moment) => isUnrevokedLink(one, moment) && !moment.estate.tree.live[one.share.position],
   }),
   "spent-link": rule("spent-link", {
     parameters: none,
+    looksAt: isUnrevokedLink,
     breaks: (one, moment) =>
       isUnrevokedLink(one, moment) &&
       moment.estate.tree.live[one.share.position] === 1 &&
@@ -171,6 +187,7 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   "weak-password": rule("weak-password", {
     // NIST SP 800-63B-4, 3.1.1.2: 15 characters where a password stands alone, and a comparison with a blocklist.
     parameters: z.strictObject({ minLength: z.int().min(1).max(128).default(15) }),
+    looksAt: (one) => one.live && one.share.hasPassword,
     breaks: (one, _, { minLength }) =>
       one.live &&
       one.share.hasPassword &&
@@ -189,6 +206,7 @@ export const RULES: Record<RuleId, RuleDefinition> = {
   }),
   "open-many": rule("open-many", {
     parameters: z.strictObject({ maxFiles: z.int().positive().default(50) }),
+    looksAt: isOpenLink,
     breaks: (one, { estate: { tree } }, { maxFiles }) =>
       isOpenLink(one) && filesReached(tree, one.share.position) > maxFiles,
   }),
@@ -201,6 +219,16 @@ export const RULES: Record<RuleId, RuleDefinition> = {
     },
   }),
 };
+
+/** Whether a rule looks at a share. */
+export function isLookedAt(rule: RuleId, judged: Judged, moment: Moment): boolean {
+  return RULES[rule].looksAt?.(judged, moment) ?? judged.outside;
+}
+
+/** Whether a rule is of open links alone: one that is made for named people keeps it. */
+export function isOfOpenLinks(rule: RuleId): boolean {
+  return RULES[rule].looksAt === isOpenLink;
+}
 
 const SKELETONS = new WeakMap<Moment, Map<string, string>>();
 

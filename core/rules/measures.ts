@@ -1,17 +1,13 @@
-import { DAY, NEVER } from "../time/instant";
+import { DAY, NEVER, type Seconds } from "../time/instant";
 import { LABELS } from "../estate/records";
 import { filesReached } from "../estate/tree";
-import { storeAt } from "../estate/estate";
-import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Moment } from "./judging";
-import { LATCH_OF_RULE } from "./latches";
+import type { Judged, Moment } from "./judging";
 import type { RuleId } from "./ruleWords";
 
 /** By what the shares that a rule looks at differ: a figure that a slot of the rule cuts, or their labels. */
 export interface Measure {
   /** By what they are spread out, as the end of a sentence. */
   title: string;
-  /** The shares that the rule looks at, whether they break it or not. */
-  looksAt: (one: Judged, moment: Moment) => boolean;
   figure?: {
     /** The parameter that cuts it, and its standard. */
     slot: string;
@@ -23,41 +19,36 @@ export interface Measure {
   };
 }
 
-const outside = (one: Judged) => one.outside;
 const daysLeft = (one: Judged, { t }: Moment) => (one.share.ends === NEVER ? null : (one.share.ends - t) / DAY);
-const ending = (looksAt: Measure["looksAt"], standard: number): Measure => ({
+const ending = (standard: number): Measure => ({
   title: "the days until they end",
-  looksAt,
   figure: { slot: "maxDays", standard, of: daysLeft, none: "No end" },
 });
-const unused = (slot: "used" | "made", standard: number): Measure => ({
-  title: slot === "used" ? "the days since they were last used" : "the days since they were made; never used",
-  looksAt: (one, { estate }) =>
-    one.outside &&
-    storeAt(estate, one.share.position).capabilities.lastUse &&
-    (one.share.lastUsed === null) === (slot === "made"),
-  figure: {
-    slot: "days",
-    standard,
-    of: ({ share }, { t }) => (t - (slot === "used" ? share.lastUsed! : share.made)) / DAY,
-    none: "Unknown",
-  },
-});
+const daysSince = (at: Seconds, { t }: Moment) => (t - at) / DAY;
 
 const FIGURES: Partial<Record<RuleId, Measure>> = {
-  "open-expiry": ending(isOpenLink, 30),
-  "outside-expiry": ending(isNamedOutside, 180),
-  "intake-window": ending(isIntakeLink, 30),
-  dormant: unused("used", 45),
-  "never-used": unused("made", 14),
+  "open-expiry": ending(30),
+  "outside-expiry": ending(180),
+  "intake-window": ending(30),
+  dormant: {
+    title: "the days since they were last used",
+    figure: {
+      slot: "days",
+      standard: 45,
+      of: ({ share }, moment) => daysSince(share.lastUsed!, moment),
+      none: "Unknown",
+    },
+  },
+  "never-used": {
+    title: "the days since they were made; never used",
+    figure: { slot: "days", standard: 14, of: ({ share }, moment) => daysSince(share.made, moment), none: "Unknown" },
+  },
   "weak-password": {
     title: "the characters in their password",
-    looksAt: (one) => one.live && one.share.hasPassword,
     figure: { slot: "minLength", standard: 15, of: ({ share }) => share.passwordLength || null, none: "Not told" },
   },
   "open-many": {
     title: "the files that they lead to",
-    looksAt: isOpenLink,
     figure: {
       slot: "maxFiles",
       standard: 50,
@@ -67,18 +58,9 @@ const FIGURES: Partial<Record<RuleId, Measure>> = {
   },
 };
 
-const TITLE = "the label of what they lead to";
-
 /** By what a rule's shares are told apart; where it cuts no figure, by the worst label that they reach. */
 export function measureOf(rule: RuleId): Measure {
-  const known = FIGURES[rule];
-  if (known) return known;
-  if (rule.startsWith("intake-")) return { title: TITLE, looksAt: isIntakeLink };
-  if (rule === "house-listed") return { title: TITLE, looksAt: (one) => one.live && one.share.audience === "house" };
-  if (rule === "broken-target" || rule === "spent-link")
-    return { title: TITLE, looksAt: (one, { t }) => one.share.isLink && one.share.revoked > t };
-  if (rule.startsWith("open-") || LATCH_OF_RULE[rule] === "password") return { title: TITLE, looksAt: isOpenLink };
-  return { title: TITLE, looksAt: outside };
+  return FIGURES[rule] ?? { title: "the label of what they lead to" };
 }
 
 /** One bar of a distribution: how many shares stand, and how many fall. */

@@ -1,6 +1,7 @@
 import { answererOf } from "../access/answerer";
 import type { Share } from "../estate/share";
 import type { Estate } from "../estate/estate";
+import { isLookedAt } from "./catalogue";
 import { isBroken, itemsBreaking } from "./findings";
 import type { Judging } from "./judging";
 import { type Bar, barsOf, measureOf } from "./measures";
@@ -39,7 +40,7 @@ export function tryRule(
   let looksAt = 0;
   for (const one of judging.shares) {
     const falls = isBroken(rule, one, judging, parameters);
-    if (!falls && !(measure.looksAt(one, judging) && (!scope || isInScope(scope, one, judging.estate)))) continue;
+    if (!falls && !(isLookedAt(rule, one, judging) && (!scope || isInScope(scope, one, judging.estate)))) continue;
     looksAt++;
     const bar = bars[barOf(one, judging)];
     if (bar) bar[falls ? "falls" : "stands"]++;

@@ -4,6 +4,7 @@ import type { LedgerBody } from "@/core/ledger/kinds";
 import { within } from "@/core/text";
 import { dayWords } from "@/core/register/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
+import { isOfOpenLinks } from "@/core/rules/catalogue";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
@@ -117,7 +118,7 @@ function tightening(breaches: readonly Breach[]): Change[] | null {
 /** What is wrong with an open link only since it is open is over once it is for named people. */
 function namingEnds(breaches: readonly Breach[]): boolean {
   const naming = ({ remedies }: Breach) => remedies.some(({ asks, why }) => asks === "addresses" && why === null);
-  return breaches.some(naming) && breaches.every((one) => one.rule.startsWith("open-") || naming(one));
+  return breaches.some(naming) && breaches.every((one) => isOfOpenLinks(one.rule) || naming(one));
 }
 
 function same(a: Change, b: Change): boolean {
