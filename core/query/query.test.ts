@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { plainFind } from "@/tests/registerModel";
 import { estateOf, file, grant, inDays, item, link, named, person, T } from "@/tests/records";
 import { Register } from "../register/register";
+import { LAST_INSTANT } from "../time/instant";
 import { Choices } from "./choices";
 import { completionsAt } from "./complete";
 import { FIELD_NAMES } from "./fields";
@@ -149,6 +150,12 @@ describe("what isn't understood", () => {
       }),
     );
   });
+});
+
+test("what never ends, ends later than any number of days, at the last instant that there is too", () => {
+  const foundThen = (query: string) =>
+    Array.from(selector.select(parseQuery(query).terms, LAST_INSTANT, flags), (slot) => estate.shares.idOf(slot));
+  expect([foundThen("ends:<1h"), foundThen("ends:>1h")]).toEqual([["new"], every.filter((id) => id !== "new")]);
 });
 
 test("a negated part finds just what the part doesn't", () => {

@@ -1,5 +1,5 @@
 import type { Register } from "../register/register";
-import { ALWAYS, FIRST_INSTANT, type Instants, NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, FIRST_INSTANT, type Instants, LAST_INSTANT, NEVER, type Seconds } from "../time/instant";
 import { asksForNone, type Choices, type Coded } from "./choices";
 import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
@@ -283,7 +283,7 @@ function momentRange(field: MomentName, test: KnownTest, t: Seconds): [from: num
       // A longer age lies further back, but a longer way ahead lies later.
       const isAfter = test.comparison.startsWith(">") === isAhead;
       const step = test.comparison.endsWith("=") ? 0 : 1;
-      return isAfter ? [Math.max(at + step, first), last] : [first, at - step];
+      return isAfter ? [Math.min(Math.max(at + step, first), last), last] : [first, Math.min(at - step, LAST_INSTANT)];
     }
     case "date": {
       const from = Math.max(test.from, first);

@@ -10,7 +10,7 @@ import { printQuery } from "@/core/query/print";
 import { COMPARISONS, isUnknownTest, type Term, type Value } from "@/core/query/query";
 import { brokenByItem, DEFAULT_RULES, findings } from "@/core/rules/findings";
 import { judge } from "@/core/rules/judging";
-import { DAY, HOUR, NEVER } from "@/core/time/instant";
+import { DAY, FIRST_INSTANT, HOUR, LAST_INSTANT, NEVER } from "@/core/time/instant";
 import { anyInstant, estates, news } from "@/tests/randomEstates";
 import { inDays, party, T } from "@/tests/records";
 import { NAMES as SCRIPTS } from "@/tests/scripts";
@@ -126,7 +126,7 @@ const orders: fc.Arbitrary<Order> = fc.uniqueArray(
 const steps = fc.constantFrom(0, 1, HOUR, DAY, 9 * DAY, 31 * DAY, 200 * DAY);
 
 /** Now, or any instant that a file can hold. */
-const whenever = fc.oneof(fc.constant(T), anyInstant);
+const whenever = fc.oneof(fc.constantFrom(T, FIRST_INSTANT, LAST_INSTANT), anyInstant);
 
 /** @param t what is before now is a past that records tell of from behind */
 async function bookOf(records: readonly EstateRecord[], t = T) {
