@@ -3,6 +3,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { answerExposure, answerFindings } from "@/core/answers";
+import { LAST_INSTANT, type Seconds } from "@/core/time/instant";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { file, grant, head, inDays, link, NOW, person, estateOf, store, T } from "./records";
 import { listedRows } from "./registerModel";
@@ -52,6 +53,13 @@ describe.each(LONG_AGO)("%s", (then) => {
     const estate = estateOf(restricted, link("l", "f", { expiresAt: inDays(1) }));
     expect(answerExposure(estate, Date.parse(then) / 1000)).toMatchObject([{ open: true, outsideUntil: inDays(1) }]);
   });
+});
+
+test("at the last instant there is, what never ends doesn't end soon: the rule finds it, and its risk is as high", () => {
+  const estate = estateOf(restricted, link("l", "f", { expiresAt: null }));
+  const found = (t: Seconds) => answerFindings(estate, t).find(({ rule }) => rule === "open-expiry");
+  expect(found(LAST_INSTANT)).toEqual({ rule: "open-expiry", subject: "l", item: "f", risk: "very-high" });
+  expect(found(LAST_INSTANT)).toEqual(found(T));
 });
 
 describe("on the command line", () => {

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { sharesOn, storeAt } from "../estate/estate";
 import { LABELS } from "../estate/records";
 import { filesReached, isAtOrBelow, labelsIn } from "../estate/tree";
-import { DAY } from "../time/instant";
+import { DAY, NEVER } from "../time/instant";
 import { isLiveShare, isLiveSlot, leadsOutside } from "../access/live";
 import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging, type Moment } from "./judging";
 import { stanceOf } from "./parties";
@@ -34,7 +34,8 @@ const days = (standard: number) => z.number().positive().default(standard);
 const labels = (...standard: (typeof LABELS)[number][]) => z.array(z.enum(LABELS)).default(standard);
 const none = z.strictObject({});
 
-const endsLaterThan = (judged: Judged, { t }: Moment, maxDays: number) => judged.share.ends > t + maxDays * DAY;
+const endsLaterThan = ({ share }: Judged, { t }: Moment, maxDays: number) =>
+  share.ends === NEVER || share.ends > t + maxDays * DAY;
 const labelled = (judged: Judged, wanted: readonly string[]) => judged.worst !== null && wanted.includes(judged.worst);
 const tellsLastUse = (judged: Judged, { estate }: Moment) =>
   storeAt(estate, judged.share.position).capabilities.lastUse;

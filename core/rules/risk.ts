@@ -2,7 +2,7 @@ import { stanceOf } from "./parties";
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { worstLabel } from "../estate/tree";
-import { DAY, type Seconds } from "../time/instant";
+import { DAY, NEVER, type Seconds } from "../time/instant";
 
 /** The five steps of NIST SP 800-30 Rev. 1, tables D to I. */
 export const LEVELS = ["very-low", "low", "moderate", "high", "very-high"] as const;
@@ -38,7 +38,7 @@ export function riskOf(estate: Estate, share: Share, t: Seconds): Level {
 }
 
 function likelihood(estate: Estate, share: Share, t: Seconds): number {
-  const endsSoon = share.ends <= t + RISK_ENDS_SOON ? 1 : 0;
+  const endsSoon = share.ends !== NEVER && share.ends <= t + RISK_ENDS_SOON ? 1 : 0;
   if (share.audience === "open") {
     const keyed = share.isLink && share.hasPassword ? 1 : 0;
     return clamp(VERY_HIGH - keyed - endsSoon);
