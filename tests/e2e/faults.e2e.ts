@@ -79,7 +79,7 @@ test("a change that fails for good is kept as failed, and can be tried again", a
 test("a docket can be paused and goes on when told, with nothing done in between", async () => {
   const session = await demo.signIn(ADMINISTRATOR);
   const docket = await stageRevokes(session, "state:live store:stacks", 30);
-  await demo.control("stacks", { slowMs: 80 });
+  await demo.control("stacks", { slowMs: 400 });
   await session.ask(`/api/dockets/${docket}/apply`, {});
   await demo.until(async () => (await countsOf(session, docket)).counts.done > 0, "begin");
   await session.ask(`/api/dockets/${docket}/pause`, {});
