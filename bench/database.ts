@@ -1,6 +1,6 @@
 import Database from "better-sqlite3";
 import { recordKey } from "../core/estate/records";
-import { openDatabase } from "../server/db/open";
+import { openDatabase } from "../server/platform/db/open";
 import { generateEstate } from "./generate";
 
 /** A database of ours with the facts of a generated estate, as readings would have left it. */

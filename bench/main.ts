@@ -8,7 +8,7 @@ import { Plan } from "../core/access/plan";
 import { eachReached, reachOf } from "../core/access/reach";
 import { Standing } from "../core/access/standing";
 import { WaysIn } from "../core/access/waysIn";
-import { previewOf } from "../core/dockets/preview";
+import { previewOf } from "../core/preview/preview";
 import { buildEstate, type Estate } from "../core/estate/estate";
 import type { GrantRecord, ItemRecord } from "../core/estate/records";
 import { buildTree } from "../core/estate/tree";

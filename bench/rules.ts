@@ -6,7 +6,7 @@ import { buildEstate } from "../core/estate/estate";
 import { DEFAULT_RULES, standardOf } from "../core/rules/findings";
 import { RULE_IDS } from "../core/rules/ruleWords";
 import { WaysIn } from "../core/access/waysIn";
-import { WAYS } from "../core/register/row";
+import { WAYS } from "../core/register/wayAndState";
 import { DAY } from "../core/time/instant";
 import { Book } from "../server/engine/book";
 import { Reading } from "../server/engine/reading";

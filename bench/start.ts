@@ -1,6 +1,6 @@
 import { Standing } from "../core/access/standing";
 import { reachOf } from "../core/access/reach";
-import { openDatabase } from "../server/db/open";
+import { openDatabase } from "../server/platform/db/open";
 import { currentSource } from "../server/engine/source";
 
 /** What a process of its own tells of a cold start; times in milliseconds, memory in megabytes. */

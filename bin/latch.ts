@@ -1,12 +1,12 @@
 import { Command, InvalidArgumentError } from "commander";
-import { answerExposure, answerFindings, answerPaths, answerReach, answerWho, UnknownSubject } from "../core/answers";
+import { answerExposure, answerFindings, answerPaths, answerReach, answerWho, UnknownSubject } from "./answers";
 import { buildEstate, type Estate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { RecordOf } from "../core/estate/records";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
-import { BadSettings } from "../server/badSettings";
+import { BadSettings } from "../server/platform/badSettings";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addServerCommands } from "./serverCommands";

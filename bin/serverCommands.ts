@@ -6,7 +6,7 @@ import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
 import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
-import type { LeftOut } from "../server/reading/exportEstate";
+import type { LeftOut } from "../server/records/exportEstate";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 
@@ -99,8 +99,8 @@ export function addServerCommands(program: Command) {
 
 async function importFile(path: string, { as, lenient }: ImportOptions) {
   const [{ database }, { importEstate, sourceNameSchema }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/reading/importEstate"),
+    import("../server/platform/db/open"),
+    import("../server/stores/importEstate"),
   ]);
   const named = sourceNameSchema.safeParse(as);
   if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
@@ -116,8 +116,8 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
 
 async function setHome(domains: string[]) {
   const [{ database }, { homeDomainsSchema, setHomeDomains }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/reading/homeDomains"),
+    import("../server/platform/db/open"),
+    import("../server/records/homeDomains"),
   ]);
   const parsed = homeDomainsSchema.safeParse({ domains });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
@@ -126,8 +126,8 @@ async function setHome(domains: string[]) {
 
 async function exportFile(path: string, withAddresses: boolean) {
   const [{ database }, { exportEstate, NoHomeDomains }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/reading/exportEstate"),
+    import("../server/platform/db/open"),
+    import("../server/records/exportEstate"),
   ]);
   const leftOut: LeftOut = new Map();
   const db = await database();
@@ -159,7 +159,7 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
   const key = process.env.LATCH_STORE_KEY;
   if (!key) throw new Refusal(2, "set LATCH_STORE_KEY to the store's key");
   const [{ database }, { connect }] = await Promise.all([
-    import("../server/db/open"),
+    import("../server/platform/db/open"),
     import("../server/stores/connections"),
   ]);
   await connect(await database(), { id, name, url: url.replace(/\/$/, ""), key });
@@ -167,8 +167,8 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
 
 async function readAll(withoutActs: boolean) {
   const [{ database }, { readStores }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/reading/read"),
+    import("../server/platform/db/open"),
+    import("../server/stores/read"),
   ]);
   const tell = ({ store, records }: { store: string; records: number }) =>
     console.error(`${store}: ${records} records`);
@@ -181,10 +181,10 @@ async function readAll(withoutActs: boolean) {
 /** For a cron of the house's own; the server does the same by itself every minute. */
 async function doDue() {
   const [{ database }, { tick }, { allCarriedOut }, { readNow }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/orders/tick"),
+    import("../server/platform/db/open"),
+    import("../server/tick"),
     import("../server/dockets/executor"),
-    import("../server/reading/keeper"),
+    import("../server/keeper"),
   ]);
   const db = await database();
   await readNow(db);
@@ -196,7 +196,10 @@ async function doDue() {
 }
 
 async function addSignIn(email: string, { name, role }: PersonOptions) {
-  const [{ database }, people] = await Promise.all([import("../server/db/open"), import("../server/auth/people")]);
+  const [{ database }, people] = await Promise.all([
+    import("../server/platform/db/open"),
+    import("../server/people/people"),
+  ]);
   const parsed = people.newPersonSchema.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
   await people.addPerson(await database(), parsed.data, role, "command line");
@@ -204,8 +207,8 @@ async function addSignIn(email: string, { name, role }: PersonOptions) {
 
 async function setMail({ host, port, from, user, secure = false }: MailOptions) {
   const [{ database }, { channelsSchema, setChannels }] = await Promise.all([
-    import("../server/db/open"),
-    import("../server/notices/channels"),
+    import("../server/platform/db/open"),
+    import("../server/messages/channels"),
   ]);
   const password = process.env.LATCH_SMTP_PASSWORD ?? "";
   const parsed = channelsSchema.safeParse({ mail: { host, port, from, user, secure, password } });
@@ -215,9 +218,9 @@ async function setMail({ host, port, from, user, secure = false }: MailOptions) 
 
 async function addWatches({ tell, zone, days }: WatchesOptions) {
   const [{ database }, { keepShipped }, { nowSeconds }] = await Promise.all([
-    import("../server/db/open"),
+    import("../server/platform/db/open"),
     import("../server/trail/shipped"),
-    import("../server/clock"),
+    import("../server/platform/clock"),
   ]);
   const told = { mail: tell ? [tell] : [], webhook: false, syslog: false, zone };
   const kept = await keepShipped(await database(), "command line", told, nowSeconds() - days * 86_400);

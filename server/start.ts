@@ -1,9 +1,9 @@
-import { firstRunCode } from "./auth/firstRun";
-import { database } from "./db/open";
+import { firstRunCode } from "./people/firstRun";
+import { database } from "./platform/db/open";
 import { resumeInterrupted } from "./dockets/executor";
 import { engine } from "./engine/client";
-import { keepTime, keepWatch } from "./reading/keeper";
-import { settings } from "./settings";
+import { keepTime, keepWatch } from "./keeper";
+import { settings } from "./platform/settings";
 
 /** What happens once when the server starts, before the first request. */
 export async function start(): Promise<void> {

@@ -1,10 +1,10 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { NOTICE_WORDS } from "@/core/dockets/telling";
-import { isClosed } from "@/core/dockets/progress";
+import { NOTICE_WORDS } from "@/core/changes/telling";
+import { isClosed } from "@/core/changes/states";
 import { setApproval } from "@/server/dockets/approval";
-import { deskFor } from "@/server/desk";
+import { deskFor } from "@/server/desk/desk";
 import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dockets/executor";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { docketView } from "@/server/dockets/receipts";

@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { answerExposure, answerFindings, answerPaths, answerReach, answerWho } from "@/core/answers";
+import { answerExposure, answerFindings, answerPaths, answerReach, answerWho } from "@/bin/answers";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { seconds, type Seconds } from "@/core/time/instant";

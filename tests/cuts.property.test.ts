@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { livePositions, type Ranges } from "@/core/access/ranges";
 import { WaysIn } from "@/core/access/waysIn";
-import { alteredBy } from "@/core/dockets/altered";
-import { type Change, subjectOf } from "@/core/dockets/change";
-import { cheapestCut } from "@/core/dockets/cheapestCut";
-import { effectsOf } from "@/core/dockets/effects";
-import { verdictOn } from "@/core/dockets/verdict";
+import { alteredBy } from "@/core/changes/altered";
+import { type Change, subjectOf } from "@/core/changes/change";
+import { cheapestCut } from "@/core/preview/cheapestCut";
+import { effectsOf } from "@/core/preview/effects";
+import { verdictOn } from "@/core/changes/verdict";
 import { normaliseAddress } from "@/core/estate/address";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import type { EstateRecord } from "@/core/estate/records";

@@ -2,14 +2,14 @@ import { parse } from "csv-parse/sync";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import type { EstateRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, retryFailed } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
-import { verifyLedger } from "@/server/ledger/ledger";
-import { importEstate } from "@/server/reading/importEstate";
+import { verifyLedger } from "@/server/records/ledger";
+import { importEstate } from "@/server/stores/importEstate";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, NOW, store } from "./records";
 

@@ -14,7 +14,7 @@ import {
 } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
-import { verifyLedger } from "@/server/ledger/ledger";
+import { verifyLedger } from "@/server/records/ledger";
 import { type House, openHouse } from "./house";
 import { file, link, NOW, person } from "./records";
 

@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { answerExposure, answerFindings } from "@/core/answers";
+import { answerExposure, answerFindings } from "@/bin/answers";
 import { LAST_INSTANT, type Seconds } from "@/core/time/instant";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { file, grant, head, inDays, link, NOW, person, estateOf, store, T } from "./records";

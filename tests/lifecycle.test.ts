@@ -3,12 +3,12 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
-import { CHANGE_STATES, DOCKET_STATES } from "@/core/dockets/progress";
+import { CHANGE_STATES, DOCKET_STATES } from "@/core/changes/states";
 import { setApproval } from "@/server/dockets/approval";
 import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
 import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
-import { writing } from "@/server/db/open";
+import { writing } from "@/server/platform/db/open";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, inDays, link, NOW } from "./records";
 

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { type EstateRecord, KINDS, LABELS, REACHES, recordKey, ROLES, type ShareRecord } from "@/core/estate/records";
 import { DEFAULT_RULES, findings, readRules, type RuleSet, standardOf } from "@/core/rules/findings";

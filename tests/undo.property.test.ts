@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { exposures } from "@/core/access/exposure";
 import { pathsTo } from "@/core/access/paths";
-import { type Change, subjectOf, takesPlaceOf } from "@/core/dockets/change";
-import { planOf } from "@/core/dockets/plan";
-import { previewOf } from "@/core/dockets/preview";
-import { inOrderOfUndoing, type Undo, undoOf } from "@/core/dockets/undo";
-import { verdictOn } from "@/core/dockets/verdict";
+import { type Change, subjectOf, takesPlaceOf } from "@/core/changes/change";
+import { planOf } from "@/core/changes/plan";
+import { previewOf } from "@/core/preview/preview";
+import { inOrderOfUndoing, type Undo, undoOf } from "@/core/changes/undo";
+import { verdictOn } from "@/core/changes/verdict";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import type { EstateRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { applyOnce, changeSchema } from "@/standins/store/changes";

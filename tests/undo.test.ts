@@ -1,15 +1,15 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import type { GrantRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, dropDocket } from "@/server/dockets/executor";
 import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
-import { verifyLedger } from "@/server/ledger/ledger";
-import { standingOrders } from "@/server/orders/standingOrders";
+import { verifyLedger } from "@/server/records/ledger";
+import { standingOrders } from "@/server/dockets/standingOrders";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, grant, group, inDays, item, link, NOW } from "./records";
 

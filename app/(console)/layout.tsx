@@ -2,8 +2,8 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
-import { nowSeconds } from "@/server/clock";
-import { actorFrom, may } from "@/server/auth/guard";
+import { nowSeconds } from "@/server/platform/clock";
+import { actorFrom, may } from "@/server/http/guard";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
 

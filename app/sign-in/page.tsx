@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
-import { hasPeople } from "@/server/auth/people";
-import { database } from "@/server/db/open";
+import { hasPeople } from "@/server/people/people";
+import { database } from "@/server/platform/db/open";
 import { SignInScreen } from "@/ui/signIn/SignInScreen";
 
 export const metadata: Metadata = { title: "Sign in" };

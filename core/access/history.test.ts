@@ -3,7 +3,7 @@ import { estates, news } from "@/tests/randomEstates";
 import { T } from "@/tests/records";
 import { buildEstate } from "../estate/estate";
 import { type EstateRecord, recordKey } from "../estate/records";
-import { wayOf } from "../register/row";
+import { wayOf } from "../register/wayAndState";
 import { ALWAYS, DAY, NEVER } from "../time/instant";
 import { type Held, outsideSharesOver } from "./history";
 import { isOutsideShare } from "./live";

@@ -1,11 +1,10 @@
 import { type Estate, sharesOn, storeAt } from "../estate/estate";
-import type { Change } from "../dockets/change";
 import type { Kind, Label, Role } from "../estate/records";
 import { LABELS } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom, placeOf } from "../estate/tree";
-import { audienceWords } from "../register/words";
-import { fold } from "../text";
+import { audienceWords } from "../estate/shareWords";
+import { fold } from "../text/text";
 import type { Seconds } from "../time/instant";
 import { type Exposure, Exposures } from "./exposure";
 import { isLiveShare } from "./live";
@@ -30,6 +29,13 @@ export interface TracedPerson {
   organisation: string;
 }
 
+/** What takes a step out of a way in: one of the changes that a docket can make. */
+export type Cut =
+  | { action: "leave-group"; groupId: string; address: string }
+  | { action: "stop-inheriting"; itemId: string }
+  | { action: "drop-recipient"; shareId: string; address: string }
+  | { action: "revoke"; shareId: string };
+
 /** One thing on the way from a person to an item. */
 export interface Step {
   kind: "person" | "group" | "share" | "folder" | "item";
@@ -37,9 +43,9 @@ export interface Step {
   id: string;
   words: string;
   /** What would cut the link to it from the step before. */
-  cut: Change | null;
+  cut: Cut | null;
   /** What would end the thing itself. */
-  end: Change | null;
+  end: Cut | null;
 }
 
 /** One way in, as a chain from the person to the item. */
@@ -170,7 +176,7 @@ function tracedPath(estate: Estate, path: Path, person: number, position: number
   const shareId = path.share;
   // From the person outwards: the group that holds them first, the one that was granted last.
   const groups = [...path.via].reverse().map((id, i): Step => {
-    const cut: Change | null = i === 0 ? { action: "leave-group", groupId: id, address } : null;
+    const cut: Cut | null = i === 0 ? { action: "leave-group", groupId: id, address } : null;
     return { kind: "group", id, words: groupName(estate, id), cut, end: null };
   });
   const above = inheritedFrom(tree, position);
@@ -178,7 +184,7 @@ function tracedPath(estate: Estate, path: Path, person: number, position: number
     .slice(0, above.indexOf(tree.position(path.at)!) + 1)
     .reverse()
     .map((at, i): Step => {
-      const cut: Change | null = i === 0 ? null : { action: "stop-inheriting", itemId: tree.idAt(at) };
+      const cut: Cut | null = i === 0 ? null : { action: "stop-inheriting", itemId: tree.idAt(at) };
       return { kind: at === position ? "item" : "folder", id: tree.idAt(at), words: tree.nameAt(at), cut, end: null };
     });
   const share: Step = {

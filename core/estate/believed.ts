@@ -1,4 +1,4 @@
-import { byText } from "../text";
+import { byText } from "../text/text";
 import { seconds, type Seconds } from "../time/instant";
 import type { EstateRecord, PersonRecord } from "./records";
 

@@ -1,19 +1,8 @@
 import type { Line } from "./lines";
+import type { Placed, Problem } from "./placed";
 import type { EstateRecord, RecordOf, RecordType } from "./records";
 import { recordSchemas } from "./records";
 import { checkReferences, NOTHING_KNOWN } from "./references";
-
-/** What is wrong with one line of an estate file, and where. Lines count from 1. */
-export interface Problem {
-  line: number;
-  message: string;
-}
-
-/** A record and the line it stands on. */
-export interface Placed {
-  line: number;
-  record: EstateRecord;
-}
 
 export interface EstateFile {
   records: EstateRecord[];

@@ -1,5 +1,5 @@
 import { normaliseDomain } from "./address";
-import type { Placed, Problem } from "./estateFile";
+import type { Placed, Problem } from "./placed";
 import { type NameSpace, SPACE_OF } from "./naming";
 import type { EstateRecord, ItemRecord, RecordType } from "./records";
 import { recordKey } from "./records";

@@ -1,12 +1,21 @@
 import { ALWAYS, type Seconds } from "../time/instant";
-import type { Estate } from "./estate";
+import type { Items } from "./items";
+import type { Principals } from "./principals";
 import type { Reach, Role } from "./records";
-import { AUDIENCES, type AudienceKind, SHARE_ROLES } from "./shares";
+import { AUDIENCES, type AudienceKind, SHARE_ROLES, type Shares } from "./shares";
 
-/** One grant or link, read from the columns: a light hand on a slot, made where it is wanted and not kept. */
+/** What of an estate a share is read from. */
+interface Columns {
+  readonly shares: Shares;
+  readonly items: Items;
+  readonly principals: Principals;
+  readonly asAt: Seconds;
+}
+
+/** One grant or link, read from the columns: a handle on one slot, made where it is needed and not kept. */
 export class Share {
   constructor(
-    private readonly estate: Estate,
+    private readonly estate: Columns,
     readonly slot: number,
   ) {}
 

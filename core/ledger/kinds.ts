@@ -1,12 +1,12 @@
 import { z } from "zod";
-import { approvalSchema } from "../dockets/approval";
-import { changeSchema } from "../dockets/change";
-import { CHANGE_STATES } from "../dockets/progress";
-import { TOLD } from "../dockets/telling";
+import { approvalSchema } from "../preview/approval";
+import { changeSchema } from "../changes/change";
+import { CHANGE_STATES } from "../changes/states";
+import { TOLD } from "../changes/telling";
 import { DECISIONS } from "../rules/answer";
 import { RULE_IDS } from "../rules/ruleWords";
 import { ruleSettingSchema } from "../rules/setting";
-import { SEVERITIES } from "../severity";
+import { SEVERITIES } from "../rules/severity";
 
 const instant = z.iso.datetime({ precision: 0 });
 const count = z.int().nonnegative();

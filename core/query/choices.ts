@@ -2,11 +2,11 @@ import { KINDS, LABELS, STANCES } from "../estate/records";
 import { SHARE_ROLES } from "../estate/shares";
 import type { NumberSets } from "../register/numberSets";
 import type { Register } from "../register/register";
-import { STATES, WAYS } from "../register/row";
+import { STATES, WAYS } from "../register/wayAndState";
 import { RULE_IDS } from "../rules/ruleWords";
-import { LATCHES } from "../rules/latches";
+import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
-import { fold } from "../text";
+import { fold } from "../text/text";
 import { type ChoiceName, listedValues, NONE } from "./fields";
 import type { Value } from "./query";
 

@@ -1,5 +1,5 @@
 import type { Register } from "../register/register";
-import { byText } from "../text";
+import { byText } from "../text/text";
 import { ALWAYS, DAY, type Instants, NEVER, type Seconds } from "../time/instant";
 import type { Choice, Choices, Coded } from "./choices";
 import { FIELDS, listedValues, type MomentName } from "./fields";

@@ -1,7 +1,7 @@
 import { KINDS, LABELS, ROLES, STANCES } from "../estate/records";
-import { STATES, WAYS } from "../register/row";
+import { STATES, WAYS } from "../register/wayAndState";
 import { RULE_IDS } from "../rules/ruleWords";
-import { LATCHES } from "../rules/latches";
+import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
 
 /** A field of which a share has one value, several, or none: those of a list, or whatever the data hold. */

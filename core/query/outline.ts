@@ -1,6 +1,6 @@
 import type { Register } from "../register/register";
 import { placeOf } from "../estate/tree";
-import { byText, fold } from "../text";
+import { byText, fold } from "../text/text";
 
 export const GROUPINGS = ["item", "organisation", "maker", "folder"] as const;
 export type Grouping = (typeof GROUPINGS)[number];

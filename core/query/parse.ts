@@ -1,4 +1,4 @@
-import { wordsIn } from "../text";
+import { wordsIn } from "../text/text";
 import { DAY, FIRST_INSTANT, HOUR, rfc3339, seconds } from "../time/instant";
 import {
   type ChoiceName,

@@ -1,5 +1,5 @@
 import type { Register } from "../register/register";
-import { fold } from "../text";
+import { fold } from "../text/text";
 import { flagsOfPeople } from "./naming";
 import type { Places } from "./places";
 

@@ -1,7 +1,7 @@
 import type { Held } from "../access/history";
 import type { ShareRecord } from "../estate/records";
 import { ALWAYS, seconds, type Seconds } from "../time/instant";
-import { countWords, dayWords } from "./words";
+import { countWords, dayWords } from "../text/words";
 
 /** Something that has happened to a share. */
 export interface ShareAct {

@@ -1,4 +1,4 @@
-import { byText, fold } from "../text";
+import { byText, fold } from "../text/text";
 
 /** Texts with a number each, and where each stands in the order of all of them. */
 export class RankedTexts {

@@ -1,9 +1,10 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
 import { RULE_IDS } from "../rules/ruleWords";
 import { NEVER, seconds } from "../time/instant";
-import { shareDetail } from "./detail";
+import { shareDetail } from "../preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";
-import { audienceWords, countWords, dayWords, shareSentence } from "./words";
+import { audienceWords, shareSentence } from "../estate/shareWords";
+import { countWords, dayWords } from "../text/words";
 
 const folder = [item("a", null, { name: "Tour" }), file("f", "a"), file("g", "a", { state: "binned" }), file("h", "a")];
 const sentence = (...records: Parameters<typeof estateOf>) => {

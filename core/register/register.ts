@@ -6,7 +6,8 @@ import { Share } from "../estate/share";
 import { RULE_IDS, type RuleId } from "../rules/ruleWords";
 import { brokenBy, DEFAULT_RULES, type RuleSet } from "../rules/findings";
 import { judgeShare, type Judged, type Moment } from "../rules/judging";
-import { LATCH_OF_RULE, LATCHES } from "../rules/latches";
+import { LATCHES } from "../changes/latches";
+import { LATCH_OF_RULE } from "../rules/latches";
 import { stanceOf } from "../rules/parties";
 import { LEVELS, riskOf } from "../rules/risk";
 import { type Waiver, waivedAmong } from "../rules/waivers";
@@ -14,9 +15,9 @@ import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { NumberSets } from "./numberSets";
 import { type ProfileFact, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
-import { stateOf, STATES, wayOf, WAYS } from "./row";
+import { stateOf, STATES, wayOf, WAYS } from "./wayAndState";
 import { nextTurn, type Terms, termsOf } from "./turns";
-import { audienceWords } from "./words";
+import { audienceWords } from "../estate/shareWords";
 
 /** Stands in the column of risks where a share has none. */
 export const NO_RISK = LEVELS.length;

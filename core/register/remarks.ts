@@ -1,5 +1,4 @@
 import type { RuleId } from "../rules/ruleWords";
-import type { ShareDetail } from "./detail";
 
 /** What somebody has written on a share. */
 export interface Note {
@@ -28,6 +27,3 @@ export interface WaiverLine extends WaiverView {
   itemName: string | null;
   place: string;
 }
-
-/** All that the inspector shows of one share. */
-export type ShareView = ShareDetail & { notes: Note[]; waivers: WaiverView[] };

@@ -1,5 +1,4 @@
-import { isOnAt } from "../access/live";
-import { type Estate, storeAt } from "../estate/estate";
+import { storeAt } from "../estate/estate";
 import { type Kind, type Label, LABELS } from "../estate/records";
 import { Share } from "../estate/share";
 import { placeOf } from "../estate/tree";
@@ -8,14 +7,7 @@ import { type Latches, latchesOf } from "../rules/latches";
 import { type Level, LEVELS } from "../rules/risk";
 import type { Seconds } from "../time/instant";
 import type { Register } from "./register";
-
-/** How a share lets people in, as the register tells it. */
-export const WAYS = ["open", "house", "named", "intake", "person", "group"] as const;
-export type Way = (typeof WAYS)[number];
-
-/** `waiting`: its start lies ahead. `spent`: past its end or its cap. `broken`: its target is gone. */
-export const STATES = ["live", "waiting", "spent", "broken"] as const;
-export type State = (typeof STATES)[number];
+import { type State, STATES, type Way, WAYS } from "./wayAndState";
 
 /** One share as the register shows it. */
 export interface RegisterRow {
@@ -86,16 +78,4 @@ export function registerRow(register: Register, slot: number): RegisterRow {
     waived,
     risk: LEVELS[register.fact(slot, "risk")] ?? null,
   };
-}
-
-export function wayOf(share: Share): Way {
-  if (share.role === "deposit") return "intake";
-  if (share.isLink) return share.reach;
-  return share.group >= 0 ? "group" : "person";
-}
-
-export function stateOf(estate: Estate, share: Share, t: Seconds): State {
-  if (!estate.tree.live[share.position]) return "broken";
-  if (isOnAt(share, t)) return "live";
-  return share.opens > t && share.expires > t && !share.spent ? "waiting" : "spent";
 }

@@ -1,9 +1,10 @@
 import { type Label, LABELS } from "../estate/records";
 import { Share } from "../estate/share";
 import { storeAt } from "../estate/estate";
-import { type Latch, LATCHES, latchesOf } from "../rules/latches";
+import { type Latch, LATCHES } from "../changes/latches";
+import { latchesOf } from "../rules/latches";
 import type { Register } from "./register";
-import { STATES } from "./row";
+import { STATES } from "./wayAndState";
 
 /** Of the outside shares that should have a latch shut, how many have. */
 export interface Tightness {

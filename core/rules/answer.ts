@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { ChangeState } from "../dockets/progress";
+import type { ChangeState } from "../changes/states";
 import type { RuleId } from "./ruleWords";
 
 const subject = z.string().min(1).max(500);

@@ -3,7 +3,7 @@ import type { Estate } from "../estate/estate";
 import { storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { placeOf } from "../estate/tree";
-import { audienceWords, shareSentence } from "../register/words";
+import { audienceWords, shareSentence } from "../estate/shareWords";
 import type { Seconds } from "../time/instant";
 import type { Breach } from "./demand";
 import type { RuleSet } from "./findings";

@@ -8,7 +8,7 @@ import { isIntakeLink, isNamedOutside, isOpenLink, type Judged, type Judging, ty
 import { stanceOf } from "./parties";
 import { itemsWithBypassedBlocks, itemsWithManyLinks } from "./items";
 import { knownSkeletons, lookedLike } from "./lookAlike";
-import { SEVERITIES } from "../severity";
+import { SEVERITIES } from "./severity";
 import { RULE_WORDS, type RuleId } from "./ruleWords";
 import { itemScopeSchema, scopeSchema } from "./scope";
 

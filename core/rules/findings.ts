@@ -1,6 +1,6 @@
 import { RULES } from "./catalogue";
 import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
-import { SEVERITIES, type Severity } from "../severity";
+import { SEVERITIES, type Severity } from "./severity";
 import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
 import { type Judged, judgeShare, type Judging, type Moment } from "./judging";

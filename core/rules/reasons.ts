@@ -2,7 +2,7 @@ import { type Estate, storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { filesReached, worstLabel } from "../estate/tree";
 import { LABELS } from "../estate/records";
-import { countWords, dayWords } from "../register/words";
+import { countWords, dayWords } from "../text/words";
 import { DAY, NEVER, type Seconds } from "../time/instant";
 import type { RuleId } from "./ruleWords";
 import { DEFAULT_RULES, type RuleSet } from "./findings";

@@ -1,13 +1,13 @@
-import type { Change } from "../dockets/change";
-import { planOf } from "../dockets/plan";
-import { verdictOn } from "../dockets/verdict";
+import type { Change } from "../changes/change";
+import { planOf } from "../changes/plan";
+import { verdictOn } from "../changes/verdict";
 import type { Estate } from "../estate/estate";
 import { sharesOn } from "../estate/estate";
 import type { Person } from "../estate/principals";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
 import { isLiveShare, isOutsideShare } from "../access/live";
-import { countWords } from "../register/words";
+import { countWords } from "../text/words";
 import { ALWAYS, DAY, rfc3339, type Seconds } from "../time/instant";
 import { DEFAULT_RULES, type RuleSet } from "./findings";
 import { LATCH_OF_RULE } from "./latches";

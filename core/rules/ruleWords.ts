@@ -1,4 +1,4 @@
-import type { Severity } from "../severity";
+import type { Severity } from "./severity";
 
 /** What a rule is called and says. What it computes stands in the catalogue, which screens have no need of. */
 export interface RuleWords {

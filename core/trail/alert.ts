@@ -1,6 +1,6 @@
 import type { Seconds } from "../time/instant";
 import type { AlertState } from "./watch";
-import type { Severity } from "../severity";
+import type { Severity } from "../rules/severity";
 
 /** Something that a watch found, and what has become of it. */
 export interface Alert {

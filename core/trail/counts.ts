@@ -1,4 +1,4 @@
-import { byText } from "../text";
+import { byText } from "../text/text";
 import { ALWAYS, HOUR, type Seconds } from "../time/instant";
 import { dayBegins, dayNumber } from "../time/zoned";
 import type { Part, Spoken } from "./act";

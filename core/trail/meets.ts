@@ -1,4 +1,4 @@
-import { piecesOf, standAmong, wordsIn } from "../text";
+import { piecesOf, standAmong, wordsIn } from "../text/text";
 import { type Act, type Part, PARTS, type Spoken } from "./act";
 import type { Side, TrailSearch } from "./search";
 

@@ -1,12 +1,16 @@
-import type { Trail } from "./trail";
-
 const STEP = 1 << 10;
+
+/** The acts whose kinds are counted: by row, an index into `kinds`. */
+interface Kinds {
+  readonly kind: ArrayLike<number>;
+  readonly kinds: readonly unknown[];
+}
 
 /** How many acts of each kind stand before every so many rows: what only asks for dates and kinds is read off. */
 export class Rollup {
   private sums: Uint32Array[] = [];
 
-  constructor(private readonly trail: Pick<Trail, "kind" | "kinds" | "length">) {}
+  constructor(private readonly trail: Kinds) {}
 
   /** Rows have changed from here on. */
   changedFrom(row: number) {

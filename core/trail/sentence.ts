@@ -1,4 +1,4 @@
-import { countWords } from "../register/words";
+import { countWords } from "../text/words";
 import { type Act, REMARK_WORDS } from "./act";
 import { TAKING, verbWords } from "./verbs";
 

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { wordsIn } from "../text";
+import { wordsIn } from "../text/text";
 import { type Act, PARTIES, PARTS, REMARKS, type Spoken } from "./act";
 import { trailCounts, trailFacets } from "./counts";
 import { groupsOf } from "./groups";

@@ -1,5 +1,5 @@
 import { grown } from "../estate/grow";
-import { wordsIn } from "../text";
+import { wordsIn } from "../text/text";
 import type { Instants, Seconds } from "../time/instant";
 import { type Act, type Part, PARTS, REMARKS } from "./act";
 import { Chains } from "./chains";

@@ -1,4 +1,4 @@
-import { begun } from "../text";
+import { begun } from "../text/text";
 
 /** What can happen to shares and items. Each verb is exact: what it says has been done, and nothing more. */
 export const VERBS = {

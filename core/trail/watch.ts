@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LABELS } from "../estate/records";
-import { SEVERITIES } from "../severity";
+import { SEVERITIES } from "../rules/severity";
 import { PARTIES } from "./act";
 import { isZone } from "../time/zoned";
 import { SIDES } from "./search";

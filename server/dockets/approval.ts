@@ -1,9 +1,9 @@
-import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/dockets/approval";
-import type { Change } from "@/core/dockets/change";
-import { type Db, type Reads, writing } from "../db/open";
+import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/preview/approval";
+import type { Change } from "@/core/changes/change";
+import { type Db, type Reads, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { keepText, keptText } from "../kept";
-import { appendWithin } from "../ledger/ledger";
+import { keepText, keptText } from "../platform/saved";
+import { appendWithin } from "../records/ledger";
 import { changesIn } from "./changes";
 
 const NOBODY = "";

@@ -1,15 +1,15 @@
-import { changeWords } from "@/core/dockets/changeWords";
-import { changeSchema } from "@/core/dockets/change";
-import { type HandWork, isSeenDone, type Known } from "@/core/dockets/byHand";
+import { changeWords } from "@/core/changes/changeWords";
+import { changeSchema } from "@/core/changes/change";
+import { type HandWork, isSeenDone, type Known } from "@/core/changes/byHand";
 import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/estate/records";
-import { byText } from "@/core/text";
-import { RequestError } from "../auth/requestError";
-import { nowText } from "../clock";
-import { type Db, type Reads, type Tx, writing } from "../db/open";
-import { appendWithin } from "../ledger/ledger";
-import { factNow } from "../reading/facts";
-import { safeCell } from "../register/cells";
-import { csvLines } from "../register/csv";
+import { byText } from "@/core/text/text";
+import { Problem } from "../platform/problem";
+import { nowText } from "../platform/clock";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
+import { factNow } from "../records/facts";
+import { safeCell } from "@/core/register/cells";
+import { csvLines } from "@/core/text/csv";
 
 type Row = { id: string; docket_id: string; share_id: string | null; body: string };
 
@@ -33,14 +33,14 @@ export async function tickOff(db: Tx, source: string): Promise<number> {
   return ticked;
 }
 
-/** Takes somebody's word that they have done a change. @throws {RequestError} where it is not one to be done by hand */
+/** Takes somebody's word that they have done a change. @throws {Problem} where it is not one to be done by hand */
 export function sayDone(db: Db, docketId: string, subject: string, actor: string): Promise<void> {
   return writing(db, async (within) => {
     const row = await openRows(within)
       .where("docket_id", "=", docketId)
       .where("subject", "=", subject)
       .executeTakeFirst();
-    if (!row) throw new RequestError(409, "This change is not to be done by hand, or is done already.");
+    if (!row) throw new Problem("conflict", "This change is not to be done by hand, or is done already.");
     await settle(within, row, { answer: `Done by hand, says ${actor}.`, probe: null, by: actor });
   });
 }

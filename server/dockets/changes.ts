@@ -1,8 +1,8 @@
 import { v7 as uuid } from "uuid";
-import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/dockets/change";
-import type { PlannedChange } from "@/core/dockets/plan";
-import type { Wish } from "@/core/dockets/wish";
-import type { Db, Reads, Tx } from "../db/open";
+import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/changes/change";
+import type { PlannedChange } from "@/core/changes/plan";
+import type { Wish } from "@/core/changes/wish";
+import type { Db, Reads, Tx } from "../platform/db/open";
 import { engine } from "../engine/client";
 
 /** All changes of a docket, in their order. */

@@ -1,5 +1,5 @@
-import { CHANGE_STATES, type ChangeState, type DocketProgress } from "@/core/dockets/progress";
-import type { Db } from "../db/open";
+import { CHANGE_STATES, type ChangeState, type DocketProgress } from "@/core/changes/states";
+import type { Db } from "../platform/db/open";
 
 /** How far a docket is. */
 export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {

@@ -1,13 +1,13 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
-import { changeSchema, isReopening } from "@/core/dockets/change";
-import { countWords } from "@/core/register/words";
-import { nowText } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
-import { WritingTogether } from "../db/together";
+import { changeSchema, isReopening } from "@/core/changes/change";
+import { countWords } from "@/core/text/words";
+import { nowText } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { WritingTogether } from "../platform/db/together";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
-import { RequestError } from "../auth/requestError";
+import { appendWithin } from "../records/ledger";
+import { Problem } from "../platform/problem";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
 import { approvalSetting, reasonsFor } from "./approval";
@@ -45,7 +45,7 @@ export type Applied = "begun" | "asked" | "nothing";
  * preview; a docket that waits for any administrator. Where it needs a second pair of eyes it waits for another
  * administrator than whoever put it together.
  * @param confirmed how many shares that are over the person has said shall open again
- * @throws {RequestError} where whoever put it together would approve it, or it opens again what they haven't confirmed
+ * @throws {Problem} where whoever put it together would approve it, or it opens again what they haven't confirmed
  */
 export async function applyDocket(
   db: Db,
@@ -88,14 +88,15 @@ async function judgedNow(db: Db, docketId: string): Promise<Judged> {
 
 async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
   const isSame = digestOf(changes) === judged.digest && JSON.stringify(await approvalSetting(tx)) === judged.setting;
-  if (!isSame) throw new RequestError(409, "The docket has changed meanwhile. Nothing was applied: look at it again.");
+  if (!isSame)
+    throw new Problem("conflict", "The docket has changed meanwhile. Nothing was applied: look at it again.");
 }
 
 function checkReopened(changes: readonly string[], confirmed: number) {
   const reopened = changes.filter((body) => isReopening(changeFrom(body))).length;
   if (reopened > confirmed)
-    throw new RequestError(
-      409,
+    throw new Problem(
+      "conflict",
       `${countWords(reopened, "ended share opens", "ended shares open")} again by this docket. Nothing was applied: confirm that, or remove ${reopened === 1 ? "it" : "them"}.`,
     );
 }
@@ -110,7 +111,7 @@ async function askForApproval(
   reasons: readonly string[],
 ): Promise<Applied> {
   if (asked_by !== null)
-    throw new RequestError(409, `Another administrator has to approve this: ${reasons.join(", and ")}.`);
+    throw new Problem("conflict", `Another administrator has to approve this: ${reasons.join(", and ")}.`);
   const more = { row: { asked_by: actor }, entry: { changes, reasons: [...reasons] } };
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
 }
@@ -182,7 +183,7 @@ async function moved(
 
 /**
  * Somebody takes over by hand what failed in a docket, or could not be seen to have taken.
- * @throws {RequestError} where there is nothing of the kind
+ * @throws {Problem} where there is nothing of the kind
  */
 export async function takeOver(db: Db, docketId: string, actor: string): Promise<void> {
   await writing(db, async (within) => {
@@ -192,7 +193,7 @@ export async function takeOver(db: Db, docketId: string, actor: string): Promise
       .where("docket_id", "=", docketId)
       .where((eb) => eb.or([eb("state", "=", "failed"), eb.and([eb("state", "=", "done"), eb("checked", "=", 0)])]))
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new RequestError(409, "There is nothing in this docket to take over.");
+    if (numUpdatedRows === 0n) throw new Problem("conflict", "There is nothing in this docket to take over.");
     await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
   });
   progressEvents.emit(docketId);

@@ -1,12 +1,12 @@
 import { createHash } from "node:crypto";
 import { sql } from "kysely";
 import { v7 as uuid } from "uuid";
-import type { DocketOrigin, DocketState } from "@/core/dockets/progress";
-import type { PlannedChange } from "@/core/dockets/plan";
+import type { DocketOrigin, DocketState } from "@/core/changes/states";
+import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
-import { nowText } from "../clock";
-import type { Tx } from "../db/open";
-import { appendWithin } from "../ledger/ledger";
+import { nowText } from "../platform/clock";
+import type { Tx } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
 import { addChanges, bodiesIn } from "./changes";
 
 /** A way from some states to another, and what the ledger calls it. */

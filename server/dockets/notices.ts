@@ -1,13 +1,13 @@
-import { changeSchema } from "@/core/dockets/change";
-import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@/core/dockets/telling";
+import { changeSchema } from "@/core/changes/change";
+import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@/core/changes/telling";
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
-import { RequestError } from "../auth/requestError";
-import { type Db, writing } from "../db/open";
+import { Problem } from "../platform/problem";
+import { type Db, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
-import { writeLetter } from "../notices/letters";
-import { docketLetter } from "../notices/letterWords";
-import { factNow } from "../reading/facts";
+import { appendWithin } from "../records/ledger";
+import { writeLetter } from "../messages/letters";
+import { docketLetter } from "../messages/letterWords";
+import { factNow } from "../records/facts";
 
 /** What there is to tell of a docket's changes that were done, and who has been told. */
 export async function noticesView(db: Db, docketId: string): Promise<NoticesView> {
@@ -57,13 +57,13 @@ export interface NoticeAsked {
 /**
  * Has notices go out, one to each person however many changes are about them; who has been told already is passed
  * over. @returns how many go out
- * @throws {RequestError} where an address has nothing to do with the docket
+ * @throws {Problem} where an address has nothing to do with the docket
  */
 export async function sendNotices(db: Db, docketId: string, asked: NoticeAsked, actor: string): Promise<number> {
   const { telling, sent } = await noticesView(db, docketId);
   const people = asked.addresses.map((address) => {
     const person = telling[asked.audience].find((one) => one.address === address);
-    if (!person) throw new RequestError(400, `This docket has nothing to tell ${address}.`);
+    if (!person) throw new Problem("bad", `This docket has nothing to tell ${address}.`);
     return person;
   });
   const isTold = ({ address }: ToldPerson) =>

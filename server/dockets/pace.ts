@@ -1,5 +1,5 @@
 import { setTimeout as wait } from "node:timers/promises";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import { type Entry, type StoreAdapter, StoreTrouble } from "../stores/adapter";
 
 /** Requests to one store at the same time: to begin with, and at most. */

@@ -1,11 +1,11 @@
 import { generatePassphrase } from "secure-password-utilities";
 import { EFF_LONG_WORDLIST } from "secure-password-utilities/wordlists";
 import { DAY } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
-import { appendWithin } from "../ledger/ledger";
-import { seal, unseal } from "../secrets";
+import { Problem } from "../platform/problem";
+import { nowSeconds } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
+import { seal, unseal } from "../platform/secrets";
 
 /** The EFF's long list without the four words that hold a hyphen, which stands between words here. */
 export const WORD_LIST = EFF_LONG_WORDLIST.filter((word) => !word.includes("-"));
@@ -45,7 +45,7 @@ export async function dropPassphrase(db: Db, changeId: string): Promise<void> {
 
 /**
  * Shows a passphrase to whoever hands it over, once: what is shown is wiped.
- * @throws {RequestError} where there is none, or it has been shown or wiped
+ * @throws {Problem} where there is none, or it has been shown or wiped
  */
 export function showOnce(db: Db, changeId: string, actor: string): Promise<string> {
   return writing(db, async (within) => {
@@ -55,10 +55,10 @@ export function showOnce(db: Db, changeId: string, actor: string): Promise<strin
       .select(["sealed", "shown_to", "passphrase.share_id", "docket_change.state"])
       .where("change_id", "=", changeId)
       .executeTakeFirst();
-    if (!kept || kept.state !== "done") throw new RequestError(404, "No passphrase was set by this change.");
+    if (!kept || kept.state !== "done") throw new Problem("unknown", "No passphrase was set by this change.");
     if (kept.sealed === null)
-      throw new RequestError(
-        410,
+      throw new Problem(
+        "gone",
         kept.shown_to
           ? `It was shown to ${kept.shown_to} already. Stage a new password where it is lost.`
           : "It was wiped after 7 days. Stage a new password.",

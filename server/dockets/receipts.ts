@@ -1,8 +1,9 @@
-import { changeSchema } from "@/core/dockets/change";
-import type { ChangeState, DocketView, Receipt, StagedChange } from "@/core/dockets/progress";
-import { RequestError } from "../auth/requestError";
-import type { Db } from "../db/open";
-import type { DocketChangeTable } from "../db/schema";
+import { changeSchema } from "@/core/changes/change";
+import type { ChangeState, StagedChange } from "@/core/changes/states";
+import type { DocketView, Receipt } from "@/core/preview/docketView";
+import { Problem } from "../platform/problem";
+import type { Db } from "../platform/db/open";
+import type { DocketChangeTable } from "../platform/db/schema";
 import { engine } from "../engine/client";
 import { reasonsToApprove } from "./approval";
 import { changesIn } from "./changes";
@@ -64,14 +65,14 @@ export async function receiptsOf(
   }));
 }
 
-/** A docket as its page shows it. @throws {RequestError} where there is none */
+/** A docket as its page shows it. @throws {Problem} where there is none */
 export async function docketView(
   db: Db,
   docketId: string,
   asked: ReceiptsAsked = { state: null, from: 0 },
 ): Promise<DocketView> {
   const docket = await db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
-  if (!docket) throw new RequestError(404, "There is no such docket.");
+  if (!docket) throw new Problem("unknown", "There is no such docket.");
   const progress = await docketProgress(db, docketId);
   const { counts } = progress;
   const isAhead = docket.state === "waiting" || docket.state === "preparing";

@@ -1,6 +1,7 @@
-import type { StagedChange, TrayView } from "@/core/dockets/progress";
-import { type Wish, wishWords } from "@/core/dockets/wish";
-import { type Db, type Reads, writing } from "../db/open";
+import type { StagedChange } from "@/core/changes/states";
+import type { TrayView } from "@/core/preview/docketView";
+import { type Wish, wishWords } from "@/core/changes/wish";
+import { type Db, type Reads, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";

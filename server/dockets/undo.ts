@@ -1,13 +1,13 @@
-import { changeSchema } from "@/core/dockets/change";
-import { inOrderOfUndoing, type Undo, undoOf } from "@/core/dockets/undo";
+import { changeSchema } from "@/core/changes/change";
+import { inOrderOfUndoing, type Undo, undoOf } from "@/core/changes/undo";
 import type { EstateRecord, ItemRecord, PersonRecord, ShareRecord } from "@/core/estate/records";
-import { countWords, dayWords } from "@/core/register/words";
+import { countWords, dayWords } from "@/core/text/words";
 import { seconds } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import { type Db, type Reads, type Tx, writing } from "../db/open";
+import { Problem } from "../platform/problem";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
-import { factNow } from "../reading/facts";
+import { appendWithin } from "../records/ledger";
+import { factNow } from "../records/facts";
 import { planned } from "./changes";
 import { openDocket } from "./lifecycle";
 
@@ -28,7 +28,7 @@ interface Prepared {
  * Puts together a docket that takes back what another one did, all of it or some, in the order in which that has to
  * be done. It waits, so that it is looked at before it is applied.
  * @param subjects of the changes that are to be taken back; null for all that were done
- * @throws {RequestError} where nothing can be taken back
+ * @throws {Problem} where nothing can be taken back
  */
 export async function prepareUndo(
   db: Db,
@@ -45,7 +45,7 @@ export async function prepareUndo(
   });
   const known = plans.filter((plan) => plan !== null);
   if (known.length === 0)
-    throw new RequestError(409, not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
+    throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
   const id = await writing(db, async (within) => {
     const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
@@ -56,7 +56,7 @@ export async function prepareUndo(
   return { docketId: id, not };
 }
 
-/** Notes that a docket takes a change back. @throws {RequestError} where another one has come to do so meanwhile */
+/** Notes that a docket takes a change back. @throws {Problem} where another one has come to do so meanwhile */
 async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<void> {
   const { numUpdatedRows } = await db
     .updateTable("docket_change")
@@ -65,7 +65,7 @@ async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<
     .where((eb) => (undone_in === null ? eb("undone_in", "is", null) : eb("undone_in", "=", undone_in)))
     .executeTakeFirst();
   if (numUpdatedRows === 0n)
-    throw new RequestError(409, "Somebody has begun to take this back already. Look at the docket again.");
+    throw new Problem("conflict", "Somebody has begun to take this back already. Look at the docket again.");
 }
 
 async function appliedWords(db: Reads, docketId: string): Promise<string> {

@@ -18,7 +18,7 @@ import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query
 import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
 import { NEVER, type Seconds } from "@/core/time/instant";
-import { csvLineOf } from "../register/cells";
+import { csvLineOf } from "@/core/register/cells";
 import type { Reading } from "./reading";
 
 /** What was found holds so long: nobody reads an age to the minute, and pages of one list go together. */

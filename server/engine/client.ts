@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { Worker } from "node:worker_threads";
-import { nowSeconds } from "../clock";
-import { databasePath } from "../db/open";
+import { nowSeconds } from "../platform/clock";
+import { databasePath } from "../platform/db/open";
 import type { Seconds } from "@/core/time/instant";
 import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
 

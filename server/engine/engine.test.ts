@@ -1,4 +1,4 @@
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import { parseOrder } from "@/core/query/order";
 import type { RegisterPage } from "@/core/query/page";
 import { buildEstate } from "@/core/estate/estate";

@@ -6,7 +6,7 @@ import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
-import { piecesOf, wordsIn } from "@/core/text";
+import { piecesOf, wordsIn } from "@/core/text/text";
 import { placeOf } from "@/core/estate/tree";
 import { ALWAYS } from "@/core/time/instant";
 

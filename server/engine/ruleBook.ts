@@ -1,5 +1,5 @@
-import { previewOf } from "@/core/dockets/preview";
-import { previewWords } from "@/core/dockets/previewWords";
+import { previewOf } from "@/core/preview/preview";
+import { previewWords } from "@/core/preview/previewWords";
 import type { Estate } from "@/core/estate/estate";
 import { Share } from "@/core/estate/share";
 import type { Register } from "@/core/register/register";

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { readFile, rename, rm, writeFile } from "node:fs/promises";
 import { deserialize, serialize } from "node:v8";
 import { Estate } from "@/core/estate/estate";
-import type { Db } from "../db/open";
+import type { Db } from "../platform/db/open";
 import type { Mark } from "./source";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */

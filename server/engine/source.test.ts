@@ -6,9 +6,9 @@ import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
 import { rfc3339 } from "@/core/time/instant";
 import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
-import { type Db, openDatabase, writing } from "../db/open";
-import { keepFacts } from "../reading/facts";
-import { takeActs } from "../trail/intake";
+import { type Db, openDatabase, writing } from "../platform/db/open";
+import { keepFacts } from "../records/facts";
+import { takeActs } from "../records/events/take";
 import { currentSource, pastSource, type Source } from "./source";
 
 process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-source-"));

@@ -9,10 +9,10 @@ import type { RuleId } from "@/core/rules/ruleWords";
 import { ruleSetOf } from "@/core/rules/setting";
 import type { Waiver } from "@/core/rules/waivers";
 import { NEVER, seconds, type Seconds } from "@/core/time/instant";
-import type { Db } from "../db/open";
+import type { Db } from "../platform/db/open";
 import { ruleSettings } from "../rules/settings";
-import { lastUsesUpTo } from "../trail/kept";
-import { currentRecords, factsInPieces, recordsAt, recordsBetween, recordText, shareHistory } from "../reading/facts";
+import { lastUsesUpTo } from "../records/events/events";
+import { currentRecords, factsInPieces, recordsAt, recordsBetween, recordText, shareHistory } from "../records/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
 /** Up to where facts have been taken in. */

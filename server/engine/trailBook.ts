@@ -5,10 +5,10 @@ import type { ActGroupLine, ActsAsked, ActsPage, GroupsAsked, GroupsPage } from 
 import type { TrailSearch } from "@/core/trail/search";
 import { type FlagsOfWord, Trail } from "@/core/trail/trail";
 import { alertsFrom } from "@/core/trail/watching";
-import { wordsIn } from "@/core/text";
-import type { Db } from "../db/open";
+import { wordsIn } from "@/core/text/text";
+import type { Db } from "../platform/db/open";
 import type { Answered, Asked, TrailQuestions } from "./questions";
-import { actsAfter, spokenAfter, spokenWith } from "../trail/kept";
+import { actsAfter, spokenAfter, spokenWith } from "../records/events/events";
 
 type Answers = { [Q in keyof TrailQuestions]: (asked: Asked<Q>) => Promise<Answered<Q>> };
 

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import { openDatabase } from "../db/open";
+import { openDatabase } from "../platform/db/open";
 import { Engine } from "./engine";
 import type { Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
 import { TrailBook } from "./trailBook";

@@ -4,12 +4,12 @@ import { recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import type { Db } from "../db/open";
+import { Problem } from "../platform/problem";
+import type { Db } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { append } from "../ledger/ledger";
-import { exportEstate } from "../reading/exportEstate";
-import { homeDomains } from "../reading/homeDomains";
+import { append } from "../records/ledger";
+import { exportEstate } from "../records/exportEstate";
+import { homeDomains } from "../records/homeDomains";
 import { csvPieces, rowPieces } from "./exportPieces";
 import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
 
@@ -31,16 +31,16 @@ export interface ExportAsked {
 
 /**
  * What a query finds as a file, written while it is read; the export stands in the ledger before its first byte goes out.
- * @throws {RequestError} where a part of the query isn't understood: the file would hold something else than was asked for
+ * @throws {Problem} where a part of the query isn't understood: the file would hold something else than was asked for
  */
 export async function exportOf(db: Db, actor: string, { query, order, format, past }: ExportAsked): Promise<Response> {
   const [problem] = parseQuery(query).problems;
-  if (problem) throw new RequestError(400, `Nothing was exported: ${problem.message}.`);
+  if (problem) throw new Problem("bad", `Nothing was exported: ${problem.message}.`);
   const [shares] = await engine().ask("counts", { queries: [query] }, past);
   if (format === "xlsx" && shares >= MOST_SHEET_ROWS)
-    throw new RequestError(400, `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
+    throw new Problem("bad", `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
   if (format === "jsonl" && (await homeDomains(db)).length === 0)
-    throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
+    throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
   const at = past === undefined ? null : rfc3339(past);
   await append(db, actor, "register-exported", { query, format, shares, at });
   const bytes = {

@@ -2,8 +2,8 @@ import { v7 as uuid } from "uuid";
 import { z } from "zod";
 import type { KeptQuery } from "@/core/register/kept";
 import type { Seconds } from "@/core/time/instant";
-import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import { nowText } from "../platform/clock";
+import type { Db } from "../platform/db/open";
 import { engine } from "../engine/client";
 
 export const keptQuerySchema = z.object({

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { rfc3339, seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../clock";
-import { type Db, writing } from "../db/open";
+import { nowSeconds, nowText } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
-import { RequestError } from "../auth/requestError";
+import { appendWithin } from "../records/ledger";
+import { Problem } from "../platform/problem";
 
 export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
 /** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
@@ -48,5 +48,5 @@ export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?:
 }
 
 async function mustKnow(shareId: string) {
-  if (!(await engine().ask("record", { id: shareId }))) throw new RequestError(404, "There is no such share.");
+  if (!(await engine().ask("record", { id: shareId }))) throw new Problem("unknown", "There is no such share.");
 }

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import type { RegisterSettings } from "@/core/register/kept";
 import { HOUR, seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../clock";
-import type { Db } from "../db/open";
-import { keepText, keptText } from "../kept";
+import { nowSeconds, nowText } from "../platform/clock";
+import type { Db } from "../platform/db/open";
+import { keepText, keptText } from "../platform/saved";
 
 const NAME = "register";
 /** Who comes back within this time is still having the same look. */

@@ -3,7 +3,7 @@ import { readSheet } from "read-excel-file/node";
 import { buffer } from "node:stream/consumers";
 import { estateOf, file, grant, item, link, person, T } from "@/tests/records";
 import { listedRows } from "@/tests/registerModel";
-import { cellsOf, csvLineOf, HEADS, safeCell } from "./cells";
+import { cellsOf, csvLineOf, HEADS, safeCell } from "@/core/register/cells";
 import { csvOf, xlsxOf } from "./tables";
 
 /** Names that a careless export would run, break a row with, or lose. */

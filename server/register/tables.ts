@@ -1,8 +1,8 @@
 import ExcelJS from "exceljs";
 import { PassThrough, Readable } from "node:stream";
 import type { RegisterRow } from "@/core/register/row";
-import { cellsOf, HEADS } from "./cells";
-import { csvLines } from "./csv";
+import { cellsOf, HEADS } from "@/core/register/cells";
+import { csvLines } from "@/core/text/csv";
 
 /** @param pieces lines of CSV, as `csvLines` writes them. A mark at the beginning says that it is UTF-8. */
 export function csvOf(pieces: AsyncIterable<string>): Readable {

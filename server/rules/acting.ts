@@ -1,11 +1,11 @@
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
-import { countWords } from "@/core/register/words";
+import { countWords } from "@/core/text/words";
 import { HOUR, rfc3339 } from "@/core/time/instant";
-import { nowSeconds } from "../clock";
-import { type Db, type Reads, writing } from "../db/open";
+import { nowSeconds } from "../platform/clock";
+import { type Db, type Reads, writing } from "../platform/db/open";
 import { moveDocket } from "../dockets/lifecycle";
-import { keepText, keptText } from "../kept";
-import { appendWithin } from "../ledger/ledger";
+import { keepText, keptText } from "../platform/saved";
+import { appendWithin } from "../records/ledger";
 import { newAlert } from "../trail/raising";
 import { watchOverRules } from "../trail/shipped";
 

@@ -1,31 +1,31 @@
-import type { Change } from "@/core/dockets/change";
-import { changeWords } from "@/core/dockets/changeWords";
+import type { Change } from "@/core/changes/change";
+import { changeWords } from "@/core/changes/changeWords";
 import type { LedgerBody } from "@/core/ledger/kinds";
-import { within } from "@/core/text";
-import { dayWords } from "@/core/register/words";
+import { within } from "@/core/text/text";
+import { dayWords } from "@/core/text/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
 import { isOfOpenLinks } from "@/core/rules/catalogue";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { DAY, seconds } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import { nowSeconds } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
+import { Problem } from "../platform/problem";
+import { nowSeconds } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
 import { planned } from "../dockets/changes";
 import { run } from "../dockets/executor";
 import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { showOnce } from "../dockets/passphrases";
 import { receiptsOf } from "../dockets/receipts";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
+import { appendWithin } from "../records/ledger";
 import type { Demand } from "./demands";
 import { keepWaiver } from "./waivers";
 
 /** An owner can keep a share for so long at most; PCI DSS v4 7.2.4 wants access looked at every six months. */
 const LONGEST_KEPT_S = 180 * DAY;
 
-/** What a letter asks, for whoever holds its address. @throws {RequestError} where there is no such letter */
+/** What a letter asks, for whoever holds its address. @throws {Problem} where there is no such letter */
 export async function askedBy(db: Db, letterId: number): Promise<AskedPage> {
   const demands = await demandsOf(db, letterId);
   const breaches = await breachesOf(demands);
@@ -43,7 +43,7 @@ export async function askedBy(db: Db, letterId: number): Promise<AskedPage> {
 
 async function demandsOf(db: Db, letterId: number): Promise<Demand[]> {
   const demands = await db.selectFrom("demand").selectAll().where("letter_id", "=", letterId).orderBy("id").execute();
-  if (demands.length === 0) throw new RequestError(404, "This address asks nothing any more.");
+  if (demands.length === 0) throw new Problem("unknown", "This address asks nothing any more.");
   return demands;
 }
 
@@ -138,20 +138,20 @@ async function stepsOf(db: Db, { docket_id, subject, state }: Demand): Promise<A
     }));
 }
 
-/** Takes an owner's answer about one share of theirs. @throws {RequestError} where it isn't theirs to answer any more */
+/** Takes an owner's answer about one share of theirs. @throws {Problem} where it isn't theirs to answer any more */
 export async function answer(db: Db, letterId: number, given: Answer): Promise<void> {
   const all = await demandsOf(db, letterId);
   const demands = all.filter(({ subject, state }) => subject === given.subject && state === "asked");
-  if (demands.length === 0) throw new RequestError(409, "This share is not open to an answer any more.");
+  if (demands.length === 0) throw new Problem("conflict", "This share is not open to an answer any more.");
   if (given.decision === "keep") await keep(db, demands, given);
   else await change(db, demands, given);
 }
 
 async function keep(db: Db, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
   const now = nowSeconds();
-  if (seconds(until) <= now) throw new RequestError(400, "Until: choose a day that lies ahead.");
+  if (seconds(until) <= now) throw new Problem("bad", "Until: choose a day that lies ahead.");
   if (seconds(until) > now + LONGEST_KEPT_S)
-    throw new RequestError(400, `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; it can be kept again then.`);
+    throw new Problem("bad", `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; it can be kept again then.`);
   const [{ owner }] = demands;
   await writing(db, async (within) => {
     for (const { rule, subject } of demands) await keepWaiver(within, owner, { shareId: subject, rule, reason, until });
@@ -172,7 +172,7 @@ async function change(db: Db, demands: readonly Demand[], given: Changing): Prom
   const { decision } = given;
   const [{ owner }] = demands;
   const changes = changesFor(given, await breachesOf(demands));
-  if (changes === null) throw new RequestError(409, "That can't be done with it. Keep it with a reason, or end it.");
+  if (changes === null) throw new Problem("conflict", "That can't be done with it. Keep it with a reason, or end it.");
   const plans = await planned(changes);
   const words = DECIDED[decision];
   const docketId = await writing(db, async (inside) => {
@@ -225,7 +225,7 @@ async function settle(
     .where("id", "in", ids)
     .where("state", "=", "asked")
     .executeTakeFirst();
-  if (Number(numUpdatedRows) < ids.length) throw new RequestError(409, "It has just been answered.");
+  if (Number(numUpdatedRows) < ids.length) throw new Problem("conflict", "It has just been answered.");
 }
 
 function note(
@@ -248,6 +248,6 @@ export async function showToOwner(db: Db, letterId: number, changeId: string): P
     .where("docket_change.id", "=", changeId)
     .executeTakeFirst();
   if (!change || change.origin !== "owner" || !dockets.includes(change.docket_id))
-    throw new RequestError(404, "There is no such passphrase of yours.");
+    throw new Problem("unknown", "There is no such passphrase of yours.");
   return showOnce(db, changeId, demands[0].owner);
 }

@@ -3,11 +3,11 @@ import type { Breach } from "@/core/rules/demand";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../clock";
-import { type Db, type Reads, type Tx, writing } from "../db/open";
-import type { DemandTable } from "../db/schema";
+import { nowSeconds } from "../platform/clock";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import type { DemandTable } from "../platform/db/schema";
 import { engine } from "../engine/client";
-import { writeLetter } from "../notices/letters";
+import { writeLetter } from "../messages/letters";
 import { ruleSettings } from "./settings";
 
 export type Demand = Selectable<DemandTable>;

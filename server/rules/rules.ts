@@ -5,11 +5,11 @@ import { MODES, type RuleSetting } from "@/core/rules/mode";
 import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";
 import { HOUR } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import { nowSeconds } from "../clock";
-import type { Db } from "../db/open";
+import { Problem } from "../platform/problem";
+import { nowSeconds } from "../platform/clock";
+import type { Db } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { signed, subjectOf } from "../notices/signed";
+import { signed, subjectOf } from "../messages/signed";
 import { actingStopped, leftThisHour } from "./acting";
 import { ruleSettings, setRule } from "./settings";
 
@@ -56,7 +56,7 @@ function passedBy(rule: RuleId, setting: RuleSetting): string {
 
 /**
  * Sets a rule. To a stricter mode it goes only past its preview: `pass` comes with that.
- * @throws {RequestError | z.ZodError} saying which slot is wrong, or that the preview is missing
+ * @throws {Problem | z.ZodError} saying which slot is wrong, or that the preview is missing
  */
 export async function changeRule(db: Db, actor: string, rule: RuleId, given: unknown, pass: string | null) {
   const setting = readSetting(rule, given);
@@ -64,8 +64,8 @@ export async function changeRule(db: Db, actor: string, rule: RuleId, given: unk
   await mustMeetSomething(rule, setting);
   const isStricter = setting.isOn && MODES.indexOf(setting.mode) > (before.isOn ? MODES.indexOf(before.mode) : 0);
   if (isStricter && (pass === null || subjectOf("preview", pass) !== passedBy(rule, setting)))
-    throw new RequestError(
-      409,
+    throw new Problem(
+      "conflict",
       "Look at the preview of this mode first; it has not been seen for the rule as it is set now.",
     );
   await setRule(db, actor, rule, setting);
@@ -76,5 +76,5 @@ export async function changeRule(db: Db, actor: string, rule: RuleId, given: unk
 async function mustMeetSomething(rule: RuleId, { parameters }: RuleSetting) {
   if (!parameters.scope) return;
   const { problems } = await engine().ask("tryRule", { rule, parameters });
-  if (problems.length > 0) throw new RequestError(400, `scope: ${problems.join(" ")} Nothing was changed.`);
+  if (problems.length > 0) throw new Problem("bad", `scope: ${problems.join(" ")} Nothing was changed.`);
 }

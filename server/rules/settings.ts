@@ -1,9 +1,9 @@
 import type { RuleId } from "@/core/rules/ruleWords";
 import type { RuleSetting } from "@/core/rules/mode";
 import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
-import { nowText } from "../clock";
-import { type Db, type Reads, writing } from "../db/open";
-import { appendWithin } from "../ledger/ledger";
+import { nowText } from "../platform/clock";
+import { type Db, type Reads, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
 
 /** How every rule is set, or was at an instant. */
 export async function ruleSettings(db: Reads, at: string | null = null): Promise<RuleSettings> {

@@ -2,12 +2,12 @@ import { z } from "zod";
 import type { WaiverLine } from "@/core/register/remarks";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
-import { RequestError } from "../auth/requestError";
-import { nowSeconds, nowText } from "../clock";
-import { type Db, type Tx, writing } from "../db/open";
+import { Problem } from "../platform/problem";
+import { nowSeconds, nowText } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { appendWithin } from "../ledger/ledger";
-import { writeLetter } from "../notices/letters";
+import { appendWithin } from "../records/ledger";
+import { writeLetter } from "../messages/letters";
 import { waiversOn } from "../register/remarks";
 
 const reason = z.string().trim().min(3, "Give a reason.").max(500);
@@ -29,9 +29,9 @@ export const waiversSchema = z
     error: "Name the shares, or give a query.",
   });
 
-/** @throws {RequestError} where the end lies in the past */
+/** @throws {Problem} where the end lies in the past */
 function mustEndLater(until: string) {
-  if (seconds(until) <= nowSeconds()) throw new RequestError(400, "until: a waiver ends in the future.");
+  if (seconds(until) <= nowSeconds()) throw new Problem("bad", "until: a waiver ends in the future.");
 }
 
 /** Gives leave for each finding that there is among some shares. @returns how many */
@@ -71,7 +71,7 @@ export async function endMany(db: Db, actor: string, ids: readonly number[]): Pr
       .where("ended_at", "is", null)
       .returning(["id", "share_id", "rule"])
       .execute();
-    if (ended.length === 0) throw new RequestError(404, "None of these waivers still holds.");
+    if (ended.length === 0) throw new Problem("unknown", "None of these waivers still holds.");
     await appendWithin(within, actor, "waivers-ended", {
       waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
     });

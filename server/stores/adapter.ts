@@ -1,4 +1,4 @@
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import type { EstateRecord, ShareRecord, StoreRecord } from "@/core/estate/records";
 
 /** A page of what changed in a store after a cursor; from cursor 0 on, that is everything. */

@@ -1,7 +1,7 @@
 import type { Selectable } from "kysely";
-import type { Db, Reads } from "../db/open";
-import type { ConnectionTable } from "../db/schema";
-import { seal, unseal } from "../secrets";
+import type { Db, Reads } from "../platform/db/open";
+import type { ConnectionTable } from "../platform/db/schema";
+import { seal, unseal } from "../platform/secrets";
 import type { StoreAdapter } from "./adapter";
 import { httpStore } from "./httpStore";
 

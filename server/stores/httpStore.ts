@@ -1,7 +1,7 @@
 import { request } from "undici";
 import { z } from "zod";
-import type { Change } from "@/core/dockets/change";
-import { isSeenDone } from "@/core/dockets/byHand";
+import type { Change } from "@/core/changes/change";
+import { isSeenDone } from "@/core/changes/byHand";
 import { normaliseAddress } from "@/core/estate/address";
 import { parseRecordValue } from "@/core/estate/estateFile";
 import type { ItemRecord, LinkRecord, ShareRecord } from "@/core/estate/records";

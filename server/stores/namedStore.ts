@@ -1,5 +1,5 @@
-import type { Db } from "../db/open";
-import { namedAsKnown, namedThere } from "../reading/names";
+import type { Db } from "../platform/db/open";
+import { namedAsKnown, namedThere } from "../records/names";
 import type { StoreAdapter } from "./adapter";
 
 /**

@@ -1,8 +1,8 @@
 import type { AlertState } from "@/core/trail/watch";
 import type { Alert } from "@/core/trail/alert";
-import { nowText } from "../clock";
-import { type Db, writing } from "../db/open";
-import { appendWithin } from "../ledger/ledger";
+import { nowText } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
 
 const MOST = 500;
 

@@ -5,16 +5,16 @@ import type { ActPlace } from "@/core/trail/page";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
-import { RequestError } from "../auth/requestError";
-import { nowText } from "../clock";
-import type { Db } from "../db/open";
+import { Problem } from "../platform/problem";
+import { nowText } from "../platform/clock";
+import type { Db } from "../platform/db/open";
 import { engine } from "../engine/client";
-import { append } from "../ledger/ledger";
-import { safeCell } from "../register/cells";
-import { csvLines } from "../register/csv";
-import { OutgoingEvents } from "../reading/exportEstate";
-import { factNow } from "../reading/facts";
-import { bodiesOf } from "./kept";
+import { append } from "../records/ledger";
+import { safeCell } from "@/core/register/cells";
+import { csvLines } from "@/core/text/csv";
+import { OutgoingEvents } from "../records/exportEstate";
+import { factNow } from "../records/facts";
+import { bodiesOf } from "../records/events/events";
 
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
 export type TrailFormat = (typeof TRAIL_FORMATS)[number];
@@ -44,12 +44,12 @@ const COLUMNS: [head: string, cell: (act: Act) => string][] = [
 /**
  * What a search finds as a file, the newest first: as a table, or as an estate file of events. That it went out stands
  * in the ledger before its first byte.
- * @throws {RequestError} where there is no head for an estate file
+ * @throws {Problem} where there is no head for an estate file
  */
 export async function trailExport(db: Db, actor: string, search: TrailSearch, format: TrailFormat): Promise<Response> {
   const head = await factNow<RecordOf<"estate">>(db, "estate", "estate");
   if (format === "jsonl" && !head)
-    throw new RequestError(409, "Nothing was exported: no home domains are set. Set them under Estate.");
+    throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
   const { found } = await engine().ask("actCounts", { search, zone: "UTC" });
   await append(db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
   const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, head!, search));

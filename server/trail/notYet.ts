@@ -4,8 +4,8 @@ import type { LinkRecord } from "@/core/estate/records";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../clock";
-import { type Db, writing } from "../db/open";
+import { nowSeconds } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
 import { newAlert } from "./raising";
 import { watchesOn } from "./watches";
 

@@ -4,9 +4,9 @@ import type { Act } from "@/core/trail/act";
 import type { Seconds } from "@/core/time/instant";
 import type { ActWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
-import { nowText } from "../clock";
-import type { Reads, Tx } from "../db/open";
-import { tell } from "../notices/telling";
+import { nowText } from "../platform/clock";
+import type { Reads, Tx } from "../platform/db/open";
+import { tell } from "../messages/telling";
 import { watchesOn } from "./watches";
 
 type OnActs = KeptWatch & { watch: ActWatch };

@@ -5,7 +5,7 @@ import { OPENING, TAKING } from "@/core/trail/verbs";
 import { type ActWatch, type Watch, watchSchema } from "@/core/trail/watch";
 import type { KeptWatch } from "@/core/trail/keptWatch";
 import { HOUR, type Seconds } from "@/core/time/instant";
-import { type Db, writing } from "../db/open";
+import { type Db, writing } from "../platform/db/open";
 import { keepWatch, watches } from "./watches";
 
 type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;

@@ -2,10 +2,10 @@ import { v7 as uuid } from "uuid";
 import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../clock";
-import type { Db, Reads, Tx } from "../db/open";
-import type { WatchTable } from "../db/schema";
-import { appendWithin } from "../ledger/ledger";
+import { nowSeconds, nowText } from "../platform/clock";
+import type { Db, Reads, Tx } from "../platform/db/open";
+import type { WatchTable } from "../platform/db/schema";
+import { appendWithin } from "../records/ledger";
 
 export async function watches(db: Reads): Promise<KeptWatch[]> {
   return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(keptFrom);

@@ -1,5 +1,5 @@
 import { setTimeout as wait } from "node:timers/promises";
-import type { DocketView, Receipt } from "@/core/dockets/progress";
+import type { DocketView, Receipt } from "@/core/preview/docketView";
 import { ADMINISTRATOR, Demo, type Session } from "./demo";
 
 /** Small as part of the tests; `npm run soak` does the same in earnest. */

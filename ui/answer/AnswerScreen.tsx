@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient
 import { type FormEvent, useState } from "react";
 import type { Answer, AskedPage, AskedShare } from "@/core/rules/answer";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
-import { within } from "@/core/text";
+import { within } from "@/core/text/text";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";

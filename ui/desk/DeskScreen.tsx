@@ -5,7 +5,7 @@ import clsx from "clsx";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
-import type { Desk } from "@/core/desk";
+import type { Desk } from "@/contract/desk";
 import { seconds } from "@/core/time/instant";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { LABELS } from "@/core/estate/records";
 import type { Tightness } from "@/core/register/tightness";
-import { LATCHES } from "@/core/rules/latches";
+import { LATCHES } from "@/core/changes/latches";
 import { LATCH_WORDS } from "../parts/LatchMarks";
 import { plainWords } from "../parts/words";
 

@@ -1,8 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
-import type { Desk } from "@/core/desk";
+import type { Desk } from "@/contract/desk";
 import { LABELS } from "@/core/estate/records";
-import { LATCHES } from "@/core/rules/latches";
+import { LATCHES } from "@/core/changes/latches";
 import { T } from "@/tests/records";
 import { ChannelsPart } from "../estate/ChannelsPart";
 import { StandpointContext } from "../frame/viewer";

@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
-import type { ApprovalSetting } from "@/core/dockets/approval";
+import type { ApprovalSetting } from "@/core/preview/approval";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";

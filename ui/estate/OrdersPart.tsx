@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
-import type { StandingOrder } from "@/core/dockets/standingOrder";
+import type { StandingOrder } from "@/core/changes/standingOrder";
 import { seconds } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { begun } from "@/core/text";
+import { begun } from "@/core/text/text";
 import { Notice } from "../parts/Notice";
 
 interface Props {

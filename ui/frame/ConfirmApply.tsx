@@ -2,8 +2,8 @@
 
 import { AlertDialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import type { Preview } from "@/core/dockets/preview";
-import { previewWords } from "@/core/dockets/previewWords";
+import type { Preview } from "@/core/preview/preview";
+import { previewWords } from "@/core/preview/previewWords";
 import { Button } from "../parts/Button";
 import { countWords } from "../parts/words";
 

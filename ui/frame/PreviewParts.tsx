@@ -1,7 +1,7 @@
 "use client";
 
 import { type ReactNode, useState } from "react";
-import type { EffectWords, PersonEffect, Preview } from "@/core/dockets/preview";
+import type { EffectWords, PersonEffect, Preview } from "@/core/preview/preview";
 import { countWords, itemWords, wayWords } from "../parts/words";
 
 const MOST_SHOWN = 200;

@@ -3,8 +3,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { previewWords } from "@/core/dockets/previewWords";
-import type { DocketProgress } from "@/core/dockets/progress";
+import { previewWords } from "@/core/preview/previewWords";
+import type { DocketProgress } from "@/core/changes/states";
 import { countWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
 import { ConfirmApply } from "./ConfirmApply";

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
-import type { Preview } from "@/core/dockets/preview";
-import type { TrayView } from "@/core/dockets/progress";
+import type { Preview } from "@/core/preview/preview";
+import type { TrayView } from "@/core/preview/docketView";
 import { ConfirmApply } from "./ConfirmApply";
 import { TrayPanel } from "./TrayPanel";
 

@@ -1,11 +1,12 @@
 "use client";
 
 import clsx from "clsx";
-import type { Action } from "@/core/dockets/change";
-import type { Preview } from "@/core/dockets/preview";
-import type { StagedChange, TrayView } from "@/core/dockets/progress";
+import type { Action } from "@/core/changes/change";
+import type { Preview } from "@/core/preview/preview";
+import type { StagedChange } from "@/core/changes/states";
+import type { TrayView } from "@/core/preview/docketView";
 import { Button } from "../parts/Button";
-import { changeWords } from "@/core/dockets/changeWords";
+import { changeWords } from "@/core/changes/changeWords";
 import { countWords } from "../parts/words";
 import { PreviewParts } from "./PreviewParts";
 import { useTray } from "./useTray";

@@ -1,6 +1,6 @@
 import { ALERT_STATES } from "@/core/trail/watch";
-import { CHANGE_STATES } from "@/core/dockets/progress";
-import { TOLD } from "@/core/dockets/telling";
+import { CHANGE_STATES } from "@/core/changes/states";
+import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
 import { RULE_IDS } from "@/core/rules/ruleWords";

@@ -1,8 +1,8 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { Wish } from "@/core/dockets/wish";
-import type { TrayView } from "@/core/dockets/progress";
+import type { Wish } from "@/core/changes/wish";
+import type { TrayView } from "@/core/preview/docketView";
 import { api } from "../parts/api";
 
 const KEY = ["tray"];

@@ -4,15 +4,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useState } from "react";
-import { changeWords } from "@/core/dockets/changeWords";
+import { changeWords } from "@/core/changes/changeWords";
 import {
   CHANGE_STATES,
   type ChangeState,
   type DocketProgress,
-  type DocketView,
   isClosed,
   type StagedChange,
-} from "@/core/dockets/progress";
+} from "@/core/changes/states";
+import type { DocketView } from "@/core/preview/docketView";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";

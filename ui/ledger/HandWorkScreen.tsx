@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
-import type { HandWork } from "@/core/dockets/byHand";
+import type { HandWork } from "@/core/changes/byHand";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";

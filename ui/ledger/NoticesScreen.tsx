@@ -11,7 +11,7 @@ import {
   TOLD,
   type ToldAudience,
   type ToldPerson,
-} from "@/core/dockets/telling";
+} from "@/core/changes/telling";
 import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";

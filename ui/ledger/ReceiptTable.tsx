@@ -3,8 +3,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import Link from "next/link";
-import { changeWords } from "@/core/dockets/changeWords";
-import type { Receipt } from "@/core/dockets/progress";
+import { changeWords } from "@/core/changes/changeWords";
+import type { Receipt } from "@/core/preview/docketView";
 import { useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";

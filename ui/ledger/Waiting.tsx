@@ -1,9 +1,9 @@
 "use client";
 
 import { useQueryClient } from "@tanstack/react-query";
-import type { Preview } from "@/core/dockets/preview";
-import { previewWords } from "@/core/dockets/previewWords";
-import type { DocketView } from "@/core/dockets/progress";
+import type { Preview } from "@/core/preview/preview";
+import { previewWords } from "@/core/preview/previewWords";
+import type { DocketView } from "@/core/preview/docketView";
 import { ConfirmApply } from "../frame/ConfirmApply";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";

@@ -3,8 +3,9 @@ import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/re
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { LedgerEntry, Proof } from "@/core/ledger/chain";
-import type { Preview } from "@/core/dockets/preview";
-import type { ChangeState, DocketState, DocketView, Receipt } from "@/core/dockets/progress";
+import type { Preview } from "@/core/preview/preview";
+import type { ChangeState, DocketState } from "@/core/changes/states";
+import type { DocketView, Receipt } from "@/core/preview/docketView";
 import { T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";

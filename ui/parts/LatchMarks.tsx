@@ -1,5 +1,6 @@
 import clsx from "clsx";
-import { type Latch, LATCHES, type Latches, type LatchState } from "@/core/rules/latches";
+import { type Latch, LATCHES } from "@/core/changes/latches";
+import type { Latches, LatchState } from "@/core/rules/latches";
 
 export const LATCH_WORDS: Record<Latch, string> = {
   expiry: "Expiry",

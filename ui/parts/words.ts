@@ -1,6 +1,6 @@
-import type { SomeItems, Way } from "@/core/dockets/preview";
-import { countWords, dayWords } from "@/core/register/words";
-import { begun } from "@/core/text";
+import type { SomeItems, Way } from "@/core/preview/preview";
+import { countWords, dayWords } from "@/core/text/words";
+import { begun } from "@/core/text/text";
 import { DAY, NEVER, seconds, type Seconds } from "@/core/time/instant";
 
 export { countWords, dayWords };

@@ -2,8 +2,9 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import type { Change } from "@/core/dockets/change";
-import type { ShareView, WaiverView } from "@/core/register/remarks";
+import type { Change } from "@/core/changes/change";
+import type { WaiverView } from "@/core/register/remarks";
+import type { ShareView } from "@/core/preview/shareDetail";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import type { Remedy } from "@/core/rules/remedies";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";

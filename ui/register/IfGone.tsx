@@ -1,4 +1,4 @@
-import type { ShareDetail } from "@/core/register/detail";
+import type { ShareDetail } from "@/core/preview/shareDetail";
 import { itemWords, wayWords } from "../parts/words";
 
 /** Who loses access if the share goes, and who keeps it by another way. */

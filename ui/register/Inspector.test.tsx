@@ -2,10 +2,10 @@ import type { Act } from "@/core/trail/act";
 import type { ActsPage, GroupsPage } from "@/core/trail/page";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { shareDetail } from "@/core/register/detail";
+import { shareDetail } from "@/core/preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";
 import { estateOf, file, grant, item, link, named, store, T } from "@/tests/records";
-import type { ShareView } from "@/core/register/remarks";
+import type { ShareView } from "@/core/preview/shareDetail";
 import { Inspector } from "./Inspector";
 
 /** The inspector over a real answer of the core, for one share of a small estate. */

@@ -1,4 +1,4 @@
-import type { ShareDetail } from "@/core/register/detail";
+import type { ShareDetail } from "@/core/preview/shareDetail";
 import { normaliseAddress } from "@/core/estate/address";
 import { countWords, dayWords, momentWords, plainWords } from "../parts/words";
 import { type RecipientUse, useRecipientUse } from "./useRecipientUse";

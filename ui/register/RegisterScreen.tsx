@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
-import type { StagedChange } from "@/core/dockets/progress";
+import type { StagedChange } from "@/core/changes/states";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
 import type { RegisterSettings } from "@/core/register/kept";
 import type { RegisterRow } from "@/core/register/row";
@@ -20,7 +20,8 @@ import { Inspector } from "./Inspector";
 import { KeptQueries } from "./KeptQueries";
 import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
-import { Key, Toolbar } from "./Toolbar";
+import { Toolbar } from "./Toolbar";
+import { Key } from "../parts/Key";
 import { UseUnknown } from "./UseUnknown";
 import { useMarks } from "./useMarks";
 import { allIds, useRegister } from "./useRegister";

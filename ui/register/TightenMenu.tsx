@@ -3,7 +3,7 @@
 import { DropdownMenu } from "radix-ui";
 import { Button } from "../parts/Button";
 import type { Staging } from "../staging/useStaging";
-import { Key } from "./Toolbar";
+import { Key } from "../parts/Key";
 
 interface Props {
   ids: string[];

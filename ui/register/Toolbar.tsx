@@ -1,10 +1,10 @@
 "use client";
 
 import Link from "next/link";
-import type { ReactNode } from "react";
 import { GROUPINGS, type Grouping } from "@/core/query/outline";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
+import { Key } from "../parts/Key";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { ExportMenu } from "./ExportMenu";
 import type { Staging } from "../staging/useStaging";
@@ -81,8 +81,4 @@ export function Toolbar(props: Props) {
       </Link>
     </div>
   );
-}
-
-export function Key({ children }: { children: ReactNode }) {
-  return <kbd className="rounded-[2px] border border-current px-1 font-mono text-[11.5px]">{children}</kbd>;
 }

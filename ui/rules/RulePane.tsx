@@ -7,7 +7,7 @@ import { RULE_WORDS } from "@/core/rules/ruleWords";
 import type { Scope } from "@/core/rules/scope";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
 import type { RuleLine, RuleTrial } from "@/core/rules/view";
-import { SEVERITIES, type Severity } from "@/core/severity";
+import { SEVERITIES, type Severity } from "@/core/rules/severity";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";

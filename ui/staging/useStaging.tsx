@@ -1,7 +1,7 @@
 "use client";
 
 import { type ReactNode, useState } from "react";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 import type { Seconds } from "@/core/time/instant";
 import { useTray } from "../frame/useTray";
 import { EndDateDialog } from "./EndDateDialog";

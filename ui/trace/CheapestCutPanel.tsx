@@ -2,8 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import type { CheapestCut, CutSet } from "@/core/dockets/cheapestCut";
-import { subjectOf } from "@/core/dockets/change";
+import type { CheapestCut, CutSet } from "@/core/preview/cheapestCut";
+import { subjectOf } from "@/core/changes/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { tracePaths } from "@/core/access/trace";
-import { cheapestCut } from "@/core/dockets/cheapestCut";
+import { cheapestCut } from "@/core/preview/cheapestCut";
 import { estateOf, file, grant, group, item, named, person, T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
 import { CheapestCutPanel } from "./CheapestCutPanel";

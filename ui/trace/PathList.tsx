@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { PathTrace, TracedPath } from "@/core/access/trace";
-import { type Change, subjectOf } from "@/core/dockets/change";
+import { type Change, subjectOf } from "@/core/changes/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";

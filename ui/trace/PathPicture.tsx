@@ -3,7 +3,7 @@
 import clsx from "clsx";
 import { type ReactNode, useMemo } from "react";
 import type { TracedPath } from "@/core/access/trace";
-import { type Change, subjectOf } from "@/core/dockets/change";
+import { type Change, subjectOf } from "@/core/changes/change";
 import { type ChainCut, cutsAlong } from "./cutWords";
 import { layOut, type PlacedLink, type PlacedStep, STEP_HEIGHT, STEP_WIDTH } from "./layout";
 

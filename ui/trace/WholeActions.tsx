@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { Wish } from "@/core/dockets/wish";
+import type { Wish } from "@/core/changes/wish";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";

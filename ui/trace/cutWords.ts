@@ -1,7 +1,7 @@
 import type { Step, TracedPath } from "@/core/access/trace";
-import type { Change } from "@/core/dockets/change";
-import type { SubjectWords } from "@/core/dockets/subject";
-import { changeWords } from "@/core/dockets/changeWords";
+import type { Change } from "@/core/changes/change";
+import type { SubjectWords } from "@/core/changes/subject";
+import { changeWords } from "@/core/changes/changeWords";
 
 /** What a change would do, as a sentence to stand on its control; `about` names what it is about. */
 export function cutWords(change: Change, about: Pick<SubjectWords, "itemName" | "audience">): string {

@@ -1,6 +1,6 @@
 import { Graph, layout } from "@dagrejs/dagre";
 import type { Step, TracedPath } from "@/core/access/trace";
-import type { Change } from "@/core/dockets/change";
+import type { Change } from "@/core/changes/change";
 
 export interface PlacedStep extends Step {
   key: string;

@@ -1,4 +1,4 @@
-import { type Change, subjectOf } from "@/core/dockets/change";
+import { type Change, subjectOf } from "@/core/changes/change";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 

@@ -6,7 +6,7 @@ import { HOUR } from "@/core/time/instant";
 import type { KeptWatch } from "@/core/trail/keptWatch";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { COUNTED_BY, type Watch } from "@/core/trail/watch";
-import { SEVERITIES } from "@/core/severity";
+import { SEVERITIES } from "@/core/rules/severity";
 import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";

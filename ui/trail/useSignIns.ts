@@ -1,7 +1,7 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import type { SignIn } from "@/core/signIn";
+import type { SignIn } from "@/contract/signIn";
 import { api } from "../parts/api";
 
 /** Who can be told of things, and given them; nobody until that is known. */

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { nowSeconds } from "@/server/clock";
+import { nowSeconds } from "@/server/platform/clock";
 import { AnswerScreen } from "@/ui/answer/AnswerScreen";
 
 export const metadata: Metadata = { title: "Your shares", robots: { index: false } };

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { stopActing } from "@/server/rules/acting";
 
 const given = z.object({ isStopped: z.boolean() });

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { ALERT_STATES } from "@/core/trail/watch";
-import { guarded, queryOf } from "@/server/auth/guard";
+import { guarded, queryOf } from "@/server/http/guard";
 import { alerts } from "@/server/trail/alerts";
 
 const asked = z.object({ state: z.enum(ALERT_STATES).optional() });

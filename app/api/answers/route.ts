@@ -1,4 +1,4 @@
-import { answered } from "@/server/rules/answering";
+import { answered } from "@/server/http/answering";
 import { askedBy } from "@/server/rules/answers";
 import { z } from "zod";
 

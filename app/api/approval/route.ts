@@ -1,5 +1,5 @@
-import { approvalSchema } from "@/core/dockets/approval";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { approvalSchema } from "@/core/preview/approval";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { approvalSetting, setApproval } from "@/server/dockets/approval";
 
 export const GET = guarded("read", ({ db }) => approvalSetting(db));

@@ -1,5 +1,5 @@
-import { bodyOf, guarded } from "@/server/auth/guard";
-import { channelsOf, channelsSchema, setChannels, shown } from "@/server/notices/channels";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { channelsOf, channelsSchema, setChannels, shown } from "@/server/messages/channels";
 
 export const GET = guarded("change", async ({ db }) => shown(await channelsOf(db)));
 

@@ -1,5 +1,5 @@
-import { guarded } from "@/server/auth/guard";
-import { deskFor } from "@/server/desk";
+import { guarded } from "@/server/http/guard";
+import { deskFor } from "@/server/desk/desk";
 
 /** Says also that somebody looks now. */
 export const POST = guarded("keep", ({ db, actor }) => deskFor(db, actor.email));

@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
+import { guarded } from "@/server/http/guard";
 import { appliedDockets } from "@/server/dockets/receipts";
 
 export const GET = guarded("read", async ({ db }) => ({ dockets: await appliedDockets(db) }));

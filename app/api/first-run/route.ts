@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { bodyOf, refusal } from "@/server/auth/guard";
-import { makeFirstAdministrator } from "@/server/auth/firstRun";
-import { newPersonSchema } from "@/server/auth/people";
-import { database } from "@/server/db/open";
+import { bodyOf, refusal } from "@/server/http/guard";
+import { makeFirstAdministrator } from "@/server/people/firstRun";
+import { newPersonSchema } from "@/server/people/people";
+import { database } from "@/server/platform/db/open";
 
 const asked = newPersonSchema.extend({ code: z.string().max(50) });
 const WORDS = {

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { guarded, queryOf } from "@/server/auth/guard";
-import { nowSeconds } from "@/server/clock";
+import { guarded, queryOf } from "@/server/http/guard";
+import { nowSeconds } from "@/server/platform/clock";
 import { engine } from "@/server/engine/client";
 import { DAY } from "@/core/time/instant";
 

@@ -1,6 +1,6 @@
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
-import { homeDomains, homeDomainsSchema, setHomeDomains } from "@/server/reading/homeDomains";
+import { homeDomains, homeDomainsSchema, setHomeDomains } from "@/server/records/homeDomains";
 
 export const GET = guarded("read", async ({ db }) => ({ domains: await homeDomains(db) }));
 

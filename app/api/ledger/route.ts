@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { guarded, queryOf } from "@/server/auth/guard";
-import { entriesBefore } from "@/server/ledger/ledger";
+import { guarded, queryOf } from "@/server/http/guard";
+import { entriesBefore } from "@/server/records/ledger";
 
 const asked = z.object({ before: z.coerce.number().int().default(Number.MAX_SAFE_INTEGER) });
 const PAGE = 100;

@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { bodyOf, guarded, RequestError } from "@/server/auth/guard";
-import { dropOrder, ordersView } from "@/server/orders/standingOrders";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
+import { dropOrder, ordersView } from "@/server/dockets/standingOrders";
 
 const dropping = z.object({ id: z.int() });
 
@@ -8,6 +9,6 @@ export const GET = guarded("read", async ({ db }) => ({ orders: await ordersView
 
 export const DELETE = guarded("change", async ({ request, db, actor }) => {
   const { id } = await bodyOf(request, dropping);
-  if (!(await dropOrder(db, actor.email, id))) throw new RequestError(404, "There is no such order that stands.");
+  if (!(await dropOrder(db, actor.email, id))) throw new Problem("unknown", "There is no such order that stands.");
   return {};
 });

@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
-import { signIns } from "@/server/auth/people";
+import { guarded } from "@/server/http/guard";
+import { signIns } from "@/server/people/people";
 
 export const GET = guarded("read", async ({ db }) => ({ people: await signIns(db) }));

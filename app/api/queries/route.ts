@@ -1,4 +1,5 @@
-import { bodyOf, guarded, may, pastOf, RequestError } from "@/server/auth/guard";
+import { bodyOf, guarded, may, pastOf } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 import { keepQuery, keptQueriesOf, keptQuerySchema } from "@/server/register/keptQueries";
 
 export const GET = guarded("read", async ({ request, db, actor }) => ({
@@ -7,7 +8,8 @@ export const GET = guarded("read", async ({ request, db, actor }) => ({
 
 export const POST = guarded("keep", async ({ request, db, actor }) => {
   const query = await bodyOf(request, keptQuerySchema);
-  if (query.forAll && !may(actor, "change")) throw new RequestError(403, "Queries for all are kept by administrators.");
+  if (query.forAll && !may(actor, "change"))
+    throw new Problem("not-allowed", "Queries for all are kept by administrators.");
   await keepQuery(db, actor.email, query);
   return {};
 });

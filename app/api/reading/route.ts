@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
-import { readNow } from "@/server/reading/keeper";
+import { guarded } from "@/server/http/guard";
+import { readNow } from "@/server/keeper";
 
 export const POST = guarded("change", async ({ db }) => ({ results: await readNow(db) }));

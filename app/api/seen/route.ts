@@ -1,8 +1,9 @@
 import { z } from "zod";
-import { bodyOf, checkOrigin, refusal, RequestError } from "@/server/auth/guard";
-import { database } from "@/server/db/open";
-import { subjectOf } from "@/server/notices/signed";
-import { alertEvents } from "@/server/reading/keeper";
+import { bodyOf, checkOrigin, refusal } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
+import { database } from "@/server/platform/db/open";
+import { subjectOf } from "@/server/messages/signed";
+import { alertEvents } from "@/server/keeper";
 import { markSeen } from "@/server/trail/alerts";
 
 const given = z.object({ token: z.string().max(500) });
@@ -13,7 +14,7 @@ export async function POST(request: Request): Promise<Response> {
     checkOrigin(request);
     const { token } = await bodyOf(request, given);
     const alert = subjectOf("see-alert", token);
-    if (alert === null) throw new RequestError(410, "This address no longer holds. Sign in to see the alert.");
+    if (alert === null) throw new Problem("gone", "This address no longer holds. Sign in to see the alert.");
     await markSeen(await database(), Number(alert));
     alertEvents.emit("alerts");
     return Response.json({});

@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
+import { guarded } from "@/server/http/guard";
 import { connections } from "@/server/stores/connections";
 
 export const GET = guarded("read", async ({ db }) => ({

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { guarded, pastOf, queryOf, RequestError } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 import { engine } from "@/server/engine/client";
 
 const name = z.string().min(1).max(500).optional();
@@ -9,6 +10,6 @@ const asked = z
 
 export const GET = guarded("read", async ({ request }) => {
   const trace = await engine().ask("trace", queryOf(request, asked), pastOf(request));
-  if (!trace) throw new RequestError(404, "Nobody, or nothing, of that name is known at this time.");
+  if (!trace) throw new Problem("unknown", "Nobody, or nothing, of that name is known at this time.");
   return trace;
 });

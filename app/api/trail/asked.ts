@@ -2,7 +2,8 @@ import { z } from "zod";
 import { isZone } from "@/core/time/zoned";
 import type { Seconds } from "@/core/time/instant";
 import { parseSearch, searchProblems, type TrailSearch } from "@/core/trail/search";
-import { pastOf, RequestError } from "@/server/auth/guard";
+import { pastOf } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 
 export const zoneText = z
   .string()
@@ -21,15 +22,15 @@ export const placeQuery = z
     return { count, zone, before: at === undefined || seq === undefined ? undefined : { at, seq } };
   });
 
-/** The search that stands in a request's address. @throws {RequestError} where something in it isn't understood */
+/** The search that stands in a request's address. @throws {Problem} where something in it isn't understood */
 export function searchOf(request: Request): TrailSearch {
   return searchIn(new URL(request.url).searchParams, pastOf(request));
 }
 
-/** From a past instant nothing later is found. @throws {RequestError} where something in it isn't understood */
+/** From a past instant nothing later is found. @throws {Problem} where something in it isn't understood */
 export function searchIn(parameters: URLSearchParams, past: Seconds | undefined): TrailSearch {
   const problems = searchProblems(parameters);
-  if (problems.length > 0) throw new RequestError(400, `Nothing was looked for: ${problems.join("; ")}.`);
+  if (problems.length > 0) throw new Problem("bad", `Nothing was looked for: ${problems.join("; ")}.`);
   const search = parseSearch(parameters);
   return past === undefined ? search : { ...search, to: Math.min(search.to ?? Infinity, past + 1) };
 }

@@ -1,4 +1,4 @@
-import { guarded, queryOf } from "@/server/auth/guard";
+import { guarded, queryOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 import { placeQuery, searchOf } from "./asked";
 

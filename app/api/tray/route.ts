@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { wishSchema } from "@/core/dockets/wish";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { wishSchema } from "@/core/changes/wish";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 
 const staging = z.object({ changes: z.array(wishSchema).min(1).max(20_000) });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded, pastOf } from "@/server/auth/guard";
+import { bodyOf, guarded, pastOf } from "@/server/http/guard";
 import { allWaivers, endMany, giveWaivers, waiversSchema } from "@/server/rules/waivers";
 
 const ending = z.object({ ids: z.array(z.int()).min(1).max(20_000) });

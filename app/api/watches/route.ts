@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { watchSchema } from "@/core/trail/watch";
-import { bodyOf, guarded } from "@/server/auth/guard";
-import { writing } from "@/server/db/open";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { writing } from "@/server/platform/db/open";
 import { keepWatch, watchList } from "@/server/trail/watches";
 
 const given = z.object({

@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { bodyOf, guarded, RequestError } from "@/server/auth/guard";
-import { alertEvents } from "@/server/reading/keeper";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
+import { alertEvents } from "@/server/keeper";
 import { alertOf, assign, markSeen, settle } from "@/server/trail/alerts";
 
 const idSchema = z.coerce.number().int().min(1);
@@ -16,18 +17,17 @@ const given = z.discriminatedUnion("act", [
 
 export const GET = guarded<{ id: string }>("read", async ({ db, params }) => {
   const alert = await alertOf(db, idSchema.parse(params.id));
-  if (!alert) throw new RequestError(404, "There is no such alert.");
+  if (!alert) throw new Problem("unknown", "There is no such alert.");
   return alert;
 });
 
 export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
   const id = idSchema.parse(params.id);
   const asked = await bodyOf(request, given);
-  if (!(await alertOf(db, id))) throw new RequestError(404, "There is no such alert.");
+  if (!(await alertOf(db, id))) throw new Problem("unknown", "There is no such alert.");
   if (asked.act === "see") await markSeen(db, id);
   else if (asked.act === "assign") {
-    if (!(await assign(db, actor.email, id, asked.to)))
-      throw new RequestError(400, "Nobody signs in with that address.");
+    if (!(await assign(db, actor.email, id, asked.to))) throw new Problem("bad", "Nobody signs in with that address.");
   } else await settle(db, actor.email, id, asked.act === "settle" ? asked.note : null);
   alertEvents.emit("alerts");
   return {};

@@ -1,6 +1,6 @@
-import { guarded } from "@/server/auth/guard";
-import { eventStream } from "@/server/events";
-import { alertEvents } from "@/server/reading/keeper";
+import { guarded } from "@/server/http/guard";
+import { eventStream } from "@/server/http/events";
+import { alertEvents } from "@/server/keeper";
 import { newAlerts } from "@/server/trail/alerts";
 
 /** Says how many alerts are new, whenever that changes. */

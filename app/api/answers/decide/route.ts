@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { answerSchema } from "@/core/rules/answer";
-import { answered } from "@/server/rules/answering";
+import { answered } from "@/server/http/answering";
 import { answer } from "@/server/rules/answers";
 
 const given = z.object({ token: z.string().max(500), answer: answerSchema });

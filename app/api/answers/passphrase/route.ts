@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { answered } from "@/server/rules/answering";
+import { answered } from "@/server/http/answering";
 import { showToOwner } from "@/server/rules/answers";
 
 const given = z.object({ token: z.string().max(500), change: z.string().max(100) });

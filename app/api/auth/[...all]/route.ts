@@ -1,4 +1,4 @@
-import { auth } from "@/server/auth/auth";
+import { auth } from "@/server/people/auth";
 
 const handle = async (request: Request) => (await auth()).handler(request);
 

@@ -1,6 +1,7 @@
-import { guarded, RequestError } from "@/server/auth/guard";
-import { channelsOf } from "@/server/notices/channels";
-import { mailBy } from "@/server/notices/sending";
+import { guarded } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
+import { channelsOf } from "@/server/messages/channels";
+import { mailBy } from "@/server/messages/sending";
 
 const CONTENT = { subject: "A test from Tight Latch", text: "Mail goes out as it should. There is nothing to do.\n" };
 
@@ -8,7 +9,7 @@ const CONTENT = { subject: "A test from Tight Latch", text: "Mail goes out as it
 export const POST = guarded("change", async ({ db, actor }) => {
   const { mail } = await channelsOf(db);
   await mailBy(mail, { to: actor.email, ...CONTENT }).catch((error: Error) => {
-    throw new RequestError(502, `The mail did not go out: ${error.message}`);
+    throw new Problem("unreachable", `The mail did not go out: ${error.message}`);
   });
   return { to: actor.email };
 });

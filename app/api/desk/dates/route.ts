@@ -1,5 +1,5 @@
-import { guarded } from "@/server/auth/guard";
-import { datesToCome } from "@/server/dates";
+import { guarded } from "@/server/http/guard";
+import { datesToCome } from "@/server/desk/dates";
 
 export const GET = guarded(
   "read",

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { CHANGE_STATES } from "@/core/dockets/progress";
-import { guarded, queryOf } from "@/server/auth/guard";
+import { CHANGE_STATES } from "@/core/changes/states";
+import { guarded, queryOf } from "@/server/http/guard";
 import { docketView } from "@/server/dockets/receipts";
 
 const asked = z.object({

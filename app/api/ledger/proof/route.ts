@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
-import { verifyLedger } from "@/server/ledger/ledger";
+import { guarded } from "@/server/http/guard";
+import { verifyLedger } from "@/server/records/ledger";
 
 export const GET = guarded("read", ({ db }) => verifyLedger(db));

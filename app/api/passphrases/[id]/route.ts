@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
+import { guarded } from "@/server/http/guard";
 import { showOnce } from "@/server/dockets/passphrases";
 
 /** The passphrase that a change set, once, for whoever hands it over. */

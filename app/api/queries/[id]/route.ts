@@ -1,7 +1,8 @@
-import { guarded, RequestError } from "@/server/auth/guard";
+import { guarded } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 import { dropQuery } from "@/server/register/keptQueries";
 
 export const DELETE = guarded<{ id: string }>("keep", async ({ db, actor, params }) => {
-  if (!(await dropQuery(db, actor.email, params.id))) throw new RequestError(404, "You keep no such query.");
+  if (!(await dropQuery(db, actor.email, params.id))) throw new Problem("unknown", "You keep no such query.");
   return {};
 });

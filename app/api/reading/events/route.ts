@@ -1,6 +1,6 @@
-import { guarded } from "@/server/auth/guard";
-import { eventStream } from "@/server/events";
-import { readingEvents, readingStatus } from "@/server/reading/keeper";
+import { guarded } from "@/server/http/guard";
+import { eventStream } from "@/server/http/events";
+import { readingEvents, readingStatus } from "@/server/keeper";
 
 export const GET = guarded("read", async ({ request, db }) =>
   eventStream(request, readingEvents, "progress", () => readingStatus(db)),

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { guarded, pastOf } from "@/server/auth/guard";
+import { guarded, pastOf } from "@/server/http/guard";
 import { exportOf, FORMATS } from "@/server/register/exports";
 import { orderText, queryText } from "../asked";
 

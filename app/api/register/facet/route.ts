@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { FACETS } from "@/core/query/facets";
-import { guarded, pastOf, queryOf } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 import { queryText } from "../asked";
 

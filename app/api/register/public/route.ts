@@ -1,4 +1,4 @@
-import { guarded, pastOf } from "@/server/auth/guard";
+import { guarded, pastOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 import { notesOn, waiversOn } from "@/server/register/remarks";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded, pastOf } from "@/server/auth/guard";
+import { bodyOf, guarded, pastOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 
 const asked = z.object({ ids: z.array(z.string()).max(5_000) });

@@ -1,4 +1,4 @@
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { lookedAtRegister, registerSettingsSchema, setRegister } from "@/server/register/settings";
 
 /** Says also that somebody looks now. */

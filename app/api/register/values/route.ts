@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { CHOICE_NAMES } from "@/core/query/fields";
-import { guarded, pastOf, queryOf } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 
 const asked = z.object({ field: z.enum(CHOICE_NAMES), text: z.string().max(200).default("") });

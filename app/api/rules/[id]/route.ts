@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { changeRule, ruleId } from "@/server/rules/rules";
 import { ruleHistory } from "@/server/rules/settings";
 

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { previewRule, ruleId } from "@/server/rules/rules";
 
 const asked = z.object({ rule: ruleId, setting: z.unknown() });

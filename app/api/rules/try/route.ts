@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded, pastOf } from "@/server/auth/guard";
+import { bodyOf, guarded, pastOf } from "@/server/http/guard";
 import { ruleId, tryRule } from "@/server/rules/rules";
 
 const asked = z.object({ rule: ruleId, parameters: z.unknown() });

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { guarded, pastOf, queryOf, RequestError } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 import { engine } from "@/server/engine/client";
 
 const name = z.string().min(1).max(500);
@@ -14,6 +15,6 @@ const asked = z
 
 export const GET = guarded("read", async ({ request }) => {
   const cut = await engine().ask("cheapestCut", queryOf(request, asked), pastOf(request));
-  if (!cut) throw new RequestError(404, "Nobody, or nothing, of that name is known at this time.");
+  if (!cut) throw new Problem("unknown", "Nobody, or nothing, of that name is known at this time.");
   return cut;
 });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { guarded, pastOf, queryOf } from "@/server/auth/guard";
+import { guarded, pastOf, queryOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 
 const asked = z.object({ text: z.string().max(200) });

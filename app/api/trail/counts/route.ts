@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { guarded, queryOf } from "@/server/auth/guard";
+import { guarded, queryOf } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 import { searchOf, zoneText } from "../asked";
 

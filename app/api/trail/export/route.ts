@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { guarded, pastOf } from "@/server/auth/guard";
+import { guarded, pastOf } from "@/server/http/guard";
 import { searchIn } from "../asked";
 import { trailExport, TRAIL_FORMATS } from "@/server/trail/exports";
 

@@ -1,4 +1,4 @@
-import { guarded } from "@/server/auth/guard";
+import { guarded } from "@/server/http/guard";
 import { engine } from "@/server/engine/client";
 import { searchOf } from "../asked";
 

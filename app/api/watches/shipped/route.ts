@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { bodyOf, guarded } from "@/server/auth/guard";
-import { nowSeconds } from "@/server/clock";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { nowSeconds } from "@/server/platform/clock";
 import { keepShipped } from "@/server/trail/shipped";
 import { zoneText } from "../../trail/asked";
 

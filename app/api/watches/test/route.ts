@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { DAY } from "@/core/time/instant";
 import { watchSchema } from "@/core/trail/watch";
-import { bodyOf, guarded } from "@/server/auth/guard";
-import { nowSeconds } from "@/server/clock";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { nowSeconds } from "@/server/platform/clock";
 import { engine } from "@/server/engine/client";
 
 const given = z.object({ watch: watchSchema, days: z.int().min(1).max(400).default(90) });

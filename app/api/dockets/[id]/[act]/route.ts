@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { bodyOf, guarded, RequestError } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
+import { Problem } from "@/server/platform/problem";
 import {
   applyDocket,
   dropDocket,
@@ -20,15 +21,15 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ requ
     case "apply": {
       const applied = await applyDocket(db, params.id, actor.email, await bodyOf(request, confirmed));
       if (applied === "nothing")
-        throw new RequestError(
-          409,
+        throw new Problem(
+          "conflict",
           "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
         );
       return { applied };
     }
     case "drop":
       if (!(await dropDocket(db, params.id, actor.email)))
-        throw new RequestError(409, "Only a docket that waits can be sent away.");
+        throw new Problem("conflict", "Only a docket that waits can be sent away.");
       break;
     case "pause":
       await pauseDocket(db, params.id, actor.email);

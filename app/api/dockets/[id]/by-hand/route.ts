@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded, queryOf } from "@/server/auth/guard";
+import { bodyOf, guarded, queryOf } from "@/server/http/guard";
 import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
 
 const asked = z.object({ as: z.enum(["json", "csv"]).default("json") });

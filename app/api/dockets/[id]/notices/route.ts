@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { TOLD } from "@/core/dockets/telling";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { TOLD } from "@/core/changes/telling";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
 
 const asked = z.object({

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { prepareUndo } from "@/server/dockets/undo";
 
 /** Null takes back all that was done. */

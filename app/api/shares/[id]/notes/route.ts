@@ -1,4 +1,4 @@
-import { bodyOf, guarded } from "@/server/auth/guard";
+import { bodyOf, guarded } from "@/server/http/guard";
 import { leaveNote, noteSchema } from "@/server/register/remarks";
 
 export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {

@@ -1,0 +1,43 @@
+import type { Change } from "./change";
+import { seconds } from "../time/instant";
+import { dayWords } from "../text/words";
+
+/** A change in a few words, to stand before what it is about. */
+export function changeWords(change: Change): string {
+  switch (change.action) {
+    case "revoke":
+      return "Revoke";
+    case "set-expiry":
+      return `End ${dayWords(seconds(change.expiresAt))}`;
+    case "order-revoke":
+      return `Revoke on ${dayWords(seconds(change.on))}`;
+    case "set-password":
+      return "Set a password";
+    case "block-download":
+      return "Block downloads";
+    case "set-role":
+      return `Lower to ${change.role}`;
+    case "narrow":
+      return `Only for ${change.addresses.length} named`;
+    case "make-link":
+      return `New link for ${change.addresses.length}`;
+    case "drop-recipient":
+      return "Drop from link";
+    case "leave-group":
+      return "Out of group";
+    case "stop-inheriting":
+      return "Stop inheriting";
+    case "hand-over":
+      return "Hand over";
+    case "put-back":
+      return "Put back";
+    case "remake-link":
+      return "Link anew";
+    case "join-group":
+      return "Back into group";
+    case "inherit":
+      return "Inherit again";
+    case "drop-order":
+      return "Drop standing order";
+  }
+}

@@ -1,0 +1,38 @@
+import type { Change } from "./change";
+
+/** `waiting`: put together by a rule, and waits for an administrator. `dropped`: they would not have it. */
+export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "done", "dropped"] as const;
+export type DocketState = (typeof DOCKET_STATES)[number];
+
+/** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, a standing order; or it takes another one back. */
+export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order" | "undo";
+
+/**
+ * `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. `by-hand`: its store is known
+ * from a file only, and somebody has to do it there themselves.
+ */
+export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside", "by-hand"] as const;
+export type ChangeState = (typeof CHANGE_STATES)[number];
+
+/** A change with what it is about as that was when it was staged. */
+export interface StagedChange {
+  /** What the change is about; a docket has one change about each. */
+  subject: string;
+  itemName: string;
+  audience: string;
+  change: Change;
+}
+
+/** How far a docket is. */
+export interface DocketProgress {
+  docketId: string;
+  state: DocketState;
+  counts: Record<ChangeState, number>;
+  /** How many of those done could not be seen to have taken. */
+  unchecked: number;
+}
+
+/** A docket is closed when each change is done and checked, or set aside with a reason; somebody may do some by hand. */
+export function isClosed({ state, counts, unchecked }: DocketProgress): boolean {
+  return state === "done" && counts.failed + counts["by-hand"] + unchecked === 0;
+}

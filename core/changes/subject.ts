@@ -1,0 +1,43 @@
+import { type Estate } from "../estate/estate";
+import { audienceWords } from "../estate/shareWords";
+import type { Change } from "./change";
+
+/** What a change is about, as it was when the change was staged, in words; and the store that has to do it. */
+export interface SubjectWords {
+  /** Null where no store keeps it. */
+  storeId: string | null;
+  itemName: string;
+  audience: string;
+}
+
+/** Null where what the change is about isn't here. */
+export function subjectWords(estate: Estate, change: Change): SubjectWords | null {
+  const { tree, principals } = estate;
+  const at = (position: number, audience: string) => ({
+    storeId: tree.storeIdAt(position),
+    itemName: tree.nameAt(position),
+    audience,
+  });
+  if ("itemId" in change) {
+    const position = tree.position(change.itemId);
+    if (position === undefined) return null;
+    const isOwner = change.action === "hand-over";
+    return at(position, isOwner ? `To ${personName(estate, change.address)}` : "All that is shared further up");
+  }
+  if ("groupId" in change) {
+    const group = principals.findGroup(change.groupId);
+    if (group === undefined) return null;
+    const { name, storeId } = principals.groups[group];
+    return { storeId: storeId ?? null, itemName: `Group ${name}`, audience: personName(estate, change.address) };
+  }
+  const share = estate.share(change.shareId);
+  if (!share) return null;
+  const audience =
+    change.action === "drop-recipient" ? personName(estate, change.address) : audienceWords(estate, share);
+  return at(share.position, audience);
+}
+
+function personName({ principals, people }: Estate, address: string): string {
+  const person = principals.findAddress(address);
+  return person === undefined ? address : people[person].name;
+}

@@ -1,0 +1,188 @@
+import type { Estate } from "../estate/estate";
+import { placeOf } from "../estate/tree";
+import { dayWords } from "../text/words";
+import { byText } from "../text/text";
+import { seconds } from "../time/instant";
+import type { Change } from "./change";
+
+/** What was done to one thing, for one reader. */
+export interface ToldLine {
+  itemName: string;
+  place: string;
+  words: string;
+  /** The link that came in the place of another, whose address has to be told. */
+  newLink: string | null;
+}
+
+export interface ToldPerson {
+  address: string;
+  name: string;
+  lines: ToldLine[];
+}
+
+/** A notice that goes out, or has gone. */
+export interface SentNotice {
+  audience: ToldAudience;
+  address: string;
+  state: "waiting" | "sent" | "aside";
+}
+
+/** What a docket's notices are about, and which of them have been asked for. */
+export interface NoticesView {
+  telling: Telling;
+  sent: SentNotice[];
+}
+
+/** Whom a docket may be told to: those whose items it is about, and those who had access by what it changed. */
+export interface Telling {
+  owners: ToldPerson[];
+  recipients: ToldPerson[];
+}
+
+/** A change that is told, and the link that it made, where it made one. */
+export interface ToldChange {
+  change: Change;
+  made: string | null;
+}
+
+/**
+ * What there is to tell of a docket's changes, person by person, each once however many changes are about them. Of
+ * those who hold an open link's address, and of a group's members, nobody is known by name: they are not told.
+ */
+export function tellingOf(estate: Estate, changes: readonly ToldChange[]): Telling {
+  const owners = new Map<number, ToldLine[]>();
+  const recipients = new Map<number, ToldLine[]>();
+  for (const one of changes) {
+    const position = positionOf(estate, one.change);
+    const line = (words: string): ToldLine => ({ ...whereOf(estate, position, one.change), words, newLink: one.made });
+    const owner = position === undefined ? -1 : estate.activeOwnerAt(position);
+    if (owner >= 0) add(owners, owner, { ...line(ownerWords(one.change)), newLink: null });
+    const words = recipientWords(one.change);
+    if (words !== null) for (const person of touched(estate, one.change)) add(recipients, person, line(words));
+  }
+  return { owners: people(estate, owners), recipients: people(estate, recipients) };
+}
+
+function positionOf({ tree, shares }: Estate, change: Change): number | undefined {
+  if ("itemId" in change) return tree.position(change.itemId);
+  const slot = "shareId" in change ? shares.find(change.shareId) : undefined;
+  return slot === undefined || shares.position[slot] < 0 ? undefined : shares.position[slot];
+}
+
+function whereOf({ tree, principals }: Estate, position: number | undefined, change: Change) {
+  if (position !== undefined) return { itemName: tree.nameAt(position), place: placeOf(tree, position).join(" / ") };
+  const group = "groupId" in change ? principals.findGroup(change.groupId) : undefined;
+  return { itemName: group === undefined ? "" : principals.groups[group].name, place: "" };
+}
+
+/** Those whom a change is about by name. */
+function touched({ principals, shares }: Estate, change: Change): number[] {
+  const named = (addresses: readonly string[]) =>
+    addresses.map((one) => principals.findAddress(one)).filter((one) => one !== undefined);
+  if ("address" in change) return named([change.address]);
+  if ("addresses" in change) return named(change.addresses);
+  const slot = "shareId" in change ? shares.find(change.shareId) : undefined;
+  if (slot === undefined) return [];
+  if (shares.isLink(slot))
+    return Array.from(shares.recipients.subarray(shares.recipientsFrom[slot], shares.recipientsTo[slot]));
+  const person = shares.to[slot] < 0 ? -1 : principals.personOf[shares.to[slot]];
+  return person < 0 || principals.groupOf[shares.to[slot]] >= 0 ? [] : [person];
+}
+
+function ownerWords(change: Change): string {
+  switch (change.action) {
+    case "revoke":
+      return "a share of it was revoked";
+    case "set-expiry":
+      return `a share of it ends on ${dayWords(seconds(change.expiresAt))}`;
+    case "order-revoke":
+      return `a share of it will be revoked on ${dayWords(seconds(change.on))}`;
+    case "set-password":
+      return "a link to it asks for a password now";
+    case "block-download":
+      return "downloads by a share of it are blocked now";
+    case "set-role":
+      return `a share of it only lets people ${change.role} now`;
+    case "narrow":
+    case "make-link":
+      return `a link to it is for ${change.addresses.join(", ")} alone now`;
+    case "drop-recipient":
+      return `${change.address} was taken off a link to it`;
+    case "stop-inheriting":
+      return "what is shared further up no longer reaches it";
+    case "hand-over":
+      return "it is yours now";
+    case "put-back":
+      return "a share of it is as it was before";
+    case "remake-link":
+      return "a link to it was made anew, with a new address";
+    case "inherit":
+      return "what is shared further up reaches it again";
+    case "drop-order":
+      return "a share of it is no longer to be revoked on a day";
+    case "leave-group":
+    case "join-group":
+      return "";
+  }
+}
+
+/** Null where nothing changes that whoever has access would have to know. */
+function recipientWords(change: Change): string | null {
+  switch (change.action) {
+    case "revoke":
+    case "drop-recipient":
+      return "a share that you could open it by was ended";
+    case "set-expiry":
+      return `you can open it by one share until ${dayWords(seconds(change.expiresAt))}`;
+    case "order-revoke":
+      return `you can open it by one share until ${dayWords(seconds(change.on))}`;
+    case "set-password":
+      return "a link to it asks for a password now, which somebody will hand you";
+    case "block-download":
+      return "you can look at it, and no longer download it";
+    case "set-role":
+      return `you can ${change.role} it, and no more`;
+    case "make-link":
+    case "remake-link":
+      return "there is a new link to it for you";
+    case "leave-group":
+      return "you are no longer in this group";
+    case "join-group":
+      return "you are in this group again";
+    case "put-back":
+      return "you can open it as before";
+    default:
+      return null;
+  }
+}
+
+function add(lists: Map<number, ToldLine[]>, person: number, line: ToldLine) {
+  const list = lists.get(person);
+  if (list) list.push(line);
+  else lists.set(person, [line]);
+}
+
+function people({ people }: Estate, lists: ReadonlyMap<number, ToldLine[]>): ToldPerson[] {
+  const all = [...lists].map(([index, lines]) => ({
+    address: people[index].address,
+    name: people[index].name,
+    lines: lines.sort((a, b) => byText(a.place, b.place) || byText(a.itemName, b.itemName)),
+  }));
+  return all.sort((a, b) => byText(a.address, b.address));
+}
+
+/** Which of those whom a docket may be told to. */
+export const TOLD = ["owners", "recipients"] as const;
+export type ToldAudience = (typeof TOLD)[number];
+
+/** What a notice says before and after its list, to begin with; whoever sends it can change both. */
+export const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
+  owners: {
+    subject: "Sharing of your files was changed",
+    head: "We have looked through what is shared outside, and changed the following about files of yours. You need not do anything; if something is needed again, answer this mail.",
+  },
+  recipients: {
+    subject: "Your access to shared files was changed",
+    head: "We have looked through what we share, and the following has changed for you. If you still need something, answer this mail.",
+  },
+};

@@ -1,0 +1,243 @@
+import { type Estate, storeAt } from "../estate/estate";
+import type { StoreRecord } from "../estate/records";
+import type { Share } from "../estate/share";
+import { filesReached } from "../estate/tree";
+import { dayWords } from "../text/words";
+import { canEnd, canHavePassword, canNarrow, honoursBlock } from "./latches";
+import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
+import { countWords } from "../text/words";
+import { ROLES } from "../estate/records";
+import type { Change, Settings, ShareChange } from "./change";
+import { needs } from "./plan";
+import { shareAfter } from "./shareAfter";
+
+/** Whether a change can be done in its store; if not, why, and what can be done instead. */
+export type Verdict = { can: true } | { can: false; why: string; instead: string };
+
+const YES: Verdict = { can: true };
+
+/**
+ * @param among the changes of the same docket on the same share, in their order: those that stand before this one and
+ * can be done will have been, and where one that has to come before can't be, nor can this one
+ */
+export function verdictOn(estate: Estate, change: Change, t: Seconds, among: readonly Change[] = []): Verdict {
+  const done: Change[] = [];
+  for (const one of among) {
+    if (one === change) break;
+    if (verdictAfter(estate, one, t, done, among).can) done.push(one);
+  }
+  return verdictAfter(estate, change, t, done, among);
+}
+
+/** @param done what has been done on the same share before */
+function verdictAfter(
+  estate: Estate,
+  change: Change,
+  t: Seconds,
+  done: readonly Change[],
+  among: readonly Change[],
+): Verdict {
+  const isMissing = among.some((one) => needs(change, one) && !done.includes(one));
+  return isMissing ? no("What has to come before it can't be done.") : verdictOnIt(estate, change, t, done);
+}
+
+function verdictOnIt(estate: Estate, change: Change, t: Seconds, done: readonly Change[]): Verdict {
+  switch (change.action) {
+    case "leave-group":
+      return onLeaving(estate, change.groupId, change.address);
+    case "join-group":
+      return onJoining(estate, change);
+    case "stop-inheriting":
+      return onStoppingInheritance(estate, change.itemId);
+    case "inherit":
+      return onInheriting(estate, change.itemId);
+    case "hand-over":
+      return onHandingOver(estate, change.itemId, change.address);
+    default:
+      return onShare(estate, change, t, done);
+  }
+}
+
+function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly Change[]): Verdict {
+  const known = estate.share(change.shareId);
+  if (!known) return no("This share isn't in the estate any more.");
+  const before = done.filter((one): one is ShareChange => "shareId" in one && one.shareId === change.shareId);
+  const share = shareAfter(estate, known, before, t);
+  const store = storeAt(estate, share.position);
+  if (change.action === "remake-link") return onRemaking(estate, share, t);
+  if (change.action === "put-back") return onPuttingBack(store, share, change.was, t);
+  if (share.revoked <= t) return no("It has been revoked already.");
+  switch (change.action) {
+    case "drop-order":
+      return share.order === null ? no("No standing order is there for it any more.") : YES;
+    case "revoke":
+      return YES;
+    case "drop-recipient":
+      return onDropping(estate, share, change.address);
+    case "set-expiry":
+      return onExpiry(store, share, change, t);
+    case "order-revoke":
+      return seconds(change.on) > t ? YES : no("The day lies in the past.", "Choose a later day, or revoke it.");
+    case "set-password":
+      return onPassword(store, share);
+    case "set-role":
+      return onRole(share, change.role);
+    case "block-download":
+      return onBlock(estate, store, share);
+    case "narrow":
+    case "make-link":
+      return onNarrowing(store, share, change.action);
+  }
+}
+
+function onPassword(store: StoreRecord, share: Share): Verdict {
+  if (canHavePassword(share, store.capabilities)) return YES;
+  if (!share.isLink || share.reach !== "open")
+    return no(
+      `Only what the address alone opens can have a password; this is for ${share.isLink ? "a known circle" : "people by name"}.`,
+    );
+  return no(`${store.name} keeps no passwords on links.`, "Make it for named people, or revoke it.");
+}
+
+function onRole({ role }: Share, lower: (typeof ROLES)[number]): Verdict {
+  if (role === "deposit") return no("It lets files in, and nobody read: there is no role to lower.");
+  return ROLES.indexOf(lower) < ROLES.indexOf(role) ? YES : no(`It gives no more than ${role} already.`);
+}
+
+function onBlock(estate: Estate, store: StoreRecord, share: Share): Verdict {
+  const { tree } = estate;
+  const { role } = share;
+  const kind = tree.kindAt(share.position);
+  if (role === "deposit") return no("It lets nobody read, so there is nothing to download.");
+  if (!share.download) return no("Downloads are blocked already.");
+  if (honoursBlock(role, kind, store.capabilities)) return YES;
+  if (honoursBlock("view", kind, store.capabilities))
+    return no(`${store.name} keeps no block where one may ${role}.`, "Lower it to view first.");
+  const { on } = store.capabilities.downloadBlock;
+  if (on.length === 0) return no(`${store.name} can't block downloads.`, "End the share, or leave it as it is.");
+  if (kind === "file" || !on.includes("file"))
+    return no(`${store.name} can't block downloads on a ${kind}.`, "End the share.");
+  return no(
+    `${store.name} can't block downloads on a ${kind}.`,
+    `Block them on its ${countWords(filesReached(tree, share.position), "file")}, or end the share.`,
+  );
+}
+
+function onNarrowing(store: StoreRecord, share: Share, action: "narrow" | "make-link"): Verdict {
+  if (!share.isLink || share.reach === "named") return no("It is for named people already.");
+  if (share.role === "deposit") return no("An intake link is open by its nature.", "Give it a password and an end.");
+  if (!store.capabilities.namedLinks)
+    return no(`${store.name} makes no links for named people.`, "Revoke it, and share from a store that does.");
+  if (action === "make-link" && share.spent)
+    return no("It was used up: a new link in its place would let people in again.", "Revoke it, or leave it as it is.");
+  if (action === "narrow" && !canNarrow(store.capabilities))
+    return no(`${store.name} can't change whom a link is for.`, "Make a new link for them, and revoke this one.");
+  return YES;
+}
+
+function onExpiry(
+  store: StoreRecord,
+  share: Share,
+  change: Extract<Change, { action: "set-expiry" }>,
+  t: Seconds,
+): Verdict {
+  const end = seconds(change.expiresAt);
+  if (share.expires <= t && end > t && !change.reopen)
+    return no(
+      `It ended on ${dayWords(share.expires)}: a new end would open it again.`,
+      "Where that is meant, give it an end by itself, and say that it shall open again.",
+    );
+  return onEnd(store, share, end, t);
+}
+
+function onEnd(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {
+  if (!canEnd(share, store.capabilities))
+    return no(`${store.name} keeps no end date on ${kindWords(share)}.`, "Give it a standing order, or revoke it.");
+  if (end <= t) return no("The end date lies in the past.", "Choose a later day, or revoke it.");
+  const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
+  if (end < earliest)
+    return no(
+      `${store.name} wants an end at least ${store.capabilities.minExpiryLeadHours} hours ahead.`,
+      `Choose ${dayWords(earliest + DAY)} or later, or revoke it.`,
+    );
+  return YES;
+}
+
+function onDropping({ principals, shares }: Estate, { slot }: Share, address: string): Verdict {
+  const recipients = shares.recipients.subarray(shares.recipientsFrom[slot], shares.recipientsTo[slot]);
+  const person = principals.findAddress(address);
+  const isOne = person !== undefined && shares.isLink(slot) && recipients.includes(person);
+  return isOne ? YES : no(`${address} is not among its recipients.`);
+}
+
+function onLeaving({ principals }: Estate, groupId: string, address: string): Verdict {
+  const group = principals.findGroup(groupId);
+  const person = principals.findAddress(address);
+  if (group === undefined) return no("This group isn't in the estate any more.");
+  const { name, storeId } = principals.groups[group];
+  if (person === undefined || !principals.directPeople(group).has(person))
+    return no(`${address} is not a member of ${name} itself.`);
+  return storeId ? YES : no(`${name} is kept outside the stores.`, "Take them out of it where it is kept.");
+}
+
+function onStoppingInheritance({ tree }: Estate, itemId: string): Verdict {
+  const position = tree.position(itemId);
+  if (position === undefined) return no("This item isn't in the estate any more.");
+  return tree.inheritsAt(position) ? YES : no(`${tree.nameAt(position)} inherits nothing from above.`);
+}
+
+function onRemaking(estate: Estate, share: Share, t: Seconds): Verdict {
+  if (share.revoked > t) return no("The link is still in force, so it needs no other in its place.");
+  if (estate.tree.live[share.position] === 0) return no("Its item isn't there any more.");
+  if (share.expires <= t) return no("Its end lies in the past, so a link like it would open nothing.");
+  return share.spent ? no("It was used up, so a link like it would open nothing.") : YES;
+}
+
+function onPuttingBack(store: StoreRecord, share: Share, was: Settings, t: Seconds): Verdict {
+  const isRevoked = share.revoked <= t;
+  if (was.revokedAt === null && !isRevoked) return no("It is in force again already.");
+  if (was.revokedAt === undefined && isRevoked) return no("It has been revoked since.");
+  if (!was.expiresAt) return YES;
+  const end = seconds(was.expiresAt);
+  if (end <= t)
+    return no("Its end was to be before now: put back, it would be over.", "Share it anew where it is needed.");
+  const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
+  return end < earliest ? onEnd(store, share, end, t) : YES;
+}
+
+function onJoining({ principals }: Estate, { groupId, address }: Extract<Change, { action: "join-group" }>): Verdict {
+  const group = principals.findGroup(groupId);
+  const person = principals.findAddress(address);
+  if (group === undefined) return no("This group isn't in the estate any more.");
+  if (person === undefined) return no(`${address} isn't known any more.`);
+  return principals.directPeople(group).has(person) ? no(`${address} is a member again already.`) : YES;
+}
+
+function onInheriting({ tree }: Estate, itemId: string): Verdict {
+  const position = tree.position(itemId);
+  if (position === undefined) return no("This item isn't in the estate any more.");
+  if (tree.parent[position] < 0) return no("There is nothing above it.");
+  return tree.inheritsAt(position) ? no("It inherits again already.") : YES;
+}
+
+function onHandingOver(estate: Estate, itemId: string, address: string): Verdict {
+  const { tree, principals } = estate;
+  const position = tree.position(itemId);
+  if (position === undefined) return no("This item isn't in the estate any more.");
+  const person = principals.findAddress(address);
+  if (person === undefined || principals.insider[person] === 0 || principals.active[person] === 0)
+    return no(`${address} is nobody who works here now.`, "Choose somebody of the house.");
+  if (estate.ownerAt(position) === person) return no(`${address} owns it already.`);
+  const store = storeAt(estate, position);
+  return store.isRead && !principals.isNamedBy(person, store.source)
+    ? no(`${store.name} knows nobody at ${address}.`, "Choose somebody who has an account there.")
+    : YES;
+}
+
+function no(why: string, instead = "Take the change out."): Verdict {
+  return { can: false, why, instead };
+}
+
+function kindWords({ isLink, reach, role }: Share): string {
+  return isLink ? `${reach} links` : `grants to ${role}`;
+}

@@ -1,0 +1,13 @@
+import type { EstateRecord } from "./records";
+
+/** What is wrong with one line of an estate file, and where. Lines count from 1. */
+export interface Problem {
+  line: number;
+  message: string;
+}
+
+/** A record and the line it stands on. */
+export interface Placed {
+  line: number;
+  record: EstateRecord;
+}

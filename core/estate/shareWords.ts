@@ -1,0 +1,78 @@
+import { countWords, dayWords } from "../text/words";
+import { NEVER } from "../time/instant";
+import type { Estate } from "./estate";
+import type { Share } from "./share";
+
+/** For whom a share is, in a few words. */
+export function audienceWords(estate: Estate, share: Share): string {
+  const { audience } = share;
+  switch (audience) {
+    case "open":
+      return "Anyone with the address";
+    case "house":
+      return "Everyone in the house";
+    case "nobody":
+      return "Anyone may send files in";
+    case "people":
+      return share.group >= 0 ? groupWords(estate, share) : peopleWords(estate, [...share.people]);
+  }
+}
+
+function groupWords(estate: Estate, { group, outsiders, people }: Share): string {
+  const { name } = estate.principals.groups[group];
+  const held = outsiders.length > 0 ? countWords(outsiders.length, "outsider") : countWords(people.length, "insider");
+  return `Group ${name} (${held})`;
+}
+
+function peopleWords(estate: Estate, indexes: number[]): string {
+  if (indexes.length === 0) return "Nobody any more";
+  if (indexes.length === 1) {
+    const { name, insider, organisation } = estate.people[indexes[0]];
+    return insider ? `${name}, in the house` : `${name}, ${organisation}`;
+  }
+  const counts = new Map<string, number>();
+  // Outsiders first: they are what one looks for.
+  const outsidersFirst = [...indexes].sort(
+    (a, b) => Number(estate.people[a].insider) - Number(estate.people[b].insider),
+  );
+  for (const index of outsidersFirst) {
+    const { insider, organisation } = estate.people[index];
+    const where = insider ? "in the house" : `at ${organisation}`;
+    counts.set(where, (counts.get(where) ?? 0) + 1);
+  }
+  return [...counts].map(([where, count]) => `${count} ${where}`).join(", ");
+}
+
+const MAY: Record<Share["role"], string> = {
+  view: "look at",
+  comment: "look at and comment on",
+  edit: "look at and change",
+  manage: "change and share onward",
+  deposit: "send files into",
+};
+
+/** One plain sentence of what a share does, effect first. */
+export function shareSentence(estate: Estate, share: Share): string {
+  const { tree } = estate;
+  const end = tree.end[share.position];
+  let files = 0;
+  for (let at = share.position; at < end; at++) if (tree.live[at] && tree.kindAt(at) === "file") files++;
+  const isFile = tree.kindAt(share.position) === "file";
+  const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
+  const them = isFile || files === 1 ? "it" : "them";
+  const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
+  const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
+  const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
+  const byOrder = share.ends < share.expires ? ", by a standing order" : "";
+  const until = share.ends === NEVER ? "for ever" : `until ${dayWords(share.ends)}${byOrder}`;
+  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
+}
+
+function whoWords(estate: Estate, share: Share): string {
+  if (share.audience === "open" || share.audience === "nobody") return "Anyone who holds this link";
+  if (share.audience === "house") return "Everyone who signs in to the house";
+  if (share.group >= 0) return `Everyone in the group ${estate.principals.groups[share.group].name}`;
+  return share.people.length === 1
+    ? estate.people[share.people[0]].name
+    : `${countWords(share.people.length, "named person", "named people")}`;
+}

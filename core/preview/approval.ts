@@ -1,0 +1,25 @@
+import { z } from "zod";
+import { countWords } from "../text/words";
+import type { Preview } from "./preview";
+
+/** Which dockets another administrator has to approve. */
+export const approvalSchema = z.object({
+  /** Those of more changes than this; null is none. */
+  above: z.int().min(0).max(1_000_000).nullable(),
+  /** Those by which somebody of the house loses something. */
+  insiders: z.boolean(),
+});
+export type ApprovalSetting = z.infer<typeof approvalSchema>;
+
+/** Why a docket needs a second pair of eyes, in words; empty where it doesn't. */
+export function approvalReasons(
+  { above, insiders }: ApprovalSetting,
+  count: number,
+  { careful }: Pick<Preview, "careful">,
+): string[] {
+  const reasons: string[] = [];
+  if (above !== null && count > above) reasons.push(`it has more than ${countWords(above, "change")}`);
+  if (insiders && careful.insiders.length > 0)
+    reasons.push(`somebody of the house loses something by ${countWords(careful.insiders.length, "change")}`);
+  return reasons;
+}

@@ -1,0 +1,49 @@
+import type { ChangeState, DocketOrigin, DocketProgress, StagedChange } from "../changes/states";
+import type { Preview } from "./preview";
+
+/** What is in somebody's tray, with what it would do. */
+export interface TrayView {
+  docketId: string | null;
+  changes: StagedChange[];
+  preview: Preview | null;
+  /** A docket that is being applied or is paused, whoever began it. */
+  running: DocketProgress | null;
+}
+
+/** What came of one change. */
+export interface Receipt extends StagedChange {
+  state: ChangeState;
+  tries: number;
+  sentAt: string | null;
+  answeredAt: string | null;
+  answer: string | null;
+  probe: string | null;
+  isChecked: boolean;
+  /** What was sent, and the records that came back, as JSON. */
+  request: string;
+  response: string | null;
+  /** The docket that takes it back, and whether that has been applied. */
+  undone: { docketId: string; isOver: boolean } | null;
+  /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
+  passphrase: string | null;
+}
+
+/** A docket on its own page. */
+export interface DocketView {
+  progress: DocketProgress;
+  origin: DocketOrigin;
+  madeBy: string;
+  /** What it is for, where nobody put it together by hand. */
+  words: string | null;
+  /** The docket that it takes back. */
+  takesBack: string | null;
+  /** Who asked for it, and why another administrator has to approve it; or who has done so. */
+  askedBy: string | null;
+  reasons: string[];
+  approvedBy: string | null;
+  /** How many there are of those asked for; `receipts` are some of them. */
+  found: number;
+  receipts: Receipt[];
+  /** What it would do, as long as it waits. */
+  preview: Preview | null;
+}

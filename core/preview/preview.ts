@@ -1,0 +1,233 @@
+import { countLive, type Ranges, union } from "../access/ranges";
+import { type WayIn, WaysIn } from "../access/waysIn";
+import type { Estate } from "../estate/estate";
+import { countWords, dayWords } from "../text/words";
+import { seconds, type Seconds } from "../time/instant";
+import { alteredBy } from "../changes/altered";
+import { type Careful, carefulOf } from "./careful";
+import { type Action, type Change, isReopening, subjectOf } from "../changes/change";
+import { type Effect, effectsOf, firstLive } from "./effects";
+import { type ItemLoss, lossesByItem, lossesByOrganisation, type OrganisationLoss } from "./losses";
+import { settingsWords } from "../changes/undo";
+import { verdictOn } from "../changes/verdict";
+
+/** Some items, by how many they are and the names of the first few. */
+export interface SomeItems {
+  count: number;
+  names: string[];
+}
+
+/** A share that still lets somebody in, in a few words. */
+export interface Way {
+  share: string;
+  words: string;
+}
+
+/** What a docket does to somebody, or to all those who hold an address, whoever they are. */
+export interface EffectWords {
+  loses: SomeItems;
+  /** What the docket touches and they reach all the same, and by which shares. */
+  keeps: SomeItems;
+  gains: SomeItems;
+  ways: Way[];
+}
+
+export interface PersonEffect extends EffectWords {
+  address: string;
+  name: string;
+  insider: boolean;
+  organisation: string;
+}
+
+export interface Preview {
+  /** How many changes of each kind can be done. */
+  counts: Partial<Record<Action, number>>;
+  people: PersonEffect[];
+  /** Of those who hold the address of an open link. */
+  anyone: EffectWords;
+  /** Of those who come in by a house link. */
+  house: EffectWords;
+  /** The losses once more: by organisation, and by item the first few hundred. */
+  organisations: OrganisationLoss[];
+  items: ItemLoss[];
+  /** Different items that somebody outside loses. */
+  itemsLostOutside: number;
+  /** Links whose address stops working for good. */
+  addressesStopping: number;
+  /** Old passwords that new ones take the place of: nobody here knows them. */
+  passwordsReplaced: number;
+  impossible: { subject: string; name: string; why: string; instead: string }[];
+  /** Shares that end later, with the day; `byOrder` where we end them ourselves, since their store can't. */
+  later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
+  /** Shares that are over, and let people in again until a day: what no tightening does. */
+  reopened: { shareId: string; itemName: string; until: string }[];
+  /** What becomes stricter for whoever keeps access. */
+  tighter: { shareId: string; itemName: string; words: string }[];
+  /** What is put back as it was before. */
+  back: { shareId: string; itemName: string; words: string }[];
+  /** Who has to be sent a new address, link by link. */
+  newAddresses: { shareId: string; itemName: string; addresses: string[] }[];
+  /** What one may want to take out before anything is done. */
+  careful: Careful;
+}
+
+const NAMES_SHOWN = 5;
+
+/**
+ * What a set of changes would do at t, computed on the estate as it would be: nobody counts as losing
+ * an item that another share, link or ownership still lets them reach.
+ */
+export function previewOf(
+  estate: Estate,
+  changes: readonly Change[],
+  t: Seconds,
+  waysIn: WaysIn = new WaysIn(estate),
+): Preview {
+  const among = changesByShare(changes);
+  const verdicts = changes.map((change) => ({ change, verdict: verdictOn(estate, change, t, among(change)) }));
+  const possible = verdicts.filter(({ verdict }) => verdict.can).map(({ change }) => change);
+  const effects = effectsOf(estate, waysIn, alteredBy(estate, possible), t);
+  const people = [...effects.people].map(([index, effect]) => {
+    const { address, name, insider, organisation } = estate.people[index];
+    return { address, name, insider, organisation, ...effectWords(estate, effect) };
+  });
+  for (const [address, effect] of effects.strangers)
+    people.push({ ...estate.principals.describe(address), name: address, ...effectWords(estate, effect) });
+  const outside = [...effects.people].filter(([index]) => !estate.people[index].insider).map(([, effect]) => effect);
+  return {
+    counts: countsOf(possible),
+    people: people.sort((a, b) => Number(a.insider) - Number(b.insider) || b.loses.count - a.loses.count),
+    anyone: effectWords(estate, effects.anyone),
+    house: effectWords(estate, effects.house),
+    organisations: lossesByOrganisation(estate, effects),
+    items: lossesByItem(estate, effects),
+    itemsLostOutside: countLive(estate.tree, together([...outside, effects.anyone])),
+    addressesStopping: possible.filter((one) => one.action === "revoke" && estate.share(one.shareId)!.isLink).length,
+    passwordsReplaced: possible.filter((one) => one.action === "set-password" && estate.share(one.shareId)!.hasPassword)
+      .length,
+    impossible: verdicts.flatMap(({ change, verdict }) =>
+      verdict.can
+        ? []
+        : [
+            {
+              subject: subjectOf(change),
+              name: subjectName(estate, change),
+              why: verdict.why,
+              instead: verdict.instead,
+            },
+          ],
+    ),
+    later: possible.flatMap((one) => laterWords(estate, one)),
+    reopened: possible.flatMap((one) =>
+      isReopening(one)
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), until: dayWords(seconds(one.expiresAt)) }]
+        : [],
+    ),
+    tighter: possible.flatMap((one) => tighterWords(estate, one)),
+    back: possible.flatMap((one) =>
+      one.action === "put-back"
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), words: settingsWords(one.was) }]
+        : [],
+    ),
+    newAddresses: possible.flatMap((one) =>
+      one.action === "make-link" || one.action === "remake-link"
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), addresses: toldOf(estate, one) }]
+        : [],
+    ),
+    careful: carefulOf(estate, possible, effects, t),
+  };
+}
+
+/** The other changes on the same share. */
+function changesByShare(changes: readonly Change[]): (change: Change) => Change[] {
+  const ofShare = new Map<string, Change[]>();
+  for (const change of changes)
+    if ("shareId" in change) ofShare.set(change.shareId, [...(ofShare.get(change.shareId) ?? []), change]);
+  return (change) => ("shareId" in change ? ofShare.get(change.shareId)! : []);
+}
+
+function laterWords(estate: Estate, change: Change): Preview["later"] {
+  if ((change.action !== "set-expiry" && change.action !== "order-revoke") || isReopening(change)) return [];
+  const byOrder = change.action === "order-revoke";
+  const on = dayWords(seconds(byOrder ? change.on : change.expiresAt));
+  return [{ shareId: change.shareId, itemName: subjectName(estate, change), on, byOrder }];
+}
+
+function tighterWords(estate: Estate, change: Change): Preview["tighter"] {
+  const words = tighterBy(estate, change);
+  return words === null || !("shareId" in change)
+    ? []
+    : [{ shareId: change.shareId, itemName: subjectName(estate, change), words }];
+}
+
+function tighterBy(estate: Estate, change: Change): string | null {
+  switch (change.action) {
+    case "set-password":
+      return "asks for a password, which has to be handed over";
+    case "block-download":
+      return "no download any more";
+    case "set-role":
+      return `${estate.share(change.shareId)!.role} becomes ${change.role}`;
+    case "narrow":
+      return `for ${countWords(change.addresses.length, "named person", "named people")} alone`;
+    default:
+      return null;
+  }
+}
+
+function countsOf(changes: readonly Change[]): Preview["counts"] {
+  const counts: Preview["counts"] = {};
+  for (const { action } of changes) counts[action] = (counts[action] ?? 0) + 1;
+  return counts;
+}
+
+function together(effects: Effect[]): Ranges {
+  return union(effects.flatMap(({ loses }) => [...loses]));
+}
+
+/** Who has to be sent a new address: those whom the link is for, or else whoever made it, to pass it on. */
+function toldOf(estate: Estate, change: Extract<Change, { action: "make-link" | "remake-link" }>): string[] {
+  if (change.action === "make-link") return change.addresses;
+  const { shares, people } = estate;
+  const share = estate.share(change.shareId)!;
+  if (share.reach !== "named") return share.maker < 0 ? [] : [people[share.maker].address];
+  const recipients = shares.recipients.subarray(shares.recipientsFrom[share.slot], shares.recipientsTo[share.slot]);
+  return Array.from(recipients, (one) => people[one].address).sort();
+}
+
+/** The name of what a change is about; its id where that isn't here any more. */
+export function subjectName(estate: Estate, change: Change): string {
+  const { tree, principals } = estate;
+  if ("groupId" in change) {
+    const group = principals.findGroup(change.groupId);
+    return group === undefined ? change.groupId : principals.groups[group].name;
+  }
+  const id = "itemId" in change ? change.itemId : change.shareId;
+  const position = "itemId" in change ? tree.position(id) : estate.share(id)?.position;
+  return position === undefined ? id : tree.nameAt(position);
+}
+
+function effectWords(estate: Estate, { loses, keeps, gains, waysLeft }: Effect): EffectWords {
+  return {
+    loses: someItems(estate, loses),
+    keeps: someItems(estate, keeps),
+    gains: someItems(estate, gains),
+    ways: waysLeft.map((way) => wayWords(estate, way)),
+  };
+}
+
+export function someItems(estate: Estate, ranges: Ranges): SomeItems {
+  const names = firstLive(estate, ranges, NAMES_SHOWN).map((at) => estate.tree.nameAt(at));
+  return { count: countLive(estate.tree, ranges), names };
+}
+
+function wayWords(estate: Estate, { share, position }: WayIn): Way {
+  const { tree, shares, principals } = estate;
+  const name = tree.nameAt(position);
+  if (share < 0) return { share: `owner:${tree.idAt(position)}`, words: `owns ${name}` };
+  const id = shares.idOf(share);
+  if (shares.isLink(share)) return { share: id, words: `${shares.reachOf(share)} link on ${name}` };
+  const group = principals.groupOf[shares.to[share]];
+  const words = group >= 0 ? `group ${principals.groups[group].name}` : `right to ${estate.share(id)!.role}`;
+  return { share: id, words: `${words} on ${name}` };
+}

@@ -1,0 +1,24 @@
+import { isOnAt } from "../access/live";
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
+import type { Seconds } from "../time/instant";
+
+/** How a share lets people in, as the register tells it. */
+export const WAYS = ["open", "house", "named", "intake", "person", "group"] as const;
+export type Way = (typeof WAYS)[number];
+
+/** `waiting`: its start lies ahead. `spent`: past its end or its cap. `broken`: its target is gone. */
+export const STATES = ["live", "waiting", "spent", "broken"] as const;
+export type State = (typeof STATES)[number];
+
+export function wayOf(share: Share): Way {
+  if (share.role === "deposit") return "intake";
+  if (share.isLink) return share.reach;
+  return share.group >= 0 ? "group" : "person";
+}
+
+export function stateOf(estate: Estate, share: Share, t: Seconds): State {
+  if (!estate.tree.live[share.position]) return "broken";
+  if (isOnAt(share, t)) return "live";
+  return share.opens > t && share.expires > t && !share.spent ? "waiting" : "spent";
+}

@@ -1,0 +1,14 @@
+import type { Seconds } from "../time/instant";
+
+const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
+
+/** A day in words, in UTC: `12 Nov 2026`. */
+export function dayWords(at: Seconds): string {
+  const date = new Date(at * 1000);
+  return `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]} ${date.getUTCFullYear()}`;
+}
+
+/** A number of things in words: `1 file`, `1,032 files`. */
+export function countWords(count: number, one: string, many = one + "s"): string {
+  return `${count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+}

@@ -1,0 +1,211 @@
+import type { Desk, DeskLine } from "@/contract/desk";
+import type { DocketState } from "@/core/changes/states";
+import { countWords, dayWords } from "@/core/text/words";
+import { within } from "@/core/text/text";
+import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import { nowSeconds } from "../platform/clock";
+import type { Db } from "../platform/db/open";
+import { engine } from "../engine/client";
+import { lookedAtDesk } from "./looks";
+import { standingOrders } from "../dockets/standingOrders";
+import { actingStopped } from "../rules/acting";
+import { connections } from "../stores/connections";
+import { alerts } from "../trail/alerts";
+
+const MOST_ALERTS = 6;
+const ENDS_SOON_S = 14 * DAY;
+
+/** What wants attention, for one person, the most urgent first; noted is that they look. */
+export async function deskFor(db: Db, person: string): Promise<Desk> {
+  const lookedBefore = await lookedAtDesk(db, person);
+  const open = await alerts(db, ["new", "seen"]);
+  const lines = [
+    ...(await troubles(db)),
+    ...(await dockets(db)),
+    ...(await byHand(db)),
+    ...(await shares(lookedBefore)),
+    ...(await rules(db)),
+    ...(await ordersDue(db, nowSeconds())),
+    ...(await waivers(db, nowSeconds())),
+  ];
+  const more: DeskLine[] =
+    open.length > MOST_ALERTS
+      ? [
+          {
+            words: `${countWords(open.length - MOST_ALERTS, "more alert")} not settled.`,
+            href: "/alerts",
+            isPressing: true,
+          },
+        ]
+      : [];
+  const tightness = await engine().ask("tightness", {});
+  return { lookedBefore, alerts: open.slice(0, MOST_ALERTS), lines: [...more, ...lines], tightness };
+}
+
+/** What the tool itself can't do. */
+async function troubles(db: Db): Promise<DeskLine[]> {
+  const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
+  const { aside, late } = await db
+    .selectFrom((eb) =>
+      eb
+        .selectFrom("notice")
+        .select(["state", "tries"])
+        .unionAll(eb.selectFrom("letter").select(["state", "tries"]))
+        .as("message"),
+    )
+    .select((eb) => [
+      eb.fn.countAll<number>().filterWhere("state", "=", "aside").as("aside"),
+      eb.fn.countAll<number>().filterWhere("state", "=", "waiting").filterWhere("tries", ">", 0).as("late"),
+    ])
+    .executeTakeFirstOrThrow();
+  const lines = failing.map(({ name, last_error }) => ({
+    words: `${name} can't be read: ${last_error}`,
+    href: "/estate",
+    isPressing: true,
+  }));
+  if (aside > 0)
+    lines.push({
+      words: `${countWords(aside, "message")} could not be sent in a day and ${aside === 1 ? "was" : "were"} set aside.`,
+      href: "/trail/watches",
+      isPressing: true,
+    });
+  if (late > 0)
+    lines.push({
+      words: `${countWords(late, "message")} could not be sent yet; ${late === 1 ? "it is" : "they are"} tried again.`,
+      href: "/estate",
+      isPressing: true,
+    });
+  return lines;
+}
+
+/** Dockets that wait to go on, and changes that failed. */
+async function dockets(db: Db): Promise<DeskLine[]> {
+  const stuck = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select((eb) => [
+      "docket.id",
+      "docket.state",
+      eb.fn.countAll<number>().filterWhere("docket_change.state", "=", "failed").as("failed"),
+      eb.fn
+        .countAll<number>()
+        .filterWhere("docket_change.state", "=", "done")
+        .filterWhere("docket_change.checked", "=", 0)
+        .as("unchecked"),
+    ])
+    .where("docket.state", "in", ["paused", "done"])
+    .groupBy("docket.id")
+    .orderBy("docket.made_at", "desc")
+    .limit(20)
+    .execute();
+  return stuck
+    .filter(({ failed, unchecked, state }) => failed + unchecked > 0 || state === "paused")
+    .map(({ id, state, failed, unchecked }) => ({
+      words: stuckWords(state, failed, unchecked),
+      href: `/ledger/dockets/${id}`,
+      isPressing: true,
+    }));
+}
+
+function stuckWords(state: DocketState, failed: number, unchecked: number): string {
+  if (state === "paused") return "A docket is paused.";
+  return failed > 0
+    ? `${countWords(failed, "change")} of a docket failed.`
+    : `${countWords(unchecked, "change")} of a docket could not be seen to have taken.`;
+}
+
+/** What somebody has to do in a store themselves. */
+async function byHand(db: Db): Promise<DeskLine[]> {
+  const dockets = await db
+    .selectFrom("docket_change")
+    .select((eb) => ["docket_id", eb.fn.countAll<number>().as("count")])
+    .where("state", "=", "by-hand")
+    .groupBy("docket_id")
+    .execute();
+  return dockets.map(({ docket_id, count }) => ({
+    words: `${countWords(Number(count), "change")} to be done by hand.`,
+    href: `/ledger/dockets/${docket_id}/by-hand`,
+    isPressing: false,
+  }));
+}
+
+/** Dockets that rules put together, and what nobody has answered though its grace is over. */
+async function rules(db: Db): Promise<DeskLine[]> {
+  const waiting = await db
+    .selectFrom("docket")
+    .select(["id", "words", "asked_by", "made_by"])
+    .where("state", "=", "waiting")
+    .orderBy("made_at")
+    .execute();
+  const { late } = await db
+    .selectFrom("demand")
+    .select((eb) => eb.fn.countAll<number>().as("late"))
+    .where("state", "=", "asked")
+    .where("due_at", "<=", nowSeconds())
+    .executeTakeFirstOrThrow();
+  const lines = waiting.map(({ id, words, asked_by, made_by }) => ({
+    words:
+      asked_by === null
+        ? `A docket of ${made_by} waits: ${words && within(words)}.`
+        : `A docket of ${asked_by} waits until another administrator approves it.`,
+    href: `/ledger/dockets/${id}`,
+    isPressing: true,
+  }));
+  if (late > 0)
+    lines.push({
+      words: `${countWords(late, "finding")} past their grace wait to be ended.`,
+      href: "/rules",
+      isPressing: true,
+    });
+  const stop = await actingStopped(db);
+  if (stop) lines.push({ words: `All acting by rules was stopped by ${stop.by}.`, href: "/rules", isPressing: true });
+  return lines;
+}
+
+async function ordersDue(db: Db, now: Seconds): Promise<DeskLine[]> {
+  const soon = (await standingOrders(db)).filter(({ on_at }) => seconds(on_at) <= now + ENDS_SOON_S);
+  return soon.slice(0, 20).map(({ share_id, item_name, on_at }) => ({
+    words: `A standing order revokes a share of ${item_name} on ${dayWords(seconds(on_at))}.`,
+    href: `/register?share=${encodeURIComponent(share_id)}`,
+    isPressing: false,
+  }));
+}
+
+async function shares(lookedBefore: string | null): Promise<DeskLine[]> {
+  const since = lookedBefore && `${lookedBefore.slice(0, 16)}Z`;
+  const queries = ["state:live risk:very-high", "state:live risk:high"];
+  if (since) queries.unshift(`outside:yes made:>=${since}`);
+  const counts = await engine().ask("counts", { queries });
+  const [high, highest] = [counts.pop()!, counts.pop()!];
+  const line = (count: number, query: string, words: string, isPressing: boolean): DeskLine[] =>
+    count === 0 ? [] : [{ words, href: `/register?${new URLSearchParams({ q: query })}`, isPressing }];
+  return [
+    ...(since
+      ? line(
+          counts[0],
+          queries[0],
+          `${countWords(counts[0], "outside share")} made since you last looked, on ${dayWords(seconds(lookedBefore!))}.`,
+          false,
+        )
+      : []),
+    ...line(highest, "state:live risk:very-high", `${countWords(highest, "share")} of very high risk.`, true),
+    ...line(high, "state:live risk:high", `${countWords(high, "share")} of high risk.`, false),
+  ];
+}
+
+async function waivers(db: Db, now: Seconds): Promise<DeskLine[]> {
+  const ending = await db
+    .selectFrom("waiver")
+    .select(["share_id", "rule", "until"])
+    .where("ended_at", "is", null)
+    .where("until", ">", rfc3339(now))
+    .where("until", "<=", rfc3339(now + ENDS_SOON_S))
+    .orderBy("until")
+    .limit(20)
+    .execute();
+  return ending.map(({ share_id, until }) => ({
+    words: `A waiver ends on ${dayWords(seconds(until))}.`,
+    href: `/register?share=${encodeURIComponent(share_id)}`,
+    isPressing: false,
+  }));
+}

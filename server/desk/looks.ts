@@ -1,0 +1,20 @@
+import { z } from "zod";
+import { HOUR, seconds } from "@/core/time/instant";
+import { nowSeconds, nowText } from "../platform/clock";
+import type { Db } from "../platform/db/open";
+import { keepText, keptText } from "../platform/saved";
+
+/** Who comes back within this time is still having the same look. */
+const ONE_LOOK_S = HOUR;
+const NAME = "desk";
+const schema = z.object({ looked: z.string(), before: z.string().nullable() });
+
+/** Notes that somebody looks at the Desk. @returns when they did so before this look; null at the first time */
+export async function lookedAtDesk(db: Db, person: string): Promise<string | null> {
+  const text = await keptText(db, person, NAME);
+  const known = text === undefined ? undefined : schema.parse(JSON.parse(text));
+  const isNew = !known || nowSeconds() - seconds(known.looked) >= ONE_LOOK_S;
+  const before = isNew ? (known?.looked ?? null) : known.before;
+  await keepText(db, person, NAME, JSON.stringify({ looked: nowText(), before }));
+  return before;
+}

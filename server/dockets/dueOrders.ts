@@ -1,0 +1,54 @@
+import { sql } from "kysely";
+import type { Change } from "@/core/changes/change";
+import { countWords } from "@/core/text/words";
+import { nowText } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
+import { planned } from "./changes";
+import { run } from "./executor";
+import { beginApplying, openDocket } from "./lifecycle";
+import { endOrders, ITSELF, standingOrders } from "./standingOrders";
+
+/**
+ * Revokes what standing orders say for today, all in one docket. The orders are done and the docket is begun in
+ * one transaction: whenever the process ends, the docket goes on, and none is begun twice.
+ * @returns how many shares
+ */
+export async function carryOutOrders(db: Db): Promise<number> {
+  await dropPointless(db);
+  const due = (await standingOrders(db)).filter(({ on_at }) => on_at <= nowText());
+  if (due.length === 0) return 0;
+  const ids = due.map(({ share_id }) => share_id);
+  const plans = await planned(ids.map((shareId): Change => ({ action: "revoke", shareId })));
+  const docketId = await writing(db, async (within) => {
+    // Another process may have done it since they were looked up.
+    const still = await within
+      .selectFrom("standing_order")
+      .select("share_id")
+      .where("share_id", "in", ids)
+      .where("state", "=", "standing")
+      .execute();
+    if (still.length < ids.length) return null;
+    const words = `${countWords(ids.length, "standing order")} due`;
+    await endOrders(within, ids, "done");
+    const known = plans.filter((plan) => plan !== null);
+    // Where every share of them has gone of itself, there is nothing to do.
+    if (known.length === 0) return null;
+    const id = await openDocket(within, { madeBy: ITSELF, origin: "order", words, plans: known });
+    return (await beginApplying(within, id, ITSELF)) ? id : null;
+  });
+  if (docketId) run(db, docketId);
+  return ids.length;
+}
+
+/** What somebody has revoked already needs no order. */
+async function dropPointless(db: Db): Promise<void> {
+  await db
+    .updateTable("standing_order")
+    .set({ state: "dropped", ended_at: nowText() })
+    .where("state", "=", "standing")
+    .where(
+      sql<boolean>`exists (select 1 from fact where fact.type in ('link', 'grant') and fact.key = standing_order.share_id
+        and fact."to" is null and fact.body ->> '$.revokedAt' is not null)`,
+    )
+    .execute();
+}

@@ -1,0 +1,77 @@
+import type { StandingOrder } from "@/core/changes/standingOrder";
+import { nowText } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { engine } from "../engine/client";
+import { appendWithin } from "../records/ledger";
+
+/** The name under which the tool itself acts. */
+export const ITSELF = "Tight Latch";
+
+/** Has a share revoked at an instant; an order that there was for it goes. */
+export async function keepStandingOrder(
+  db: Db,
+  { shareId, on, docketId }: { shareId: string; on: string; docketId: string },
+): Promise<void> {
+  await writing(db, async (within) => {
+    const change = await within
+      .selectFrom("docket_change")
+      .innerJoin("docket", "docket.id", "docket_change.docket_id")
+      .select(["item_name", "made_by"])
+      .where("docket_id", "=", docketId)
+      .where("docket_change.share_id", "=", shareId)
+      .executeTakeFirstOrThrow();
+    await endOrders(within, [shareId], "dropped");
+    const order = { share_id: shareId, item_name: change.item_name, on_at: on, made_by: change.made_by };
+    await within
+      .insertInto("standing_order")
+      .values({ ...order, state: "standing", made_at: nowText(), ended_at: null, docket_id: null })
+      .execute();
+    await appendWithin(within, change.made_by, "standing-order-given", { shareId, itemName: change.item_name, on });
+  });
+}
+
+/** Drops the order that stands for a share. */
+export async function dropStandingOrder(db: Db, shareId: string): Promise<void> {
+  await writing(db, async (within) => {
+    await endOrders(within, [shareId], "dropped");
+    await appendWithin(within, ITSELF, "standing-order-dropped", { shareId });
+  });
+}
+
+export async function endOrders(db: Tx, shareIds: readonly string[], state: "done" | "dropped") {
+  await db
+    .updateTable("standing_order")
+    .set({ state, ended_at: nowText() })
+    .where("share_id", "in", shareIds)
+    .where("state", "=", "standing")
+    .execute();
+}
+
+/** Orders that stand, the next first, as they are shown. */
+export async function ordersView(db: Db): Promise<StandingOrder[]> {
+  return (await standingOrders(db)).map(({ id, share_id, item_name, on_at, made_by }) => {
+    return { id, shareId: share_id, itemName: item_name, on: on_at, by: made_by };
+  });
+}
+
+/** Orders that stand, the next first. */
+export function standingOrders(db: Db) {
+  return db.selectFrom("standing_order").selectAll().where("state", "=", "standing").orderBy("on_at").execute();
+}
+
+/** Takes a standing order back. @returns false where it doesn't stand */
+export async function dropOrder(db: Db, actor: string, id: number): Promise<boolean> {
+  const dropped = await writing(db, async (within) => {
+    const order = await within
+      .updateTable("standing_order")
+      .set({ state: "dropped", ended_at: nowText() })
+      .where("id", "=", id)
+      .where("state", "=", "standing")
+      .returning("share_id")
+      .executeTakeFirst();
+    if (order) await appendWithin(within, actor, "standing-order-dropped", { shareId: order.share_id });
+    return order !== undefined;
+  });
+  if (dropped) await engine().ask("refresh", {});
+  return dropped;
+}

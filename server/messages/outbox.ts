@@ -1,0 +1,106 @@
+import type { Selectable } from "kysely";
+import type { Seconds } from "@/core/time/instant";
+import { nowSeconds } from "../platform/clock";
+import { type Db, writing } from "../platform/db/open";
+import type { NoticeTable } from "../platform/db/schema";
+import { type Channels, channelsOf } from "./channels";
+import { sendLetters } from "./letters";
+import type { Message } from "./message";
+import { afterSending } from "./retrying";
+import { SENDING } from "./sending";
+
+const MOST_AT_ONCE = 100;
+
+type Notice = Selectable<NoticeTable>;
+
+/** Sends what is due. What fails is tried again later, less and less often, and set aside after a day. */
+export async function sendDue(db: Db): Promise<void> {
+  const now = nowSeconds();
+  const dueIn = (state: "waiting" | "held") =>
+    db
+      .selectFrom("notice")
+      .selectAll()
+      .where("state", "=", state)
+      .where("next_at", "<=", now)
+      .orderBy("next_at")
+      .orderBy("id");
+  // However many were held, they are one digest.
+  const due = [...(await dueIn("waiting").limit(MOST_AT_ONCE).execute()), ...(await dueIn("held").execute())];
+  const channels = await channelsOf(db);
+  for (const together of messagesOf(due)) await send(db, channels, together, now);
+  await sendLetters(db, channels, now);
+}
+
+/** Lets a digest go out now. @returns how many alerts are in it */
+export async function releaseHeld(db: Db, watch: string): Promise<number> {
+  const { numUpdatedRows } = await db
+    .updateTable("notice")
+    .set({ due_at: nowSeconds(), next_at: nowSeconds() })
+    .where("watch_id", "=", watch)
+    .where("state", "=", "held")
+    .executeTakeFirst();
+  return Number(numUpdatedRows);
+}
+
+/** Held ones of one watch that go to one place are one message; each other is one of its own. */
+function messagesOf(due: readonly Notice[]): Notice[][] {
+  const digests = new Map<string, Notice[]>();
+  for (const one of due) {
+    const key = one.state === "held" ? [one.watch_id, one.channel, one.target].join("\n") : String(one.id);
+    digests.set(key, [...(digests.get(key) ?? []), one]);
+  }
+  return [...digests.values()];
+}
+
+async function send(db: Db, channels: Channels, notices: readonly Notice[], now: Seconds) {
+  const [{ channel, target }] = notices;
+  let error: string | null = null;
+  try {
+    await SENDING[channel](channels, target, await messageOf(db, notices));
+  } catch (failure) {
+    error = (failure as Error).message;
+  }
+  // A crash just here sends it twice: it is better told twice than not at all.
+  await writing(db, async (within) => {
+    for (const one of notices)
+      await within
+        .updateTable("notice")
+        .set(afterSending(one, error, now))
+        .where("id", "=", one.id)
+        .execute();
+  });
+}
+
+async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {
+  const alerts = await db
+    .selectFrom("alert")
+    .leftJoin("watch", "watch.id", "alert.watch_id")
+    .select(["alert.id", "alert.severity", "alert.words", "alert.last_at", "alert.count", "watch.name"])
+    .where(
+      "alert.id",
+      "in",
+      notices.map(({ alert_id }) => alert_id),
+    )
+    .orderBy("alert.id")
+    .execute();
+  return {
+    isDigest: notices[0].state === "held",
+    alerts: alerts.map(({ id, severity, words, last_at, count, name }) => {
+      return { id, severity, words, at: last_at, count, watch: name ?? "a watch that was dropped" };
+    }),
+  };
+}
+
+const shared = globalThis as { latchSending?: Promise<void>; latchSendingNext?: Promise<void> };
+
+/** Sends what is due, one after the other: calls while one goes on share the next, for what has become due since. */
+export function sendNow(db: Db): Promise<void> {
+  const { latchSending } = shared;
+  if (!latchSending) return (shared.latchSending = sendDue(db).finally(() => delete shared.latchSending));
+  return (shared.latchSendingNext ??= latchSending
+    .catch(() => undefined)
+    .then(() => {
+      delete shared.latchSendingNext;
+      return sendNow(db);
+    }));
+}

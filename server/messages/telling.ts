@@ -1,0 +1,56 @@
+import { DAY, type Seconds } from "@/core/time/instant";
+import { dayBegan, whenToTell } from "@/core/trail/telling";
+import type { Channel, Watch } from "@/core/trail/watch";
+import { nowSeconds } from "../platform/clock";
+import type { Tx } from "../platform/db/open";
+
+/** What is older is no news: it stands on the Desk, and nobody is written to. */
+const NEWS_FOR_S = DAY;
+
+/** Puts down who is to be told of an alert, by what, and when. */
+export async function tell(db: Tx, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
+  const now = nowSeconds();
+  if (at < now - NEWS_FOR_S) return;
+  for (const [channel, target] of targetsOf(watch)) {
+    const when = whenToTell(watch, now, await toldToday(db, id, channel, target, dayBegan(watch.zone, now)));
+    await db
+      .insertInto("notice")
+      .values({
+        watch_id: id,
+        alert_id: alert,
+        channel,
+        target,
+        state: when.digest ? "held" : "waiting",
+        made_at: now,
+        due_at: when.digest ? when.at : now,
+        next_at: when.digest ? when.at : now,
+        sent_at: null,
+        error: null,
+      })
+      .execute();
+  }
+}
+
+/** The webhook and the log have one place each, which the settings name. */
+function targetsOf({ mail, webhook, syslog }: Watch): [Channel, string][] {
+  return [
+    ...mail.map((address): [Channel, string] => ["mail", address]),
+    ...(webhook ? ([["webhook", ""]] as [Channel, string][]) : []),
+    ...(syslog ? ([["syslog", ""]] as [Channel, string][]) : []),
+  ];
+}
+
+async function toldToday(db: Tx, watch: string, channel: Channel, target: string, since: Seconds): Promise<number> {
+  const { count } = await db
+    .selectFrom("notice")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .where("watch_id", "=", watch)
+    .where("channel", "=", channel)
+    .where("target", "=", target)
+    .where("state", "!=", "held")
+    // What had to wait went out in a digest, whose alerts are no messages of their own.
+    .whereRef("due_at", "=", "made_at")
+    .where("made_at", ">=", since)
+    .executeTakeFirstOrThrow();
+  return Number(count);
+}

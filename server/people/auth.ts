@@ -1,0 +1,82 @@
+import { betterAuth } from "better-auth";
+import { APIError, createAuthMiddleware } from "better-auth/api";
+import { rfc3339 } from "@/core/time/instant";
+import { nowSeconds } from "../platform/clock";
+import { database, type Db } from "../platform/db/open";
+import { append } from "../records/ledger";
+import { keyFor } from "../platform/secrets";
+import { settings } from "../platform/settings";
+
+export const ROLES = ["administrator", "auditor", "owner"] as const;
+export type SignInRole = (typeof ROLES)[number];
+
+async function makeAuth() {
+  const db = await database();
+  const { url } = settings();
+  return betterAuth({
+    database: { db, type: "sqlite" },
+    baseURL: url,
+    basePath: "/api/auth",
+    trustedOrigins: [url],
+    secret: keyFor("sessions").toString("base64"),
+    telemetry: { enabled: false },
+    // Nobody signs up: an administrator is made at the first run, others by an administrator.
+    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 15 },
+    user: { additionalFields: { role: { type: "string", input: false, defaultValue: "auditor" } } },
+    // What our own pages never ask for is not there to be asked for.
+    disabledPaths: ["/update-user", "/change-email", "/delete-user", "/request-password-reset", "/reset-password"],
+    session: { expiresIn: 12 * 3_600, updateAge: 3_600 },
+    rateLimit: {
+      enabled: true,
+      storage: "database",
+      window: 60,
+      max: 300,
+      customRules: { "/sign-in/email": { window: 60, max: 8 } },
+    },
+    advanced: {
+      cookiePrefix: "latch",
+      defaultCookieAttributes: { httpOnly: true, sameSite: "strict" },
+      useSecureCookies: url.startsWith("https:"),
+      ipAddress: { ipAddressHeaders: ["x-forwarded-for"] },
+    },
+    hooks: {
+      before: createAuthMiddleware(async (context) => {
+        if (context.path !== "/sign-in/email") return;
+        if (await hasTooManyRefusals(db, addressIn(context.body)))
+          throw new APIError("TOO_MANY_REQUESTS", { message: "Too many tries. Wait a quarter of an hour." });
+      }),
+      after: createAuthMiddleware(async (context) => {
+        if (context.path !== "/sign-in/email") return;
+        await append(db, addressIn(context.body), context.context.newSession ? "signed-in" : "sign-in-refused", {});
+      }),
+    },
+  });
+}
+
+function addressIn(body: unknown): string {
+  const email = (body as { email?: unknown } | undefined)?.email;
+  return typeof email === "string" ? email.trim().toLowerCase().slice(0, 254) : "";
+}
+
+const MOST_REFUSALS = 10;
+const WITHIN_S = 15 * 60;
+
+/** Counts wrong tries for one address wherever they came from: a limit by sender alone could be walked round. */
+async function hasTooManyRefusals(db: Db, email: string): Promise<boolean> {
+  const { count } = await db
+    .selectFrom("ledger")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .where("kind", "=", "sign-in-refused")
+    .where("actor", "=", email)
+    .where("at", ">", rfc3339(nowSeconds() - WITHIN_S))
+    .executeTakeFirstOrThrow();
+  return Number(count) >= MOST_REFUSALS;
+}
+
+type Auth = Awaited<ReturnType<typeof makeAuth>>;
+const shared = globalThis as { latchAuth?: Promise<Auth> };
+
+/** Sign-in, over the same database. */
+export function auth(): Promise<Auth> {
+  return (shared.latchAuth ??= makeAuth());
+}

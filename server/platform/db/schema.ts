@@ -1,0 +1,362 @@
+import type { Generated } from "kysely";
+import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
+import type { DemandState } from "@/core/rules/demand";
+import type { RuleId } from "@/core/rules/ruleWords";
+import type { NameSpace } from "@/core/estate/naming";
+import type { RecordType } from "@/core/estate/records";
+import type { AlertState, Channel } from "@/core/trail/watch";
+import type { Severity } from "@/core/rules/severity";
+
+/** The tables, as Kysely sees them. `migrations.ts` makes them. */
+export interface Schema {
+  fact: FactTable;
+  connection: ConnectionTable;
+  removal: RemovalTable;
+  source: SourceTable;
+  own_id: OwnIdTable;
+  ledger: LedgerTable;
+  docket: DocketTable;
+  docket_change: DocketChangeTable;
+  kept_query: KeptQueryTable;
+  setting: SettingTable;
+  note: NoteTable;
+  waiver: WaiverTable;
+  spoken: SpokenTable;
+  act: ActTable;
+  act_again: ActAgainTable;
+  watch: WatchTable;
+  watch_hit: WatchHitTable;
+  alert: AlertTable;
+  notice: NoticeTable;
+  rule_setting: RuleSettingTable;
+  letter: LetterTable;
+  demand: DemandTable;
+  standing_order: StandingOrderTable;
+  passphrase: PassphraseTable;
+  lease: LeaseTable;
+  user: UserTable;
+}
+
+/** A record of the estate and the period in which it held. `from` null: since before we looked. */
+export interface FactTable {
+  id: Generated<number>;
+  source: string;
+  type: RecordType;
+  key: string;
+  body: string;
+  from: string | null;
+  to: string | null;
+}
+
+/** A store that is read, or what imports speak for: whoever facts come from. */
+export interface SourceTable {
+  name: string;
+  kind: "store" | "import";
+  /** When it first told anything. */
+  first_told_at: string;
+}
+
+/**
+ * By which id we know what a source knows by one of its own. Only where that is another, since a source before it
+ * had spoken for the id, or where a source speaks of something that it never tells itself. Rows are never changed.
+ */
+export interface OwnIdTable {
+  source: string;
+  space: NameSpace;
+  own: string;
+  id: string;
+}
+
+/** A fact that ended without another taking its place, in the order in which we learned of it. */
+export interface RemovalTable {
+  seq: Generated<number>;
+  fact_id: number;
+}
+
+/** A store that we read, and how far the reading has come. */
+export interface ConnectionTable {
+  id: string;
+  name: string;
+  url: string;
+  /** The store's key, sealed. */
+  key: string;
+  cursor: Generated<number>;
+  /** How far its acts have been read. */
+  act_cursor: Generated<number>;
+  /** When the first reading was whole; until then facts have no beginning that we saw. */
+  first_read_at: string | null;
+  last_read_at: string | null;
+  last_error: string | null;
+  records: Generated<number>;
+}
+
+export interface LedgerTable {
+  seq: number;
+  at: string;
+  actor: string;
+  kind: string;
+  body: string;
+  previous: string;
+  hash: string;
+}
+
+export interface DocketTable {
+  id: string;
+  state: DocketState;
+  made_by: string;
+  made_at: string;
+  applied_at: string | null;
+  finished_at: string | null;
+  origin: Generated<DocketOrigin>;
+  /** What it is for, where nobody put it together by hand. */
+  words: string | null;
+  /** Who asked for it to be applied, where that needs a second pair of eyes; and whose they were. */
+  asked_by: string | null;
+  approved_by: string | null;
+}
+
+export interface DocketChangeTable {
+  /** Also the key by which a store knows a change that it was sent before. */
+  id: string;
+  docket_id: string;
+  position: number;
+  subject: string;
+  /** The share that it changes; null where it changes none. */
+  share_id: string | null;
+  store_id: string;
+  /** What the share was when it was staged, in words. */
+  item_name: string;
+  audience: string;
+  body: string;
+  state: ChangeState;
+  tries: Generated<number>;
+  sent_at: string | null;
+  answered_at: string | null;
+  answer: string | null;
+  /** What came of opening the old address, or of reading the grant again. */
+  probe: string | null;
+  probed_at: string | null;
+  /** The record of its share or item as it was known when the docket was applied: what was decided about. */
+  seen: string | null;
+  /** The records that the store answered with, as a list. */
+  answered: string | null;
+  /** The docket that takes it back. */
+  undone_in: string | null;
+  /** 1 where a look showed that it took, 0 where it didn't or couldn't; null before that. */
+  checked: number | null;
+}
+
+/** A query that somebody keeps under a name; `view` is what stands in the register's address. */
+export interface KeptQueryTable {
+  id: string;
+  owner: string;
+  name: string;
+  view: string;
+  for_all: number;
+  made_at: string;
+}
+
+/** What the application remembers for one person. `body` is JSON. */
+export interface SettingTable {
+  person: string;
+  name: string;
+  body: string;
+}
+
+export interface NoteTable {
+  id: Generated<number>;
+  share_id: string;
+  author: string;
+  at: string;
+  text: string;
+}
+
+/** Leave for a share to break a rule, until an instant. */
+export interface WaiverTable {
+  id: Generated<number>;
+  share_id: string;
+  rule: RuleId;
+  reason: string;
+  given_by: string;
+  given_at: string;
+  until: string;
+  ended_at: string | null;
+  /** When whoever gave it was told that it is about to end; and when it was put down that it has. */
+  warned_at: string | null;
+  over_at: string | null;
+}
+
+/** How a rule is set, from one time up to another: a `RuleSetting` as JSON. */
+export interface RuleSettingTable {
+  id: Generated<number>;
+  rule: RuleId;
+  body: string;
+  set_by: string;
+  set_at: string;
+  ended_at: string | null;
+}
+
+/** A message of ours to somebody of the house. What it says is put together when it goes out. */
+export type LetterKind = "ask" | "waiver-ends" | "docket-owners" | "docket-recipients";
+export interface LetterTable {
+  id: Generated<number>;
+  kind: LetterKind;
+  target: string;
+  docket_id: string | null;
+  /** Of a docket's notice: the whole of it, sealed, since links' addresses may stand in it; wiped once it is sent. */
+  content: string | null;
+  state: "waiting" | "sent" | "aside";
+  made_at: number;
+  due_at: number;
+  next_at: number;
+  tries: Generated<number>;
+  sent_at: number | null;
+  error: string | null;
+}
+
+/** What a rule that asks or acts wants of a share or an item, and of whom. */
+export interface DemandTable {
+  id: Generated<number>;
+  rule: RuleId;
+  /** Id of the share, or of the item where the rule is on items. */
+  subject: string;
+  /** The owner's address; empty where nobody answers for it any more. */
+  owner: string;
+  state: DemandState;
+  found_at: number;
+  /** The days of grace: from when the owner was told. */
+  begun_at: number | null;
+  due_at: number | null;
+  letter_id: number | null;
+  docket_id: string | null;
+  answered_at: number | null;
+  answer: string | null;
+}
+
+/** A share that we revoke ourselves at an instant, since its store keeps no end. */
+export interface StandingOrderTable {
+  id: Generated<number>;
+  share_id: string;
+  item_name: string;
+  on_at: string;
+  state: "standing" | "done" | "dropped";
+  made_by: string;
+  made_at: string;
+  ended_at: string | null;
+  docket_id: string | null;
+}
+
+/** A passphrase that was set and has to be handed over: sealed until it has been shown, or for seven days. */
+export interface PassphraseTable {
+  change_id: string;
+  share_id: string;
+  sealed: string | null;
+  made_at: number;
+  shown_at: number | null;
+  shown_to: string | null;
+  wiped_at: number | null;
+}
+
+/** Work that only one process may do at a time. */
+export interface LeaseTable {
+  name: string;
+  holder: string;
+  until: number;
+}
+
+/** What acts speak of, as it was at some time: a `Spoken` as JSON. */
+export interface SpokenTable {
+  id: Generated<number>;
+  body: string;
+}
+
+/** An act as it was told. Its parts are ids of what is spoken of, 0 where there is none; instants are seconds. */
+export interface ActTable {
+  seq: number;
+  at: number;
+  source: string;
+  key: string;
+  verb: string;
+  who: number;
+  item: number;
+  share: number;
+  whom: number;
+  /** A bit for each of `REMARKS`. */
+  remarks: number;
+  body: string;
+}
+
+export interface ActAgainTable {
+  id: Generated<number>;
+  source: string;
+  key: string;
+  told_at: string;
+  body: string;
+}
+
+/** A standing watch; `body` is a `Watch` as JSON. Acts before `since` raise nothing. */
+export interface WatchTable {
+  id: string;
+  name: string;
+  body: string;
+  is_on: number;
+  since: number;
+  made_by: string;
+  made_at: string;
+}
+
+/** An act that counts towards a watch for many in a short time. */
+export interface WatchHitTable {
+  watch_id: string;
+  key: string;
+  at: number;
+  seq: number;
+}
+
+export interface AlertTable {
+  id: Generated<number>;
+  watch_id: string;
+  /** What is one alert: a share and a person, or whatever the watch counts by. */
+  key: string;
+  severity: Severity;
+  state: AlertState;
+  first_at: number;
+  last_at: number;
+  raised_at: string;
+  count: number;
+  first_seq: number | null;
+  last_seq: number | null;
+  share_id: string | null;
+  item_id: string | null;
+  person: string | null;
+  words: string;
+  assigned_to: string | null;
+  settled_by: string | null;
+  settled_at: string | null;
+  note: string | null;
+}
+
+/** A message about an alert that is to go out. `held` ones go in one digest when they are due. */
+export interface NoticeTable {
+  id: Generated<number>;
+  watch_id: string;
+  alert_id: number;
+  channel: Channel;
+  target: string;
+  state: "waiting" | "held" | "sent" | "aside";
+  made_at: number;
+  due_at: number;
+  /** When it is tried, or tried again. */
+  next_at: number;
+  tries: Generated<number>;
+  sent_at: number | null;
+  error: string | null;
+}
+
+/** The part of the sign-in package's table that we read ourselves. */
+export interface UserTable {
+  id: string;
+  name: string;
+  email: string;
+  role: string;
+}

@@ -1,0 +1,233 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { EstateRecord, EventRecord } from "@/core/estate/records";
+import { REMARKS } from "@/core/trail/act";
+import { meets } from "@/core/trail/meets";
+import { NOTHING_ASKED } from "@/core/trail/search";
+import { type Watch, watchSchema } from "@/core/trail/watch";
+import { file, head, item, link, NOW, person, store, T } from "@/tests/records";
+import { NAMES } from "@/tests/scripts";
+import { type Db, openDatabase, writing } from "../../platform/db/open";
+import { TrailBook } from "../../engine/trailBook";
+import { keepFacts } from "../facts";
+import { takeActs } from "./take";
+import { raiseNotYet } from "../../trail/notYet";
+import { alerts, assign, markSeen, settle } from "../../trail/alerts";
+import { keepShipped } from "../../trail/shipped";
+import { dropWatch, keepWatch, watches } from "../../trail/watches";
+
+process.env.LATCH_NOW = NOW;
+process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-trail-"));
+let db: Db;
+
+const keep = (records: EstateRecord[], at: string) =>
+  writing(db, (within) =>
+    keepFacts(
+      within,
+      "st",
+      records.map((record) => ({ record, at, since: null })),
+    ),
+  );
+const act = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
+  type: "event",
+  id,
+  at: NOW,
+  actorId: "in",
+  verb: "opened",
+  itemId: "f",
+  shareId: "l",
+  ...more,
+});
+const take = (...events: unknown[]) => writing(db, (within) => takeActs(within, "st", events));
+const page = (search = {}) =>
+  new TrailBook(db).acts({ search: { ...NOTHING_ASKED, ...search }, count: 50 }).then(({ acts }) => acts);
+const watch = (more: Partial<Watch> = {}): Watch =>
+  watchSchema.parse({
+    kind: "acts",
+    search: { ...NOTHING_ASKED, verbs: ["downloaded"] },
+    many: null,
+    severity: "high",
+    mail: ["desk@home.example"],
+    webhook: false,
+    syslog: false,
+    mostADay: 2,
+    quiet: null,
+    zone: "UTC",
+    ...more,
+  });
+const notices = () => db.selectFrom("notice").select(["state", "due_at"]).orderBy("id").execute();
+
+beforeEach(async () => {
+  db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-trail-")), "latch.sqlite"));
+  const people = [person("in", "in@home.example", { name: "Ines" }), person("out", "out@quay.example")];
+  const party = { type: "party" as const, domain: "quay.example", stance: "denied" as const };
+  const tour = item("a", null, { name: "Touring", label: "confidential" });
+  const named = link("l", "f", { reach: "named", recipients: [{ email: "Out@quay.example" }] });
+  await keep([head(), store(), ...people, party, tour, file("f", "a", { name: "Rider" }), named], NOW);
+});
+afterEach(() => db.destroy());
+
+test("an act is kept with what it speaks of, and found by all of it", async () => {
+  await take(act("1"), act("2", { actorId: null, actorEmail: "out@quay.example", verb: "downloaded" }));
+  const [newest, older] = await page();
+  expect(older).toMatchObject({
+    verb: "opened",
+    remarks: [],
+    who: { key: "in@home.example", name: "Ines" },
+    item: { name: "Rider", detail: "Touring", label: "confidential", path: ["a", "f"] },
+    share: { name: "Named link", people: ["out@quay.example"], organisations: ["quay.example"], parties: ["denied"] },
+  });
+  expect(newest.who).toMatchObject({ name: "Person out", organisations: ["quay.example"] });
+  expect(await page({ words: "rid tour" })).toHaveLength(2);
+  expect(await page({ words: "ines" })).toHaveLength(1);
+  expect(await page({ item: "a", labels: ["confidential"], parties: ["denied"] })).toHaveLength(2);
+  expect(await page({ person: "out@quay.example", side: "actor" })).toHaveLength(1);
+  expect(await page({ person: "out@quay.example", side: "recipient" })).toHaveLength(2);
+  expect(await page({ from: T + 1 })).toEqual([]);
+});
+
+test.each(NAMES)("%s: what happened to %s is found however that is typed", async (_, name, ...asked) => {
+  await keep([file("h", null, { name })], NOW);
+  await take(act("1"), act("2", { itemId: "h", shareId: null }));
+  const wordsOfWatch = (words: string) => meets({ ...NOTHING_ASKED, words });
+  for (const words of asked) {
+    const found = await page({ words });
+    expect([words, found.map(({ item: of }) => of?.name)]).toEqual([words, [name]]);
+    expect([words, (await page()).filter(wordsOfWatch(words)).length]).toEqual([words, 1]);
+  }
+});
+
+test("what is told of a time stays what it was then, whatever changes later", async () => {
+  await take(act("1", { at: "2026-10-04T08:00:00Z" }));
+  await keep([file("f", "a", { name: "Rider, signed", label: "restricted" })], "2026-10-05T07:00:00Z");
+  await take(act("2"), act("3", { at: "2026-10-03T08:00:00Z" }));
+  expect((await page()).map(({ item: of, at }) => [of?.name, of?.label, T - at])).toEqual([
+    ["Rider, signed", "restricted", 0],
+    ["Rider", "confidential", 86_400],
+    ["Rider", "confidential", 2 * 86_400],
+  ]);
+});
+
+test("acts that are doubled count once; told again in other words they are kept beside it", async () => {
+  expect(await take(act("1"), act("1"))).toMatchObject({ taken: 1, known: 1, again: 0 });
+  const turned = Object.fromEntries(Object.entries(act("1")).reverse());
+  expect(await take(turned, act("1", { verb: "downloaded" }))).toMatchObject({ taken: 0, known: 1, again: 1 });
+  expect(await page()).toHaveLength(1);
+  expect(await db.selectFrom("act_again").select("key").execute()).toEqual([{ key: "1" }]);
+});
+
+test("acts out of order, with unknown verbs, of things never seen, or unreadable are kept and marked", async () => {
+  const odd = { id: "4", at: "yesterday", verb: 7 };
+  await take(
+    act("1"),
+    act("2", { at: "2026-10-01T08:00:00Z" }),
+    act("3", { verb: "waved-at", shareId: "nothing" }),
+    odd,
+    "not even an object",
+  );
+  const marked = Object.fromEntries((await page()).map(({ seq, remarks }) => [seq, remarks]));
+  expect(marked).toEqual({
+    1: [],
+    2: ["late"],
+    3: ["unknown-verb", "unknown-thing"],
+    4: ["unreadable"],
+    5: ["unreadable"],
+  });
+  const kept = await db.selectFrom("act").select("body").where("seq", "=", 4).executeTakeFirst();
+  expect(JSON.parse(kept!.body)).toEqual(odd);
+  expect(REMARKS).toHaveLength(4);
+});
+
+test("a killed intake leaves nothing, and the next one takes everything", async () => {
+  await writing(db, async (within) => {
+    await takeActs(within, "st", [act("1"), act("2")]);
+    throw new Error("killed");
+  }).catch(() => {});
+  expect(await page()).toEqual([]);
+  expect(await take(act("1"), act("2"))).toMatchObject({ taken: 2 });
+  expect(await page({ words: "rider" })).toHaveLength(2);
+});
+
+test("a watch raises one alert for a share and a person, tells of it up to its cap, and holds the rest", async () => {
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: T - 3_600 }));
+  await take(act("old", { verb: "downloaded", at: "2026-10-05T06:00:00Z" }), act("other"));
+  expect(await alerts(db, ["new"])).toEqual([]);
+  const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
+  expect(await take(act("a", by(1)), act("b", by(1)), act("c", by(2)))).toMatchObject({ alerts: 2 });
+  expect(await take(act("d", by(3)), act("c", by(2)))).toMatchObject({ alerts: 1, known: 1 });
+  const open = await alerts(db, ["new"]);
+  expect(open.map(({ person: who, count }) => [who, count])).toEqual([
+    ["p3@quay.example", 1],
+    ["p2@quay.example", 1],
+    ["p1@quay.example", 2],
+  ]);
+  expect(open[0]).toMatchObject({ watch: "Downloads", shareId: "l", itemId: "f", severity: "high" });
+  const midnight = T - (T % 86_400) + 86_400;
+  expect((await notices()).map(({ state, due_at }) => [state, due_at])).toEqual([
+    ["waiting", T],
+    ["waiting", T],
+    ["held", midnight],
+  ]);
+});
+
+test("alerts that went out in a digest are no messages of the day", async () => {
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
+  const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
+  await take(act("a", by(1)), act("b", by(2)));
+  const morning = { state: "sent" as const, made_at: T - 3_600, due_at: T - 60 };
+  await db.updateTable("notice").set(morning).execute();
+  await take(act("c", by(3)), act("d", by(4)), act("e", by(5)));
+  expect((await notices()).slice(2).map(({ state }) => state)).toEqual(["waiting", "waiting", "held"]);
+});
+
+test("a watch for many in a short time counts over takings, also acts that come late", async () => {
+  const many = { moreThan: 2, seconds: 3_600, by: "person" as const };
+  await writing(db, (tx) =>
+    keepWatch(tx, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 }),
+  );
+  const at = (minute: string) => `2026-10-05T07:${minute}:00Z`;
+  await take(act("1", { verb: "downloaded", at: at("10") }), act("2", { verb: "downloaded", at: at("50") }));
+  expect(await alerts(db, ["new"])).toHaveLength(0);
+  await take(act("3", { verb: "downloaded", at: at("30") }));
+  expect(await alerts(db, ["new"])).toHaveLength(0);
+  await take(act("4", { verb: "downloaded", at: at("55") }));
+  expect(await alerts(db, ["new"])).toHaveLength(1);
+});
+
+test("what was expected and has not happened is told once", async () => {
+  const telling = { ...watch(), search: undefined, many: undefined };
+  const notOpened = watchSchema.parse({ ...telling, kind: "not-opened", days: 2 });
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 }));
+  expect([await raiseNotYet(db), await raiseNotYet(db)]).toEqual([1, 0]);
+  expect((await alerts(db, ["new"]))[0]).toMatchObject({
+    person: "out@quay.example",
+    shareId: "l",
+    words: "out@quay.example has not opened Rider in 2 days",
+  });
+});
+
+test("alerts are seen, assigned to who may sign in, settled with a note, and opened again", async () => {
+  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
+  await take(act("1", { verb: "downloaded" }));
+  const [{ id }] = await alerts(db, ["new"]);
+  expect([await markSeen(db, id), await markSeen(db, id)]).toEqual([true, false]);
+  expect(await assign(db, "imre", id, "nobody@home.example")).toBe(false);
+  expect(await settle(db, "imre", id, "Asked for it")).toBe(true);
+  expect((await alerts(db, ["settled"]))[0]).toMatchObject({ note: "Asked for it", settledBy: "imre" });
+  expect(await take(act("2", { verb: "downloaded" }))).toMatchObject({ alerts: 1 });
+  expect([await settle(db, "imre", id, null), await settle(db, "imre", 99, "none")]).toEqual([true, false]);
+  const kinds = await db.selectFrom("ledger").select("kind").orderBy("seq").execute();
+  expect(kinds.map(({ kind }) => kind)).toEqual(["watch-made", "alert-settled", "alert-reopened"]);
+});
+
+test("the shipped watches are kept once, and one that is dropped leaves its alerts", async () => {
+  const told = { mail: [], webhook: false, syslog: false, zone: "Europe/Lisbon" };
+  const count = await keepShipped(db, "imre", told, 0);
+  expect(count).toBeGreaterThan(6);
+  expect(await keepShipped(db, "imre", told, 0)).toBe(0);
+  await take(act("1", { verb: "shared-named" }));
+  expect((await alerts(db, ["new"])).map(({ watch: name }) => name)).toEqual(["Shared with a denied party"]);
+  for (const { id } of await watches(db)) await writing(db, (tx) => dropWatch(tx, "imre", id));
+  expect((await alerts(db, ["new"]))[0].watch).toBeNull();
+});

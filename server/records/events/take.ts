@@ -1,0 +1,199 @@
+import canonicalize from "canonicalize";
+import { sql } from "kysely";
+import { type EventRecord, recordSchemas } from "@/core/estate/records";
+import { ALWAYS, seconds, type Seconds } from "@/core/time/instant";
+import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/act";
+import { isVerb } from "@/core/trail/verbs";
+import { wordsOf } from "@/core/trail/meets";
+import { nowText } from "../../platform/clock";
+import { type Mentions, namedHere } from "../names";
+import type { Db, Reads, Tx } from "../../platform/db/open";
+import { runForEach } from "../../platform/db/statements";
+import { raise } from "../../trail/raising";
+import { Speaking, type SpokenOf } from "./speaking";
+
+/** What came of taking acts in. */
+export interface Taken {
+  taken: number;
+  /** Told before in the same words: nothing to keep. */
+  known: number;
+  /** Told before in other words: what was told now is kept beside it. */
+  again: number;
+  alerts: number;
+}
+
+const NOTHING_SPOKEN_OF: SpokenOf = { parts: { who: null, item: null, share: null, whom: null }, isUnknown: false };
+
+interface Told {
+  key: string;
+  at: string;
+  verb: string;
+  body: string;
+  event: EventRecord | null;
+}
+
+/**
+ * Keeps acts for good, with what they speak of at that time, and lets the watches look at each once. To be called
+ * within one `writing`, together with the cursor that says how far the reading came: so a reading that is killed
+ * neither loses an act, nor counts one twice, nor misses or repeats an alert.
+ *
+ * @param source whoever tells of them
+ * @param events as they came; what can't be read is kept as it is
+ * @param mentions what ids mean that the source speaks of and has never told
+ */
+export async function takeActs(
+  db: Tx,
+  source: string,
+  events: readonly unknown[],
+  mentions: Mentions = "own",
+): Promise<Taken> {
+  const told = await withoutKnown(db, source, events.map(toldFrom));
+  const named = await namedEvents(db, source, told.fresh, mentions);
+  const acts = await readActs(db, source, named);
+  const numbers = await numbersOf(db, acts);
+  const rows = acts.map((act, i) => {
+    const { key, body } = told.fresh[i];
+    const bits = act.remarks.reduce((sum, remark) => sum | (1 << REMARKS.indexOf(remark)), 0);
+    const parts = PARTS.map((part) => (act[part] === null ? 0 : numbers.get(act[part])!));
+    return [act.seq, act.at, source, key, act.verb, ...parts, bits, body];
+  });
+  runForEach(
+    db,
+    `insert into act (seq, at, source, key, verb, ${PARTS.join(", ")}, remarks, body) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    rows,
+  );
+  const alerts = await raise(db, acts);
+  return { taken: acts.length, known: told.known, again: told.again, alerts };
+}
+
+function toldFrom(raw: unknown): Told {
+  const parsed = recordSchemas.event.safeParse(raw);
+  const body = JSON.stringify(raw) ?? "null";
+  if (parsed.success) {
+    const { id, at, verb } = parsed.data;
+    return { key: id, at, verb, body, event: parsed.data };
+  }
+  const { id, at } = Object(raw) as { id?: unknown; at?: unknown };
+  // Without an id it is told from others by all that it says.
+  const key = typeof id === "string" && id !== "" ? id : body;
+  const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
+  return { key, at: isTime ? at : nowText(), verb: "unreadable", body, event: null };
+}
+
+/** The acts with what they speak of under the names that it has here. What a source never told, nobody else's is. */
+async function namedEvents(db: Tx, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
+  const events = told.flatMap(({ event }) => event ?? []);
+  const named = await namedHere(db, source, events, mentions);
+  const byEvent = new Map(events.map((event, i) => [event, named[i]]));
+  return told.map((one) => (one.event === null ? one : { ...one, event: byEvent.get(one.event)! }));
+}
+
+/** Leaves out what is known; what is told again in other words is kept apart, and not counted. */
+async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
+  const { rows } = await sql<{ key: string; body: string }>`select key, body from act where source = ${source}
+    and key in (select value from json_each(${JSON.stringify(told.map(({ key }) => key))}))`.execute(db);
+  const bodies = new Map(rows.map(({ key, body }) => [key, body]));
+  const fresh: Told[] = [];
+  let [known, again] = [0, 0];
+  for (const one of told) {
+    const before = bodies.get(one.key);
+    if (before === undefined) fresh.push(one);
+    else if (same(before, one.body)) known++;
+    else {
+      again++;
+      await db.insertInto("act_again").values({ source, key: one.key, told_at: nowText(), body: one.body }).execute();
+    }
+    bodies.set(one.key, before ?? one.body);
+  }
+  return { fresh, known, again };
+}
+
+function same(a: string, b: string): boolean {
+  return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
+}
+
+async function readActs(db: Tx, source: string, told: readonly Told[]): Promise<Act[]> {
+  const speaking = await speakingNow(db);
+  const last = await db.selectFrom("act").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
+  let seq = last?.seq ?? 0;
+  let latest = await latestOf(db, source);
+  const acts: Act[] = [];
+  for (const { at: text, verb, event } of told) {
+    const at = seconds(text);
+    const { parts, isUnknown } = event ? await speaking.of(event) : NOTHING_SPOKEN_OF;
+    const holds: Record<Remark, boolean> = {
+      "unknown-verb": !isVerb(verb),
+      "unknown-thing": isUnknown,
+      late: at < latest,
+      unreadable: event === null,
+    };
+    acts.push({ seq: ++seq, at, source, verb, remarks: REMARKS.filter((remark) => holds[remark]), ...parts });
+    latest = Math.max(latest, at);
+  }
+  return acts;
+}
+
+/** When the last act was that a source told of. */
+async function latestOf(db: Reads, source: string): Promise<Seconds> {
+  // The plus keeps SQLite from going through all acts of the source: the last one stands near the end.
+  const { rows } = await sql<{
+    at: Seconds;
+  }>`select at from act where +source = ${source} order by seq desc limit 1`.execute(db);
+  return rows[0]?.at ?? ALWAYS;
+}
+
+/** By database, whatever transaction asks. */
+const speakings = new WeakMap<object, { fact: number; speaking: Speaking; numbers: WeakMap<Spoken, number> }>();
+
+/** What has been looked up for earlier acts holds as long as no fact has come. */
+async function speakingNow(db: Reads): Promise<Speaking> {
+  const newest = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("id"))
+    .executeTakeFirst();
+  const fact = Number(newest?.id ?? 0);
+  const { adapter } = db.getExecutor();
+  const known = speakings.get(adapter);
+  const speaking = known?.fact === fact ? known.speaking : await Speaking.about(db);
+  if (speaking !== known?.speaking) speakings.set(adapter, { fact, speaking, numbers: new WeakMap() });
+  return speaking.within(db);
+}
+
+/** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
+async function numbersOf(db: Tx, acts: readonly Act[]): Promise<Map<Spoken, number>> {
+  const held = speakings.get(db.getExecutor().adapter)!.numbers;
+  const numbers = new Map<Spoken, number>();
+  const spoken = new Map<string, Spoken[]>();
+  const fresh = new Set<Spoken>();
+  for (const act of acts)
+    for (const part of PARTS) {
+      const one = act[part];
+      const number = one && held.get(one);
+      if (number) numbers.set(one, number);
+      else if (one) fresh.add(one);
+    }
+  for (const one of fresh) {
+    const body = JSON.stringify(one);
+    spoken.set(body, [...(spoken.get(body) ?? []), one]);
+  }
+  const bodies = [...spoken.keys()];
+  type Numbered = { id: number; body: string };
+  const { rows: known } = await sql<Numbered>`select id, body from spoken
+    where body in (select value from json_each(${JSON.stringify(bodies)}))`.execute(db);
+  const before = new Set(known.map(({ body }) => body));
+  const unknown = bodies.filter((body) => !before.has(body));
+  const { rows: added } = await sql<Numbered>`insert into spoken (body)
+    select value from json_each(${JSON.stringify(unknown)}) returning id, body`.execute(db);
+  for (const { id, body } of [...known, ...added]) for (const one of spoken.get(body)!) numbers.set(one, id);
+  // What is only added now may still come to nothing with its transaction.
+  for (const { id, body } of known) for (const one of spoken.get(body)!) held.set(one, id);
+  const words = added.map(({ id, body }) => [id, wordsOf(spoken.get(body)![0]).join(" ")]);
+  await sql`insert into spoken_words (rowid, words)
+    select value ->> 0, value ->> 1 from json_each(${JSON.stringify(words)})`.execute(db);
+  return numbers;
+}
+
+/** What was looked up in a transaction that came to nothing may not hold. */
+export function forgetSpeaking(db: Db) {
+  speakings.delete(db.getExecutor().adapter);
+}

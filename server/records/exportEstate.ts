@@ -1,0 +1,258 @@
+import { sql } from "kysely";
+import { byBelief, believed, type Sourced } from "@/core/estate/believed";
+import { normaliseAddress } from "@/core/estate/address";
+import { withIds } from "@/core/estate/naming";
+import {
+  type EstateRecord,
+  type EventRecord,
+  type ItemRecord,
+  type PersonRecord,
+  recordKey,
+  type RecordOf,
+} from "@/core/estate/records";
+import { nowText } from "../platform/clock";
+import type { Db } from "../platform/db/open";
+import { eventsInPieces, type ToldEvent } from "./events/events";
+import { recordsOfType } from "./facts";
+import { namedAsKnown } from "./names";
+
+/** What an export is of. Without anything, the whole estate as it is now, and all that has happened in it. */
+export interface ExportScope {
+  /** An instant in the past. */
+  at?: string;
+  /** Ids of the items and shares that go into it; no events then. Items above an item of it are of it too. */
+  only?: { items: ReadonlySet<string>; shares: ReadonlySet<string> };
+}
+
+/** How many records could not stand in a file, since what they speak of isn't known, by type. */
+export type LeftOut = Map<EstateRecord["type"], number>;
+
+/** Nobody has said yet what is home: without that an estate file says nothing. */
+export class NoHomeDomains extends Error {
+  constructor() {
+    super("no home domains are set; set them under Estate, or with latch set-home");
+  }
+}
+
+/**
+ * The records of an estate file, references pointing backwards where they can; it passes `validate`, and importing it
+ * into an empty database and exporting that gives the same file, but for `asOf`. Of people whom several sources tell it
+ * has what is believed of them. A person whom records speak of and nobody has told is given as suspended, of the domain
+ * `unknown.invalid`: so who made a share is not lost.
+ * @param leftOut is told what could not stand
+ * @throws {NoHomeDomains}
+ */
+export async function* exportEstate(
+  db: Db,
+  scope: ExportScope = {},
+  leftOut: LeftOut = new Map(),
+): AsyncGenerator<EstateRecord> {
+  const { at, only } = scope;
+  const all = <T extends EstateRecord["type"]>(type: T) => recordsOfType(db, type, at);
+  const leave = (type: EstateRecord["type"]) => leftOut.set(type, (leftOut.get(type) ?? 0) + 1);
+  const [head] = await gathered(all("estate"));
+  if (!head) throw new NoHomeDomains();
+  yield { ...head, asOf: at ?? nowText() };
+
+  const stores = new Set<string>();
+  for await (const { source: _, isRead: __, ...store } of all("store")) {
+    stores.add(store.id);
+    yield store;
+  }
+  const { people, names } = await merged(all("person"));
+  const groups = new Set<string>();
+  for await (const { id } of all("group")) groups.add(id);
+  const placed = await placedItems(all("item"), stores, only?.items);
+  const known = new Set([...people.map(({ id }) => id), ...groups]);
+  const named = <R extends EstateRecord>(record: R) =>
+    withIds(record, (space, id) => (space === "principal" ? (names.get(id) ?? id) : id));
+  const strangers = await unknownPeople(db, scope, placed, (id) => known.has(names.get(id) ?? id));
+  for (const { id } of strangers) known.add(id);
+  yield* [...people, ...strangers].map(named).sort(byKey);
+
+  for await (const group of all("group"))
+    yield group.storeId && !stores.has(group.storeId) ? { ...group, storeId: null } : group;
+  const members = new Map<string, RecordOf<"member">>();
+  for await (const told of all("member")) {
+    const member = named(told);
+    if (groups.has(member.groupId) && known.has(member.memberId)) members.set(recordKey(member), member);
+    else leave("member");
+  }
+  yield* [...members.values()].sort(byKey);
+
+  for await (const item of all("item"))
+    if (placed.has(item.id)) yield named(item);
+    else if (!only) leave("item");
+  for (const type of ["grant", "link"] as const)
+    for await (const share of all(type)) {
+      if (only && !only.shares.has(share.id)) continue;
+      if (placed.has(share.itemId)) yield named(share);
+      else leave(type);
+    }
+  yield* await believedParties(all("party"));
+  for await (const engagement of all("engagement")) {
+    const itemIds = engagement.itemIds.filter((id) => placed.has(id));
+    if (itemIds.length > 0 || !only) yield { ...engagement, itemIds };
+  }
+  if (!only && at === undefined) yield* events(db);
+}
+
+async function gathered<R>(records: AsyncIterable<R>): Promise<R[]> {
+  const all: R[] = [];
+  for await (const record of records) all.push(record);
+  return all;
+}
+
+function byKey(a: EstateRecord, b: EstateRecord): number {
+  return recordKey(a) < recordKey(b) ? -1 : 1;
+}
+
+/** People, once each where several sources tell of them; and by the ids that others had for them, the one that stays. */
+async function merged(told: AsyncIterable<Sourced<PersonRecord>>) {
+  const byAddress = new Map<string, Sourced<PersonRecord>[]>();
+  for await (const person of told) {
+    const address = normaliseAddress(person.email);
+    byAddress.set(address, [...(byAddress.get(address) ?? []), person]);
+  }
+  const people: PersonRecord[] = [];
+  const names = new Map<string, string>();
+  for (const records of byAddress.values()) {
+    const { first, ...belief } = believed(records);
+    const own = records.filter(({ source }) => source === first.source);
+    for (const { id, source } of records) if (source !== first.source) names.set(id, first.id);
+    for (const { source: _, ...record } of own)
+      people.push(
+        own.length === records.length || record.id !== first.id ? record : withBelief(record, belief, records),
+      );
+  }
+  return { people, names };
+}
+
+/** What another source tells that the first one doesn't. */
+function withBelief(
+  record: PersonRecord,
+  { department, managerId }: Pick<ReturnType<typeof believed>, "department" | "managerId">,
+  records: readonly Sourced<PersonRecord>[],
+): PersonRecord {
+  const leftAt = [...records].sort(byBelief).find((one) => one.leftAt != null)?.leftAt;
+  return {
+    ...record,
+    ...(department !== null && { department }),
+    ...(managerId !== null && { managerId }),
+    ...(leftAt != null && { leftAt }),
+  };
+}
+
+/** Ids of the items that have a place: all that are above them are known, of one store, and no files. */
+async function placedItems(
+  told: AsyncIterable<ItemRecord>,
+  stores: ReadonlySet<string>,
+  only: ReadonlySet<string> | undefined,
+): Promise<Set<string>> {
+  type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind">;
+  const items = new Map<string, Item>();
+  for await (const { id, parentId, storeId, kind } of told)
+    if (!only || only.has(id)) items.set(id, { parentId, storeId, kind });
+  const places = new Map<string, boolean>();
+  const isPlaced = (id: string): boolean => {
+    const trail: string[] = [];
+    let at: string | null = id;
+    let isGood: boolean | undefined;
+    while (isGood === undefined) {
+      if (at === null) isGood = true;
+      else if (places.has(at)) isGood = places.get(at)!;
+      else {
+        const item: Item | undefined = items.get(at);
+        const parent: Item | undefined = item?.parentId == null ? undefined : items.get(item.parentId);
+        const fits = item?.parentId === null || (parent?.storeId === item?.storeId && parent?.kind !== "file");
+        if (!item || !stores.has(item.storeId) || !fits) isGood = false;
+        // Whatever hangs on a circle meets itself again here, as not yet placed.
+        else places.set(at, false);
+        if (item) trail.push(at);
+        at = item?.parentId ?? null;
+      }
+    }
+    for (const one of trail) places.set(one, isGood);
+    return isGood;
+  };
+  return new Set([...items.keys()].filter(isPlaced));
+}
+
+/** Ids in records that go out which nobody has told: each as somebody of whom nothing is known. */
+async function unknownPeople(
+  db: Db,
+  { at, only }: ExportScope,
+  placed: ReadonlySet<string>,
+  isKnown: (id: string) => boolean,
+): Promise<PersonRecord[]> {
+  const unknown = new Set<string>();
+  const look = (...ids: (string | null | undefined)[]) => {
+    for (const id of ids) if (id != null && !isKnown(id)) unknown.add(id);
+  };
+  for await (const { managerId } of recordsOfType(db, "person", at)) look(managerId);
+  for await (const { id, ownerId } of recordsOfType(db, "item", at)) if (placed.has(id)) look(ownerId);
+  const isIn = (id: string, itemId: string) => placed.has(itemId) && (!only || only.shares.has(id));
+  for await (const { id, itemId, toId, grantedBy } of recordsOfType(db, "grant", at))
+    if (isIn(id, itemId)) look(toId, grantedBy);
+  for await (const { id, itemId, createdBy } of recordsOfType(db, "link", at)) if (isIn(id, itemId)) look(createdBy);
+  return [...unknown].map((id) => ({
+    type: "person",
+    id,
+    email: `${encodeURIComponent(id).toLowerCase()}@unknown.invalid`,
+    name: id,
+    status: "suspended",
+  }));
+}
+
+/** Of several stances on one domain the one that is believed. */
+async function believedParties(told: AsyncIterable<Sourced<RecordOf<"party">>>): Promise<RecordOf<"party">[]> {
+  const parties = new Map<string, RecordOf<"party">>();
+  for (const { source: _, ...party } of (await gathered(told)).sort(byBelief))
+    if (!parties.has(recordKey(party))) parties.set(recordKey(party), party);
+  return [...parties.values()].sort(byKey);
+}
+
+/** What has happened, in the order in which it was told. */
+async function* events(db: Db): AsyncGenerator<EstateRecord> {
+  const outgoing = await OutgoingEvents.of(db);
+  for await (const piece of eventsInPieces(db)) yield* await outgoing.named(piece);
+}
+
+/** Events on their way out: of what they speak they have the names that it has here, and no two have one id. */
+export class OutgoingEvents {
+  private readonly taken = new Set<string>();
+
+  private constructor(
+    private readonly db: Db,
+    /** Ids by which several sources have told something. */
+    private readonly twice: ReadonlySet<string>,
+  ) {}
+
+  static async of(db: Db): Promise<OutgoingEvents> {
+    const rows = await db
+      .selectFrom("act")
+      .select("key")
+      .groupBy("key")
+      .having(sql<boolean>`count(distinct source) > 1`)
+      .execute();
+    return new OutgoingEvents(db, new Set(rows.map(({ key }) => key)));
+  }
+
+  /** @param told in the order in which they go out */
+  async named(told: readonly ToldEvent[]): Promise<EventRecord[]> {
+    const named = new Map<ToldEvent, EventRecord>();
+    for (const source of new Set(told.map((one) => one.source))) {
+      const own = told.filter((one) => one.source === source);
+      const events = own.map(({ event }) => event);
+      for (const [i, event] of (await namedAsKnown(this.db, source, events)).entries()) named.set(own[i], event);
+    }
+    return told.map((one) => ({ ...named.get(one)!, id: this.idOf(one) }));
+  }
+
+  private idOf({ source, event: { id } }: ToldEvent): string {
+    if (!this.twice.has(id)) return id;
+    const own = this.taken.has(id) ? `${source}:${id}` : id;
+    this.taken.add(own);
+    return own;
+  }
+}

@@ -1,0 +1,217 @@
+import type { Held } from "@/core/access/history";
+import type { Sourced } from "@/core/estate/believed";
+import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
+import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
+import { recordKey } from "@/core/estate/records";
+import { type SelectQueryBuilder, sql } from "kysely";
+import type { Db, Reads, Tx } from "../platform/db/open";
+import type { Schema } from "../platform/db/schema";
+
+/** A record as a store or a file told of it. */
+export interface Seen {
+  record: EstateRecord;
+  /** When it became so: the end of what held before, where we knew of it. */
+  at: string;
+  /** Since when it holds where we didn't know of it; null is "since before we looked". */
+  since: string | null;
+  /** It is no more. */
+  gone?: boolean;
+}
+
+/**
+ * Writes what was seen: where a thing is as we knew it, nothing; where it has changed, the old fact
+ * ends and a new one begins. To be called within one `writing`, together with the cursor that says
+ * how far the reading came: so a reading that is killed neither loses nor doubles anything.
+ *
+ * @returns how many facts are new or changed
+ */
+export async function keepFacts(db: Tx, source: string, seen: readonly Seen[]): Promise<number> {
+  let changed = 0;
+  for (const one of seen) if (await keepFact(db, source, one)) changed++;
+  return changed;
+}
+
+async function keepFact(db: Tx, source: string, { record, at, since, gone }: Seen): Promise<boolean> {
+  const { type } = record;
+  const key = recordKey(record);
+  const body = JSON.stringify(record);
+  const now = await db
+    .selectFrom("fact")
+    .select(["id", "body"])
+    .where("source", "=", source)
+    .where("type", "=", type)
+    .where("key", "=", key)
+    .where("to", "is", null)
+    .executeTakeFirst();
+  if (gone ? !now : now?.body === body) return false;
+  if (now) await db.updateTable("fact").set({ to: at }).where("id", "=", now.id).execute();
+  if (gone) {
+    await db.insertInto("removal").values({ fact_id: now!.id }).execute();
+    return true;
+  }
+  const from = now ? at : since;
+  await db.insertInto("fact").values({ source, type, key, body, from, to: null }).execute();
+  return true;
+}
+
+/**
+ * Since when a thing held that the first word of a source tells: since its record says that it was made. A membership
+ * or a stance has no date, and held when that word was true; before that nobody has told of it. Whoever is only spoken
+ * of, and what stores can do, has been so since before we looked: without them nothing dated could be understood.
+ * @param asOf when the first word was true
+ */
+export function firstHeld(record: EstateRecord, asOf: string): string | null {
+  switch (record.type) {
+    case "item":
+    case "link":
+      return record.createdAt;
+    case "grant":
+      return record.grantedAt;
+    case "member":
+    case "party":
+      return asOf;
+    default:
+      return null;
+  }
+}
+
+/** The body of a fact; where it matters whose word it is, with its source. */
+const sourced = sql<string>`case type
+  when 'person' then json_set(body, '$.source', source)
+  when 'party' then json_set(body, '$.source', source)
+  when 'store' then json_set(body, '$.source', source, '$.isRead',
+    json(iif(exists (select 1 from connection where id = fact.source), 'true', 'false')))
+  else body end`;
+
+/** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
+export function currentRecords(db: Db, last?: number): AsyncGenerator<Sourced> {
+  return recordsInPieces(db, (query) => query.where("to", "is", null), last);
+}
+
+/** Every record that held at an instant. What has no beginning that we saw, has held since before we looked. */
+export function recordsAt(db: Db, at: string): AsyncGenerator<Sourced> {
+  return recordsInPieces(db, (query) => query.where(heldAt(at)));
+}
+
+/** A share's record as it was at an instant, or as it is now. */
+export async function recordText(db: Db, id: string, at: string | null): Promise<string | null> {
+  const fact = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("type", "in", ["grant", "link"])
+    .where("key", "=", id)
+    .where(at === null ? sql<boolean>`"to" is null` : heldAt(at))
+    .executeTakeFirst();
+  return fact?.body ?? null;
+}
+
+/** What a share's record has been up to an instant, or up to now, in the order of time. */
+export async function shareHistory(db: Db, id: string, at: string | null): Promise<Held[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(["body", "from", "to"])
+    .where("type", "in", ["grant", "link"])
+    .where("key", "=", id)
+    .where(at === null ? sql<boolean>`true` : sql<boolean>`("from" is null or "from" <= ${at})`)
+    .orderBy("id")
+    .execute();
+  return rows.map(heldFrom);
+}
+
+function heldFrom({ body, from, to }: { body: string; from: string | null; to: string | null }): Held {
+  return {
+    record: JSON.parse(body),
+    from: from === null ? ALWAYS : seconds(from),
+    to: to === null ? NEVER : seconds(to),
+  };
+}
+
+function heldAt(at: string) {
+  return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
+}
+
+type Facts = SelectQueryBuilder<Schema, "fact", object>;
+const PIECE = 20_000;
+
+/** Facts packed into one text for so many of them: read and parsed several times faster than row by row. */
+async function* recordsInPieces(db: Db, narrow: (query: Facts) => Facts, last = Infinity): AsyncGenerator<Sourced> {
+  const newest = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("id"))
+    .executeTakeFirst();
+  const end = Math.min(last, Number(newest?.id ?? 0));
+  for (let after = 0; after < end; after += PIECE) {
+    const piece = db
+      .selectFrom("fact")
+      .where("id", ">", after)
+      .where("id", "<=", Math.min(after + PIECE, end));
+    const packed = await narrow(piece)
+      .select(sql<string | null>`group_concat(${sourced}, ',')`.as("bodies"))
+      .executeTakeFirst();
+    yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as Sourced[];
+  }
+}
+
+/** Every record of one type that holds now, or held at an instant, in the order of their keys. */
+export async function* recordsOfType<T extends RecordType>(
+  db: Db,
+  type: T,
+  at?: string,
+): AsyncGenerator<Sourced<RecordOf<T>>> {
+  for (let behind: { key: string; id: number } = { key: "", id: 0 }; ;) {
+    const rows = await db
+      .selectFrom("fact")
+      .select(["id", "key", sourced.as("body")])
+      .where("type", "=", type)
+      .where(sql<boolean>`(key, id) > (${behind.key}, ${behind.id})`)
+      .where(at === undefined ? sql<boolean>`"to" is null` : heldAt(at))
+      .orderBy("key")
+      .orderBy("id")
+      .limit(PIECE)
+      .execute();
+    for (const { body } of rows) yield JSON.parse(body);
+    if (rows.length < PIECE) return;
+    behind = rows[PIECE - 1];
+  }
+}
+
+/** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */
+export async function recordsBetween(db: Db, after: number, last: number): Promise<Sourced[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(sourced.as("body"))
+    .where("id", ">", after)
+    .where("id", "<=", last)
+    .where("to", "is", null)
+    .orderBy("id")
+    .execute();
+  return rows.map(({ body }) => JSON.parse(body));
+}
+
+/** Every fact, with the period in which it held. */
+export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
+  for (let after = 0, last = -1; after !== last;) {
+    last = after;
+    const rows = await db
+      .selectFrom("fact")
+      .select(["id", sourced.as("body"), "from", "to"])
+      .where("id", ">", after)
+      .orderBy("id")
+      .limit(PIECE)
+      .execute();
+    yield* rows.map(heldFrom);
+    after = rows.at(-1)?.id ?? after;
+  }
+}
+
+/** A record as it is known now; null where there is none. */
+export async function factNow<R>(db: Reads, type: RecordType, key: string): Promise<R | null> {
+  const row = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("type", "=", type)
+    .where("key", "=", key)
+    .where("to", "is", null)
+    .executeTakeFirst();
+  return row ? JSON.parse(row.body) : null;
+}

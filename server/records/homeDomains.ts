@@ -1,0 +1,46 @@
+import { z } from "zod";
+import { normaliseDomain } from "@/core/estate/address";
+import type { RecordOf } from "@/core/estate/records";
+import { nowText } from "../platform/clock";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { appendWithin } from "./ledger";
+import { factNow, keepFacts } from "./facts";
+
+/** Whose word it is what counts as home: the house's own, whoever was the first to tell. */
+const SETTINGS = "settings";
+
+const domain = z
+  .string()
+  .trim()
+  .transform(normaliseDomain)
+  .refine((text) => /^[^\s.@]+(\.[^\s.@]+)+$/.test(text), { error: "A home domain looks like wrenmoor.example." });
+export const homeDomainsSchema = z.object({
+  domains: z.array(domain).min(1, "Give at least one home domain: without one everybody is an outsider.").max(200),
+});
+
+/** Domains of addresses that count as home; none where nobody has said so yet. */
+export async function homeDomains(db: Reads): Promise<string[]> {
+  return (await factNow<RecordOf<"estate">>(db, "estate", "estate"))?.homeDomains ?? [];
+}
+
+/**
+ * Takes home domains from a source where none are set yet.
+ * @returns whether those of the source hold now
+ */
+export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promise<boolean> {
+  const known = await homeDomains(db);
+  if (known.length === 0) return (await keepFacts(db, SETTINGS, [{ record: head, at: nowText(), since: null }])) === 1;
+  const sorted = (domains: readonly string[]) => [...new Set(domains.map(normaliseDomain))].sort().join();
+  return sorted(known) === sorted(head.homeDomains);
+}
+
+/** Sets them from now on; of the past, those count that were set then. */
+export async function setHomeDomains(db: Db, actor: string, domains: string[]): Promise<void> {
+  await writing(db, async (within) => {
+    const before = await homeDomains(within);
+    const at = nowText();
+    const record: RecordOf<"estate"> = { type: "estate", version: 1, asOf: at, homeDomains: [...new Set(domains)] };
+    await keepFacts(within, SETTINGS, [{ record, at, since: null }]);
+    await appendWithin(within, actor, "home-domains-set", { before, domains: record.homeDomains });
+  });
+}

@@ -1,0 +1,147 @@
+import { sql } from "kysely";
+import { type Change, changeWithIds } from "@/core/changes/change";
+import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
+import type { EstateRecord, RecordType } from "@/core/estate/records";
+import { nowText } from "../platform/clock";
+import type { Db, Reads, Tx } from "../platform/db/open";
+
+/*
+ * Ids are a source's own. The first that speaks for an id has it here too; what a later one knows by the same id is
+ * SOURCE:ID here, for good. So nothing of one source is ever taken for something of another, and everywhere but at
+ * the doors of the sources there is one kind of id.
+ */
+
+const TYPES_IN: Record<NameSpace, RecordType[]> = {
+  store: ["store"],
+  principal: ["person", "group"],
+  item: ["item"],
+  share: ["grant", "link"],
+  engagement: ["engagement"],
+};
+
+/**
+ * What ids mean that a source speaks of and hasn't told: its `own` things still, since a store never means what others
+ * told; or `anybody's` where it doesn't know the id itself, as in imports.
+ */
+export type Mentions = "own" | "anybody's";
+
+type IdsBySpace = Map<NameSpace, Set<string>>;
+
+/** Notes that a source has begun to tell. @returns whether it has told nothing before */
+export async function beginSource(db: Tx, name: string, kind: "store" | "import"): Promise<boolean> {
+  const { numInsertedOrUpdatedRows } = await db
+    .insertInto("source")
+    .values({ name, kind, first_told_at: nowText() })
+    .onConflict((conflict) => conflict.doNothing())
+    .executeTakeFirst();
+  return numInsertedOrUpdatedRows === 1n;
+}
+
+/**
+ * How what a source tells is named here. What is new gets its name.
+ */
+async function namingOf(db: Tx, source: string, records: readonly EstateRecord[], mentions: Mentions): Promise<Naming> {
+  const [told, spokenOf] = [new Map() as IdsBySpace, new Map() as IdsBySpace];
+  for (const record of records) {
+    const space = SPACE_OF[record.type];
+    if (space !== null) add(told, space, (record as { id: string }).id);
+    eachId(record, (of, id) => add(spokenOf, of, id));
+  }
+  const names = new Map<string, string>();
+  for (const [space, ids] of spokenOf) {
+    const known = await knownNames(db, source, space, [...ids]);
+    for (const id of ids) {
+      const isTold = told.get(space)?.has(id) ?? false;
+      const { own, holders } = known(id);
+      if (own !== undefined) names.set(space + id, own);
+      else if (holders.includes(source)) continue;
+      else if (holders.length > 0 && (isTold || mentions === "own"))
+        names.set(space + id, await nameApart(db, source, space, id));
+      // Nobody else may come to have it who tells something by this id later.
+      else if (holders.length === 0 && !isTold && mentions === "own") await keepName(db, source, space, id, id);
+    }
+  }
+  return (space, id) => names.get(space + id) ?? id;
+}
+
+/** The same records under the names that they have already; what has none keeps its own id. */
+export async function namedAsKnown<R extends EstateRecord>(
+  db: Db,
+  source: string,
+  records: readonly R[],
+): Promise<R[]> {
+  const ids: IdsBySpace = new Map();
+  for (const record of records) eachId(record, (space, id) => add(ids, space, id));
+  const names = new Map<string, string>();
+  for (const [space, own] of ids)
+    for (const one of await ownIds(db, source, space, "own", [...own])) names.set(space + one.own, one.id);
+  return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
+}
+
+/** The same records under the ids that they have here. What is new gets its name. */
+export async function namedHere<R extends EstateRecord>(
+  db: Tx,
+  source: string,
+  records: readonly R[],
+  mentions: Mentions = "own",
+): Promise<R[]> {
+  const named = await namingOf(db, source, records, mentions);
+  return records.map((record) => withIds(record, named));
+}
+
+/** A change under the ids that its store knows. */
+export async function namedThere(db: Db, source: string, change: Change): Promise<Change> {
+  const ids: IdsBySpace = new Map();
+  changeWithIds(change, (space, id) => {
+    add(ids, space, id);
+    return id;
+  });
+  const names = new Map<string, string>();
+  for (const [space, here] of ids)
+    for (const { own, id } of await ownIds(db, source, space, "id", [...here])) names.set(space + id, own);
+  return changeWithIds(change, (space, id) => names.get(space + id) ?? id);
+}
+
+function add(ids: IdsBySpace, space: NameSpace, id: string) {
+  const known = ids.get(space);
+  if (known) known.add(id);
+  else ids.set(space, new Set([id]));
+}
+
+/** By id: the name that it has here already, and which sources have spoken for it. */
+async function knownNames(db: Reads, source: string, space: NameSpace, ids: string[]) {
+  const owns = new Map((await ownIds(db, source, space, "own", ids)).map(({ own, id }) => [own, id]));
+  const asked = JSON.stringify(ids.filter((id) => !owns.has(id)));
+  const { rows } = await sql<{ id: string; holder: string }>`
+    select distinct key as id, source as holder from fact
+      where type in (${sql.join(TYPES_IN[space])}) and key in (select value from json_each(${asked}))
+    union select id, source from own_id
+      where space = ${space} and source <> ${source} and id in (select value from json_each(${asked}))`.execute(db);
+  const holders = new Map<string, string[]>();
+  for (const { id, holder } of rows) holders.set(id, [...(holders.get(id) ?? []), holder]);
+  return (id: string) => ({ own: owns.get(id), holders: holders.get(id) ?? [] });
+}
+
+async function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "id", ids: string[]) {
+  return db
+    .selectFrom("own_id")
+    .select(["own", "id"])
+    .where("source", "=", source)
+    .where("space", "=", space)
+    .where(sql<boolean>`${sql.ref(by)} in (select value from json_each(${JSON.stringify(ids)}))`)
+    .execute();
+}
+
+/** A name of its own for what another source has spoken for. */
+async function nameApart(db: Tx, source: string, space: NameSpace, own: string): Promise<string> {
+  for (let id = `${source}:${own}`; ; id = `${source}:${id}`) {
+    const known = await knownNames(db, source, space, [id]);
+    if (known(id).own !== undefined || known(id).holders.length > 0) continue;
+    await keepName(db, source, space, own, id);
+    return id;
+  }
+}
+
+async function keepName(db: Tx, source: string, space: NameSpace, own: string, id: string) {
+  await db.insertInto("own_id").values({ source, space, own, id }).execute();
+}

@@ -1,0 +1,122 @@
+import { z } from "zod";
+import { type EstateFile, inOrder, parseEstateFile } from "@/core/estate/estateFile";
+import type { Placed, Problem } from "@/core/estate/placed";
+import type { Line } from "@/core/estate/lines";
+import type { EstateRecord } from "@/core/estate/records";
+import { checkReferences } from "@/core/estate/references";
+import { forgetSpeaking, takeActs } from "../records/events/take";
+import { nowText } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { tickOff } from "../dockets/byHand";
+import { appendWithin } from "../records/ledger";
+import { connections } from "./connections";
+import { firstHeld, keepFacts } from "../records/facts";
+import { homeDomains, offerHomeDomains } from "../records/homeDomains";
+import { knownTo } from "./known";
+import { beginSource, namedHere } from "../records/names";
+
+const ACTS_AT_ONCE = 1_000;
+
+/** What an import speaks for, as whoever imports calls it: the same word each time. */
+export const sourceNameSchema = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 small letters, digits and hyphens, such as archive")
+  .refine((name) => name !== "settings", { error: "is a word of our own; take another one" });
+
+export interface Imported extends Omit<EstateFile, "records"> {
+  /** How many records and events are new or changed; null where nothing was imported because of problems. */
+  changed: number | null;
+  /** Those that hold, where the file has others. They change in the settings only. */
+  otherHome: string[] | null;
+}
+
+/** Ends a transaction of which nothing is to be kept. */
+class Refused extends Error {
+  constructor(readonly problems: Problem[]) {
+    super("the file has problems");
+  }
+}
+
+/**
+ * Adds an estate file to what is known. It may refer to what is known already; the estate is checked as it would be
+ * afterwards. While it has problems nothing of it is imported, unless `lenient`: then the bad records are skipped.
+ * @param given `as` whose word the file is; `name` what the file is called
+ */
+export async function importEstate(
+  db: Db,
+  lines: Iterable<Line>,
+  { as, name, lenient = false }: { as: string; name: string; lenient?: boolean },
+): Promise<Imported> {
+  const { placed, ...file } = parseEstateFile(lines);
+  const refuses = (problems: readonly Problem[]) => problems.length > 0 && !(lenient && !file.isHeadless);
+  const refused = (problems: Problem[]) => ({ ...file, problems, changed: null, otherHome: null });
+  if (refuses(file.problems) && file.isHeadless) return refused(file.problems);
+  try {
+    return await writing(db, async (within) => {
+      const { good, problems } = await checked(within, as, placed);
+      const all = inOrder([...file.problems, ...problems]);
+      if (refuses(all)) throw new Refused(all);
+      return { ...file, problems: all, ...(await keepImport(within, { as, name, ...good })) };
+    });
+  } catch (error) {
+    // What was looked up in a transaction that came to nothing may not hold.
+    forgetSpeaking(db);
+    if (error instanceof Refused) return refused(error.problems);
+    throw error;
+  }
+}
+
+/** The records under their names here, without those that can't stand with what is known. */
+async function checked(db: Tx, as: string, placed: readonly Placed[]) {
+  const read = new Set((await connections(db)).map(({ id }) => id));
+  const problems: Problem[] = [];
+  const own = placed.filter(({ line, record }) => {
+    if (record.type !== "store" || !read.has(record.id)) return true;
+    problems.push({ line, message: `store ${record.id} is read from the store itself; an import can't speak for it` });
+    return false;
+  });
+  const named = await namedHere(
+    db,
+    as,
+    own.map(({ record }) => record),
+    "anybody's",
+  );
+  const known = await knownTo(db, as);
+  const { good, problems: broken } = checkReferences(
+    own.map(({ line }, i) => ({ line, record: named[i] })),
+    known,
+  );
+  const isGood = new Set(good.map(({ line }) => line));
+  return {
+    good: {
+      records: good.map(({ record }) => record).filter(({ type }) => type !== "event"),
+      // Events are kept as they were told, and named where they are taken in.
+      events: own.filter(({ line, record }) => record.type === "event" && isGood.has(line)).map(({ record }) => record),
+    },
+    problems: [...problems, ...broken],
+  };
+}
+
+/** */
+async function keepImport(
+  db: Tx,
+  { as, name, records, events }: { as: string; name: string; records: EstateRecord[]; events: EstateRecord[] },
+) {
+  const isFirst = await beginSource(db, as, "import");
+  const head = records.find((record) => record.type === "estate")!;
+  const isHome = await offerHomeDomains(db, head);
+  const at = nowText();
+  const asOf = head.asOf < at ? head.asOf : at;
+  const seen = records
+    .filter(({ type }) => type !== "estate")
+    .map((record) => ({ record, at, since: isFirst ? firstHeld(record, asOf) : at }));
+  const kept = await keepFacts(db, as, seen);
+  let acts = 0;
+  for (let from = 0; from < events.length; from += ACTS_AT_ONCE)
+    acts += (await takeActs(db, as, events.slice(from, from + ACTS_AT_ONCE), "anybody's")).taken;
+  const ticked = await tickOff(db, `The import of ${name}`);
+  await appendWithin(db, "import", "file-imported", {
+    ...{ name, as, records: records.length + events.length, changed: kept, acts, ticked },
+  });
+  return { changed: kept + acts, otherHome: isHome ? null : await homeDomains(db) };
+}

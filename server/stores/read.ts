@@ -1,0 +1,159 @@
+import { nowText } from "../platform/clock";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
+import { takeActs } from "../records/events/take";
+import type { Entry, StoreAdapter } from "./adapter";
+import { adapterFor, type Connection, connections } from "./connections";
+import { firstHeld, keepFacts, type Seen } from "../records/facts";
+import { offerHomeDomains } from "../records/homeDomains";
+import { beginSource, namedHere } from "../records/names";
+
+export interface ReadingProgress {
+  store: string;
+  records: number;
+  finished: boolean;
+  error?: string;
+}
+
+export interface ReadingResult {
+  store: string;
+  /** Facts that are new or changed. */
+  changed: number;
+  /** Acts that are new, and alerts that they raised. */
+  acts: number;
+  alerts: number;
+  error?: string;
+}
+
+/**
+ * Reads every connected store on from where the last reading came to. A store that can't be read is
+ * said so, and doesn't hold up the others.
+ */
+export async function readStores(
+  db: Db,
+  progress: (step: ReadingProgress) => void = () => {},
+  { withActs = true } = {},
+): Promise<ReadingResult[]> {
+  const results: ReadingResult[] = [];
+  for (const connection of await connections(db)) results.push(await readStore(db, connection, progress));
+  // Acts speak of things of all stores: they are read when those are known.
+  for (const result of results) if (withActs && !result.error) await readActsOf(db, result);
+  return results;
+}
+
+async function readActsOf(db: Db, result: ReadingResult) {
+  const connection = (await connections(db)).find(({ name }) => name === result.store)!;
+  try {
+    Object.assign(result, await readActs(db, connection, adapterFor(connection)));
+  } catch (error) {
+    result.error = await failed(db, connection, error as Error);
+  }
+}
+
+/** Reads what has happened since the last reading; acts, alerts and the cursor are kept together or not at all. */
+async function readActs(db: Db, { id, act_cursor }: Connection, adapter: StoreAdapter) {
+  const sum = { acts: 0, alerts: 0 };
+  for (let cursor = act_cursor; ;) {
+    const page = await adapter.acts(cursor);
+    if (page.acts.length > 0)
+      await writing(db, async (within) => {
+        const { taken, alerts } = await takeActs(within, id, page.acts);
+        await within.updateTable("connection").set({ act_cursor: page.next }).where("id", "=", id).execute();
+        sum.acts += taken;
+        sum.alerts += alerts;
+      });
+    if (page.isLast) return sum;
+    cursor = page.next;
+  }
+}
+
+/** Whether anything has happened in a store that has not been read yet. */
+export async function hasNewActs(db: Db): Promise<boolean> {
+  const asked = await Promise.allSettled(
+    (await connections(db)).map((connection) => adapterFor(connection).acts(connection.act_cursor)),
+  );
+  // A store that can't be asked says so at its next reading.
+  return asked.some((one) => one.status === "fulfilled" && one.value.acts.length > 0);
+}
+
+async function readStore(
+  db: Db,
+  connection: Connection,
+  progress: (step: ReadingProgress) => void,
+): Promise<ReadingResult> {
+  const { name } = connection;
+  try {
+    const changed = await readPages(db, connection, adapterFor(connection), progress);
+    return { store: name, changed, acts: 0, alerts: 0 };
+  } catch (failure) {
+    const error = await failed(db, connection, failure as Error);
+    progress({ store: name, records: 0, finished: true, error });
+    return { store: name, changed: 0, acts: 0, alerts: 0, error };
+  }
+}
+
+async function failed(db: Db, { id }: Connection, { message }: Error): Promise<string> {
+  await db.updateTable("connection").set({ last_error: message }).where("id", "=", id).execute();
+  return message;
+}
+
+async function readPages(
+  db: Db,
+  connection: Connection,
+  adapter: StoreAdapter,
+  progress: (step: ReadingProgress) => void,
+): Promise<number> {
+  const { id, name } = connection;
+  const isFirst = connection.first_read_at === null;
+  const described = await adapter.describe();
+  let changed = await writing(db, async (within) => {
+    await beginSource(within, id, "store");
+    const [record] = await namedHere(within, id, [described]);
+    return keepFacts(within, id, [{ record, at: nowText(), since: null }]);
+  });
+  let cursor = connection.cursor;
+  let records = connection.records;
+  for (;;) {
+    const page = await adapter.read(cursor);
+    records += isFirst ? page.entries.length : 0;
+    changed += await writing(db, async (within) => {
+      const kept = await keepFacts(within, id, await seenIn(within, id, page.entries, isFirst));
+      await within.updateTable("connection").set({ cursor: page.next, records }).where("id", "=", id).execute();
+      return kept;
+    });
+    cursor = page.next;
+    progress({ store: name, records: page.entries.length, finished: page.isLast });
+    if (page.isLast) break;
+  }
+  await finishReading(db, connection, changed, isFirst);
+  return changed;
+}
+
+/** What a store tells, under the names that it has here; what is home it may say where nobody has yet. */
+async function seenIn(db: Tx, source: string, entries: readonly Entry[], isFirst: boolean): Promise<Seen[]> {
+  for (const { record } of entries) if (record.type === "estate") await offerHomeDomains(db, record);
+  const told = entries.filter(({ record }) => record.type !== "estate");
+  const named = await namedHere(
+    db,
+    source,
+    told.map(({ record }) => record),
+  );
+  return told.map(({ at, gone }, i) => ({
+    ...{ record: named[i], at, gone },
+    since: isFirst ? firstHeld(named[i], at) : at,
+  }));
+}
+
+/** A reading that changed nothing leaves no entry: the ledger tells what happened, not that the clock ran. */
+function finishReading(db: Db, { id, name }: Connection, changed: number, isFirst: boolean): Promise<void> {
+  return writing(db, async (within) => {
+    const at = nowText();
+    await within
+      .updateTable("connection")
+      .set({ last_read_at: at, last_error: null, ...(isFirst ? { first_read_at: at } : {}) })
+      .where("id", "=", id)
+      .execute();
+    if (changed > 0 || isFirst)
+      await appendWithin(within, "reading", "store-read", { store: name, changed, first: isFirst });
+  });
+}
