@@ -5,9 +5,9 @@ const shared = {
       { jsc: { target: "es2023", transform: { react: { runtime: "automatic" } } } },
     ],
   },
-  // These packages ship ECMAScript modules only.
+  // These packages ship ECMAScript modules only, and others have them in files that say so.
   transformIgnorePatterns: [
-    "/node_modules/(?!(nuqs|@noble|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
+    "/node_modules/(?!.*\\.mjs$)(?!(?:.*/)?(?:nuqs|@noble|jose|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
   ],
   moduleNameMapper: {
     "^@/(.*)$": "<rootDir>/$1",

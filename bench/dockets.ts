@@ -9,14 +9,13 @@ import { previewOf } from "../core/preview/preview";
 import { buildEstate } from "../core/estate/estate";
 import type { EstateRecord } from "../core/estate/records";
 import { Random } from "../demo/random";
-import { database } from "../server/platform/db/open";
 import { allCarriedOut, applyDocket } from "../server/dockets/executor";
 import { AT_MOST } from "../server/dockets/pace";
 import { docketView } from "../server/dockets/receipts";
 import { stage, trayOf } from "../server/dockets/tray";
-import { engine } from "../server/engine/client";
+import { type App, createApp } from "../server/app";
 import { readStores } from "../server/stores/read";
-import { settings } from "../server/platform/settings";
+import { settingsFrom } from "../server/platform/settings";
 import { connect } from "../server/stores/connections";
 import { httpStore } from "../server/stores/httpStore";
 import { STORES } from "../standins/store/stores";
@@ -69,17 +68,17 @@ async function measureApplying(report: Report) {
   const stores = [startStore(folder, seed, 0), startStore(folder, seed, 1)];
   const add = (what: string, value: number, wanted: number | null = null) =>
     report.add({ size: CHANGES, what, value, unit: "ms", wanted, isAsked: true });
+  const app = await createApp({ settings: settingsFrom(process.env) });
   try {
     await Promise.all(stores.map(({ url }) => answers(url)));
     const bare = await bareLoop(stores[1].url);
-    const ours = await applied(stores[0].url, add);
+    const ours = await applied(app, stores[0].url, add);
     add("10,000 revokes by a bare loop of the same requests", bare);
     add("10,000 revokes with receipts and looks", ours, bare * 1.3);
     add("how many times the bare loop, in hundredths", (ours / bare) * 100, 130);
   } finally {
     for (const { child } of stores) child.kill("SIGTERM");
-    await engine().kill();
-    await (await database()).destroy();
+    await app.close();
     rmSync(folder, { recursive: true, force: true });
   }
 }
@@ -174,25 +173,27 @@ async function bareLoop(url: string): Promise<number> {
 }
 
 /** How long it takes from the press of "Apply" until the docket is closed. */
-async function applied(url: string, add: (what: string, value: number, wanted?: number) => void): Promise<number> {
-  settings();
-  const db = await database();
-  await connect(db, { id: "stacks", name: "Stacks", url, key: KEY });
-  await readStores(db);
-  await engine().ask("refresh", {});
+async function applied(
+  app: App,
+  url: string,
+  add: (what: string, value: number, wanted?: number) => void,
+): Promise<number> {
+  await connect(app, { id: "stacks", name: "Stacks", url, key: KEY });
+  await readStores(app);
+  await app.engine.ask("refresh", {});
   await stage(
-    db,
+    app,
     ADMIN,
     Array.from({ length: CHANGES }, (_, i) => ({ action: "revoke" as const, shareId: `l${i}` })),
   );
-  const opened = await timed(RUNS, () => trayOf(db, ADMIN), 1);
+  const opened = await timed(RUNS, () => trayOf(app, ADMIN), 1);
   add("a tray of 10,000 changes with its preview, asked of the server", opened.median, 200);
-  const { docketId } = await trayOf(db, ADMIN);
+  const { docketId } = await trayOf(app, ADMIN);
   const began = performance.now();
-  await applyDocket(db, docketId!, ADMIN);
-  await allCarriedOut();
+  await applyDocket(app, docketId!, ADMIN);
+  await allCarriedOut(app);
   const took = performance.now() - began;
-  const { progress } = await docketView(db, docketId!);
+  const { progress } = await docketView(app, docketId!);
   if (progress.counts.done !== CHANGES || progress.unchecked > 0)
     throw new Error(`Only ${progress.counts.done} of ${CHANGES} were done and checked.`);
   return took;

@@ -1,5 +1,6 @@
 import { Standing } from "../core/access/standing";
 import { reachOf } from "../core/access/reach";
+import { decidedIn } from "../server/decided";
 import { openDatabase } from "../server/platform/db/open";
 import { currentSource } from "../server/engine/source";
 
@@ -17,7 +18,7 @@ export async function coldStart(path: string): Promise<Start> {
   const bareMemory = megabytes();
   const begin = performance.now();
   const db = await openDatabase(path);
-  const source = currentSource(db, `${path}.columns`);
+  const source = currentSource(db, `${path}.columns`, decidedIn(db));
   const estate = await source.estate();
   const standing = new Standing(estate);
   standing.outsideAt(estate.asOf);

@@ -6,6 +6,7 @@ import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
 import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
+import type { App } from "../server/app";
 import type { LeftOut } from "../server/records/exportEstate";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
@@ -97,15 +98,21 @@ export function addServerCommands(program: Command) {
     .action(addSignIn);
 }
 
-async function importFile(path: string, { as, lenient }: ImportOptions) {
-  const [{ database }, { importEstate, sourceNameSchema }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/stores/importEstate"),
+/** The application over the database of LATCH_DATA. */
+async function application(): Promise<App> {
+  const [{ createApp }, { settingsFrom }] = await Promise.all([
+    import("../server/app"),
+    import("../server/platform/settings"),
   ]);
+  return createApp({ settings: settingsFrom(process.env) });
+}
+
+async function importFile(path: string, { as, lenient }: ImportOptions) {
+  const { importEstate, sourceNameSchema } = await import("../server/stores/importEstate");
   const named = sourceNameSchema.safeParse(as);
   if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
   const lines = linesOf(readBytes(path));
-  const imported = await importEstate(await database(), lines, { as, name: basename(path), lenient });
+  const imported = await importEstate(await application(), lines, { as, name: basename(path), lenient });
   tellProblems(path, imported, lenient ?? false, "imported");
   if (imported.otherHome) {
     const domains = imported.otherHome.join(", ");
@@ -115,22 +122,16 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
 }
 
 async function setHome(domains: string[]) {
-  const [{ database }, { homeDomainsSchema, setHomeDomains }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/records/homeDomains"),
-  ]);
+  const { homeDomainsSchema, setHomeDomains } = await import("../server/records/homeDomains");
   const parsed = homeDomainsSchema.safeParse({ domains });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await setHomeDomains(await database(), "command line", parsed.data.domains);
+  await setHomeDomains((await application()).db, "command line", parsed.data.domains);
 }
 
 async function exportFile(path: string, withAddresses: boolean) {
-  const [{ database }, { exportEstate, NoHomeDomains }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/records/exportEstate"),
-  ]);
+  const { exportEstate, NoHomeDomains } = await import("../server/records/exportEstate");
   const leftOut: LeftOut = new Map();
-  const db = await database();
+  const { db } = await application();
   let count = 0;
   async function* lines() {
     for await (const record of exportEstate(db, {}, leftOut)) {
@@ -158,21 +159,15 @@ function isSystemError(error: unknown): error is NodeJS.ErrnoException {
 async function connectStore(id: string, { name, url }: ConnectOptions) {
   const key = process.env.LATCH_STORE_KEY;
   if (!key) throw new Refusal(2, "set LATCH_STORE_KEY to the store's key");
-  const [{ database }, { connect }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/stores/connections"),
-  ]);
-  await connect(await database(), { id, name, url: url.replace(/\/$/, ""), key });
+  const { connect } = await import("../server/stores/connections");
+  await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key });
 }
 
 async function readAll(withoutActs: boolean) {
-  const [{ database }, { readStores }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/stores/read"),
-  ]);
+  const { readStores } = await import("../server/stores/read");
   const tell = ({ store, records }: { store: string; records: number }) =>
     console.error(`${store}: ${records} records`);
-  const results = await readStores(await database(), tell, { withActs: !withoutActs });
+  const results = await readStores(await application(), tell, { withActs: !withoutActs });
   for (const { store, changed, acts, error } of results)
     console.log(`${store}: ${error ?? `${changed} new or changed, ${acts} acts`}`);
   if (results.some((one) => one.error)) throw new Refusal(1, "not every store could be read");
@@ -180,49 +175,38 @@ async function readAll(withoutActs: boolean) {
 
 /** For a cron of the house's own; the server does the same by itself every minute. */
 async function doDue() {
-  const [{ database }, { tick }, { allCarriedOut }, { readNow }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/tick"),
+  const [{ allCarriedOut }, { readNow }] = await Promise.all([
     import("../server/dockets/executor"),
-    import("../server/keeper"),
+    import("../server/reading"),
   ]);
-  const db = await database();
-  await readNow(db);
-  let alerts = await tick(db);
+  const app = await application();
+  await readNow(app);
+  let alerts = await app.jobs.doDue();
   // Where another process is at it, what has become due since it looked is still to be done.
-  for (; alerts === null; alerts = await tick(db)) await setTimeout(500);
-  await allCarriedOut();
+  for (; alerts === null; alerts = await app.jobs.doDue()) await setTimeout(500);
+  await allCarriedOut(app);
   console.log(`What was due is done; ${alerts} new alerts.`);
 }
 
 async function addSignIn(email: string, { name, role }: PersonOptions) {
-  const [{ database }, people] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/people/people"),
-  ]);
+  const people = await import("../server/people/people");
   const parsed = people.newPersonSchema.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await people.addPerson(await database(), parsed.data, role, "command line");
+  await people.addPerson(await application(), parsed.data, role, "command line");
 }
 
 async function setMail({ host, port, from, user, secure = false }: MailOptions) {
-  const [{ database }, { channelsSchema, setChannels }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/messages/channels"),
-  ]);
+  const { channelsSchema, setChannels } = await import("../server/messages/channels");
   const password = process.env.LATCH_SMTP_PASSWORD ?? "";
   const parsed = channelsSchema.safeParse({ mail: { host, port, from, user, secure, password } });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await setChannels(await database(), parsed.data, "command line");
+  await setChannels(await application(), parsed.data, "command line");
 }
 
 async function addWatches({ tell, zone, days }: WatchesOptions) {
-  const [{ database }, { keepShipped }, { nowSeconds }] = await Promise.all([
-    import("../server/platform/db/open"),
-    import("../server/trail/shipped"),
-    import("../server/platform/clock"),
-  ]);
+  const { keepShipped } = await import("../server/trail/shipped");
+  const { db, clock } = await application();
   const told = { mail: tell ? [tell] : [], webhook: false, syslog: false, zone };
-  const kept = await keepShipped(await database(), "command line", told, nowSeconds() - days * 86_400);
+  const kept = await keepShipped(db, "command line", told, clock.seconds() - days * 86_400);
   console.log(`${kept} watches added.`);
 }

@@ -5,7 +5,7 @@ import { root } from "./stale.mjs";
 const BUNDLES = {
   // In pieces, so that a question about a file does not load the server.
   latch: { entry: "bin/latch.ts", out: "dist/latch/latch.mjs", splitting: true },
-  engine: { entry: "server/engine/worker.ts", out: "dist/engine.mjs" },
+  engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
   demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
   bench: { entry: "bench/main.ts", out: "dist/bench.mjs" },

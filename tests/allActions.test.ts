@@ -1,6 +1,3 @@
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { exposures } from "@/core/access/exposure";
 import { eachReached, reachOf } from "@/core/access/reach";
 import { WaysIn } from "@/core/access/waysIn";
@@ -21,7 +18,6 @@ import { type House, openHouse } from "./house";
 import { inDays, NOW, T } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-actions-"));
 jest.setTimeout(1_800_000);
 
 /** Some as part of the tests; `npm run soak` does many. */
@@ -207,11 +203,11 @@ const KINDS = [
 const LARGE = ["seal", "cut-off", "cut-off-organisation", "clear"];
 
 async function applied(docketId: string, preview: Preview) {
-  await applyDocket(house.db, docketId, ADMIN, { reopened: preview.reopened.length });
-  await allCarriedOut();
+  await applyDocket(house.app, docketId, ADMIN, { reopened: preview.reopened.length });
+  await allCarriedOut(house.app);
   // What was done is known already: no reading finds anything new.
   expect(
-    (await readStores(house.db, () => {}, { withActs: false })).map(({ changed, error }) => [changed, error]),
+    (await readStores(house.app, () => {}, { withActs: false })).map(({ changed, error }) => [changed, error]),
   ).toEqual(Array(3).fill([0, undefined]));
 }
 
@@ -228,8 +224,8 @@ test.each(Array.from({ length: DOCKETS }, (_, n) => n + 1))(
       const wish = wishOf(random.chance(0.03) ? random.pick(LARGE) : KINDS[n % KINDS.length], estate);
       if (wish) wishes.push(wish);
     }
-    expect(await stage(house.db, ADMIN, wishes)).toEqual([]);
-    const { docketId, preview, changes } = await trayOf(house.db, ADMIN);
+    expect(await stage(house.app, ADMIN, wishes)).toEqual([]);
+    const { docketId, preview, changes } = await trayOf(house.app, ADMIN);
     await applied(docketId!, preview!);
     // What can't be done is known beforehand, and nothing else is left undone.
     const left = await house.undone(docketId!);
@@ -238,7 +234,7 @@ test.each(Array.from({ length: DOCKETS }, (_, n) => n + 1))(
     compare(preview!, before, after);
     for (const { change } of changes) done.add("reopen" in change ? "reopen" : change.action);
 
-    const { docketId: undoId } = await prepareUndo(house.db, docketId!, null, ADMIN);
+    const { docketId: undoId } = await prepareUndo(house.app, docketId!, null, ADMIN);
     const waiting = await house.preview(undoId);
     await applied(undoId, waiting);
     const back = reachIn(await estateNow());

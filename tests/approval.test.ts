@@ -1,6 +1,3 @@
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { NOTICE_WORDS } from "@/core/changes/telling";
 import { isClosed } from "@/core/changes/states";
 import { setApproval } from "@/server/dockets/approval";
@@ -14,7 +11,6 @@ import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, link, named, NOW } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-approval-"));
 jest.setTimeout(60_000);
 
 const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
@@ -38,32 +34,32 @@ afterEach(() => house.close());
 
 async function staged(...shareIds: string[]): Promise<string> {
   await stage(
-    house.db,
+    house.app,
     ADMIN,
     shareIds.map((shareId) => ({ action: "revoke", shareId })),
   );
-  return (await trayOf(house.db, ADMIN)).docketId!;
+  return (await trayOf(house.app, ADMIN)).docketId!;
 }
 
 async function applied(docketId: string, actor = ADMIN) {
-  expect(await applyDocket(house.db, docketId, actor)).toBe("begun");
-  await allCarriedOut();
-  return docketView(house.db, docketId);
+  expect(await applyDocket(house.app, docketId, actor)).toBe("begun");
+  await allCarriedOut(house.app);
+  return docketView(house.app, docketId);
 }
 
 describe("a second pair of eyes", () => {
   test("a docket above the size waits for another administrator; whoever put it together can't approve it", async () => {
     await setApproval(house.db, { above: 1, insiders: false }, ADMIN);
     const docketId = await staged("open", "house");
-    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
-    const waiting = await docketView(house.db, docketId);
+    expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
+    const waiting = await docketView(house.app, docketId);
     expect([waiting.progress.state, waiting.askedBy, waiting.reasons]).toEqual([
       "waiting",
       ADMIN,
       ["it has more than 1 change"],
     ]);
-    await expect(applyDocket(house.db, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
-    const { lines } = await deskFor(house.db, OTHER);
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    const { lines } = await deskFor(house.app, OTHER);
     expect(lines.map(({ words }) => words)).toContain(
       `A docket of ${ADMIN} waits until another administrator approves it.`,
     );
@@ -84,8 +80,8 @@ describe("a second pair of eyes", () => {
     const harmless = await applied(await staged("open"));
     expect([harmless.progress.counts.done, harmless.approvedBy]).toEqual([1, null]);
     const docketId = await staged("own");
-    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
-    expect((await docketView(house.db, docketId)).reasons).toEqual([
+    expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
+    expect((await docketView(house.app, docketId)).reasons).toEqual([
       "somebody of the house loses something by 1 change",
     ]);
   });
@@ -93,8 +89,8 @@ describe("a second pair of eyes", () => {
   test("an undo needs it like any other", async () => {
     const { progress } = await applied(await staged("open", "house"));
     await setApproval(house.db, { above: 1, insiders: false }, ADMIN);
-    const { docketId } = await prepareUndo(house.db, progress.docketId, null, ADMIN);
-    expect(await applyDocket(house.db, docketId, ADMIN)).toBe("asked");
+    const { docketId } = await prepareUndo(house.app, progress.docketId, null, ADMIN);
+    expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
     expect((await applied(docketId, OTHER)).progress.counts.done).toBe(2);
   });
 });
@@ -105,21 +101,21 @@ describe("a docket is closed when all of it has been seen to", () => {
     const docketId = await staged("open");
     const failed = await applied(docketId);
     expect([failed.progress.counts.failed, isClosed(failed.progress)]).toEqual([1, false]);
-    await takeOver(house.db, docketId, ADMIN);
-    const { progress } = await docketView(house.db, docketId);
+    await takeOver(house.app, docketId, ADMIN);
+    const { progress } = await docketView(house.app, docketId);
     expect([progress.counts["by-hand"], isClosed(progress)]).toEqual([1, false]);
-    await expect(takeOver(house.db, docketId, ADMIN)).rejects.toThrow("nothing in this docket to take over");
+    await expect(takeOver(house.app, docketId, ADMIN)).rejects.toThrow("nothing in this docket to take over");
   });
 
   test("what could not be looked at is looked at again", async () => {
     const docketId = await staged("open");
     await applied(docketId);
     await house.db.updateTable("docket_change").set({ checked: 0, probe: "Could not be checked" }).execute();
-    const unseen = await docketView(house.db, docketId);
+    const unseen = await docketView(house.app, docketId);
     expect([unseen.progress.unchecked, isClosed(unseen.progress)]).toEqual([1, false]);
-    await retryFailed(house.db, docketId, ADMIN);
-    await allCarriedOut();
-    const { progress, receipts } = await docketView(house.db, docketId);
+    await retryFailed(house.app, docketId, ADMIN);
+    await allCarriedOut(house.app);
+    const { progress, receipts } = await docketView(house.app, docketId);
     expect([isClosed(progress), receipts[0].probe]).toEqual([true, "The address answers: no longer available."]);
     expect(house.stores.stacks.db.appliedCount).toBe(1);
   });
@@ -127,11 +123,11 @@ describe("a docket is closed when all of it has been seen to", () => {
 
 describe("notices", () => {
   const send = (docketId: string, audience: "owners" | "recipients", addresses: string[], words = {}) =>
-    sendNotices(house.db, docketId, { audience, ...NOTICE_WORDS[audience], ...words, addresses }, ADMIN);
+    sendNotices(house.app, docketId, { audience, ...NOTICE_WORDS[audience], ...words, addresses }, ADMIN);
 
   test("an owner has one mail for all of a docket, in words that were changed, once", async () => {
     const { progress } = await applied(await staged("open", "house", "own"));
-    const { telling } = await noticesView(house.db, progress.docketId);
+    const { telling } = await noticesView(house.app, progress.docketId);
     expect(telling.owners.map(({ address, lines }) => [address, lines.length])).toEqual([["ida@home.example", 3]]);
     expect(telling.recipients.map(({ address }) => address)).toEqual(["ivo@home.example", "out@quay.example"]);
     expect(await send(progress.docketId, "owners", ["ida@home.example"], { head: "Friday <clean-up>." })).toBe(1);
@@ -143,7 +139,7 @@ describe("notices", () => {
     expect(text).toContain("Friday <clean-up>.");
     expect(text!.match(/A share of it was revoked\./g)).toHaveLength(3);
     expect(html).toContain("Friday &lt;clean-up&gt;.");
-    expect((await noticesView(house.db, progress.docketId)).sent).toEqual([
+    expect((await noticesView(house.app, progress.docketId)).sent).toEqual([
       { audience: "owners", address: "ida@home.example", state: "sent" },
     ]);
     const letters = await house.db.selectFrom("letter").select("content").execute();
@@ -153,7 +149,7 @@ describe("notices", () => {
 
   test("who had a link that comes back is told its new address, which stands sealed until then", async () => {
     const { progress } = await applied(await staged("own"));
-    const { docketId } = await prepareUndo(house.db, progress.docketId, null, ADMIN);
+    const { docketId } = await prepareUndo(house.app, progress.docketId, null, ADMIN);
     await applied(docketId);
     expect(await send(docketId, "recipients", ["out@quay.example"])).toBe(1);
     const [{ content }] = await house.db.selectFrom("letter").select("content").execute();

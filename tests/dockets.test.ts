@@ -1,7 +1,4 @@
 import { parse } from "csv-parse/sync";
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { Change } from "@/core/changes/change";
 import type { EstateRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, retryFailed } from "@/server/dockets/executor";
@@ -14,7 +11,6 @@ import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, NOW, store } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-dockets-"));
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
@@ -54,15 +50,15 @@ const stackLink = (id: string) => house.stores.stacks.db.get<LinkRecord>("link",
 const revoke = (shareId: string): Change => ({ action: "revoke", shareId });
 
 async function applyTray() {
-  const { docketId } = await trayOf(house.db, ADMIN);
-  await applyDocket(house.db, docketId!, ADMIN);
-  await allCarriedOut();
-  const { receipts } = await docketView(house.db, docketId!);
+  const { docketId } = await trayOf(house.app, ADMIN);
+  await applyDocket(house.app, docketId!, ADMIN);
+  await allCarriedOut(house.app);
+  const { receipts } = await docketView(house.app, docketId!);
   return { docketId: docketId!, receipts: receipts.map(({ subject, state, answer }) => ({ subject, state, answer })) };
 }
 
 test("a share that was changed in its store since is set aside with both versions; the others are done", async () => {
-  await stage(house.db, ADMIN, [
+  await stage(house.app, ADMIN, [
     revoke("open"),
     { action: "set-expiry", shareId: "opera-link", expiresAt: inDays(30) },
   ]);
@@ -85,7 +81,7 @@ test("a share that was changed in its store since is set aside with both version
 });
 
 test("where the first change to a share is set aside as changed, so is the next", async () => {
-  await stage(house.db, ADMIN, [
+  await stage(house.app, ADMIN, [
     { action: "set-password", shareId: "open" },
     { action: "set-expiry", shareId: "open", expiresAt: inDays(30) },
   ]);
@@ -99,11 +95,11 @@ test("two steps of ours on one share don't look like somebody else's change", as
   house.stores.stacks.db.put({ ...stackLink("open"), role: "edit" });
   await house.later(0);
   await house.tick();
-  await stage(house.db, ADMIN, [{ action: "block-download", shareId: "open" }]);
+  await stage(house.app, ADMIN, [{ action: "block-download", shareId: "open" }]);
   const { docketId, receipts } = await applyTray();
   expect(receipts.map(({ state }) => state)).toEqual(["done", "done"]);
-  await retryFailed(house.db, docketId, ADMIN);
-  await allCarriedOut();
+  await retryFailed(house.app, docketId, ADMIN);
+  await allCarriedOut(house.app);
   expect([stackLink("open").role, stackLink("open").download]).toEqual(["view", false]);
 });
 
@@ -120,8 +116,8 @@ test("an item is handed over in every store that knows the new owner, and refuse
     address: "ivo@home.example",
     links: [],
   });
-  await stage(house.db, ADMIN, ["opera", "alcoves-tour", "dock-tour"].map(handing));
-  const { preview } = await trayOf(house.db, ADMIN);
+  await stage(house.app, ADMIN, ["opera", "alcoves-tour", "dock-tour"].map(handing));
+  const { preview } = await trayOf(house.app, ADMIN);
   expect(preview!.impossible).toMatchObject([
     { subject: "owner of dock-tour", why: "Loading Dock knows nobody at ivo@home.example." },
   ]);
@@ -147,7 +143,7 @@ describe("a store that is known from a file only", () => {
   ];
   const importing = async (records: EstateRecord[], name: string) => {
     const { problems } = await importEstate(
-      house.db,
+      house.app,
       records.map((one) => JSON.stringify(one)),
       { as: "shed", name },
     );
@@ -157,7 +153,7 @@ describe("a store that is known from a file only", () => {
   beforeEach(() => importing(shelf, "shed.jsonl"));
 
   test("its changes become a list of work, which the next import ticks off as far as it shows them done", async () => {
-    await stage(house.db, ADMIN, [
+    await stage(house.app, ADMIN, [
       revoke("old-link"),
       { action: "block-download", shareId: "map-link" },
       revoke("open"),
@@ -186,7 +182,7 @@ describe("a store that is known from a file only", () => {
       ],
       "later.jsonl",
     );
-    const { receipts: after, progress } = await docketView(house.db, docketId);
+    const { receipts: after, progress } = await docketView(house.app, docketId);
     expect(after.map(({ state, probe }) => [state, probe])).toEqual([
       ["done", "The import of later.jsonl shows it."],
       ["done", "The import of later.jsonl shows it."],
@@ -198,10 +194,10 @@ describe("a store that is known from a file only", () => {
   });
 
   test("what a file can't show is done when somebody says so, once", async () => {
-    await stage(house.db, ADMIN, [revoke("old-link")]);
+    await stage(house.app, ADMIN, [revoke("old-link")]);
     const { docketId } = await applyTray();
     await sayDone(house.db, docketId, "old-link", ADMIN);
-    const { receipts } = await docketView(house.db, docketId);
+    const { receipts } = await docketView(house.app, docketId);
     expect([receipts[0].state, receipts[0].answer]).toEqual(["done", `Done by hand, says ${ADMIN}.`]);
     await expect(sayDone(house.db, docketId, "old-link", ADMIN)).rejects.toThrow("is done already");
     expect(await handWorkOf(house.db, docketId)).toEqual([]);
@@ -209,19 +205,19 @@ describe("a store that is known from a file only", () => {
 });
 
 test("what takes something from insiders, or is for work that goes on, is named and taken out at once", async () => {
-  await stage(house.db, ADMIN, ["open", "own", "opera-link"].map(revoke));
-  const before = (await trayOf(house.db, ADMIN)).preview!;
+  await stage(house.app, ADMIN, ["open", "own", "opera-link"].map(revoke));
+  const before = (await trayOf(house.app, ADMIN)).preview!;
   expect(before.careful).toEqual({ insiders: ["own"], running: ["opera-link"] });
   expect(before.people.filter(({ insider }) => insider).map(({ address }) => address)).toEqual(["ivo@home.example"]);
   await unstage(house.db, ADMIN, [...before.careful.insiders, ...before.careful.running]);
-  const { changes, preview } = await trayOf(house.db, ADMIN);
+  const { changes, preview } = await trayOf(house.app, ADMIN);
   expect(changes.map(({ subject }) => subject)).toEqual(["open"]);
   expect(preview!.careful).toEqual({ insiders: [], running: [] });
   // Nothing is lost by what only makes a share stricter.
   await unstage(house.db, ADMIN, null);
-  await stage(house.db, ADMIN, [
+  await stage(house.app, ADMIN, [
     { action: "set-role", shareId: "own", role: "view" },
     { action: "set-password", shareId: "open" },
   ]);
-  expect((await trayOf(house.db, ADMIN)).preview!.careful).toEqual({ insiders: [], running: [] });
+  expect((await trayOf(house.app, ADMIN)).preview!.careful).toEqual({ insiders: [], running: [] });
 });

@@ -1,7 +1,4 @@
 import { sql } from "kysely";
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import {
   allCarriedOut,
@@ -19,7 +16,6 @@ import { type House, openHouse } from "./house";
 import { file, link, NOW, person } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-faults-"));
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
@@ -48,15 +44,15 @@ async function applyRevokes(plans: string[]): Promise<string> {
   const changes = plans.flatMap((plan) =>
     Array.from({ length: LINKS }, (_, n) => ({ action: "revoke" as const, shareId: `${plan}-${n}` })),
   );
-  await stage(house.db, ADMIN, changes);
-  const { docketId } = await trayOf(house.db, ADMIN);
-  expect(await applyDocket(house.db, docketId!, ADMIN)).toBe("begun");
+  await stage(house.app, ADMIN, changes);
+  const { docketId } = await trayOf(house.app, ADMIN);
+  expect(await applyDocket(house.app, docketId!, ADMIN)).toBe("begun");
   return docketId!;
 }
 
 const isRevoked = (store: "stacks" | "dock", id: string) =>
   Boolean(house.stores[store].db.get<LinkRecord>("link", id)!.revokedAt);
-const progressOf = async (docketId: string) => (await docketView(house.db, docketId)).progress;
+const progressOf = async (docketId: string) => (await docketView(house.app, docketId)).progress;
 
 /** Ledger entries of a kind about a docket. */
 async function entries(kind: string): Promise<number> {
@@ -80,7 +76,7 @@ test("a disk that is full for a moment holds a docket up, and nothing is lost or
   for (let i = 0; i < 500 && told.mock.calls.length === 0; i++) await new Promise((resolve) => setTimeout(resolve, 10));
   expect(String(told.mock.calls[0])).toContain("full");
   await sql`pragma max_page_count = 1073741823`.execute(house.db);
-  await allCarriedOut();
+  await allCarriedOut(house.app);
   const { counts, state, unchecked } = await progressOf(docketId);
   expect([state, counts.done, unchecked]).toEqual(["done", LINKS, 0]);
   expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
@@ -95,15 +91,15 @@ test("a store that is down holds only its own steps, and goes on when it is back
   const half = await progressOf(docketId);
   expect([half.counts.done, half.counts.failed]).toEqual([LINKS, 0]);
   expect([isRevoked("dock", "crate-0"), isRevoked("stacks", "plan-0")]).toEqual([true, false]);
-  await allCarriedOut();
+  await allCarriedOut(house.app);
   expect((await progressOf(docketId)).counts.done).toBe(2 * LINKS);
 });
 
 test("a store that wants quiet is left alone, and nobody's tries are used up by that", async () => {
   await house.control("stacks", { stormMs: 1_200 });
   const docketId = await applyRevokes(["plan"]);
-  await allCarriedOut();
-  const { progress, receipts } = await docketView(house.db, docketId);
+  await allCarriedOut(house.app);
+  const { progress, receipts } = await docketView(house.app, docketId);
   expect([progress.counts.done, progress.counts.failed]).toEqual([LINKS, 0]);
   expect(Math.max(...receipts.map(({ tries }) => tries))).toBeLessThan(10);
 });
@@ -111,12 +107,12 @@ test("a store that wants quiet is left alone, and nobody's tries are used up by 
 test("paused while its store is down it halts at once, and goes on where it stood", async () => {
   await house.control("stacks", { downMs: 2_000 });
   const docketId = await applyRevokes(["plan"]);
-  await pauseDocket(house.db, docketId, ADMIN);
+  await pauseDocket(house.app, docketId, ADMIN);
   expect((await progressOf(docketId)).state).toBe("paused");
   expect(isRevoked("stacks", "plan-0")).toBe(false);
   await house.control("stacks", { downMs: 0 });
-  await resumeDocket(house.db, docketId, ADMIN);
-  await allCarriedOut();
+  await resumeDocket(house.app, docketId, ADMIN);
+  await allCarriedOut(house.app);
   expect((await progressOf(docketId)).counts.done).toBe(LINKS);
 });
 
@@ -125,13 +121,13 @@ test("what was done though no answer ever came is found to be done when it is tr
   const docketId = await applyRevokes(["plan"]);
   for (let i = 0; i < 500 && house.stores.stacks.db.appliedCount < 6; i++)
     await new Promise((resolve) => setTimeout(resolve, 20));
-  await haltAll();
+  await haltAll(house.app);
   await house.control("stacks", { halfApplied: 0 });
   // Its reading tells us that all are revoked: that must not be taken for somebody else's doing.
   await house.later(0);
   await house.tick();
-  run(house.db, docketId);
-  await allCarriedOut();
+  run(house.app, docketId);
+  await allCarriedOut(house.app);
   expect((await progressOf(docketId)).counts).toMatchObject({ done: LINKS, "set-aside": 0 });
   expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
 });
@@ -140,9 +136,9 @@ test("stopped, it leaves what was not begun, and sees through what may have been
   await house.control("stacks", { slowMs: 30 });
   const docketId = await applyRevokes(["plan"]);
   await untilDone(docketId, 3);
-  await stopDocket(house.db, docketId, ADMIN);
-  await allCarriedOut();
-  const { progress, receipts } = await docketView(house.db, docketId);
+  await stopDocket(house.app, docketId, ADMIN);
+  await allCarriedOut(house.app);
+  const { progress, receipts } = await docketView(house.app, docketId);
   expect([progress.state, progress.counts.staged + progress.counts.sending]).toEqual(["done", 0]);
   expect(progress.counts["set-aside"]).toBeGreaterThan(0);
   expect(house.stores.stacks.db.appliedCount).toBe(progress.counts.done);
@@ -153,10 +149,10 @@ test("what was applied though its answer was lost is applied once, and a halt in
   await house.control("stacks", { halfAppliedEvery: 3, errorEvery: 7, slowMs: 2 });
   const docketId = await applyRevokes(["plan"]);
   await untilDone(docketId, 5);
-  await haltAll();
+  await haltAll(house.app);
   expect((await progressOf(docketId)).state).toBe("applying");
-  run(house.db, docketId);
-  await allCarriedOut();
+  run(house.app, docketId);
+  await allCarriedOut(house.app);
   expect((await progressOf(docketId)).counts.done).toBe(LINKS);
   expect(house.stores.stacks.db.appliedCount).toBe(LINKS);
   expect(await entries("change-done")).toBe(LINKS);

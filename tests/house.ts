@@ -7,24 +7,18 @@ import { join } from "node:path";
 import { type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import type { EstateRecord } from "@/core/estate/records";
-import { openDatabase } from "@/server/platform/db/open";
 import type { Preview } from "@/core/preview/preview";
-import { allCarriedOut, haltAll } from "@/server/dockets/executor";
+import { allCarriedOut } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
-import { Engine } from "@/server/engine/engine";
-import type { QuestionName } from "@/server/engine/questions";
-import { currentSource } from "@/server/engine/source";
-import { nowSeconds } from "@/server/platform/clock";
 import { channelsSchema, setChannels } from "@/server/messages/channels";
-import { tick } from "@/server/tick";
 import { importEstate } from "@/server/stores/importEstate";
 import { readStores } from "@/server/stores/read";
-import { settings } from "@/server/platform/settings";
 import { connect } from "@/server/stores/connections";
 import { storeApi } from "@/standins/store/api";
 import { StoreDatabase } from "@/standins/store/database";
 import { recipientPages } from "@/standins/store/recipient";
 import { STORES, type StoreName } from "@/standins/store/stores";
+import { appIn } from "./app";
 import { head, NOW, person } from "./records";
 
 const KEY = "a key that is long enough";
@@ -45,35 +39,31 @@ export async function openHouse(
   homeDomain = "home.example",
 ) {
   const folder = mkdtempSync(join(tmpdir(), "latch-house-"));
-  const db = await openDatabase(join(folder, "latch.sqlite"));
+  const app = await appIn(folder);
+  const { db, clock } = app;
   const mails: ParsedMail[] = [];
   const stores = {} as Record<StoreName, { db: StoreDatabase; server: ServerType; url: string }>;
   for (const name of Object.keys(STORES) as StoreName[])
     stores[name] = await openStore(name, folder, records[name], homeDomain);
   const smtp = await openMail(mails);
   for (const [id, { url }] of Object.entries(stores))
-    await connect(db, { id, name: STORES[id as StoreName].name, url, key: KEY });
+    await connect(app, { id, name: STORES[id as StoreName].name, url, key: KEY });
   const mail = mailTo((smtp.server.address() as AddressInfo).port);
-  await setChannels(db, channelsSchema.parse({ mail }), "tests");
+  await setChannels(app, channelsSchema.parse({ mail }), "tests");
   const [first, ...rest] = own.map((record) => JSON.stringify(record));
-  await importEstate(db, [first], { as: "house", name: "house.jsonl" });
-  await readStores(db);
+  await importEstate(app, [first], { as: "house", name: "house.jsonl" });
+  await readStores(app);
   // What the house says of its stores' items it says once they are known.
-  if (rest.length > 0) await importEstate(db, [first, ...rest], { as: "house", name: "house.jsonl" });
-  const engine = new Engine(currentSource(db, join(folder, "columns")));
-  await engine.start();
-  const shared = globalThis as unknown as { latchEngine: { ask: (name: QuestionName, asked: object) => unknown } };
-  shared.latchEngine = {
-    ask: async (name: QuestionName, asked: object, past?: number) =>
-      engine[name as "refresh"](asked as never, past ?? nowSeconds()),
-  };
+  if (rest.length > 0) await importEstate(app, [first, ...rest], { as: "house", name: "house.jsonl" });
+  await app.engine.ask("refresh", {});
   return {
+    app,
     db,
     mails,
     stores,
     /** What a docket that waits would do. */
     async preview(docketId: string): Promise<Preview> {
-      return (await docketView(db, docketId)).preview!;
+      return (await docketView(app, docketId)).preview!;
     },
     /** Subjects of a docket's changes that were not done. */
     async undone(docketId: string): Promise<string[]> {
@@ -87,15 +77,15 @@ export async function openHouse(
     },
     /** Reads the stores, and lets the engine know. */
     async read() {
-      await readStores(db);
-      await shared.latchEngine.ask("refresh", {});
+      await readStores(app);
+      await app.engine.ask("refresh", {});
     },
     /** Lets the clocks of all go on, or sets them. */
     async later(days: number) {
-      const now = new Date(settings().now!.getTime() + days * 86_400_000);
-      settings().now = now;
-      process.env.LATCH_NOW = now.toISOString().replace(".000Z", "Z");
-      await readStores(db);
+      clock.standsAt = new Date(clock.standsAt!.getTime() + days * 86_400_000);
+      // The stores' own clock.
+      process.env.LATCH_NOW = clock.text();
+      await readStores(app);
     },
     /** Has something go wrong in a store. */
     async control(name: StoreName, faults: Record<string, number>) {
@@ -104,17 +94,14 @@ export async function openHouse(
     },
     /** Does what is due, and waits for all that it began. */
     async tick() {
-      const alerts = await tick(db);
-      await allCarriedOut();
+      const alerts = await app.jobs.doDue();
+      await allCarriedOut(app);
       return alerts;
     },
     async close() {
-      await haltAll();
-      await engine.close();
-      await db.destroy();
+      await app.close();
       for (const { server } of Object.values(stores)) await new Promise((resolve) => server.close(resolve));
       await new Promise<void>((resolve) => smtp.close(resolve));
-      settings().now = new Date(NOW);
       process.env.LATCH_NOW = NOW;
     },
   };

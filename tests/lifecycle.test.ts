@@ -1,7 +1,4 @@
 import { sql } from "kysely";
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { CHANGE_STATES, DOCKET_STATES } from "@/core/changes/states";
 import { setApproval } from "@/server/dockets/approval";
@@ -13,7 +10,6 @@ import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, inDays, link, NOW } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-lifecycle-"));
 jest.setTimeout(120_000);
 
 const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
@@ -76,37 +72,35 @@ test("a move that comes to nothing leaves no entry behind, and an entry that can
   await sql
     .raw(`create trigger no_entry before insert on ledger begin select raise(abort, 'no room'); end`)
     .execute(house.db);
-  await expect(dropDocket(house.db, id, ADMIN)).rejects.toMatchObject({ message: "no room" });
+  await expect(dropDocket(house.app, id, ADMIN)).rejects.toMatchObject({ message: "no room" });
   await sql.raw("drop trigger no_entry").execute(house.db);
   expect([await stateOf(id), await entriesOf(id)]).toEqual(["waiting", []]);
-  await dropDocket(house.db, id, ADMIN);
+  await dropDocket(house.app, id, ADMIN);
 });
 
 test(`of ${TRIES} tries to stage more at the moment of applying none slips past the second pair of eyes`, async () => {
   await setApproval(house.db, { above: 3, insiders: true }, ADMIN);
   const outcomes: Record<string, number> = {};
   // As in life, what a docket would do takes a while to tell, in another thread.
-  const shared = globalThis as unknown as {
-    latchEngine: { ask: (name: string, ...rest: unknown[]) => Promise<unknown> };
-  };
-  const { ask } = shared.latchEngine;
-  shared.latchEngine.ask = async (name, ...rest) => {
+  const { engine } = house.app;
+  const { ask } = engine;
+  engine.ask = async (name, ...rest) => {
     if (name === "preview") await wait(6);
     return ask(name, ...rest);
   };
   for (let n = 0; n < TRIES; n++) {
-    await stage(house.db, ADMIN, ends(LINKS.slice(0, 3), 30 + n));
-    const { docketId } = await trayOf(house.db, ADMIN);
+    await stage(house.app, ADMIN, ends(LINKS.slice(0, 3), 30 + n));
+    const { docketId } = await trayOf(house.app, ADMIN);
     const more = async () => {
       await wait(n % 12);
-      await stage(house.db, ADMIN, ends(LINKS.slice(3), 30 + n));
+      await stage(house.app, ADMIN, ends(LINKS.slice(3), 30 + n));
     };
     const [applied] = await Promise.all([
-      applyDocket(house.db, docketId!, ADMIN).catch((error: Error) => error.message),
+      applyDocket(house.app, docketId!, ADMIN).catch((error: Error) => error.message),
       more(),
     ]);
     outcomes[applied] = (outcomes[applied] ?? 0) + 1;
-    await allCarriedOut();
+    await allCarriedOut(house.app);
     const { count } = await house.db
       .selectFrom("docket_change")
       .select((eb) => eb.fn.countAll<number>().as("count"))
@@ -114,12 +108,12 @@ test(`of ${TRIES} tries to stage more at the moment of applying none slips past 
       .executeTakeFirstOrThrow();
     if (applied === "begun") expect(Number(count)).toBe(3);
     else expect(["preparing", "waiting"]).toContain(await stateOf(docketId!));
-    if (applied === "asked") await dropDocket(house.db, docketId!, OTHER);
+    if (applied === "asked") await dropDocket(house.app, docketId!, OTHER);
     await unstage(house.db, ADMIN, null);
     // What stays in the tray goes with it.
     await sql`update docket set state = 'dropped' where state = 'preparing'`.execute(house.db);
   }
-  shared.latchEngine.ask = ask;
+  engine.ask = ask;
   // It happened at every moment: while it was judged, and after.
   expect(Object.keys(outcomes).sort()).toEqual([
     "The docket has changed meanwhile. Nothing was applied: look at it again.",
@@ -130,16 +124,16 @@ test(`of ${TRIES} tries to stage more at the moment of applying none slips past 
 test("a docket that is stopped goes no further, though the process dies in the middle of that", async () => {
   await setApproval(house.db, { above: null, insiders: false }, ADMIN);
   await house.control("stacks", { slowMs: 200 });
-  await stage(house.db, ADMIN, ends(LINKS, 300));
-  const { docketId } = await trayOf(house.db, ADMIN);
-  await applyDocket(house.db, docketId!, ADMIN);
-  await pauseDocket(house.db, docketId!, ADMIN);
+  await stage(house.app, ADMIN, ends(LINKS, 300));
+  const { docketId } = await trayOf(house.app, ADMIN);
+  await applyDocket(house.app, docketId!, ADMIN);
+  await pauseDocket(house.app, docketId!, ADMIN);
   await sql
     .raw(
       `create trigger dies before update on docket_change when new.state = 'set-aside' begin select raise(abort, 'the power went'); end`,
     )
     .execute(house.db);
-  await expect(stopDocket(house.db, docketId!, ADMIN)).rejects.toMatchObject({ message: "the power went" });
+  await expect(stopDocket(house.app, docketId!, ADMIN)).rejects.toMatchObject({ message: "the power went" });
   await sql.raw("drop trigger dies").execute(house.db);
   // Else it would go on by itself at the next start, with all that was to be left.
   expect([await stateOf(docketId!), (await entriesOf(docketId!)).includes("docket-stopped")]).toEqual([
@@ -147,7 +141,7 @@ test("a docket that is stopped goes no further, though the process dies in the m
     false,
   ]);
   await house.control("stacks", { slowMs: 0 });
-  await stopDocket(house.db, docketId!, ADMIN);
-  await allCarriedOut();
+  await stopDocket(house.app, docketId!, ADMIN);
+  await allCarriedOut(house.app);
   expect(await stateOf(docketId!)).toBe("done");
 });

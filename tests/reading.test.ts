@@ -4,8 +4,10 @@ import type { AddressInfo } from "node:net";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { App } from "@/server/app";
+import { appIn } from "./app";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
-import { type Db, openDatabase } from "@/server/platform/db/open";
+import type { Db } from "@/server/platform/db/open";
 import { entriesBefore, verifyLedger } from "@/server/records/ledger";
 import { recordLine } from "@/core/estate/estateFile";
 import { exportEstate } from "@/server/records/exportEstate";
@@ -19,7 +21,6 @@ import { STORES } from "@/standins/store/stores";
 import { file, head, item, link, NOW, person } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-reading-"));
 
 // Thousands of facts, on a machine that may be busy.
 jest.setTimeout(30_000);
@@ -28,6 +29,7 @@ const KEY = "a key that is long enough";
 const FILES = 2_500;
 let server: ServerType;
 let store: StoreDatabase;
+let app: App;
 let db: Db;
 let paths: string[];
 /** Requests after which the store stops answering; to see what a reading leaves behind that is cut off. */
@@ -44,17 +46,18 @@ beforeEach(async () => {
   });
   paths = [];
   answersLeft = Infinity;
-  const app = new Hono();
-  app.use("*", async (c, next) => {
+  const api = new Hono();
+  api.use("*", async (c, next) => {
     paths.push(c.req.path + new URL(c.req.url).search);
     if (answersLeft-- <= 0) return c.json({ error: "The store is being repaired." }, 503);
     await next();
   });
-  app.route("/api", storeApi(store, STORES.dock, KEY, "http://127.0.0.1:1"));
-  server = serve({ fetch: app.fetch, port: 0, hostname: "127.0.0.1" });
+  api.route("/api", storeApi(store, STORES.dock, KEY, "http://127.0.0.1:1"));
+  server = serve({ fetch: api.fetch, port: 0, hostname: "127.0.0.1" });
   await new Promise((resolve) => server.once("listening", resolve));
-  db = await openDatabase(join(folder, "latch.sqlite"));
-  await connect(db, {
+  app = await appIn(folder);
+  ({ db } = app);
+  await connect(app, {
     id: "dock",
     name: "Loading Dock",
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
@@ -63,7 +66,7 @@ beforeEach(async () => {
 });
 
 afterEach(async () => {
-  await db.destroy();
+  await app.close();
   await new Promise((resolve) => server.close(resolve));
 });
 
@@ -73,11 +76,11 @@ const all = async (records: AsyncIterable<EstateRecord>) => {
   return list;
 };
 const facts = () => db.selectFrom("fact").select(["type", "key", "from", "to"]).execute();
-const changed = async () => (await readStores(db)).map((one) => one.changed);
+const changed = async () => (await readStores(app)).map((one) => one.changed);
 
 test("a first reading brings everything page by page, a second one nothing", async () => {
   const steps: number[] = [];
-  await readStores(db, ({ records }) => steps.push(records));
+  await readStores(app, ({ records }) => steps.push(records));
   expect(steps).toEqual([1_000, 1_000, FILES + 3 - 2_000]);
   expect(await all(currentRecords(db))).toHaveLength(FILES + 4);
   expect(await changed()).toEqual([0]);
@@ -86,12 +89,12 @@ test("a first reading brings everything page by page, a second one nothing", asy
 
 test("a reading that breaks off goes on from its last page: nothing is lost and nothing doubled", async () => {
   answersLeft = 2; // The description and one page.
-  expect(await readStores(db)).toMatchObject([{ store: "Loading Dock", error: "The store is being repaired." }]);
+  expect(await readStores(app)).toMatchObject([{ store: "Loading Dock", error: "The store is being repaired." }]);
   expect((await facts()).length).toBe(1_001);
   expect((await connections(db))[0]).toMatchObject({ last_error: "The store is being repaired.", first_read_at: null });
   answersLeft = Infinity;
   paths = [];
-  await readStores(db);
+  await readStores(app);
   expect(paths[1]).toContain("after=1000");
   const all = await facts();
   expect(all.length).toBe(FILES + 4);
@@ -100,7 +103,7 @@ test("a reading that breaks off goes on from its last page: nothing is lost and 
 });
 
 test("a change ends one fact and begins the next, at the time at which the store made it", async () => {
-  await readStores(db);
+  await readStores(app);
   store.put(link("l", "f7", { address: "TOKEN", revokedAt: "2026-10-05T07:30:00Z" }), "2026-10-05T07:30:00Z");
   expect(await changed()).toEqual([1]);
   const periods = await db.selectFrom("fact").select(["from", "to"]).where("key", "=", "l").orderBy("id").execute();
@@ -111,9 +114,9 @@ test("a change ends one fact and begins the next, at the time at which the store
 });
 
 test("the estate of a past instant is made of the facts that held then", async () => {
-  await readStores(db);
+  await readStores(app);
   store.put(link("l", "f7", { address: "TOKEN", revokedAt: "2026-10-05T07:30:00Z" }), "2026-10-05T07:30:00Z");
-  await readStores(db);
+  await readStores(app);
   const linkAt = async (at: string) => (await all(recordsAt(db, at))).find((record) => record.type === "link");
   expect(await linkAt("2026-09-30T07:59:59Z")).toBeUndefined();
   expect(await linkAt("2026-10-05T07:29:59Z")).toMatchObject({ id: "l" });
@@ -123,9 +126,9 @@ test("the estate of a past instant is made of the facts that held then", async (
 });
 
 test("a thing without a date of its own holds since before we looked; a later one since it came", async () => {
-  await readStores(db);
+  await readStores(app);
   store.put(person("new", "new@wrenmoor.example"), "2026-10-05T07:00:00Z");
-  await readStores(db);
+  await readStores(app);
   const people = await db
     .selectFrom("fact")
     .select(["key", "from"])
@@ -140,8 +143,8 @@ test("a thing without a date of its own holds since before we looked; a later on
 
 test("a wrong key is said in the store's words", async () => {
   const [{ url }] = await connections(db);
-  await connect(db, { id: "dock", name: "Loading Dock", url, key: "another key altogether" });
-  expect(await readStores(db)).toMatchObject([{ error: "The key is not right." }]);
+  await connect(app, { id: "dock", name: "Loading Dock", url, key: "another key altogether" });
+  expect(await readStores(app)).toMatchObject([{ error: "The key is not right." }]);
 });
 
 test("a store's key is sealed at rest", async () => {
@@ -150,8 +153,8 @@ test("a store's key is sealed at rest", async () => {
 });
 
 test("readings leave entries in the ledger where they changed something", async () => {
-  await readStores(db);
-  await readStores(db);
+  await readStores(app);
+  await readStores(app);
   expect((await entriesBefore(db, 100, 10)).map(({ kind, body }) => [kind, body])).toEqual([
     ["store-read", { store: "Loading Dock", changed: FILES + 4, first: true }],
   ]);
@@ -172,33 +175,33 @@ describe("estate files", () => {
   });
 
   test("may speak of what is known already, and nothing of a bad one is kept", async () => {
-    await readStores(db);
+    await readStores(app);
     const before = (await facts()).length;
     const house = lines(head(), tour("f9"), { ...tour("nothing"), id: "n" });
-    const bad = await importEstate(db, house, { as: "house", name: "bad.jsonl" });
+    const bad = await importEstate(app, house, { as: "house", name: "bad.jsonl" });
     expect([bad.changed, bad.problems]).toEqual([
       null,
       [{ line: 3, message: expect.stringContaining("a reference to nothing: itemIds nothing") }],
     ]);
     expect((await facts()).length).toBe(before);
-    const lenient = await importEstate(db, house, { as: "house", name: "bad.jsonl", lenient: true });
+    const lenient = await importEstate(app, house, { as: "house", name: "bad.jsonl", lenient: true });
     expect([lenient.changed, (await facts()).length]).toEqual([1, before + 2]);
   });
 
   test("an export is read back as it was, without the addresses unless asked for", async () => {
-    await readStores(db);
-    await importEstate(db, lines(head(["wrenmoor.example"])), { as: "house", name: "house.jsonl" });
+    await readStores(app);
+    await importEstate(app, lines(head(["wrenmoor.example"])), { as: "house", name: "house.jsonl" });
     const plain = await exported(db);
     expect(plain.some((line) => line.includes("/l/TOKEN"))).toBe(false);
     expect((await exported(db, true)).some((line) => line.includes("/l/TOKEN"))).toBe(true);
-    const other = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-import-")), "latch.sqlite"));
+    const other = await appIn();
     const given = { as: "export", name: "export.jsonl" };
     const { problems, changed } = await importEstate(other, plain, given);
     // The head is not counted: it is a setting from now on.
     expect([problems, changed]).toEqual([[], plain.length - 1]);
     expect((await importEstate(other, plain, given)).changed).toBe(0);
-    expect(await exported(other)).toEqual(plain);
-    await other.destroy();
+    expect(await exported(other.db)).toEqual(plain);
+    await other.close();
   });
 });
 
@@ -206,7 +209,7 @@ test("a membership that a store no longer has ends in the facts, and is known as
   const member = { type: "member" as const, groupId: "crew", memberId: "in" };
   store.put({ type: "group", id: "crew", name: "Crew", storeId: "dock" }, NOW);
   store.put(member, NOW);
-  await readStores(db);
+  await readStores(app);
   store.remove(member);
   expect(await changed()).toEqual([1]);
   expect((await all(currentRecords(db))).filter(({ type }) => type === "member")).toEqual([]);
@@ -232,43 +235,43 @@ describe("what happened in a store", () => {
 
   test("is read behind the records that it speaks of, page by page, each act once", async () => {
     for (let i = 0; i < 1_100; i++) store.addAct(event(`a${i}`));
-    expect(await hasNewActs(db)).toBe(true);
-    expect(await readStores(db)).toMatchObject([{ acts: 1_100, alerts: 0 }]);
+    expect(await hasNewActs(app)).toBe(true);
+    expect(await readStores(app)).toMatchObject([{ acts: 1_100, alerts: 0 }]);
     expect((await kept()).every(({ source, remarks }) => source === "dock" && remarks === 0)).toBe(true);
-    expect([await cursor(), await hasNewActs(db)]).toEqual([1_100, false]);
-    expect(await readStores(db)).toMatchObject([{ acts: 0 }]);
+    expect([await cursor(), await hasNewActs(app)]).toEqual([1_100, false]);
+    expect(await readStores(app)).toMatchObject([{ acts: 0 }]);
     store.addAct(event("a1100"));
-    expect(await hasNewActs(db)).toBe(true);
-    expect(await readStores(db)).toMatchObject([{ acts: 1 }]);
+    expect(await hasNewActs(app)).toBe(true);
+    expect(await readStores(app)).toMatchObject([{ acts: 1 }]);
     expect(await kept()).toHaveLength(1_101);
   });
 
   test("is left for later where only the records are asked for", async () => {
     store.addAct(event("a"));
-    expect(await readStores(db, () => {}, { withActs: false })).toMatchObject([{ changed: FILES + 4, acts: 0 }]);
+    expect(await readStores(app, () => {}, { withActs: false })).toMatchObject([{ changed: FILES + 4, acts: 0 }]);
     expect([await cursor(), (await kept()).length]).toEqual([0, 0]);
   });
 
   test("goes on behind its last whole page when the store breaks off", async () => {
     for (let i = 0; i < 1_500; i++) store.addAct(event(`a${i}`));
     answersLeft = 5; // The description, three pages of records, one of acts.
-    expect(await readStores(db)).toMatchObject([{ error: "The store is being repaired." }]);
+    expect(await readStores(app)).toMatchObject([{ error: "The store is being repaired." }]);
     expect([await cursor(), (await kept()).length]).toEqual([1_000, 1_000]);
     expect((await connections(db))[0].last_error).toBe("The store is being repaired.");
     // A store that can't be asked has nothing new to tell.
-    expect(await hasNewActs(db)).toBe(false);
+    expect(await hasNewActs(app)).toBe(false);
     answersLeft = Infinity;
-    await readStores(db);
+    await readStores(app);
     expect(new Set((await kept()).map(({ key }) => key)).size).toBe(1_500);
     expect((await connections(db))[0].last_error).toBeNull();
   });
 
   test("comes from estate files too, and goes out with them", async () => {
-    await readStores(db);
+    await readStores(app);
     const told = lines(head(["wrenmoor.example"]), event("x"), event("y", { verb: "waved-at" }));
     const given = { as: "archive", name: "acts.jsonl" };
-    expect((await importEstate(db, told, given)).changed).toBe(2);
-    expect((await importEstate(db, told, given)).changed).toBe(0);
+    expect((await importEstate(app, told, given)).changed).toBe(2);
+    expect((await importEstate(app, told, given)).changed).toBe(0);
     expect((await kept()).map(({ key, source }) => [key, source])).toEqual([
       ["x", "archive"],
       ["y", "archive"],
@@ -293,7 +296,7 @@ describe("what happened in a store", () => {
     expect([status, record.reach, record.recipients]).toEqual([200, "named", [{ email: "out@quay.example" }]]);
     expect((await make({ ...made, itemId: "nothing" }))[0]).toBe(404);
     expect((await make({ ...made, reach: "everywhere" }))[0]).toBe(400);
-    expect(await readStores(db)).toMatchObject([{ acts: 1 }]);
+    expect(await readStores(app)).toMatchObject([{ acts: 1 }]);
     const [{ verb, body }] = await db.selectFrom("act").select(["verb", "body"]).execute();
     expect([verb, JSON.parse(body).shareId]).toEqual(["shared-named", record.id]);
   });

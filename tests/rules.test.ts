@@ -1,6 +1,3 @@
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { standardSetting } from "@/core/rules/setting";
 import type { RuleId } from "@/core/rules/ruleWords";
@@ -20,7 +17,6 @@ import { type House, openHouse } from "./house";
 import { file, group, inDays, link, NOW, person, T } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-rules-"));
 jest.setTimeout(60_000);
 
 const IDA = "ida@home.example";
@@ -43,8 +39,8 @@ afterEach(() => house.close());
 /** Sets a rule by way of its preview, as the screen does. */
 async function setRule(rule: RuleId, more: Partial<RuleSetting>) {
   const setting = { ...standardSetting(rule), ...more };
-  const { pass } = await previewRule(rule, setting);
-  await changeRule(house.db, ADMIN, rule, setting, pass);
+  const { pass } = await previewRule(house.app, rule, setting);
+  await changeRule(house.app, ADMIN, rule, setting, pass);
 }
 const tokenIn = (text: string | undefined) => text!.match(/answer\/([\w.-]+)/)![1];
 const states = async () =>
@@ -105,35 +101,39 @@ describe("a rule that asks", () => {
 
   test("its owner keeps one, tightens one and ends one, by the letter's address alone", async () => {
     await house.tick();
-    const letter = letterAt(tokenIn(house.mails[0].text));
-    const page = await askedBy(house.db, letter);
+    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
+    const page = await askedBy(house.app, letter);
     expect(page.shares.map(({ itemName, tighten, canEnd }) => [itemName, tighten, canEnd])).toEqual([
       ["Item f", ["Set a password"], true],
       ["Item h", ["Set a password"], true],
     ]);
-    await answer(house.db, letter, { decision: "keep", subject: "l1", reason: "Press kit", until: inDays(60) });
-    await answer(house.db, letter, { decision: "tighten", subject: "l2" });
-    await allCarriedOut();
-    const after = await askedBy(house.db, letter);
+    await answer(house.app, letter, { decision: "keep", subject: "l1", reason: "Press kit", until: inDays(60) });
+    await answer(house.app, letter, { decision: "tighten", subject: "l2" });
+    await allCarriedOut(house.app);
+    const after = await askedBy(house.app, letter);
     expect(after.shares.map(({ answered }) => answered)).toEqual([
       "Kept until 4 Dec 2026: Press kit",
       "Tightened: set a password.",
     ]);
     expect([dockLink("l1").password, dockLink("l2").password]).toEqual([false, true]);
     const [step] = after.shares[1].steps;
-    const passphrase = await showToOwner(house.db, letter, step.passphrase!);
+    const passphrase = await showToOwner(house.app, letter, step.passphrase!);
     expect(passphrase.split("-")).toHaveLength(6);
-    await expect(showToOwner(house.db, letter, step.passphrase!)).rejects.toThrow(
+    await expect(showToOwner(house.app, letter, step.passphrase!)).rejects.toThrow(
       "It was shown to ida@home.example already",
     );
     // The other owner's letter doesn't reach these shares.
-    const others = letterAt(tokenIn(house.mails[1].text));
-    await expect(answer(house.db, others, { decision: "end", subject: "l1" })).rejects.toThrow("not open to an answer");
-    await expect(showToOwner(house.db, others, step.passphrase!)).rejects.toThrow("no such passphrase of yours");
-    await answer(house.db, others, { decision: "end", subject: "l3" });
-    await allCarriedOut();
+    const others = letterAt(house.app, tokenIn(house.mails[1].text));
+    await expect(answer(house.app, others, { decision: "end", subject: "l1" })).rejects.toThrow(
+      "not open to an answer",
+    );
+    await expect(showToOwner(house.app, others, step.passphrase!)).rejects.toThrow("no such passphrase of yours");
+    await answer(house.app, others, { decision: "end", subject: "l3" });
+    await allCarriedOut(house.app);
     expect(dockLink("l3").revokedAt).toBe(NOW);
-    await expect(answer(house.db, others, { decision: "end", subject: "l3" })).rejects.toThrow("not open to an answer");
+    await expect(answer(house.app, others, { decision: "end", subject: "l3" })).rejects.toThrow(
+      "not open to an answer",
+    );
     expect((await verifyLedger(house.db)).unbroken).toBe(true);
   });
 
@@ -142,19 +142,19 @@ describe("a rule that asks", () => {
     house.stores.stacks.db.put(file("s", null, { storeId: "stacks", ownerId: "ida" }));
     await house.later(0);
     await house.tick();
-    const letter = letterAt(tokenIn(house.mails[0].text));
-    const page = await askedBy(house.db, letter);
+    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
+    const page = await askedBy(house.app, letter);
     expect(page.shares.map(({ subject, canBeNamed }) => [subject, canBeNamed])).toEqual([
       ["l1", false],
       ["l2", false],
       ["s1", true],
     ]);
     const addresses = ["out@quay.example"];
-    await expect(answer(house.db, letter, { decision: "named", subject: "l1", addresses })).rejects.toThrow(
+    await expect(answer(house.app, letter, { decision: "named", subject: "l1", addresses })).rejects.toThrow(
       "can't be done",
     );
-    await answer(house.db, letter, { decision: "named", subject: "s1", addresses });
-    await allCarriedOut();
+    await answer(house.app, letter, { decision: "named", subject: "s1", addresses });
+    await allCarriedOut(house.app);
     const { reach, recipients } = house.stores.stacks.db.get<LinkRecord>("link", "s1")!;
     expect([reach, recipients]).toEqual(["named", [{ email: "out@quay.example" }]]);
     expect((await fetch(`${house.stores.stacks.url}/l/S1`)).status).toBe(401);
@@ -162,9 +162,9 @@ describe("a rule that asks", () => {
 
   test("an end in the past, or too far off, changes nothing", async () => {
     await house.tick();
-    const letter = letterAt(tokenIn(house.mails[0].text));
+    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
     const keep = (until: string) =>
-      answer(house.db, letter, { decision: "keep", subject: "l1", reason: "Press kit", until });
+      answer(house.app, letter, { decision: "keep", subject: "l1", reason: "Press kit", until });
     await expect(keep(inDays(-1))).rejects.toThrow("choose a day that lies ahead");
     await expect(keep(inDays(181))).rejects.toThrow("3 Apr 2027 at the latest");
     expect(await states()).toEqual(["l1 asked", "l2 asked", "l3 asked"]);
@@ -178,13 +178,13 @@ describe("a rule that asks", () => {
     for (const wrong of [
       `${another}.${signature}`,
       `${body}.${"A".repeat(43)}`,
-      signed("see-alert", "1", T + 9),
+      signed(house.app, "see-alert", "1", T + 9),
       "x",
       "",
     ])
-      expect(() => letterAt(wrong)).toThrow("no longer holds");
+      expect(() => letterAt(house.app, wrong)).toThrow("no longer holds");
     await house.later(50);
-    expect(() => letterAt(token)).toThrow("no longer holds");
+    expect(() => letterAt(house.app, token)).toThrow("no longer holds");
   });
 
   test("after the days of grace a docket waits, with its preview, and is applied by an administrator", async () => {
@@ -197,13 +197,13 @@ describe("a rule that asks", () => {
       "ask",
       "Open link without a password: grace is over for 3 findings",
     ]);
-    expect((await docketView(house.db, docket.id)).preview?.tighter).toHaveLength(3);
+    expect((await docketView(house.app, docket.id)).preview?.tighter).toHaveLength(3);
     expect(dockLink("l1").password).toBe(false);
     await house.tick();
     expect(await house.db.selectFrom("docket").selectAll().execute()).toHaveLength(1);
-    expect(await applyDocket(house.db, docket.id, ADMIN)).toBe("begun");
-    await allCarriedOut();
-    const { receipts } = await docketView(house.db, docket.id);
+    expect(await applyDocket(house.app, docket.id, ADMIN)).toBe("begun");
+    await allCarriedOut(house.app);
+    const { receipts } = await docketView(house.app, docket.id);
     expect(receipts.map(({ state, probe }) => [state, probe])).toEqual(
       receipts.map(() => ["done", "The address alone opens nothing: it asks who comes, or for a password."]),
     );
@@ -262,11 +262,11 @@ describe("setting a rule", () => {
   test("to ask takes the preview of just that setting; what is out of range names its slot; nothing is changed", async () => {
     const { db } = house;
     const ask: RuleSetting = { ...standardSetting("open-expiry"), mode: "ask" };
-    await expect(changeRule(db, ADMIN, "open-expiry", ask, null)).rejects.toThrow("Look at the preview");
-    const { pass } = await previewRule("open-expiry", { ...ask, graceDays: 7 });
-    await expect(changeRule(db, ADMIN, "open-expiry", ask, pass)).rejects.toThrow("Look at the preview");
+    await expect(changeRule(house.app, ADMIN, "open-expiry", ask, null)).rejects.toThrow("Look at the preview");
+    const { pass } = await previewRule(house.app, "open-expiry", { ...ask, graceDays: 7 });
+    await expect(changeRule(house.app, ADMIN, "open-expiry", ask, pass)).rejects.toThrow("Look at the preview");
     const wrong = (more: object) =>
-      changeRule(db, ADMIN, "open-expiry", { ...standardSetting("open-expiry"), ...more }, null);
+      changeRule(house.app, ADMIN, "open-expiry", { ...standardSetting("open-expiry"), ...more }, null);
     await expect(wrong({ parameters: { maxDays: -3 } })).rejects.toThrow("maxDays");
     await expect(wrong({ parameters: { maxYears: 3 } })).rejects.toThrow("maxYears");
     await expect(wrong({ graceDays: 0 })).rejects.toThrow("must be 1 to 90 days");
@@ -279,10 +279,16 @@ describe("setting a rule", () => {
   test("where its scope meets nothing at all, that is said, and nothing is changed", async () => {
     const scope = { stores: ["dock"], labels: ["restricted"] };
     const setting = { ...standardSetting("open-expiry"), parameters: { scope } };
-    await expect(changeRule(house.db, ADMIN, "open-expiry", setting, null)).rejects.toThrow(
+    await expect(changeRule(house.app, ADMIN, "open-expiry", setting, null)).rejects.toThrow(
       "scope: The rule looks at nothing there. Nothing was changed.",
     );
-    await changeRule(house.db, ADMIN, "open-expiry", { ...setting, parameters: { scope: { stores: ["dock"] } } }, null);
+    await changeRule(
+      house.app,
+      ADMIN,
+      "open-expiry",
+      { ...setting, parameters: { scope: { stores: ["dock"] } } },
+      null,
+    );
     expect((await house.db.selectFrom("rule_setting").selectAll().execute()).length).toBe(1);
   });
 
@@ -303,18 +309,18 @@ describe("standing orders", () => {
     file("p", null, { storeId: "stacks", ownerId: "ida", name: "Plan.pdf" }),
     link("n", "p", { reach: "named", recipients: [{ email: "out@quay.example" }], address: "N" }),
   ];
-  const end = (on: string) => stage(house.db, ADMIN, [{ action: "set-expiry", shareId: "n", expiresAt: on }]);
+  const end = (on: string) => stage(house.app, ADMIN, [{ action: "set-expiry", shareId: "n", expiresAt: on }]);
   const stacksLink = () => house.stores.stacks.db.get<LinkRecord>("link", "n")!;
   async function applyTray() {
-    const { docketId } = await trayOf(house.db, ADMIN);
-    expect(await applyDocket(house.db, docketId!, ADMIN)).toBe("begun");
-    await allCarriedOut();
+    const { docketId } = await trayOf(house.app, ADMIN);
+    expect(await applyDocket(house.app, docketId!, ADMIN)).toBe("begun");
+    await allCarriedOut(house.app);
   }
 
   test("take the place of an end that the store can't keep, and revoke on the day, once", async () => {
     await houseWith({ stacks: shares });
     await end(inDays(9));
-    const { changes, preview } = await trayOf(house.db, ADMIN);
+    const { changes, preview } = await trayOf(house.app, ADMIN);
     expect(changes.map(({ change }) => change.action)).toEqual(["order-revoke"]);
     expect(preview!.later).toMatchObject([{ itemName: "Plan.pdf", on: "14 Oct 2026", byOrder: true }]);
     await applyTray();
@@ -361,15 +367,15 @@ describe("steps on one share", () => {
       stacks: [file("p", null, { storeId: "stacks", ownerId: "ida" }), link("e", "p", { role: "edit", address: "E" })],
       alcoves: [file("q", null, { storeId: "alcoves", ownerId: "ida" }), link("w", "q", { address: "W" })],
     });
-    await stage(house.db, ADMIN, [
+    await stage(house.app, ADMIN, [
       { action: "block-download", shareId: "e" },
       { action: "narrow", shareId: "w", addresses: ["out@quay.example"] },
     ]);
-    const { docketId, preview } = await trayOf(house.db, ADMIN);
+    const { docketId, preview } = await trayOf(house.app, ADMIN);
     expect([preview!.impossible, preview!.newAddresses]).toMatchObject([[], [{ addresses: ["out@quay.example"] }]]);
-    await applyDocket(house.db, docketId!, ADMIN);
-    await allCarriedOut();
-    const { receipts } = await docketView(house.db, docketId!);
+    await applyDocket(house.app, docketId!, ADMIN);
+    await allCarriedOut(house.app);
+    const { receipts } = await docketView(house.app, docketId!);
     expect(receipts.map(({ change, state }) => [change.action, state])).toEqual([
       ["set-role", "done"],
       ["block-download", "done"],
@@ -389,16 +395,16 @@ describe("steps on one share", () => {
 
   test("a later wish takes the earlier's place, and a revoke that of everything else on the share", async () => {
     await houseWith({ dock: [dockItem("f"), link("l", "f")] });
-    await stage(house.db, ADMIN, [
+    await stage(house.app, ADMIN, [
       { action: "set-password", shareId: "l" },
       { action: "set-expiry", shareId: "l", expiresAt: inDays(9) },
       { action: "set-expiry", shareId: "l", expiresAt: inDays(5) },
     ]);
-    const actions = async () => (await trayOf(house.db, ADMIN)).changes.map(({ change }) => change.action);
+    const actions = async () => (await trayOf(house.app, ADMIN)).changes.map(({ change }) => change.action);
     expect(await actions()).toEqual(["set-password", "set-expiry"]);
-    await stage(house.db, ADMIN, [{ action: "revoke", shareId: "l" }]);
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "l" }]);
     expect(await actions()).toEqual(["revoke"]);
-    await stage(house.db, ADMIN, [{ action: "block-download", shareId: "l" }]);
+    await stage(house.app, ADMIN, [{ action: "block-download", shareId: "l" }]);
     expect(await actions()).toEqual(["block-download"]);
   });
 });
@@ -407,23 +413,23 @@ describe("passphrases", () => {
   test("are sealed, never in the ledger or the docket, shown once, and wiped after seven days", async () => {
     await houseWith({ dock: [dockItem("f"), dockItem("h"), link("l", "f", { address: "L" }), link("m", "h")] });
     await stage(
-      house.db,
+      house.app,
       ADMIN,
       ["l", "m"].map((shareId) => ({ action: "set-password" as const, shareId })),
     );
-    const { docketId } = await trayOf(house.db, ADMIN);
-    await applyDocket(house.db, docketId!, ADMIN);
-    await allCarriedOut();
-    const { receipts } = await docketView(house.db, docketId!);
+    const { docketId } = await trayOf(house.app, ADMIN);
+    await applyDocket(house.app, docketId!, ADMIN);
+    await allCarriedOut(house.app);
+    const { receipts } = await docketView(house.app, docketId!);
     const sealed = await house.db.selectFrom("passphrase").select("sealed").execute();
-    const passphrase = await showOnce(house.db, receipts[0].passphrase!, ADMIN);
+    const passphrase = await showOnce(house.app, receipts[0].passphrase!, ADMIN);
     const kept = JSON.stringify([
       await house.db.selectFrom("ledger").selectAll().execute(),
       await house.db.selectFrom("docket_change").selectAll().execute(),
       sealed,
     ]);
     expect(kept).not.toContain(passphrase);
-    await expect(showOnce(house.db, receipts[0].passphrase!, ADMIN)).rejects.toThrow(
+    await expect(showOnce(house.app, receipts[0].passphrase!, ADMIN)).rejects.toThrow(
       "shown to admin@home.example already",
     );
     const body = new URLSearchParams({ password: passphrase });
@@ -435,7 +441,7 @@ describe("passphrases", () => {
       { sealed: null },
       { sealed: null },
     ]);
-    await expect(showOnce(house.db, receipts[1].passphrase!, ADMIN)).rejects.toThrow("wiped after 7 days");
+    await expect(showOnce(house.app, receipts[1].passphrase!, ADMIN)).rejects.toThrow("wiped after 7 days");
   });
 });
 
@@ -449,8 +455,8 @@ describe("waivers on many", () => {
       reason: "Moving to Stacks",
       until: inDays(20),
     };
-    expect(await giveWaivers(house.db, IDA, given)).toBe(3);
-    expect(await giveWaivers(house.db, IDA, given)).toBe(0);
+    expect(await giveWaivers(house.app, IDA, given)).toBe(3);
+    expect(await giveWaivers(house.app, IDA, given)).toBe(0);
     await house.later(14);
     await house.tick();
     await house.tick();
@@ -461,13 +467,13 @@ describe("waivers on many", () => {
     await house.tick();
     const over = await house.db.selectFrom("ledger").selectAll().where("kind", "=", "waiver-over").execute();
     expect(over).toHaveLength(3);
-    expect((await allWaivers(house.db)).map(({ isOver }) => isOver)).toEqual([true, true, true]);
-    expect(await giveWaivers(house.db, IDA, { ...given, until: inDays(90) })).toBe(3);
+    expect((await allWaivers(house.app)).map(({ isOver }) => isOver)).toEqual([true, true, true]);
+    expect(await giveWaivers(house.app, IDA, { ...given, until: inDays(90) })).toBe(3);
   });
 
   test("need an end that lies ahead", async () => {
     const past = { shareIds: ["l-f"], rules: null, reason: "Why not", until: inDays(-1) };
-    await expect(giveWaivers(house.db, IDA, past)).rejects.toThrow("a waiver ends in the future");
+    await expect(giveWaivers(house.app, IDA, past)).rejects.toThrow("a waiver ends in the future");
   });
 });
 

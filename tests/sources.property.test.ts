@@ -6,16 +6,16 @@ import { buildEstate, type Estate } from "@/core/estate/estate";
 import { SPACE_OF, withIds } from "@/core/estate/naming";
 import { type EstateRecord, recordKey } from "@/core/estate/records";
 import { rfc3339, seconds } from "@/core/time/instant";
-import { type Db, openDatabase } from "@/server/platform/db/open";
+import type { Db } from "@/server/platform/db/open";
 import { exportEstate } from "@/server/records/exportEstate";
 import { currentRecords, recordsAt } from "@/server/records/facts";
 import { importEstate } from "@/server/stores/importEstate";
-import { settings } from "@/server/platform/settings";
+import type { App } from "@/server/app";
+import { appIn } from "./app";
 import { anyInstant, estates, items, members, shares } from "./randomEstates";
-import { head, item, link, NOW, T } from "./records";
+import { head, item, link, T } from "./records";
 import { SlowModel } from "./slowModel";
 
-process.env.LATCH_NOW = NOW;
 // A database for each of some dozens of pairs of sources, and a slow model of each.
 jest.setTimeout(120_000);
 
@@ -37,9 +37,9 @@ async function gathered<R>(records: AsyncIterable<R>): Promise<R[]> {
 const exported = async (db: Db) =>
   (await gathered(exportEstate(db))).map((record) => recordLine(record, { withAddresses: true }));
 const without = (lines: string[]) => lines.slice(1);
-const add = (db: Db, as: string, records: readonly EstateRecord[], lenient = false) =>
+const add = (app: App, as: string, records: readonly EstateRecord[], lenient = false) =>
   importEstate(
-    db,
+    app,
     records.map((record) => JSON.stringify(record)),
     { as, name: as, lenient },
   );
@@ -73,12 +73,13 @@ function beside(first: readonly EstateRecord[], later: readonly EstateRecord[], 
 test("two sources with the same ids answer as two estates that share nothing but their people", async () => {
   await fc.assert(
     fc.asyncProperty(files, files, fc.oneof(fc.constant(T), anyInstant), async (first, second, t) => {
-      const db = await openDatabase(":memory:");
+      const app = await appIn();
+      const { db } = app;
       for (const [as, records] of [
         ["a", first],
         ["b", second],
       ] as const)
-        expect((await add(db, as, records)).problems).toEqual([]);
+        expect((await add(app, as, records)).problems).toEqual([]);
       // People of the second source are believed after those of the first, which are the same.
       const own = beside(first, second, "b").filter(({ type }) => type !== "estate");
       const silent = own.map((one) => (one.type === "person" ? { ...one, status: "left" as const } : one));
@@ -86,10 +87,10 @@ test("two sources with the same ids answer as two estates that share nothing but
       compare(estate, [...first, ...silent], t);
       const lines = await exported(db);
       expect(readEstateFile(lines).problems).toEqual([]);
-      const again = await openDatabase(":memory:");
+      const again = await appIn();
       await importEstate(again, lines, { as: "c", name: "c" });
-      expect(without(await exported(again))).toEqual(without(lines));
-      await Promise.all([db.destroy(), again.destroy()]);
+      expect(without(await exported(again.db))).toEqual(without(lines));
+      await Promise.all([app.close(), again.close()]);
     }),
     { numRuns: 40 },
   );
@@ -117,16 +118,16 @@ test("whatever is imported over what is known, the whole stays one that validate
       files,
       fc.array(fc.tuple(news, fc.boolean()), { minLength: 1, maxLength: 3 }),
       async (records, told) => {
-        const db = await openDatabase(":memory:");
-        settings().now = new Date(NOW);
-        await add(db, "a", records);
+        const app = await appIn();
+        const { db, clock } = app;
+        await add(app, "a", records);
         const past: [string, string[]][] = [];
         for (const [n, [more, lenient]] of told.entries()) {
           const before = await exported(db);
           const now = rfc3339(T + 3_600 * (n + 1));
           past.push([rfc3339(T + 3_600 * (n + 1) - 1), without(before)]);
-          settings().now = new Date(now);
-          const { problems, changed } = await add(db, "a", [head(), ...more.map(made)], lenient);
+          clock.standsAt = new Date(now);
+          const { problems, changed } = await add(app, "a", [head(), ...more.map(made)], lenient);
           const lines = await exported(db);
           expect(readEstateFile(lines).problems).toEqual([]);
           if (problems.length > 0) refused++;
@@ -140,7 +141,7 @@ test("whatever is imported over what is known, the whole stays one that validate
           expect(without(then.map((record) => recordLine(record, { withAddresses: true })))).toEqual(lines);
           compare(buildEstate(await gathered(recordsAt(db, at)), seconds(at)), then, seconds(at));
         }
-        await db.destroy();
+        await app.close();
       },
     ),
     { numRuns: 60 },

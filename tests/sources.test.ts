@@ -3,13 +3,15 @@ import { Kysely, Migrator, SqliteDialect } from "kysely";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { App } from "@/server/app";
+import { appIn } from "./app";
 import { buildEstate } from "@/core/estate/estate";
 import { type EstateRecord, recordKey } from "@/core/estate/records";
 import { exposures } from "@/core/access/exposure";
 import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { seconds } from "@/core/time/instant";
 import { migrations } from "@/server/platform/db/migrations";
-import { type Db, openDatabase, writing } from "@/server/platform/db/open";
+import { type Db, writing } from "@/server/platform/db/open";
 import type { Schema } from "@/server/platform/db/schema";
 import { exportEstate } from "@/server/records/exportEstate";
 import { currentRecords, keepFacts, recordsAt } from "@/server/records/facts";
@@ -17,22 +19,21 @@ import { homeDomains, setHomeDomains } from "@/server/records/homeDomains";
 import { importEstate } from "@/server/stores/importEstate";
 import { namedHere, namedThere } from "@/server/records/names";
 import { takeActs } from "@/server/records/events/take";
-import { settings } from "@/server/platform/settings";
 import { connect } from "@/server/stores/connections";
 import { file, grant, group, head, item, link, named, NOW, party, person, store, T } from "./records";
 import { listedRows } from "./registerModel";
 
-process.env.LATCH_NOW = NOW;
+let app: App;
 let db: Db;
 beforeEach(async () => {
-  settings().now = new Date(NOW);
-  db = await openDatabase(":memory:");
+  app = await appIn();
+  ({ db } = app);
 });
-afterEach(() => db.destroy());
+afterEach(() => app.close());
 
 const lines = (records: readonly object[]) => records.map((record) => JSON.stringify(record));
 const add = (as: string, records: readonly object[], lenient = false) =>
-  importEstate(db, lines(records), { as, name: `${as}.jsonl`, lenient });
+  importEstate(app, lines(records), { as, name: `${as}.jsonl`, lenient });
 const gathered = async <R>(records: AsyncIterable<R>) => {
   const all: R[] = [];
   for await (const record of records) all.push(record);
@@ -44,7 +45,7 @@ const exported = async () =>
   (await gathered(exportEstate(db))).map((record) => recordLine(record, { withAddresses: false }));
 const here = <R extends EstateRecord>(of: Db, source: string, records: readonly R[]) =>
   writing(of, (within) => namedHere(within, source, records));
-const later = (at: string) => (settings().now = new Date(at));
+const later = (at: string) => (app.clock.standsAt = new Date(at));
 
 const base = (id: string, name: string): EstateRecord[] => [
   head(),
@@ -109,11 +110,12 @@ describe("two sources with the same ids", () => {
     const left = [head(), store("st"), person("in", "in@home.example", { name: "By A", status: "left" })];
     const active = [head(), store("st"), person("in", "in@home.example", { name: "By B", department: "Stage" })];
     const told = async (order: [string, object[]][]) => {
-      const one = await openDatabase(":memory:");
-      for (const [as, records] of order) await importEstate(one, lines(records), { as, name: as });
+      const other = await appIn();
+      const { db: one } = other;
+      for (const [as, records] of order) await importEstate(other, lines(records), { as, name: as });
       const [{ name, status, department }] = buildEstate(await gathered(currentRecords(one))).people;
       const out = (await gathered(exportEstate(one))).find((record) => record.type === "person");
-      await one.destroy();
+      await other.close();
       return [name, status, department, out];
     };
     const forth = await told([
@@ -132,7 +134,7 @@ describe("two sources with the same ids", () => {
   });
 
   test("a store that is read is spoken for by nobody else", async () => {
-    await connect(db, {
+    await connect(app, {
       id: "dock",
       name: "Loading Dock",
       url: "http://127.0.0.1:1",
@@ -392,7 +394,8 @@ test("acts that a store tells of mean its own things, and an import's may mean a
 });
 
 test("a database from before is brought up to date, and answers as it did", async () => {
-  const path = join(mkdtempSync(join(tmpdir(), "latch-old-")), "latch.sqlite");
+  const folder = mkdtempSync(join(tmpdir(), "latch-old-"));
+  const path = join(folder, "latch.sqlite");
   const old = new Kysely<Schema>({ dialect: new SqliteDialect({ database: new SQLite(path) }) });
   const before = await new Migrator({ db: old, provider: { getMigrations: async () => migrations } }).migrateTo(
     "010-approval",
@@ -415,7 +418,8 @@ test("a database from before is brought up to date, and answers as it did", asyn
       .values({ source, type: record.type, key: recordKey(record), body: JSON.stringify(record), from: null, to: null })
       .execute();
   await old.destroy();
-  const migrated = await openDatabase(path);
+  const own = await appIn(folder);
+  const { db: migrated } = own;
   const records = await gathered(currentRecords(migrated));
   const estate = buildEstate(records);
   expect(exposures(estate, T).at(estate.tree.position("a")!)).toMatchObject({ outsiders: 1, insiders: 1 });
@@ -425,8 +429,8 @@ test("a database from before is brought up to date, and answers as it did", asyn
     grant("s", "a", "crew"),
   ]);
   expect(again).toMatchObject([{ ownerId: "in" }, { toId: "crew" }]);
-  expect(await importEstate(migrated, lines([head(["else.example"])]), { as: "file", name: "f" })).toMatchObject({
+  expect(await importEstate(own, lines([head(["else.example"])]), { as: "file", name: "f" })).toMatchObject({
     otherHome: ["home.example"],
   });
-  await migrated.destroy();
+  await own.close();
 });

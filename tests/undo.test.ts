@@ -1,6 +1,3 @@
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import type { Change } from "@/core/changes/change";
 import type { GrantRecord, ItemRecord, LinkRecord } from "@/core/estate/records";
 import { allCarriedOut, applyDocket, dropDocket } from "@/server/dockets/executor";
@@ -14,7 +11,6 @@ import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, grant, group, inDays, item, link, NOW } from "./records";
 
 process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-undo-"));
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
@@ -52,19 +48,19 @@ const madeAnew = () =>
 
 /** Stages and applies; the docket's id. */
 async function carriedOut(...changes: Change[]): Promise<string> {
-  await stage(house.db, ADMIN, changes);
-  const { docketId } = await trayOf(house.db, ADMIN);
+  await stage(house.app, ADMIN, changes);
+  const { docketId } = await trayOf(house.app, ADMIN);
   await apply(docketId!);
   return docketId!;
 }
 
 async function apply(docketId: string) {
-  await applyDocket(house.db, docketId, ADMIN);
-  await allCarriedOut();
+  await applyDocket(house.app, docketId, ADMIN);
+  await allCarriedOut(house.app);
 }
 
 async function statesOf(docketId: string): Promise<string[]> {
-  const { receipts } = await docketView(house.db, docketId);
+  const { receipts } = await docketView(house.app, docketId);
   return receipts.map(({ subject, state }) => `${subject}: ${state}`);
 }
 
@@ -83,9 +79,9 @@ test("all of a docket is taken back by a docket that waits, is previewed, and is
   expect((await statesOf(docketId)).filter((one) => !one.endsWith("done"))).toEqual([]);
   expect(await standingOrders(house.db)).toHaveLength(1);
 
-  const { docketId: undoId, not } = await prepareUndo(house.db, docketId, null, ADMIN);
+  const { docketId: undoId, not } = await prepareUndo(house.app, docketId, null, ADMIN);
   expect(not).toEqual([]);
-  const waiting = await docketView(house.db, undoId);
+  const waiting = await docketView(house.app, undoId);
   expect([waiting.progress.state, waiting.origin]).toEqual(["waiting", "undo"]);
   expect(waiting.preview!.impossible).toEqual([]);
   expect(waiting.preview!.people).toMatchObject([
@@ -103,10 +99,10 @@ test("all of a docket is taken back by a docket that waits, is previewed, and is
   expect(stacks().get<ItemRecord>("item", "rider")!.inherits).toBe(true);
   expect(stacks().get<ItemRecord>("item", "opera")!.ownerId).toBe("ida");
   expect(await standingOrders(house.db)).toEqual([]);
-  expect((await docketView(house.db, docketId)).receipts.map(({ undone }) => undone?.docketId)).toEqual(
+  expect((await docketView(house.app, docketId)).receipts.map(({ undone }) => undone?.docketId)).toEqual(
     Array(8).fill(undoId),
   );
-  await expect(prepareUndo(house.db, docketId, null, ADMIN)).rejects.toThrow("nothing in this docket");
+  await expect(prepareUndo(house.app, docketId, null, ADMIN)).rejects.toThrow("nothing in this docket");
   expect((await verifyLedger(house.db)).unbroken).toBe(true);
 });
 
@@ -116,8 +112,8 @@ test("a part of it: a link that was revoked comes back as a new one, and says wh
     { action: "revoke", shareId: "own" },
     { action: "revoke", shareId: "bare" },
   );
-  const { docketId: undoId } = await prepareUndo(house.db, docketId, ["open", "own"], ADMIN);
-  const { preview, receipts } = await docketView(house.db, undoId);
+  const { docketId: undoId } = await prepareUndo(house.app, docketId, ["open", "own"], ADMIN);
+  const { preview, receipts } = await docketView(house.app, undoId);
   expect(preview!.newAddresses.map(({ shareId, addresses }) => [shareId, addresses])).toEqual([
     ["own", ["ivo@home.example", "out@quay.example"]],
     ["open", ["ida@home.example"]],
@@ -134,37 +130,37 @@ test("a part of it: a link that was revoked comes back as a new one, and says wh
   expect(made.map(({ address }) => address)).not.toContain("OPEN");
   expect(linkIn("bare").revokedAt).toBeTruthy();
   // The old password is known to nobody: the new link has one of its own, shown once.
-  const withPassphrase = (await docketView(house.db, undoId)).receipts.filter(({ passphrase }) => passphrase !== null);
+  const withPassphrase = (await docketView(house.app, undoId)).receipts.filter(({ passphrase }) => passphrase !== null);
   expect(withPassphrase.map(({ subject }) => subject)).toEqual(["open anew"]);
-  expect(await showOnce(house.db, withPassphrase[0].passphrase!, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
+  expect(await showOnce(house.app, withPassphrase[0].passphrase!, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
 
-  const again = await prepareUndo(house.db, undoId, null, ADMIN);
+  const again = await prepareUndo(house.app, undoId, null, ADMIN);
   await apply(again.docketId);
   expect(madeAnew().every(({ revokedAt }) => revokedAt)).toBe(true);
 });
 
 test("what can't be taken back is told; and a docket that is sent away takes nothing back", async () => {
   const docketId = await carriedOut({ action: "set-password", shareId: "bare" });
-  const first = await prepareUndo(house.db, docketId, null, ADMIN);
-  await dropDocket(house.db, first.docketId, ADMIN);
-  const second = await prepareUndo(house.db, docketId, null, ADMIN);
+  const first = await prepareUndo(house.app, docketId, null, ADMIN);
+  await dropDocket(house.app, first.docketId, ADMIN);
+  const second = await prepareUndo(house.app, docketId, null, ADMIN);
   await apply(second.docketId);
   expect(linkIn("bare").password).toBe(false);
   const known = await carriedOut({ action: "set-password", shareId: "open" });
-  await expect(prepareUndo(house.db, known, null, ADMIN)).rejects.toThrow(
+  await expect(prepareUndo(house.app, known, null, ADMIN)).rejects.toThrow(
     "The password before it is known to nobody here",
   );
 });
 
 test("two who take the same back at the same time don't both do it", async () => {
   const docketId = await carriedOut({ action: "revoke", shareId: "bare" });
-  const both = await Promise.allSettled([1, 2].map(() => prepareUndo(house.db, docketId, null, ADMIN)));
+  const both = await Promise.allSettled([1, 2].map(() => prepareUndo(house.app, docketId, null, ADMIN)));
   expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
 });
 
 test("a share that somebody has changed since it was to be taken back is left as it is", async () => {
   const docketId = await carriedOut({ action: "set-expiry", shareId: "bare", expiresAt: inDays(9) });
-  const { docketId: undoId } = await prepareUndo(house.db, docketId, null, ADMIN);
+  const { docketId: undoId } = await prepareUndo(house.app, docketId, null, ADMIN);
   stacks().put({ ...linkIn("bare"), expiresAt: inDays(2) });
   await apply(undoId);
   expect(await statesOf(undoId)).toEqual(["bare back: set-aside"]);
@@ -174,21 +170,21 @@ test("a share that somebody has changed since it was to be taken back is left as
 test("a share that was over and was opened again is ended", async () => {
   stacks().put({ ...grantIn("right"), expiresAt: inDays(-3) });
   await house.read();
-  await stage(house.db, ADMIN, [
+  await stage(house.app, ADMIN, [
     { action: "set-expiry", shareId: "right", expiresAt: inDays(9), reopen: true },
     { action: "set-expiry", shareId: "bare", expiresAt: inDays(9), reopen: true },
   ]);
-  const { docketId, preview, changes } = await trayOf(house.db, ADMIN);
+  const { docketId, preview, changes } = await trayOf(house.app, ADMIN);
   expect(preview!.reopened.map(({ shareId }) => shareId)).toEqual(["right"]);
   // The other one isn't over: there is nothing to open again, and its undo ends nothing.
   expect(changes.map(({ change }) => "reopen" in change)).toEqual([true, false]);
-  await expect(applyDocket(house.db, docketId!, ADMIN)).rejects.toThrow(
+  await expect(applyDocket(house.app, docketId!, ADMIN)).rejects.toThrow(
     "1 ended share opens again by this docket. Nothing was applied: confirm that, or remove it.",
   );
-  await applyDocket(house.db, docketId!, ADMIN, { reopened: 1 });
-  await allCarriedOut();
+  await applyDocket(house.app, docketId!, ADMIN, { reopened: 1 });
+  await allCarriedOut(house.app);
   expect(grantIn("right").expiresAt).toBe(inDays(9));
-  const { docketId: undoId, not } = await prepareUndo(house.db, docketId!, null, ADMIN);
+  const { docketId: undoId, not } = await prepareUndo(house.app, docketId!, null, ADMIN);
   expect(not).toEqual([]);
   await apply(undoId);
   expect([Boolean(grantIn("right").revokedAt), linkIn("bare").expiresAt, linkIn("bare").revokedAt]).toEqual([
@@ -203,8 +199,8 @@ test("a standing order that lies behind the share's own end is dropped with the 
   await house.read();
   const docketId = await carriedOut({ action: "order-revoke", shareId: "own", on: inDays(20) });
   expect(await standingOrders(house.db)).toHaveLength(1);
-  const { docketId: undoId } = await prepareUndo(house.db, docketId, null, ADMIN);
-  expect((await docketView(house.db, undoId)).preview!.impossible).toEqual([]);
+  const { docketId: undoId } = await prepareUndo(house.app, docketId, null, ADMIN);
+  expect((await docketView(house.app, undoId)).preview!.impossible).toEqual([]);
   await apply(undoId);
   expect(await standingOrders(house.db)).toEqual([]);
 });

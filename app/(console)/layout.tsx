@@ -2,8 +2,8 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
-import { nowSeconds } from "@/server/platform/clock";
 import { actorFrom, may } from "@/server/http/guard";
+import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
 
@@ -12,14 +12,15 @@ import { NothingForYou } from "@/ui/signIn/NothingForYou";
  * data; all of it comes from route handlers, which check who asks.
  */
 export default async function ConsoleLayout({ children }: { children: ReactNode }) {
-  const actor = await actorFrom(await headers());
+  const app = await theApp();
+  const actor = await actorFrom(app, await headers());
   if (!actor) redirect("/sign-in");
   if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
   return (
     <NuqsAdapter>
       <ConsoleFrame
         viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change") }}
-        now={nowSeconds()}
+        now={app.clock.seconds()}
       >
         {children}
       </ConsoleFrame>

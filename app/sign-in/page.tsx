@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
 import { hasPeople } from "@/server/people/people";
-import { database } from "@/server/platform/db/open";
+import { theApp } from "@/server/theApp";
 import { SignInScreen } from "@/ui/signIn/SignInScreen";
 
 export const metadata: Metadata = { title: "Sign in" };
 
 export default async function Page() {
-  if (!(await hasPeople(await database()))) redirect("/first-run");
+  if (!(await hasPeople((await theApp()).db))) redirect("/first-run");
   return <SignInScreen />;
 }

@@ -1,19 +1,18 @@
+import type { App } from "@/server/app";
+import { appIn } from "@/tests/app";
 import ICAL from "ical.js";
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { NOW } from "@/tests/records";
 import { datesToCome } from "./dates";
-import { type Db, openDatabase } from "../platform/db/open";
+import type { Db } from "../platform/db/open";
 
-process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-dates-"));
+let app: App;
 let db: Db;
 
 beforeEach(async () => {
-  db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-dates-")), "latch.sqlite"));
+  app = await appIn();
+  ({ db } = app);
 });
-afterEach(() => db.destroy());
+afterEach(() => app.close());
 
 const waiver = (share: string, until: string, ended: string | null, reason: string) =>
   db
@@ -43,7 +42,7 @@ test("a standing order is a date to come, until it is done or dropped", async ()
       .values({ ...order, state, ended_at: null, docket_id: null })
       .execute();
   }
-  const events = new ICAL.Component(ICAL.parse(await datesToCome(db))).getAllSubcomponents("vevent");
+  const events = new ICAL.Component(ICAL.parse(await datesToCome(app))).getAllSubcomponents("vevent");
   expect(events.map((one) => new ICAL.Event(one).summary)).toEqual([
     "A standing order revokes a share of Plan; v2.pdf",
   ]);
@@ -55,7 +54,7 @@ test("the ends of waivers are a calendar that another package reads back", async
   await waiver("l2", "2026-10-20T00:00:00Z", null, "Soon");
   await waiver("over", "2026-10-01T00:00:00Z", null, "Over");
   await waiver("ended", "2026-12-01T00:00:00Z", NOW, "Ended early");
-  const text = await datesToCome(db);
+  const text = await datesToCome(app);
   expect(text.endsWith("END:VCALENDAR\r\n")).toBe(true);
   for (const line of text.split("\r\n")) expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75);
   const events = new ICAL.Component(ICAL.parse(text)).getAllSubcomponents("vevent").map((one) => new ICAL.Event(one));
@@ -69,6 +68,6 @@ test("the ends of waivers are a calendar that another package reads back", async
 });
 
 test("without anything to come the calendar is empty, and still one", async () => {
-  const calendar = new ICAL.Component(ICAL.parse(await datesToCome(db)));
+  const calendar = new ICAL.Component(ICAL.parse(await datesToCome(app)));
   expect([calendar.name, calendar.getAllSubcomponents("vevent")]).toEqual(["vcalendar", []]);
 });

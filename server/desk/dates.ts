@@ -1,42 +1,40 @@
 import ical, { ICalCalendarMethod } from "ical-generator";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
-import { nowText } from "../platform/clock";
-import type { Db } from "../platform/db/open";
 import { standingOrders } from "../dockets/standingOrders";
-import { settings } from "../platform/settings";
+import type { Platform } from "../platform/platform";
 
 /**
  * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule, and standing
  * orders, which revoke a share on a day.
  * Times are in UTC, so that no calendar needs the rules of a zone.
  */
-export async function datesToCome(db: Db): Promise<string> {
-  const waivers = await db
+export async function datesToCome(app: Platform): Promise<string> {
+  const waivers = await app.db
     .selectFrom("waiver")
     .select(["id", "share_id", "rule", "reason", "until"])
     .where("ended_at", "is", null)
-    .where("until", ">", nowText())
+    .where("until", ">", app.clock.text())
     .orderBy("until")
     .execute();
   const calendar = ical({ name: "Tight Latch", method: ICalCalendarMethod.PUBLISH });
   for (const { id, share_id, rule, reason, until } of waivers)
     calendar.createEvent({
       id: `waiver-${id}@tight-latch`,
-      stamp: new Date(nowText()),
+      stamp: new Date(app.clock.text()),
       start: new Date(until),
       end: new Date(until),
       summary: `A waiver ends: ${RULE_WORDS[rule as RuleId]?.title ?? rule}`,
       description: reason,
-      url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
+      url: `${app.settings.url}/register?share=${encodeURIComponent(share_id)}`,
     });
-  for (const { id, share_id, item_name, on_at } of await standingOrders(db))
+  for (const { id, share_id, item_name, on_at } of await standingOrders(app.db))
     calendar.createEvent({
       id: `order-${id}@tight-latch`,
-      stamp: new Date(nowText()),
+      stamp: new Date(app.clock.text()),
       start: new Date(on_at),
       end: new Date(on_at),
       summary: `A standing order revokes a share of ${item_name}`,
-      url: `${settings().url}/register?share=${encodeURIComponent(share_id)}`,
+      url: `${app.settings.url}/register?share=${encodeURIComponent(share_id)}`,
     });
   // The package leaves the last line without its end.
   return `${calendar.toString().trimEnd()}\r\n`;

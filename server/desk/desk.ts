@@ -3,30 +3,29 @@ import type { DocketState } from "@/core/changes/states";
 import { countWords, dayWords } from "@/core/text/words";
 import { within } from "@/core/text/text";
 import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
 import type { Db } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
 import { actingStopped } from "../rules/acting";
 import { connections } from "../stores/connections";
 import { alerts } from "../trail/alerts";
+import type { Asking } from "../engine/client";
 
 const MOST_ALERTS = 6;
 const ENDS_SOON_S = 14 * DAY;
 
 /** What wants attention, for one person, the most urgent first; noted is that they look. */
-export async function deskFor(db: Db, person: string): Promise<Desk> {
-  const lookedBefore = await lookedAtDesk(db, person);
-  const open = await alerts(db, ["new", "seen"]);
+export async function deskFor(app: Asking, person: string): Promise<Desk> {
+  const lookedBefore = await lookedAtDesk(app.db, person);
+  const open = await alerts(app.db, ["new", "seen"]);
   const lines = [
-    ...(await troubles(db)),
-    ...(await dockets(db)),
-    ...(await byHand(db)),
-    ...(await shares(lookedBefore)),
-    ...(await rules(db)),
-    ...(await ordersDue(db, nowSeconds())),
-    ...(await waivers(db, nowSeconds())),
+    ...(await troubles(app.db)),
+    ...(await dockets(app.db)),
+    ...(await byHand(app.db)),
+    ...(await shares(app, lookedBefore)),
+    ...(await rules(app.db)),
+    ...(await ordersDue(app.db, app.clock.seconds())),
+    ...(await waivers(app.db, app.clock.seconds())),
   ];
   const more: DeskLine[] =
     open.length > MOST_ALERTS
@@ -38,7 +37,7 @@ export async function deskFor(db: Db, person: string): Promise<Desk> {
           },
         ]
       : [];
-  const tightness = await engine().ask("tightness", {});
+  const tightness = await app.engine.ask("tightness", {});
   return { lookedBefore, alerts: open.slice(0, MOST_ALERTS), lines: [...more, ...lines], tightness };
 }
 
@@ -141,7 +140,7 @@ async function rules(db: Db): Promise<DeskLine[]> {
     .selectFrom("demand")
     .select((eb) => eb.fn.countAll<number>().as("late"))
     .where("state", "=", "asked")
-    .where("due_at", "<=", nowSeconds())
+    .where("due_at", "<=", db.clock.seconds())
     .executeTakeFirstOrThrow();
   const lines = waiting.map(({ id, words, asked_by, made_by }) => ({
     words:
@@ -171,11 +170,11 @@ async function ordersDue(db: Db, now: Seconds): Promise<DeskLine[]> {
   }));
 }
 
-async function shares(lookedBefore: string | null): Promise<DeskLine[]> {
+async function shares(app: Asking, lookedBefore: string | null): Promise<DeskLine[]> {
   const since = lookedBefore && `${lookedBefore.slice(0, 16)}Z`;
   const queries = ["state:live risk:very-high", "state:live risk:high"];
   if (since) queries.unshift(`outside:yes made:>=${since}`);
-  const counts = await engine().ask("counts", { queries });
+  const counts = await app.engine.ask("counts", { queries });
   const [high, highest] = [counts.pop()!, counts.pop()!];
   const line = (count: number, query: string, words: string, isPressing: boolean): DeskLine[] =>
     count === 0 ? [] : [{ words, href: `/register?${new URLSearchParams({ q: query })}`, isPressing }];

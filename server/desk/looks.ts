@@ -1,6 +1,5 @@
 import { z } from "zod";
 import { HOUR, seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../platform/clock";
 import type { Db } from "../platform/db/open";
 import { keepText, keptText } from "../platform/saved";
 
@@ -13,8 +12,8 @@ const schema = z.object({ looked: z.string(), before: z.string().nullable() });
 export async function lookedAtDesk(db: Db, person: string): Promise<string | null> {
   const text = await keptText(db, person, NAME);
   const known = text === undefined ? undefined : schema.parse(JSON.parse(text));
-  const isNew = !known || nowSeconds() - seconds(known.looked) >= ONE_LOOK_S;
+  const isNew = !known || db.clock.seconds() - seconds(known.looked) >= ONE_LOOK_S;
   const before = isNew ? (known?.looked ?? null) : known.before;
-  await keepText(db, person, NAME, JSON.stringify({ looked: nowText(), before }));
+  await keepText(db, person, NAME, JSON.stringify({ looked: db.clock.text(), before }));
   return before;
 }

@@ -1,10 +1,10 @@
 import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/preview/approval";
 import type { Change } from "@/core/changes/change";
 import { type Db, type Reads, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { keepText, keptText } from "../platform/saved";
 import { appendWithin } from "../records/ledger";
 import { changesIn } from "./changes";
+import type { Asking } from "../engine/client";
 
 const NOBODY = "";
 const NAME = "approval";
@@ -23,14 +23,14 @@ export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Pr
 }
 
 /** Why another administrator has to approve a docket, as things are now; empty where nobody has to. */
-export async function reasonsToApprove(db: Db, docketId: string): Promise<string[]> {
-  return reasonsFor(await approvalSetting(db), await changesIn(db, docketId));
+export async function reasonsToApprove(app: Asking, docketId: string): Promise<string[]> {
+  return reasonsFor(app, await approvalSetting(app.db), await changesIn(app.db, docketId));
 }
 
 /** The same for some changes, of a docket that isn't there yet perhaps. */
-export async function reasonsFor(setting: ApprovalSetting, changes: Change[]): Promise<string[]> {
+export async function reasonsFor(app: Asking, setting: ApprovalSetting, changes: Change[]): Promise<string[]> {
   if (setting.above === null && !setting.insiders) return [];
-  const preview = setting.insiders ? await engine().ask("preview", { changes }) : { careful: NOTHING_CAREFUL };
+  const preview = setting.insiders ? await app.engine.ask("preview", { changes }) : { careful: NOTHING_CAREFUL };
   return approvalReasons(setting, changes.length, preview);
 }
 

@@ -4,7 +4,6 @@ import { type HandWork, isSeenDone, type Known } from "@/core/changes/byHand";
 import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/estate/records";
 import { byText } from "@/core/text/text";
 import { Problem } from "../platform/problem";
-import { nowText } from "../platform/clock";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { factNow } from "../records/facts";
@@ -46,7 +45,7 @@ export function sayDone(db: Db, docketId: string, subject: string, actor: string
 }
 
 async function settle(db: Tx, row: Row, { answer, probe, by }: { answer: string; probe: string | null; by: string }) {
-  const at = nowText();
+  const at = db.clock.text();
   await db
     .updateTable("docket_change")
     .set({ state: "done", answer, probe, checked: 1, answered_at: at, probed_at: probe && at })

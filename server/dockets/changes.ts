@@ -3,7 +3,7 @@ import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/chang
 import type { PlannedChange } from "@/core/changes/plan";
 import type { Wish } from "@/core/changes/wish";
 import type { Db, Reads, Tx } from "../platform/db/open";
-import { engine } from "../engine/client";
+import type { Asking } from "../engine/client";
 
 /** All changes of a docket, in their order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
@@ -22,8 +22,8 @@ export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
 }
 
 /** What it takes to get each wish; null where what it is about isn't in the estate. */
-export function planned(wishes: readonly Wish[]): Promise<(PlannedChange[] | null)[]> {
-  return engine().ask("plan", { wishes: [...wishes] });
+export function planned(app: Asking, wishes: readonly Wish[]): Promise<(PlannedChange[] | null)[]> {
+  return app.engine.ask("plan", { wishes: [...wishes] });
 }
 
 /** Adds changes to a docket, in their order. A change takes the place of those that it makes pointless. */

@@ -1,25 +1,28 @@
 import { sql } from "kysely";
 import type { Change } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
-import { nowText } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import { planned } from "./changes";
 import { run } from "./executor";
 import { beginApplying, openDocket } from "./lifecycle";
 import { endOrders, ITSELF, standingOrders } from "./standingOrders";
+import type { Carrying } from "./carrying";
 
 /**
  * Revokes what standing orders say for today, all in one docket. The orders are done and the docket is begun in
  * one transaction: whenever the process ends, the docket goes on, and none is begun twice.
  * @returns how many shares
  */
-export async function carryOutOrders(db: Db): Promise<number> {
-  await dropPointless(db);
-  const due = (await standingOrders(db)).filter(({ on_at }) => on_at <= nowText());
+export async function carryOutOrders(app: Carrying): Promise<number> {
+  await dropPointless(app.db);
+  const due = (await standingOrders(app.db)).filter(({ on_at }) => on_at <= app.clock.text());
   if (due.length === 0) return 0;
   const ids = due.map(({ share_id }) => share_id);
-  const plans = await planned(ids.map((shareId): Change => ({ action: "revoke", shareId })));
-  const docketId = await writing(db, async (within) => {
+  const plans = await planned(
+    app,
+    ids.map((shareId): Change => ({ action: "revoke", shareId })),
+  );
+  const docketId = await writing(app.db, async (within) => {
     // Another process may have done it since they were looked up.
     const still = await within
       .selectFrom("standing_order")
@@ -36,7 +39,7 @@ export async function carryOutOrders(db: Db): Promise<number> {
     const id = await openDocket(within, { madeBy: ITSELF, origin: "order", words, plans: known });
     return (await beginApplying(within, id, ITSELF)) ? id : null;
   });
-  if (docketId) run(db, docketId);
+  if (docketId) run(app, docketId);
   return ids.length;
 }
 
@@ -44,7 +47,7 @@ export async function carryOutOrders(db: Db): Promise<number> {
 async function dropPointless(db: Db): Promise<void> {
   await db
     .updateTable("standing_order")
-    .set({ state: "dropped", ended_at: nowText() })
+    .set({ state: "dropped", ended_at: db.clock.text() })
     .where("state", "=", "standing")
     .where(
       sql<boolean>`exists (select 1 from fact where fact.type in ('link', 'grant') and fact.key = standing_order.share_id

@@ -2,10 +2,8 @@ import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
 import { changeSchema, isReopening } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
-import { nowText } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { WritingTogether } from "../platform/db/together";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
 import { adapterFor, connectionsByStore } from "../stores/connections";
@@ -15,8 +13,9 @@ import { bodiesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
-import { progressEvents } from "./progressEvents";
 import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
+import type { Carrying, Running } from "./carrying";
+import type { Asking } from "../engine/client";
 
 /** After something of our own failed (a full disk, say) a docket goes on by itself, after longer and longer pauses. */
 const FIRST_PAUSE_MS = 1_000;
@@ -26,16 +25,6 @@ const LONGEST_PAUSE_MS = 30_000;
 const LOOK_EVERY_MS = 200;
 /** While some steps of a store are on their way, as many are being written down. */
 const IN_HAND = 2;
-
-interface Running {
-  halt: AbortController;
-  finished: Promise<void>;
-}
-
-const shared = globalThis as { latchRunning?: Map<string, Running>; latchPaces?: Map<string, Pace> };
-const running = (shared.latchRunning ??= new Map());
-/** By store: all dockets ask one store at one pace. */
-const paces = (shared.latchPaces ??= new Map());
 
 /** What came of asking for a docket to be applied: `asked` where another administrator has to approve it first. */
 export type Applied = "begun" | "asked" | "nothing";
@@ -48,14 +37,14 @@ export type Applied = "begun" | "asked" | "nothing";
  * @throws {Problem} where whoever put it together would approve it, or it opens again what they haven't confirmed
  */
 export async function applyDocket(
-  db: Db,
+  app: Carrying,
   docketId: string,
   actor: string,
   confirmed: { reopened: number } = { reopened: 0 },
 ): Promise<Applied> {
   // To judge a docket takes a while, and it may change meanwhile: what was judged is what is applied, or nothing is.
-  const judged = await judgedNow(db, docketId);
-  const applied = await writing(db, async (within): Promise<Applied> => {
+  const judged = await judgedNow(app, docketId);
+  const applied = await writing(app.db, async (within): Promise<Applied> => {
     const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
     const isTheirs = docket?.state === "waiting" || (docket?.state === "preparing" && docket.made_by === actor);
     if (!isTheirs) return "nothing";
@@ -68,7 +57,7 @@ export async function applyDocket(
     if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, changes.length, reasons);
     return (await beginApplying(within, docketId, actor, reasons.length > 0 ? actor : null)) ? "begun" : "nothing";
   });
-  if (applied === "begun") run(db, docketId);
+  if (applied === "begun") run(app, docketId);
   return applied;
 }
 
@@ -79,10 +68,10 @@ interface Judged {
   reasons: string[];
 }
 
-async function judgedNow(db: Db, docketId: string): Promise<Judged> {
-  const setting = await approvalSetting(db);
-  const bodies = await bodiesIn(db, docketId);
-  const reasons = await reasonsFor(setting, bodies.map(changeFrom));
+async function judgedNow(app: Asking, docketId: string): Promise<Judged> {
+  const setting = await approvalSetting(app.db);
+  const bodies = await bodiesIn(app.db, docketId);
+  const reasons = await reasonsFor(app, setting, bodies.map(changeFrom));
   return { digest: digestOf(bodies), setting: JSON.stringify(setting), reasons };
 }
 
@@ -117,36 +106,40 @@ async function askForApproval(
 }
 
 /** Sends away a docket that waits. @returns false where it doesn't wait */
-export function dropDocket(db: Db, docketId: string, actor: string): Promise<boolean> {
-  return moved(db, docketId, "drop", actor);
+export function dropDocket(app: Carrying, docketId: string, actor: string): Promise<boolean> {
+  return moved(app, docketId, "drop", actor);
 }
 
-export async function pauseDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  await haltOne(docketId);
-  await moved(db, docketId, "pause", actor);
+export async function pauseDocket(app: Carrying, docketId: string, actor: string): Promise<void> {
+  await haltOne(app, docketId);
+  await moved(app, docketId, "pause", actor);
 }
 
-export async function resumeDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  if (await moved(db, docketId, "resume", actor)) run(db, docketId);
+export async function resumeDocket(app: Carrying, docketId: string, actor: string): Promise<void> {
+  if (await moved(app, docketId, "resume", actor)) run(app, docketId);
 }
 
 /** Leaves what has not been begun of a docket that goes on or is paused; what may have been sent is seen through. */
-export async function stopDocket(db: Db, docketId: string, actor: string): Promise<void> {
-  await haltOne(docketId);
-  const isStopped = await moved(db, docketId, "stop", actor, async (tx) => {
+export async function stopDocket(app: Carrying, docketId: string, actor: string): Promise<void> {
+  await haltOne(app, docketId);
+  const isStopped = await moved(app, docketId, "stop", actor, async (tx) => {
     await tx
       .updateTable("docket_change")
-      .set({ state: "set-aside", answer: `It was stopped by ${actor} before this was begun.`, answered_at: nowText() })
+      .set({
+        state: "set-aside",
+        answer: `It was stopped by ${actor} before this was begun.`,
+        answered_at: tx.clock.text(),
+      })
       .where("docket_id", "=", docketId)
       .where("state", "=", "staged")
       .execute();
   });
-  if (isStopped) run(db, docketId);
+  if (isStopped) run(app, docketId);
 }
 
 /** Tries again what failed in a docket that is done, and looks again at what could not be seen to have taken. */
-export async function retryFailed(db: Db, docketId: string, actor: string): Promise<void> {
-  const isRetried = await moved(db, docketId, "retry", actor, async (tx) => {
+export async function retryFailed(app: Carrying, docketId: string, actor: string): Promise<void> {
+  const isRetried = await moved(app, docketId, "retry", actor, async (tx) => {
     await tx
       .updateTable("docket_change")
       .set({ state: "staged" })
@@ -154,30 +147,30 @@ export async function retryFailed(db: Db, docketId: string, actor: string): Prom
       .where("state", "=", "failed")
       .execute();
   });
-  if (isRetried) run(db, docketId);
+  if (isRetried) run(app, docketId);
 }
 
 /** Waits until what is on its way in this process has come to rest. */
-async function haltOne(docketId: string) {
-  const one = running.get(docketId);
+async function haltOne(app: Carrying, docketId: string) {
+  const one = app.carrying.running.get(docketId);
   one?.halt.abort();
   await one?.finished;
 }
 
 /** Moves a docket by itself. @param along what is written with the move, or not at all */
 async function moved(
-  db: Db,
+  app: Carrying,
   docketId: string,
   name: MoveName,
   actor: string,
   along: (tx: Tx) => Promise<void> = async () => {},
 ): Promise<boolean> {
-  const isMoved = await writing(db, async (within) => {
+  const isMoved = await writing(app.db, async (within) => {
     if (!(await moveDocket(within, docketId, name, actor))) return false;
     await along(within);
     return true;
   });
-  if (isMoved) progressEvents.emit(docketId);
+  if (isMoved) app.carrying.events.emit(docketId);
   return isMoved;
 }
 
@@ -185,8 +178,8 @@ async function moved(
  * Somebody takes over by hand what failed in a docket, or could not be seen to have taken.
  * @throws {Problem} where there is nothing of the kind
  */
-export async function takeOver(db: Db, docketId: string, actor: string): Promise<void> {
-  await writing(db, async (within) => {
+export async function takeOver(app: Carrying, docketId: string, actor: string): Promise<void> {
+  await writing(app.db, async (within) => {
     const { numUpdatedRows } = await within
       .updateTable("docket_change")
       .set({ state: "by-hand" })
@@ -196,27 +189,27 @@ export async function takeOver(db: Db, docketId: string, actor: string): Promise
     if (numUpdatedRows === 0n) throw new Problem("conflict", "There is nothing in this docket to take over.");
     await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
   });
-  progressEvents.emit(docketId);
+  app.carrying.events.emit(docketId);
 }
 
 /** Goes on with every docket that was being applied when the process ended. */
-export async function resumeInterrupted(db: Db): Promise<void> {
-  const dockets = await db.selectFrom("docket").select("id").where("state", "=", "applying").execute();
-  for (const { id } of dockets) run(db, id);
+export async function resumeInterrupted(app: Carrying): Promise<void> {
+  const dockets = await app.db.selectFrom("docket").select("id").where("state", "=", "applying").execute();
+  for (const { id } of dockets) run(app, id);
 }
 
 /** Begins to carry out a docket whose state is `applying`, or goes on with it. */
-export function run(db: Db, docketId: string) {
-  if (running.has(docketId)) return;
+export function run(app: Carrying, docketId: string) {
+  if (app.carrying.running.has(docketId)) return;
   const one: Running = { halt: new AbortController(), finished: Promise.resolve() };
-  running.set(docketId, one);
-  one.finished = untilOver(db, docketId, one).finally(() => running.delete(docketId));
+  app.carrying.running.set(docketId, one);
+  one.finished = untilOver(app, docketId, one).finally(() => app.carrying.running.delete(docketId));
 }
 
-async function untilOver(db: Db, docketId: string, one: Running): Promise<void> {
+async function untilOver(app: Carrying, docketId: string, one: Running): Promise<void> {
   for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(2 * pause, LONGEST_PAUSE_MS))
     try {
-      return await carryOut(db, docketId, one);
+      return await carryOut(app, docketId, one);
     } catch (error) {
       console.error(`docket ${docketId} waits ${pause / 1_000} s: ${(error as Error).stack}`);
       const isOver = await wait(pause, false, { signal: one.halt.signal }).catch(() => true);
@@ -225,28 +218,29 @@ async function untilOver(db: Db, docketId: string, one: Running): Promise<void> 
 }
 
 /** Halts all that is being carried out in this process; it goes on when the process starts again. */
-export async function haltAll(): Promise<void> {
-  for (const { halt } of running.values()) halt.abort();
-  await allCarriedOut();
+export async function haltAll(app: Carrying): Promise<void> {
+  for (const { halt } of app.carrying.running.values()) halt.abort();
+  await allCarriedOut(app);
 }
 
 /** Waits until nothing is being carried out in this process any more. */
-export async function allCarriedOut(): Promise<void> {
-  while (running.size > 0) await Promise.all([...running.values()].map(({ finished }) => finished));
+export async function allCarriedOut(app: Carrying): Promise<void> {
+  while (app.carrying.running.size > 0)
+    await Promise.all([...app.carrying.running.values()].map(({ finished }) => finished));
 }
 
-async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<void> {
+async function carryOut(app: Carrying, docketId: string, { halt }: Running): Promise<void> {
   const stores = new Map<string, StepStore>();
-  for (const [storeId, one] of await connectionsByStore(db)) {
-    const store = namedStore(db, one.id, adapterFor(one));
-    stores.set(storeId, pacedStore(one.id, store, paceOf(one.id), halt.signal));
+  for (const [storeId, one] of await connectionsByStore(app.db)) {
+    const store = namedStore(app.db, one.id, adapterFor(app, one));
+    stores.set(storeId, pacedStore(one.id, store, paceOf(app, one.id), halt.signal));
   }
-  const rows = await stepsOf(db, docketId);
+  const rows = await stepsOf(app.db, docketId);
   const limits = new Map<string, LimitFunction>();
   const limitOf = (store: string) => limits.get(store) ?? limits.set(store, pLimit(IN_HAND * AT_MOST)).get(store)!;
-  const isOn = looksNowAndThen(() => isApplying(db, docketId));
+  const isOn = looksNowAndThen(() => isApplying(app.db, docketId));
   const mayGoOn = async () => !halt.signal.aborted && (await isOn());
-  const common = { db, signal: halt.signal, together: new WritingTogether(db), outlookOf: outlooksOf(rows) };
+  const common = { app, signal: halt.signal, together: new WritingTogether(app.db), outlookOf: outlooksOf(app, rows) };
   const settled = await Promise.allSettled(
     byShare(rows).map((steps) =>
       limitOf(steps[0].store_id)(async () => {
@@ -256,7 +250,7 @@ async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<vo
       }),
     ),
   );
-  await engine().ask("refresh", {});
+  await app.engine.ask("refresh", {});
   await Promise.all(
     rows
       .filter(isUnchecked)
@@ -264,11 +258,11 @@ async function carryOut(db: Db, docketId: string, { halt }: Running): Promise<vo
   );
   const failure = settled.find((one) => one.status === "rejected");
   if (failure) throw failure.reason;
-  if (!halt.signal.aborted && (await isApplying(db, docketId))) await finish(db, docketId);
+  if (!halt.signal.aborted && (await isApplying(app.db, docketId))) await finish(app, docketId);
 }
 
-function paceOf(store: string): Pace {
-  return paces.get(store) ?? paces.set(store, new Pace()).get(store)!;
+function paceOf(app: Carrying, store: string): Pace {
+  return app.carrying.paces.get(store) ?? app.carrying.paces.set(store, new Pace()).get(store)!;
 }
 
 /** The answer of a question that is asked again only after a while. */
@@ -287,8 +281,8 @@ async function isApplying(db: Db, docketId: string): Promise<boolean> {
   return docket?.state === "applying";
 }
 
-async function finish(db: Db, docketId: string): Promise<void> {
-  const { counts } = await docketProgress(db, docketId);
-  await writing(db, (within) => moveDocket(within, docketId, "finish", "executor", { entry: counts }));
-  progressEvents.emit(docketId);
+async function finish(app: Carrying, docketId: string): Promise<void> {
+  const { counts } = await docketProgress(app.db, docketId);
+  await writing(app.db, (within) => moveDocket(within, docketId, "finish", "executor", { entry: counts }));
+  app.carrying.events.emit(docketId);
 }

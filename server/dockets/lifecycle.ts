@@ -4,7 +4,6 @@ import { v7 as uuid } from "uuid";
 import type { DocketOrigin, DocketState } from "@/core/changes/states";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
-import { nowText } from "../platform/clock";
 import type { Tx } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { addChanges, bodiesIn } from "./changes";
@@ -52,7 +51,7 @@ export async function moveDocket<M extends MoveName>(
   const { from, to, entry } = MOVES[name];
   const { numUpdatedRows } = await tx
     .updateTable("docket")
-    .set({ state: to, ...timesOf(name), ...more.row })
+    .set({ state: to, ...timesOf(tx, name), ...more.row })
     .where("id", "=", id)
     .where("state", "in", from)
     .executeTakeFirst();
@@ -61,9 +60,9 @@ export async function moveDocket<M extends MoveName>(
   return true;
 }
 
-function timesOf(name: MoveName) {
-  if (name === "apply") return { applied_at: nowText() };
-  return name === "finish" ? { finished_at: nowText() } : {};
+function timesOf(tx: Tx, name: MoveName) {
+  if (name === "apply") return { applied_at: tx.clock.text() };
+  return name === "finish" ? { finished_at: tx.clock.text() } : {};
 }
 
 /** What a docket is for, and who put it together. */
@@ -80,7 +79,10 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
   const { madeBy, origin, words, plans } = opening;
   const id = uuid();
   const state: DocketState = origin === "tray" ? "preparing" : "waiting";
-  await tx.insertInto("docket").values({ id, state, made_by: madeBy, made_at: nowText(), origin, words }).execute();
+  await tx
+    .insertInto("docket")
+    .values({ id, state, made_by: madeBy, made_at: tx.clock.text(), origin, words })
+    .execute();
   await addChanges(tx, id, plans);
   return id;
 }

@@ -3,30 +3,30 @@ import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { Problem } from "../platform/problem";
 import { type Db, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import { writeLetter } from "../messages/letters";
 import { docketLetter } from "../messages/letterWords";
 import { factNow } from "../records/facts";
+import type { Asking } from "../engine/client";
 
 /** What there is to tell of a docket's changes that were done, and who has been told. */
-export async function noticesView(db: Db, docketId: string): Promise<NoticesView> {
-  const letters = await db
+export async function noticesView(app: Asking, docketId: string): Promise<NoticesView> {
+  const letters = await app.db
     .selectFrom("letter")
     .select(["kind", "target", "state"])
     .where("docket_id", "=", docketId)
     .orderBy("id")
     .execute();
   return {
-    telling: await tellingOfDocket(db, docketId),
+    telling: await tellingOfDocket(app, docketId),
     sent: letters.map(({ kind, target, state }) => {
       return { audience: kind === "docket-owners" ? "owners" : "recipients", address: target, state };
     }),
   };
 }
 
-async function tellingOfDocket(db: Db, docketId: string): Promise<Telling> {
-  const rows = await db
+async function tellingOfDocket(app: Asking, docketId: string): Promise<Telling> {
+  const rows = await app.db
     .selectFrom("docket_change")
     .select(["body", "answered"])
     .where("docket_id", "=", docketId)
@@ -38,7 +38,7 @@ async function tellingOfDocket(db: Db, docketId: string): Promise<Telling> {
     const isMade = change.action === "make-link" || change.action === "remake-link";
     return { change, made: isMade ? madeIn(answered) : null };
   });
-  return engine().ask("telling", { changes });
+  return app.engine.ask("telling", { changes });
 }
 
 function madeIn(answered: string | null): string | null {
@@ -59,8 +59,8 @@ export interface NoticeAsked {
  * over. @returns how many go out
  * @throws {Problem} where an address has nothing to do with the docket
  */
-export async function sendNotices(db: Db, docketId: string, asked: NoticeAsked, actor: string): Promise<number> {
-  const { telling, sent } = await noticesView(db, docketId);
+export async function sendNotices(app: Asking, docketId: string, asked: NoticeAsked, actor: string): Promise<number> {
+  const { telling, sent } = await noticesView(app, docketId);
   const people = asked.addresses.map((address) => {
     const person = telling[asked.audience].find((one) => one.address === address);
     if (!person) throw new Problem("bad", `This docket has nothing to tell ${address}.`);
@@ -72,12 +72,15 @@ export async function sendNotices(db: Db, docketId: string, asked: NoticeAsked, 
   const letters = await Promise.all(
     fresh.map(async ({ address, lines }) => ({
       address,
-      content: docketLetter(asked, await Promise.all(lines.map((line) => withAddress(db, line)))),
+      content: docketLetter(asked, await Promise.all(lines.map((line) => withAddress(app.db, line)))),
     })),
   );
-  return writing(db, async (within) => {
+  return writing(app.db, async (within) => {
     for (const { address, content } of letters)
-      await writeLetter(within, `docket-${asked.audience}`, address, { docketId, content });
+      await writeLetter(within, `docket-${asked.audience}`, address, {
+        docketId,
+        sealed: app.secrets.seal(JSON.stringify(content)),
+      });
     const { audience, subject } = asked;
     await appendWithin(within, actor, "docket-told", { docket: docketId, audience, subject, people: letters.length });
     return letters.length;

@@ -2,10 +2,9 @@ import { generatePassphrase } from "secure-password-utilities";
 import { EFF_LONG_WORDLIST } from "secure-password-utilities/wordlists";
 import { DAY } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { nowSeconds } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
-import { seal, unseal } from "../platform/secrets";
+import type { Platform } from "../platform/platform";
 
 /** The EFF's long list without the four words that hold a hyphen, which stands between words here. */
 export const WORD_LIST = EFF_LONG_WORDLIST.filter((word) => !word.includes("-"));
@@ -19,16 +18,22 @@ export function newPassphrase(): string {
 }
 
 /** The passphrase that a change sets: the same however often the change is sent. It is kept sealed, before anything is sent. */
-export function passphraseFor(db: Db, change: { id: string; share_id: string | null }): Promise<string> {
-  return writing(db, async (within) => {
+export function passphraseFor(app: Platform, change: { id: string; share_id: string | null }): Promise<string> {
+  return writing(app.db, async (within) => {
     const known = await within
       .selectFrom("passphrase")
       .select("sealed")
       .where("change_id", "=", change.id)
       .executeTakeFirst();
-    if (known?.sealed) return unseal(known.sealed);
+    if (known?.sealed) return app.secrets.unseal(known.sealed);
     const fresh = newPassphrase();
-    const kept = { sealed: seal(fresh), made_at: nowSeconds(), shown_at: null, shown_to: null, wiped_at: null };
+    const kept = {
+      sealed: app.secrets.seal(fresh),
+      made_at: within.clock.seconds(),
+      shown_at: null,
+      shown_to: null,
+      wiped_at: null,
+    };
     await within
       .insertInto("passphrase")
       .values({ change_id: change.id, share_id: change.share_id ?? "", ...kept })
@@ -47,8 +52,8 @@ export async function dropPassphrase(db: Db, changeId: string): Promise<void> {
  * Shows a passphrase to whoever hands it over, once: what is shown is wiped.
  * @throws {Problem} where there is none, or it has been shown or wiped
  */
-export function showOnce(db: Db, changeId: string, actor: string): Promise<string> {
-  return writing(db, async (within) => {
+export function showOnce(app: Platform, changeId: string, actor: string): Promise<string> {
+  return writing(app.db, async (within) => {
     const kept = await within
       .selectFrom("passphrase")
       .innerJoin("docket_change", "docket_change.id", "passphrase.change_id")
@@ -65,11 +70,11 @@ export function showOnce(db: Db, changeId: string, actor: string): Promise<strin
       );
     await within
       .updateTable("passphrase")
-      .set({ sealed: null, shown_at: nowSeconds(), shown_to: actor, wiped_at: nowSeconds() })
+      .set({ sealed: null, shown_at: within.clock.seconds(), shown_to: actor, wiped_at: within.clock.seconds() })
       .where("change_id", "=", changeId)
       .execute();
     await appendWithin(within, actor, "passphrase-shown", { change: changeId, shareId: kept.share_id });
-    return unseal(kept.sealed);
+    return app.secrets.unseal(kept.sealed);
   });
 }
 
@@ -77,9 +82,9 @@ export function showOnce(db: Db, changeId: string, actor: string): Promise<strin
 export async function wipeOld(db: Db): Promise<number> {
   const { numUpdatedRows } = await db
     .updateTable("passphrase")
-    .set({ sealed: null, wiped_at: nowSeconds() })
+    .set({ sealed: null, wiped_at: db.clock.seconds() })
     .where("sealed", "is not", null)
-    .where("made_at", "<=", nowSeconds() - KEPT_FOR_S)
+    .where("made_at", "<=", db.clock.seconds() - KEPT_FOR_S)
     .executeTakeFirst();
   return Number(numUpdatedRows);
 }

@@ -4,10 +4,10 @@ import type { DocketView, Receipt } from "@/core/preview/docketView";
 import { Problem } from "../platform/problem";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
-import { engine } from "../engine/client";
 import { reasonsToApprove } from "./approval";
 import { changesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
+import type { Asking } from "../engine/client";
 
 /** Dockets that have been applied, newest first. */
 export function appliedDockets(db: Db) {
@@ -67,13 +67,13 @@ export async function receiptsOf(
 
 /** A docket as its page shows it. @throws {Problem} where there is none */
 export async function docketView(
-  db: Db,
+  app: Asking,
   docketId: string,
   asked: ReceiptsAsked = { state: null, from: 0 },
 ): Promise<DocketView> {
-  const docket = await db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
+  const docket = await app.db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
   if (!docket) throw new Problem("unknown", "There is no such docket.");
-  const progress = await docketProgress(db, docketId);
+  const progress = await docketProgress(app.db, docketId);
   const { counts } = progress;
   const isAhead = docket.state === "waiting" || docket.state === "preparing";
   return {
@@ -81,13 +81,13 @@ export async function docketView(
     origin: docket.origin,
     madeBy: docket.made_by,
     words: docket.words,
-    takesBack: await takenBackBy(db, docketId),
+    takesBack: await takenBackBy(app.db, docketId),
     askedBy: docket.asked_by,
-    reasons: isAhead ? await reasonsToApprove(db, docketId) : [],
+    reasons: isAhead ? await reasonsToApprove(app, docketId) : [],
     approvedBy: docket.approved_by,
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
-    receipts: await receiptsOf(db, docketId, asked),
-    preview: isAhead ? await engine().ask("preview", { changes: await changesIn(db, docketId) }) : null,
+    receipts: await receiptsOf(app.db, docketId, asked),
+    preview: isAhead ? await app.engine.ask("preview", { changes: await changesIn(app.db, docketId) }) : null,
   };
 }
 

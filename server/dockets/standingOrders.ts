@@ -1,8 +1,9 @@
+import { sql } from "kysely";
+import { seconds, type Seconds } from "@/core/time/instant";
 import type { StandingOrder } from "@/core/changes/standingOrder";
-import { nowText } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
+import type { Asking } from "../engine/client";
 
 /** The name under which the tool itself acts. */
 export const ITSELF = "Tight Latch";
@@ -24,7 +25,7 @@ export async function keepStandingOrder(
     const order = { share_id: shareId, item_name: change.item_name, on_at: on, made_by: change.made_by };
     await within
       .insertInto("standing_order")
-      .values({ ...order, state: "standing", made_at: nowText(), ended_at: null, docket_id: null })
+      .values({ ...order, state: "standing", made_at: within.clock.text(), ended_at: null, docket_id: null })
       .execute();
     await appendWithin(within, change.made_by, "standing-order-given", { shareId, itemName: change.item_name, on });
   });
@@ -41,7 +42,7 @@ export async function dropStandingOrder(db: Db, shareId: string): Promise<void> 
 export async function endOrders(db: Tx, shareIds: readonly string[], state: "done" | "dropped") {
   await db
     .updateTable("standing_order")
-    .set({ state, ended_at: nowText() })
+    .set({ state, ended_at: db.clock.text() })
     .where("share_id", "in", shareIds)
     .where("state", "=", "standing")
     .execute();
@@ -60,11 +61,11 @@ export function standingOrders(db: Db) {
 }
 
 /** Takes a standing order back. @returns false where it doesn't stand */
-export async function dropOrder(db: Db, actor: string, id: number): Promise<boolean> {
-  const dropped = await writing(db, async (within) => {
+export async function dropOrder(app: Asking, actor: string, id: number): Promise<boolean> {
+  const dropped = await writing(app.db, async (within) => {
     const order = await within
       .updateTable("standing_order")
-      .set({ state: "dropped", ended_at: nowText() })
+      .set({ state: "dropped", ended_at: within.clock.text() })
       .where("id", "=", id)
       .where("state", "=", "standing")
       .returning("share_id")
@@ -72,6 +73,16 @@ export async function dropOrder(db: Db, actor: string, id: number): Promise<bool
     if (order) await appendWithin(within, actor, "standing-order-dropped", { shareId: order.share_id });
     return order !== undefined;
   });
-  if (dropped) await engine().ask("refresh", {});
+  if (dropped) await app.engine.ask("refresh", {});
   return dropped;
+}
+
+/** Those that stood at an instant, or stand now. */
+export async function ordersAt(db: Db, at: string | null): Promise<Map<string, Seconds>> {
+  const held =
+    at === null
+      ? sql<boolean>`state = 'standing'`
+      : sql<boolean>`made_at <= ${at} and (ended_at is null or ended_at > ${at})`;
+  const orders = await db.selectFrom("standing_order").select(["share_id", "on_at"]).where(held).execute();
+  return new Map(orders.map(({ share_id, on_at }) => [share_id, seconds(on_at)]));
 }

@@ -4,19 +4,18 @@ import { needs } from "@/core/changes/plan";
 import type { ChangeState } from "@/core/changes/states";
 import { differenceWords } from "@/core/changes/sameShare";
 import type { EstateRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
-import { nowText } from "../platform/clock";
 import type { Db, Tx } from "../platform/db/open";
 import type { WritingTogether } from "../platform/db/together";
-import { engine } from "../engine/client";
+import type { Asking } from "../engine/client";
 import type { Outlook } from "../engine/questions";
 import { appendWithin } from "../records/ledger";
 import { dropStandingOrder, keepStandingOrder } from "./standingOrders";
 import { factNow, keepFacts, type Seen } from "../records/facts";
 import { namedHere } from "../records/names";
+import type { Carrying } from "./carrying";
 import type { StepStore } from "./pace";
 import { type Entry, StoreRefusal, StoreTrouble } from "../stores/adapter";
 import { dropPassphrase, passphraseFor } from "./passphrases";
-import { progressEvents } from "./progressEvents";
 
 /** What a store breaks over is tried so often; what it puts off, or doesn't answer, for so long. */
 const TRIES = 5;
@@ -37,7 +36,7 @@ export interface Step {
 
 /** With what a step is carried out. @param store undefined where it is known from a file only */
 interface Means {
-  db: Db;
+  app: Carrying;
   store: StepStore | undefined;
   /** Writes what many steps come to at the same time. */
   together: WritingTogether;
@@ -60,7 +59,7 @@ export function stepsOf(db: Db, docketId: string): Promise<Step[]> {
 const AT_ONCE = 100;
 
 /** Asks what is to be known of steps for a hundred of them at once, when the first of those comes up. */
-export function outlooksOf(steps: readonly Step[]): Means["outlookOf"] {
+export function outlooksOf(app: Asking, steps: readonly Step[]): Means["outlookOf"] {
   const places = new Map(steps.map((step, place) => [step.id, place]));
   const asked = new Map<number, Promise<Outlook[]>>();
   return async ({ id }) => {
@@ -69,7 +68,7 @@ export function outlooksOf(steps: readonly Step[]): Means["outlookOf"] {
     let outlooks = asked.get(part);
     if (!outlooks) {
       const changes = steps.slice(part * AT_ONCE, (part + 1) * AT_ONCE).map(changeOf);
-      asked.set(part, (outlooks = engine().ask("outlook", { changes })));
+      asked.set(part, (outlooks = app.engine.ask("outlook", { changes })));
     }
     return (await outlooks)[place % AT_ONCE];
   };
@@ -101,19 +100,19 @@ const changeOf = (step: Step) => changeSchema.parse(JSON.parse(step.body));
 /** Does a step once those that it needs are done; where one of them isn't, it fails and says so. */
 export async function carryOutInTurn(means: Means, step: Step, steps: readonly Step[]) {
   if (steps.length === 1) return carryOut(means, step, step.seen, await means.outlookOf(step));
-  const { db } = means;
+  const { app } = means;
   const before = steps.filter((one) => one !== step && needs(changeOf(step), changeOf(one)));
-  const states = await Promise.all(before.map(({ id }) => stateOf(db, id)));
+  const states = await Promise.all(before.map(({ id }) => stateOf(app.db, id)));
   const open = states.filter((state) => state !== "done");
   // Where somebody does the first themselves, what follows it is theirs too.
   if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(means, step, BY_HAND);
   if (open.length > 0)
     return settle(means, step, { state: "failed", answer: "What has to come before it was not done." });
   // The stores' answers changed what the engine knows of the share, and this step is judged by that.
-  if (steps.indexOf(step) > 0) await engine().ask("refresh", {});
+  if (steps.indexOf(step) > 0) await app.engine.ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
-  const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(db, id)));
-  const [outlook] = await engine().ask("outlook", { changes: [changeOf(step)] });
+  const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(app.db, id)));
+  const [outlook] = await app.engine.ask("outlook", { changes: [changeOf(step)] });
   await carryOut(means, step, earlier.includes("done") ? null : step.seen, outlook);
 }
 
@@ -127,7 +126,7 @@ async function stateOf(db: Db, id: string): Promise<ChangeState> {
  * @param seen the record of its share as it was decided about; null where that needs no look
  */
 async function carryOut(means: Means, step: Step, seen: string | null, outlook: Outlook): Promise<void> {
-  const { db, store, signal } = means;
+  const { app, store, signal } = means;
   const change = changeOf(step);
   const { verdict, record: before } = outlook;
   // What was sent before may have been done though no answer came: the store knows, so it is asked again.
@@ -135,7 +134,7 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
     return settle(means, step, { state: "set-aside", answer: `${verdict.why} ${verdict.instead}` });
   if (change.action === "order-revoke" || change.action === "drop-order") return orderInStep(means, step, change);
   if (!store) return settle(means, step, BY_HAND);
-  const passphrase = setsPassword(change, before) ? await passphraseFor(db, step) : undefined;
+  const passphrase = setsPassword(change, before) ? await passphraseFor(app, step) : undefined;
   try {
     // Once it may have been sent, a share that is otherwise may be so by this very change.
     let isChecked = step.tries > 0 || seen === null || !("shareId" in change);
@@ -151,7 +150,7 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
     // It goes on where it stood, when the docket does.
     if (signal.aborted && !isRefused) return;
     if (isOurs(error)) throw error;
-    if (isRefused && passphrase !== undefined) await dropPassphrase(db, step.id);
+    if (isRefused && passphrase !== undefined) await dropPassphrase(app.db, step.id);
     await settle(means, step, { state: isRefused ? "set-aside" : "failed", answer: (error as Error).message });
   }
 }
@@ -182,7 +181,7 @@ async function orderInStep(
   step: Step,
   change: Extract<Change, { action: "order-revoke" | "drop-order" }>,
 ) {
-  const { db } = means;
+  const { db } = means.app;
   const { shareId, on } = change;
   if (change.action === "order-revoke") await keepStandingOrder(db, { shareId, on, docketId: step.docket_id });
   else await dropStandingOrder(db, shareId);
@@ -198,7 +197,7 @@ function noteSending({ together }: Means, { id }: Step): Promise<void> {
   return together.write(async (within) => {
     await within
       .updateTable("docket_change")
-      .set((eb) => ({ state: "sending", sent_at: nowText(), tries: eb("tries", "+", 1) }))
+      .set((eb) => ({ state: "sending", sent_at: within.clock.text(), tries: eb("tries", "+", 1) }))
       .where("id", "=", id)
       .execute();
   });
@@ -242,14 +241,14 @@ async function probeOf({ store, signal }: Means, change: Change, before: ShareRe
 export async function lookAgain(means: Means, step: Step): Promise<void> {
   if (!means.store) return;
   const change = changeOf(step);
-  const before = "shareId" in change ? await engine().ask("record", { id: change.shareId }) : null;
+  const before = "shareId" in change ? await means.app.engine.ask("record", { id: change.shareId }) : null;
   const probed = await probeOf(means, change, before);
-  await means.db
+  await means.app.db
     .updateTable("docket_change")
-    .set({ ...probed, probed_at: nowText() })
+    .set({ ...probed, probed_at: means.app.clock.text() })
     .where("id", "=", step.id)
     .execute();
-  progressEvents.emit(step.docket_id);
+  means.app.carrying.events.emit(step.docket_id);
 }
 
 const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known from a file only; do it by hand." };
@@ -267,12 +266,12 @@ interface Outcome extends Partial<Probed> {
 
 /** The receipt, the fact and the ledger's entry are kept together or not at all. */
 async function settle(
-  { together, store }: Pick<Means, "together" | "store">,
+  { app, together, store }: Pick<Means, "app" | "together" | "store">,
   step: Step,
   outcome: Outcome,
   entries: readonly Entry[] = [],
 ): Promise<void> {
-  const at = nowText();
+  const at = app.clock.text();
   await together.write(async (within) => {
     const named = await namedHere(
       within,
@@ -294,7 +293,7 @@ async function settle(
       probe: outcome.probe ?? null,
     });
   });
-  progressEvents.emit(step.docket_id);
+  app.carrying.events.emit(step.docket_id);
 }
 
 /** An address opens its link: it stands where the link is known, and nowhere else. */

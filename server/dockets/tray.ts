@@ -2,17 +2,17 @@ import type { StagedChange } from "@/core/changes/states";
 import type { TrayView } from "@/core/preview/docketView";
 import { type Wish, wishWords } from "@/core/changes/wish";
 import { type Db, type Reads, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { openDocket } from "./lifecycle";
 import { stagedChange } from "./receipts";
+import type { Asking } from "../engine/client";
 
 /** What a person has staged, what it would do, and whether a docket is being carried out. */
-export async function trayOf(db: Db, person: string): Promise<TrayView> {
-  const docket = await trayDocket(db, person);
-  const changes = docket ? await stagedIn(db, docket.id) : [];
-  const running = await db
+export async function trayOf(app: Asking, person: string): Promise<TrayView> {
+  const docket = await trayDocket(app.db, person);
+  const changes = docket ? await stagedIn(app.db, docket.id) : [];
+  const running = await app.db
     .selectFrom("docket")
     .select("id")
     .where("state", "in", ["applying", "paused"])
@@ -20,8 +20,8 @@ export async function trayOf(db: Db, person: string): Promise<TrayView> {
   return {
     docketId: docket?.id ?? null,
     changes,
-    preview: changes.length > 0 ? await engine().ask("preview", { changes: changes.map((one) => one.change) }) : null,
-    running: running ? await docketProgress(db, running.id) : null,
+    preview: changes.length > 0 ? await app.engine.ask("preview", { changes: changes.map((one) => one.change) }) : null,
+    running: running ? await docketProgress(app.db, running.id) : null,
   };
 }
 
@@ -50,10 +50,10 @@ function trayDocket(db: Reads, person: string) {
  * place of the earlier.
  * @returns the subjects that aren't in the estate; changes about them are left out
  */
-export async function stage(db: Db, person: string, wishes: readonly Wish[]): Promise<string[]> {
-  const plans = await planned(wishes);
+export async function stage(app: Asking, person: string, wishes: readonly Wish[]): Promise<string[]> {
+  const plans = await planned(app, wishes);
   const known = plans.filter((plan) => plan !== null);
-  await writing(db, async (within) => {
+  await writing(app.db, async (within) => {
     const tray = await trayDocket(within, person);
     if (tray) await addChanges(within, tray.id, known);
     else await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });

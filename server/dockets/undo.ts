@@ -5,11 +5,11 @@ import { countWords, dayWords } from "@/core/text/words";
 import { seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import { factNow } from "../records/facts";
 import { planned } from "./changes";
 import { openDocket } from "./lifecycle";
+import type { Asking } from "../engine/client";
 
 /** What could not be taken back, and why. */
 export interface NotUndone {
@@ -31,14 +31,14 @@ interface Prepared {
  * @throws {Problem} where nothing can be taken back
  */
 export async function prepareUndo(
-  db: Db,
+  app: Asking,
   docketId: string,
   subjects: readonly string[] | null,
   actor: string,
 ): Promise<Prepared> {
-  const rows = (await undoable(db, docketId)).filter((row) => subjects === null || subjects.includes(row.subject));
-  const undone = await Promise.all(rows.map((row) => undoOfRow(db, row)));
-  const plans = await planned(inOrderOfUndoing(undone));
+  const rows = (await undoable(app.db, docketId)).filter((row) => subjects === null || subjects.includes(row.subject));
+  const undone = await Promise.all(rows.map((row) => undoOfRow(app, row)));
+  const plans = await planned(app, inOrderOfUndoing(undone));
   const not = rows.flatMap((row, i) => {
     const undo = undone[i];
     return "why" in undo ? [{ subject: row.subject, itemName: row.item_name, why: undo.why }] : [];
@@ -46,7 +46,7 @@ export async function prepareUndo(
   const known = plans.filter((plan) => plan !== null);
   if (known.length === 0)
     throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
-  const id = await writing(db, async (within) => {
+  const id = await writing(app.db, async (within) => {
     const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
     for (const [i, row] of rows.entries()) if ("changes" in undone[i]) await claim(within, row, id);
@@ -88,15 +88,15 @@ function undoable(db: Db, docketId: string) {
 
 type Row = Awaited<ReturnType<typeof undoable>>[number];
 
-async function undoOfRow(db: Db, { body, share_id, seen, answered }: Row): Promise<Undo> {
+async function undoOfRow(app: Asking, { body, share_id, seen, answered }: Row): Promise<Undo> {
   const change = changeSchema.parse(JSON.parse(body));
   const before = seen === null ? null : (JSON.parse(seen) as ShareRecord | ItemRecord);
   return undoOf({
     change,
     before: before?.type === "item" ? null : before,
     answered: answered === null ? [] : (JSON.parse(answered) as EstateRecord[]),
-    now: share_id === null ? null : await engine().ask("record", { id: share_id }),
-    ownerBefore: before?.type === "item" ? await addressOf(db, before.ownerId) : null,
+    now: share_id === null ? null : await app.engine.ask("record", { id: share_id }),
+    ownerBefore: before?.type === "item" ? await addressOf(app.db, before.ownerId) : null,
   });
 }
 

@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { Worker } from "node:worker_threads";
-import { nowSeconds } from "../platform/clock";
-import { databasePath } from "../platform/db/open";
+import type { Clock } from "../platform/clock";
+import type { Platform } from "../platform/platform";
 import type { Seconds } from "@/core/time/instant";
 import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
 
@@ -16,8 +16,15 @@ interface Waiting {
 /** A question is put again to a new engine once: the second time it may be what kills them. */
 const MOST_DEATHS = 2;
 
+/** Answers questions about the estate. */
+export interface Answering {
+  /** @param past the instant to ask about; without it, now */
+  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>>;
+  close(): Promise<void>;
+}
+
 /** The server's side of the engine's thread. A thread that dies is started again, and builds its estate again. */
-export class EngineClient {
+export class EngineClient implements Answering {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private next = 1;
@@ -25,12 +32,13 @@ export class EngineClient {
   constructor(
     private readonly file: string,
     private readonly database: string,
+    private readonly clock: Clock,
   ) {}
 
   /** @param past the instant to ask about; without it, now */
   ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
     const number = this.next++;
-    const envelope: Envelope = { number, name, asked, t: past ?? nowSeconds(), isPast: past !== undefined };
+    const envelope: Envelope = { number, name, asked, t: past ?? this.clock.seconds(), isPast: past !== undefined };
     return new Promise((resolve, reject) => {
       this.waiting.set(number, { envelope, deaths: 0, resolve: resolve as Waiting["resolve"], reject });
       this.put(envelope);
@@ -38,7 +46,7 @@ export class EngineClient {
   }
 
   /** Ends the thread, as a crash would. */
-  async kill(): Promise<void> {
+  async close(): Promise<void> {
     await this.worker?.terminate();
   }
 
@@ -76,12 +84,13 @@ export class EngineClient {
   }
 }
 
-const shared = globalThis as { latchEngine?: EngineClient };
-
-/** The engine of this process. */
-export function engine(): EngineClient {
-  // The command line is called from anywhere, and says where its own files are.
+/** Where the engine's thread is built to. The command line is called from anywhere, and says where its own files are. */
+export function engineFile(): string {
   const root = process.env.LATCH_ROOT ?? process.cwd();
-  const file = join(/*turbopackIgnore: true*/ root, "dist", "engine.mjs");
-  return (shared.latchEngine ??= new EngineClient(file, databasePath()));
+  return join(/*turbopackIgnore: true*/ root, "dist", "engine.mjs");
+}
+
+/** What is needed to ask the engine. */
+export interface Asking extends Platform {
+  readonly engine: Answering;
 }

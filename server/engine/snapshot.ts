@@ -1,9 +1,8 @@
-import { createHash } from "node:crypto";
 import { readFile, rename, rm, writeFile } from "node:fs/promises";
 import { deserialize, serialize } from "node:v8";
 import { Estate } from "@/core/estate/estate";
 import type { Db } from "../platform/db/open";
-import type { Mark } from "./source";
+import { factSign, type Mark } from "../records/facts";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */
 const FORMAT = 3;
@@ -45,9 +44,4 @@ export async function writeSnapshot(db: Db, path: string, mark: Mark, estate: Es
   await rm(temporary, { force: true });
   await writeFile(temporary, serialize(snapshot), { mode: 0o600, flush: true });
   await rename(temporary, path);
-}
-
-async function factSign(db: Db, id: number): Promise<string | null> {
-  const fact = await db.selectFrom("fact").select(["type", "key", "body"]).where("id", "=", id).executeTakeFirst();
-  return fact ? createHash("sha256").update(`${fact.type} ${fact.key} ${fact.body}`).digest("hex") : null;
 }

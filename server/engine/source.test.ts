@@ -9,9 +9,9 @@ import { file, grant, group, head, item, link, NOW, person, store, T } from "@/t
 import { type Db, openDatabase, writing } from "../platform/db/open";
 import { keepFacts } from "../records/facts";
 import { takeActs } from "../records/events/take";
+import { decidedIn } from "../decided";
 import { currentSource, pastSource, type Source } from "./source";
 
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-source-"));
 let db: Db;
 let path: string;
 
@@ -56,7 +56,7 @@ async function standingOf(source: Source) {
 }
 
 test("what changed since the last look is what is new, changed, or no more; and each is told once", async () => {
-  const source = currentSource(db, `${path}.columns`);
+  const source = currentSource(db, `${path}.columns`, decidedIn(db));
   const standing = await standingOf(source);
   expect(ways(standing)).toEqual(["g", "l"]);
   await keep([link("l", "f", { revokedAt: NOW })], NOW);
@@ -69,7 +69,7 @@ test("what changed since the last look is what is new, changed, or no more; and 
 });
 
 test("a membership that ended and began again is told as one that is", async () => {
-  const source = currentSource(db, `${path}.columns`);
+  const source = currentSource(db, `${path}.columns`, decidedIn(db));
   const standing = await standingOf(source);
   await keep([crew[1]], NOW, true);
   await keep([crew[1]], NOW);
@@ -102,7 +102,7 @@ test("a use that is told of later than a past instant is taken from the trail th
       event("4", "2026-10-04T08:00:00Z", "opened"),
     ]),
   );
-  const estate = await pastSource(db, "2026-10-02T00:00:00Z").estate();
+  const estate = await pastSource(db, "2026-10-02T00:00:00Z", decidedIn(db)).estate();
   const used = ["seen", "unseen", "before", "never"].map((id) => {
     const share = estate.share(id)!;
     return [id, share.isUseKnown, share.isUseKnown && share.lastUsed && rfc3339(share.lastUsed)];
@@ -117,17 +117,17 @@ test("a use that is told of later than a past instant is taken from the trail th
 
 test("a past instant is as it was, with the record that held then; its address comes with the record alone", async () => {
   await keep([link("l", "f", { revokedAt: NOW, address: "https://dock.example/l/SECRET" })], NOW);
-  const past = pastSource(db, "2026-10-03T00:00:00Z");
+  const past = pastSource(db, "2026-10-03T00:00:00Z", decidedIn(db));
   expect(ways(await standingOf(past))).toEqual(["g", "l"]);
   expect(await past.record("l")).toMatchObject({ address: "https://dock.example/l/SECRET" });
   expect((await past.record("l"))!.revokedAt).toBeUndefined();
-  expect(await currentSource(db, path).record("l")).toMatchObject({ revokedAt: NOW });
+  expect(await currentSource(db, path, decidedIn(db)).record("l")).toMatchObject({ revokedAt: NOW });
   expect(await past.record("nothing")).toBeNull();
 });
 
 test("every fact is told with its period", async () => {
   await keep([file("f", "a", { name: "Other" })], NOW);
-  const facts = (await currentSource(db, path).facts()).filter(
+  const facts = (await currentSource(db, path, decidedIn(db)).facts()).filter(
     ({ record }) => record.type === "item" && record.id === "f",
   );
   expect(facts.map(({ from, to }) => [from < T, to > T])).toEqual([

@@ -1,24 +1,33 @@
-import { sql } from "kysely";
 import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { Sourced } from "@/core/estate/believed";
-import type { RecordOf, ShareRecord } from "@/core/estate/records";
+import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
-import type { RuleId } from "@/core/rules/ruleWords";
-import { ruleSetOf } from "@/core/rules/setting";
 import type { Waiver } from "@/core/rules/waivers";
 import { NEVER, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
-import { ruleSettings } from "../rules/settings";
 import { lastUsesUpTo } from "../records/events/events";
-import { currentRecords, factsInPieces, recordsAt, recordsBetween, recordText, shareHistory } from "../records/facts";
+import {
+  currentRecords,
+  factsInPieces,
+  lastMark,
+  type Mark,
+  patchBetween,
+  recordsAt,
+  recordText,
+  shareHistory,
+} from "../records/facts";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
-/** Up to where facts have been taken in. */
-export interface Mark {
-  fact: number;
-  removal: number;
+/** What the house has decided about shares and rules: now, or as it was decided at an instant. */
+export interface Decided {
+  /** Which shares may break which rules. */
+  waivers(at: string | null): Promise<Waiver[]>;
+  /** The rules that run. */
+  rules(at: string | null): Promise<RuleSet>;
+  /** By id of the share: when we end it ourselves. */
+  orders(at: string | null): Promise<Map<string, Seconds>>;
 }
 
 /** Where an engine has its estate from. */
@@ -47,7 +56,7 @@ export interface Source {
 const FACTS_A_SNAPSHOT = 20_000;
 
 /** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
-export function currentSource(db: Db, snapshotPath: string): Source {
+export function currentSource(db: Db, snapshotPath: string, decided: Decided): Source {
   let taken: Mark = { fact: 0, removal: 0 };
   let kept: Mark = taken;
   return {
@@ -62,7 +71,7 @@ export function currentSource(db: Db, snapshotPath: string): Source {
     },
     async changes() {
       const end = await lastMark(db);
-      const patch = await changesBetween(db, taken, end);
+      const patch = await patchBetween(db, taken, end);
       taken = end;
       return patch;
     },
@@ -72,16 +81,16 @@ export function currentSource(db: Db, snapshotPath: string): Source {
       kept = taken;
     },
     facts: () => allFacts(db),
-    waivers: () => waiversAt(db, null),
-    rules: async () => ruleSetOf(await ruleSettings(db)),
-    orders: () => ordersAt(db, null),
+    waivers: () => decided.waivers(null),
+    rules: () => decided.rules(null),
+    orders: () => decided.orders(null),
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
   };
 }
 
 /** The estate as it was at an instant. */
-export function pastSource(db: Db, at: string): Source {
+export function pastSource(db: Db, at: string, decided: Decided): Source {
   return {
     async estate() {
       const estate = await estateFrom(recordsAt(db, at), seconds(at));
@@ -90,37 +99,13 @@ export function pastSource(db: Db, at: string): Source {
     },
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
-    waivers: () => waiversAt(db, at),
-    rules: async () => ruleSetOf(await ruleSettings(db, at)),
-    orders: () => ordersAt(db, at),
+    waivers: () => decided.waivers(at),
+    rules: () => decided.rules(at),
+    orders: () => decided.orders(at),
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),
   };
-}
-
-/** Those that were given, and had not been ended, at an instant, or now. */
-async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
-  const held =
-    at === null
-      ? sql<boolean>`ended_at is null`
-      : sql<boolean>`given_at <= ${at} and (ended_at is null or ended_at > ${at})`;
-  const waivers = await db.selectFrom("waiver").select(["share_id", "rule", "until"]).where(held).execute();
-  return waivers.map(({ share_id, rule, until }) => ({
-    shareId: share_id,
-    rule: rule as RuleId,
-    until: seconds(until),
-  }));
-}
-
-/** Those that stood at an instant, or stand now. */
-async function ordersAt(db: Db, at: string | null): Promise<Map<string, Seconds>> {
-  const held =
-    at === null
-      ? sql<boolean>`state = 'standing'`
-      : sql<boolean>`made_at <= ${at} and (ended_at is null or ended_at > ${at})`;
-  const orders = await db.selectFrom("standing_order").select(["share_id", "on_at"]).where(held).execute();
-  return new Map(orders.map(({ share_id, on_at }) => [share_id, seconds(on_at)]));
 }
 
 async function allFacts(db: Db): Promise<Held[]> {
@@ -146,35 +131,4 @@ async function estateFrom(records: AsyncIterable<Sourced>, asAt: Seconds = NEVER
 async function tellUses(db: Db, { shares, asAt }: Estate) {
   const later = [...shares.ids].filter((_, slot) => shares.lastUsed[slot] > asAt);
   for (const [id, at] of await lastUsesUpTo(db, asAt, later)) shares.tellUse(shares.find(id)!, at);
-}
-
-async function lastMark(db: Db): Promise<Mark> {
-  const fact = await db
-    .selectFrom("fact")
-    .select((eb) => eb.fn.max("id").as("last"))
-    .executeTakeFirst();
-  const removal = await db
-    .selectFrom("removal")
-    .select((eb) => eb.fn.max("seq").as("last"))
-    .executeTakeFirst();
-  return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
-}
-
-/** Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
-async function changesBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
-  const removed = await db
-    .selectFrom("removal")
-    .innerJoin("fact", "fact.id", "removal.fact_id")
-    .select("fact.body")
-    .where("removal.seq", ">", from.removal)
-    .where("removal.seq", "<=", to.removal)
-    .where("fact.type", "=", "member")
-    .where(
-      sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key and now."to" is null)`,
-    )
-    .execute();
-  return {
-    put: await recordsBetween(db, from.fact, to.fact),
-    removed: removed.map(({ body }) => JSON.parse(body) as RecordOf<"member">),
-  };
 }

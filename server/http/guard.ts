@@ -1,10 +1,10 @@
 import { z } from "zod";
-import { database, type Db } from "../platform/db/open";
-import { settings } from "../platform/settings";
-import { nowSeconds } from "../platform/clock";
+import type { App } from "../app";
+import type { Db } from "../platform/db/open";
+import { theApp } from "../theApp";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { Problem, type ProblemKind } from "../platform/problem";
-import { auth, ROLES, type SignInRole } from "../people/auth";
+import { ROLES, type SignInRole } from "@/contract/roles";
 
 export interface Actor {
   email: string;
@@ -24,8 +24,8 @@ const ALLOWED = {
 export type Permission = keyof typeof ALLOWED;
 
 /** Whoever sent these headers, if they are signed in. */
-export async function actorFrom(headers: Headers): Promise<Actor | null> {
-  const session = await (await auth()).api.getSession({ headers });
+export async function actorFrom(app: App, headers: Headers): Promise<Actor | null> {
+  const session = await (await app.auth()).api.getSession({ headers });
   if (!session) return null;
   const role = z.enum(ROLES).parse(session.user.role);
   return { email: session.user.email, name: session.user.name, role };
@@ -38,6 +38,7 @@ export function may(actor: Actor, permission: Permission): boolean {
 interface Context<P> {
   request: Request;
   actor: Actor;
+  app: App;
   db: Db;
   params: P;
 }
@@ -52,12 +53,13 @@ export function guarded<P = Record<never, never>>(
 ): (request: Request, route: { params: Promise<P> }) => Promise<Response> {
   return async (request, route) => {
     try {
-      const actor = await actorFrom(request.headers);
+      const app = await theApp();
+      const actor = await actorFrom(app, request.headers);
       if (!actor) throw new Problem("not-signed-in", "Sign in first.");
       if (!may(actor, permission))
         throw new Problem("not-allowed", `This is for ${ALLOWED[permission].join(" or ")} only.`);
-      if (request.method !== "GET") checkOrigin(request);
-      const answer = await handle({ request, actor, db: await database(), params: await route.params });
+      if (request.method !== "GET") checkOrigin(app, request);
+      const answer = await handle({ request, actor, app, db: app.db, params: await route.params });
       return answer instanceof Response ? answer : Response.json(answer);
     } catch (error) {
       return refusal(error);
@@ -65,9 +67,9 @@ export function guarded<P = Record<never, never>>(
   };
 }
 
-export function checkOrigin(request: Request) {
+export function checkOrigin(app: App, request: Request) {
   const origin = request.headers.get("origin");
-  if (origin !== new URL(settings().url).origin)
+  if (origin !== new URL(app.settings.url).origin)
     throw new Problem("not-allowed", "This request did not come from this application.");
 }
 
@@ -102,10 +104,10 @@ const pastSchema = z.object({
 });
 
 /** The past instant that a request asks about; undefined is now. @throws {Problem | z.ZodError} */
-export function pastOf(request: Request): Seconds | undefined {
+export function pastOf(app: App, request: Request): Seconds | undefined {
   const { at } = queryOf(request, pastSchema);
   if (at === undefined) return undefined;
-  if (seconds(at) > nowSeconds())
+  if (seconds(at) > app.clock.seconds())
     throw new Problem("bad", "at: that lies in the future; nobody knows who will reach what then.");
   return seconds(at);
 }

@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { type Db, type Reads, writing } from "../platform/db/open";
+import { type Reads, type Tx, writing } from "../platform/db/open";
 import { keepText, keptText } from "../platform/saved";
 import { appendWithin } from "../records/ledger";
-import { seal, unseal } from "../platform/secrets";
+import type { Platform } from "../platform/platform";
 
 /** A secret that is sent back as it was shown is kept as it was. */
 export const UNCHANGED = "unchanged";
@@ -51,21 +51,26 @@ const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
 const NOBODY = "";
 const NAME = "channels";
 
-export async function channelsOf(db: Reads): Promise<Channels> {
-  const sealed = await keptText(db, NOBODY, NAME);
-  return sealed === undefined ? NOTHING : schema.parse(JSON.parse(unseal(sealed)));
+export async function channelsOf(app: Platform, within: Reads = app.db): Promise<Channels> {
+  const sealed = await keptText(within, NOBODY, NAME);
+  return sealed === undefined ? NOTHING : schema.parse(JSON.parse(app.secrets.unseal(sealed)));
 }
 
 /** Changes some of them; kept sealed, since secrets stand in them. */
-export function setChannels(db: Db, changes: Partial<Channels>, actor: string): Promise<void> {
-  return writing(db, async (within) => {
-    await keepText(within, NOBODY, NAME, seal(JSON.stringify(schema.parse(await changed(within, changes)))));
+export function setChannels(app: Platform, changes: Partial<Channels>, actor: string): Promise<void> {
+  return writing(app.db, async (within) => {
+    await keepText(
+      within,
+      NOBODY,
+      NAME,
+      app.secrets.seal(JSON.stringify(schema.parse(await changed(app, within, changes)))),
+    );
     await appendWithin(within, actor, "channels-set", { channels: Object.keys(changes) });
   });
 }
 
-async function changed(db: Reads, changes: Partial<Channels>): Promise<Channels> {
-  const before = await channelsOf(db);
+async function changed(app: Platform, within: Tx, changes: Partial<Channels>): Promise<Channels> {
+  const before = await channelsOf(app, within);
   const next = { ...before, ...changes };
   if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";
   if (changes.webhook && changes.webhook.secret === UNCHANGED && before.webhook)

@@ -1,26 +1,23 @@
 import type { Selectable } from "kysely";
 import { rfc3339 } from "@/core/time/instant";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
-import { type Db, type Tx, writing } from "../platform/db/open";
+import { type Tx, writing } from "../platform/db/open";
 import type { LetterKind, LetterTable } from "../platform/db/schema";
-import { engine } from "../engine/client";
-import { seal, unseal } from "../platform/secrets";
-import { settings } from "../platform/settings";
 import type { Channels } from "./channels";
 import { askLetter, type LetterContent, waiverEndsLetter } from "./letterWords";
 import { afterSending } from "./retrying";
 import { mailBy } from "./sending";
 import { signed } from "./signed";
+import type { Asking } from "../engine/client";
 
-/** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and in what words. @returns its id */
+/** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and its `LetterContent`, sealed. @returns its id */
 export async function writeLetter(
   db: Tx,
   kind: LetterKind,
   target: string,
-  about?: { docketId: string; content: LetterContent },
+  about?: { docketId: string; sealed: string },
 ): Promise<number> {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   const { id } = await db
     .insertInto("letter")
     .values({
@@ -33,7 +30,7 @@ export async function writeLetter(
       sent_at: null,
       error: null,
       docket_id: about?.docketId ?? null,
-      content: about ? seal(JSON.stringify(about.content)) : null,
+      content: about?.sealed ?? null,
     })
     .returning("id")
     .executeTakeFirstOrThrow();
@@ -47,8 +44,8 @@ const ANSWER_HOLDS_S = 30 * DAY;
 type Letter = Selectable<LetterTable>;
 
 /** Sends the letters that are due. What fails is tried again later, and set aside after a day. */
-export async function sendLetters(db: Db, { mail }: Channels, now: Seconds): Promise<void> {
-  const due = await db
+export async function sendLetters(app: Asking, { mail }: Channels, now: Seconds): Promise<void> {
+  const due = await app.db
     .selectFrom("letter")
     .selectAll()
     .where("state", "=", "waiting")
@@ -59,24 +56,24 @@ export async function sendLetters(db: Db, { mail }: Channels, now: Seconds): Pro
   for (const letter of due) {
     let error: string | null = null;
     try {
-      const content = await contentOf(db, letter);
+      const content = await contentOf(app, letter);
       if (content) await mailBy(mail, { to: letter.target, ...content });
     } catch (failure) {
       error = (failure as Error).message;
     }
     const outcome = { ...afterSending(letter, error, now), ...(error === null && { content: null }) };
-    await writing(db, (within) => within.updateTable("letter").set(outcome).where("id", "=", letter.id).execute());
+    await writing(app.db, (within) => within.updateTable("letter").set(outcome).where("id", "=", letter.id).execute());
   }
 }
 
 /** Null where there is nothing left to tell of. */
-async function contentOf(db: Db, letter: Letter): Promise<LetterContent | null> {
-  if (letter.content !== null) return JSON.parse(unseal(letter.content));
-  return letter.kind === "ask" ? askContent(db, letter) : waiversContent(db, letter);
+async function contentOf(app: Asking, letter: Letter): Promise<LetterContent | null> {
+  if (letter.content !== null) return JSON.parse(app.secrets.unseal(letter.content));
+  return letter.kind === "ask" ? askContent(app, letter) : waiversContent(app, letter);
 }
 
-async function askContent(db: Db, { id, made_at }: Letter): Promise<LetterContent | null> {
-  const demands = await db
+async function askContent(app: Asking, { id, made_at }: Letter): Promise<LetterContent | null> {
+  const demands = await app.db
     .selectFrom("demand")
     .select(["rule", "subject", "due_at"])
     .where("letter_id", "=", id)
@@ -84,16 +81,16 @@ async function askContent(db: Db, { id, made_at }: Letter): Promise<LetterConten
     .execute();
   const rules = [...new Set(demands.map(({ rule }) => rule))];
   const subjects = demands.map(({ subject }) => subject);
-  const breaches = demands.length === 0 ? [] : await engine().ask("breaches", { rules, subjects });
+  const breaches = demands.length === 0 ? [] : await app.engine.ask("breaches", { rules, subjects });
   const asked = breaches.filter((one) => demands.some((d) => d.rule === one.rule && d.subject === one.subject));
   if (asked.length === 0) return null;
   const due = Math.min(...demands.map(({ due_at }) => due_at!));
-  const token = signed("answer", String(id), Math.max(made_at, due) + ANSWER_HOLDS_S);
-  return askLetter(asked, due, `${settings().url}/answer/${token}`);
+  const token = signed(app, "answer", String(id), Math.max(made_at, due) + ANSWER_HOLDS_S);
+  return askLetter(asked, due, `${app.settings.url}/answer/${token}`);
 }
 
-async function waiversContent(db: Db, { target, made_at }: Letter): Promise<LetterContent | null> {
-  const ending = await db
+async function waiversContent(app: Asking, { target, made_at }: Letter): Promise<LetterContent | null> {
+  const ending = await app.db
     .selectFrom("waiver")
     .select(["share_id", "rule", "reason", "until"])
     .where("given_by", "=", target)
@@ -102,10 +99,10 @@ async function waiversContent(db: Db, { target, made_at }: Letter): Promise<Lett
     .orderBy("until")
     .execute();
   if (ending.length === 0) return null;
-  const rows = await engine().ask("rows", { ids: ending.map(({ share_id }) => share_id) });
+  const rows = await app.engine.ask("rows", { ids: ending.map(({ share_id }) => share_id) });
   const named = ending.map((one) => ({
     ...one,
     itemName: rows.find(({ id }) => id === one.share_id)?.itemName ?? "A share that has gone",
   }));
-  return waiverEndsLetter(named, `${settings().url}/rules/waivers`);
+  return waiverEndsLetter(named, `${app.settings.url}/rules/waivers`);
 }

@@ -1,3 +1,5 @@
+import type { App } from "@/server/app";
+import { appIn } from "@/tests/app";
 import { createSocket } from "node:dgram";
 import { mkdtempSync, readFileSync } from "node:fs";
 import { createServer, type Server } from "node:http";
@@ -9,7 +11,7 @@ import parseSyslog from "nsyslog-parser";
 import { SMTPServer } from "smtp-server";
 import { Webhook } from "standardwebhooks";
 import { NOW, T } from "@/tests/records";
-import { type Db, openDatabase } from "../platform/db/open";
+import type { Db } from "../platform/db/open";
 import { channelsOf, channelsSchema, setChannels, shown, UNCHANGED } from "./channels";
 import { mailBodies } from "./message";
 import { releaseHeld, sendDue, sendNow } from "./outbox";
@@ -17,11 +19,10 @@ import { SENDING } from "./sending";
 import { signed, subjectOf } from "./signed";
 import { syslogLine } from "./syslog";
 
-process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-notices-"));
 const SECRET = `whsec_${Buffer.alloc(24, 7).toString("base64")}`;
 const ODD = 'Zoë “downloaded” <Rider>]\n"x" \\ & more';
 const told = { id: 7, watch: "Downloads", severity: "urgent" as const, words: ODD, at: T, count: 3 };
+let app: App;
 let db: Db;
 let web: Server;
 /** What the webhook answers, and what came to it. */
@@ -30,7 +31,8 @@ let posted: { headers: Record<string, string>; body: string }[];
 const urlOf = (server: Server) => `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 
 beforeEach(async () => {
-  db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-notices-")), "latch.sqlite"));
+  app = await appIn();
+  ({ db } = app);
   [status, posted] = [200, []];
   web = createServer(async (request, response) => {
     const pieces: Buffer[] = [];
@@ -43,7 +45,7 @@ beforeEach(async () => {
 afterEach(async () => {
   web.closeAllConnections();
   web.close();
-  await db.destroy();
+  await app.close();
 });
 
 test("a line for the log is read back by another package: RFC 5424, and no name can forge a second line", () => {
@@ -78,14 +80,14 @@ test("a line for the log is read back by another package: RFC 5424, and no name 
 test("a log is appended to, or sent to this machine by UDP", async () => {
   const path = join(mkdtempSync(join(tmpdir(), "latch-log-")), "alerts.log");
   const message = { alerts: [told, { ...told, id: 8 }], isDigest: true };
-  await SENDING.syslog({ mail: null, webhook: null, syslog: { to: "file", path } }, "", message);
+  await SENDING.syslog(app, { mail: null, webhook: null, syslog: { to: "file", path } }, "", message);
   const lines = readFileSync(path, "utf8").trimEnd().split("\n");
   expect(lines.map((line) => parseSyslog(line).structuredData[0].alert)).toEqual(["7", "8"]);
   const socket = createSocket("udp4");
   await new Promise<void>((resolve) => socket.bind(0, "127.0.0.1", resolve));
   const came = new Promise<string>((resolve) => socket.once("message", (bytes) => resolve(bytes.toString())));
   const udp = { to: "udp" as const, port: socket.address().port };
-  await SENDING.syslog({ mail: null, webhook: null, syslog: udp }, "", { ...message, alerts: [told] });
+  await SENDING.syslog(app, { mail: null, webhook: null, syslog: udp }, "", { ...message, alerts: [told] });
   expect(parseSyslog(await came).messageid).toBe("alert");
   socket.close();
 });
@@ -94,7 +96,7 @@ test("a webhook's signature is verified by the scheme's own library, and a chang
   // The library looks at the clock itself; it must be the one that signed.
   jest.useFakeTimers({ now: T * 1000, doNotFake: ["nextTick", "setImmediate", "setTimeout", "queueMicrotask"] });
   const channels = { mail: null, webhook: { url: urlOf(web), secret: SECRET }, syslog: null };
-  await SENDING.webhook(channels, "", { alerts: [told], isDigest: false });
+  await SENDING.webhook(app, channels, "", { alerts: [told], isDigest: false });
   const [{ headers, body }] = posted;
   const verified = new Webhook(SECRET).verify(body, headers) as { type: string; data: { alerts: object[] } };
   expect([verified.type, verified.data.alerts]).toEqual(["alert.raised", [{ ...told, at: NOW }]]);
@@ -115,7 +117,10 @@ test("a mail says the same as plain text and as HTML; what it offers is signed f
   });
   const { port } = server.address() as AddressInfo;
   const mail = { host: "127.0.0.1", port, secure: false, user: "", password: "", from: "latch@home.example" };
-  await SENDING.mail({ mail, webhook: null, syslog: null }, "desk@home.example", { alerts: [told], isDigest: false });
+  await SENDING.mail(app, { mail, webhook: null, syslog: null }, "desk@home.example", {
+    alerts: [told],
+    isDigest: false,
+  });
   await new Promise<void>((resolve) => smtp.close(resolve));
   const [{ text, html, subject, to }] = mails;
   expect([subject?.startsWith("Urgent: Zoë “downloaded” <Rider>]"), JSON.stringify(to)]).toEqual([
@@ -130,16 +135,17 @@ test("a mail says the same as plain text and as HTML; what it offers is signed f
     .replace(/&(lt|gt|quot|amp);/g, " ");
   expect(wordsOf(plain)).toEqual(wordsOf(text!));
   const token = text!.match(/\/seen\/(\S+)/)![1];
-  expect(subjectOf("see-alert", token)).toBe("7");
+  expect(subjectOf(app, "see-alert", token)).toBe("7");
   expect(
     subjectOf(
+      app,
       "see-alert",
       token.replace(/.$/, (last) => (last === "A" ? "B" : "A")),
     ),
   ).toBeNull();
-  expect(subjectOf("see-alert", "nonsense")).toBeNull();
-  expect(subjectOf("see-alert", signed("see-alert", "7", T))).toBeNull();
-  expect(subjectOf("see-alert", signed("another" as "see-alert", "7", T + 9))).toBeNull();
+  expect(subjectOf(app, "see-alert", "nonsense")).toBeNull();
+  expect(subjectOf(app, "see-alert", signed(app, "see-alert", "7", T))).toBeNull();
+  expect(subjectOf(app, "see-alert", signed(app, "another" as "see-alert", "7", T + 9))).toBeNull();
 });
 
 test("a digest tells of all that had to wait", () => {
@@ -151,18 +157,18 @@ test("a digest tells of all that had to wait", () => {
 
 test("secrets are sealed, are not shown, and stay where nothing else is given", async () => {
   const mail = { host: "h", port: 25, secure: false, user: "u", password: "pass-word", from: "a@home.example" };
-  await setChannels(db, { mail, webhook: { url: "https://hooks.home.example/x", secret: SECRET } }, "imre");
+  await setChannels(app, { mail, webhook: { url: "https://hooks.home.example/x", secret: SECRET } }, "imre");
   const { body } = await db.selectFrom("setting").select("body").executeTakeFirstOrThrow();
   expect(Buffer.from(body, "base64").toString("latin1")).not.toContain("pass-word");
-  expect(JSON.stringify(shown(await channelsOf(db)))).not.toMatch(/pass-word|whsec/);
-  await setChannels(db, { mail: { ...mail, password: UNCHANGED, host: "other" } }, "imre");
-  expect((await channelsOf(db)).mail).toEqual({ ...mail, host: "other" });
+  expect(JSON.stringify(shown(await channelsOf(app)))).not.toMatch(/pass-word|whsec/);
+  await setChannels(app, { mail: { ...mail, password: UNCHANGED, host: "other" } }, "imre");
+  expect((await channelsOf(app)).mail).toEqual({ ...mail, host: "other" });
   const asShown = { url: "https://other.home.example/x", secret: UNCHANGED };
   expect(channelsSchema.safeParse({ webhook: asShown }).success).toBe(true);
-  await setChannels(db, { webhook: asShown }, "imre");
-  expect((await channelsOf(db)).webhook).toEqual({ ...asShown, secret: SECRET });
+  await setChannels(app, { webhook: asShown }, "imre");
+  expect((await channelsOf(app)).webhook).toEqual({ ...asShown, secret: SECRET });
   expect(channelsSchema.safeParse({ webhook: { url: "https://x.example", secret: "short" } }).success).toBe(false);
-  await expect(setChannels(db, { webhook: { url: "ftp://x", secret: SECRET } }, "imre")).rejects.toThrow();
+  await expect(setChannels(app, { webhook: { url: "ftp://x", secret: SECRET } }, "imre")).rejects.toThrow();
 });
 
 describe("the outbox", () => {
@@ -192,35 +198,35 @@ describe("the outbox", () => {
       .insertInto("alert")
       .values({ ...nothing, ...rest, ...alert, first_at: T, last_at: T })
       .execute();
-    await setChannels(db, { webhook: { url: urlOf(web), secret: SECRET } }, "imre");
+    await setChannels(app, { webhook: { url: urlOf(web), secret: SECRET } }, "imre");
   });
 
   test("sends what is due, each once, and what was held as one", async () => {
     for (const state of ["waiting", "held", "held"] as const) await held(state, T);
     await held("held", T + 60);
-    await sendDue(db);
-    await sendDue(db);
+    await sendDue(app);
+    await sendDue(app);
     expect(posted.map(({ body }) => JSON.parse(body).data.digest)).toEqual([false, true]);
     expect((await notices()).map(({ state }) => state)).toEqual(["sent", "sent", "sent", "held"]);
     expect(await releaseHeld(db, "w")).toBe(1);
-    await sendDue(db);
+    await sendDue(app);
     expect(posted).toHaveLength(3);
   });
 
   test("however many were held, they are one digest", async () => {
     for (let i = 0; i < 120; i++) await held("held", T);
-    await sendDue(db);
+    await sendDue(app);
     expect(posted).toHaveLength(1);
     expect((await notices()).every(({ state }) => state === "sent")).toBe(true);
   });
 
   test("what becomes due while messages go out goes out next, once, for all who asked meanwhile", async () => {
     await held("waiting", T);
-    const first = sendNow(db);
+    const first = sendNow(app);
     // By the first post, what was due has been looked up.
     while (posted.length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
     await held("waiting", T);
-    await Promise.all([sendNow(db), sendNow(db), first]);
+    await Promise.all([sendNow(app), sendNow(app), first]);
     expect((await notices()).map(({ state }) => state)).toEqual(["sent", "sent"]);
     expect(posted).toHaveLength(2);
   });
@@ -228,8 +234,8 @@ describe("the outbox", () => {
   test("tries again later and later where the other side fails, and sets aside after a day", async () => {
     status = 500;
     await held("waiting", T);
-    await sendDue(db);
-    await sendDue(db);
+    await sendDue(app);
+    await sendDue(app);
     expect(await notices()).toEqual([
       {
         state: "waiting",
@@ -239,15 +245,15 @@ describe("the outbox", () => {
       },
     ]);
     await db.updateTable("notice").set({ next_at: T, tries: 4 }).execute();
-    await sendDue(db);
+    await sendDue(app);
     expect((await notices())[0].next_at).toBe(T + 160);
     await db
       .updateTable("notice")
       .set({ next_at: T, due_at: T - 86_400 })
       .execute();
-    await sendDue(db);
+    await sendDue(app);
     expect((await notices())[0]).toMatchObject({ state: "aside", tries: 6 });
-    await sendDue(db);
+    await sendDue(app);
     expect(posted).toHaveLength(3);
   });
 
@@ -256,9 +262,9 @@ describe("the outbox", () => {
     const patience = jest.spyOn(AbortSignal, "timeout").mockImplementation(() => timeout(40));
     const silent = createServer(() => {});
     await new Promise<void>((resolve) => silent.listen(0, "127.0.0.1", resolve));
-    await setChannels(db, { webhook: { url: urlOf(silent), secret: SECRET } }, "imre");
+    await setChannels(app, { webhook: { url: urlOf(silent), secret: SECRET } }, "imre");
     await held("waiting", T);
-    await sendDue(db);
+    await sendDue(app);
     expect(patience).toHaveBeenCalledWith(10_000);
     expect((await notices())[0]).toMatchObject({
       state: "waiting",
@@ -272,15 +278,15 @@ describe("the outbox", () => {
   });
 
   test("what belongs to a channel that is not set waits, and says what is missing", async () => {
-    await setChannels(db, { webhook: null }, "imre");
+    await setChannels(app, { webhook: null }, "imre");
     await held("waiting", T);
-    await sendDue(db);
+    await sendDue(app);
     expect((await notices())[0]).toMatchObject({ state: "waiting", error: "No webhook is set." });
   });
 
   test("a mail server that is down is the same", async () => {
     await setChannels(
-      db,
+      app,
       {
         mail: { host: "127.0.0.1", port: 1, secure: false, user: "", password: "", from: "a@home.example" },
       },
@@ -288,7 +294,7 @@ describe("the outbox", () => {
     );
     await held("waiting", T);
     await db.updateTable("notice").set({ channel: "mail", target: "b@home.example" }).execute();
-    await sendDue(db);
+    await sendDue(app);
     expect((await notices())[0]).toMatchObject({
       state: "waiting",
       tries: 1,

@@ -1,6 +1,5 @@
 import type { Selectable } from "kysely";
 import type { Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import type { NoticeTable } from "../platform/db/schema";
 import { type Channels, channelsOf } from "./channels";
@@ -8,16 +7,17 @@ import { sendLetters } from "./letters";
 import type { Message } from "./message";
 import { afterSending } from "./retrying";
 import { SENDING } from "./sending";
+import type { Asking } from "../engine/client";
 
 const MOST_AT_ONCE = 100;
 
 type Notice = Selectable<NoticeTable>;
 
 /** Sends what is due. What fails is tried again later, less and less often, and set aside after a day. */
-export async function sendDue(db: Db): Promise<void> {
-  const now = nowSeconds();
+export async function sendDue(app: Asking): Promise<void> {
+  const now = app.clock.seconds();
   const dueIn = (state: "waiting" | "held") =>
-    db
+    app.db
       .selectFrom("notice")
       .selectAll()
       .where("state", "=", state)
@@ -26,16 +26,16 @@ export async function sendDue(db: Db): Promise<void> {
       .orderBy("id");
   // However many were held, they are one digest.
   const due = [...(await dueIn("waiting").limit(MOST_AT_ONCE).execute()), ...(await dueIn("held").execute())];
-  const channels = await channelsOf(db);
-  for (const together of messagesOf(due)) await send(db, channels, together, now);
-  await sendLetters(db, channels, now);
+  const channels = await channelsOf(app);
+  for (const together of messagesOf(due)) await send(app, channels, together, now);
+  await sendLetters(app, channels, now);
 }
 
 /** Lets a digest go out now. @returns how many alerts are in it */
 export async function releaseHeld(db: Db, watch: string): Promise<number> {
   const { numUpdatedRows } = await db
     .updateTable("notice")
-    .set({ due_at: nowSeconds(), next_at: nowSeconds() })
+    .set({ due_at: db.clock.seconds(), next_at: db.clock.seconds() })
     .where("watch_id", "=", watch)
     .where("state", "=", "held")
     .executeTakeFirst();
@@ -52,16 +52,16 @@ function messagesOf(due: readonly Notice[]): Notice[][] {
   return [...digests.values()];
 }
 
-async function send(db: Db, channels: Channels, notices: readonly Notice[], now: Seconds) {
+async function send(app: Asking, channels: Channels, notices: readonly Notice[], now: Seconds) {
   const [{ channel, target }] = notices;
   let error: string | null = null;
   try {
-    await SENDING[channel](channels, target, await messageOf(db, notices));
+    await SENDING[channel](app, channels, target, await messageOf(app.db, notices));
   } catch (failure) {
     error = (failure as Error).message;
   }
   // A crash just here sends it twice: it is better told twice than not at all.
-  await writing(db, async (within) => {
+  await writing(app.db, async (within) => {
     for (const one of notices)
       await within
         .updateTable("notice")
@@ -91,16 +91,25 @@ async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {
   };
 }
 
-const shared = globalThis as { latchSending?: Promise<void>; latchSendingNext?: Promise<void> };
+/** What goes out at the moment, and what goes out after it. */
+export class Outbox {
+  now?: Promise<void>;
+  next?: Promise<void>;
+}
+
+/** What is needed to send messages. */
+export interface Sending extends Asking {
+  readonly outbox: Outbox;
+}
 
 /** Sends what is due, one after the other: calls while one goes on share the next, for what has become due since. */
-export function sendNow(db: Db): Promise<void> {
-  const { latchSending } = shared;
-  if (!latchSending) return (shared.latchSending = sendDue(db).finally(() => delete shared.latchSending));
-  return (shared.latchSendingNext ??= latchSending
+export function sendNow(app: Sending): Promise<void> {
+  const { outbox } = app;
+  if (!outbox.now) return (outbox.now = sendDue(app).finally(() => delete outbox.now));
+  return (outbox.next ??= outbox.now
     .catch(() => undefined)
     .then(() => {
-      delete shared.latchSendingNext;
-      return sendNow(db);
+      delete outbox.next;
+      return sendNow(app);
     }));
 }

@@ -6,12 +6,11 @@ import { Webhook } from "standardwebhooks";
 import { v7 as uuid } from "uuid";
 import { rfc3339 } from "@/core/time/instant";
 import { DAY } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../platform/clock";
-import { settings } from "../platform/settings";
 import type { Channels } from "./channels";
 import { type Message, mailBodies, type Offers, subjectLine, type ToldAlert } from "./message";
 import { signed } from "./signed";
 import { syslogLine } from "./syslog";
+import type { Platform } from "../platform/platform";
 
 const TIMEOUT_MS = 10_000;
 /** A mail is read late sometimes. */
@@ -20,14 +19,18 @@ const OFFER_HOLDS_S = 14 * DAY;
 /** Sends a message by one channel. @throws {Error} saying why it could not go out */
 export const SENDING = { mail: sendMail, webhook: sendWebhook, syslog: sendSyslog };
 
-function offersFor({ id }: ToldAlert): Offers {
-  const { url } = settings();
-  const token = signed("see-alert", String(id), nowSeconds() + OFFER_HOLDS_S);
+function offersFor(app: Platform, { id }: ToldAlert): Offers {
+  const { url } = app.settings;
+  const token = signed(app, "see-alert", String(id), app.clock.seconds() + OFFER_HOLDS_S);
   return { open: `${url}/alerts?alert=${id}`, seen: `${url}/seen/${token}` };
 }
 
-async function sendMail({ mail }: Channels, target: string, message: Message) {
-  await mailBy(mail, { to: target, subject: subjectLine(message), ...mailBodies(message, offersFor) });
+async function sendMail(app: Platform, { mail }: Channels, target: string, message: Message) {
+  await mailBy(mail, {
+    to: target,
+    subject: subjectLine(message),
+    ...mailBodies(message, (alert) => offersFor(app, alert)),
+  });
 }
 
 /** Sends one mail by SMTP. @throws {Error} where no server is set, or it doesn't take the mail */
@@ -50,9 +53,9 @@ export async function mailBy(
 }
 
 /** By the Standard Webhooks scheme: an id, a time and a signature over both and the body. */
-async function sendWebhook({ webhook }: Channels, _target: string, message: Message) {
+async function sendWebhook(app: Platform, { webhook }: Channels, _target: string, message: Message) {
   if (!webhook) throw new Error("No webhook is set.");
-  const { id, body, headers } = signedBody(webhook.secret, message);
+  const { id, body, headers } = signedBody(app, webhook.secret, message);
   const response = await fetch(webhook.url, {
     method: "POST",
     body,
@@ -63,20 +66,20 @@ async function sendWebhook({ webhook }: Channels, _target: string, message: Mess
   if (!response.ok) throw new Error(`The webhook answered ${response.status} to ${id}.`);
 }
 
-function signedBody(secret: string, { alerts, isDigest }: Message) {
+function signedBody(app: Platform, secret: string, { alerts, isDigest }: Message) {
   const id = `msg_${uuid()}`;
-  const at = new Date(nowSeconds() * 1000);
+  const at = new Date(app.clock.seconds() * 1000);
   const data = { digest: isDigest, alerts: alerts.map((alert) => ({ ...alert, at: rfc3339(alert.at) })) };
-  const body = JSON.stringify({ type: "alert.raised", timestamp: nowText(), data });
+  const body = JSON.stringify({ type: "alert.raised", timestamp: app.clock.text(), data });
   const headers = {
     "webhook-id": id,
-    "webhook-timestamp": String(nowSeconds()),
+    "webhook-timestamp": String(app.clock.seconds()),
     "webhook-signature": new Webhook(secret).sign(id, at, body),
   };
   return { id, body, headers };
 }
 
-async function sendSyslog({ syslog }: Channels, _target: string, { alerts }: Message) {
+async function sendSyslog(_app: Platform, { syslog }: Channels, _target: string, { alerts }: Message) {
   if (!syslog) throw new Error("No log is set.");
   const lines = alerts.map(({ id, watch, severity, words, at, count }) =>
     syslogLine({

@@ -1,25 +1,24 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
-import { nowSeconds } from "../platform/clock";
-import { keyFor } from "../platform/secrets";
+import type { Platform } from "../platform/platform";
 
 /** What a signed address lets whoever holds it do; one thing for each. */
 export type Purpose = "see-alert" | "answer" | "preview";
 
 /** A text that lets its holder do one thing to one subject until an instant, and nothing else. */
-export function signed(purpose: Purpose, subject: string, until: number): string {
+export function signed(app: Platform, purpose: Purpose, subject: string, until: number): string {
   const body = Buffer.from(JSON.stringify([purpose, subject, until])).toString("base64url");
-  return `${body}.${signature(body)}`;
+  return `${body}.${signature(app, body)}`;
 }
 
 /** The subject, where the text was signed by us for this purpose and still holds; else null. */
-export function subjectOf(purpose: Purpose, text: string): string | null {
+export function subjectOf(app: Platform, purpose: Purpose, text: string): string | null {
   const [body = "", given = ""] = text.split(".");
-  const [a, b] = [Buffer.from(signature(body)), Buffer.from(given)];
+  const [a, b] = [Buffer.from(signature(app, body)), Buffer.from(given)];
   if (a.length !== b.length || !timingSafeEqual(a, b)) return null;
   const [of, subject, until] = JSON.parse(Buffer.from(body, "base64url").toString()) as [string, string, number];
-  return of === purpose && nowSeconds() < until ? subject : null;
+  return of === purpose && app.clock.seconds() < until ? subject : null;
 }
 
-function signature(body: string): string {
-  return createHmac("sha256", keyFor("signed addresses")).update(body).digest("base64url");
+function signature(app: Platform, body: string): string {
+  return createHmac("sha256", app.secrets.keyFor("signed addresses")).update(body).digest("base64url");
 }

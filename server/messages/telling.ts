@@ -1,7 +1,6 @@
 import { DAY, type Seconds } from "@/core/time/instant";
 import { dayBegan, whenToTell } from "@/core/trail/telling";
 import type { Channel, Watch } from "@/core/trail/watch";
-import { nowSeconds } from "../platform/clock";
 import type { Tx } from "../platform/db/open";
 
 /** What is older is no news: it stands on the Desk, and nobody is written to. */
@@ -9,7 +8,7 @@ const NEWS_FOR_S = DAY;
 
 /** Puts down who is to be told of an alert, by what, and when. */
 export async function tell(db: Tx, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   if (at < now - NEWS_FOR_S) return;
   for (const [channel, target] of targetsOf(watch)) {
     const when = whenToTell(watch, now, await toldToday(db, id, channel, target, dayBegan(watch.zone, now)));

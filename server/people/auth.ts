@@ -1,25 +1,22 @@
 import { betterAuth } from "better-auth";
 import { APIError, createAuthMiddleware } from "better-auth/api";
 import { rfc3339 } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
-import { database, type Db } from "../platform/db/open";
+import type { Db, Reads } from "../platform/db/open";
+import type { Platform } from "../platform/platform";
 import { append } from "../records/ledger";
-import { keyFor } from "../platform/secrets";
-import { settings } from "../platform/settings";
 
-export const ROLES = ["administrator", "auditor", "owner"] as const;
-export type SignInRole = (typeof ROLES)[number];
-
-async function makeAuth() {
-  const db = await database();
-  const { url } = settings();
+/** Sign-in, over the database of an application, or within a transaction of it. */
+export function makeAuth({ db, settings, secrets }: Platform, within: Reads = db) {
+  const { url } = settings;
   return betterAuth({
-    database: { db, type: "sqlite" },
+    database: { db: within, type: "sqlite" },
     baseURL: url,
     basePath: "/api/auth",
     trustedOrigins: [url],
-    secret: keyFor("sessions").toString("base64"),
+    secret: secrets.keyFor("sessions").toString("base64"),
     telemetry: { enabled: false },
+    // A wrong password is an entry in the ledger.
+    logger: { level: "error" },
     // Nobody signs up: an administrator is made at the first run, others by an administrator.
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 15 },
     user: { additionalFields: { role: { type: "string", input: false, defaultValue: "auditor" } } },
@@ -68,15 +65,9 @@ async function hasTooManyRefusals(db: Db, email: string): Promise<boolean> {
     .select((eb) => eb.fn.countAll<number>().as("count"))
     .where("kind", "=", "sign-in-refused")
     .where("actor", "=", email)
-    .where("at", ">", rfc3339(nowSeconds() - WITHIN_S))
+    .where("at", ">", rfc3339(db.clock.seconds() - WITHIN_S))
     .executeTakeFirstOrThrow();
   return Number(count) >= MOST_REFUSALS;
 }
 
-type Auth = Awaited<ReturnType<typeof makeAuth>>;
-const shared = globalThis as { latchAuth?: Promise<Auth> };
-
-/** Sign-in, over the same database. */
-export function auth(): Promise<Auth> {
-  return (shared.latchAuth ??= makeAuth());
-}
+export type Auth = ReturnType<typeof makeAuth>;

@@ -1,15 +1,22 @@
 import { randomInt, timingSafeEqual } from "node:crypto";
-import type { Db } from "../platform/db/open";
+import type { Platform } from "../platform/platform";
 import { addPerson, hasPeople, type NewPerson } from "./people";
 
 const MOST_TRIES = 10;
-const shared = globalThis as { latchFirstRun?: { code: string; tries: number } };
+/** The code by which the first administrator is made, and how often it was given wrongly. */
+export class FirstRun {
+  readonly code = newCode();
+  tries = 0;
+}
+
+/** What is needed for the first run. */
+export interface Founding extends Platform {
+  readonly firstRun: FirstRun;
+}
 
 /** The one-time code that makes the first administrator; null once there is somebody. */
-export async function firstRunCode(db: Db): Promise<string | null> {
-  if (await hasPeople(db)) return null;
-  shared.latchFirstRun ??= { code: newCode(), tries: 0 };
-  return shared.latchFirstRun.code;
+export async function firstRunCode({ db, firstRun }: Founding): Promise<string | null> {
+  return (await hasPeople(db)) ? null : firstRun.code;
 }
 
 function newCode(): string {
@@ -19,17 +26,16 @@ function newCode(): string {
 export type FirstRunResult = "made" | "wrong-code" | "too-many-tries" | "not-first";
 
 /** Makes the first administrator for whoever read the code in the terminal. */
-export async function makeFirstAdministrator(db: Db, given: string, person: NewPerson): Promise<FirstRunResult> {
-  const code = await firstRunCode(db);
-  const state = shared.latchFirstRun;
-  if (code === null || !state) return "not-first";
-  if (state.tries >= MOST_TRIES) return "too-many-tries";
+export async function makeFirstAdministrator(app: Founding, given: string, person: NewPerson): Promise<FirstRunResult> {
+  const { firstRun } = app;
+  const code = await firstRunCode(app);
+  if (code === null) return "not-first";
+  if (firstRun.tries >= MOST_TRIES) return "too-many-tries";
   if (!sameCode(given.trim(), code)) {
-    state.tries++;
+    firstRun.tries++;
     return "wrong-code";
   }
-  await addPerson(db, person, "administrator", "first run");
-  delete shared.latchFirstRun;
+  await addPerson(app, person, "administrator", "first run");
   return "made";
 }
 

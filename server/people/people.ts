@@ -1,11 +1,10 @@
-import { hashPassword } from "better-auth/crypto";
-import { v7 as uuid } from "uuid";
 import { z } from "zod";
 import { sql } from "kysely";
 import { type Db, writing } from "../platform/db/open";
+import type { Platform } from "../platform/platform";
 import { appendWithin } from "../records/ledger";
 import type { SignIn } from "@/contract/signIn";
-import { ROLES } from "./auth";
+import type { SignInRole } from "@/contract/roles";
 
 /** Shorter ones are refused: NIST SP 800-63B-4 asks for 15 characters where a password stands alone. */
 const MIN_PASSWORD = 15;
@@ -28,16 +27,23 @@ export async function signIns(db: Db): Promise<SignIn[]> {
   return rows;
 }
 
+/** By whom an account is made: somebody here, and not whoever will use it. */
+const PROVISIONED = { method: "email-password" } as const;
+
 /** Makes an account that can sign in. @throws {Error} if the address has one already */
-export async function addPerson(db: Db, person: NewPerson, role: (typeof ROLES)[number], actor: string): Promise<void> {
-  const id = uuid();
-  const now = new Date().toISOString();
-  const password = await hashPassword(person.password);
-  await writing(db, async (within) => {
-    await sql`insert into "user" ("id", "name", "email", "emailVerified", "createdAt", "updatedAt", "role")
-      values (${id}, ${person.name}, ${person.email}, 1, ${now}, ${now}, ${role})`.execute(within);
-    await sql`insert into "account" ("id", "accountId", "providerId", "userId", "password", "createdAt", "updatedAt")
-      values (${uuid()}, ${id}, 'credential', ${id}, ${password}, ${now}, ${now})`.execute(within);
-    await appendWithin(within, actor, "person-added", { email: person.email, role });
+export async function addPerson(app: Platform, person: NewPerson, role: SignInRole, actor: string): Promise<void> {
+  const { name, email, password } = person;
+  const { makeAuth } = await import("./auth");
+  await writing(app.db, async (within) => {
+    // Over the transaction, so that the account and its entry are kept together.
+    const { internalAdapter, password: passwords } = await makeAuth(app, within).$context;
+    const user = await internalAdapter.createUser({ name, email, emailVerified: true, role }, PROVISIONED);
+    await internalAdapter.linkAccount({
+      userId: user.id,
+      accountId: user.id,
+      providerId: "credential",
+      password: await passwords.hash(password),
+    });
+    await appendWithin(within, actor, "person-added", { email, role });
   });
 }

@@ -30,18 +30,15 @@ export interface Settings {
   watchEverySeconds: number;
 }
 
-let known: Settings | undefined;
-
-/** The settings, read once. @throws {BadSettings} naming each that is wrong */
-export function settings(): Settings {
-  if (known) return known;
-  const parsed = environment.safeParse(process.env);
+/** The settings, and the folder of the data made where it isn't there. @throws {BadSettings} naming each that is wrong */
+export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings {
+  const parsed = environment.safeParse(environmentOfProcess);
   if (!parsed.success)
     throw new BadSettings(parsed.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("; "));
   const { data } = parsed;
   const folder = resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_DATA);
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  known = {
+  return {
     data: folder,
     port: data.LATCH_PORT,
     url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
@@ -50,5 +47,4 @@ export function settings(): Settings {
     readEverySeconds: data.LATCH_READ_EVERY,
     watchEverySeconds: data.LATCH_WATCH_EVERY,
   };
-  return known;
 }

@@ -10,7 +10,6 @@ import {
   recordKey,
   type RecordOf,
 } from "@/core/estate/records";
-import { nowText } from "../platform/clock";
 import type { Db } from "../platform/db/open";
 import { eventsInPieces, type ToldEvent } from "./events/events";
 import { recordsOfType } from "./facts";
@@ -52,7 +51,7 @@ export async function* exportEstate(
   const leave = (type: EstateRecord["type"]) => leftOut.set(type, (leftOut.get(type) ?? 0) + 1);
   const [head] = await gathered(all("estate"));
   if (!head) throw new NoHomeDomains();
-  yield { ...head, asOf: at ?? nowText() };
+  yield { ...head, asOf: at ?? db.clock.text() };
 
   const stores = new Set<string>();
   for await (const { source: _, isRead: __, ...store } of all("store")) {

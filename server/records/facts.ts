@@ -1,4 +1,6 @@
+import { createHash } from "node:crypto";
 import type { Held } from "@/core/access/history";
+import type { Patch } from "@/core/access/standing";
 import type { Sourced } from "@/core/estate/believed";
 import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
@@ -214,4 +216,48 @@ export async function factNow<R>(db: Reads, type: RecordType, key: string): Prom
     .where("to", "is", null)
     .executeTakeFirst();
   return row ? JSON.parse(row.body) : null;
+}
+
+/** Up to where facts have been taken in. */
+export interface Mark {
+  fact: number;
+  removal: number;
+}
+
+/** How far the facts have come. */
+export async function lastMark(db: Db): Promise<Mark> {
+  const fact = await db
+    .selectFrom("fact")
+    .select((eb) => eb.fn.max("id").as("last"))
+    .executeTakeFirst();
+  const removal = await db
+    .selectFrom("removal")
+    .select((eb) => eb.fn.max("seq").as("last"))
+    .executeTakeFirst();
+  return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
+}
+
+/** What changed between two marks. Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
+export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
+  const removed = await db
+    .selectFrom("removal")
+    .innerJoin("fact", "fact.id", "removal.fact_id")
+    .select("fact.body")
+    .where("removal.seq", ">", from.removal)
+    .where("removal.seq", "<=", to.removal)
+    .where("fact.type", "=", "member")
+    .where(
+      sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key and now."to" is null)`,
+    )
+    .execute();
+  return {
+    put: await recordsBetween(db, from.fact, to.fact),
+    removed: removed.map(({ body }) => JSON.parse(body) as RecordOf<"member">),
+  };
+}
+
+/** What tells a fact from one of another database; null where there is none of that number. */
+export async function factSign(db: Db, id: number): Promise<string | null> {
+  const fact = await db.selectFrom("fact").select(["type", "key", "body"]).where("id", "=", id).executeTakeFirst();
+  return fact ? createHash("sha256").update(`${fact.type} ${fact.key} ${fact.body}`).digest("hex") : null;
 }

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { normaliseDomain } from "@/core/estate/address";
 import type { RecordOf } from "@/core/estate/records";
-import { nowText } from "../platform/clock";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "./ledger";
 import { factNow, keepFacts } from "./facts";
@@ -29,7 +28,8 @@ export async function homeDomains(db: Reads): Promise<string[]> {
  */
 export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promise<boolean> {
   const known = await homeDomains(db);
-  if (known.length === 0) return (await keepFacts(db, SETTINGS, [{ record: head, at: nowText(), since: null }])) === 1;
+  if (known.length === 0)
+    return (await keepFacts(db, SETTINGS, [{ record: head, at: db.clock.text(), since: null }])) === 1;
   const sorted = (domains: readonly string[]) => [...new Set(domains.map(normaliseDomain))].sort().join();
   return sorted(known) === sorted(head.homeDomains);
 }
@@ -38,7 +38,7 @@ export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promis
 export async function setHomeDomains(db: Db, actor: string, domains: string[]): Promise<void> {
   await writing(db, async (within) => {
     const before = await homeDomains(within);
-    const at = nowText();
+    const at = within.clock.text();
     const record: RecordOf<"estate"> = { type: "estate", version: 1, asOf: at, homeDomains: [...new Set(domains)] };
     await keepFacts(within, SETTINGS, [{ record, at, since: null }]);
     await appendWithin(within, actor, "home-domains-set", { before, domains: record.homeDomains });

@@ -1,6 +1,5 @@
 import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
 import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
-import { nowText } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import type { LedgerTable } from "../platform/db/schema";
 
@@ -19,7 +18,7 @@ export async function appendWithin<K extends LedgerKind>(
   if (!Object.hasOwn(KINDS, kind)) throw new Error(`no such kind of entry: ${kind}`);
   KINDS[kind].parse(body);
   const last = await tx.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
-  const entry = nextEntry(last, { at: nowText(), actor, kind, body });
+  const entry = nextEntry(last, { at: tx.clock.text(), actor, kind, body });
   await tx
     .insertInto("ledger")
     .values({ ...entry, body: JSON.stringify(body) })

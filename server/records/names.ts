@@ -2,7 +2,6 @@ import { sql } from "kysely";
 import { type Change, changeWithIds } from "@/core/changes/change";
 import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
-import { nowText } from "../platform/clock";
 import type { Db, Reads, Tx } from "../platform/db/open";
 
 /*
@@ -31,7 +30,7 @@ type IdsBySpace = Map<NameSpace, Set<string>>;
 export async function beginSource(db: Tx, name: string, kind: "store" | "import"): Promise<boolean> {
   const { numInsertedOrUpdatedRows } = await db
     .insertInto("source")
-    .values({ name, kind, first_told_at: nowText() })
+    .values({ name, kind, first_told_at: db.clock.text() })
     .onConflict((conflict) => conflict.doNothing())
     .executeTakeFirst();
   return numInsertedOrUpdatedRows === 1n;

@@ -1,19 +1,20 @@
 import type { Order } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/row";
 import type { Seconds } from "@/core/time/instant";
-import { engine } from "../engine/client";
+import type { Asking } from "../engine/client";
 
 const PIECE = 2_000;
 
 /** The rows that a query finds, piece by piece, so that however many there are, few are in memory. */
 export async function* rowPieces(
+  app: Asking,
   query: string,
   order: Order,
   past: Seconds | undefined,
 ): AsyncGenerator<RegisterRow[]> {
   // Each piece goes on behind the last: what changes meanwhile passes nothing over and tells nothing twice.
   for (let behind: string | undefined; ;) {
-    const rows = await engine().ask("some", { query, order, behind, count: PIECE }, past);
+    const rows = await app.engine.ask("some", { query, order, behind, count: PIECE }, past);
     if (rows.length > 0) yield rows;
     if (rows.length < PIECE) return;
     behind = rows[PIECE - 1].id;
@@ -21,9 +22,14 @@ export async function* rowPieces(
 }
 
 /** The same as lines of CSV, which the engine's thread writes: that is cheaper than handing rows over. */
-export async function* csvPieces(query: string, order: Order, past: Seconds | undefined): AsyncGenerator<string> {
+export async function* csvPieces(
+  app: Asking,
+  query: string,
+  order: Order,
+  past: Seconds | undefined,
+): AsyncGenerator<string> {
   for (let behind: string | undefined; ;) {
-    const { lines, last } = await engine().ask("csv", { query, order, behind, count: PIECE }, past);
+    const { lines, last } = await app.engine.ask("csv", { query, order, behind, count: PIECE }, past);
     if (lines !== "") yield lines;
     if (last === undefined) return;
     behind = last;

@@ -5,13 +5,12 @@ import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import type { Db } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { append } from "../records/ledger";
 import { exportEstate } from "../records/exportEstate";
 import { homeDomains } from "../records/homeDomains";
 import { csvPieces, rowPieces } from "./exportPieces";
 import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
+import type { Asking } from "../engine/client";
 
 export const FORMATS = ["csv", "xlsx", "jsonl"] as const;
 export type Format = (typeof FORMATS)[number];
@@ -33,20 +32,24 @@ export interface ExportAsked {
  * What a query finds as a file, written while it is read; the export stands in the ledger before its first byte goes out.
  * @throws {Problem} where a part of the query isn't understood: the file would hold something else than was asked for
  */
-export async function exportOf(db: Db, actor: string, { query, order, format, past }: ExportAsked): Promise<Response> {
+export async function exportOf(
+  app: Asking,
+  actor: string,
+  { query, order, format, past }: ExportAsked,
+): Promise<Response> {
   const [problem] = parseQuery(query).problems;
   if (problem) throw new Problem("bad", `Nothing was exported: ${problem.message}.`);
-  const [shares] = await engine().ask("counts", { queries: [query] }, past);
+  const [shares] = await app.engine.ask("counts", { queries: [query] }, past);
   if (format === "xlsx" && shares >= MOST_SHEET_ROWS)
     throw new Problem("bad", `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);
-  if (format === "jsonl" && (await homeDomains(db)).length === 0)
+  if (format === "jsonl" && (await homeDomains(app.db)).length === 0)
     throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
   const at = past === undefined ? null : rfc3339(past);
-  await append(db, actor, "register-exported", { query, format, shares, at });
+  await append(app.db, actor, "register-exported", { query, format, shares, at });
   const bytes = {
-    csv: () => csvOf(csvPieces(query, order, past)),
-    xlsx: () => xlsxOf(rowPieces(query, order, past)),
-    jsonl: () => estateLines(db, query, past),
+    csv: () => csvOf(csvPieces(app, query, order, past)),
+    xlsx: () => xlsxOf(rowPieces(app, query, order, past)),
+    jsonl: () => estateLines(app, query, past),
   }[format]();
   return new Response(Readable.toWeb(bytes) as ReadableStream, {
     headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="shares.${format}"` },
@@ -57,8 +60,8 @@ export async function exportOf(db: Db, actor: string, { query, order, format, pa
  * The shares as an estate file, with what they speak of: stores, people, groups, their items and all above those. It
  * can be imported again. Addresses of links are left out: whoever holds one gets in.
  */
-function estateLines(db: Db, query: string, past: Seconds | undefined): Readable {
-  return Readable.from(estateRecords(db, query, past)).pipe(
+function estateLines(app: Asking, query: string, past: Seconds | undefined): Readable {
+  return Readable.from(estateRecords(app, query, past)).pipe(
     new Transform({
       objectMode: true,
       transform: (record: EstateRecord, _, done) => done(null, `${recordLine(record, { withAddresses: false })}\n`),
@@ -66,8 +69,8 @@ function estateLines(db: Db, query: string, past: Seconds | undefined): Readable
   );
 }
 
-async function* estateRecords(db: Db, query: string, past: Seconds | undefined) {
-  const found = await engine().ask("extract", { query }, past);
+async function* estateRecords(app: Asking, query: string, past: Seconds | undefined) {
+  const found = await app.engine.ask("extract", { query }, past);
   const only = { items: new Set(found.items), shares: new Set(found.shares) };
-  yield* exportEstate(db, { only, ...(past !== undefined && { at: rfc3339(past) }) });
+  yield* exportEstate(app.db, { only, ...(past !== undefined && { at: rfc3339(past) }) });
 }

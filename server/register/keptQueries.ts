@@ -2,9 +2,8 @@ import { v7 as uuid } from "uuid";
 import { z } from "zod";
 import type { KeptQuery } from "@/core/register/kept";
 import type { Seconds } from "@/core/time/instant";
-import { nowText } from "../platform/clock";
 import type { Db } from "../platform/db/open";
-import { engine } from "../engine/client";
+import type { Asking } from "../engine/client";
 
 export const keptQuerySchema = z.object({
   name: z.string().trim().min(1, "Give it a name.").max(80),
@@ -14,8 +13,8 @@ export const keptQuerySchema = z.object({
 });
 
 /** Somebody's own queries and those for all, by name, each with how many shares it finds now. */
-export async function keptQueriesOf(db: Db, person: string, past?: Seconds): Promise<KeptQuery[]> {
-  const rows = await db
+export async function keptQueriesOf(app: Asking, person: string, past?: Seconds): Promise<KeptQuery[]> {
+  const rows = await app.db
     .selectFrom("kept_query")
     .selectAll()
     .where((eb) => eb.or([eb("owner", "=", person), eb("for_all", "=", 1)]))
@@ -23,7 +22,7 @@ export async function keptQueriesOf(db: Db, person: string, past?: Seconds): Pro
     .orderBy("id")
     .execute();
   const queries = rows.map(({ view }) => new URLSearchParams(view).get("q") ?? "");
-  const counts = await engine().ask("counts", { queries }, past);
+  const counts = await app.engine.ask("counts", { queries }, past);
   return rows.map(({ id, owner, name, view, for_all }, i) => {
     return { id, name, view, isOwn: owner === person, forAll: for_all === 1, count: counts[i] };
   });
@@ -31,7 +30,7 @@ export async function keptQueriesOf(db: Db, person: string, past?: Seconds): Pro
 
 /** Keeps a query; one of the same name that the same person kept is replaced. */
 export async function keepQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof keptQuerySchema>) {
-  const row = { view, for_all: Number(forAll), made_at: nowText() };
+  const row = { view, for_all: Number(forAll), made_at: db.clock.text() };
   await db
     .insertInto("kept_query")
     .values({ id: uuid(), owner: person, name, ...row })

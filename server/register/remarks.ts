@@ -1,11 +1,10 @@
 import { z } from "zod";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { rfc3339, seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
+import type { Asking } from "../engine/client";
 
 export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
 /** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
@@ -17,10 +16,13 @@ export async function notesOn(db: Db, shareIds: readonly string[] | null, at?: n
   return rows.map(({ share_id, author, at, text }) => ({ shareId: share_id, author, at, text }));
 }
 
-export async function leaveNote(db: Db, actor: string, shareId: string, { text }: z.infer<typeof noteSchema>) {
-  await mustKnow(shareId);
-  await writing(db, async (within) => {
-    await within.insertInto("note").values({ share_id: shareId, author: actor, at: nowText(), text }).execute();
+export async function leaveNote(app: Asking, actor: string, shareId: string, { text }: z.infer<typeof noteSchema>) {
+  await mustKnow(app, shareId);
+  await writing(app.db, async (within) => {
+    await within
+      .insertInto("note")
+      .values({ share_id: shareId, author: actor, at: within.clock.text(), text })
+      .execute();
     await appendWithin(within, actor, "note-left", { shareId, text });
   });
 }
@@ -30,7 +32,7 @@ export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?:
   let query = db.selectFrom("waiver").selectAll().orderBy("id", "desc");
   if (shareIds) query = query.where("share_id", "in", shareIds);
   if (at !== undefined) query = query.where("given_at", "<=", rfc3339(at));
-  const now = at ?? nowSeconds();
+  const now = at ?? db.clock.seconds();
   return (await query.execute()).map(({ id, share_id, rule, reason, given_by, given_at, until, ended_at }) => {
     const ends = ended_at !== null && ended_at < until ? ended_at : until;
     const isOver = seconds(ends) <= now;
@@ -47,6 +49,6 @@ export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?:
   });
 }
 
-async function mustKnow(shareId: string) {
-  if (!(await engine().ask("record", { id: shareId }))) throw new Problem("unknown", "There is no such share.");
+async function mustKnow(app: Asking, shareId: string) {
+  if (!(await app.engine.ask("record", { id: shareId }))) throw new Problem("unknown", "There is no such share.");
 }

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import type { RegisterSettings } from "@/core/register/kept";
 import { HOUR, seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../platform/clock";
 import type { Db } from "../platform/db/open";
 import { keepText, keptText } from "../platform/saved";
 
@@ -38,8 +37,8 @@ export async function setRegister(db: Db, person: string, changes: z.infer<typeo
 /** Notes that somebody looks at the register, and tells what they have set. */
 export async function lookedAtRegister(db: Db, person: string): Promise<RegisterSettings> {
   const known = await storedOf(db, person);
-  const isNewLook = known.looked === null || nowSeconds() - seconds(known.looked) >= ONE_LOOK_S;
-  const settings = { ...known, looked: nowText(), lookedBefore: isNewLook ? known.looked : known.lookedBefore };
+  const isNewLook = known.looked === null || db.clock.seconds() - seconds(known.looked) >= ONE_LOOK_S;
+  const settings = { ...known, looked: db.clock.text(), lookedBefore: isNewLook ? known.looked : known.lookedBefore };
   await store(db, person, settings);
   return { ...settings, startView: await viewOf(db, person, settings.start) };
 }

@@ -1,7 +1,6 @@
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { countWords } from "@/core/text/words";
 import { HOUR, rfc3339 } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { moveDocket } from "../dockets/lifecycle";
 import { keepText, keptText } from "../platform/saved";
@@ -27,7 +26,7 @@ export async function actingStopped(db: Db): Promise<Stop | null> {
 /** Stops all that rules do by themselves at once, or lets it go on. */
 export async function stopActing(db: Db, actor: string, isStopped: boolean): Promise<void> {
   await writing(db, async (within) => {
-    const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(nowSeconds()) } : null;
+    const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(within.clock.seconds()) } : null;
     await keepText(within, "", STOPPED, JSON.stringify(stop));
     if (isStopped) for (const id of await beingApplied(within)) await moveDocket(within, id, "pause", actor);
     await appendWithin(within, actor, isStopped ? "acting-stopped" : "acting-goes-on", {});
@@ -52,14 +51,14 @@ export async function leftThisHour(db: Db): Promise<number> {
     .innerJoin("docket", "docket.id", "docket_change.docket_id")
     .select((eb) => eb.fn.countAll<number>().as("count"))
     .where("docket.origin", "=", "act")
-    .where("docket.made_at", ">", rfc3339(nowSeconds() - HOUR))
+    .where("docket.made_at", ">", rfc3339(db.clock.seconds() - HOUR))
     .executeTakeFirstOrThrow();
   return Math.max(MOST_ACTS_AN_HOUR - Number(count), 0);
 }
 
 /** Raises an alert, once an hour at most, that a rule wants to change more than it may. */
 export async function raiseCap(db: Db, rule: RuleId, waiting: number): Promise<boolean> {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   const key = `cap ${rule} ${Math.floor(now / HOUR)}`;
   const known = await db.selectFrom("alert").select("id").where("key", "=", key).executeTakeFirst();
   if (known) return false;

@@ -10,35 +10,36 @@ import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { DAY, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { nowSeconds } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { planned } from "../dockets/changes";
 import { run } from "../dockets/executor";
 import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { showOnce } from "../dockets/passphrases";
 import { receiptsOf } from "../dockets/receipts";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import type { Demand } from "./demands";
 import { keepWaiver } from "./waivers";
+import type { Asking } from "../engine/client";
+import type { Carrying } from "../dockets/carrying";
+import type { Platform } from "../platform/platform";
 
 /** An owner can keep a share for so long at most; PCI DSS v4 7.2.4 wants access looked at every six months. */
 const LONGEST_KEPT_S = 180 * DAY;
 
 /** What a letter asks, for whoever holds its address. @throws {Problem} where there is no such letter */
-export async function askedBy(db: Db, letterId: number): Promise<AskedPage> {
-  const demands = await demandsOf(db, letterId);
-  const breaches = await breachesOf(demands);
+export async function askedBy(app: Asking, letterId: number): Promise<AskedPage> {
+  const demands = await demandsOf(app.db, letterId);
+  const breaches = await breachesOf(app, demands);
   const shares: AskedShare[] = [];
   for (const subject of new Set(demands.map((one) => one.subject)))
     shares.push(
       await askedShare(
-        db,
+        app,
         demands.filter((one) => one.subject === subject),
         breaches.filter((one) => one.subject === subject),
       ),
     );
-  return { owner: demands[0].owner, shares, latest: nowSeconds() + LONGEST_KEPT_S };
+  return { owner: demands[0].owner, shares, latest: app.clock.seconds() + LONGEST_KEPT_S };
 }
 
 async function demandsOf(db: Db, letterId: number): Promise<Demand[]> {
@@ -47,17 +48,17 @@ async function demandsOf(db: Db, letterId: number): Promise<Demand[]> {
   return demands;
 }
 
-async function breachesOf(demands: readonly Demand[]): Promise<Breach[]> {
+async function breachesOf(app: Asking, demands: readonly Demand[]): Promise<Breach[]> {
   const rules = [...new Set(demands.map(({ rule }) => rule))];
-  const found = await engine().ask("breaches", { rules, subjects: demands.map(({ subject }) => subject) });
+  const found = await app.engine.ask("breaches", { rules, subjects: demands.map(({ subject }) => subject) });
   return found.filter((one) => demands.some((d) => d.rule === one.rule && d.subject === one.subject));
 }
 
-async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly Breach[]): Promise<AskedShare> {
+async function askedShare(app: Asking, demands: readonly Demand[], breaches: readonly Breach[]): Promise<AskedShare> {
   const [{ subject, due_at }] = demands;
   const open = demands.filter(({ state }) => state === "asked");
   const [breach] = breaches;
-  const known = breach ?? (await goneShare(subject));
+  const known = breach ?? (await goneShare(app, subject));
   const changes = tightening(breaches);
   return {
     subject,
@@ -72,13 +73,13 @@ async function askedShare(db: Db, demands: readonly Demand[], breaches: readonly
     canEnd: breaches.some(({ shareId }) => shareId !== null),
     due: due_at!,
     answered: open.length > 0 && breaches.length > 0 ? null : outcomeWords(demands),
-    steps: await stepsOf(db, demands[0]),
+    steps: await stepsOf(app.db, demands[0]),
   };
 }
 
 /** What is known of a share that breaks none of the rules any more. */
-async function goneShare(subject: string) {
-  const [row] = await engine().ask("rows", { ids: [subject] });
+async function goneShare(app: Asking, subject: string) {
+  const [row] = await app.engine.ask("rows", { ids: [subject] });
   return {
     itemName: row?.itemName ?? "A share that has gone",
     storeName: row?.storeName ?? "",
@@ -139,26 +140,26 @@ async function stepsOf(db: Db, { docket_id, subject, state }: Demand): Promise<A
 }
 
 /** Takes an owner's answer about one share of theirs. @throws {Problem} where it isn't theirs to answer any more */
-export async function answer(db: Db, letterId: number, given: Answer): Promise<void> {
-  const all = await demandsOf(db, letterId);
+export async function answer(app: Carrying, letterId: number, given: Answer): Promise<void> {
+  const all = await demandsOf(app.db, letterId);
   const demands = all.filter(({ subject, state }) => subject === given.subject && state === "asked");
   if (demands.length === 0) throw new Problem("conflict", "This share is not open to an answer any more.");
-  if (given.decision === "keep") await keep(db, demands, given);
-  else await change(db, demands, given);
+  if (given.decision === "keep") await keep(app, demands, given);
+  else await change(app, demands, given);
 }
 
-async function keep(db: Db, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
-  const now = nowSeconds();
+async function keep(app: Asking, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
+  const now = app.clock.seconds();
   if (seconds(until) <= now) throw new Problem("bad", "Until: choose a day that lies ahead.");
   if (seconds(until) > now + LONGEST_KEPT_S)
     throw new Problem("bad", `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; it can be kept again then.`);
   const [{ owner }] = demands;
-  await writing(db, async (within) => {
+  await writing(app.db, async (within) => {
     for (const { rule, subject } of demands) await keepWaiver(within, owner, { shareId: subject, rule, reason, until });
     await settle(within, demands, "kept", `Kept until ${dayWords(seconds(until))}: ${reason}`, null);
     await note(within, demands, { decision: "keep", reason, until });
   });
-  await engine().ask("refresh", {});
+  await app.engine.ask("refresh", {});
 }
 
 type Changing = Exclude<Answer, { decision: "keep" }>;
@@ -168,14 +169,14 @@ const DECIDED: Record<Changing["decision"], string> = {
   end: "Ended",
 };
 
-async function change(db: Db, demands: readonly Demand[], given: Changing): Promise<void> {
+async function change(app: Carrying, demands: readonly Demand[], given: Changing): Promise<void> {
   const { decision } = given;
   const [{ owner }] = demands;
-  const changes = changesFor(given, await breachesOf(demands));
+  const changes = changesFor(given, await breachesOf(app, demands));
   if (changes === null) throw new Problem("conflict", "That can't be done with it. Keep it with a reason, or end it.");
-  const plans = await planned(changes);
+  const plans = await planned(app, changes);
   const words = DECIDED[decision];
-  const docketId = await writing(db, async (inside) => {
+  const docketId = await writing(app.db, async (inside) => {
     const id = await openDocket(inside, {
       madeBy: owner,
       origin: "owner",
@@ -195,7 +196,7 @@ async function change(db: Db, demands: readonly Demand[], given: Changing): Prom
     await note(inside, demands, { decision });
     return (await beginApplying(inside, id, owner)) ? id : null;
   });
-  if (docketId) run(db, docketId);
+  if (docketId) run(app, docketId);
 }
 
 /** Null where the answer isn't one that ends what is wrong. */
@@ -221,7 +222,7 @@ async function settle(
   const ids = demands.map(({ id }) => id);
   const { numUpdatedRows } = await db
     .updateTable("demand")
-    .set({ state, answer: words, answered_at: nowSeconds(), docket_id: docket })
+    .set({ state, answer: words, answered_at: db.clock.seconds(), docket_id: docket })
     .where("id", "in", ids)
     .where("state", "=", "asked")
     .executeTakeFirst();
@@ -238,10 +239,10 @@ function note(
 }
 
 /** Shows an owner a passphrase that their own answer set, once. */
-export async function showToOwner(db: Db, letterId: number, changeId: string): Promise<string> {
-  const demands = await demandsOf(db, letterId);
+export async function showToOwner(app: Platform, letterId: number, changeId: string): Promise<string> {
+  const demands = await demandsOf(app.db, letterId);
   const dockets = demands.map(({ docket_id }) => docket_id);
-  const change = await db
+  const change = await app.db
     .selectFrom("docket_change")
     .innerJoin("docket", "docket.id", "docket_change.docket_id")
     .select(["docket_id", "origin"])
@@ -249,5 +250,5 @@ export async function showToOwner(db: Db, letterId: number, changeId: string): P
     .executeTakeFirst();
   if (!change || change.origin !== "owner" || !dockets.includes(change.docket_id))
     throw new Problem("unknown", "There is no such passphrase of yours.");
-  return showOnce(db, changeId, demands[0].owner);
+  return showOnce(app, changeId, demands[0].owner);
 }

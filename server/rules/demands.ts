@@ -3,12 +3,11 @@ import type { Breach } from "@/core/rules/demand";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
-import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { type Reads, type Tx, writing } from "../platform/db/open";
 import type { DemandTable } from "../platform/db/schema";
-import { engine } from "../engine/client";
 import { writeLetter } from "../messages/letters";
 import { ruleSettings } from "./settings";
+import type { Asking } from "../engine/client";
 
 export type Demand = Selectable<DemandTable>;
 const OPEN = ["found", "asked"] as const;
@@ -25,12 +24,12 @@ export function openDemands(db: Reads): Promise<Demand[]> {
  * closed, and owners who may be written to are.
  * @returns what is broken now, by rule and subject
  */
-export async function bringDemands(db: Db): Promise<Map<string, Breach>> {
-  const settings = await ruleSettings(db);
+export async function bringDemands(app: Asking): Promise<Map<string, Breach>> {
+  const settings = await ruleSettings(app.db);
   const rules = RULE_IDS.filter((id) => settings[id].isOn && settings[id].mode !== "observe");
-  const found = rules.length === 0 ? [] : await engine().ask("breaches", { rules, subjects: null });
+  const found = rules.length === 0 ? [] : await app.engine.ask("breaches", { rules, subjects: null });
   const breaches = new Map(found.map((breach) => [keyOf(breach.rule, breach.subject), breach]));
-  await writing(db, async (within) => {
+  await writing(app.db, async (within) => {
     const open = await openDemands(within);
     await close(
       within,
@@ -49,12 +48,16 @@ export function keyOf(rule: RuleId, subject: string): string {
 
 async function close(db: Reads, demands: readonly Demand[]) {
   for (const { id } of demands)
-    await db.updateTable("demand").set({ state: "gone", answered_at: nowSeconds() }).where("id", "=", id).execute();
+    await db
+      .updateTable("demand")
+      .set({ state: "gone", answered_at: db.clock.seconds() })
+      .where("id", "=", id)
+      .execute();
 }
 
 /** Where nobody answers for it any more, there is nobody to wait for but the days of grace run all the same. */
 async function putDown(db: Tx, { rule, subject, owner }: Breach, settings: RuleSettings) {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   const begun = owner === null ? { state: "asked" as const, ...graceFrom(now, rule, settings) } : NOT_BEGUN;
   await db
     .insertInto("demand")
@@ -80,7 +83,7 @@ function graceFrom(begun: Seconds, rule: RuleId, settings: RuleSettings) {
 
 /** One letter to each owner of whom something new is wanted, unless they had one within a day. Then their grace begins. */
 async function writeToOwners(db: Tx, settings: RuleSettings) {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   const fresh = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
   const recent = await db
     .selectFrom("letter")

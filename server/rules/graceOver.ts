@@ -3,7 +3,6 @@ import { countWords } from "@/core/text/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
-import { nowSeconds } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import type { PlannedChange } from "@/core/changes/plan";
 import { planned } from "../dockets/changes";
@@ -14,6 +13,7 @@ import { ITSELF } from "../dockets/standingOrders";
 import { actingStopped, leftThisHour, raiseCap } from "./acting";
 import { type Demand, keyOf, openDemands } from "./demands";
 import { ruleSettings } from "./settings";
+import type { Carrying } from "../dockets/carrying";
 
 /** A demand whose grace is over, with what ends the finding. */
 interface Due {
@@ -26,20 +26,20 @@ interface Due {
  * carried out where it acts. What has no remedy that can be done as it stands stays open, and on the Desk.
  * @returns how many alerts were raised
  */
-export async function takeOverdue(db: Db, breaches: ReadonlyMap<string, Breach>): Promise<number> {
-  const settings = await ruleSettings(db);
+export async function takeOverdue(app: Carrying, breaches: ReadonlyMap<string, Breach>): Promise<number> {
+  const settings = await ruleSettings(app.db);
   let alerts = 0;
-  for (const [rule, due] of byRule(await overdue(db, breaches))) {
+  for (const [rule, due] of byRule(await overdue(app.db, breaches))) {
     const { isOn, mode } = settings[rule];
     if (!isOn || mode === "observe") continue;
-    if (mode === "ask") await docketOf(db, rule, due, "ask");
-    else alerts += await act(db, rule, due);
+    if (mode === "ask") await docketOf(app, rule, due, "ask");
+    else alerts += await act(app, rule, due);
   }
   return alerts;
 }
 
 async function overdue(db: Db, breaches: ReadonlyMap<string, Breach>): Promise<Due[]> {
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   return (await openDemands(db))
     .filter(({ state, due_at }) => state === "asked" && due_at! <= now)
     .map((demand) => {
@@ -56,22 +56,22 @@ function byRule(due: readonly Due[]): Map<RuleId, Due[]> {
 }
 
 /** Acts on as many as it may within the hour; the rest waits for the next look, and an alert says so. */
-async function act(db: Db, rule: RuleId, due: readonly Due[]): Promise<number> {
-  if (await actingStopped(db)) return 0;
-  let left = await leftThisHour(db);
+async function act(app: Carrying, rule: RuleId, due: readonly Due[]): Promise<number> {
+  if (await actingStopped(app.db)) return 0;
+  let left = await leftThisHour(app.db);
   const now = due.filter(({ changes }) => (left -= changes.length) >= 0);
-  if (now.length > 0) await docketOf(db, rule, now, "act");
+  if (now.length > 0) await docketOf(app, rule, now, "act");
   const waiting = due.length - now.length;
-  return waiting > 0 && (await raiseCap(db, rule, waiting)) ? 1 : 0;
+  return waiting > 0 && (await raiseCap(app.db, rule, waiting)) ? 1 : 0;
 }
 
 /** The docket and what it takes the demands out of are kept together: none is taken twice, whenever the process ends. */
-async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
-  const plans = await Promise.all(due.map(({ changes }) => planned(changes)));
+async function docketOf(app: Carrying, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
+  const plans = await Promise.all(due.map(({ changes }) => planned(app, changes)));
   const changes = due.flatMap((one) => one.changes);
-  const reasons = mode === "act" ? await reasonsFor(await approvalSetting(db), changes) : [];
+  const reasons = mode === "act" ? await reasonsFor(app, await approvalSetting(app.db), changes) : [];
   const waits = mode === "ask" || reasons.length > 0;
-  const docketId = await writing(db, async (within) => {
+  const docketId = await writing(app.db, async (within) => {
     const ids = due.map(({ demand }) => demand.id);
     const open = await within
       .selectFrom("demand")
@@ -84,12 +84,12 @@ async function docketOf(db: Db, rule: RuleId, due: readonly Due[], mode: "ask" |
     const id = await openDocket(within, { madeBy: ITSELF, origin: mode, words, plans: wholePlans(plans) });
     await within
       .updateTable("demand")
-      .set({ state: "docketed", docket_id: id, answered_at: nowSeconds() })
+      .set({ state: "docketed", docket_id: id, answered_at: within.clock.seconds() })
       .where("id", "in", ids)
       .execute();
     return waits || !(await beginApplying(within, id, ITSELF)) ? null : id;
   });
-  if (docketId) run(db, docketId);
+  if (docketId) run(app, docketId);
 }
 
 function wholePlans(plans: readonly (PlannedChange[] | null)[][]): PlannedChange[][] {

@@ -6,23 +6,21 @@ import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";
 import { HOUR } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { nowSeconds } from "../platform/clock";
-import type { Db } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { signed, subjectOf } from "../messages/signed";
 import { actingStopped, leftThisHour } from "./acting";
 import { ruleSettings, setRule } from "./settings";
+import type { Asking } from "../engine/client";
 
 export const ruleId = z.enum(RULE_IDS);
 
 /** All rules as they are set, with what they find; as they were at an instant where one is given. */
-export async function rulesView(db: Db, at?: number): Promise<RulesView> {
+export async function rulesView(app: Asking, at?: number): Promise<RulesView> {
   const settings = await ruleSettings(
-    db,
+    app.db,
     at === undefined ? null : new Date(at * 1000).toISOString().slice(0, 19) + "Z",
   );
-  const counts = await engine().ask("ruleCounts", {}, at);
-  const demands = await db
+  const counts = await app.engine.ask("ruleCounts", {}, at);
+  const demands = await app.db
     .selectFrom("demand")
     .select((eb) => ["rule", eb.fn.countAll<number>().as("count")])
     .where("state", "in", ["found", "asked"])
@@ -31,23 +29,23 @@ export async function rulesView(db: Db, at?: number): Promise<RulesView> {
   const asked = new Map(demands.map(({ rule, count }) => [rule, Number(count)]));
   return {
     rules: RULE_IDS.map((id) => ({ id, ...settings[id], ...counts[id], asked: asked.get(id) ?? 0 })),
-    stopped: await actingStopped(db),
-    leftThisHour: await leftThisHour(db),
+    stopped: await actingStopped(app.db),
+    leftThisHour: await leftThisHour(app.db),
   };
 }
 
 /** What a rule would find with such parameters. @throws {z.ZodError} naming the slot that is out of range */
-export async function tryRule(rule: RuleId, parameters: unknown, at?: number): Promise<RuleTrial> {
+export async function tryRule(app: Asking, rule: RuleId, parameters: unknown, at?: number): Promise<RuleTrial> {
   const parsed = z.object({ parameters: RULES[rule].parameters }).parse({ parameters });
-  return engine().ask("tryRule", { rule, parameters: parsed.parameters }, at);
+  return app.engine.ask("tryRule", { rule, parameters: parsed.parameters }, at);
 }
 
 /** What a rule would do, set so; and a pass with which it can be set to ask or act, within the hour. */
-export async function previewRule(rule: RuleId, given: unknown) {
+export async function previewRule(app: Asking, rule: RuleId, given: unknown) {
   const setting = readSetting(rule, given);
-  await mustMeetSomething(rule, setting);
-  const preview = await engine().ask("previewRule", { rule, parameters: setting.parameters });
-  return { preview, pass: signed("preview", passedBy(rule, setting), nowSeconds() + HOUR) };
+  await mustMeetSomething(app, rule, setting);
+  const preview = await app.engine.ask("previewRule", { rule, parameters: setting.parameters });
+  return { preview, pass: signed(app, "preview", passedBy(rule, setting), app.clock.seconds() + HOUR) };
 }
 
 function passedBy(rule: RuleId, setting: RuleSetting): string {
@@ -58,23 +56,23 @@ function passedBy(rule: RuleId, setting: RuleSetting): string {
  * Sets a rule. To a stricter mode it goes only past its preview: `pass` comes with that.
  * @throws {Problem | z.ZodError} saying which slot is wrong, or that the preview is missing
  */
-export async function changeRule(db: Db, actor: string, rule: RuleId, given: unknown, pass: string | null) {
+export async function changeRule(app: Asking, actor: string, rule: RuleId, given: unknown, pass: string | null) {
   const setting = readSetting(rule, given);
-  const before = (await ruleSettings(db))[rule];
-  await mustMeetSomething(rule, setting);
+  const before = (await ruleSettings(app.db))[rule];
+  await mustMeetSomething(app, rule, setting);
   const isStricter = setting.isOn && MODES.indexOf(setting.mode) > (before.isOn ? MODES.indexOf(before.mode) : 0);
-  if (isStricter && (pass === null || subjectOf("preview", pass) !== passedBy(rule, setting)))
+  if (isStricter && (pass === null || subjectOf(app, "preview", pass) !== passedBy(rule, setting)))
     throw new Problem(
       "conflict",
       "Look at the preview of this mode first; it has not been seen for the rule as it is set now.",
     );
-  await setRule(db, actor, rule, setting);
-  await engine().ask("refresh", {});
+  await setRule(app.db, actor, rule, setting);
+  await app.engine.ask("refresh", {});
 }
 
 /** A scope that names nothing that is here would silence a rule unseen. */
-async function mustMeetSomething(rule: RuleId, { parameters }: RuleSetting) {
+async function mustMeetSomething(app: Asking, rule: RuleId, { parameters }: RuleSetting) {
   if (!parameters.scope) return;
-  const { problems } = await engine().ask("tryRule", { rule, parameters });
+  const { problems } = await app.engine.ask("tryRule", { rule, parameters });
   if (problems.length > 0) throw new Problem("bad", `scope: ${problems.join(" ")} Nothing was changed.`);
 }

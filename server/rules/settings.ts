@@ -1,7 +1,6 @@
 import type { RuleId } from "@/core/rules/ruleWords";
 import type { RuleSetting } from "@/core/rules/mode";
 import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
-import { nowText } from "../platform/clock";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 
@@ -36,13 +35,13 @@ export async function setRule(db: Db, actor: string, rule: RuleId, setting: Rule
     const before = (await ruleSettings(within))[rule];
     await within
       .updateTable("rule_setting")
-      .set({ ended_at: nowText() })
+      .set({ ended_at: within.clock.text() })
       .where("rule", "=", rule)
       .where("ended_at", "is", null)
       .execute();
     await within
       .insertInto("rule_setting")
-      .values({ rule, body: JSON.stringify(setting), set_by: actor, set_at: nowText(), ended_at: null })
+      .values({ rule, body: JSON.stringify(setting), set_by: actor, set_at: within.clock.text(), ended_at: null })
       .execute();
     await appendWithin(within, actor, "rule-set", { rule, before, after: setting });
   });

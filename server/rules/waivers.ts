@@ -1,14 +1,16 @@
+import { sql } from "kysely";
 import { z } from "zod";
+import type { Waiver } from "@/core/rules/waivers";
 import type { WaiverLine } from "@/core/register/remarks";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { nowSeconds, nowText } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { appendWithin } from "../records/ledger";
 import { writeLetter } from "../messages/letters";
 import { waiversOn } from "../register/remarks";
+import type { Platform } from "../platform/platform";
+import type { Asking } from "../engine/client";
 
 const reason = z.string().trim().min(3, "Give a reason.").max(500);
 const until = z.iso.datetime({
@@ -30,29 +32,29 @@ export const waiversSchema = z
   });
 
 /** @throws {Problem} where the end lies in the past */
-function mustEndLater(until: string) {
-  if (seconds(until) <= nowSeconds()) throw new Problem("bad", "until: a waiver ends in the future.");
+function mustEndLater(app: Platform, until: string) {
+  if (seconds(until) <= app.clock.seconds()) throw new Problem("bad", "until: a waiver ends in the future.");
 }
 
 /** Gives leave for each finding that there is among some shares. @returns how many */
-export async function giveWaivers(db: Db, actor: string, given: z.infer<typeof waiversSchema>): Promise<number> {
+export async function giveWaivers(app: Asking, actor: string, given: z.infer<typeof waiversSchema>): Promise<number> {
   const { shareIds, query, rules, reason, until } = given;
-  mustEndLater(until);
+  mustEndLater(app, until);
   const shares = shareIds ? { ids: shareIds } : { query: query! };
-  const findings = await engine().ask("broken", { shares, rules });
+  const findings = await app.engine.ask("broken", { shares, rules });
   if (findings.length === 0) return 0;
-  await writing(db, async (within) => {
+  await writing(app.db, async (within) => {
     for (const { shareId, rule } of findings) await keepWaiver(within, actor, { shareId, rule, reason, until });
     await appendWithin(within, actor, "waivers-given", { query: query ?? null, findings, reason, until });
   });
-  await engine().ask("refresh", {});
+  await app.engine.ask("refresh", {});
   return findings.length;
 }
 
 /** Every waiver with what it is for: those that hold first, the next to end before the others. */
-export async function allWaivers(db: Db, at?: number): Promise<WaiverLine[]> {
-  const waivers = await waiversOn(db, null, at);
-  const rows = await engine().ask("rows", { ids: [...new Set(waivers.map(({ shareId }) => shareId))] }, at);
+export async function allWaivers(app: Asking, at?: number): Promise<WaiverLine[]> {
+  const waivers = await waiversOn(app.db, null, at);
+  const rows = await app.engine.ask("rows", { ids: [...new Set(waivers.map(({ shareId }) => shareId))] }, at);
   const known = new Map(rows.map((row) => [row.id, row]));
   const lines = waivers.map((waiver) => {
     const row = known.get(waiver.shareId);
@@ -62,11 +64,11 @@ export async function allWaivers(db: Db, at?: number): Promise<WaiverLine[]> {
 }
 
 /** Ends waivers before their time; those that are over already stay as they are. */
-export async function endMany(db: Db, actor: string, ids: readonly number[]): Promise<void> {
-  await writing(db, async (within) => {
+export async function endMany(app: Asking, actor: string, ids: readonly number[]): Promise<void> {
+  await writing(app.db, async (within) => {
     const ended = await within
       .updateTable("waiver")
-      .set({ ended_at: nowText() })
+      .set({ ended_at: within.clock.text() })
       .where("id", "in", ids)
       .where("ended_at", "is", null)
       .returning(["id", "share_id", "rule"])
@@ -76,7 +78,7 @@ export async function endMany(db: Db, actor: string, ids: readonly number[]): Pr
       waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
     });
   });
-  await engine().ask("refresh", {});
+  await app.engine.ask("refresh", {});
 }
 
 /** Keeps one waiver. */
@@ -93,7 +95,7 @@ export async function keepWaiver(
       reason,
       until,
       given_by: actor,
-      given_at: nowText(),
+      given_at: db.clock.text(),
       ended_at: null,
       warned_at: null,
       over_at: null,
@@ -109,7 +111,7 @@ const WARNED_BEFORE_S = 7 * DAY;
  * letter for all of somebody's.
  */
 export async function endWaivers(db: Db): Promise<void> {
-  const now = nowText();
+  const now = db.clock.text();
   await writing(db, async (within) => {
     const held = () => within.selectFrom("waiver").where("ended_at", "is", null);
     const over = await held().selectAll().where("until", "<=", now).where("over_at", "is", null).execute();
@@ -117,7 +119,7 @@ export async function endWaivers(db: Db): Promise<void> {
       await within.updateTable("waiver").set({ over_at: now }).where("id", "=", id).execute();
       await appendWithin(within, "Tight Latch", "waiver-over", { id, shareId: share_id, rule });
     }
-    const soon = rfc3339(nowSeconds() + WARNED_BEFORE_S);
+    const soon = rfc3339(within.clock.seconds() + WARNED_BEFORE_S);
     const ending = await held()
       .select(["id", "given_by"])
       .where("until", ">", now)
@@ -129,4 +131,18 @@ export async function endWaivers(db: Db): Promise<void> {
     for (const target of new Set(ending.map(({ given_by }) => given_by)))
       if (target.includes("@")) await writeLetter(within, "waiver-ends", target);
   });
+}
+
+/** Those that were given, and had not been ended, at an instant, or now. */
+export async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
+  const held =
+    at === null
+      ? sql<boolean>`ended_at is null`
+      : sql<boolean>`given_at <= ${at} and (ended_at is null or ended_at > ${at})`;
+  const waivers = await db.selectFrom("waiver").select(["share_id", "rule", "until"]).where(held).execute();
+  return waivers.map(({ share_id, rule, until }) => ({
+    shareId: share_id,
+    rule: rule as RuleId,
+    until: seconds(until),
+  }));
 }

@@ -1,16 +1,16 @@
 import type { Selectable } from "kysely";
 import type { Db, Reads } from "../platform/db/open";
 import type { ConnectionTable } from "../platform/db/schema";
-import { seal, unseal } from "../platform/secrets";
 import type { StoreAdapter } from "./adapter";
 import { httpStore } from "./httpStore";
+import type { Platform } from "../platform/platform";
 
 export type Connection = Selectable<ConnectionTable>;
 
 /** Adds a store to be read, or changes where it is; what was read of it stays. */
-export async function connect(db: Db, given: { id: string; name: string; url: string; key: string }) {
-  const key = seal(given.key);
-  await db
+export async function connect(app: Platform, given: { id: string; name: string; url: string; key: string }) {
+  const key = app.secrets.seal(given.key);
+  await app.db
     .insertInto("connection")
     .values({ ...given, key })
     .onConflict((conflict) => conflict.column("id").doUpdateSet({ name: given.name, url: given.url, key }))
@@ -34,6 +34,6 @@ export async function connectionsByStore(db: Db): Promise<Map<string, Connection
   return new Map(byStore.filter((one): one is [string, Connection] => one[1] !== undefined));
 }
 
-export function adapterFor(connection: Connection): StoreAdapter {
-  return httpStore(connection.name, connection.url, unseal(connection.key));
+export function adapterFor(app: Platform, connection: Connection): StoreAdapter {
+  return httpStore(connection.name, connection.url, app.secrets.unseal(connection.key));
 }

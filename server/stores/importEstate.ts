@@ -5,14 +5,13 @@ import type { Line } from "@/core/estate/lines";
 import type { EstateRecord } from "@/core/estate/records";
 import { checkReferences } from "@/core/estate/references";
 import { forgetSpeaking, takeActs } from "../records/events/take";
-import { nowText } from "../platform/clock";
-import { type Db, type Tx, writing } from "../platform/db/open";
-import { tickOff } from "../dockets/byHand";
+import { type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { connections } from "./connections";
 import { firstHeld, keepFacts } from "../records/facts";
 import { homeDomains, offerHomeDomains } from "../records/homeDomains";
 import { knownTo } from "./known";
+import type { Listeners, Reading } from "./listeners";
 import { beginSource, namedHere } from "../records/names";
 
 const ACTS_AT_ONCE = 1_000;
@@ -43,7 +42,7 @@ class Refused extends Error {
  * @param given `as` whose word the file is; `name` what the file is called
  */
 export async function importEstate(
-  db: Db,
+  app: Reading,
   lines: Iterable<Line>,
   { as, name, lenient = false }: { as: string; name: string; lenient?: boolean },
 ): Promise<Imported> {
@@ -52,15 +51,15 @@ export async function importEstate(
   const refused = (problems: Problem[]) => ({ ...file, problems, changed: null, otherHome: null });
   if (refuses(file.problems) && file.isHeadless) return refused(file.problems);
   try {
-    return await writing(db, async (within) => {
+    return await writing(app.db, async (within) => {
       const { good, problems } = await checked(within, as, placed);
       const all = inOrder([...file.problems, ...problems]);
       if (refuses(all)) throw new Refused(all);
-      return { ...file, problems: all, ...(await keepImport(within, { as, name, ...good })) };
+      return { ...file, problems: all, ...(await keepImport(app, within, { as, name, ...good })) };
     });
   } catch (error) {
     // What was looked up in a transaction that came to nothing may not hold.
-    forgetSpeaking(db);
+    forgetSpeaking(app.db);
     if (error instanceof Refused) return refused(error.problems);
     throw error;
   }
@@ -97,15 +96,21 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
   };
 }
 
-/** */
+async function keepEvents(listeners: Listeners, db: Tx, as: string, events: readonly EstateRecord[]): Promise<number> {
+  const { taken, acts } = await takeActs(db, as, events, "anybody's");
+  await listeners.events(db, acts);
+  return taken;
+}
+
 async function keepImport(
+  { listeners }: Reading,
   db: Tx,
   { as, name, records, events }: { as: string; name: string; records: EstateRecord[]; events: EstateRecord[] },
 ) {
   const isFirst = await beginSource(db, as, "import");
   const head = records.find((record) => record.type === "estate")!;
   const isHome = await offerHomeDomains(db, head);
-  const at = nowText();
+  const at = db.clock.text();
   const asOf = head.asOf < at ? head.asOf : at;
   const seen = records
     .filter(({ type }) => type !== "estate")
@@ -113,8 +118,8 @@ async function keepImport(
   const kept = await keepFacts(db, as, seen);
   let acts = 0;
   for (let from = 0; from < events.length; from += ACTS_AT_ONCE)
-    acts += (await takeActs(db, as, events.slice(from, from + ACTS_AT_ONCE), "anybody's")).taken;
-  const ticked = await tickOff(db, `The import of ${name}`);
+    acts += await keepEvents(listeners, db, as, events.slice(from, from + ACTS_AT_ONCE));
+  const ticked = await listeners.imported(db, `The import of ${name}`);
   await appendWithin(db, "import", "file-imported", {
     ...{ name, as, records: records.length + events.length, changed: kept, acts, ticked },
   });

@@ -1,4 +1,3 @@
-import { nowText } from "../platform/clock";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { takeActs } from "../records/events/take";
@@ -7,6 +6,7 @@ import { adapterFor, type Connection, connections } from "./connections";
 import { firstHeld, keepFacts, type Seen } from "../records/facts";
 import { offerHomeDomains } from "../records/homeDomains";
 import { beginSource, namedHere } from "../records/names";
+import type { Reading } from "./listeners";
 
 export interface ReadingProgress {
   store: string;
@@ -30,34 +30,37 @@ export interface ReadingResult {
  * said so, and doesn't hold up the others.
  */
 export async function readStores(
-  db: Db,
+  app: Reading,
   progress: (step: ReadingProgress) => void = () => {},
   { withActs = true } = {},
 ): Promise<ReadingResult[]> {
   const results: ReadingResult[] = [];
-  for (const connection of await connections(db)) results.push(await readStore(db, connection, progress));
+  for (const connection of await connections(app.db)) results.push(await readStore(app, connection, progress));
   // Acts speak of things of all stores: they are read when those are known.
-  for (const result of results) if (withActs && !result.error) await readActsOf(db, result);
+  for (const result of results) if (withActs && !result.error) await readActsOf(app, result);
   return results;
 }
 
-async function readActsOf(db: Db, result: ReadingResult) {
-  const connection = (await connections(db)).find(({ name }) => name === result.store)!;
+async function readActsOf(app: Reading, result: ReadingResult) {
+  const connection = (await connections(app.db)).find(({ name }) => name === result.store)!;
   try {
-    Object.assign(result, await readActs(db, connection, adapterFor(connection)));
+    Object.assign(result, await readActs(app, connection));
   } catch (error) {
-    result.error = await failed(db, connection, error as Error);
+    result.error = await failed(app.db, connection, error as Error);
   }
 }
 
 /** Reads what has happened since the last reading; acts, alerts and the cursor are kept together or not at all. */
-async function readActs(db: Db, { id, act_cursor }: Connection, adapter: StoreAdapter) {
+async function readActs(app: Reading, connection: Connection) {
+  const { id, act_cursor } = connection;
+  const adapter = adapterFor(app, connection);
   const sum = { acts: 0, alerts: 0 };
   for (let cursor = act_cursor; ;) {
     const page = await adapter.acts(cursor);
     if (page.acts.length > 0)
-      await writing(db, async (within) => {
-        const { taken, alerts } = await takeActs(within, id, page.acts);
+      await writing(app.db, async (within) => {
+        const { taken, acts } = await takeActs(within, id, page.acts);
+        const alerts = await app.listeners.events(within, acts);
         await within.updateTable("connection").set({ act_cursor: page.next }).where("id", "=", id).execute();
         sum.acts += taken;
         sum.alerts += alerts;
@@ -68,25 +71,25 @@ async function readActs(db: Db, { id, act_cursor }: Connection, adapter: StoreAd
 }
 
 /** Whether anything has happened in a store that has not been read yet. */
-export async function hasNewActs(db: Db): Promise<boolean> {
+export async function hasNewActs(app: Reading): Promise<boolean> {
   const asked = await Promise.allSettled(
-    (await connections(db)).map((connection) => adapterFor(connection).acts(connection.act_cursor)),
+    (await connections(app.db)).map((connection) => adapterFor(app, connection).acts(connection.act_cursor)),
   );
   // A store that can't be asked says so at its next reading.
   return asked.some((one) => one.status === "fulfilled" && one.value.acts.length > 0);
 }
 
 async function readStore(
-  db: Db,
+  app: Reading,
   connection: Connection,
   progress: (step: ReadingProgress) => void,
 ): Promise<ReadingResult> {
   const { name } = connection;
   try {
-    const changed = await readPages(db, connection, adapterFor(connection), progress);
+    const changed = await readPages(app.db, connection, adapterFor(app, connection), progress);
     return { store: name, changed, acts: 0, alerts: 0 };
   } catch (failure) {
-    const error = await failed(db, connection, failure as Error);
+    const error = await failed(app.db, connection, failure as Error);
     progress({ store: name, records: 0, finished: true, error });
     return { store: name, changed: 0, acts: 0, alerts: 0, error };
   }
@@ -109,7 +112,7 @@ async function readPages(
   let changed = await writing(db, async (within) => {
     await beginSource(within, id, "store");
     const [record] = await namedHere(within, id, [described]);
-    return keepFacts(within, id, [{ record, at: nowText(), since: null }]);
+    return keepFacts(within, id, [{ record, at: within.clock.text(), since: null }]);
   });
   let cursor = connection.cursor;
   let records = connection.records;
@@ -147,7 +150,7 @@ async function seenIn(db: Tx, source: string, entries: readonly Entry[], isFirst
 /** A reading that changed nothing leaves no entry: the ledger tells what happened, not that the clock ran. */
 function finishReading(db: Db, { id, name }: Connection, changed: number, isFirst: boolean): Promise<void> {
   return writing(db, async (within) => {
-    const at = nowText();
+    const at = within.clock.text();
     await within
       .updateTable("connection")
       .set({ last_read_at: at, last_error: null, ...(isFirst ? { first_read_at: at } : {}) })

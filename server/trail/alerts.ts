@@ -1,6 +1,5 @@
 import type { AlertState } from "@/core/trail/watch";
 import type { Alert } from "@/core/trail/alert";
-import { nowText } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 
@@ -73,7 +72,7 @@ export function settle(db: Db, actor: string, id: number, note: string | null): 
       .set({
         state: isSettled ? "settled" : "seen",
         settled_by: isSettled ? actor : null,
-        settled_at: isSettled ? nowText() : null,
+        settled_at: isSettled ? within.clock.text() : null,
         note,
       })
       .where("id", "=", id)

@@ -6,15 +6,13 @@ import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
 import { Problem } from "../platform/problem";
-import { nowText } from "../platform/clock";
-import type { Db } from "../platform/db/open";
-import { engine } from "../engine/client";
 import { append } from "../records/ledger";
 import { safeCell } from "@/core/register/cells";
 import { csvLines } from "@/core/text/csv";
 import { OutgoingEvents } from "../records/exportEstate";
 import { factNow } from "../records/facts";
 import { bodiesOf } from "../records/events/events";
+import type { Asking } from "../engine/client";
 
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
 export type TrailFormat = (typeof TRAIL_FORMATS)[number];
@@ -46,21 +44,26 @@ const COLUMNS: [head: string, cell: (act: Act) => string][] = [
  * in the ledger before its first byte.
  * @throws {Problem} where there is no head for an estate file
  */
-export async function trailExport(db: Db, actor: string, search: TrailSearch, format: TrailFormat): Promise<Response> {
-  const head = await factNow<RecordOf<"estate">>(db, "estate", "estate");
+export async function trailExport(
+  app: Asking,
+  actor: string,
+  search: TrailSearch,
+  format: TrailFormat,
+): Promise<Response> {
+  const head = await factNow<RecordOf<"estate">>(app.db, "estate", "estate");
   if (format === "jsonl" && !head)
     throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
-  const { found } = await engine().ask("actCounts", { search, zone: "UTC" });
-  await append(db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
-  const bytes = Readable.from(format === "csv" ? csv(search) : jsonLines(db, head!, search));
+  const { found } = await app.engine.ask("actCounts", { search, zone: "UTC" });
+  await append(app.db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
+  const bytes = Readable.from(format === "csv" ? csv(app, search) : jsonLines(app, head!, search));
   return new Response(Readable.toWeb(bytes) as ReadableStream, {
     headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="acts.${format}"` },
   });
 }
 
-async function* csv(search: TrailSearch): AsyncGenerator<string> {
+async function* csv(app: Asking, search: TrailSearch): AsyncGenerator<string> {
   yield "\ufeff" + csvLines([COLUMNS.map(([head]) => head)]);
-  for await (const acts of pieces(search)) yield actLines(acts);
+  for await (const acts of pieces(app, search)) yield actLines(acts);
 }
 
 /** Acts as lines of CSV, safe to open in a spreadsheet. */
@@ -68,13 +71,13 @@ export function actLines(acts: readonly Act[]): string {
   return csvLines(acts.map((act) => COLUMNS.map(([, cell]) => safeCell(cell(act)))));
 }
 
-async function* jsonLines(db: Db, head: RecordOf<"estate">, search: TrailSearch): AsyncGenerator<string> {
-  yield `${JSON.stringify({ ...head, asOf: nowText() })}\n`;
-  const outgoing = await OutgoingEvents.of(db);
-  for await (const acts of pieces(search)) {
+async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSearch): AsyncGenerator<string> {
+  yield `${JSON.stringify({ ...head, asOf: app.clock.text() })}\n`;
+  const outgoing = await OutgoingEvents.of(app.db);
+  for await (const acts of pieces(app, search)) {
     const readable = acts.filter(({ verb }) => verb !== "unreadable");
     const bodies = await bodiesOf(
-      db,
+      app.db,
       readable.map(({ seq }) => seq),
     );
     const told = readable.map(({ seq, source }) => ({
@@ -85,9 +88,9 @@ async function* jsonLines(db: Db, head: RecordOf<"estate">, search: TrailSearch)
   }
 }
 
-async function* pieces(search: TrailSearch): AsyncGenerator<Act[]> {
+async function* pieces(app: Asking, search: TrailSearch): AsyncGenerator<Act[]> {
   for (let before: ActPlace | undefined; ;) {
-    const { acts, next } = await engine().ask("acts", { search, before, count: PIECE });
+    const { acts, next } = await app.engine.ask("acts", { search, before, count: PIECE });
     yield acts;
     if (next === null) return;
     before = next;

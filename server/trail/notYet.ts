@@ -4,7 +4,6 @@ import type { LinkRecord } from "@/core/estate/records";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { nowSeconds } from "../platform/clock";
 import { type Db, writing } from "../platform/db/open";
 import { newAlert } from "./raising";
 import { watchesOn } from "./watches";
@@ -19,7 +18,7 @@ interface NamedLink {
 export async function raiseNotYet(db: Db): Promise<number> {
   const watches = (await watchesOn(db)).filter(({ watch }) => watch.kind !== "acts");
   if (watches.length === 0) return 0;
-  const now = nowSeconds();
+  const now = db.clock.seconds();
   const links = await linksInQuestion(db);
   let alerts = 0;
   for (const kept of watches) {

@@ -4,7 +4,6 @@ import type { Act } from "@/core/trail/act";
 import type { Seconds } from "@/core/time/instant";
 import type { ActWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
-import { nowText } from "../platform/clock";
 import type { Reads, Tx } from "../platform/db/open";
 import { tell } from "../messages/telling";
 import { watchesOn } from "./watches";
@@ -114,7 +113,7 @@ export async function newAlert(db: Tx, kept: KeptWatch, begun: AlertBegun) {
       state: "new",
       first_at: begun.at,
       last_at: begun.at,
-      raised_at: nowText(),
+      raised_at: db.clock.text(),
       count: 1,
       first_seq: begun.seq,
       last_seq: begun.seq,

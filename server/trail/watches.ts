@@ -2,7 +2,6 @@ import { v7 as uuid } from "uuid";
 import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
-import { nowSeconds, nowText } from "../platform/clock";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { WatchTable } from "../platform/db/schema";
 import { appendWithin } from "../records/ledger";
@@ -27,11 +26,11 @@ export async function keepWatch(
 ): Promise<string> {
   const before = given.id === undefined ? undefined : (await watches(tx)).find(({ id }) => id === given.id);
   const id = before?.id ?? uuid();
-  const since = before?.isOn && given.isOn ? before.since : (given.since ?? nowSeconds());
+  const since = before?.isOn && given.isOn ? before.since : (given.since ?? tx.clock.seconds());
   const row = { name: given.name, body: JSON.stringify(given.watch), is_on: Number(given.isOn), since };
   await tx
     .insertInto("watch")
-    .values({ id, ...row, made_by: actor, made_at: nowText() })
+    .values({ id, ...row, made_by: actor, made_at: tx.clock.text() })
     .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
     .execute();
   await appendWithin(tx, actor, before ? "watch-changed" : "watch-made", {

@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } fr
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { writeDatabase } from "@/bench/database";
+import { Clock } from "@/server/platform/clock";
 import { EngineClient } from "@/server/engine/client";
 
 /** The engine's thread as the server runs it, over a generated estate that is large enough for its columns to be kept. */
@@ -9,7 +10,7 @@ const ITEMS = 60_000;
 const root = join(__dirname, "../..");
 const database = join(mkdtempSync(join(tmpdir(), "latch-engine-")), "latch.sqlite");
 const columns = `${database}.columns`;
-const start = () => new EngineClient(join(root, "dist/engine.mjs"), database);
+const start = () => new EngineClient(join(root, "dist/engine.mjs"), database, new Clock());
 const paths = (engine: EngineClient) => engine.ask("trace", { item: "i0", person: "p20@home.example" });
 let first: unknown;
 
@@ -21,20 +22,20 @@ test("a thread that dies is started again: what was asked meanwhile is answered,
   const engine = start();
   first = await engine.ask("trace", { item: "i0" });
   const asked = [engine.ask("find", { text: "pdf" }), paths(engine)];
-  await engine.kill();
+  await engine.close();
   const [found] = (await Promise.all(asked)) as { items: unknown[] }[];
   expect(found.items).toHaveLength(8);
   expect(await engine.ask("trace", { item: "i0" })).toEqual(first);
-  await engine.kill();
+  await engine.close();
 });
 
 test("a question that dies twice is given up, with a message", async () => {
   const engine = start();
   const asked = engine.ask("find", { text: "pdf" }).catch((error: Error) => error.message);
-  await engine.kill();
-  await engine.kill();
+  await engine.close();
+  await engine.close();
   expect(await asked).toBe("the engine stopped");
-  await engine.kill();
+  await engine.close();
 });
 
 test("the columns that it kept start the next one, and broken ones are passed over", async () => {
@@ -45,7 +46,7 @@ test("the columns that it kept start the next one, and broken ones are passed ov
     spoil();
     const engine = start();
     answers.push(await engine.ask("trace", { item: "i0" }));
-    await engine.kill();
+    await engine.close();
   }
   expect(answers).toEqual([first, first, first]);
   // What was passed over has been written anew.

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
-import { nowSeconds } from "@/server/platform/clock";
+import { theApp } from "@/server/theApp";
 import { AnswerScreen } from "@/ui/answer/AnswerScreen";
 
 export const metadata: Metadata = { title: "Your shares", robots: { index: false } };
 
 export default async function Page({ params }: { params: Promise<{ token: string }> }) {
-  return <AnswerScreen token={(await params).token} now={nowSeconds()} />;
+  return <AnswerScreen token={(await params).token} now={(await theApp()).clock.seconds()} />;
 }

@@ -5,7 +5,7 @@ import { stopActing } from "@/server/rules/acting";
 const given = z.object({ isStopped: z.boolean() });
 
 /** The switch that stops all that rules do by themselves. */
-export const POST = guarded("change", async ({ request, db, actor }) => {
+export const POST = guarded("change", async ({ request, actor, db }) => {
   await stopActing(db, actor.email, (await bodyOf(request, given)).isStopped);
   return {};
 });

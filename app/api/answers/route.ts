@@ -5,4 +5,4 @@ import { z } from "zod";
 const given = z.object({ token: z.string().max(500) });
 
 /** What a letter asks, for whoever holds its address. The address goes in the body, where no log keeps it. */
-export const POST = answered(given, ({ db, letter }) => askedBy(db, letter));
+export const POST = answered(given, ({ letter, app }) => askedBy(app, letter));

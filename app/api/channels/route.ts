@@ -1,10 +1,10 @@
 import { bodyOf, guarded } from "@/server/http/guard";
 import { channelsOf, channelsSchema, setChannels, shown } from "@/server/messages/channels";
 
-export const GET = guarded("change", async ({ db }) => shown(await channelsOf(db)));
+export const GET = guarded("change", async ({ app }) => shown(await channelsOf(app)));
 
-export const PUT = guarded("change", async ({ request, db, actor }) => {
+export const PUT = guarded("change", async ({ request, actor, app }) => {
   const changes = await bodyOf(request, channelsSchema);
-  await setChannels(db, changes, actor.email);
-  return shown(await channelsOf(db));
+  await setChannels(app, changes, actor.email);
+  return shown(await channelsOf(app));
 });

@@ -2,4 +2,4 @@ import { guarded } from "@/server/http/guard";
 import { deskFor } from "@/server/desk/desk";
 
 /** Says also that somebody looks now. */
-export const POST = guarded("keep", ({ db, actor }) => deskFor(db, actor.email));
+export const POST = guarded("keep", ({ actor, app }) => deskFor(app, actor.email));

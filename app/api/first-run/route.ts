@@ -1,8 +1,8 @@
 import { z } from "zod";
+import { theApp } from "@/server/theApp";
 import { bodyOf, refusal } from "@/server/http/guard";
 import { makeFirstAdministrator } from "@/server/people/firstRun";
 import { newPersonSchema } from "@/server/people/people";
-import { database } from "@/server/platform/db/open";
 
 const asked = newPersonSchema.extend({ code: z.string().max(50) });
 const WORDS = {
@@ -15,7 +15,7 @@ const WORDS = {
 export async function POST(request: Request) {
   try {
     const { code, ...person } = await bodyOf(request, asked);
-    const result = await makeFirstAdministrator(await database(), code, person);
+    const result = await makeFirstAdministrator(await theApp(), code, person);
     return result === "made" ? Response.json({}) : Response.json({ error: WORDS[result] }, { status: 403 });
   } catch (error) {
     return refusal(error);

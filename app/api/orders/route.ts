@@ -7,8 +7,8 @@ const dropping = z.object({ id: z.int() });
 
 export const GET = guarded("read", async ({ db }) => ({ orders: await ordersView(db) }));
 
-export const DELETE = guarded("change", async ({ request, db, actor }) => {
+export const DELETE = guarded("change", async ({ request, actor, app }) => {
   const { id } = await bodyOf(request, dropping);
-  if (!(await dropOrder(db, actor.email, id))) throw new Problem("unknown", "There is no such order that stands.");
+  if (!(await dropOrder(app, actor.email, id))) throw new Problem("unknown", "There is no such order that stands.");
   return {};
 });

@@ -2,8 +2,8 @@ import { bodyOf, guarded, may, pastOf } from "@/server/http/guard";
 import { Problem } from "@/server/platform/problem";
 import { keepQuery, keptQueriesOf, keptQuerySchema } from "@/server/register/keptQueries";
 
-export const GET = guarded("read", async ({ request, db, actor }) => ({
-  queries: await keptQueriesOf(db, actor.email, pastOf(request)),
+export const GET = guarded("read", async ({ request, actor, app }) => ({
+  queries: await keptQueriesOf(app, actor.email, pastOf(app, request)),
 }));
 
 export const POST = guarded("keep", async ({ request, db, actor }) => {

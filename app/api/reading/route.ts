@@ -1,4 +1,4 @@
 import { guarded } from "@/server/http/guard";
-import { readNow } from "@/server/keeper";
+import { readNow } from "@/server/reading";
 
-export const POST = guarded("change", async ({ db }) => ({ results: await readNow(db) }));
+export const POST = guarded("change", async ({ app }) => ({ results: await readNow(app) }));

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { GROUPINGS } from "@/core/query/outline";
 import { guarded, pastOf, queryOf } from "@/server/http/guard";
-import { engine } from "@/server/engine/client";
 import { orderText, queryText } from "./asked";
 
 const asked = z.object({
@@ -19,4 +18,6 @@ const asked = z.object({
   behind: z.string().optional(),
 });
 
-export const GET = guarded("read", ({ request }) => engine().ask("register", queryOf(request, asked), pastOf(request)));
+export const GET = guarded("read", ({ request, app }) =>
+  app.engine.ask("register", queryOf(request, asked), pastOf(app, request)),
+);

@@ -1,4 +1,4 @@
 import { guarded, pastOf } from "@/server/http/guard";
 import { rulesView } from "@/server/rules/rules";
 
-export const GET = guarded("read", ({ request, db }) => rulesView(db, pastOf(request)));
+export const GET = guarded("read", ({ request, app }) => rulesView(app, pastOf(app, request)));

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { isZone } from "@/core/time/zoned";
 import type { Seconds } from "@/core/time/instant";
 import { parseSearch, searchProblems, type TrailSearch } from "@/core/trail/search";
+import type { App } from "@/server/app";
 import { pastOf } from "@/server/http/guard";
 import { Problem } from "@/server/platform/problem";
 
@@ -23,8 +24,8 @@ export const placeQuery = z
   });
 
 /** The search that stands in a request's address. @throws {Problem} where something in it isn't understood */
-export function searchOf(request: Request): TrailSearch {
-  return searchIn(new URL(request.url).searchParams, pastOf(request));
+export function searchOf(app: App, request: Request): TrailSearch {
+  return searchIn(new URL(request.url).searchParams, pastOf(app, request));
 }
 
 /** From a past instant nothing later is found. @throws {Problem} where something in it isn't understood */

@@ -1,8 +1,7 @@
 import { guarded, queryOf } from "@/server/http/guard";
-import { engine } from "@/server/engine/client";
 import { placeQuery, searchOf } from "./asked";
 
-export const GET = guarded("read", ({ request }) => {
+export const GET = guarded("read", ({ request, app }) => {
   const { count, before } = queryOf(request, placeQuery);
-  return engine().ask("acts", { search: searchOf(request), before, count });
+  return app.engine.ask("acts", { search: searchOf(app, request), before, count });
 });

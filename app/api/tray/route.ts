@@ -7,11 +7,11 @@ const staging = z.object({ changes: z.array(wishSchema).min(1).max(20_000) });
 /** Null takes out everything. */
 const unstaging = z.object({ subjects: z.array(z.string()).nullable() });
 
-export const GET = guarded("read", ({ db, actor }) => trayOf(db, actor.email));
+export const GET = guarded("read", ({ actor, app }) => trayOf(app, actor.email));
 
-export const POST = guarded("change", async ({ request, db, actor }) => {
+export const POST = guarded("change", async ({ request, actor, app }) => {
   const { changes } = await bodyOf(request, staging);
-  return { unknown: await stage(db, actor.email, changes) };
+  return { unknown: await stage(app, actor.email, changes) };
 });
 
 export const DELETE = guarded("change", async ({ request, db, actor }) => {

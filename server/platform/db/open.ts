@@ -1,47 +1,40 @@
 import SQLite from "better-sqlite3";
 import { Kysely, Migrator, SqliteDialect, sql } from "kysely";
-import { join } from "node:path";
-import { settings } from "../settings";
+import { Clock } from "../clock";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
-import { keepConnection, preparingOnce } from "./statements";
+import { preparingOnce } from "./statements";
 
 declare const inTransaction: unique symbol;
 
+/** What every view of one database has with it, within a transaction or not. */
+interface Own {
+  readonly sqlite: SQLite.Database;
+  /** The clock of its application: whatever is written down says when. */
+  readonly clock: Clock;
+}
+
 /** The database, outside a transaction. What may be called either way asks for a `Reads`. */
-export type Db = Kysely<Schema> & { readonly [inTransaction]?: never };
+export type Db = Kysely<Schema> & Own & { readonly [inTransaction]?: never };
 
 /**
  * The database within a transaction that will be committed whole or not at all. What must not happen by itself asks for
  * this: the compiler then sees to it that it is called within `writing`.
  */
-export type Tx = Kysely<Schema> & { readonly [inTransaction]: true };
+export type Tx = Kysely<Schema> & Own & { readonly [inTransaction]: true };
 
 /** The database, within a transaction or outside one. */
 export type Reads = Db | Tx;
 
-// Next compiles routes and start-up apart from each other; the process has one connection all the same.
-const shared = globalThis as { latchDatabase?: Promise<Db> };
-
-/** The database of this process, opened and brought up to date at the first call. */
-export function database(): Promise<Db> {
-  return (shared.latchDatabase ??= openDatabase(databasePath()));
-}
-
-export function databasePath(): string {
-  return join(settings().data, "latch.sqlite");
-}
-
 /** Opens a database file, or makes it, and takes the steps that it hasn't taken yet. */
-export async function openDatabase(path: string): Promise<Db> {
+export async function openDatabase(path: string, clock = new Clock()): Promise<Db> {
   const connection = new SQLite(path, { timeout: 10_000 });
   connection.pragma("journal_mode = WAL");
   connection.pragma("foreign_keys = ON");
   const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: preparingOnce(connection) }) });
-  keepConnection(db, connection);
   const { error } = await new Migrator({ db, provider: { getMigrations: async () => migrations } }).migrateToLatest();
   if (error) throw error;
-  return db;
+  return Object.assign(db, { sqlite: connection, clock });
 }
 
 /**
@@ -52,7 +45,8 @@ export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
   return db.connection().execute(async (connection) => {
     await sql`begin immediate`.execute(connection);
     try {
-      const result = await work(connection as Tx);
+      const { sqlite, clock } = db;
+      const result = await work(Object.assign(connection, { sqlite, clock }) as Tx);
       await sql`commit`.execute(connection);
       return result;
     } catch (error) {
@@ -61,4 +55,10 @@ export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
       throw error;
     }
   });
+}
+
+/** Runs one statement with the values of each row, which for thousands of rows is much cheaper than building queries. */
+export function runForEach(db: Reads, text: string, rows: readonly (string | number)[][]) {
+  const statement = db.sqlite.prepare(text);
+  for (const row of rows) statement.run(row);
 }

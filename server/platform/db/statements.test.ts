@@ -3,8 +3,8 @@ import { sql } from "kysely";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type Db, openDatabase, writing } from "./open";
-import { preparingOnce, runForEach } from "./statements";
+import { type Db, openDatabase, runForEach, writing } from "./open";
+import { preparingOnce } from "./statements";
 
 let db: Db;
 beforeEach(async () => {

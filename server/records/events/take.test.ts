@@ -1,6 +1,5 @@
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
+import type { App } from "@/server/app";
+import { appIn } from "@/tests/app";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
 import { REMARKS } from "@/core/trail/act";
 import { meets } from "@/core/trail/meets";
@@ -8,17 +7,17 @@ import { NOTHING_ASKED } from "@/core/trail/search";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import { file, head, item, link, NOW, person, store, T } from "@/tests/records";
 import { NAMES } from "@/tests/scripts";
-import { type Db, openDatabase, writing } from "../../platform/db/open";
+import { type Db, writing } from "../../platform/db/open";
 import { TrailBook } from "../../engine/trailBook";
 import { keepFacts } from "../facts";
 import { takeActs } from "./take";
+import { raise } from "../../trail/raising";
 import { raiseNotYet } from "../../trail/notYet";
 import { alerts, assign, markSeen, settle } from "../../trail/alerts";
 import { keepShipped } from "../../trail/shipped";
 import { dropWatch, keepWatch, watches } from "../../trail/watches";
 
-process.env.LATCH_NOW = NOW;
-process.env.LATCH_DATA = mkdtempSync(join(tmpdir(), "latch-trail-"));
+let app: App;
 let db: Db;
 
 const keep = (records: EstateRecord[], at: string) =>
@@ -39,7 +38,12 @@ const act = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
   shareId: "l",
   ...more,
 });
-const take = (...events: unknown[]) => writing(db, (within) => takeActs(within, "st", events));
+/** Takes events in as a reading does: the watches look at the new ones in the same transaction. */
+const take = (...events: unknown[]) =>
+  writing(db, async (within) => {
+    const { acts, ...taken } = await takeActs(within, "st", events);
+    return { ...taken, alerts: await raise(within, acts) };
+  });
 const page = (search = {}) =>
   new TrailBook(db).acts({ search: { ...NOTHING_ASKED, ...search }, count: 50 }).then(({ acts }) => acts);
 const watch = (more: Partial<Watch> = {}): Watch =>
@@ -59,14 +63,15 @@ const watch = (more: Partial<Watch> = {}): Watch =>
 const notices = () => db.selectFrom("notice").select(["state", "due_at"]).orderBy("id").execute();
 
 beforeEach(async () => {
-  db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-trail-")), "latch.sqlite"));
+  app = await appIn();
+  ({ db } = app);
   const people = [person("in", "in@home.example", { name: "Ines" }), person("out", "out@quay.example")];
   const party = { type: "party" as const, domain: "quay.example", stance: "denied" as const };
   const tour = item("a", null, { name: "Touring", label: "confidential" });
   const named = link("l", "f", { reach: "named", recipients: [{ email: "Out@quay.example" }] });
   await keep([head(), store(), ...people, party, tour, file("f", "a", { name: "Rider" }), named], NOW);
 });
-afterEach(() => db.destroy());
+afterEach(() => app.close());
 
 test("an act is kept with what it speaks of, and found by all of it", async () => {
   await take(act("1"), act("2", { actorId: null, actorEmail: "out@quay.example", verb: "downloaded" }));

@@ -5,11 +5,8 @@ import { ALWAYS, seconds, type Seconds } from "@/core/time/instant";
 import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/act";
 import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
-import { nowText } from "../../platform/clock";
 import { type Mentions, namedHere } from "../names";
-import type { Db, Reads, Tx } from "../../platform/db/open";
-import { runForEach } from "../../platform/db/statements";
-import { raise } from "../../trail/raising";
+import { type Db, type Reads, runForEach, type Tx } from "../../platform/db/open";
 import { Speaking, type SpokenOf } from "./speaking";
 
 /** What came of taking acts in. */
@@ -19,7 +16,8 @@ export interface Taken {
   known: number;
   /** Told before in other words: what was told now is kept beside it. */
   again: number;
-  alerts: number;
+  /** The new ones, in their order. */
+  acts: Act[];
 }
 
 const NOTHING_SPOKEN_OF: SpokenOf = { parts: { who: null, item: null, share: null, whom: null }, isUnknown: false };
@@ -33,9 +31,9 @@ interface Told {
 }
 
 /**
- * Keeps acts for good, with what they speak of at that time, and lets the watches look at each once. To be called
- * within one `writing`, together with the cursor that says how far the reading came: so a reading that is killed
- * neither loses an act, nor counts one twice, nor misses or repeats an alert.
+ * Keeps acts for good, with what they speak of at that time. To be called within one `writing`, together with what
+ * others make of the new ones and the cursor that says how far the reading came: so a reading that is killed neither
+ * loses an act, nor counts one twice, nor misses or repeats an alert.
  *
  * @param source whoever tells of them
  * @param events as they came; what can't be read is kept as it is
@@ -47,7 +45,11 @@ export async function takeActs(
   events: readonly unknown[],
   mentions: Mentions = "own",
 ): Promise<Taken> {
-  const told = await withoutKnown(db, source, events.map(toldFrom));
+  const told = await withoutKnown(
+    db,
+    source,
+    events.map((raw) => toldFrom(db, raw)),
+  );
   const named = await namedEvents(db, source, told.fresh, mentions);
   const acts = await readActs(db, source, named);
   const numbers = await numbersOf(db, acts);
@@ -62,11 +64,10 @@ export async function takeActs(
     `insert into act (seq, at, source, key, verb, ${PARTS.join(", ")}, remarks, body) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     rows,
   );
-  const alerts = await raise(db, acts);
-  return { taken: acts.length, known: told.known, again: told.again, alerts };
+  return { taken: acts.length, known: told.known, again: told.again, acts };
 }
 
-function toldFrom(raw: unknown): Told {
+function toldFrom(db: Tx, raw: unknown): Told {
   const parsed = recordSchemas.event.safeParse(raw);
   const body = JSON.stringify(raw) ?? "null";
   if (parsed.success) {
@@ -77,7 +78,7 @@ function toldFrom(raw: unknown): Told {
   // Without an id it is told from others by all that it says.
   const key = typeof id === "string" && id !== "" ? id : body;
   const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
-  return { key, at: isTime ? at : nowText(), verb: "unreadable", body, event: null };
+  return { key, at: isTime ? at : db.clock.text(), verb: "unreadable", body, event: null };
 }
 
 /** The acts with what they speak of under the names that it has here. What a source never told, nobody else's is. */
@@ -101,7 +102,10 @@ async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
     else if (same(before, one.body)) known++;
     else {
       again++;
-      await db.insertInto("act_again").values({ source, key: one.key, told_at: nowText(), body: one.body }).execute();
+      await db
+        .insertInto("act_again")
+        .values({ source, key: one.key, told_at: db.clock.text(), body: one.body })
+        .execute();
     }
     bodies.set(one.key, before ?? one.body);
   }
@@ -152,16 +156,15 @@ async function speakingNow(db: Reads): Promise<Speaking> {
     .select((eb) => eb.fn.max("id").as("id"))
     .executeTakeFirst();
   const fact = Number(newest?.id ?? 0);
-  const { adapter } = db.getExecutor();
-  const known = speakings.get(adapter);
+  const known = speakings.get(db.sqlite);
   const speaking = known?.fact === fact ? known.speaking : await Speaking.about(db);
-  if (speaking !== known?.speaking) speakings.set(adapter, { fact, speaking, numbers: new WeakMap() });
+  if (speaking !== known?.speaking) speakings.set(db.sqlite, { fact, speaking, numbers: new WeakMap() });
   return speaking.within(db);
 }
 
 /** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
 async function numbersOf(db: Tx, acts: readonly Act[]): Promise<Map<Spoken, number>> {
-  const held = speakings.get(db.getExecutor().adapter)!.numbers;
+  const held = speakings.get(db.sqlite)!.numbers;
   const numbers = new Map<Spoken, number>();
   const spoken = new Map<string, Spoken[]>();
   const fresh = new Set<Spoken>();
@@ -195,5 +198,5 @@ async function numbersOf(db: Tx, acts: readonly Act[]): Promise<Map<Spoken, numb
 
 /** What was looked up in a transaction that came to nothing may not hold. */
 export function forgetSpeaking(db: Db) {
-  speakings.delete(db.getExecutor().adapter);
+  speakings.delete(db.sqlite);
 }

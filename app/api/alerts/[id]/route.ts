@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { bodyOf, guarded } from "@/server/http/guard";
 import { Problem } from "@/server/platform/problem";
-import { alertEvents } from "@/server/keeper";
 import { alertOf, assign, markSeen, settle } from "@/server/trail/alerts";
 
 const idSchema = z.coerce.number().int().min(1);
@@ -21,7 +20,7 @@ export const GET = guarded<{ id: string }>("read", async ({ db, params }) => {
   return alert;
 });
 
-export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params, app }) => {
   const id = idSchema.parse(params.id);
   const asked = await bodyOf(request, given);
   if (!(await alertOf(db, id))) throw new Problem("unknown", "There is no such alert.");
@@ -29,6 +28,6 @@ export const POST = guarded<{ id: string }>("change", async ({ request, db, acto
   else if (asked.act === "assign") {
     if (!(await assign(db, actor.email, id, asked.to))) throw new Problem("bad", "Nobody signs in with that address.");
   } else await settle(db, actor.email, id, asked.act === "settle" ? asked.note : null);
-  alertEvents.emit("alerts");
+  app.alertEvents.emit("alerts");
   return {};
 });

@@ -6,7 +6,7 @@ import { answer } from "@/server/rules/answers";
 const given = z.object({ token: z.string().max(500), answer: answerSchema });
 
 /** An owner's answer about one of their shares. */
-export const POST = answered(given, async ({ db, letter, body }) => {
-  await answer(db, letter, body.answer);
+export const POST = answered(given, async ({ letter, body, app }) => {
+  await answer(app, letter, body.answer);
   return {};
 });

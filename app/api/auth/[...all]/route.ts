@@ -1,5 +1,5 @@
-import { auth } from "@/server/people/auth";
+import { theApp } from "@/server/theApp";
 
-const handle = async (request: Request) => (await auth()).handler(request);
+const handle = async (request: Request) => (await (await theApp()).auth()).handler(request);
 
 export { handle as GET, handle as POST };

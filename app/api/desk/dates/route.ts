@@ -3,8 +3,8 @@ import { datesToCome } from "@/server/desk/dates";
 
 export const GET = guarded(
   "read",
-  async ({ db }) =>
-    new Response(await datesToCome(db), {
+  async ({ app }) =>
+    new Response(await datesToCome(app), {
       headers: {
         "Content-Type": "text/calendar; charset=utf-8",
         "Content-Disposition": 'attachment; filename="dates.ics"',

@@ -8,6 +8,6 @@ const asked = z.object({
   from: z.coerce.number().int().min(0).default(0),
 });
 
-export const GET = guarded<{ id: string }>("read", ({ request, db, params }) =>
-  docketView(db, params.id, queryOf(request, asked)),
+export const GET = guarded<{ id: string }>("read", ({ request, params, app }) =>
+  docketView(app, params.id, queryOf(request, asked)),
 );

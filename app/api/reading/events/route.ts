@@ -1,7 +1,7 @@
 import { guarded } from "@/server/http/guard";
 import { eventStream } from "@/server/http/events";
-import { readingEvents, readingStatus } from "@/server/keeper";
+import { readingStatus } from "@/server/reading";
 
-export const GET = guarded("read", async ({ request, db }) =>
-  eventStream(request, readingEvents, "progress", () => readingStatus(db)),
+export const GET = guarded("read", async ({ request, app }) =>
+  eventStream(request, app.readingEvents, "progress", () => readingStatus(app)),
 );

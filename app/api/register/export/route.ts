@@ -6,7 +6,7 @@ import { orderText, queryText } from "../asked";
 const asked = z.object({ query: queryText, order: orderText, format: z.enum(FORMATS) });
 
 /** Sent by a form, so that the browser writes the file as it comes. */
-export const POST = guarded("read", async ({ request, db, actor }) => {
+export const POST = guarded("read", async ({ request, actor, app }) => {
   const form = Object.fromEntries(await request.formData());
-  return exportOf(db, actor.email, { ...asked.parse(form), past: pastOf(request) });
+  return exportOf(app, actor.email, { ...asked.parse(form), past: pastOf(app, request) });
 });

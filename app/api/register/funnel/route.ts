@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { guarded, pastOf, queryOf } from "@/server/http/guard";
-import { engine } from "@/server/engine/client";
 import { queryText } from "../asked";
 
 const asked = z.object({ query: queryText });
 
-export const GET = guarded("read", ({ request }) => engine().ask("funnel", queryOf(request, asked), pastOf(request)));
+export const GET = guarded("read", ({ request, app }) =>
+  app.engine.ask("funnel", queryOf(request, asked), pastOf(app, request)),
+);

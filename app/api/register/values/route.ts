@@ -1,10 +1,9 @@
 import { z } from "zod";
 import { CHOICE_NAMES } from "@/core/query/fields";
 import { guarded, pastOf, queryOf } from "@/server/http/guard";
-import { engine } from "@/server/engine/client";
 
 const asked = z.object({ field: z.enum(CHOICE_NAMES), text: z.string().max(200).default("") });
 
-export const GET = guarded("read", async ({ request }) => ({
-  values: await engine().ask("values", queryOf(request, asked), pastOf(request)),
+export const GET = guarded("read", async ({ request, app }) => ({
+  values: await app.engine.ask("values", queryOf(request, asked), pastOf(app, request)),
 }));

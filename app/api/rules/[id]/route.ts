@@ -10,8 +10,8 @@ export const GET = guarded<{ id: string }>("read", async ({ db, params }) => ({
   changes: await ruleHistory(db, ruleId.parse(params.id)),
 }));
 
-export const PUT = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+export const PUT = guarded<{ id: string }>("change", async ({ request, actor, params, app }) => {
   const { setting, pass } = await bodyOf(request, given);
-  await changeRule(db, actor.email, ruleId.parse(params.id), setting, pass);
+  await changeRule(app, actor.email, ruleId.parse(params.id), setting, pass);
   return {};
 });

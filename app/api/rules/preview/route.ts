@@ -5,7 +5,7 @@ import { previewRule, ruleId } from "@/server/rules/rules";
 const asked = z.object({ rule: ruleId, setting: z.unknown() });
 
 /** What a rule would do, set so; nothing is changed. */
-export const POST = guarded("change", async ({ request }) => {
+export const POST = guarded("change", async ({ request, app }) => {
   const { rule, setting } = await bodyOf(request, asked);
-  return previewRule(rule, setting);
+  return previewRule(app, rule, setting);
 });

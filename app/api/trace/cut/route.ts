@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { guarded, pastOf, queryOf } from "@/server/http/guard";
 import { Problem } from "@/server/platform/problem";
-import { engine } from "@/server/engine/client";
 
 const name = z.string().min(1).max(500);
 const asked = z
@@ -13,8 +12,8 @@ const asked = z
   })
   .refine((one) => one.person ?? one.organisation, { error: "name a person or an organisation" });
 
-export const GET = guarded("read", async ({ request }) => {
-  const cut = await engine().ask("cheapestCut", queryOf(request, asked), pastOf(request));
+export const GET = guarded("read", async ({ request, app }) => {
+  const cut = await app.engine.ask("cheapestCut", queryOf(request, asked), pastOf(app, request));
   if (!cut) throw new Problem("unknown", "Nobody, or nothing, of that name is known at this time.");
   return cut;
 });

@@ -16,10 +16,10 @@ const acts = z.enum(["apply", "pause", "resume", "retry", "drop", "take-over", "
 /** What somebody has said yes to beyond the docket itself. */
 const confirmed = z.object({ reopened: z.int().min(0).default(0) });
 
-export const POST = guarded<{ id: string; act: string }>("change", async ({ request, db, actor, params }) => {
+export const POST = guarded<{ id: string; act: string }>("change", async ({ request, actor, params, app }) => {
   switch (acts.parse(params.act)) {
     case "apply": {
-      const applied = await applyDocket(db, params.id, actor.email, await bodyOf(request, confirmed));
+      const applied = await applyDocket(app, params.id, actor.email, await bodyOf(request, confirmed));
       if (applied === "nothing")
         throw new Problem(
           "conflict",
@@ -28,23 +28,23 @@ export const POST = guarded<{ id: string; act: string }>("change", async ({ requ
       return { applied };
     }
     case "drop":
-      if (!(await dropDocket(db, params.id, actor.email)))
+      if (!(await dropDocket(app, params.id, actor.email)))
         throw new Problem("conflict", "Only a docket that waits can be sent away.");
       break;
     case "pause":
-      await pauseDocket(db, params.id, actor.email);
+      await pauseDocket(app, params.id, actor.email);
       break;
     case "resume":
-      await resumeDocket(db, params.id, actor.email);
+      await resumeDocket(app, params.id, actor.email);
       break;
     case "retry":
-      await retryFailed(db, params.id, actor.email);
+      await retryFailed(app, params.id, actor.email);
       break;
     case "stop":
-      await stopDocket(db, params.id, actor.email);
+      await stopDocket(app, params.id, actor.email);
       break;
     case "take-over":
-      await takeOver(db, params.id, actor.email);
+      await takeOver(app, params.id, actor.email);
       break;
   }
   return {};

@@ -10,8 +10,8 @@ const asked = z.object({
   addresses: z.array(z.email()).min(1).max(5_000),
 });
 
-export const GET = guarded<{ id: string }>("read", ({ db, params }) => noticesView(db, params.id));
+export const GET = guarded<{ id: string }>("read", ({ params, app }) => noticesView(app, params.id));
 
-export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
-  return { count: await sendNotices(db, params.id, await bodyOf(request, asked), actor.email) };
+export const POST = guarded<{ id: string }>("change", async ({ request, actor, params, app }) => {
+  return { count: await sendNotices(app, params.id, await bodyOf(request, asked), actor.email) };
 });

@@ -5,7 +5,7 @@ import { prepareUndo } from "@/server/dockets/undo";
 /** Null takes back all that was done. */
 const asked = z.object({ subjects: z.array(z.string()).max(20_000).nullable() });
 
-export const POST = guarded<{ id: string }>("change", async ({ request, db, actor, params }) => {
+export const POST = guarded<{ id: string }>("change", async ({ request, actor, params, app }) => {
   const { subjects } = await bodyOf(request, asked);
-  return prepareUndo(db, params.id, subjects, actor.email);
+  return prepareUndo(app, params.id, subjects, actor.email);
 });

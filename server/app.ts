@@ -1,0 +1,90 @@
+import { EventEmitter } from "node:events";
+import { join } from "node:path";
+import { Carriage, type Carrying } from "./dockets/carrying";
+import { tickOff } from "./dockets/byHand";
+import { haltAll, resumeInterrupted } from "./dockets/executor";
+import { type Answering as AnsweringQuestions, EngineClient, engineFile } from "./engine/client";
+import { Outbox } from "./messages/outbox";
+import type { Auth } from "./people/auth";
+import { FirstRun, firstRunCode, type Founding } from "./people/firstRun";
+import { Clock } from "./platform/clock";
+import { openDatabase } from "./platform/db/open";
+import { Jobs } from "./platform/jobs";
+import type { Platform } from "./platform/platform";
+import { Secrets } from "./platform/secrets";
+import type { Settings } from "./platform/settings";
+import { WrongTries } from "./platform/wrongTries";
+import { type ReadingAll, readNow, watchStores } from "./reading";
+import { type Answering, MOST_WRONG_ADDRESSES } from "./rules/askedAt";
+import { registerJobs } from "./tick";
+import { raise } from "./trail/raising";
+
+/** One application: what it was made of, and all that lives as long as it does. */
+export interface App extends Carrying, ReadingAll, Founding, Answering {
+  /** Sign-in, made when it is first asked for. */
+  auth(): Promise<Auth>;
+  readonly jobs: Jobs;
+  close(): Promise<void>;
+}
+
+/** What an application is made of. */
+interface Given {
+  settings: Settings;
+  clock?: Clock;
+  /** Who answers about the estate; without it, a thread of its own. */
+  engineOf?: (platform: Platform, databasePath: string) => AnsweringQuestions;
+}
+
+/** Makes an application. As many as one likes can live in one process, side by side. */
+export async function createApp({ settings, clock = new Clock(settings.now), engineOf }: Given): Promise<App> {
+  const path = databasePath(settings);
+  const db = await openDatabase(path, clock);
+  const platform: Platform = { settings, clock, secrets: new Secrets(settings), db };
+  const engine = engineOf?.(platform, path) ?? new EngineClient(engineFile(), path, clock);
+  let auth: Promise<Auth> | undefined;
+  const app: App = {
+    ...platform,
+    engine,
+    carrying: new Carriage(),
+    outbox: new Outbox(),
+    listeners: { events: raise, imported: tickOff },
+    auth: () => (auth ??= import("./people/auth").then(({ makeAuth }) => makeAuth(platform))),
+    firstRun: new FirstRun(),
+    wrongAddresses: new WrongTries(MOST_WRONG_ADDRESSES),
+    jobs: new Jobs(db),
+    alertEvents: new EventEmitter().setMaxListeners(0),
+    readingEvents: new EventEmitter().setMaxListeners(0),
+    async close() {
+      app.jobs.stop();
+      await haltAll(app);
+      await engine.close();
+      await db.destroy();
+    },
+  };
+  registerJobs(app);
+  return app;
+}
+
+export function databasePath({ data }: Pick<Settings, "data">): string {
+  return join(data, "latch.sqlite");
+}
+
+/** Sets an application going that serves people: reads, watches and does what is due. */
+export async function start(app: App): Promise<void> {
+  const { url, readEverySeconds, watchEverySeconds } = app.settings;
+  const code = await firstRunCode(app);
+  if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
+  await app.engine.ask("refresh", {});
+  await resumeInterrupted(app);
+  const read = () => readNow(app).then(() => undefined, tellOf("reading"));
+  const due = () =>
+    app.jobs.doDue().then((alerts) => void (alerts && app.alertEvents.emit("alerts")), tellOf("what is due"));
+  void read().then(due);
+  if (readEverySeconds > 0) app.jobs.every(readEverySeconds, read);
+  app.jobs.everyMinute(due);
+  watchStores(app, watchEverySeconds);
+}
+
+function tellOf(what: string) {
+  return (error: Error) => console.error(`${what}: ${error.stack}`);
+}

@@ -1,0 +1,15 @@
+import { ruleSetOf } from "@/core/rules/setting";
+import { ordersAt } from "./dockets/standingOrders";
+import type { Decided } from "./engine/source";
+import type { Db } from "./platform/db/open";
+import { ruleSettings } from "./rules/settings";
+import { waiversAt } from "./rules/waivers";
+
+/** What rooms above the engine know, for the engine to judge by. */
+export function decidedIn(db: Db): Decided {
+  return {
+    waivers: (at) => waiversAt(db, at),
+    rules: async (at) => ruleSetOf(await ruleSettings(db, at)),
+    orders: (at) => ordersAt(db, at),
+  };
+}

@@ -1,0 +1,12 @@
+import type { Clock } from "./clock";
+import type { Db } from "./db/open";
+import type { Secrets } from "./secrets";
+import type { Settings } from "./settings";
+
+/** What every room of one application stands on. */
+export interface Platform {
+  readonly settings: Settings;
+  readonly clock: Clock;
+  readonly secrets: Secrets;
+  readonly db: Db;
+}

@@ -1,0 +1,56 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type App, createApp, databasePath } from "@/server/app";
+import { decidedIn } from "@/server/decided";
+import type { Answering } from "@/server/engine/client";
+import { Engine } from "@/server/engine/engine";
+import type { QuestionName } from "@/server/engine/questions";
+import { currentSource, pastSource } from "@/server/engine/source";
+import { TrailBook } from "@/server/engine/trailBook";
+import { Clock } from "@/server/platform/clock";
+import type { Platform } from "@/server/platform/platform";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import { NOW } from "./records";
+
+/** An application of its own, in this process, at an instant that stands still: its engine is no thread. */
+export function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = NOW): Promise<App> {
+  const settings = {
+    data: folder,
+    port: 4310,
+    url: "http://127.0.0.1:4310",
+    now: undefined,
+    secret: undefined,
+    readEverySeconds: 0,
+    watchEverySeconds: 0,
+  };
+  return createApp({ settings, clock: new Clock(new Date(now)), engineOf: (platform) => engineIn(platform) });
+}
+
+/** The engine, begun when it is first asked. */
+function engineIn({ db, clock, settings }: Platform): Answering {
+  const decided = decidedIn(db);
+  let current: Promise<Engine> | undefined;
+  const begun = async (engine: Engine) => {
+    await engine.start();
+    return engine;
+  };
+  const trail = new TrailBook(db);
+  return {
+    async ask(name: QuestionName, asked: object, past?: Seconds) {
+      if (name in trail) {
+        await trail.catchUp();
+        return trail[name as "acts"](asked as never) as never;
+      }
+      if (past !== undefined) {
+        const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided)));
+        const answer = await engine[name as "refresh"](asked as never, past);
+        await engine.close();
+        return answer as never;
+      }
+      current ??= begun(new Engine(currentSource(db, `${databasePath(settings)}.columns`, decided)));
+      return (await current)[name as "refresh"](asked as never, clock.seconds()) as never;
+    },
+    close: async () => (await current)?.close(),
+  };
+}
