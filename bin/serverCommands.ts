@@ -122,8 +122,11 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
 }
 
 async function setHome(domains: string[]) {
-  const { homeDomainsSchema, setHomeDomains } = await import("../server/records/homeDomains");
-  const parsed = homeDomainsSchema.safeParse({ domains });
+  const [{ homeBody }, { setHomeDomains }] = await Promise.all([
+    import("../contract/estate"),
+    import("../server/records/homeDomains"),
+  ]);
+  const parsed = homeBody.safeParse({ domains });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
   await setHomeDomains((await application()).db, "command line", parsed.data.domains);
 }
@@ -189,16 +192,22 @@ async function doDue() {
 }
 
 async function addSignIn(email: string, { name, role }: PersonOptions) {
-  const people = await import("../server/people/people");
-  const parsed = people.newPersonSchema.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
+  const [{ newPerson }, { addPerson }] = await Promise.all([
+    import("../contract/people"),
+    import("../server/people/people"),
+  ]);
+  const parsed = newPerson.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await people.addPerson(await application(), parsed.data, role, "command line");
+  await addPerson(await application(), parsed.data, role, "command line");
 }
 
 async function setMail({ host, port, from, user, secure = false }: MailOptions) {
-  const { channelsSchema, setChannels } = await import("../server/messages/channels");
+  const [{ channelsBody }, { setChannels }] = await Promise.all([
+    import("../contract/estate"),
+    import("../server/messages/channels"),
+  ]);
   const password = process.env.LATCH_SMTP_PASSWORD ?? "";
-  const parsed = channelsSchema.safeParse({ mail: { host, port, from, user, secure, password } });
+  const parsed = channelsBody.safeParse({ mail: { host, port, from, user, secure, password } });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
   await setChannels(await application(), parsed.data, "command line");
 }

@@ -1,19 +1,39 @@
-import type { Tightness } from "@/core/register/tightness";
-import type { Alert } from "@/core/trail/alert";
+import { z } from "zod";
+import { operations } from "./operation";
+import { alert } from "./alerts";
+import { LATCHES } from "@/core/changes/latches";
+import { LABELS } from "@/core/estate/records";
+import { type Tightness } from "@/core/register/tightness";
 
 /** Something that wants attention, in a sentence, and where it is seen to. */
-export interface DeskLine {
-  words: string;
-  href: string;
+const deskLine = z.object({
+  words: z.string(),
+  href: z.string(),
   /** What is wrong, against what is merely to be known. */
-  isPressing: boolean;
-}
+  isPressing: z.boolean(),
+});
+export type DeskLine = z.infer<typeof deskLine>;
+
+const tightness: z.ZodType<Tightness> = z.object({
+  label: z.enum(LABELS),
+  latch: z.enum(LATCHES),
+  shut: z.number(),
+  should: z.number(),
+});
 
 /** What the Desk shows, the most urgent first. */
-export interface Desk {
+const desk = z.object({
   /** When whoever looks did so last; null at the first time. */
-  lookedBefore: string | null;
-  alerts: Alert[];
-  lines: DeskLine[];
-  tightness: Tightness[];
-}
+  lookedBefore: z.string().nullable(),
+  alerts: z.array(alert),
+  lines: z.array(deskLine),
+  tightness: z.array(tightness),
+});
+export type Desk = z.infer<typeof desk>;
+
+export const deskOperations = operations({
+  /** Says also that somebody looks now. */
+  lookAtDesk: { method: "POST", path: "/api/desk", may: "save", answer: desk },
+  /** The days on which something ends by itself, as a calendar. */
+  dates: { method: "GET", path: "/api/desk/dates", may: "read", answer: "file" },
+});

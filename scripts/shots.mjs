@@ -25,16 +25,16 @@ const click = (text) =>
   page.locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${text}")])`).click();
 /** The id of the first item of a name. */
 const itemId = (name) =>
-  page.evaluate(async (text) => (await (await fetch(`/api/trace/find?text=${text}`)).json()).items[0].id, name);
+  page.evaluate(async (text) => (await (await fetch(`/api/ways/find?text=${text}`)).json()).items[0].id, name);
 /** The address of the stage builder who has three ways in to one folder. */
 const builder = async () => {
   const item = await itemId("Stage plots");
   return page.evaluate(async (id) => {
-    const { people } = await (await fetch(`/api/trace?item=${id}`)).json();
+    const { people } = await (await fetch(`/api/ways?item=${id}`)).json();
     const isBuilder = (one) => one.organisation === "quayside-staging.example";
     const counts = await Promise.all(
       people.filter(isBuilder).map(async (one) => {
-        const { paths } = await (await fetch(`/api/trace?item=${id}&person=${one.address}`)).json();
+        const { paths } = await (await fetch(`/api/ways?item=${id}&person=${one.address}`)).json();
         return [paths.length, one.address];
       }),
     );

@@ -1,3 +1,29 @@
+import { registerOperations } from "@/contract/register";
+import { shareOperations } from "@/contract/share";
+import { waysInOperations } from "@/contract/waysIn";
+import { trailOperations } from "@/contract/trail";
+import { alertsOperations } from "@/contract/alerts";
+import { rulesOperations } from "@/contract/rules";
+import { docketsOperations } from "@/contract/dockets";
+import { answersOperations } from "@/contract/answers";
+import { ledgerOperations } from "@/contract/ledger";
+import { estateOperations } from "@/contract/estate";
+import { deskOperations } from "@/contract/desk";
+import { peopleOperations } from "@/contract/people";
+import { registerHandlers } from "./register/handlers";
+import { shareHandlers } from "./register/shareHandlers";
+import { waysInHandlers } from "./register/waysInHandlers";
+import { trailHandlers } from "./trail/handlers";
+import { alertsHandlers } from "./trail/alertsHandlers";
+import { rulesHandlers } from "./rules/handlers";
+import { docketsHandlers } from "./dockets/handlers";
+import { answersHandlers } from "./rules/answersHandlers";
+import { ledgerHandlers } from "./records/handlers";
+import { estateHandlers } from "./estateHandlers";
+import { deskHandlers } from "./desk/handlers";
+import { peopleHandlers } from "./people/handlers";
+import { type Serving, Server } from "./http/serve";
+import { actorFrom } from "./people/actor";
 import { EventEmitter } from "node:events";
 import { join } from "node:path";
 import { Carriage, type Carrying } from "./dockets/carrying";
@@ -20,10 +46,12 @@ import { registerJobs } from "./tick";
 import { raise } from "./trail/raising";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Carrying, ReadingAll, Founding, Answering {
+export interface App extends Carrying, ReadingAll, Founding, Answering, Serving {
   /** Sign-in, made when it is first asked for. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
+  /** Answers a request for one of the operations. */
+  fetch(request: Request): Response | Promise<Response>;
   close(): Promise<void>;
 }
 
@@ -49,6 +77,8 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     outbox: new Outbox(),
     listeners: { events: raise, imported: tickOff },
     auth: () => (auth ??= import("./people/auth").then(({ makeAuth }) => makeAuth(platform))),
+    actorFrom: async (headers) => actorFrom(await app.auth(), headers),
+    fetch: (request) => server.fetch(request),
     firstRun: new FirstRun(),
     wrongAddresses: new WrongTries(MOST_WRONG_ADDRESSES),
     jobs: new Jobs(db),
@@ -61,8 +91,26 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       await db.destroy();
     },
   };
+  const server = serverOf(app);
   registerJobs(app);
   return app;
+}
+
+/** Every room's operations, each at its address. */
+function serverOf(app: App): Server<App> {
+  return new Server(app)
+    .serve(registerOperations, registerHandlers)
+    .serve(shareOperations, shareHandlers)
+    .serve(waysInOperations, waysInHandlers)
+    .serve(trailOperations, trailHandlers)
+    .serve(alertsOperations, alertsHandlers)
+    .serve(rulesOperations, rulesHandlers)
+    .serve(docketsOperations, docketsHandlers)
+    .serve(answersOperations, answersHandlers)
+    .serve(ledgerOperations, ledgerHandlers)
+    .serve(estateOperations, estateHandlers)
+    .serve(deskOperations, deskHandlers)
+    .serve(peopleOperations, peopleHandlers);
 }
 
 export function databasePath({ data }: Pick<Settings, "data">): string {

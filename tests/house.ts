@@ -10,7 +10,8 @@ import type { EstateRecord } from "@/core/estate/records";
 import type { Preview } from "@/core/preview/preview";
 import { allCarriedOut } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
-import { channelsSchema, setChannels } from "@/server/messages/channels";
+import { channelsBody } from "@/contract/estate";
+import { setChannels } from "@/server/messages/channels";
 import { importEstate } from "@/server/stores/importEstate";
 import { readStores } from "@/server/stores/read";
 import { connect } from "@/server/stores/connections";
@@ -49,7 +50,7 @@ export async function openHouse(
   for (const [id, { url }] of Object.entries(stores))
     await connect(app, { id, name: STORES[id as StoreName].name, url, key: KEY });
   const mail = mailTo((smtp.server.address() as AddressInfo).port);
-  await setChannels(app, channelsSchema.parse({ mail }), "tests");
+  await setChannels(app, channelsBody.parse({ mail }), "tests");
   const [first, ...rest] = own.map((record) => JSON.stringify(record));
   await importEstate(app, [first], { as: "house", name: "house.jsonl" });
   await readStores(app);

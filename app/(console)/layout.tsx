@@ -2,7 +2,7 @@ import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
-import { actorFrom, may } from "@/server/http/guard";
+import { may } from "@/server/platform/rights";
 import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
@@ -13,7 +13,7 @@ import { NothingForYou } from "@/ui/signIn/NothingForYou";
  */
 export default async function ConsoleLayout({ children }: { children: ReactNode }) {
   const app = await theApp();
-  const actor = await actorFrom(app, await headers());
+  const actor = await app.actorFrom(await headers());
   if (!actor) redirect("/sign-in");
   if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
   return (

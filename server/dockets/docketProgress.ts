@@ -1,9 +1,11 @@
 import { CHANGE_STATES, type ChangeState, type DocketProgress } from "@/core/changes/states";
 import type { Db } from "../platform/db/open";
+import { Problem } from "../platform/problem";
 
-/** How far a docket is. */
+/** How far a docket is. @throws {Problem} where there is none */
 export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {
-  const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirstOrThrow();
+  const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
+  if (!docket) throw new Problem("unknown", "There is no such docket.");
   const rows = await db
     .selectFrom("docket_change")
     .select((eb) => ["state", eb.fn.countAll<number>().as("count")])

@@ -1,3 +1,4 @@
+import type { DocketLine } from "@/contract/dockets";
 import { changeSchema } from "@/core/changes/change";
 import type { ChangeState, StagedChange } from "@/core/changes/states";
 import type { DocketView, Receipt } from "@/core/preview/docketView";
@@ -9,16 +10,19 @@ import { changesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
 import type { Asking } from "../engine/client";
 
-/** Dockets that have been applied, newest first. */
-export function appliedDockets(db: Db) {
-  return db
+/** Dockets that have been applied, newest first, and those that wait. */
+export async function docketLines(db: Db): Promise<DocketLine[]> {
+  const dockets = await db
     .selectFrom("docket")
-    .selectAll()
+    .select(["id", "state", "made_by", "words", "applied_at"])
     .where("state", "!=", "preparing")
     .orderBy("applied_at", "desc")
     .orderBy("id", "desc")
-    .limit(200)
+    .limit(MOST_LINES)
     .execute();
+  return dockets.map(({ id, state, made_by, words, applied_at }) => {
+    return { id, state, madeBy: made_by, words, appliedAt: applied_at };
+  });
 }
 
 /** Which receipts of a docket are asked for. */
@@ -27,6 +31,7 @@ export interface ReceiptsAsked {
   from: number;
 }
 const PAGE = 200;
+const MOST_LINES = 200;
 
 /** Changes of a docket with what came of each. */
 export async function receiptsOf(

@@ -179,7 +179,8 @@ export class Book {
       return people.slice(0, VALUES_TOLD).map(({ address, name }) => ({ value: address, title: name }));
     }
     const counted = countedOf(this.register, await this.found([], t));
-    return facet(this.choices, counted, field as FacetName, text, VALUES_TOLD).top;
+    const { top } = facet(this.choices, counted, field as FacetName, text, VALUES_TOLD);
+    return top.map(({ value, title }) => ({ value, title }));
   }
 
   async rows(ids: readonly string[], t: Seconds): Promise<RegisterRow[]> {

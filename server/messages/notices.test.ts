@@ -12,7 +12,8 @@ import { SMTPServer } from "smtp-server";
 import { Webhook } from "standardwebhooks";
 import { NOW, T } from "@/tests/records";
 import type { Db } from "../platform/db/open";
-import { channelsOf, channelsSchema, setChannels, shown, UNCHANGED } from "./channels";
+import { channelsBody, UNCHANGED } from "@/contract/estate";
+import { channelsOf, setChannels, shown } from "./channels";
 import { mailBodies } from "./message";
 import { releaseHeld, sendDue, sendNow } from "./outbox";
 import { SENDING } from "./sending";
@@ -164,10 +165,10 @@ test("secrets are sealed, are not shown, and stay where nothing else is given", 
   await setChannels(app, { mail: { ...mail, password: UNCHANGED, host: "other" } }, "imre");
   expect((await channelsOf(app)).mail).toEqual({ ...mail, host: "other" });
   const asShown = { url: "https://other.home.example/x", secret: UNCHANGED };
-  expect(channelsSchema.safeParse({ webhook: asShown }).success).toBe(true);
+  expect(channelsBody.safeParse({ webhook: asShown }).success).toBe(true);
   await setChannels(app, { webhook: asShown }, "imre");
   expect((await channelsOf(app)).webhook).toEqual({ ...asShown, secret: SECRET });
-  expect(channelsSchema.safeParse({ webhook: { url: "https://x.example", secret: "short" } }).success).toBe(false);
+  expect(channelsBody.safeParse({ webhook: { url: "https://x.example", secret: "short" } }).success).toBe(false);
   await expect(setChannels(app, { webhook: { url: "ftp://x", secret: SECRET } }, "imre")).rejects.toThrow();
 });
 

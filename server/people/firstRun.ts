@@ -1,6 +1,7 @@
 import { randomInt, timingSafeEqual } from "node:crypto";
 import type { Platform } from "../platform/platform";
-import { addPerson, hasPeople, type NewPerson } from "./people";
+import type { NewPerson } from "@/contract/people";
+import { addPerson, hasPeople } from "./people";
 
 const MOST_TRIES = 10;
 /** The code by which the first administrator is made, and how often it was given wrongly. */

@@ -1,6 +1,15 @@
 /** What kind of thing stands in the way; only `http` knows which status each one is. */
 export type ProblemKind =
-  "bad" | "not-signed-in" | "not-allowed" | "unknown" | "conflict" | "gone" | "too-many" | "unreachable";
+  | "bad"
+  | "not-signed-in"
+  | "not-allowed"
+  | "unknown"
+  | "conflict"
+  | "gone"
+  | "too-large"
+  | "wrong-type"
+  | "too-many"
+  | "unreachable";
 
 /** Told to whoever asked, in these words. Anything else that is thrown is a fault of ours: logged, and not shown. */
 export class Problem extends Error {

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import { normaliseDomain } from "@/core/estate/address";
 import type { RecordOf } from "@/core/estate/records";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
@@ -7,15 +6,6 @@ import { factNow, keepFacts } from "./facts";
 
 /** Whose word it is what counts as home: the house's own, whoever was the first to tell. */
 const SETTINGS = "settings";
-
-const domain = z
-  .string()
-  .trim()
-  .transform(normaliseDomain)
-  .refine((text) => /^[^\s.@]+(\.[^\s.@]+)+$/.test(text), { error: "A home domain looks like wrenmoor.example." });
-export const homeDomainsSchema = z.object({
-  domains: z.array(domain).min(1, "Give at least one home domain: without one everybody is an outsider.").max(200),
-});
 
 /** Domains of addresses that count as home; none where nobody has said so yet. */
 export async function homeDomains(db: Reads): Promise<string[]> {

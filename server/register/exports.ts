@@ -1,9 +1,11 @@
 import { Readable, Transform } from "node:stream";
+import type { EXPORT_FORMATS } from "@/contract/register";
 import type { Order } from "@/core/query/order";
 import { recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord } from "@/core/estate/records";
 import { parseQuery } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
 import { append } from "../records/ledger";
 import { exportEstate } from "../records/exportEstate";
@@ -12,8 +14,7 @@ import { csvPieces, rowPieces } from "./exportPieces";
 import { csvOf, MOST_SHEET_ROWS, xlsxOf } from "./tables";
 import type { Asking } from "../engine/client";
 
-export const FORMATS = ["csv", "xlsx", "jsonl"] as const;
-export type Format = (typeof FORMATS)[number];
+type Format = (typeof EXPORT_FORMATS)[number];
 
 const TYPES: Record<Format, string> = {
   csv: "text/csv; charset=utf-8",
@@ -36,7 +37,7 @@ export async function exportOf(
   app: Asking,
   actor: string,
   { query, order, format, past }: ExportAsked,
-): Promise<Response> {
+): Promise<FileAnswer> {
   const [problem] = parseQuery(query).problems;
   if (problem) throw new Problem("bad", `Nothing was exported: ${problem.message}.`);
   const [shares] = await app.engine.ask("counts", { queries: [query] }, past);
@@ -51,9 +52,7 @@ export async function exportOf(
     xlsx: () => xlsxOf(rowPieces(app, query, order, past)),
     jsonl: () => estateLines(app, query, past),
   }[format]();
-  return new Response(Readable.toWeb(bytes) as ReadableStream, {
-    headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="shares.${format}"` },
-  });
+  return { type: TYPES[format], name: `shares.${format}`, body: Readable.toWeb(bytes) as ReadableStream };
 }
 
 /**

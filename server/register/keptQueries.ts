@@ -1,16 +1,10 @@
 import { v7 as uuid } from "uuid";
-import { z } from "zod";
+import type { z } from "zod";
+import type { savedQueryBody } from "@/contract/register";
 import type { KeptQuery } from "@/core/register/kept";
 import type { Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import type { Asking } from "../engine/client";
-
-export const keptQuerySchema = z.object({
-  name: z.string().trim().min(1, "Give it a name.").max(80),
-  /** What stands in the register's address: query, order, grouping. */
-  view: z.string().max(4_000),
-  forAll: z.boolean(),
-});
 
 /** Somebody's own queries and those for all, by name, each with how many shares it finds now. */
 export async function keptQueriesOf(app: Asking, person: string, past?: Seconds): Promise<KeptQuery[]> {
@@ -29,7 +23,7 @@ export async function keptQueriesOf(app: Asking, person: string, past?: Seconds)
 }
 
 /** Keeps a query; one of the same name that the same person kept is replaced. */
-export async function keepQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof keptQuerySchema>) {
+export async function keepQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof savedQueryBody>) {
   const row = { view, for_all: Number(forAll), made_at: db.clock.text() };
   await db
     .insertInto("kept_query")

@@ -1,4 +1,5 @@
-import { z } from "zod";
+import type { z } from "zod";
+import type { noteBody } from "@/contract/share";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { rfc3339, seconds } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
@@ -6,7 +7,6 @@ import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
 import type { Asking } from "../engine/client";
 
-export const noteSchema = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
 /** The notes on some shares, or on all, the newest first; as they were at an instant where one is given. */
 export async function notesOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<Note[]> {
   let query = db.selectFrom("note").selectAll().orderBy("id", "desc");
@@ -16,7 +16,7 @@ export async function notesOn(db: Db, shareIds: readonly string[] | null, at?: n
   return rows.map(({ share_id, author, at, text }) => ({ shareId: share_id, author, at, text }));
 }
 
-export async function leaveNote(app: Asking, actor: string, shareId: string, { text }: z.infer<typeof noteSchema>) {
+export async function leaveNote(app: Asking, actor: string, shareId: string, { text }: z.infer<typeof noteBody>) {
   await mustKnow(app, shareId);
   await writing(app.db, async (within) => {
     await within

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { registerSettingsBody } from "@/contract/register";
 import type { RegisterSettings } from "@/core/register/kept";
 import { HOUR, seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
@@ -8,20 +9,10 @@ const NAME = "register";
 /** Who comes back within this time is still having the same look. */
 const ONE_LOOK_S = HOUR;
 
-const schema = z.object({
-  table: z
-    .object({
-      columns: z.array(z.string().max(40)).max(40),
-      widths: z.record(z.string().max(40), z.number().min(40).max(1_000)),
-      isCompact: z.boolean(),
-    })
-    .nullable(),
-  start: z.string().max(60).nullable(),
+const storedSchema = registerSettingsBody.extend({
+  looked: z.string().nullable(),
+  lookedBefore: z.string().nullable(),
 });
-/** What a person sets themselves; when they looked is noted by us. */
-export const registerSettingsSchema = schema.partial();
-
-const storedSchema = schema.extend({ looked: z.string().nullable(), lookedBefore: z.string().nullable() });
 type Stored = z.infer<typeof storedSchema>;
 const NOTHING_SET: Stored = { table: null, start: null, looked: null, lookedBefore: null };
 
@@ -30,7 +21,7 @@ async function storedOf(db: Db, person: string): Promise<Stored> {
   return text === undefined ? NOTHING_SET : storedSchema.parse(JSON.parse(text));
 }
 
-export async function setRegister(db: Db, person: string, changes: z.infer<typeof registerSettingsSchema>) {
+export async function setRegister(db: Db, person: string, changes: Partial<z.infer<typeof registerSettingsBody>>) {
   await store(db, person, { ...(await storedOf(db, person)), ...changes });
 }
 

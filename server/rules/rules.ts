@@ -11,8 +11,6 @@ import { actingStopped, leftThisHour } from "./acting";
 import { ruleSettings, setRule } from "./settings";
 import type { Asking } from "../engine/client";
 
-export const ruleId = z.enum(RULE_IDS);
-
 /** All rules as they are set, with what they find; as they were at an instant where one is given. */
 export async function rulesView(app: Asking, at?: number): Promise<RulesView> {
   const settings = await ruleSettings(

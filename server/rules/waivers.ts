@@ -1,8 +1,9 @@
 import { sql } from "kysely";
-import { z } from "zod";
+import type { z } from "zod";
+import type { waiversBody } from "@/contract/rules";
 import type { Waiver } from "@/core/rules/waivers";
 import type { WaiverLine } from "@/core/register/remarks";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Tx, writing } from "../platform/db/open";
@@ -12,32 +13,13 @@ import { waiversOn } from "../register/remarks";
 import type { Platform } from "../platform/platform";
 import type { Asking } from "../engine/client";
 
-const reason = z.string().trim().min(3, "Give a reason.").max(500);
-const until = z.iso.datetime({
-  precision: 0,
-  error: "until: a waiver needs an end, as a time such as 2026-12-01T00:00:00Z",
-});
-
-/** Leave for some shares or items, or for all that a query finds, to break some rules, or all that they break. */
-export const waiversSchema = z
-  .object({
-    shareIds: z.array(z.string()).min(1).max(20_000).optional(),
-    query: z.string().max(2_000).optional(),
-    rules: z.array(z.enum(RULE_IDS)).min(1).nullable(),
-    reason,
-    until,
-  })
-  .refine(({ shareIds, query }) => (shareIds === undefined) !== (query === undefined), {
-    error: "Name the shares, or give a query.",
-  });
-
 /** @throws {Problem} where the end lies in the past */
 function mustEndLater(app: Platform, until: string) {
   if (seconds(until) <= app.clock.seconds()) throw new Problem("bad", "until: a waiver ends in the future.");
 }
 
 /** Gives leave for each finding that there is among some shares. @returns how many */
-export async function giveWaivers(app: Asking, actor: string, given: z.infer<typeof waiversSchema>): Promise<number> {
+export async function giveWaivers(app: Asking, actor: string, given: z.infer<typeof waiversBody>): Promise<number> {
   const { shareIds, query, rules, reason, until } = given;
   mustEndLater(app, until);
   const shares = shareIds ? { ids: shareIds } : { query: query! };

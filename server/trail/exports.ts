@@ -1,10 +1,12 @@
 import { Readable } from "node:stream";
+import type { TRAIL_FORMATS } from "@/contract/trail";
 import { rfc3339 } from "@/core/time/instant";
 import type { Act } from "@/core/trail/act";
 import type { ActPlace } from "@/core/trail/page";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
+import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
 import { append } from "../records/ledger";
 import { safeCell } from "@/core/register/cells";
@@ -14,8 +16,7 @@ import { factNow } from "../records/facts";
 import { bodiesOf } from "../records/events/events";
 import type { Asking } from "../engine/client";
 
-export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
-export type TrailFormat = (typeof TRAIL_FORMATS)[number];
+type TrailFormat = (typeof TRAIL_FORMATS)[number];
 
 const TYPES: Record<TrailFormat, string> = {
   csv: "text/csv; charset=utf-8",
@@ -49,16 +50,14 @@ export async function trailExport(
   actor: string,
   search: TrailSearch,
   format: TrailFormat,
-): Promise<Response> {
+): Promise<FileAnswer> {
   const head = await factNow<RecordOf<"estate">>(app.db, "estate", "estate");
   if (format === "jsonl" && !head)
     throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
   const { found } = await app.engine.ask("actCounts", { search, zone: "UTC" });
   await append(app.db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
   const bytes = Readable.from(format === "csv" ? csv(app, search) : jsonLines(app, head!, search));
-  return new Response(Readable.toWeb(bytes) as ReadableStream, {
-    headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="acts.${format}"` },
-  });
+  return { type: TYPES[format], name: `acts.${format}`, body: Readable.toWeb(bytes) as ReadableStream };
 }
 
 async function* csv(app: Asking, search: TrailSearch): AsyncGenerator<string> {

@@ -25,11 +25,11 @@ afterAll(async () => {
 }, 60_000);
 
 const shows = (text: string) => showsOn(page, text);
-const pathsOf = async () => (await session.ask(`/api/trace?item=${itemId}&person=${builder}`)).answer.paths;
+const pathsOf = async () => (await session.ask(`/api/ways?item=${itemId}&person=${builder}`)).answer.paths;
 
 test("an item and a person are found by typing, by keyboard alone", async () => {
-  itemId = (await session.ask("/api/trace/find?text=stage%20plots")).answer.items[0].id;
-  const { people } = (await session.ask(`/api/trace?item=${itemId}`)).answer;
+  itemId = (await session.ask("/api/ways/find?text=stage%20plots")).answer.items[0].id;
+  const { people } = (await session.ask(`/api/ways?item=${itemId}`)).answer;
   for (const { address } of people.filter(
     (one: { organisation: string }) => one.organisation === "quayside-staging.example",
   )) {
@@ -143,7 +143,7 @@ test("an organisation and an item: its people there, and one cut for all of them
 });
 
 test("a name that nobody bears is said", async () => {
-  const { status, answer } = await session.ask("/api/trace?person=nobody@nowhere.example");
+  const { status, answer } = await session.ask("/api/ways?person=nobody@nowhere.example");
   expect([status, answer.error]).toEqual([404, "Nobody, or nothing, of that name is known at this time."]);
-  expect((await session.ask("/api/trace")).status).toBe(400);
+  expect((await session.ask("/api/ways")).status).toBe(400);
 });

@@ -78,7 +78,9 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
   expect((await fetch(address)).status).toBe(410);
   // What the revoke itself does in the store comes back as an act.
   await demo.until(
-    async () => (await administrator.ask(`/api/trail?share=${id}&verb=revoked`)).answer.acts.length === 1,
+    async () =>
+      (await administrator.ask(`/api/trail?search=${encodeURIComponent(`share=${id}&verb=revoked`)}`)).answer.acts
+        .length === 1,
     "hear of the revoke",
   );
 });
@@ -125,10 +127,13 @@ test("the trail is searched by words, narrowed by what happened, and told like w
   await page.waitForFunction(() => location.search.includes("q=passport"));
   await page.locator(`::-p-xpath(//nav//button[contains(., "Opened")])`).click();
   await page.waitForFunction(() => location.search.includes("verb=opened"));
-  const { found, total } = (await auditor.ask("/api/trail/counts?q=passport&verb=opened")).answer;
+  const { found, total } = (
+    await auditor.ask(`/api/trail/counts?search=${encodeURIComponent("q=passport&verb=opened")}`)
+  ).answer;
   expect(found).toBeGreaterThan(0);
   await shows(`${found.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} acts`);
-  const { acts } = (await auditor.ask("/api/trail?q=passport&verb=opened&count=500")).answer;
+  const { acts } = (await auditor.ask(`/api/trail?search=${encodeURIComponent("q=passport&verb=opened")}&count=500`))
+    .answer;
   expect(acts).toHaveLength(found);
   await page.locator("input[type=checkbox]").click();
   await page.waitForFunction(() => /Opened \d+ times|twice/.test(document.body.innerText));
@@ -142,7 +147,7 @@ test("the trail is searched by words, narrowed by what happened, and told like w
 
 test("what was found goes out as CSV and as acts of an estate file, and the ledger says so", async () => {
   const search = "verb=downloaded&label=restricted";
-  const { found } = (await auditor.ask(`/api/trail/counts?${search}`)).answer;
+  const { found } = (await auditor.ask(`/api/trail/counts?search=${encodeURIComponent(search)}`)).answer;
   const csv = await auditor.download("/api/trail/export", { search, format: "csv" });
   const lines: Record<string, string>[] = parse(csv.bytes, { bom: true, columns: true });
   expect([lines.length, new Set(lines.map(({ Verb, Label }) => `${Verb} ${Label}`))]).toEqual([

@@ -2,10 +2,11 @@
 
 import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import type { Answer, AskedPage, AskedShare } from "@/core/rules/answer";
+import { answersOperations } from "@/contract/answers";
+import type { Answer, AskedShare } from "@/core/rules/answer";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { within } from "@/core/text/text";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -34,8 +35,7 @@ const STILL_DOING = ["staged", "sending"];
 
 function Asked({ token, now }: Props) {
   const { data, error } = useQuery({
-    queryKey: ["answers", token],
-    queryFn: ({ signal }) => api<AskedPage>("/api/answers", { method: "POST", body: { token }, signal }),
+    ...asked(answersOperations.asked, { body: { token } }),
     retry: false,
     refetchInterval: ({ state }) =>
       state.data?.shares.some(({ steps }) => steps.some((step) => STILL_DOING.includes(step.state))) ? 1_000 : false,
@@ -105,9 +105,7 @@ function ShareCard({ share, token, now, latest }: CardProps) {
               ? "done."
               : `not done. ${step.answer}`}
           {step.passphrase && (
-            <ShowOnce
-              show={() => api("/api/answers/passphrase", { method: "POST", body: { token, change: step.passphrase } })}
-            />
+            <ShowOnce show={() => ask(answersOperations.showToOwner, { body: { token, change: step.passphrase! } })} />
           )}
         </div>
       ))}
@@ -117,12 +115,12 @@ function ShareCard({ share, token, now, latest }: CardProps) {
 }
 
 function Decide({ share, token, now, latest }: CardProps) {
-  const [asked, setAsked] = useState<"keep" | "named" | null>(null);
-  const ask = (what: "keep" | "named") => setAsked(asked === what ? null : what);
+  const [open, setOpen] = useState<"keep" | "named" | null>(null);
+  const turn = (what: "keep" | "named") => setOpen(open === what ? null : what);
   const client = useQueryClient();
   const answer = useMutation({
-    mutationFn: (given: Answer) => api("/api/answers/decide", { method: "POST", body: { token, answer: given } }),
-    onSettled: () => client.invalidateQueries({ queryKey: ["answers", token] }),
+    mutationFn: (given: Answer) => ask(answersOperations.decide, { body: { token, answer: given } }),
+    onSettled: () => client.invalidateQueries({ queryKey: keyOf(answersOperations.asked) }),
   });
   const { subject, tighten, canBeNamed, canEnd } = share;
   return (
@@ -143,11 +141,11 @@ function Decide({ share, token, now, latest }: CardProps) {
           </Button>
         )}
         {canBeNamed && (
-          <Button disabled={answer.isPending} aria-expanded={asked === "named"} onClick={() => ask("named")}>
+          <Button disabled={answer.isPending} aria-expanded={open === "named"} onClick={() => turn("named")}>
             Make it for named people
           </Button>
         )}
-        <Button disabled={answer.isPending} aria-expanded={asked === "keep"} onClick={() => ask("keep")}>
+        <Button disabled={answer.isPending} aria-expanded={open === "keep"} onClick={() => turn("keep")}>
           Keep it as it is
         </Button>
         {canEnd && (
@@ -160,13 +158,13 @@ function Decide({ share, token, now, latest }: CardProps) {
           </Button>
         )}
       </div>
-      {asked === "named" && (
+      {open === "named" && (
         <Named
           isPending={answer.isPending}
           onName={(addresses) => answer.mutate({ decision: "named", subject, addresses })}
         />
       )}
-      {asked === "keep" && (
+      {open === "keep" && (
         <Keep
           now={now}
           latest={latest}

@@ -1,15 +1,17 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import { addressOf } from "@/contract/address";
 import clsx from "clsx";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
-import type { Desk } from "@/contract/desk";
+import { alertsOperations } from "@/contract/alerts";
+import { deskOperations } from "@/contract/desk";
 import { seconds } from "@/core/time/instant";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
@@ -25,10 +27,10 @@ function DeskNow() {
   const { now } = useStandpoint();
   const router = useRouter();
   // Whenever alerts come, the Desk is made anew.
-  const news = useEvents<{ fresh: number }>("/api/alerts/events");
+  const news = useEvents(alertsOperations.alertNews);
   const { data, error } = useQuery({
-    queryKey: ["desk", news?.fresh],
-    queryFn: ({ signal }) => api<Desk>("/api/desk", { method: "POST", signal }),
+    queryKey: [...keyOf(deskOperations.lookAtDesk), news?.fresh],
+    queryFn: ({ signal }) => ask(deskOperations.lookAtDesk, { signal }),
     placeholderData: (before) => before,
     refetchInterval: 60_000,
   });
@@ -40,7 +42,7 @@ function DeskNow() {
         </h1>
         <p className="mb-3 text-ink-soft">
           {data && sinceWords(data.lookedBefore)} Arrows move, Enter opens.{" "}
-          <a href="/api/desk/dates" className="text-verdigris underline">
+          <a href={addressOf(deskOperations.dates)} className="text-verdigris underline">
             Dates to come, as a calendar
           </a>
         </p>

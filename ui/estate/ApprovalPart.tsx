@@ -2,23 +2,24 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
+import { docketsOperations } from "@/contract/dockets";
 import type { ApprovalSetting } from "@/core/preview/approval";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 
-const KEY = ["approval"];
+const KEY = keyOf(docketsOperations.approval);
 
 /** Which dockets need a second pair of eyes. */
 export function ApprovalPart() {
   const client = useQueryClient();
   const { data, error } = useQuery({
     queryKey: KEY,
-    queryFn: ({ signal }) => api<ApprovalSetting>("/api/approval", { signal }),
+    queryFn: ({ signal }) => ask(docketsOperations.approval, { signal }),
   });
   const set = useMutation({
-    mutationFn: (body: ApprovalSetting) => api<ApprovalSetting>("/api/approval", { method: "PUT", body }),
+    mutationFn: (body: ApprovalSetting) => ask(docketsOperations.setApproval, { body }),
     onSuccess: (setting) => client.setQueryData(KEY, setting),
   });
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {

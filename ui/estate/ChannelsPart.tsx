@@ -1,34 +1,30 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { channelsBody } from "@/contract/estate";
+import type { z } from "zod";
 import { type FormEvent, type ReactNode } from "react";
-import { api } from "../parts/api";
+import { estateOperations } from "@/contract/estate";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 
-/** Where messages go out, without secrets: a password or secret that is set stands there as `unchanged`. */
-interface Channels {
-  mail: { host: string; port: number; secure: boolean; user: string; password: string; from: string } | null;
-  webhook: { url: string } | null;
-  syslog: { to: "file"; path: string } | { to: "udp"; port: number } | null;
-}
-
-const KEY = ["channels"];
+const KEY = keyOf(estateOperations.channels);
 
 /** Mail, webhook and log: nothing goes out before it is set here. */
 export function ChannelsPart() {
   const client = useQueryClient();
   const { data, error } = useQuery({
     queryKey: KEY,
-    queryFn: ({ signal }) => api<Channels>("/api/channels", { signal }),
+    queryFn: ({ signal }) => ask(estateOperations.channels, { signal }),
   });
   const set = useMutation({
-    mutationFn: (body: object) => api<Channels>("/api/channels", { method: "PUT", body }),
+    mutationFn: (body: z.input<typeof channelsBody>) => ask(estateOperations.setChannels, { body }),
     onSuccess: (channels) => client.setQueryData(KEY, channels),
   });
   const trial = useMutation({
-    mutationFn: () => api<{ to: string }>("/api/channels/test", { method: "POST", body: {} }),
+    mutationFn: () => ask(estateOperations.testMail),
   });
   return (
     <section aria-labelledby="channels" className="mt-8 max-w-3xl">
@@ -140,10 +136,10 @@ function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
   );
 }
 
-function mailFrom({ port, secure, ...rest }: Record<string, string>) {
-  return { ...rest, port: Number(port), secure: secure === "on" };
+function mailFrom({ host, port, secure, user, password, from }: Record<string, string>) {
+  return { host, user, password, from, port: Number(port), secure: secure === "on" };
 }
 
 function logFrom(place: string) {
-  return /^\d+$/.test(place) ? { to: "udp", port: Number(place) } : { to: "file", path: place };
+  return /^\d+$/.test(place) ? { to: "udp" as const, port: Number(place) } : { to: "file" as const, path: place };
 }

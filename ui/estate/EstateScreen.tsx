@@ -1,9 +1,9 @@
 "use client";
 
 import { useMutation } from "@tanstack/react-query";
-import type { StoreStatus } from "@/core/estate/storeStatus";
+import { estateOperations } from "@/contract/estate";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { ApprovalPart } from "./ApprovalPart";
@@ -16,8 +16,8 @@ import { useEvents } from "../parts/useEvents";
 /** The stores that are read, and how their last reading went. */
 export function EstateScreen() {
   const { viewer } = useStandpoint();
-  const status = useEvents<{ reading: boolean; stores: StoreStatus[] }>("/api/reading/events");
-  const read = useMutation({ mutationFn: () => api("/api/reading", { method: "POST", body: {} }) });
+  const status = useEvents(estateOperations.readingNews);
+  const read = useMutation({ mutationFn: () => ask(estateOperations.readNow) });
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-5">
       <div className="mb-3 flex items-center gap-4">

@@ -1,27 +1,26 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { homeBody } from "@/contract/estate";
+import type { z } from "zod";
 import type { FormEvent } from "react";
-import { api } from "../parts/api";
+import { estateOperations } from "@/contract/estate";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 
-interface Home {
-  domains: string[];
-}
-
-const KEY = ["home"];
+const KEY = keyOf(estateOperations.home);
 
 /** Which domains count as home: whoever has an address there is an insider, and everybody else an outsider. */
 export function HomePart() {
   const client = useQueryClient();
   const { data, error } = useQuery({
     queryKey: KEY,
-    queryFn: ({ signal }) => api<Home>("/api/home", { signal }),
+    queryFn: ({ signal }) => ask(estateOperations.home, { signal }),
   });
   const set = useMutation({
-    mutationFn: (body: Home) => api<Home>("/api/home", { method: "PUT", body }),
+    mutationFn: (body: z.input<typeof homeBody>) => ask(estateOperations.setHome, { body }),
     // Who is outside stands on every screen.
     onSuccess: () => client.invalidateQueries(),
   });

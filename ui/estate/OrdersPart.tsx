@@ -2,10 +2,10 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
-import type { StandingOrder } from "@/core/changes/standingOrder";
+import { docketsOperations } from "@/contract/dockets";
 import { seconds } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { dayWords, distanceWords } from "../parts/words";
@@ -15,11 +15,10 @@ export function OrdersPart() {
   const { viewer, now, past } = useStandpoint();
   const client = useQueryClient();
   const { data, error } = useQuery({
-    queryKey: ["orders"],
-    queryFn: ({ signal }) => api<{ orders: StandingOrder[] }>("/api/orders", { signal }),
+    ...asked(docketsOperations.orders),
   });
   const drop = useMutation({
-    mutationFn: (id: number) => api("/api/orders", { method: "DELETE", body: { id } }),
+    mutationFn: (id: number) => ask(docketsOperations.dropOrder, { body: { id } }),
     onSettled: () => client.invalidateQueries(),
   });
   const problem = error ?? drop.error;

@@ -4,7 +4,7 @@ import clsx from "clsx";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { Seconds } from "@/core/time/instant";
-import { api } from "../parts/api";
+import { askSignIn } from "../parts/ask";
 import { leaveTo } from "../parts/leaveTo";
 import { Mark } from "./Mark";
 import { TimeControl } from "./TimeControl";
@@ -51,6 +51,6 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
 }
 
 async function signOut() {
-  await api("/api/auth/sign-out", { method: "POST", body: {} });
+  await askSignIn("sign-out", {});
   leaveTo("/sign-in");
 }

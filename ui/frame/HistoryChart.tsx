@@ -13,10 +13,11 @@ import {
   Tooltip,
 } from "chart.js";
 import { useEffect, useEffectEvent, useRef } from "react";
+import { registerOperations } from "@/contract/register";
 import type { OutsideCount } from "@/core/access/history";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import { api } from "../parts/api";
 import { dayWords } from "../parts/words";
+import { asked } from "../parts/ask";
 
 Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, PointElement, Tooltip);
 
@@ -33,8 +34,7 @@ const total = (one: OutsideCount) => one.open + one.named + one.person + one.gro
 /** How many outside shares there were on each day of the last twelve months; a day that is pressed is gone to. */
 export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
   const { data } = useQuery({
-    queryKey: ["history"],
-    queryFn: ({ signal }) => api<OutsideCount[]>("/api/history?days=365", { signal }),
+    ...asked(registerOperations.history, { query: { days: 365 } }),
   });
   const canvas = useRef<HTMLCanvasElement>(null);
   const go = useEffectEvent((at: Seconds) => onDay(rfc3339(at)));

@@ -1,12 +1,14 @@
 "use client";
 
 import { useQueryClient } from "@tanstack/react-query";
+import { addressOf } from "@/contract/address";
 import Link from "next/link";
 import { useEffect, useState } from "react";
+import { docketsOperations } from "@/contract/dockets";
 import { previewWords } from "@/core/preview/previewWords";
 import type { DocketProgress } from "@/core/changes/states";
 import { countWords } from "../parts/words";
-import { useEvents } from "../parts/useEvents";
+import { useEventsAt } from "../parts/useEvents";
 import { ConfirmApply } from "./ConfirmApply";
 import { TrayPanel } from "./TrayPanel";
 import { useTray } from "./useTray";
@@ -22,7 +24,9 @@ export function Tray() {
   const [askedId, setAskedId] = useState<string | null>(null);
   const [watchedId, setWatchedId] = useState<string | null>(null);
   const shownId = watchedId ?? tray?.running?.docketId ?? null;
-  const progress = useEvents<DocketProgress>(shownId ? `/api/dockets/${shownId}/events` : null);
+  const progress = useEventsAt<DocketProgress>(
+    shownId ? addressOf(docketsOperations.docketNews, { params: { id: shownId } }) : null,
+  );
   useRefreshWhenDone(progress, refresh);
 
   const apply = async (docketId: string, reopened: number) => {

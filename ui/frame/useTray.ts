@@ -1,30 +1,52 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { Wish } from "@/core/changes/wish";
-import type { TrayView } from "@/core/preview/docketView";
-import { api } from "../parts/api";
+import { docketsOperations } from "@/contract/dockets";
+import type { z } from "zod";
+import type { Wish, wishSchema } from "@/core/changes/wish";
+import { ask, keyOf } from "../parts/ask";
 
-const KEY = ["tray"];
+const KEY = keyOf(docketsOperations.tray);
 
-export type DocketAct = "apply" | "pause" | "resume" | "retry" | "drop" | "take-over" | "stop";
+/** What can be done with a docket as a whole, besides applying it. */
+const ACTS = {
+  pause: docketsOperations.pauseDocket,
+  resume: docketsOperations.resumeDocket,
+  retry: docketsOperations.retryDocket,
+  drop: docketsOperations.dropDocket,
+  "take-over": docketsOperations.takeOverDocket,
+  stop: docketsOperations.stopDocket,
+};
+export type DocketAct = "apply" | keyof typeof ACTS;
+
+interface Asked {
+  docketId: string;
+  act: DocketAct;
+  /** How many shares that are over somebody has said shall open again. */
+  reopened?: number;
+}
 
 /** The tray: what is staged, and how to stage, take out and apply. */
 export function useTray() {
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
-  const { data } = useQuery({ queryKey: KEY, queryFn: () => api<TrayView>("/api/tray") });
+  const { data } = useQuery({ queryKey: KEY, queryFn: () => ask(docketsOperations.tray) });
   const stage = useMutation({
-    mutationFn: (changes: Wish[]) => api("/api/tray", { method: "POST", body: { changes } }),
+    // What only an undo may ask for is never offered to be staged; the server would refuse it.
+    mutationFn: (changes: Wish[]) =>
+      ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof wishSchema>[] } }),
     onSettled: refresh,
   });
   const unstage = useMutation({
-    mutationFn: (subjects: string[] | null) => api("/api/tray", { method: "DELETE", body: { subjects } }),
+    mutationFn: (subjects: string[] | null) => ask(docketsOperations.unstage, { body: { subjects } }),
     onSettled: refresh,
   });
   const act = useMutation({
-    mutationFn: ({ docketId, act, reopened = 0 }: { docketId: string; act: DocketAct; reopened?: number }) =>
-      api<{ applied?: "begun" | "asked" }>(`/api/dockets/${docketId}/${act}`, { method: "POST", body: { reopened } }),
+    mutationFn: ({ docketId, act, reopened = 0 }: Asked): Promise<{ applied?: "begun" | "asked" }> => {
+      const params = { id: docketId };
+      if (act === "apply") return ask(docketsOperations.applyDocket, { params, body: { reopened } });
+      return ask(ACTS[act], { params });
+    },
     onSettled: refresh,
   });
   const problem = stage.error ?? unstage.error ?? act.error;

@@ -1,5 +1,6 @@
 "use client";
 
+import { docketsOperations } from "@/contract/dockets";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
@@ -16,7 +17,7 @@ import type { DocketView } from "@/core/preview/docketView";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords, plainWords } from "../parts/words";
@@ -35,11 +36,7 @@ export function DocketScreen({ id }: { id: string }) {
   });
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const { data, error } = useQuery({
-    queryKey: ["docket", id, state, from],
-    queryFn: ({ signal }) => {
-      const asked = new URLSearchParams({ ...(state && { state }), ...(from > 0 && { from: String(from) }) });
-      return api<DocketView>(`/api/dockets/${id}${asked.size > 0 ? `?${asked}` : ""}`, { signal });
-    },
+    ...asked(docketsOperations.docket, { params: { id }, query: { state, from: from || undefined } }),
     refetchInterval: ({ state }) => (state.data?.progress.state === "applying" ? 1_000 : false),
   });
   if (error)
@@ -149,7 +146,7 @@ function Leftover({ id, progress }: { id: string; progress: DocketProgress }) {
   const client = useQueryClient();
   const { state, counts, unchecked } = progress;
   if (state !== "done" || counts.failed + unchecked === 0) return null;
-  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  const done = () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
   const words = [
     counts.failed > 0 && `${countWords(counts.failed, "change")} failed`,
     unchecked > 0 && `${countWords(unchecked, "change")} could not be seen to have taken`,

@@ -1,18 +1,18 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import { addressOf } from "@/contract/address";
 import Link from "next/link";
-import type { HandWork } from "@/core/changes/byHand";
-import { api } from "../parts/api";
+import { docketsOperations } from "@/contract/dockets";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords } from "../parts/words";
+import { asked } from "../parts/ask";
 
 /** What is left to be done by hand of a docket, owner by owner, to be put on paper or taken along as a table. */
 export function HandWorkScreen({ id }: { id: string }) {
   const { data, error } = useQuery({
-    queryKey: ["docket", id, "by-hand"],
-    queryFn: ({ signal }) => api<{ work: HandWork[] }>(`/api/dockets/${id}/by-hand`, { signal }),
+    ...asked(docketsOperations.handWork, { params: { id } }),
   });
   const work = data?.work ?? [];
   const owners = [...new Set(work.map(({ owner }) => owner))];
@@ -23,7 +23,10 @@ export function HandWorkScreen({ id }: { id: string }) {
         <Link href={`/ledger/dockets/${id}`} className="on-paper-none text-verdigris underline">
           Back to the docket
         </Link>
-        <a href={`/api/dockets/${id}/by-hand?as=csv`} className="on-paper-none text-verdigris underline">
+        <a
+          href={addressOf(docketsOperations.handWorkTable, { params: { id } })}
+          className="on-paper-none text-verdigris underline"
+        >
           As CSV
         </a>
         <span className="grow" />

@@ -2,27 +2,19 @@
 
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import Link from "next/link";
-import type { LedgerEntry, Proof } from "@/core/ledger/chain";
+import { docketsOperations } from "@/contract/dockets";
+import { ledgerOperations } from "@/contract/ledger";
+import type { Proof } from "@/core/ledger/chain";
 import { spelledToday } from "@/core/ledger/spelling";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { momentWords, plainWords } from "../parts/words";
-
-interface Docket {
-  id: string;
-  state: string;
-  made_by: string;
-  applied_at: string | null;
-  /** What it is for, where nobody put it together by hand. */
-  words: string | null;
-}
-
 /** What was decided and done, by whom; at the head, whether the record is whole. */
 export function LedgerScreen() {
   const pages = useInfiniteQuery({
-    queryKey: ["ledger"],
-    queryFn: ({ pageParam, signal }) => api<{ entries: LedgerEntry[] }>(`/api/ledger?before=${pageParam}`, { signal }),
+    queryKey: keyOf(ledgerOperations.entries),
+    queryFn: ({ pageParam, signal }) => ask(ledgerOperations.entries, { query: { before: pageParam }, signal }),
     initialPageParam: Number.MAX_SAFE_INTEGER,
     getNextPageParam: (page) => ((page.entries.at(-1)?.seq ?? 1) > 1 ? page.entries.at(-1)!.seq : undefined),
   });
@@ -91,7 +83,7 @@ function valueWords(value: unknown): string {
 }
 
 function ProofHead() {
-  const proof = useQuery({ queryKey: ["proof"], queryFn: ({ signal }) => api<Proof>("/api/ledger/proof", { signal }) });
+  const proof = useQuery(asked(ledgerOperations.proof));
   return (
     <div className="flex items-center gap-4 border-b border-line-strong bg-surface px-3.5 py-2.5">
       <p role="status" className="text-[15px]">
@@ -127,10 +119,7 @@ function ProofWords({ proof }: { proof: Proof }) {
 }
 
 function DocketList() {
-  const { data, error } = useQuery({
-    queryKey: ["dockets"],
-    queryFn: ({ signal }) => api<{ dockets: Docket[] }>("/api/dockets", { signal }),
-  });
+  const { data, error } = useQuery(asked(docketsOperations.dockets));
   const dockets = data?.dockets ?? [];
   return (
     <section className="overflow-y-auto border-l border-line-strong bg-surface px-4 py-3">
@@ -143,11 +132,11 @@ function DocketList() {
         {dockets.map((docket) => (
           <li key={docket.id} className="border-t border-line py-2">
             <Link href={`/ledger/dockets/${docket.id}`} className="text-verdigris underline">
-              {docket.applied_at ? momentWords(docket.applied_at) : (docket.words ?? docket.id)}
+              {docket.appliedAt ? momentWords(docket.appliedAt) : (docket.words ?? docket.id)}
             </Link>
             <span className="block text-ink-faint">
-              {plainWords(docket.state)}, by {docket.made_by}
-              {docket.applied_at && docket.words && `: ${docket.words}`}
+              {plainWords(docket.state)}, by {docket.madeBy}
+              {docket.appliedAt && docket.words && `: ${docket.words}`}
             </span>
           </li>
         ))}

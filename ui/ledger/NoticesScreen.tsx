@@ -12,8 +12,9 @@ import {
   type ToldAudience,
   type ToldPerson,
 } from "@/core/changes/telling";
+import { docketsOperations } from "@/contract/dockets";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -31,8 +32,7 @@ export function NoticesScreen({ id }: { id: string }) {
   const { viewer } = useStandpoint();
   const [audience, setAudience] = useQueryState("to", parseAsStringLiteral(TOLD).withDefault("owners"));
   const { data, error } = useQuery({
-    queryKey: ["docket", id, "notices"],
-    queryFn: ({ signal }) => api<NoticesView>(`/api/dockets/${id}/notices`, { signal }),
+    ...asked(docketsOperations.docketNotices, { params: { id } }),
   });
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-5">
@@ -82,11 +82,11 @@ function Composer({ id, audience, view, mayChange }: Props) {
   const chosen = open.filter(({ address }) => !left.has(address));
   const send = useMutation({
     mutationFn: () =>
-      api<{ count: number }>(`/api/dockets/${id}/notices`, {
-        method: "POST",
+      ask(docketsOperations.sendNotices, {
+        params: { id },
         body: { audience, ...words, addresses: chosen.map(({ address }) => address) },
       }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["docket", id, "notices"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docketNotices, { id }) }),
   });
   const turn = (address: string) => {
     const next = new Set(left);

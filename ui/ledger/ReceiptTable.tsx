@@ -3,10 +3,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import Link from "next/link";
+import { docketsOperations } from "@/contract/dockets";
 import { changeWords } from "@/core/changes/changeWords";
 import type { Receipt } from "@/core/preview/docketView";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { ShowOnce } from "../parts/ShowOnce";
 import { momentWords, plainWords } from "../parts/words";
@@ -106,7 +107,7 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
         {receipt.answer}
         {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
         {receipt.passphrase && viewer.mayChange && (
-          <ShowOnce show={() => api(`/api/passphrases/${receipt.passphrase}`, { method: "POST", body: {} })} />
+          <ShowOnce show={() => ask(docketsOperations.showPassphrase, { params: { id: receipt.passphrase! } })} />
         )}
       </td>
       <td className={clsx("px-3.5 py-1.5", state === "done" && !receipt.isChecked && "font-semibold text-oxide")}>
@@ -136,8 +137,8 @@ function Sent({ receipt: { request, response, subject } }: { receipt: Receipt })
 function SayDone({ docketId, subject }: { docketId: string; subject: string }) {
   const client = useQueryClient();
   const say = useMutation({
-    mutationFn: () => api(`/api/dockets/${docketId}/by-hand`, { method: "POST", body: { subject } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["docket", docketId] }),
+    mutationFn: () => ask(docketsOperations.sayDone, { params: { id: docketId }, body: { subject } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id: docketId }) }),
   });
   return (
     <span className="block">

@@ -2,24 +2,20 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
-import { api } from "../parts/api";
+import { docketsOperations } from "@/contract/dockets";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-
-interface Prepared {
-  docketId: string;
-  not: { subject: string; itemName: string; why: string }[];
-}
 
 /** Puts together a docket that takes this one back, all of it or what is marked. */
 export function Undo({ id, marked, onDone }: { id: string; marked: string[]; onDone: () => void }) {
   const client = useQueryClient();
   const undo = useMutation({
     mutationFn: (subjects: string[] | null) =>
-      api<Prepared>(`/api/dockets/${id}/undo`, { method: "POST", body: { subjects } }),
+      ask(docketsOperations.undoDocket, { params: { id }, body: { subjects } }),
     onSuccess: async () => {
       onDone();
-      await client.invalidateQueries({ queryKey: ["docket", id] });
+      await client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
     },
   });
   return (

@@ -56,8 +56,8 @@ function showLedger(proof: Proof, entries: LedgerEntry[] = []) {
   const docket = {
     id: "d1",
     state: "done",
-    made_by: "imre.varga@wrenmoor.example",
-    applied_at: "2026-11-23T09:10:00Z",
+    madeBy: "imre.varga@wrenmoor.example",
+    appliedAt: "2026-11-23T09:10:00Z",
   };
   answers = { "/api/ledger/proof": proof, "/api/ledger": { entries }, "/api/dockets": { dockets: [docket] } };
   show(<LedgerScreen />);
@@ -200,7 +200,7 @@ test("what is to be done by hand is said, listed by owner, and said to be done",
   expect(await screen.findByRole("heading", { name: "Ada" })).toBeTruthy();
   expect(screen.getByRole("heading", { name: "Owned by nobody that is known" })).toBeTruthy();
   expect(screen.getByText(/2 changes in stores that are known from a file only/)).toBeTruthy();
-  expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toBe("/api/dockets/d1/by-hand?as=csv");
+  expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toBe("/api/dockets/d1/by-hand.csv");
 });
 
 const none = {

@@ -76,5 +76,5 @@ test("asks as of the past instant that is shown", async () => {
   const { field } = show(["item"], "2026-03-03T12:00:00Z");
   fireEvent.change(field, { target: { value: "stage" } });
   await screen.findAllByRole("option");
-  expect(asked).toEqual(["/api/trace/find?text=stage&at=2026-03-03T12%3A00%3A00Z"]);
+  expect(asked).toEqual(["/api/ways/find?text=stage&at=2026-03-03T12%3A00%3A00Z"]);
 });

@@ -3,9 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { type KeyboardEvent, useId, useState } from "react";
+import { waysInOperations } from "@/contract/waysIn";
 import type { Found } from "@/core/access/trace";
-import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "./api";
+import { useStandpoint } from "../frame/viewer";
+import { ask, keyOf } from "./ask";
 
 /** What was picked. */
 export type Subject = { kind: "item" | "person" | "organisation"; id: string };
@@ -32,9 +33,8 @@ export function Finder({ label, placeholder, kinds, value, onPick }: Props) {
   const [text, setText] = useState<string | null>(null);
   const [at, setAt] = useState(0);
   const { data } = useQuery({
-    queryKey: ["find", text, past],
-    queryFn: ({ signal }) =>
-      api<Found>(asOf(`/api/trace/find?${new URLSearchParams({ text: text! })}`, past), { signal }),
+    queryKey: [...keyOf(waysInOperations.find), text, past],
+    queryFn: ({ signal }) => ask(waysInOperations.find, { query: { text: text! }, past, signal }),
     enabled: text !== null && text.trim().length > 1,
   });
   const choices = text === null || !data ? [] : choicesOf(data).filter((choice) => kinds.includes(choice.kind));

@@ -1,5 +1,7 @@
 "use client";
 
+import { addressOf } from "@/contract/address";
+import { registerOperations } from "@/contract/register";
 import { Popover } from "radix-ui";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
@@ -42,7 +44,11 @@ export function ExportMenu({
           <ul className="mt-2">
             {FORMATS.map(([format, title, help]) => (
               <li key={format} className="border-t border-line py-1.5">
-                <form method="post" action={asOf("/api/register/export", past)} className="flex items-center gap-3">
+                <form
+                  method="post"
+                  action={addressOf(registerOperations.exportRegister, { past })}
+                  className="flex items-center gap-3"
+                >
                   <input type="hidden" name="query" value={query} />
                   <input type="hidden" name="order" value={order} />
                   <input type="hidden" name="format" value={format} />

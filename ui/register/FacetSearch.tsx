@@ -2,12 +2,12 @@
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { registerOperations } from "@/contract/register";
 import { isChosen, justThis } from "@/core/query/edit";
-import type { Facet, FacetName } from "@/core/query/facets";
+import type { FacetName } from "@/core/query/facets";
 import type { Term } from "@/core/query/query";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
 import { FacetLine } from "../parts/FacetLine";
+import { asked } from "../parts/ask";
 
 interface Props {
   title: string;
@@ -23,9 +23,7 @@ interface Props {
 export function FacetSearch({ title, field, query, past, terms, onToggle, onClose }: Props) {
   const [text, setText] = useState("");
   const { data } = useQuery({
-    queryKey: ["register", "facet", field, query, text, past],
-    queryFn: ({ signal }) =>
-      api<Facet>(asOf(`/api/register/facet?${new URLSearchParams({ query, field, text })}`, past), { signal }),
+    ...asked(registerOperations.facet, { query: { query, field, text }, past }),
     placeholderData: keepPreviousData,
   });
   const most = Math.max(1, ...(data?.top.map(({ count }) => count) ?? []));

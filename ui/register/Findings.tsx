@@ -1,14 +1,19 @@
 "use client";
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { waiversBody } from "@/contract/rules";
+import type { z } from "zod";
 import { type FormEvent, useState } from "react";
+import { registerOperations } from "@/contract/register";
+import { rulesOperations } from "@/contract/rules";
+import { shareOperations } from "@/contract/share";
 import type { Change } from "@/core/changes/change";
 import type { WaiverView } from "@/core/register/remarks";
 import type { ShareView } from "@/core/preview/shareDetail";
 import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import type { Remedy } from "@/core/rules/remedies";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { momentWords } from "../parts/words";
@@ -83,14 +88,18 @@ function Remedies({ remedies, onStage, onAsk }: { remedies: Remedy[] } & Pick<Pr
   ));
 }
 
+type WaiverChange = { give: z.input<typeof waiversBody> } | { end: number };
+
 function useWaiverChange(shareId: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ method, body }: { method: "POST" | "DELETE"; body: unknown }) =>
-      api("/api/waivers", { method, body }),
+    mutationFn: async (change: WaiverChange) => {
+      if ("end" in change) await ask(rulesOperations.endWaivers, { body: { ids: [change.end] } });
+      else await ask(rulesOperations.giveWaivers, { body: change.give });
+    },
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["share", shareId] });
-      void client.invalidateQueries({ queryKey: ["register"] });
+      void client.invalidateQueries({ queryKey: keyOf(shareOperations.share, { id: shareId }) });
+      void client.invalidateQueries({ queryKey: keyOf(registerOperations.registerPage) });
     },
   });
 }
@@ -110,7 +119,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
     );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ method: "POST", body: { shareIds: [subject], rules: [rule], reason, until: `${day}T00:00:00Z` } });
+    change.mutate({ give: { shareIds: [subject], rules: [rule], reason, until: `${day}T00:00:00Z` } });
   };
   return (
     <form onSubmit={submit} className="my-1 grid gap-1.5 border border-line-strong bg-raised p-2">
@@ -161,11 +170,7 @@ function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: Wa
               {isOver ? "Ended" : "Until"} {momentWords(ends)}, given by {givenBy}
             </span>
             {mayChange && !isOver && (
-              <button
-                type="button"
-                onClick={() => change.mutate({ method: "DELETE", body: { ids: [id] } })}
-                className="text-verdigris underline"
-              >
+              <button type="button" onClick={() => change.mutate({ end: id })} className="text-verdigris underline">
                 End it now
               </button>
             )}

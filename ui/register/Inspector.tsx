@@ -4,13 +4,13 @@ import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
 import Link from "next/link";
+import { shareOperations } from "@/contract/share";
 import { type Latch, LATCHES } from "@/core/changes/latches";
 import type { LatchState } from "@/core/rules/latches";
 import type { ShareDetail } from "@/core/preview/shareDetail";
 import type { ShareView } from "@/core/preview/shareDetail";
 import type { Seconds } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Notice } from "../parts/Notice";
@@ -21,6 +21,7 @@ import { IfGone } from "./IfGone";
 import { Notes } from "./Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
+import { asked } from "../parts/ask";
 
 interface Props {
   id: string;
@@ -37,9 +38,7 @@ interface Props {
 /** All about one share: what it does, its latches, what is wrong with it, and who else gets in. */
 export function Inspector(props: Props) {
   const { data, error } = useQuery({
-    queryKey: ["share", props.id, props.past],
-    queryFn: ({ signal }) =>
-      api<ShareView>(asOf(`/api/shares/${encodeURIComponent(props.id)}`, props.past), { signal }),
+    ...asked(shareOperations.share, { params: { id: props.id }, past: props.past }),
   });
   return (
     <aside

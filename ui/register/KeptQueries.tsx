@@ -3,9 +3,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { type FormEvent, useState } from "react";
-import type { KeptQuery, RegisterSettings } from "@/core/register/kept";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
+import { registerOperations } from "@/contract/register";
+import type { RegisterSettings } from "@/core/register/kept";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 
@@ -23,14 +23,15 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
   const [isOpen, setOpen] = useState(false);
   const client = useQueryClient();
   const { data, error } = useQuery({
-    queryKey: ["register", "kept", past],
-    queryFn: ({ signal }) => api<{ queries: KeptQuery[] }>(asOf("/api/queries", past), { signal }),
+    ...asked(registerOperations.savedQueries, { past }),
     enabled: isOpen,
   });
   const change = useMutation({
-    mutationFn: ({ path, method, body }: { path: string; method: string; body?: unknown }) =>
-      api(path, { method, body }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["register"] }),
+    mutationFn: (change: () => Promise<unknown>) => change(),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: keyOf(registerOperations.savedQueries) });
+      await client.invalidateQueries({ queryKey: keyOf(registerOperations.lookAtRegister) });
+    },
   });
   const go = (to: string) => {
     onView(to);
@@ -80,11 +81,11 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
                   type="button"
                   aria-pressed={settings?.start === query.id}
                   onClick={() =>
-                    change.mutate({
-                      path: "/api/register/settings",
-                      method: "PUT",
-                      body: { start: settings?.start === query.id ? null : query.id },
-                    })
+                    change.mutate(() =>
+                      ask(registerOperations.setRegister, {
+                        body: { start: settings?.start === query.id ? null : query.id },
+                      }),
+                    )
                   }
                   className="whitespace-nowrap text-verdigris underline"
                 >
@@ -94,7 +95,7 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
                   <button
                     type="button"
                     aria-label={`Drop ${query.name}`}
-                    onClick={() => change.mutate({ path: `/api/queries/${query.id}`, method: "DELETE" })}
+                    onClick={() => change.mutate(() => ask(registerOperations.dropQuery, { params: { id: query.id } }))}
                     className="text-verdigris underline"
                   >
                     Drop
@@ -106,7 +107,7 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
           <KeepForm
             mayChange={mayChange}
             onKeep={(name, forAll) =>
-              change.mutate({ path: "/api/queries", method: "POST", body: { name, forAll, view } })
+              change.mutate(() => ask(registerOperations.saveQuery, { body: { name, forAll, view } }))
             }
           />
         </Popover.Content>

@@ -2,8 +2,9 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { shareOperations } from "@/contract/share";
 import type { Note } from "@/core/register/remarks";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { momentWords } from "../parts/words";
@@ -13,10 +14,10 @@ export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: N
   const [text, setText] = useState("");
   const client = useQueryClient();
   const leave = useMutation({
-    mutationFn: () => api(`/api/shares/${encodeURIComponent(shareId)}/notes`, { method: "POST", body: { text } }),
+    mutationFn: () => ask(shareOperations.leaveNote, { params: { id: shareId }, body: { text } }),
     onSuccess: () => {
       setText("");
-      void client.invalidateQueries({ queryKey: ["share", shareId] });
+      void client.invalidateQueries({ queryKey: keyOf(shareOperations.share, { id: shareId }) });
     },
   });
   const submit = (event: FormEvent) => {

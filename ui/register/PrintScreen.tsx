@@ -2,13 +2,13 @@
 
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { registerOperations } from "@/contract/register";
 import { parseOrder, printOrder } from "@/core/query/order";
-import type { RegisterPage } from "@/core/query/page";
 import type { RegisterRow } from "@/core/register/row";
 import { rfc3339 } from "@/core/time/instant";
 import { useSearchParams } from "next/navigation";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords, momentWords } from "../parts/words";
@@ -86,8 +86,11 @@ async function firstRows(query: string, order: string, past: string | null, sign
   const rows: RegisterRow[] = [];
   let found = 0;
   for (let from = 0; from < MOST; from += PIECE) {
-    const parameters = new URLSearchParams({ query, order, from: String(from), count: String(PIECE) });
-    const answer = await api<RegisterPage>(asOf(`/api/register?${parameters}`, past), { signal });
+    const answer = await ask(registerOperations.registerPage, {
+      query: { query, order, from, count: PIECE },
+      past,
+      signal,
+    });
     found = answer.found;
     rows.push(...answer.page.flatMap((line) => (line.kind === "share" ? [line.row] : [])));
     if (answer.page.length < PIECE) break;

@@ -2,14 +2,15 @@
 
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { registerOperations } from "@/contract/register";
 import type { PublicShare } from "@/core/register/publicList";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { NEVER, rfc3339 } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords, dayWords, momentWords } from "../parts/words";
+import { asked } from "../parts/ask";
 
 interface Answer {
   shares: PublicShare[];
@@ -21,8 +22,7 @@ interface Answer {
 export function PublicListScreen() {
   const { past, now } = useStandpoint();
   const { data, error } = useQuery({
-    queryKey: ["register", "public", past],
-    queryFn: ({ signal }) => api<Answer>(asOf("/api/register/public", past), { signal }),
+    ...asked(registerOperations.publicList, { past }),
   });
   return (
     <div className="h-full overflow-y-auto bg-raised p-6">

@@ -3,10 +3,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
+import { registerOperations } from "@/contract/register";
 import { type Completion, completionsAt } from "@/core/query/complete";
 import { quoted } from "@/core/query/print";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
+import { asked } from "../parts/ask";
 
 interface Props {
   text: string;
@@ -108,12 +108,7 @@ function useCompletions(text: string, caret: number | null, past: string | null)
   const known = caret === null ? { from: 0, options: [] } : completionsAt(text, caret);
   const { field, typed = "" } = { field: undefined, ...known };
   const { data } = useQuery({
-    queryKey: ["register", "values", field, typed, past],
-    queryFn: ({ signal }) =>
-      api<{ values: { value: string; title: string }[] }>(
-        asOf(`/api/register/values?${new URLSearchParams({ field: field!, text: typed })}`, past),
-        { signal },
-      ),
+    ...asked(registerOperations.values, { query: { field, text: typed }, past }),
     enabled: field !== undefined,
     placeholderData: keepPreviousData,
   });

@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
+import { registerOperations } from "@/contract/register";
 import type { StagedChange } from "@/core/changes/states";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
 import type { RegisterSettings } from "@/core/register/kept";
@@ -10,7 +11,7 @@ import type { RegisterRow } from "@/core/register/row";
 import { useTray } from "../frame/useTray";
 import { useStaging } from "../staging/useStaging";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
@@ -179,8 +180,7 @@ function shareOf({ change }: StagedChange): string {
 /** What is remembered for the person; asking says that they look now. */
 function useSettings(): RegisterSettings | undefined {
   const { data } = useQuery({
-    queryKey: ["register", "settings"],
-    queryFn: ({ signal }) => api<RegisterSettings>("/api/register/settings", { method: "POST", signal }),
+    ...asked(registerOperations.lookAtRegister),
     staleTime: Infinity,
   });
   return data;

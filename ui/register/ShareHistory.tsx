@@ -1,22 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { trailOperations } from "@/contract/trail";
 import type { ShareAct } from "@/core/register/history";
 import { rfc3339 } from "@/core/time/instant";
-import type { GroupsPage } from "@/core/trail/page";
 import { actWords, cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
 import { momentWords } from "../parts/words";
+import { asked } from "../parts/ask";
 
 const SHOWN = 12;
 
 /** What its record tells of a share, and what the trail tells of what happened with it, like acts of a day as one. */
 export function ShareHistory({ id, history, past }: { id: string; history: ShareAct[]; past: string | null }) {
-  const asked = `share=${encodeURIComponent(id)}`;
+  const search = `share=${encodeURIComponent(id)}`;
   const { data } = useQuery({
-    queryKey: ["trail", "share", id, past],
-    queryFn: ({ signal }) => api<GroupsPage>(asOf(`/api/trail/groups?${asked}&count=${SHOWN}`, past), { signal }),
+    ...asked(trailOperations.actGroups, { query: { search, count: SHOWN }, past }),
   });
   return (
     <section className="mt-4">
@@ -41,7 +40,7 @@ export function ShareHistory({ id, history, past }: { id: string; history: Share
               />
             ))}
           </ul>
-          <Link href={asOf(`/trail?${asked}`, past)} className="text-verdigris underline">
+          <Link href={asOf(`/trail?${search}`, past)} className="text-verdigris underline">
             All of it on the trail
           </Link>
         </>

@@ -1,7 +1,7 @@
+import { registerOperations } from "@/contract/register";
 import { NEVER } from "@/core/time/instant";
 import type { RegisterRow } from "@/core/register/row";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { countWords, dayWords } from "../parts/words";
 
 const MOST = 5_000;
@@ -9,10 +9,7 @@ const MOST = 5_000;
 /** Puts shares on the clipboard as text, a line each with tabs between. @returns what came of it, in words */
 export async function copyRows(ids: string[], past: string | null): Promise<string> {
   if (ids.length > MOST) return `At most ${MOST.toLocaleString("en-GB")} shares can be copied; export the others.`;
-  const { rows } = await api<{ rows: RegisterRow[] }>(asOf("/api/register/rows", past), {
-    method: "POST",
-    body: { ids },
-  });
+  const { rows } = await ask(registerOperations.rows, { body: { ids: [...ids] }, past });
   try {
     await navigator.clipboard.writeText(rows.map(lineOf).join("\n"));
   } catch {

@@ -1,10 +1,9 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import { trailOperations } from "@/contract/trail";
 import type { Seconds } from "@/core/time/instant";
-import type { ActsPage } from "@/core/trail/page";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
+import { asked } from "../parts/ask";
 
 export interface RecipientUse {
   opened: number;
@@ -17,10 +16,9 @@ const MOST = 500;
 
 /** What each recipient has done with a share, by address, as the trail has it; empty until it is known. */
 export function useRecipientUse(id: string, past: string | null): Map<string, RecipientUse> {
-  const asked = `share=${encodeURIComponent(id)}&verb=opened&verb=downloaded&count=${MOST}`;
+  const search = `share=${encodeURIComponent(id)}&verb=opened&verb=downloaded`;
   const { data } = useQuery({
-    queryKey: ["trail", "use", id, past],
-    queryFn: ({ signal }) => api<ActsPage>(asOf(`/api/trail?${asked}`, past), { signal }),
+    ...asked(trailOperations.acts, { query: { search, count: MOST }, past }),
   });
   const uses = new Map<string, RecipientUse>();
   for (const { who, verb, at } of data?.acts ?? []) {

@@ -1,10 +1,10 @@
 "use client";
 
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { Funnel, RegisterLine, RegisterPage } from "@/core/query/page";
+import { registerOperations } from "@/contract/register";
+import type { RegisterLine, RegisterPage } from "@/core/query/page";
 import type { Grouping } from "@/core/query/outline";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 
 /** So many lines are fetched at a time. */
 export const PAGE = 100;
@@ -19,20 +19,17 @@ export interface Asked {
   past: string | null;
 }
 
-function pageQuery(asked: Asked, page: number, behind?: string) {
-  const parameters = new URLSearchParams({
-    query: asked.query,
-    order: asked.order,
-    from: String(page * PAGE),
-    count: String(PAGE),
-    ...(asked.group && { group: asked.group }),
-    ...(asked.open.length > 0 && { open: asked.open.join("\n") }),
-    ...(behind && !asked.group && { behind }),
-  });
+function pageQuery({ query, order, group, open, past }: Asked, page: number, behind?: string) {
+  const asked = {
+    ...{ query, order, group, from: page * PAGE, count: PAGE },
+    ...(open.length > 0 && { open: open.join("\n") }),
+    ...(behind && !group && { behind }),
+  };
   return {
-    queryKey: ["register", asked, page],
+    // Whatever it goes on behind, it is the same page.
+    queryKey: [...keyOf(registerOperations.registerPage), { query, order, group, open, past }, page],
     queryFn: ({ signal }: { signal: AbortSignal }) =>
-      api<RegisterPage>(asOf(`/api/register?${parameters}`, asked.past), { signal }),
+      ask(registerOperations.registerPage, { query: asked, past, signal }),
   };
 }
 
@@ -60,14 +57,12 @@ export function useRegister(asked: Asked, firstIndex: number, lastIndex: number)
 /** Counts of every facet for a query. */
 export function useFunnel(query: string, past: string | null) {
   return useQuery({
-    queryKey: ["register", "funnel", query, past],
-    queryFn: ({ signal }) =>
-      api<Funnel>(asOf(`/api/register/funnel?${new URLSearchParams({ query })}`, past), { signal }),
+    ...asked(registerOperations.funnel, { query: { query }, past }),
     placeholderData: keepPreviousData,
   });
 }
 
 /** Ids of everything that a query finds, for marking it all at once. */
 export async function allIds(query: string, past: string | null): Promise<string[]> {
-  return (await api<{ ids: string[] }>(asOf(`/api/register/ids?${new URLSearchParams({ query })}`, past))).ids;
+  return (await ask(registerOperations.ids, { query: { query }, past })).ids;
 }

@@ -9,8 +9,9 @@ import {
   useTable,
 } from "@tanstack/react-table";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { registerOperations } from "@/contract/register";
 import type { RegisterSettings, TableSetting } from "@/core/register/kept";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { COLUMNS, type Column, FIRST_COLUMNS } from "./columns";
 
 const features = tableFeatures({
@@ -101,7 +102,7 @@ function useKeeping(isReady: boolean, setting: TableSetting) {
     }
     const timer = setTimeout(() => {
       last.current = text;
-      void api("/api/register/settings", { method: "PUT", body: { table: JSON.parse(text) } });
+      void ask(registerOperations.setRegister, { body: { table: JSON.parse(text) } });
     }, WAIT_MS);
     return () => clearTimeout(timer);
   }, [isReady, text]);

@@ -1,23 +1,16 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import { rulesOperations } from "@/contract/rules";
 import type { RuleId } from "@/core/rules/ruleWords";
-import type { RuleSetting } from "@/core/rules/mode";
-import { api } from "../parts/api";
 import { momentWords } from "../parts/words";
 import { modeWords, ruleSentence } from "./ruleText";
-
-interface Change {
-  setting: RuleSetting;
-  by: string;
-  at: string;
-}
+import { asked } from "../parts/ask";
 
 /** How a rule came to be as it is. */
 export function RuleHistory({ rule }: { rule: RuleId }) {
   const { data } = useQuery({
-    queryKey: ["rules", "history", rule],
-    queryFn: ({ signal }) => api<{ changes: Change[] }>(`/api/rules/${rule}`, { signal }),
+    ...asked(rulesOperations.ruleHistory, { params: { id: rule } }),
   });
   if (!data) return null;
   return (

@@ -1,13 +1,15 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
+import { estateOperations } from "@/contract/estate";
+import { registerOperations } from "@/contract/register";
 import { LABELS } from "@/core/estate/records";
 import { SHARE_ROLES } from "@/core/estate/shares";
 import type { Scope } from "@/core/rules/scope";
-import { api } from "../parts/api";
 import { Finder } from "../parts/Finder";
 import { Chosen, ListSlot, Slot } from "./ListSlot";
 import { slotWords } from "./ruleText";
+import { asked } from "../parts/ask";
 
 interface Props {
   scope: Scope;
@@ -114,8 +116,7 @@ function Organisations(props: { organisations: string[]; onChoose: (organisation
 
 function useStores(): Choice[] {
   const { data } = useQuery({
-    queryKey: ["stores"],
-    queryFn: ({ signal }) => api<{ stores: { id: string; name: string }[] }>("/api/stores", { signal }),
+    ...asked(estateOperations.stores),
     staleTime: 60_000,
   });
   return (data?.stores ?? []).map(({ id, name }) => ({ value: id, title: name }));
@@ -123,8 +124,7 @@ function useStores(): Choice[] {
 
 function useDepartments(): Choice[] {
   const { data } = useQuery({
-    queryKey: ["departments"],
-    queryFn: ({ signal }) => api<{ values: Choice[] }>("/api/register/values?field=department", { signal }),
+    ...asked(registerOperations.values, { query: { field: "department" } }),
     staleTime: 60_000,
   });
   return (data?.values ?? []).filter(({ value }) => value !== "");

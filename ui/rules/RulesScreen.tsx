@@ -5,10 +5,11 @@ import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import type { KeyboardEvent } from "react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { rulesOperations } from "@/contract/rules";
 import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleLine, RulesView } from "@/core/rules/view";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { momentWords } from "../parts/words";
@@ -92,7 +93,7 @@ function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesVie
   const { viewer, past } = useStandpoint();
   const client = useQueryClient();
   const turn = useMutation({
-    mutationFn: (isStopped: boolean) => api("/api/acting", { method: "POST", body: { isStopped } }),
+    mutationFn: (isStopped: boolean) => ask(rulesOperations.stopActing, { body: { isStopped } }),
     onSuccess: () => client.invalidateQueries(),
   });
   const acting = rules.filter(({ isOn, mode }) => isOn && mode === "act").length;

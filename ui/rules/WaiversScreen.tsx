@@ -3,11 +3,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { useState } from "react";
-import type { WaiverLine } from "@/core/register/remarks";
+import { rulesOperations } from "@/contract/rules";
 import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { seconds } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords, dayWords, distanceWords } from "../parts/words";
@@ -18,11 +18,10 @@ export function WaiversScreen() {
   const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const client = useQueryClient();
   const { data, error } = useQuery({
-    queryKey: ["waivers", past],
-    queryFn: ({ signal }) => api<{ waivers: WaiverLine[] }>(asOf("/api/waivers", past), { signal }),
+    ...asked(rulesOperations.waivers, { past }),
   });
   const end = useMutation({
-    mutationFn: (ids: number[]) => api("/api/waivers", { method: "DELETE", body: { ids } }),
+    mutationFn: (ids: number[]) => ask(rulesOperations.endWaivers, { body: { ids } }),
     onSuccess: () => {
       setMarked(new Set());
       void client.invalidateQueries();

@@ -1,19 +1,17 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { rulesOperations } from "@/contract/rules";
 import type { RuleId } from "@/core/rules/ruleWords";
 import type { RuleSetting } from "@/core/rules/mode";
-import type { RulesView, RuleTrial } from "@/core/rules/view";
-import type { RulePreview } from "@/core/rules/preview";
-import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { useStandpoint } from "../frame/viewer";
+import { ask, asked } from "../parts/ask";
 
 /** All rules as they are set, with what they find. */
 export function useRules() {
   const { past } = useStandpoint();
   return useQuery({
-    queryKey: ["rules", past],
-    queryFn: ({ signal }) => api<RulesView>(asOf("/api/rules", past), { signal }),
+    ...asked(rulesOperations.rules, { past }),
   });
 }
 
@@ -21,9 +19,7 @@ export function useRules() {
 export function useTrial(rule: RuleId, parameters: RuleSetting["parameters"]) {
   const { past } = useStandpoint();
   return useQuery({
-    queryKey: ["rules", "try", rule, parameters, past],
-    queryFn: ({ signal }) =>
-      api<RuleTrial>(asOf("/api/rules/try", past), { method: "POST", body: { rule, parameters }, signal }),
+    ...asked(rulesOperations.tryRule, { body: { rule, parameters }, past }),
     placeholderData: (before) => before,
     retry: false,
   });
@@ -34,12 +30,11 @@ export function useRuleChange(rule: RuleId) {
   const client = useQueryClient();
   const set = useMutation({
     mutationFn: ({ setting, pass }: { setting: RuleSetting; pass: string | null }) =>
-      api(`/api/rules/${rule}`, { method: "PUT", body: { setting, pass } }),
+      ask(rulesOperations.setRule, { params: { id: rule }, body: { setting, pass } }),
     onSuccess: () => client.invalidateQueries(),
   });
   const look = useMutation({
-    mutationFn: (setting: RuleSetting) =>
-      api<{ preview: RulePreview; pass: string }>("/api/rules/preview", { method: "POST", body: { rule, setting } }),
+    mutationFn: (setting: RuleSetting) => ask(rulesOperations.previewRule, { body: { rule, setting } }),
   });
   return { set, look };
 }

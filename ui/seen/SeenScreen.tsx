@@ -1,7 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { api } from "../parts/api";
+import { alertsOperations } from "@/contract/alerts";
+import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 
@@ -9,7 +10,7 @@ import { Notice } from "../parts/Notice";
 export function SeenScreen({ token }: { token: string }) {
   const [state, setState] = useState<"asked" | "done" | Error>("asked");
   const mark = () =>
-    api("/api/seen", { method: "POST", body: { token } }).then(
+    ask(alertsOperations.seeByMail, { body: { token } }).then(
       () => setState("done"),
       (error: Error) => setState(error),
     );

@@ -1,7 +1,8 @@
 "use client";
 
 import { type FormEvent, useState } from "react";
-import { api } from "../parts/api";
+import { peopleOperations } from "@/contract/people";
+import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { leaveTo } from "../parts/leaveTo";
@@ -14,9 +15,11 @@ export function FirstRunScreen() {
 
   async function makeAdministrator(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
-    const body = Object.fromEntries(new FormData(event.currentTarget));
+    const given = new FormData(event.currentTarget);
+    const text = (name: string) => String(given.get(name) ?? "");
+    const body = { code: text("code"), name: text("name"), email: text("email"), password: text("password") };
     try {
-      await api("/api/first-run", { method: "POST", body });
+      await ask(peopleOperations.firstRun, { body });
       leaveTo("/sign-in");
     } catch (error) {
       setProblem((error as Error).message);

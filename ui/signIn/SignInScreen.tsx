@@ -1,7 +1,7 @@
 "use client";
 
 import { type FormEvent, useState } from "react";
-import { api, ApiError } from "../parts/api";
+import { askSignIn, type RequestFailure } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { leaveTo } from "../parts/leaveTo";
@@ -22,13 +22,10 @@ export function SignInScreen() {
     const form = new FormData(event.currentTarget);
     setBusy(true);
     try {
-      await api("/api/auth/sign-in/email", {
-        method: "POST",
-        body: { email: form.get("email"), password: form.get("password") },
-      });
+      await askSignIn("sign-in/email", { email: form.get("email"), password: form.get("password") });
       leaveTo("/register");
     } catch (error) {
-      const { status, message } = error as ApiError;
+      const { status, message } = error as RequestFailure;
       setProblem(REFUSALS[status] ?? message);
       setBusy(false);
     }

@@ -1,10 +1,11 @@
 "use client";
 
+import { rulesOperations } from "@/contract/rules";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { RULE_IDS, RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
@@ -28,10 +29,9 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
   const client = useQueryClient();
   const give = useMutation({
     mutationFn: () =>
-      api<{ given: number }>("/api/waivers", {
-        method: "POST",
+      ask(rulesOperations.giveWaivers, {
         body: {
-          ...("query" in waived ? { query: waived.query } : { shareIds: waived.shareIds }),
+          ...("query" in waived ? { query: waived.query } : { shareIds: [...waived.shareIds] }),
           rules: rule === "all" ? null : [rule],
           reason,
           until: `${day}T00:00:00Z`,

@@ -2,10 +2,11 @@
 
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
+import { waysInOperations } from "@/contract/waysIn";
 import type { CheapestCut, CutSet } from "@/core/preview/cheapestCut";
 import { subjectOf } from "@/core/changes/change";
-import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { useStandpoint } from "../frame/viewer";
+import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords, itemWords } from "../parts/words";
@@ -25,11 +26,11 @@ const MOST_SHOWN = 12;
 export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
   const { past } = useStandpoint();
   const { staged } = useCuts();
-  const asked = new URLSearchParams({ item, ...who, below: String(below) });
   const { data, error } = useQuery({
     // What is staged changes nothing yet; once it is applied the tray is empty again, and the answer another.
-    queryKey: ["cut", asked.toString(), past, staged.size === 0],
-    queryFn: ({ signal }) => api<CheapestCut>(asOf(`/api/trace/cut?${asked}`, past), { signal }),
+    queryKey: [...keyOf(waysInOperations.cheapestCut), item, who, below, past, staged.size === 0],
+    queryFn: ({ signal }) =>
+      ask(waysInOperations.cheapestCut, { query: { item, ...who, below: String(below) }, past, signal }),
   });
   return (
     <section aria-label="Cheapest cut" className="mb-5 max-w-5xl border-l-[3px] border-verdigris bg-surface px-4 py-3">

@@ -42,7 +42,7 @@ beforeEach(() => {
   globalThis.fetch = (async (path: string, init?: RequestInit) => {
     if (init?.body) sent.push([init.method, JSON.parse(init.body as string)]);
     const cut = () => cheapestCut(estate, { people: [out], position, below: path.includes("below=true") }, T);
-    const answer = path.startsWith("/api/trace/cut")
+    const answer = path.startsWith("/api/ways/cut")
       ? cut()
       : { docketId: "d", changes: staged, preview: null, running: null };
     return { ok: true, json: async () => answer };

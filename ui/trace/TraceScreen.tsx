@@ -3,9 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
+import { waysInOperations } from "@/contract/waysIn";
 import type { ReachTrace, Trace } from "@/core/access/trace";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { CheapestCutPanel } from "./CheapestCutPanel";
 import { Finder, type Subject } from "../parts/Finder";
@@ -21,8 +22,8 @@ export function TraceScreen() {
   const [below, setBelow] = useQueryState("below", parseAsBoolean.withDefault(false));
   const given = Object.entries(asked).filter(([, value]) => value !== null) as [string, string][];
   const { data, error } = useQuery({
-    queryKey: ["trace", asked, past],
-    queryFn: ({ signal }) => api<Trace>(asOf(`/api/trace?${new URLSearchParams(given)}`, past), { signal }),
+    queryKey: [...keyOf(waysInOperations.waysIn), asked, past],
+    queryFn: ({ signal }) => ask(waysInOperations.waysIn, { query: asked, past, signal }),
     enabled: given.length > 0,
   });
   const onWho = (who: Subject | null) =>

@@ -1,16 +1,18 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { z } from "zod";
 import clsx from "clsx";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { alertsOperations } from "@/contract/alerts";
 import type { Alert } from "@/core/trail/alert";
 import { ALERT_STATES } from "@/core/trail/watch";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -20,7 +22,7 @@ import { zonedWords } from "@/core/time/zoned";
 import { useSignIns } from "./useSignIns";
 
 const PARTS = { state: parseAsStringLiteral(ALERT_STATES), alert: parseAsInteger };
-const KEY = ["alerts"];
+const KEY = keyOf(alertsOperations.alerts);
 
 /** What the watches found: looked at, given to somebody, settled; from each to its share, its trace and the tray. */
 export function AlertsScreen() {
@@ -30,8 +32,7 @@ export function AlertsScreen() {
 function AlertsNow() {
   const [{ state, alert: openId }, set] = useQueryStates(PARTS);
   const list = useQuery({
-    queryKey: [...KEY, state],
-    queryFn: ({ signal }) => api<{ alerts: Alert[] }>(`/api/alerts${state ? `?state=${state}` : ""}`, { signal }),
+    ...asked(alertsOperations.alerts, { query: { state } }),
     refetchInterval: 5_000,
   });
   const alerts = list.data?.alerts ?? [];
@@ -174,7 +175,8 @@ function OneAlert({ alert }: { alert: Alert }) {
   const people = useSignIns();
   const act = useAlertActs(alert);
   const change = useMutation({
-    mutationFn: (body: object) => api(`/api/alerts/${alert.id}`, { method: "POST", body }),
+    mutationFn: (body: z.input<typeof alertsOperations.handleAlert.body>) =>
+      ask(alertsOperations.handleAlert, { params: { id: String(alert.id) }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: KEY }),
   });
   const isSettled = alert.state === "settled";

@@ -1,16 +1,16 @@
 "use client";
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import type { TrailCounts, TrailFacet, TrailFacets, ValueCount } from "@/core/trail/counts";
+import { trailOperations } from "@/contract/trail";
+import type { TrailCounts, TrailFacet, ValueCount } from "@/core/trail/counts";
 import type { TrailSearch } from "@/core/trail/search";
 import { verbTitle } from "@/core/trail/verbs";
-import { asOf } from "../frame/viewer";
-import { api } from "../parts/api";
 import { FacetLine } from "../parts/FacetLine";
 import { Notice } from "../parts/Notice";
 import { plainWords } from "../parts/words";
 import { useStoreNames } from "./useStoreNames";
 import type { TrailView } from "./useTrailSearch";
+import { asked } from "../parts/ask";
 
 const TITLES: Record<Exclude<TrailFacet, "people">, string> = {
   labels: "Label",
@@ -26,10 +26,9 @@ interface Props {
 
 /** What the acts found have in common, with counts; each part leaves its own choice out of its counts. */
 export function TrailNarrowing({ view, counts, past }: Props) {
-  const { search, change, asked } = view;
+  const { search, change } = view;
   const { data, error } = useQuery({
-    queryKey: ["trail", "facets", asked, past],
-    queryFn: ({ signal }) => api<TrailFacets>(asOf(`/api/trail/facets?${asked}`, past), { signal }),
+    ...asked(trailOperations.actFacets, { query: { search: view.asked }, past }),
     placeholderData: keepPreviousData,
   });
   const nameOf = useStoreNames();

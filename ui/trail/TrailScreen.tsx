@@ -1,11 +1,12 @@
 "use client";
 
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { addressOf } from "@/contract/address";
 import Link from "next/link";
-import type { TrailCounts } from "@/core/trail/counts";
+import { trailOperations } from "@/contract/trail";
 import type { ActPlace, ActsPage, GroupsPage } from "@/core/trail/page";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
@@ -20,11 +21,9 @@ import { type TrailView, useTrailSearch } from "./useTrailSearch";
 export function TrailScreen() {
   const view = useTrailSearch();
   const { viewer, past } = useStandpoint();
-  const { asked, zone, isLike } = view;
+  const { zone, isLike } = view;
   const counts = useQuery({
-    queryKey: ["trail", "counts", asked, zone, past],
-    queryFn: ({ signal }) =>
-      api<TrailCounts>(asOf(`/api/trail/counts?${asked}&zone=${encodeURIComponent(zone)}`, past), { signal }),
+    ...asked(trailOperations.actCounts, { query: { search: view.asked, zone }, past }),
     placeholderData: keepPreviousData,
   });
   const found = counts.data?.found ?? 0;
@@ -47,9 +46,9 @@ export function TrailScreen() {
           Tell like acts of a day as one
         </label>
         <span className="grow" />
-        <Exports asked={asked} past={past} isNone={found === 0} />
+        <Exports search={view.asked} past={past} isNone={found === 0} />
         {viewer.mayChange && (
-          <Link href={`/trail/watches?${asked}&new=yes`} className="text-verdigris underline">
+          <Link href={`/trail/watches?${view.asked}&new=yes`} className="text-verdigris underline">
             Watch for this
           </Link>
         )}
@@ -89,10 +88,10 @@ export function TrailScreen() {
   );
 }
 
-function Exports({ asked, past, isNone }: { asked: string; past: string | null; isNone: boolean }) {
+function Exports({ search, past, isNone }: { search: string; past: string | null; isNone: boolean }) {
   return (
-    <form method="post" action={asOf("/api/trail/export", past)} className="flex gap-2">
-      <input type="hidden" name="search" value={asked} />
+    <form method="post" action={addressOf(trailOperations.exportTrail, { past })} className="flex gap-2">
+      <input type="hidden" name="search" value={search} />
       {[
         ["csv", "Export CSV"],
         ["jsonl", "Export JSON Lines"],
@@ -106,20 +105,22 @@ function Exports({ asked, past, isNone }: { asked: string; past: string | null; 
 }
 
 /** Pages of a list that goes on behind a place. */
-function usePages<P extends { next: ActPlace | null }>(path: string, { asked, zone }: TrailView, past: string | null) {
+function usePages<P extends { next: ActPlace | null }>(
+  operation: typeof trailOperations.acts | typeof trailOperations.actGroups,
+  { asked: search, zone }: TrailView,
+  past: string | null,
+) {
   return useInfiniteQuery({
-    queryKey: ["trail", path, asked, zone, past],
-    queryFn: ({ pageParam, signal }) => {
-      const place = pageParam ? `&before-at=${pageParam.at}&before-seq=${pageParam.seq}` : "";
-      return api<P>(asOf(`${path}?${asked}&zone=${encodeURIComponent(zone)}${place}`, past), { signal });
-    },
+    queryKey: [...keyOf(operation), search, zone, past],
+    queryFn: ({ pageParam, signal }) =>
+      ask(operation, { query: { search, zone, ...pageParam }, past, signal }) as Promise<unknown> as Promise<P>,
     initialPageParam: null as ActPlace | null,
     getNextPageParam: (page) => page.next,
   });
 }
 
 function ActList({ view, past }: { view: TrailView; past: string | null }) {
-  const pages = usePages<ActsPage>("/api/trail", view, past);
+  const pages = usePages<ActsPage>(trailOperations.acts, view, past);
   const nameOf = useStoreNames();
   const acts = pages.data?.pages.flatMap((page) => page.acts) ?? [];
   return (
@@ -132,7 +133,7 @@ function ActList({ view, past }: { view: TrailView; past: string | null }) {
 }
 
 function GroupList({ view, past }: { view: TrailView; past: string | null }) {
-  const pages = usePages<GroupsPage>("/api/trail/groups", view, past);
+  const pages = usePages<GroupsPage>(trailOperations.actGroups, view, past);
   const nameOf = useStoreNames();
   const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
   return (

@@ -2,12 +2,13 @@
 
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { alertsOperations } from "@/contract/alerts";
 import { HOUR } from "@/core/time/instant";
 import type { KeptWatch } from "@/core/trail/keptWatch";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { COUNTED_BY, type Watch } from "@/core/trail/watch";
 import { SEVERITIES } from "@/core/rules/severity";
-import { api } from "../parts/api";
+import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -54,11 +55,11 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
   };
   const keep = useMutation({
     mutationFn: () =>
-      api("/api/watches", { method: "POST", body: { id: draft.id, name, watch: whole(), isOn: draft.isOn } }),
+      ask(alertsOperations.saveWatch, { body: { id: draft.id, name, watch: whole(), isOn: draft.isOn } }),
     onSuccess: onDone,
   });
   const drop = useMutation({
-    mutationFn: () => api(`/api/watches/${draft.id}`, { method: "DELETE" }),
+    mutationFn: () => ask(alertsOperations.dropWatch, { params: { id: draft.id! } }),
     onSuccess: onDone,
   });
   const problem = keep.error ?? drop.error;
@@ -237,8 +238,7 @@ function Check({ words, isOn, set }: { words: string; isOn: boolean; set: (isOn:
 /** What it would have raised, had it been on. */
 function Trial({ watch }: { watch: Watch }) {
   const trial = useMutation({
-    mutationFn: () =>
-      api<{ alerts: number | null; days: number }>("/api/watches/test", { method: "POST", body: { watch } }),
+    mutationFn: () => ask(alertsOperations.testWatch, { body: { watch } }),
   });
   return (
     <div className="mt-3 border-t border-line pt-3">

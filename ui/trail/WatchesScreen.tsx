@@ -4,10 +4,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
+import { alertsOperations } from "@/contract/alerts";
 import type { WatchLine } from "@/core/trail/keptWatch";
 import { parseSearch } from "@/core/trail/search";
 import { useStandpoint } from "../frame/viewer";
-import { api } from "../parts/api";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
@@ -15,7 +16,7 @@ import { countWords } from "../parts/words";
 import { firstDraft, WatchForm } from "./WatchForm";
 import { watchWords } from "./watchWords";
 
-const KEY = ["watches"];
+const KEY = keyOf(alertsOperations.watches);
 
 /** The standing watches: what each looks for, who is told, and what it holds back; and one that is made or changed. */
 export function WatchesScreen() {
@@ -29,8 +30,7 @@ function WatchesNow() {
   const [edited, setEdited] = useState<WatchLine | null>(null);
   const isNew = parameters.get("new") === "yes" && edited === null && viewer.mayChange;
   const list = useQuery({
-    queryKey: KEY,
-    queryFn: ({ signal }) => api<{ watches: WatchLine[] }>("/api/watches", { signal }),
+    ...asked(alertsOperations.watches),
   });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
   const done = () => {
@@ -40,7 +40,7 @@ function WatchesNow() {
   };
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   const ship = useMutation({
-    mutationFn: () => api("/api/watches/shipped", { method: "POST", body: { zone } }),
+    mutationFn: () => ask(alertsOperations.addShipped, { body: { zone } }),
     onSuccess: refresh,
   });
   const problem = list.error ?? ship.error;
@@ -110,11 +110,11 @@ interface LineProps {
 function Line({ line, mayChange, onEdit, onChanged }: LineProps) {
   const { id, name, watch, isOn, open, held, aside } = line;
   const turn = useMutation({
-    mutationFn: () => api("/api/watches", { method: "POST", body: { id, name, watch, isOn: !isOn } }),
+    mutationFn: () => ask(alertsOperations.saveWatch, { body: { id, name, watch, isOn: !isOn } }),
     onSuccess: onChanged,
   });
   const release = useMutation({
-    mutationFn: () => api(`/api/watches/${id}/release`, { method: "POST", body: {} }),
+    mutationFn: () => ask(alertsOperations.releaseHeld, { params: { id } }),
     onSuccess: onChanged,
   });
   const problem = turn.error ?? release.error;

@@ -126,7 +126,7 @@ beforeEach(() => {
     "/api/watches": { watches: [watch] },
     "/api/alerts": { alerts: [alert(1), alert(2, { severity: "urgent" })] },
     "/api/people": { people: [{ name: "Ada", email: "ada@home.example" }] },
-    "/api/trace/find": { items: [{ id: "f", name: "Rider", place: ["Touring"] }], people: [], organisations: [] },
+    "/api/ways/find": { items: [{ id: "f", name: "Rider", place: ["Touring"] }], people: [], organisations: [] },
     "/api/tray": { docketId: null, changes: [], preview: null, running: null },
   };
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
@@ -190,7 +190,7 @@ test("the trail counts what a search finds, narrows it by what happened, and sea
   address = "label=restricted";
   show(<TrailScreen />);
   expect((await screen.findByText(/of 1,200 acts/)).textContent).toBe("3 of 1,200 acts");
-  expect(asked.some(({ path }) => path === "/api/trail/counts?label=restricted&zone=UTC")).toBe(true);
+  expect(asked.some(({ path }) => path === "/api/trail/counts?search=label%3Drestricted&zone=UTC")).toBe(true);
   const push = jest.spyOn(window.history, "pushState");
   fireEvent.click(await screen.findByRole("button", { name: /Opened/ }));
   expect(push).toHaveBeenLastCalledWith(null, "", "?verb=opened&label=restricted");
@@ -257,7 +257,7 @@ test("watches say what they look for, what they hold, and what they had to give 
   fireEvent.click(screen.getByRole("button", { name: "Switch Downloads off" }));
   await waitFor(() => expect(sent("POST")).toHaveLength(2));
   expect(sent("POST")).toEqual([
-    ["/api/watches/w/release", {}],
+    ["/api/watches/w/release", undefined],
     ["/api/watches", expect.objectContaining({ id: "w", isOn: false })],
   ]);
 });

@@ -1,14 +1,13 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import type { SignIn } from "@/contract/signIn";
-import { api } from "../parts/api";
+import { peopleOperations, type SignIn } from "@/contract/people";
+import { asked } from "../parts/ask";
 
 /** Who can be told of things, and given them; nobody until that is known. */
 export function useSignIns(): SignIn[] {
   const { data } = useQuery({
-    queryKey: ["people"],
-    queryFn: ({ signal }) => api<{ people: SignIn[] }>("/api/people", { signal }),
+    ...asked(peopleOperations.people),
   });
   return data?.people ?? [];
 }

@@ -1,13 +1,13 @@
 "use client";
 
+import { estateOperations } from "@/contract/estate";
 import { useQuery } from "@tanstack/react-query";
-import { api } from "../parts/api";
+import { asked } from "../parts/ask";
 
 /** What people call the stores that acts come from. */
 export function useStoreNames(): (id: string) => string {
   const { data } = useQuery({
-    queryKey: ["stores"],
-    queryFn: ({ signal }) => api<{ stores: { id: string; name: string }[] }>("/api/stores", { signal }),
+    ...asked(estateOperations.stores),
     staleTime: 60_000,
   });
   return (id) => (id === "file" ? "An estate file" : (data?.stores.find((one) => one.id === id)?.name ?? id));

@@ -1,0 +1,29 @@
+import { z } from "zod";
+import { operations } from "./operation";
+import { type LedgerEntry, type Proof } from "@/core/ledger/chain";
+
+const ledgerEntry: z.ZodType<LedgerEntry> = z.object({
+  seq: z.number(),
+  previous: z.string(),
+  hash: z.string(),
+  at: z.string(),
+  actor: z.string(),
+  kind: z.string(),
+  body: z.unknown(),
+});
+
+const proof: z.ZodType<Proof> = z.union([
+  z.object({ unbroken: z.literal(true), entries: z.number(), root: z.string() }),
+  z.object({ unbroken: z.literal(false), seq: z.number(), why: z.string() }),
+]);
+
+export const ledgerOperations = operations({
+  entries: {
+    method: "GET",
+    path: "/api/ledger",
+    may: "read",
+    query: z.object({ before: z.coerce.number().int().default(Number.MAX_SAFE_INTEGER) }),
+    answer: z.object({ entries: z.array(ledgerEntry) }),
+  },
+  proof: { method: "GET", path: "/api/ledger/proof", may: "read", answer: proof },
+});

@@ -1,0 +1,67 @@
+import { z } from "zod";
+import { operations } from "./operation";
+import { personEffect } from "./preview";
+import { note, registerRow, waiverView } from "./register";
+import { changeSchema } from "@/core/changes/change";
+import { LATCHES } from "@/core/changes/latches";
+import { type IfGone, type LatchControl, type ShareView } from "@/core/preview/shareDetail";
+import { type ShareAct } from "@/core/register/history";
+import { type Remedy } from "@/core/rules/remedies";
+import { RULE_IDS } from "@/core/rules/ruleWords";
+
+const remedy: z.ZodType<Remedy> = z.object({
+  words: z.string(),
+  changes: z.array(changeSchema),
+  asks: z.enum(["addresses", "end"]).nullable(),
+  why: z.string().nullable(),
+});
+
+const shareAct: z.ZodType<ShareAct> = z.object({ at: z.number(), words: z.string() });
+
+const ifGone: z.ZodType<IfGone> = z.object({
+  words: z.string(),
+  lose: z.array(personEffect),
+  losers: z.number(),
+  keep: z.array(personEffect),
+  keepers: z.number(),
+});
+
+const latchControl: z.ZodType<LatchControl> = z.object({ words: z.string(), why: z.string().nullable() });
+
+const shareView: z.ZodType<ShareView> = z.object({
+  row: registerRow,
+  sentence: z.string(),
+  address: z.string().nullable(),
+  findings: z.array(
+    z.object({ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), remedies: z.array(remedy) }),
+  ),
+  history: z.array(shareAct),
+  itemFindings: z.array(z.object({ rule: z.enum(RULE_IDS), title: z.string(), remedies: z.array(remedy) })),
+  recipients: z.array(
+    z.object({
+      email: z.string(),
+      firstOpenedAt: z.string().nullable().optional(),
+      lastOpenedAt: z.string().nullable().optional(),
+      downloads: z.number().nullable().optional(),
+    }),
+  ),
+  tellsRecipientUse: z.boolean(),
+  others: z.array(z.object({ id: z.string(), words: z.string(), at: z.string() })),
+  ifGone: ifGone,
+  controls: z.record(z.enum(LATCHES), latchControl),
+  notes: z.array(note),
+  waivers: z.array(waiverView),
+});
+
+export const noteBody = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
+
+export const shareOperations = operations({
+  share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, answer: shareView },
+  leaveNote: {
+    method: "POST",
+    path: "/api/shares/:id/notes",
+    may: "change",
+    body: noteBody,
+    answer: z.object({}),
+  },
+});

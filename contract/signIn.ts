@@ -1,5 +1,0 @@
-/** Somebody who can sign in. */
-export interface SignIn {
-  name: string;
-  email: string;
-}

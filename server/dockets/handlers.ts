@@ -1,0 +1,90 @@
+import type { docketsOperations } from "@/contract/dockets";
+import { Problem } from "../platform/problem";
+import type { Handlers } from "../platform/serving";
+import { approvalSetting, setApproval } from "./approval";
+import { handWorkCsv, handWorkOf, sayDone } from "./byHand";
+import type { Carrying } from "./carrying";
+import { docketProgress } from "./docketProgress";
+import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed, stopDocket, takeOver } from "./executor";
+import { noticesView, sendNotices } from "./notices";
+import { showOnce } from "./passphrases";
+import { docketLines, docketView } from "./receipts";
+import { dropOrder, ordersView } from "./standingOrders";
+import { stage, trayOf, unstage } from "./tray";
+import { prepareUndo } from "./undo";
+
+export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
+  tray: (app, { actor }) => trayOf(app, actor.email),
+  stage: async (app, { actor, body }) => ({ unknown: await stage(app, actor.email, body.changes) }),
+  async unstage({ db }, { actor, body }) {
+    await unstage(db, actor.email, body.subjects);
+    return {};
+  },
+  dockets: async ({ db }) => ({ dockets: await docketLines(db) }),
+  docket: (app, { params, query }) => docketView(app, params.id, query),
+  async docketNews({ db, carrying }, { params: { id } }) {
+    await docketProgress(db, id);
+    return { emitter: carrying.events, name: id, current: () => docketProgress(db, id) };
+  },
+  async applyDocket(app, { actor, params, body }) {
+    const applied = await applyDocket(app, params.id, actor.email, body);
+    if (applied === "nothing")
+      throw new Problem(
+        "conflict",
+        "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
+      );
+    return { applied };
+  },
+  async pauseDocket(app, { actor, params }) {
+    await pauseDocket(app, params.id, actor.email);
+    return {};
+  },
+  async resumeDocket(app, { actor, params }) {
+    await resumeDocket(app, params.id, actor.email);
+    return {};
+  },
+  async retryDocket(app, { actor, params }) {
+    await retryFailed(app, params.id, actor.email);
+    return {};
+  },
+  async dropDocket(app, { actor, params }) {
+    if (!(await dropDocket(app, params.id, actor.email)))
+      throw new Problem("conflict", "Only a docket that waits can be sent away.");
+    return {};
+  },
+  async takeOverDocket(app, { actor, params }) {
+    await takeOver(app, params.id, actor.email);
+    return {};
+  },
+  async stopDocket(app, { actor, params }) {
+    await stopDocket(app, params.id, actor.email);
+    return {};
+  },
+  undoDocket: (app, { actor, params, body }) => prepareUndo(app, params.id, body.subjects, actor.email),
+  docketNotices: (app, { params }) => noticesView(app, params.id),
+  sendNotices: async (app, { actor, params, body }) => ({
+    count: await sendNotices(app, params.id, body, actor.email),
+  }),
+  handWork: async ({ db }, { params }) => ({ work: await handWorkOf(db, params.id) }),
+  handWorkTable: async ({ db }, { params }) => ({
+    type: "text/csv; charset=utf-8",
+    name: "by-hand.csv",
+    body: handWorkCsv(await handWorkOf(db, params.id)),
+  }),
+  async sayDone({ db }, { actor, params, body }) {
+    await sayDone(db, params.id, body.subject, actor.email);
+    return {};
+  },
+  showPassphrase: async (app, { actor, params }) => ({ passphrase: await showOnce(app, params.id, actor.email) }),
+  orders: async ({ db }) => ({ orders: await ordersView(db) }),
+  async dropOrder(app, { actor, body }) {
+    if (!(await dropOrder(app, actor.email, body.id)))
+      throw new Problem("unknown", "There is no such order that stands.");
+    return {};
+  },
+  approval: ({ db }) => approvalSetting(db),
+  async setApproval({ db }, { actor, body }) {
+    await setApproval(db, body, actor.email);
+    return approvalSetting(db);
+  },
+};

@@ -1,0 +1,34 @@
+import type { estateOperations } from "@/contract/estate";
+import { channelsOf, setChannels, shown } from "./messages/channels";
+import { mailBy } from "./messages/sending";
+import { Problem } from "./platform/problem";
+import type { Handlers } from "./platform/serving";
+import { type ReadingAll, readingStatus, readNow } from "./reading";
+import { homeDomains, setHomeDomains } from "./records/homeDomains";
+import { connections } from "./stores/connections";
+
+const TEST_MAIL = { subject: "A test from Tight Latch", text: "Mail goes out as it should. There is nothing to do.\n" };
+
+export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
+  stores: async ({ db }) => ({ stores: (await connections(db)).map(({ id, name }) => ({ id, name })) }),
+  readNow: async (app) => ({ results: await readNow(app) }),
+  readingNews: (app) => ({ emitter: app.readingEvents, name: "progress", current: () => readingStatus(app) }),
+  home: async ({ db }) => ({ domains: await homeDomains(db) }),
+  async setHome({ db, engine }, { actor, body: { domains } }) {
+    await setHomeDomains(db, actor.email, domains);
+    await engine.ask("refresh", {});
+    return { domains: await homeDomains(db) };
+  },
+  channels: async (app) => shown(await channelsOf(app)),
+  async setChannels(app, { actor, body }) {
+    await setChannels(app, body, actor.email);
+    return shown(await channelsOf(app));
+  },
+  async testMail(app, { actor }) {
+    const { mail } = await channelsOf(app);
+    await mailBy(mail, { to: actor.email, ...TEST_MAIL }).catch((error: Error) => {
+      throw new Problem("unreachable", `The mail did not go out: ${error.message}`);
+    });
+    return { to: actor.email };
+  },
+};

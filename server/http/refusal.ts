@@ -1,0 +1,23 @@
+import { z } from "zod";
+import { Problem, type ProblemKind } from "../platform/problem";
+
+const STATUS: Record<ProblemKind, number> = {
+  bad: 400,
+  "not-signed-in": 401,
+  "not-allowed": 403,
+  unknown: 404,
+  conflict: 409,
+  gone: 410,
+  "too-large": 413,
+  "wrong-type": 415,
+  "too-many": 429,
+  unreachable: 502,
+};
+
+/** What whoever asked is told of what stands in the way; of a fault of ours, no more than that there was one. */
+export function refusal(error: unknown): Response {
+  if (error instanceof Problem) return Response.json({ error: error.message }, { status: STATUS[error.kind] });
+  if (error instanceof z.ZodError) return Response.json({ error: z.prettifyError(error) }, { status: 400 });
+  console.error(error);
+  return Response.json({ error: "Something went wrong in the application. Its log says what." }, { status: 500 });
+}

@@ -1,0 +1,50 @@
+import type { registerOperations } from "@/contract/register";
+import { DAY } from "@/core/time/instant";
+import type { Asking } from "../engine/client";
+import { Problem } from "../platform/problem";
+import { may } from "../platform/rights";
+import type { Handlers } from "../platform/serving";
+import { exportOf } from "./exports";
+import { dropQuery, keepQuery, keptQueriesOf } from "./keptQueries";
+import { notesOn, waiversOn } from "./remarks";
+import { lookedAtRegister, setRegister } from "./settings";
+
+/** So many of a facet's values are shown at once. */
+const MOST_VALUES = 50;
+
+export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
+  registerPage: ({ engine }, { query, past }) => engine.ask("register", query, past),
+  funnel: ({ engine }, { query, past }) => engine.ask("funnel", query, past),
+  facet: ({ engine }, { query, past }) => engine.ask("facet", { ...query, most: MOST_VALUES }, past),
+  values: async ({ engine }, { query, past }) => ({ values: await engine.ask("values", query, past) }),
+  ids: async ({ engine }, { query, past }) => ({ ids: await engine.ask("matching", query, past) }),
+  rows: async ({ engine }, { body, past }) => ({ rows: await engine.ask("rows", body, past) }),
+  publicList: async ({ engine, db }, { past }) => ({
+    shares: await engine.ask("publicList", {}, past),
+    notes: await notesOn(db, null, past),
+    waivers: await waiversOn(db, null, past),
+  }),
+  lookAtRegister: ({ db }, { actor }) => lookedAtRegister(db, actor.email),
+  async setRegister({ db }, { actor, body }) {
+    await setRegister(db, actor.email, body);
+    return {};
+  },
+  exportRegister: (app, { actor, body, past }) => exportOf(app, actor.email, { ...body, past }),
+  savedQueries: async (app, { actor, past }) => ({ queries: await keptQueriesOf(app, actor.email, past) }),
+  async saveQuery({ db }, { actor, body }) {
+    if (body.forAll && !may(actor, "change"))
+      throw new Problem("not-allowed", "Queries for all are kept by administrators.");
+    await keepQuery(db, actor.email, body);
+    return {};
+  },
+  async dropQuery({ db }, { actor, params }) {
+    if (!(await dropQuery(db, actor.email, params.id))) throw new Problem("unknown", "You keep no such query.");
+    return {};
+  },
+  history({ engine, clock }, { query: { days } }) {
+    const now = clock.seconds();
+    const midnight = Math.floor(now / DAY) * DAY;
+    const ends = Array.from({ length: days }, (_, i) => midnight - (days - 1 - i) * DAY);
+    return engine.ask("history", { instants: [...ends, Math.max(now - (now % 60), midnight)] });
+  },
+};

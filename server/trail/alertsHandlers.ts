@@ -1,0 +1,76 @@
+import type { EventEmitter } from "node:events";
+import type { alertsOperations } from "@/contract/alerts";
+import { DAY } from "@/core/time/instant";
+import { releaseHeld, type Sending, sendNow } from "../messages/outbox";
+import { subjectOf } from "../messages/signed";
+import { writing } from "../platform/db/open";
+import { Problem } from "../platform/problem";
+import type { Handlers } from "../platform/serving";
+import { alertOf, alerts, assign, markSeen, newAlerts, settle } from "./alerts";
+import { keepShipped } from "./shipped";
+import { dropWatch, keepWatch, watchList } from "./watches";
+
+/** What is needed for alerts and watches. */
+export interface Alerting extends Sending {
+  /** Says `alerts` when there are new ones, or one has been seen to. */
+  readonly alertEvents: EventEmitter;
+}
+
+export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
+  alerts: async ({ db }, { query: { state } }) => ({ alerts: await alerts(db, state ? [state] : ["new", "seen"]) }),
+  alertNews: ({ db, alertEvents }) => ({
+    emitter: alertEvents,
+    name: "alerts",
+    current: async () => ({ fresh: await newAlerts(db) }),
+  }),
+  async alert({ db }, { params }) {
+    const alert = await alertOf(db, numberOf(params.id));
+    if (!alert) throw new Problem("unknown", "There is no such alert.");
+    return alert;
+  },
+  async handleAlert({ db, alertEvents }, { actor, params, body }) {
+    const id = numberOf(params.id);
+    if (!(await alertOf(db, id))) throw new Problem("unknown", "There is no such alert.");
+    if (body.act === "see") await markSeen(db, id);
+    else if (body.act === "assign") {
+      if (!(await assign(db, actor.email, id, body.to))) throw new Problem("bad", "Nobody signs in with that address.");
+    } else await settle(db, actor.email, id, body.act === "settle" ? body.note : null);
+    alertEvents.emit("alerts");
+    return {};
+  },
+  async seeByMail(app, { body: { token } }) {
+    const alert = subjectOf(app, "see-alert", token);
+    if (alert === null) throw new Problem("gone", "This address no longer holds. Sign in to see the alert.");
+    await markSeen(app.db, Number(alert));
+    app.alertEvents.emit("alerts");
+    return {};
+  },
+  watches: async ({ db }) => ({ watches: await watchList(db) }),
+  saveWatch: async ({ db }, { actor, body }) => ({
+    id: await writing(db, (within) => keepWatch(within, actor.email, body)),
+  }),
+  async dropWatch({ db }, { actor, params }) {
+    if (!(await writing(db, (within) => dropWatch(within, actor.email, params.id))))
+      throw new Problem("unknown", "There is no such watch any more.");
+    return {};
+  },
+  async releaseHeld(app, { params }) {
+    const released = await releaseHeld(app.db, params.id);
+    await sendNow(app);
+    return { released };
+  },
+  async addShipped({ db, clock }, { actor, body: { zone } }) {
+    const told = { mail: [actor.email], webhook: false, syslog: false, zone };
+    return { kept: await keepShipped(db, actor.email, told, clock.seconds()) };
+  },
+  async testWatch({ engine, clock }, { body: { watch, days } }) {
+    if (watch.kind !== "acts") return { alerts: null, days };
+    const to = clock.seconds() + 1;
+    return { alerts: await engine.ask("wouldHaveRaised", { watch, from: to - days * DAY, to }), days };
+  },
+};
+
+/** Ids of alerts are numbers; whatever else stands in an address is no alert's. */
+function numberOf(id: string): number {
+  return /^[1-9]\d{0,15}$/.test(id) ? Number(id) : 0;
+}

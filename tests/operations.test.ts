@@ -1,0 +1,160 @@
+import { z } from "zod";
+import { DAY, rfc3339 } from "@/core/time/instant";
+import { OPERATIONS } from "@/contract";
+import { addressOf } from "@/contract/address";
+import { ALLOWED, type Operation } from "@/contract/operation";
+import { ROLES } from "@/contract/roles";
+import { T } from "./records";
+import { inStacks, openHouse, type House, PEOPLE } from "./house";
+import { file, item, link, named, store } from "./records";
+
+/** Every operation of the contract, asked by everybody, and answered in the shape that it promises. */
+const all = Object.entries(OPERATIONS) as [string, Operation][];
+let house: House;
+
+beforeAll(async () => {
+  house = await openHouse({
+    stacks: [
+      store("stacks"),
+      ...PEOPLE,
+      item("a", null, { ...inStacks, name: "Touring", label: "confidential" }),
+      file("f", "a", { ...inStacks, name: "Rider" }),
+      link("l", "f", { createdBy: "ida" }),
+      named("n", "f", ["out@quay.example"], { createdBy: "ida" }),
+    ],
+    alcoves: [],
+    dock: [],
+  });
+}, 60_000);
+afterAll(() => house.close());
+
+const as = (role: (typeof ROLES)[number] | null) =>
+  (house.app.actorFrom = async () => role && { email: "ada@home.example", name: "Ada", role });
+const paramsOf = ({ path }: Operation) =>
+  Object.fromEntries([...path.matchAll(/:(\w+)/g)].map(([, name]) => [name, "x"]));
+
+function ask(operation: Operation, given: { query?: object; body?: unknown; params?: object; origin?: string } = {}) {
+  const placing = { params: { ...paramsOf(operation), ...given.params }, query: given.query };
+  const address = addressOf(operation, placing as never);
+  const isForm = operation.sentBy === "form";
+  const body = isForm ? new URLSearchParams(given.body as Record<string, string>) : JSON.stringify(given.body ?? {});
+  return house.app.fetch(
+    new Request(`${house.app.settings.url}${address}`, {
+      method: operation.method,
+      headers: {
+        Origin: given.origin ?? house.app.settings.url,
+        ...(!isForm && operation.body && { "Content-Type": "application/json" }),
+      },
+      ...(operation.body && { body }),
+    }),
+  );
+}
+
+describe.each(all)("%s", (_, operation) => {
+  const { may } = operation;
+
+  test("is answered to whoever may ask, and to nobody else", async () => {
+    const statuses = new Map<string, number>();
+    for (const role of [null, ...ROLES]) {
+      as(role);
+      const controller = new AbortController();
+      const answer = await ask(operation);
+      statuses.set(role ?? "nobody", answer.status);
+      if (typeof operation.answer === "object" && "events" in operation.answer) await answer.body?.cancel();
+      controller.abort();
+    }
+    const allowed: readonly string[] = may === "anybody" ? ["nobody", ...ROLES] : ALLOWED[may];
+    const refused = (status: number) => status === 401 || status === 403;
+    for (const [who, status] of statuses) {
+      expect([who, status === 500]).toEqual([who, false]);
+      if (!allowed.includes(who)) expect([who, status]).toEqual([who, who === "nobody" ? 401 : 403]);
+      // Some need more than a sign-in, and say so; those that anybody may ask have proofs of their own.
+      else if (may !== "anybody") expect([who, refused(status)]).toEqual([who, false]);
+    }
+  });
+
+  if (operation.method !== "GET")
+    test("changes nothing that is asked from another page", async () => {
+      as("administrator");
+      const answer = await ask(operation, { origin: "http://elsewhere.example" });
+      expect([answer.status, (await answer.json()).error]).toEqual([403, expect.stringContaining("did not come from")]);
+    });
+
+  test("can be told to programs: what goes in and what comes out are JSON Schemas", () => {
+    for (const taken of [operation.query, operation.body])
+      if (taken) expect(z.toJSONSchema(taken, { io: "input" })).toHaveProperty("$schema");
+    if (operation.answer === "file") return;
+    const given = "events" in operation.answer ? operation.answer.events : operation.answer;
+    expect(z.toJSONSchema(given as z.ZodType)).toHaveProperty("$schema");
+  });
+});
+
+test("no two operations have one address, and each is served by the room that has it", async () => {
+  const places = all.map(([, { method, path }]) => `${method} ${path}`);
+  expect(new Set(places).size).toBe(places.length);
+});
+
+/** What each operation that can be asked here is asked with. */
+const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1]>> = {
+  registerPage: { query: { order: "risk", count: 10 } },
+  funnel: {},
+  facet: { query: { field: "store" } },
+  values: { query: { field: "maker", text: "id" } },
+  ids: {},
+  rows: { body: { ids: ["l"] } },
+  publicList: {},
+  lookAtRegister: {},
+  setRegister: { body: { start: null } },
+  saveQuery: { body: { name: "Open", view: "q=reach:open", forAll: true } },
+  savedQueries: {},
+  history: { query: { days: 3 } },
+  share: { params: { id: "l" } },
+  leaveNote: { params: { id: "l" }, body: { text: "Asked about" } },
+  waysIn: { query: { item: "f" } },
+  find: { query: { text: "rider" } },
+  cheapestCut: { query: { item: "f", person: "out@quay.example" } },
+  acts: {},
+  actGroups: {},
+  actCounts: {},
+  actFacets: {},
+  addShipped: { body: { zone: "UTC" } },
+  watches: {},
+  alerts: {},
+  rules: {},
+  tryRule: { body: { rule: "open-expiry", parameters: {} } },
+  ruleHistory: { params: { id: "open-expiry" } },
+  giveWaivers: { body: { shareIds: ["l"], rules: null, reason: "For the press", until: rfc3339(T + 30 * DAY) } },
+  waivers: {},
+  stage: { body: { changes: [{ action: "revoke", shareId: "l" }] } },
+  tray: {},
+  dockets: {},
+  orders: {},
+  approval: {},
+  setApproval: { body: { above: 5, insiders: false } },
+  entries: {},
+  proof: {},
+  stores: {},
+  readNow: {},
+  home: {},
+  channels: {},
+  lookAtDesk: {},
+  people: {},
+};
+
+test.each(Object.entries(EXAMPLES))("what %s answers is what it promises, no more and no less", async (name, given) => {
+  as("administrator");
+  const operation: Operation = OPERATIONS[name as keyof typeof OPERATIONS];
+  const answer = await ask(operation, given);
+  const body = await answer.json();
+  expect([name, answer.status, answer.status === 200 ? "" : body]).toEqual([name, 200, ""]);
+  expect((operation.answer as z.ZodType).parse(body)).toEqual(body);
+});
+
+test("a docket, as it is looked at, is what it promises", async () => {
+  as("administrator");
+  const { docketId } = await (await ask(OPERATIONS.tray)).json();
+  const body = await (await ask(OPERATIONS.docket, { params: { id: docketId } })).json();
+  expect(OPERATIONS.docket.answer.parse(body)).toEqual(body);
+  const notices = await (await ask(OPERATIONS.docketNotices, { params: { id: docketId } })).json();
+  expect(OPERATIONS.docketNotices.answer.parse(notices)).toEqual(notices);
+});

@@ -1,0 +1,71 @@
+import type { z } from "zod";
+import { addressOf, type Given, type Placing } from "@/contract/address";
+import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
+import { leaveTo } from "./leaveTo";
+
+/** What the server said when it refused or failed, in its own words. */
+export class RequestFailure extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+type Sent<O extends Operation> = O["body"] extends z.ZodType ? { body: z.input<O["body"]> } : { body?: undefined };
+/** What an operation is asked with: its types come from the contract. */
+export type AskedWith<O extends Operation> = Placing<O> & Sent<O>;
+
+/** Asks the server to do an operation. @throws {RequestFailure} */
+export function ask<O extends Operation>(
+  operation: O,
+  ...[given]: Given<AskedWith<O> & { signal?: AbortSignal }>
+): Promise<AnswerOf<O>> {
+  const { body, signal } = (given ?? {}) as { body?: unknown; signal?: AbortSignal };
+  const address = addressOf(operation, ...([given] as Given<Placing<O>>));
+  return send(address, { method: operation.method, body, signal }) as Promise<AnswerOf<O>>;
+}
+
+/** An operation as a query: what it is kept under follows from its address, so that `keyOf` reaches it. */
+export function asked<O extends Operation>(operation: O, ...[given]: Given<AskedWith<O>>) {
+  const { params, ...more } = (given ?? {}) as { params?: ParamsOf<O> };
+  return {
+    queryKey: [...keyOf(operation, params), more] as const,
+    queryFn: ({ signal }: { signal: AbortSignal }) =>
+      ask(operation, ...([{ ...given, signal }] as unknown as Given<AskedWith<O> & { signal?: AbortSignal }>)),
+  };
+}
+
+/** Under what an operation's answers are kept, and those of all operations below its address. */
+export function keyOf<O extends Operation>(operation: O, params?: ParamsOf<O>): readonly string[] {
+  return operation.path
+    .split("/")
+    .slice(2)
+    .map((part) => (part.startsWith(":") ? (params as Record<string, string>)[part.slice(1)] : part));
+}
+
+/** Asks for something that is no operation of ours: the sign-in package's own. @throws {RequestFailure} */
+export function askSignIn(path: "sign-in/email" | "sign-out", body: object): Promise<unknown> {
+  return send(`/api/auth/${path}`, { method: "POST", body });
+}
+
+async function send(address: string, init: { method: string; body?: unknown; signal?: AbortSignal }): Promise<unknown> {
+  const response = await fetch(address, {
+    method: init.method,
+    signal: init.signal,
+    ...(init.body === undefined
+      ? {}
+      : { body: JSON.stringify(init.body), headers: { "Content-Type": "application/json" } }),
+  }).catch((error: Error) => {
+    if (error.name === "AbortError") throw error;
+    throw new RequestFailure(0, "The application can't be reached. Check that it is running, then try again.");
+  });
+  const answer = await response.json().catch(() => ({}));
+  if (response.ok) return answer;
+  if (response.status === 401 && !address.startsWith("/api/auth")) leaveTo("/sign-in");
+  throw new RequestFailure(
+    response.status,
+    answer.error ?? answer.message ?? `The application answered ${response.status}.`,
+  );
+}
