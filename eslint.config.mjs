@@ -1,29 +1,64 @@
 import next from "eslint-config-next";
 import tseslint from "typescript-eslint";
 
-/** Each room may import only from the rooms above it, and from itself. */
-const ROOMS = ["core", "server", "ui", "app", "demo", "bin"];
+/** Each part may import only from those named, and from itself. */
 const MAY_IMPORT = {
   core: [],
-  server: ["core"],
-  ui: ["core"],
-  app: ["core", "server", "ui"],
+  contract: ["core"],
+  server: ["core", "contract"],
+  ui: ["core", "contract"],
+  app: ["core", "contract", "server", "ui"],
   // Stand-ins share nothing with the product but the shapes of the records that go over the wire.
   standins: ["core/estate"],
   demo: ["core", "server", "standins/store"],
-  bin: ["core", "server"],
+  bin: ["core", "contract", "server"],
 };
+/** Within a part, each room may import only from rooms before it. */
+const ORDER = {
+  core: [
+    ...["time", "text", "estate", "access", "changes", "rules", "register", "query", "preview", "trail", "ledger"],
+  ],
+  server: [
+    ...["platform", "records", "stores", "engine", "messages", "dockets"],
+    ...["people", "trail", "rules", "register", "desk", "http"],
+  ],
+};
+/** One room a capability: the others ask at its door, `index.ts`. */
+const CAPABILITIES = ["people", "trail", "rules", "register", "desk"];
 
-const zones = Object.entries(MAY_IMPORT).flatMap(([room, allowed]) =>
-  [...ROOMS, "standins"]
-    .filter((other) => other !== room && !allowed.includes(other))
+const betweenParts = Object.entries(MAY_IMPORT).flatMap(([part, allowed]) =>
+  Object.keys(MAY_IMPORT)
+    .filter((other) => other !== part && !allowed.includes(other))
     .map((other) => ({
-      target: `./${room}`,
+      target: `./${part}`,
       from: `./${other}`,
       except: allowed.filter((path) => path.startsWith(other + "/")).map((path) => "./" + path.slice(other.length + 1)),
-      message: `${room}/ may not import from ${other}/`,
+      message: `${part}/ may not import from ${other}/`,
     })),
 );
+const betweenRooms = Object.entries(ORDER).flatMap(([part, rooms]) =>
+  rooms.flatMap((room, place) =>
+    rooms.slice(place + 1).map((later) => ({
+      target: `./${part}/${room}/**/!(*.test).ts`,
+      from: `./${part}/${later}`,
+      message: `${part}/${room} comes before ${part}/${later} and may not import from it`,
+    })),
+  ),
+);
+const atTheDoor = CAPABILITIES.flatMap((room) =>
+  CAPABILITIES.filter((other) => other !== room).map((other) => ({
+    target: `./server/${room}/**/!(*.test).ts`,
+    from: `./server/${other}`,
+    except: ["./index.ts"],
+    message: `ask at the door of server/${other}: its index.ts`,
+  })),
+);
+const putTogether = ORDER.server.map((room) => ({
+  target: `./server/${room}/**/!(*.test).ts`,
+  from: "./server/*.ts",
+  message: "what puts the rooms together is above them",
+}));
+const zones = [...betweenParts, ...betweenRooms, ...atTheDoor, ...putTogether];
 
 export default tseslint.config(
   { ignores: ["node_modules/", "dist/", ".next/", ".latch/", "next-env.d.ts"] },

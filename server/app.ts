@@ -43,7 +43,9 @@ import { WrongTries } from "./platform/wrongTries";
 import { type ReadingAll, readNow, watchStores } from "./reading";
 import { type Answering, MOST_WRONG_ADDRESSES } from "./rules/askedAt";
 import { registerJobs } from "./tick";
+import { askContent, waiversContent } from "./rules/letters";
 import { raise } from "./trail/raising";
+import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
 export interface App extends Carrying, ReadingAll, Founding, Answering, Serving {
@@ -76,6 +78,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     carrying: new Carriage(),
     outbox: new Outbox(),
     listeners: { events: raise, imported: tickOff },
+    composers: { letters: { ask: askContent, "waiver-ends": waiversContent }, alerts: toldAlerts },
     auth: () => (auth ??= import("./people/auth").then(({ makeAuth }) => makeAuth(platform))),
     actorFrom: async (headers) => actorFrom(await app.auth(), headers),
     fetch: (request) => server.fetch(request),

@@ -5,6 +5,7 @@ import type { Jobs } from "./platform/jobs";
 import { connections } from "./stores/connections";
 import type { Reading } from "./stores/listeners";
 import { hasNewActs, type ReadingProgress, type ReadingResult, readStores } from "./stores/read";
+import { unansweredAt } from "./rules/demands";
 import { raiseNotYet } from "./trail/notYet";
 
 /** What is needed to read stores and let everybody know. */
@@ -29,7 +30,7 @@ async function readAndRefresh(app: ReadingAll): Promise<ReadingResult[]> {
   const results = await readStores(app, (step: ReadingProgress) => app.readingEvents.emit("progress", step));
   // Not only what was read may be new: another process may have carried out a docket.
   await app.engine.ask("refresh", {});
-  const alerts = results.reduce((sum, one) => sum + one.alerts, 0) + (await raiseNotYet(app.db));
+  const alerts = results.reduce((sum, one) => sum + one.alerts, 0) + (await raiseNotYet(app.db, unansweredAt));
   if (alerts > 0) app.alertEvents.emit("alerts");
   void sendNow(app).catch((error: Error) => console.error(`sending: ${error.stack}`));
   return results;

@@ -4,7 +4,7 @@ import { wipeOld } from "./dockets/passphrases";
 import { sendNow } from "./messages/outbox";
 import type { Jobs } from "./platform/jobs";
 import type { ReadingAll } from "./reading";
-import { bringDemands } from "./rules/demands";
+import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
 import { endWaivers } from "./rules/waivers";
 import { raiseNotYet } from "./trail/notYet";
@@ -16,7 +16,7 @@ export function registerJobs(app: Carrying & ReadingAll & { jobs: Jobs }) {
     async () => void (await app.engine.ask("refresh", {})),
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),
-    () => raiseNotYet(app.db),
+    () => raiseNotYet(app.db, unansweredAt),
     async () => void (await wipeOld(app.db)),
     () => sendNow(app),
   );

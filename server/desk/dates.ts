@@ -1,7 +1,8 @@
 import ical, { ICalCalendarMethod } from "ical-generator";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_WORDS } from "@/core/rules/ruleWords";
 import { standingOrders } from "../dockets/standingOrders";
 import type { Platform } from "../platform/platform";
+import { waiversEnding } from "../rules";
 
 /**
  * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule, and standing
@@ -9,23 +10,16 @@ import type { Platform } from "../platform/platform";
  * Times are in UTC, so that no calendar needs the rules of a zone.
  */
 export async function datesToCome(app: Platform): Promise<string> {
-  const waivers = await app.db
-    .selectFrom("waiver")
-    .select(["id", "share_id", "rule", "reason", "until"])
-    .where("ended_at", "is", null)
-    .where("until", ">", app.clock.text())
-    .orderBy("until")
-    .execute();
   const calendar = ical({ name: "Tight Latch", method: ICalCalendarMethod.PUBLISH });
-  for (const { id, share_id, rule, reason, until } of waivers)
+  for (const { id, shareId, rule, reason, until } of await waiversEnding(app.db))
     calendar.createEvent({
       id: `waiver-${id}@tight-latch`,
       stamp: new Date(app.clock.text()),
       start: new Date(until),
       end: new Date(until),
-      summary: `A waiver ends: ${RULE_WORDS[rule as RuleId]?.title ?? rule}`,
+      summary: `A waiver ends: ${RULE_WORDS[rule].title}`,
       description: reason,
-      url: `${app.settings.url}/register?share=${encodeURIComponent(share_id)}`,
+      url: `${app.settings.url}/register?share=${encodeURIComponent(shareId)}`,
     });
   for (const { id, share_id, item_name, on_at } of await standingOrders(app.db))
     calendar.createEvent({

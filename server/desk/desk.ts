@@ -6,12 +6,15 @@ import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
-import { actingStopped } from "../rules/acting";
 import { connections } from "../stores/connections";
-import { alerts } from "../trail/alerts";
+import { actingStopped, countOverdue, waiversEnding } from "../rules";
+import { alerts } from "../trail";
 import type { Asking } from "../engine/client";
+import { handWorkCounts, stuckDockets, waitingDockets } from "../dockets/standing";
+import { unsent } from "../messages/outbox";
 
 const MOST_ALERTS = 6;
+const MOST_OF_A_KIND = 20;
 const ENDS_SOON_S = 14 * DAY;
 
 /** What wants attention, for one person, the most urgent first; noted is that they look. */
@@ -44,19 +47,7 @@ export async function deskFor(app: Asking, person: string): Promise<Desk> {
 /** What the tool itself can't do. */
 async function troubles(db: Db): Promise<DeskLine[]> {
   const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
-  const { aside, late } = await db
-    .selectFrom((eb) =>
-      eb
-        .selectFrom("notice")
-        .select(["state", "tries"])
-        .unionAll(eb.selectFrom("letter").select(["state", "tries"]))
-        .as("message"),
-    )
-    .select((eb) => [
-      eb.fn.countAll<number>().filterWhere("state", "=", "aside").as("aside"),
-      eb.fn.countAll<number>().filterWhere("state", "=", "waiting").filterWhere("tries", ">", 0).as("late"),
-    ])
-    .executeTakeFirstOrThrow();
+  const { aside, late } = await unsent(db);
   const lines = failing.map(({ name, last_error }) => ({
     words: `${name} can't be read: ${last_error}`,
     href: "/estate",
@@ -79,24 +70,7 @@ async function troubles(db: Db): Promise<DeskLine[]> {
 
 /** Dockets that wait to go on, and changes that failed. */
 async function dockets(db: Db): Promise<DeskLine[]> {
-  const stuck = await db
-    .selectFrom("docket_change")
-    .innerJoin("docket", "docket.id", "docket_change.docket_id")
-    .select((eb) => [
-      "docket.id",
-      "docket.state",
-      eb.fn.countAll<number>().filterWhere("docket_change.state", "=", "failed").as("failed"),
-      eb.fn
-        .countAll<number>()
-        .filterWhere("docket_change.state", "=", "done")
-        .filterWhere("docket_change.checked", "=", 0)
-        .as("unchecked"),
-    ])
-    .where("docket.state", "in", ["paused", "done"])
-    .groupBy("docket.id")
-    .orderBy("docket.made_at", "desc")
-    .limit(20)
-    .execute();
+  const stuck = await stuckDockets(db);
   return stuck
     .filter(({ failed, unchecked, state }) => failed + unchecked > 0 || state === "paused")
     .map(({ id, state, failed, unchecked }) => ({
@@ -115,38 +89,23 @@ function stuckWords(state: DocketState, failed: number, unchecked: number): stri
 
 /** What somebody has to do in a store themselves. */
 async function byHand(db: Db): Promise<DeskLine[]> {
-  const dockets = await db
-    .selectFrom("docket_change")
-    .select((eb) => ["docket_id", eb.fn.countAll<number>().as("count")])
-    .where("state", "=", "by-hand")
-    .groupBy("docket_id")
-    .execute();
-  return dockets.map(({ docket_id, count }) => ({
-    words: `${countWords(Number(count), "change")} to be done by hand.`,
-    href: `/ledger/dockets/${docket_id}/by-hand`,
+  const dockets = await handWorkCounts(db);
+  return dockets.map(({ docketId, count }) => ({
+    words: `${countWords(count, "change")} to be done by hand.`,
+    href: `/ledger/dockets/${docketId}/by-hand`,
     isPressing: false,
   }));
 }
 
 /** Dockets that rules put together, and what nobody has answered though its grace is over. */
 async function rules(db: Db): Promise<DeskLine[]> {
-  const waiting = await db
-    .selectFrom("docket")
-    .select(["id", "words", "asked_by", "made_by"])
-    .where("state", "=", "waiting")
-    .orderBy("made_at")
-    .execute();
-  const { late } = await db
-    .selectFrom("demand")
-    .select((eb) => eb.fn.countAll<number>().as("late"))
-    .where("state", "=", "asked")
-    .where("due_at", "<=", db.clock.seconds())
-    .executeTakeFirstOrThrow();
-  const lines = waiting.map(({ id, words, asked_by, made_by }) => ({
+  const waiting = await waitingDockets(db);
+  const late = await countOverdue(db);
+  const lines = waiting.map(({ id, words, askedBy, madeBy }) => ({
     words:
-      asked_by === null
-        ? `A docket of ${made_by} waits: ${words && within(words)}.`
-        : `A docket of ${asked_by} waits until another administrator approves it.`,
+      askedBy === null
+        ? `A docket of ${madeBy} waits: ${words && within(words)}.`
+        : `A docket of ${askedBy} waits until another administrator approves it.`,
     href: `/ledger/dockets/${id}`,
     isPressing: true,
   }));
@@ -163,7 +122,7 @@ async function rules(db: Db): Promise<DeskLine[]> {
 
 async function ordersDue(db: Db, now: Seconds): Promise<DeskLine[]> {
   const soon = (await standingOrders(db)).filter(({ on_at }) => seconds(on_at) <= now + ENDS_SOON_S);
-  return soon.slice(0, 20).map(({ share_id, item_name, on_at }) => ({
+  return soon.slice(0, MOST_OF_A_KIND).map(({ share_id, item_name, on_at }) => ({
     words: `A standing order revokes a share of ${item_name} on ${dayWords(seconds(on_at))}.`,
     href: `/register?share=${encodeURIComponent(share_id)}`,
     isPressing: false,
@@ -193,18 +152,10 @@ async function shares(app: Asking, lookedBefore: string | null): Promise<DeskLin
 }
 
 async function waivers(db: Db, now: Seconds): Promise<DeskLine[]> {
-  const ending = await db
-    .selectFrom("waiver")
-    .select(["share_id", "rule", "until"])
-    .where("ended_at", "is", null)
-    .where("until", ">", rfc3339(now))
-    .where("until", "<=", rfc3339(now + ENDS_SOON_S))
-    .orderBy("until")
-    .limit(20)
-    .execute();
-  return ending.map(({ share_id, until }) => ({
+  const ending = await waiversEnding(db, rfc3339(now + ENDS_SOON_S));
+  return ending.slice(0, MOST_OF_A_KIND).map(({ shareId, until }) => ({
     words: `A waiver ends on ${dayWords(seconds(until))}.`,
-    href: `/register?share=${encodeURIComponent(share_id)}`,
+    href: `/register?share=${encodeURIComponent(shareId)}`,
     isPressing: false,
   }));
 }

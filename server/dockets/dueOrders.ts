@@ -2,6 +2,7 @@ import { sql } from "kysely";
 import type { Change } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
 import { type Db, writing } from "../platform/db/open";
+import { bodyNow } from "../records/facts";
 import { planned } from "./changes";
 import { run } from "./executor";
 import { beginApplying, openDocket } from "./lifecycle";
@@ -45,13 +46,11 @@ export async function carryOutOrders(app: Carrying): Promise<number> {
 
 /** What somebody has revoked already needs no order. */
 async function dropPointless(db: Db): Promise<void> {
+  const share = bodyNow(["link", "grant"], sql.ref("standing_order.share_id"));
   await db
     .updateTable("standing_order")
     .set({ state: "dropped", ended_at: db.clock.text() })
     .where("state", "=", "standing")
-    .where(
-      sql<boolean>`exists (select 1 from fact where fact.type in ('link', 'grant') and fact.key = standing_order.share_id
-        and fact."to" is null and fact.body ->> '$.revokedAt' is not null)`,
-    )
+    .where(sql<boolean>`${share} ->> '$.revokedAt' is not null`)
     .execute();
 }

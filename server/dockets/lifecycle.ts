@@ -5,6 +5,7 @@ import type { DocketOrigin, DocketState } from "@/core/changes/states";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
 import type { Tx } from "../platform/db/open";
+import { bodyNow } from "../records/facts";
 import { appendWithin } from "../records/ledger";
 import { addChanges, bodiesIn } from "./changes";
 
@@ -95,12 +96,14 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
 export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
   const changes = await bodiesIn(tx, id);
   if (changes.length === 0) return false;
-  await sql`update docket_change set seen = (select json_remove(body, '$.address') from fact
-    where type in ('link', 'grant') and key = docket_change.share_id and "to" is null)
-    where docket_id = ${id} and share_id is not null`.execute(tx);
-  await sql`update docket_change set seen = (select fact.body from fact
-    where type = 'item' and key = docket_change.body ->> '$.itemId' and "to" is null)
-    where docket_id = ${id} and share_id is null`.execute(tx);
+  const share = bodyNow(["link", "grant"], sql.ref("docket_change.share_id"));
+  const item = bodyNow(["item"], sql`docket_change.body ->> '$.itemId'`);
+  const inDocket = tx.updateTable("docket_change").where("docket_id", "=", id);
+  await inDocket
+    .set({ seen: sql`json_remove(${share}, '$.address')` })
+    .where("share_id", "is not", null)
+    .execute();
+  await inDocket.set({ seen: item }).where("share_id", "is", null).execute();
   const entry = { changes: changes.map((body) => JSON.parse(body)) };
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy }, entry });
 }

@@ -4,19 +4,14 @@ import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { Problem } from "../platform/problem";
 import { type Db, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
-import { writeLetter } from "../messages/letters";
+import { lettersAbout, writeLetter } from "../messages/letters";
 import { docketLetter } from "../messages/letterWords";
 import { factNow } from "../records/facts";
 import type { Asking } from "../engine/client";
 
 /** What there is to tell of a docket's changes that were done, and who has been told. */
 export async function noticesView(app: Asking, docketId: string): Promise<NoticesView> {
-  const letters = await app.db
-    .selectFrom("letter")
-    .select(["kind", "target", "state"])
-    .where("docket_id", "=", docketId)
-    .orderBy("id")
-    .execute();
+  const letters = await lettersAbout(app.db, docketId);
   return {
     telling: await tellingOfDocket(app, docketId),
     sent: letters.map(({ kind, target, state }) => {

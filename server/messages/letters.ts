@@ -1,13 +1,12 @@
 import type { Selectable } from "kysely";
-import { rfc3339 } from "@/core/time/instant";
-import { DAY, type Seconds } from "@/core/time/instant";
-import { type Tx, writing } from "../platform/db/open";
+import type { Seconds } from "@/core/time/instant";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { LetterKind, LetterTable } from "../platform/db/schema";
 import type { Channels } from "./channels";
-import { askLetter, type LetterContent, waiverEndsLetter } from "./letterWords";
+import type { LetterContent } from "./letterWords";
+import type { ToldAlert } from "./message";
 import { afterSending } from "./retrying";
 import { mailBy } from "./sending";
-import { signed } from "./signed";
 import type { Asking } from "../engine/client";
 
 /** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and its `LetterContent`, sealed. @returns its id */
@@ -38,13 +37,31 @@ export async function writeLetter(
 }
 
 const MOST_AT_ONCE = 100;
-/** An owner may answer a while after their grace is over: what has gone into a docket by then is said on the page. */
-const ANSWER_HOLDS_S = 30 * DAY;
 
 type Letter = Selectable<LetterTable>;
 
+/** A letter that is to go out now, as it was written down. */
+export interface WrittenLetter {
+  id: number;
+  target: string;
+  madeAt: Seconds;
+}
+
+/** What rooms above say in messages: content is made when it goes out, of what is so then. */
+export interface Composers {
+  /** Null where there is nothing left to tell of. Letters about a docket have their content with them. */
+  letters: Partial<Record<LetterKind, (app: Asking, letter: WrittenLetter) => Promise<LetterContent | null>>>;
+  /** Alerts as they are told, by their ids. */
+  alerts: (db: Db, ids: readonly number[]) => Promise<ToldAlert[]>;
+}
+
+/** What is needed to compose messages. */
+export interface Composing extends Asking {
+  readonly composers: Composers;
+}
+
 /** Sends the letters that are due. What fails is tried again later, and set aside after a day. */
-export async function sendLetters(app: Asking, { mail }: Channels, now: Seconds): Promise<void> {
+export async function sendLetters(app: Composing, { mail }: Channels, now: Seconds): Promise<void> {
   const due = await app.db
     .selectFrom("letter")
     .selectAll()
@@ -67,42 +84,31 @@ export async function sendLetters(app: Asking, { mail }: Channels, now: Seconds)
 }
 
 /** Null where there is nothing left to tell of. */
-async function contentOf(app: Asking, letter: Letter): Promise<LetterContent | null> {
+async function contentOf(app: Composing, letter: Letter): Promise<LetterContent | null> {
   if (letter.content !== null) return JSON.parse(app.secrets.unseal(letter.content));
-  return letter.kind === "ask" ? askContent(app, letter) : waiversContent(app, letter);
+  const { id, kind, target, made_at } = letter;
+  const compose = app.composers.letters[kind];
+  if (!compose) throw new Error(`nobody can write a letter of kind ${kind}`);
+  return compose(app, { id, target, madeAt: made_at });
 }
 
-async function askContent(app: Asking, { id, made_at }: Letter): Promise<LetterContent | null> {
-  const demands = await app.db
-    .selectFrom("demand")
-    .select(["rule", "subject", "due_at"])
-    .where("letter_id", "=", id)
-    .where("state", "=", "asked")
+/** Letters about a docket, in the order in which they were written. */
+export function lettersAbout(db: Reads, docketId: string) {
+  return db
+    .selectFrom("letter")
+    .select(["kind", "target", "state"])
+    .where("docket_id", "=", docketId)
+    .orderBy("id")
     .execute();
-  const rules = [...new Set(demands.map(({ rule }) => rule))];
-  const subjects = demands.map(({ subject }) => subject);
-  const breaches = demands.length === 0 ? [] : await app.engine.ask("breaches", { rules, subjects });
-  const asked = breaches.filter((one) => demands.some((d) => d.rule === one.rule && d.subject === one.subject));
-  if (asked.length === 0) return null;
-  const due = Math.min(...demands.map(({ due_at }) => due_at!));
-  const token = signed(app, "answer", String(id), Math.max(made_at, due) + ANSWER_HOLDS_S);
-  return askLetter(asked, due, `${app.settings.url}/answer/${token}`);
 }
 
-async function waiversContent(app: Asking, { target, made_at }: Letter): Promise<LetterContent | null> {
-  const ending = await app.db
-    .selectFrom("waiver")
-    .select(["share_id", "rule", "reason", "until"])
-    .where("given_by", "=", target)
-    .where("warned_at", "=", rfc3339(made_at))
-    .where("ended_at", "is", null)
-    .orderBy("until")
+/** To whom letters of a kind were written after an instant. */
+export async function writtenTo(db: Reads, kind: LetterKind, after: Seconds): Promise<Set<string>> {
+  const letters = await db
+    .selectFrom("letter")
+    .select("target")
+    .where("kind", "=", kind)
+    .where("made_at", ">", after)
     .execute();
-  if (ending.length === 0) return null;
-  const rows = await app.engine.ask("rows", { ids: ending.map(({ share_id }) => share_id) });
-  const named = ending.map((one) => ({
-    ...one,
-    itemName: rows.find(({ id }) => id === one.share_id)?.itemName ?? "A share that has gone",
-  }));
-  return waiverEndsLetter(named, `${app.settings.url}/rules/waivers`);
+  return new Set(letters.map(({ target }) => target));
 }

@@ -3,18 +3,17 @@ import type { Seconds } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import type { NoticeTable } from "../platform/db/schema";
 import { type Channels, channelsOf } from "./channels";
-import { sendLetters } from "./letters";
+import { type Composing, sendLetters } from "./letters";
 import type { Message } from "./message";
 import { afterSending } from "./retrying";
 import { SENDING } from "./sending";
-import type { Asking } from "../engine/client";
 
 const MOST_AT_ONCE = 100;
 
 type Notice = Selectable<NoticeTable>;
 
 /** Sends what is due. What fails is tried again later, less and less often, and set aside after a day. */
-export async function sendDue(app: Asking): Promise<void> {
+export async function sendDue(app: Composing): Promise<void> {
   const now = app.clock.seconds();
   const dueIn = (state: "waiting" | "held") =>
     app.db
@@ -52,11 +51,11 @@ function messagesOf(due: readonly Notice[]): Notice[][] {
   return [...digests.values()];
 }
 
-async function send(app: Asking, channels: Channels, notices: readonly Notice[], now: Seconds) {
+async function send(app: Composing, channels: Channels, notices: readonly Notice[], now: Seconds) {
   const [{ channel, target }] = notices;
   let error: string | null = null;
   try {
-    await SENDING[channel](app, channels, target, await messageOf(app.db, notices));
+    await SENDING[channel](app, channels, target, await messageOf(app, notices));
   } catch (failure) {
     error = (failure as Error).message;
   }
@@ -71,24 +70,37 @@ async function send(app: Asking, channels: Channels, notices: readonly Notice[],
   });
 }
 
-async function messageOf(db: Db, notices: readonly Notice[]): Promise<Message> {
-  const alerts = await db
-    .selectFrom("alert")
-    .leftJoin("watch", "watch.id", "alert.watch_id")
-    .select(["alert.id", "alert.severity", "alert.words", "alert.last_at", "alert.count", "watch.name"])
-    .where(
-      "alert.id",
-      "in",
-      notices.map(({ alert_id }) => alert_id),
-    )
-    .orderBy("alert.id")
+async function messageOf(app: Composing, notices: readonly Notice[]): Promise<Message> {
+  const ids = notices.map(({ alert_id }) => alert_id);
+  return { isDigest: notices[0].state === "held", alerts: await app.composers.alerts(app.db, ids) };
+}
+
+/** By watch: how many of its messages are in a state. */
+export async function countNotices(db: Db, state: Notice["state"]): Promise<Map<string, number>> {
+  const rows = await db
+    .selectFrom("notice")
+    .select((eb) => ["watch_id", eb.fn.countAll<number>().as("count")])
+    .where("state", "=", state)
+    .groupBy("watch_id")
     .execute();
-  return {
-    isDigest: notices[0].state === "held",
-    alerts: alerts.map(({ id, severity, words, last_at, count, name }) => {
-      return { id, severity, words, at: last_at, count, watch: name ?? "a watch that was dropped" };
-    }),
-  };
+  return new Map(rows.map(({ watch_id, count }) => [watch_id, Number(count)]));
+}
+
+/** Messages of every kind that could not go out: set aside after a day, or tried again. */
+export function unsent(db: Db): Promise<{ aside: number; late: number }> {
+  return db
+    .selectFrom((eb) =>
+      eb
+        .selectFrom("notice")
+        .select(["state", "tries"])
+        .unionAll(eb.selectFrom("letter").select(["state", "tries"]))
+        .as("message"),
+    )
+    .select((eb) => [
+      eb.fn.countAll<number>().filterWhere("state", "=", "aside").as("aside"),
+      eb.fn.countAll<number>().filterWhere("state", "=", "waiting").filterWhere("tries", ">", 0).as("late"),
+    ])
+    .executeTakeFirstOrThrow();
 }
 
 /** What goes out at the moment, and what goes out after it. */
@@ -98,7 +110,7 @@ export class Outbox {
 }
 
 /** What is needed to send messages. */
-export interface Sending extends Asking {
+export interface Sending extends Composing {
   readonly outbox: Outbox;
 }
 

@@ -1,9 +1,8 @@
 import { betterAuth } from "better-auth";
 import { APIError, createAuthMiddleware } from "better-auth/api";
-import { rfc3339 } from "@/core/time/instant";
 import type { Db, Reads } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
-import { append } from "../records/ledger";
+import { append, countEntries } from "../records/ledger";
 
 /** Sign-in, over the database of an application, or within a transaction of it. */
 export function makeAuth({ db, settings, secrets }: Platform, within: Reads = db) {
@@ -60,14 +59,7 @@ const WITHIN_S = 15 * 60;
 
 /** Counts wrong tries for one address wherever they came from: a limit by sender alone could be walked round. */
 async function hasTooManyRefusals(db: Db, email: string): Promise<boolean> {
-  const { count } = await db
-    .selectFrom("ledger")
-    .select((eb) => eb.fn.countAll<number>().as("count"))
-    .where("kind", "=", "sign-in-refused")
-    .where("actor", "=", email)
-    .where("at", ">", rfc3339(db.clock.seconds() - WITHIN_S))
-    .executeTakeFirstOrThrow();
-  return Number(count) >= MOST_REFUSALS;
+  return (await countEntries(db, "sign-in-refused", email, db.clock.seconds() - WITHIN_S)) >= MOST_REFUSALS;
 }
 
 export type Auth = ReturnType<typeof makeAuth>;

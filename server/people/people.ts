@@ -1,4 +1,4 @@
-import { type Db, writing } from "../platform/db/open";
+import { type Db, type Reads, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { appendWithin } from "../records/ledger";
 import type { NewPerson, SignIn } from "@/contract/people";
@@ -12,6 +12,16 @@ export async function hasPeople(db: Db): Promise<boolean> {
 /** Everybody who can sign in and sees the console, by name: who can be told of things and given them. */
 export async function signIns(db: Db): Promise<SignIn[]> {
   return db.selectFrom("user").select(["name", "email"]).where("role", "in", ALLOWED.read).orderBy("name").execute();
+}
+
+export async function canSignIn(db: Reads, email: string): Promise<boolean> {
+  return (await db.selectFrom("user").select("id").where("email", "=", email).executeTakeFirst()) !== undefined;
+}
+
+/** Addresses of all administrators. */
+export async function administrators(db: Reads): Promise<string[]> {
+  const rows = await db.selectFrom("user").select("email").where("role", "=", "administrator").execute();
+  return rows.map(({ email }) => email);
 }
 
 /** By whom an account is made: somebody here, and not whoever will use it. */

@@ -5,7 +5,7 @@ import type { Sourced } from "@/core/estate/believed";
 import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
-import { type SelectQueryBuilder, sql } from "kysely";
+import { type RawBuilder, type SelectQueryBuilder, sql } from "kysely";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Schema } from "../platform/db/schema";
 
@@ -82,7 +82,7 @@ const sourced = sql<string>`case type
   when 'person' then json_set(body, '$.source', source)
   when 'party' then json_set(body, '$.source', source)
   when 'store' then json_set(body, '$.source', source, '$.isRead',
-    json(iif(exists (select 1 from connection where id = fact.source), 'true', 'false')))
+    json(iif(exists (select 1 from source where name = fact.source and kind = 'store'), 'true', 'false')))
   else body end`;
 
 /** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
@@ -260,4 +260,24 @@ export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch>
 export async function factSign(db: Db, id: number): Promise<string | null> {
   const fact = await db.selectFrom("fact").select(["type", "key", "body"]).where("id", "=", id).executeTakeFirst();
   return fact ? createHash("sha256").update(`${fact.type} ${fact.key} ${fact.body}`).digest("hex") : null;
+}
+
+/**
+ * The body of what is known now of one thing, as a part of another room's statement.
+ * @param key the expression that has its id there
+ */
+export function bodyNow(types: readonly RecordType[], key: RawBuilder<unknown>): RawBuilder<string | null> {
+  return sql<string | null>`(select fact.body from fact
+    where fact.type in (${sql.join(types)}) and fact.key = ${key} and fact."to" is null)`;
+}
+
+/** By id of each store that is known now: the source that told of it. */
+export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {
+  const stores = await db
+    .selectFrom("fact")
+    .select(["key", "source"])
+    .where("type", "=", "store")
+    .where("to", "is", null)
+    .execute();
+  return new Map(stores.map(({ key, source }) => [key, source]));
 }

@@ -6,7 +6,8 @@ import { may } from "../platform/rights";
 import type { Handlers } from "../platform/serving";
 import { exportOf } from "./exports";
 import { dropQuery, keepQuery, keptQueriesOf } from "./keptQueries";
-import { notesOn, waiversOn } from "./remarks";
+import { waiversOn } from "../rules";
+import { notesOn } from "./remarks";
 import { lookedAtRegister, setRegister } from "./settings";
 
 /** So many of a facet's values are shown at once. */

@@ -1,7 +1,7 @@
 import type { z } from "zod";
 import type { noteBody } from "@/contract/share";
-import type { Note, WaiverView } from "@/core/register/remarks";
-import { rfc3339, seconds } from "@/core/time/instant";
+import type { Note } from "@/core/register/remarks";
+import { rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
@@ -24,28 +24,6 @@ export async function leaveNote(app: Asking, actor: string, shareId: string, { t
       .values({ share_id: shareId, author: actor, at: within.clock.text(), text })
       .execute();
     await appendWithin(within, actor, "note-left", { shareId, text });
-  });
-}
-
-/** Waivers on some shares, or on all, the newest first, ended ones too. */
-export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<WaiverView[]> {
-  let query = db.selectFrom("waiver").selectAll().orderBy("id", "desc");
-  if (shareIds) query = query.where("share_id", "in", shareIds);
-  if (at !== undefined) query = query.where("given_at", "<=", rfc3339(at));
-  const now = at ?? db.clock.seconds();
-  return (await query.execute()).map(({ id, share_id, rule, reason, given_by, given_at, until, ended_at }) => {
-    const ends = ended_at !== null && ended_at < until ? ended_at : until;
-    const isOver = seconds(ends) <= now;
-    return {
-      id,
-      shareId: share_id,
-      rule: rule as WaiverView["rule"],
-      reason,
-      givenBy: given_by,
-      givenAt: given_at,
-      ends,
-      isOver,
-    };
   });
 }
 

@@ -2,7 +2,8 @@ import type { shareOperations } from "@/contract/share";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
-import { leaveNote, notesOn, waiversOn } from "./remarks";
+import { waiversOn } from "../rules";
+import { leaveNote, notesOn } from "./remarks";
 
 export const shareHandlers: Handlers<Asking, typeof shareOperations> = {
   async share({ engine, db }, { params: { id }, past }) {

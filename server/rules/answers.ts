@@ -16,6 +16,7 @@ import { run } from "../dockets/executor";
 import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { showOnce } from "../dockets/passphrases";
 import { receiptsOf } from "../dockets/receipts";
+import { docketOfChange } from "../dockets/standing";
 import { appendWithin } from "../records/ledger";
 import type { Demand } from "./demands";
 import { keepWaiver } from "./waivers";
@@ -242,13 +243,8 @@ function note(
 export async function showToOwner(app: Platform, letterId: number, changeId: string): Promise<string> {
   const demands = await demandsOf(app.db, letterId);
   const dockets = demands.map(({ docket_id }) => docket_id);
-  const change = await app.db
-    .selectFrom("docket_change")
-    .innerJoin("docket", "docket.id", "docket_change.docket_id")
-    .select(["docket_id", "origin"])
-    .where("docket_change.id", "=", changeId)
-    .executeTakeFirst();
-  if (!change || change.origin !== "owner" || !dockets.includes(change.docket_id))
+  const docket = await docketOfChange(app.db, changeId);
+  if (!docket || docket.origin !== "owner" || !dockets.includes(docket.id))
     throw new Problem("unknown", "There is no such passphrase of yours.");
   return showOnce(app, changeId, demands[0].owner);
 }

@@ -1,11 +1,11 @@
 import type { Selectable } from "kysely";
 import type { Breach } from "@/core/rules/demand";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
-import { type Reads, type Tx, writing } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { DemandTable } from "../platform/db/schema";
-import { writeLetter } from "../messages/letters";
+import { writeLetter, writtenTo } from "../messages/letters";
 import { ruleSettings } from "./settings";
 import type { Asking } from "../engine/client";
 
@@ -85,13 +85,7 @@ function graceFrom(begun: Seconds, rule: RuleId, settings: RuleSettings) {
 async function writeToOwners(db: Tx, settings: RuleSettings) {
   const now = db.clock.seconds();
   const fresh = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
-  const recent = await db
-    .selectFrom("letter")
-    .select("target")
-    .where("kind", "=", "ask")
-    .where("made_at", ">", now - ONE_LETTER_S)
-    .execute();
-  const written = new Set(recent.map(({ target }) => target));
+  const written = await writtenTo(db, "ask", now - ONE_LETTER_S);
   const owners = new Set(fresh.map(({ owner }) => owner).filter((owner) => !written.has(owner)));
   for (const owner of owners) {
     const id = await writeLetter(db, "ask", owner);
@@ -102,4 +96,29 @@ async function writeToOwners(db: Tx, settings: RuleSettings) {
         .where("id", "=", demand.id)
         .execute();
   }
+}
+
+/** How many demands are past their grace and not answered. */
+export async function countOverdue(db: Db): Promise<number> {
+  const { late } = await db
+    .selectFrom("demand")
+    .select((eb) => eb.fn.countAll<number>().as("late"))
+    .where("state", "=", "asked")
+    .where("due_at", "<=", db.clock.seconds())
+    .executeTakeFirstOrThrow();
+  return Number(late);
+}
+
+/** What owners were asked up to an instant and have not answered, share by share. */
+export async function unansweredAt(db: Db, asked: Seconds) {
+  const demands = await db
+    .selectFrom("demand")
+    .select(["id", "rule", "subject", "owner", "begun_at"])
+    .where("state", "=", "asked")
+    .where("owner", "!=", "")
+    .where("begun_at", "<=", asked)
+    .execute();
+  return demands.map(({ id, rule, subject, owner, begun_at }) => {
+    return { id, subject, owner, about: RULE_WORDS[rule].title, at: begun_at! };
+  });
 }

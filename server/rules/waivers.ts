@@ -2,14 +2,13 @@ import { sql } from "kysely";
 import type { z } from "zod";
 import type { waiversBody } from "@/contract/rules";
 import type { Waiver } from "@/core/rules/waivers";
-import type { WaiverLine } from "@/core/register/remarks";
+import type { WaiverLine, WaiverView } from "@/core/register/remarks";
 import type { RuleId } from "@/core/rules/ruleWords";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { writeLetter } from "../messages/letters";
-import { waiversOn } from "../register/remarks";
 import type { Platform } from "../platform/platform";
 import type { Asking } from "../engine/client";
 
@@ -126,5 +125,46 @@ export async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
     shareId: share_id,
     rule: rule as RuleId,
     until: seconds(until),
+  }));
+}
+
+/** Waivers on some shares, or on all, the newest first, ended ones too. */
+export async function waiversOn(db: Db, shareIds: readonly string[] | null, at?: number): Promise<WaiverView[]> {
+  let query = db.selectFrom("waiver").selectAll().orderBy("id", "desc");
+  if (shareIds) query = query.where("share_id", "in", shareIds);
+  if (at !== undefined) query = query.where("given_at", "<=", rfc3339(at));
+  const now = at ?? db.clock.seconds();
+  return (await query.execute()).map(({ id, share_id, rule, reason, given_by, given_at, until, ended_at }) => {
+    const ends = ended_at !== null && ended_at < until ? ended_at : until;
+    const isOver = seconds(ends) <= now;
+    return {
+      id,
+      shareId: share_id,
+      rule: rule as WaiverView["rule"],
+      reason,
+      givenBy: given_by,
+      givenAt: given_at,
+      ends,
+      isOver,
+    };
+  });
+}
+
+/** Waivers that hold and end by an instant, or ever; the next to end first. */
+export async function waiversEnding(db: Db, by: string | null = null) {
+  const waivers = await db
+    .selectFrom("waiver")
+    .select(["id", "share_id", "rule", "reason", "until"])
+    .where("ended_at", "is", null)
+    .where("until", ">", db.clock.text())
+    .$if(by !== null, (query) => query.where("until", "<=", by!))
+    .orderBy("until")
+    .execute();
+  return waivers.map(({ id, share_id, rule, reason, until }) => ({
+    id,
+    shareId: share_id,
+    rule: rule as RuleId,
+    reason,
+    until,
   }));
 }

@@ -1,6 +1,7 @@
 import type { Selectable } from "kysely";
 import type { Db, Reads } from "../platform/db/open";
 import type { ConnectionTable } from "../platform/db/schema";
+import { sourcesOfStores } from "../records/facts";
 import type { StoreAdapter } from "./adapter";
 import { httpStore } from "./httpStore";
 import type { Platform } from "../platform/platform";
@@ -23,14 +24,10 @@ export function connections(db: Reads): Promise<Connection[]> {
 
 /** By the id that a store has here: the connection by which it is read. */
 export async function connectionsByStore(db: Db): Promise<Map<string, Connection>> {
-  const stores = await db
-    .selectFrom("fact")
-    .select(["key", "source"])
-    .where("type", "=", "store")
-    .where("to", "is", null)
-    .execute();
   const all = await connections(db);
-  const byStore = stores.map(({ key, source }) => [key, all.find(({ id }) => id === source)] as const);
+  const byStore = [...(await sourcesOfStores(db))].map(
+    ([store, source]) => [store, all.find(({ id }) => id === source)] as const,
+  );
   return new Map(byStore.filter((one): one is [string, Connection] => one[1] !== undefined));
 }
 

@@ -10,7 +10,7 @@ import { appendWithin } from "../records/ledger";
 import { connections } from "./connections";
 import { firstHeld, keepFacts } from "../records/facts";
 import { homeDomains, offerHomeDomains } from "../records/homeDomains";
-import { knownTo } from "./known";
+import { knownTo } from "../records/known";
 import type { Listeners, Reading } from "./listeners";
 import { beginSource, namedHere } from "../records/names";
 
@@ -67,7 +67,7 @@ export async function importEstate(
 
 /** The records under their names here, without those that can't stand with what is known. */
 async function checked(db: Tx, as: string, placed: readonly Placed[]) {
-  const read = new Set((await connections(db)).map(({ id }) => id));
+  const read = new Map((await connections(db)).map(({ id, name }) => [id, name]));
   const problems: Problem[] = [];
   const own = placed.filter(({ line, record }) => {
     if (record.type !== "store" || !read.has(record.id)) return true;
@@ -80,7 +80,7 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
     own.map(({ record }) => record),
     "anybody's",
   );
-  const known = await knownTo(db, as);
+  const known = await knownTo(db, as, read);
   const { good, problems: broken } = checkReferences(
     own.map(({ line }, i) => ({ line, record: named[i] })),
     known,

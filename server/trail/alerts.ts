@@ -1,6 +1,7 @@
 import type { AlertState } from "@/core/trail/watch";
 import type { Alert } from "@/core/trail/alert";
 import { type Db, writing } from "../platform/db/open";
+import { canSignIn } from "../people";
 import { appendWithin } from "../records/ledger";
 
 const MOST = 500;
@@ -92,8 +93,7 @@ export function settle(db: Db, actor: string, id: number, note: string | null): 
 /** Gives an alert to somebody who may sign in, or to nobody. @returns false where there is no such alert or person */
 export function assign(db: Db, actor: string, id: number, to: string | null): Promise<boolean> {
   return writing(db, async (within) => {
-    const known =
-      to === null || (await within.selectFrom("user").select("id").where("email", "=", to).executeTakeFirst());
+    const known = to === null || (await canSignIn(within, to));
     if (!known) return false;
     const alert = await within
       .updateTable("alert")

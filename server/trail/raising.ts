@@ -4,7 +4,7 @@ import type { Act } from "@/core/trail/act";
 import type { Seconds } from "@/core/time/instant";
 import type { ActWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
-import type { Reads, Tx } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { tell } from "../messages/telling";
 import { watchesOn } from "./watches";
 
@@ -100,6 +100,24 @@ export interface AlertBegun {
   item: string | null;
   person: string | null;
   words: string;
+}
+
+/**
+ * Raises an alert about nothing that happened in a store.
+ * @param watch the one that raises it; asked for only where the alert is new
+ * @returns false where one of that key was raised already
+ */
+export async function raiseOnce(
+  db: Db,
+  watch: () => Promise<KeptWatch>,
+  { key, at, words }: Pick<AlertBegun, "key" | "at" | "words">,
+): Promise<boolean> {
+  const known = await db.selectFrom("alert").select("id").where("key", "=", key).executeTakeFirst();
+  if (known) return false;
+  const kept = await watch();
+  const nothing = { seq: null, share: null, item: null, person: null };
+  await writing(db, (within) => newAlert(within, kept, { key, at, words, ...nothing }));
+  return true;
 }
 
 /** Keeps a new alert, and puts down who is to be told of it. */

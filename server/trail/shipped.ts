@@ -6,6 +6,7 @@ import { type ActWatch, type Watch, watchSchema } from "@/core/trail/watch";
 import type { KeptWatch } from "@/core/trail/keptWatch";
 import { HOUR, type Seconds } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
+import { administrators } from "../people";
 import { keepWatch, watches } from "./watches";
 
 type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;
@@ -45,8 +46,7 @@ export async function watchOverRules(db: Db): Promise<KeptWatch> {
   const isOverRules = ({ watch }: KeptWatch) => watch.kind === "held-back";
   const known = (await watches(db)).find(isOverRules);
   if (known) return known;
-  const administrators = await db.selectFrom("user").select("email").where("role", "=", "administrator").execute();
-  const told = { mail: administrators.map(({ email }) => email), webhook: false, syslog: false, zone: "UTC" };
+  const told = { mail: await administrators(db), webhook: false, syslog: false, zone: "UTC" };
   const watch = watchSchema.parse(SHIPPED[HELD_BACK]({ ...told, mostADay: 20, quiet: null }));
   await writing(db, (within) => keepWatch(within, "Tight Latch", { name: HELD_BACK, watch, isOn: true }));
   return (await watches(db)).find(isOverRules)!;

@@ -4,6 +4,7 @@ import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { WatchTable } from "../platform/db/schema";
+import { countNotices } from "../messages/outbox";
 import { appendWithin } from "../records/ledger";
 
 export async function watches(db: Reads): Promise<KeptWatch[]> {
@@ -52,9 +53,9 @@ export async function dropWatch(tx: Tx, actor: string, id: string): Promise<bool
 
 /** Watches with what became of them: alerts that are not settled, messages held for a digest, and those set aside. */
 export async function watchList(db: Db): Promise<WatchLine[]> {
-  const open = await counted(db, "alert", ["new", "seen"]);
-  const held = await counted(db, "notice", ["held"]);
-  const aside = await counted(db, "notice", ["aside"]);
+  const open = await openAlerts(db);
+  const held = await countNotices(db, "held");
+  const aside = await countNotices(db, "aside");
   return (await watches(db)).map((kept) => ({
     ...kept,
     open: open.get(kept.id) ?? 0,
@@ -63,11 +64,12 @@ export async function watchList(db: Db): Promise<WatchLine[]> {
   }));
 }
 
-async function counted(db: Db, table: "alert" | "notice", states: string[]): Promise<Map<string, number>> {
+/** By watch: how many of its alerts are not settled. */
+async function openAlerts(db: Db): Promise<Map<string, number>> {
   const rows = await db
-    .selectFrom(table as "notice")
+    .selectFrom("alert")
     .select((eb) => ["watch_id", eb.fn.countAll<number>().as("count")])
-    .where("state", "in", states as "held"[])
+    .where("state", "in", ["new", "seen"])
     .groupBy("watch_id")
     .execute();
   return new Map(rows.map(({ watch_id, count }) => [watch_id, Number(count)]));

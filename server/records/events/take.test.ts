@@ -12,6 +12,7 @@ import { TrailBook } from "../../engine/trailBook";
 import { keepFacts } from "../facts";
 import { takeActs } from "./take";
 import { raise } from "../../trail/raising";
+import { unansweredAt } from "../../rules/demands";
 import { raiseNotYet } from "../../trail/notYet";
 import { alerts, assign, markSeen, settle } from "../../trail/alerts";
 import { keepShipped } from "../../trail/shipped";
@@ -204,7 +205,7 @@ test("what was expected and has not happened is told once", async () => {
   const telling = { ...watch(), search: undefined, many: undefined };
   const notOpened = watchSchema.parse({ ...telling, kind: "not-opened", days: 2 });
   await writing(db, (tx) => keepWatch(tx, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 }));
-  expect([await raiseNotYet(db), await raiseNotYet(db)]).toEqual([1, 0]);
+  expect([await raiseNotYet(db, unansweredAt), await raiseNotYet(db, unansweredAt)]).toEqual([1, 0]);
   expect((await alerts(db, ["new"]))[0]).toMatchObject({
     person: "out@quay.example",
     shareId: "l",

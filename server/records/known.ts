@@ -2,10 +2,12 @@ import { sql } from "kysely";
 import type { RecordType } from "@/core/estate/records";
 import type { IdSpace, Known, TreeItem } from "@/core/estate/references";
 import type { Reads } from "../platform/db/open";
-import { connections } from "./connections";
 
-/** What is known when a source adds a file: of its own, whole trees; of others, what there is to refer to. */
-export async function knownTo(db: Reads, source: string): Promise<Known> {
+/**
+ * What is known when a source adds a file: of its own, whole trees; of others, what there is to refer to.
+ * @param isRead by id, the names of stores that are read from the store itself
+ */
+export async function knownTo(db: Reads, source: string, isRead: ReadonlyMap<string, string>): Promise<Known> {
   const ids = await idsNow(db);
   const items = await ownItems(db, source);
   const below = new Map<string, TreeItem[]>();
@@ -16,7 +18,6 @@ export async function knownTo(db: Reads, source: string): Promise<Known> {
     else below.set(item.parentId, [item]);
   }
   const others = await storesOfOthers(db, source);
-  const isRead = new Map((await connections(db)).map(({ id, name }) => [id, name]));
   const own = (type: RecordType, id: string) => ids.get(type)?.get(id) === source;
   const among = (space: IdSpace): RecordType[] => (space === "principal" ? ["person", "group"] : [space]);
   return {

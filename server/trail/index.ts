@@ -1,0 +1,4 @@
+/** The door of this room: what other rooms may ask of it. */
+export { alerts } from "./alerts";
+export { raiseOnce } from "./raising";
+export { watchOverRules } from "./shipped";
