@@ -6,7 +6,7 @@ import { preview } from "./preview";
 import { type HandWork } from "@/core/changes/byHand";
 import { changeSchema } from "@/core/changes/change";
 import { type StandingOrder } from "@/core/changes/standingOrder";
-import { CHANGE_STATES, DOCKET_STATES, type DocketProgress, type StagedChange } from "@/core/changes/states";
+import { CHANGE_STATES, DOCKET_ORIGINS, DOCKET_STATES, type DocketProgress, type StagedChange } from "@/core/changes/states";
 import {
   TOLD,
   type NoticesView,
@@ -58,7 +58,7 @@ const receipt: z.ZodType<Receipt> = z.object({
 
 const docketView: z.ZodType<DocketView> = z.object({
   progress: docketProgress,
-  origin: z.enum(["ask", "act", "owner", "tray", "order", "undo"]),
+  origin: z.enum(DOCKET_ORIGINS),
   madeBy: z.string(),
   words: z.string().nullable(),
   takesBack: z.string().nullable(),
@@ -110,6 +110,7 @@ const standingOrder: z.ZodType<StandingOrder> = z.object({
 const docketLine = z.object({
   id: z.string(),
   state: z.enum(DOCKET_STATES),
+  origin: z.enum(DOCKET_ORIGINS),
   madeBy: z.string(),
   words: z.string().nullable(),
   appliedAt: z.string().nullable(),

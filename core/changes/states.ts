@@ -5,7 +5,8 @@ export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "don
 export type DocketState = (typeof DOCKET_STATES)[number];
 
 /** Who put a docket together: somebody in their tray, a rule that asks or acts, an owner, a standing order; or it takes another one back. */
-export type DocketOrigin = "tray" | "ask" | "act" | "owner" | "order" | "undo";
+export const DOCKET_ORIGINS = ["tray", "ask", "act", "owner", "order", "undo"] as const;
+export type DocketOrigin = (typeof DOCKET_ORIGINS)[number];
 
 /**
  * `set-aside`: can't be done in its store. `failed`: was tried, and can be tried again. `by-hand`: its store is known

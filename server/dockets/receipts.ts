@@ -14,14 +14,14 @@ import type { Asking } from "../engine/client";
 export async function docketLines(db: Db): Promise<DocketLine[]> {
   const dockets = await db
     .selectFrom("docket")
-    .select(["id", "state", "made_by", "words", "applied_at"])
+    .select(["id", "state", "origin", "made_by", "words", "applied_at"])
     .where("state", "!=", "preparing")
     .orderBy("applied_at", "desc")
     .orderBy("id", "desc")
     .limit(MOST_LINES)
     .execute();
-  return dockets.map(({ id, state, made_by, words, applied_at }) => {
-    return { id, state, madeBy: made_by, words, appliedAt: applied_at };
+  return dockets.map(({ id, state, origin, made_by, words, applied_at }) => {
+    return { id, state, origin, madeBy: made_by, words, appliedAt: applied_at };
   });
 }
 
