@@ -3,6 +3,8 @@ import type { NextConfig } from "next";
 const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
+  // What was called so before leads on: an address may stand in somebody's notes.
+  redirects: async () => [{ source: "/trace", destination: "/ways", permanent: true }],
   headers: async () => [
     {
       source: "/:path*",

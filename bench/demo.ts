@@ -35,8 +35,8 @@ export async function measureDemo(report: Report) {
     const delays: number[] = [];
     for (let i = 0; i < SHARES; i++) delays.push(await alertAfterShare(page, keys.stacks));
     delays.sort((a, b) => a - b);
-    add("an act in a store until its alert, median", delays[SHARES / 2]);
-    add("an act in a store until its alert, longest of twenty", delays[SHARES - 1], ALERT_MS);
+    add("an event in a store until its alert, median", delays[SHARES / 2]);
+    add("an event in a store until its alert, longest of twenty", delays[SHARES - 1], ALERT_MS);
   } finally {
     await browser.close();
     demo.kill("SIGINT");

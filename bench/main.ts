@@ -34,7 +34,7 @@ import { timed } from "./timing";
 const RUNS = 5;
 const WARM_UPS = 5;
 const BASELINE_WARM_UPS = 1;
-const MOST_ACTS = 5_000_000;
+const MOST_EVENTS = 5_000_000;
 const report = new Report();
 
 if (process.argv[2] === "--start") {
@@ -45,7 +45,7 @@ if (process.argv[2] === "--start") {
     ,
     sizeText = "10000,100000,1000000",
     shareText = "250000,1000000",
-    actText = "5000000",
+    eventText = "5000000",
     ruleText = "250000",
     demoText = "yes",
     docketText = "yes",
@@ -60,8 +60,8 @@ if (process.argv[2] === "--start") {
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
   const trail = new Report();
-  for (const acts of numbers(actText)) await measureTrail(trail, acts);
-  if (numbers(actText).includes(MOST_ACTS)) trail.save("bench/trail.json");
+  for (const events of numbers(eventText)) await measureTrail(trail, events);
+  if (numbers(eventText).includes(MOST_EVENTS)) trail.save("bench/trail.json");
   const rules = new Report();
   for (const shares of numbers(ruleText)) await measureRules(rules, shares);
   if (numbers(ruleText).length > 0) rules.save("bench/rules.json");

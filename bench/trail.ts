@@ -13,8 +13,8 @@ import { Random } from "../demo/random";
 import { type Db, openDatabase, writing } from "../server/platform/db/open";
 import { TrailBook } from "../server/engine/trailBook";
 import { keepFacts } from "../server/records/facts";
-import { takeActs } from "../server/records/events/take";
-import { keepWatch } from "../server/trail/watches";
+import { takeEvents } from "../server/records/events/take";
+import { saveWatch } from "../server/trail/watches";
 import type { Report } from "./report";
 import { timed } from "./timing";
 
@@ -31,23 +31,23 @@ const WORDS = "tour rider score budget plan letter minutes cue stage quay ferry 
   " ",
 );
 
-/** Acts of two years: taken in with fifty watches on, searched and counted, beside the same as bare SQL. */
-export async function measureTrail(report: Report, acts: number) {
+/** Events of two years: taken in with fifty watches on, searched and counted, beside the same as bare SQL. */
+export async function measureTrail(report: Report, events: number) {
   const folder = mkdtempSync(join(tmpdir(), "latch-trail-"));
   const path = join(folder, "latch.sqlite");
   const db = await openDatabase(path);
   const add = (what: string, value: number, unit: "ms" | "rows/s", wanted: number | null = null) =>
-    report.add({ size: acts, what, value, unit, wanted, isAsked: true });
+    report.add({ size: events, what, value, unit, wanted, isAsked: true });
   const random = new Random(5);
   await fill(db, random);
-  add("intake with fifty watches on, of things never spoken of", await intake(db, random, acts, 0), "rows/s");
-  add("intake with fifty watches on", await intake(db, random, acts, TAKEN / 2), "rows/s", 20_000);
-  await copyUpTo(db, random, acts);
+  add("intake with fifty watches on, of things never spoken of", await intake(db, random, events, 0), "rows/s");
+  add("intake with fifty watches on", await intake(db, random, events, TAKEN / 2), "rows/s", 20_000);
+  await copyUpTo(db, random, events);
   const book = new TrailBook(db);
   const began = performance.now();
   await book.catchUp();
-  add("all acts read into columns, once", performance.now() - began, "ms");
-  await measureSearch(book, path, report, acts, random);
+  add("all events read into columns, once", performance.now() - began, "ms");
+  await measureSearch(book, path, report, events, random);
   await measureCounts(book, add, random);
   await db.destroy();
   rmSync(folder, { recursive: true });
@@ -88,7 +88,7 @@ async function fill(db: Db, random: Random) {
     );
   for (let i = 0; i < 50; i++)
     await writing(db, (within) =>
-      keepWatch(within, "bench", { name: `Watch ${i}`, watch: someWatch(random, i), isOn: true, since: 0 }),
+      saveWatch(within, "bench", { name: `Watch ${i}`, watch: someWatch(random, i), isOn: true, since: 0 }),
     );
 }
 
@@ -103,13 +103,13 @@ function someWatch(random: Random, i: number): Watch {
   };
   const many = i % 5 === 0 ? { moreThan: 20, seconds: 3_600, by: "person" as const } : null;
   const telling = { severity: "low", mail: [], webhook: false, syslog: false, mostADay: 20, quiet: null, zone: "UTC" };
-  return watchSchema.parse({ kind: "acts", search, many, ...telling });
+  return watchSchema.parse({ kind: "events", search, many, ...telling });
 }
 
-/** @returns acts a second */
-async function intake(db: Db, random: Random, acts: number, first: number): Promise<number> {
-  const step = (2 * 365 * DAY) / acts;
-  const events = Array.from({ length: TAKEN / 2 }, (_, n): EventRecord => {
+/** @returns events a second */
+async function intake(db: Db, random: Random, events: number, first: number): Promise<number> {
+  const step = (2 * 365 * DAY) / events;
+  const eventsTold = Array.from({ length: TAKEN / 2 }, (_, n): EventRecord => {
     const i = first + n;
     const [actorId, itemId] = [`p${random.between(0, PEOPLE - 1)}`, `i${random.between(0, ITEMS - 1)}`];
     return {
@@ -122,20 +122,20 @@ async function intake(db: Db, random: Random, acts: number, first: number): Prom
     };
   });
   const began = performance.now();
-  for (let from = 0; from < events.length; from += BATCH)
-    await writing(db, (within) => takeActs(within, "s0", events.slice(from, from + BATCH)));
-  return events.length / ((performance.now() - began) / 1000);
+  for (let from = 0; from < eventsTold.length; from += BATCH)
+    await writing(db, (within) => takeEvents(within, "s0", eventsTold.slice(from, from + BATCH)));
+  return eventsTold.length / ((performance.now() - began) / 1000);
 }
 
 /** The rest go straight into the table, like those that are there: it is searching that is measured on them. */
-async function copyUpTo(db: Db, random: Random, acts: number) {
+async function copyUpTo(db: Db, random: Random, events: number) {
   const kinds = await sql<{ kind: string; ids: string }>`
     select body ->> '$.kind' as kind, group_concat(id) as ids from spoken group by 1`.execute(db);
   const ids = (kind: string): number[] => JSON.parse(`[${kinds.rows.find((row) => row.kind === kind)!.ids}]`);
   const [people, items] = [ids("person"), ids("item")];
-  const step = (2 * 365 * DAY) / acts;
-  for (let from = TAKEN; from < acts; from += PIECE) {
-    const rows = Array.from({ length: Math.min(PIECE, acts - from) }, (_, i) => {
+  const step = (2 * 365 * DAY) / events;
+  for (let from = TAKEN; from < events; from += PIECE) {
+    const rows = Array.from({ length: Math.min(PIECE, events - from) }, (_, i) => {
       const at = BEGINS + Math.floor((from + i) * step);
       return [
         from + i + 1,
@@ -146,15 +146,15 @@ async function copyUpTo(db: Db, random: Random, acts: number) {
         random.pick(items),
       ];
     });
-    await sql`insert into act (seq, at, source, key, verb, who, item, share, whom, remarks, body)
+    await sql`insert into event (seq, at, source, key, verb, who, item, share, whom, remarks, body)
       select value ->> 0, value ->> 1, value ->> 2, 'b' || (value ->> 0), value ->> 3, value ->> 4, value ->> 5, 0, 0, 0, '{}'
       from json_each(${JSON.stringify(rows)})`.execute(db);
   }
 }
 
-async function measureSearch(book: TrailBook, path: string, report: Report, acts: number, random: Random) {
+async function measureSearch(book: TrailBook, path: string, report: Report, events: number, random: Random) {
   const bare = new SQLite(path);
-  // Every act with its words, in the order of time, as one would begin with.
+  // Every event with its words, in the order of time, as one would begin with.
   bare.exec(`create virtual table bare using fts5 (words, content = '', tokenize = "unicode61 remove_diacritics 2")`);
   const words = new Map<number, string>();
   for (const { id, body } of bare.prepare("select id, body from spoken").all() as { id: number; body: string }[]) {
@@ -162,16 +162,16 @@ async function measureSearch(book: TrailBook, path: string, report: Report, acts
     words.set(id, wordsIn(`${name} ${detail}`).join(" "));
   }
   const put = bare.prepare("insert into bare (rowid, words) values (?, ?)");
-  const rows = bare.prepare("select seq, who, item from act where seq > ? order by seq limit 50000");
-  for (let after = 0; after < acts; after += PIECE)
+  const rows = bare.prepare("select seq, who, item from event where seq > ? order by seq limit 50000");
+  for (let after = 0; after < events; after += PIECE)
     bare.transaction(() => {
       for (const { seq, who, item } of rows.all(after) as { seq: number; who: number; item: number }[])
         put.run(seq, `${words.get(who)} ${words.get(item)}`);
     })();
   const page = bare
     .prepare(
-      `select act.seq from bare cross join act on act.seq = bare.rowid
-    where bare match ? and act.verb = ? and act.source = ? order by bare.rowid desc limit 50`,
+      `select event.seq from bare cross join event on event.seq = bare.rowid
+    where bare match ? and event.verb = ? and event.source = ? order by bare.rowid desc limit 50`,
     )
     .pluck();
   const asked = Array.from({ length: QUERIES + WARM_UPS }, (): TrailSearch => {
@@ -180,7 +180,7 @@ async function measureSearch(book: TrailBook, path: string, report: Report, acts
       : `${random.pick(WORDS)} ${random.between(1, 99)}`;
     return { ...NOTHING_ASKED, words: text, verbs: [random.pick(VERBS)], stores: [`s${random.between(0, 2)}`] };
   });
-  const ours = await timed(QUERIES, (run) => book.acts({ search: asked[run + WARM_UPS], count: 50 }), WARM_UPS);
+  const ours = await timed(QUERIES, (run) => book.events({ search: asked[run + WARM_UPS], count: 50 }), WARM_UPS);
   const theirs = (run: number) => {
     const { words: text, verbs, stores } = asked[run + WARM_UPS];
     const match = wordsIn(text)
@@ -190,14 +190,14 @@ async function measureSearch(book: TrailBook, path: string, report: Report, acts
   };
   const baseline = await timed(QUERIES, theirs, WARM_UPS);
   for (let run = 0; run < QUERIES; run++) {
-    const found = (await book.acts({ search: asked[run + WARM_UPS], count: 50 })).acts.map(({ seq }) => seq);
+    const found = (await book.events({ search: asked[run + WARM_UPS], count: 50 })).events.map(({ seq }) => seq);
     if (found.join() !== theirs(run).join()) throw new Error(`${asked[run + WARM_UPS].words}: SQLite finds others`);
   }
   const what = "words and two filters, first page in order of time";
   const beside = { what: "the same as SQL in better-sqlite3", value: baseline.p95, wantedRatio: 0.67 };
-  report.add({ size: acts, what: `${what}, median`, value: ours.median, unit: "ms", wanted: null, isAsked: true });
-  report.add({ size: acts, what: `${what}, p95`, value: ours.p95, unit: "ms", wanted: 30, isAsked: true });
-  report.add({ size: acts, what: `${what}, p95`, value: ours.p95, unit: "ms", wanted: null, baseline: beside });
+  report.add({ size: events, what: `${what}, median`, value: ours.median, unit: "ms", wanted: null, isAsked: true });
+  report.add({ size: events, what: `${what}, p95`, value: ours.p95, unit: "ms", wanted: 30, isAsked: true });
+  report.add({ size: events, what: `${what}, p95`, value: ours.p95, unit: "ms", wanted: null, baseline: beside });
   bare.close();
 }
 
@@ -222,9 +222,9 @@ async function measureCounts(
     ["histogram and counts by verb: any search", any, 300],
   ] as const) {
     const asked = Array.from({ length: QUERIES + WARM_UPS }, () => ({ ...NOTHING_ASKED, ...make() }));
-    const ask = (run: number) => book.actCounts({ search: asked[run + WARM_UPS], zone: "Europe/Lisbon" });
+    const ask = (run: number) => book.eventCounts({ search: asked[run + WARM_UPS], zone: "Europe/Lisbon" });
     add(`${what}, p95`, (await timed(QUERIES, ask, WARM_UPS)).p95, "ms", wanted);
   }
-  const facets = await timed(20, () => book.actFacets({ search: NOTHING_ASKED }), 2);
+  const facets = await timed(20, () => book.eventFacets({ search: NOTHING_ASKED }), 2);
   add("all other facets of everything, median", facets.median, "ms");
 }

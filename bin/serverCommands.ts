@@ -66,8 +66,8 @@ export function addServerCommands(program: Command) {
   program
     .command("read")
     .description("reads what changed in every connected store")
-    .option("--without-acts", "leaves what happened there to a later reading")
-    .action(({ withoutActs }: { withoutActs?: boolean }) => readAll(withoutActs ?? false));
+    .option("--without-events", "leaves what happened there to a later reading")
+    .action(({ withoutEvents }: { withoutEvents?: boolean }) => readAll(withoutEvents ?? false));
   program
     .command("tick")
     .description("does what is due: standing orders, owners to be asked, grace that is over, waivers that end")
@@ -166,13 +166,13 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
   await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key });
 }
 
-async function readAll(withoutActs: boolean) {
+async function readAll(withoutEvents: boolean) {
   const { readStores } = await import("../server/stores/read");
   const tell = ({ store, records }: { store: string; records: number }) =>
     console.error(`${store}: ${records} records`);
-  const results = await readStores(await application(), tell, { withActs: !withoutActs });
-  for (const { store, changed, acts, error } of results)
-    console.log(`${store}: ${error ?? `${changed} new or changed, ${acts} acts`}`);
+  const results = await readStores(await application(), tell, { withEvents: !withoutEvents });
+  for (const { store, changed, events, error } of results)
+    console.log(`${store}: ${error ?? `${changed} new or changed, ${events} events`}`);
   if (results.some((one) => one.error)) throw new Refusal(1, "not every store could be read");
 }
 
@@ -213,9 +213,9 @@ async function setMail({ host, port, from, user, secure = false }: MailOptions) 
 }
 
 async function addWatches({ tell, zone, days }: WatchesOptions) {
-  const { keepShipped } = await import("../server/trail/shipped");
+  const { saveShipped } = await import("../server/trail/shipped");
   const { db, clock } = await application();
   const told = { mail: tell ? [tell] : [], webhook: false, syslog: false, zone };
-  const kept = await keepShipped(db, "command line", told, clock.seconds() - days * 86_400);
+  const kept = await saveShipped(db, "command line", told, clock.seconds() - days * 86_400);
   console.log(`${kept} watches added.`);
 }

@@ -3,7 +3,7 @@ import { operations } from "./operation";
 import { zoneText } from "./trail";
 import { SEVERITIES } from "@/core/rules/severity";
 import { type Alert } from "@/core/trail/alert";
-import { type WatchLine } from "@/core/trail/keptWatch";
+import { type WatchLine } from "@/core/trail/savedWatch";
 import { ALERT_STATES, watchSchema } from "@/core/trail/watch";
 
 export const alert: z.ZodType<Alert> = z.object({

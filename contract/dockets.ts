@@ -1,12 +1,18 @@
 import { z } from "zod";
-import { wishSchema } from "@/core/changes/wish";
+import { intentSchema } from "@/core/changes/intent";
 import { approvalSchema } from "@/core/preview/approval";
 import { operations } from "./operation";
 import { preview } from "./preview";
 import { type HandWork } from "@/core/changes/byHand";
 import { changeSchema } from "@/core/changes/change";
 import { type StandingOrder } from "@/core/changes/standingOrder";
-import { CHANGE_STATES, DOCKET_ORIGINS, DOCKET_STATES, type DocketProgress, type StagedChange } from "@/core/changes/states";
+import {
+  CHANGE_STATES,
+  DOCKET_ORIGINS,
+  DOCKET_STATES,
+  type DocketProgress,
+  type StagedChange,
+} from "@/core/changes/states";
 import {
   TOLD,
   type NoticesView,
@@ -61,7 +67,7 @@ const docketView: z.ZodType<DocketView> = z.object({
   origin: z.enum(DOCKET_ORIGINS),
   madeBy: z.string(),
   words: z.string().nullable(),
-  takesBack: z.string().nullable(),
+  undoes: z.string().nullable(),
   askedBy: z.string().nullable(),
   reasons: z.array(z.string()),
   approvedBy: z.string().nullable(),
@@ -125,7 +131,7 @@ export const docketsOperations = operations({
     method: "POST",
     path: "/api/tray",
     may: "change",
-    body: z.object({ changes: z.array(wishSchema).min(1).max(20_000) }),
+    body: z.object({ changes: z.array(intentSchema).min(1).max(20_000) }),
     mostBytes: 8_000_000,
     /** Subjects that aren't in the estate: changes about them are left out. */
     answer: z.object({ unknown: z.array(z.string()) }),

@@ -75,7 +75,7 @@ export const estateOperations = operations({
         z.object({
           store: z.string(),
           changed: z.number(),
-          acts: z.number(),
+          events: z.number(),
           alerts: z.number(),
           error: z.string().optional(),
         }),

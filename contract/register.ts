@@ -10,7 +10,7 @@ import { SHARE_ROLES } from "@/core/estate/shares";
 import { FACETS, type Facet, type FacetValue, type Histogram } from "@/core/query/facets";
 import { type Funnel, type RegisterLine, type RegisterPage } from "@/core/query/page";
 import { type QueryProblem } from "@/core/query/query";
-import { type KeptQuery, type RegisterSettings } from "@/core/register/kept";
+import { type SavedQuery, type RegisterSettings } from "@/core/register/saved";
 import { type PublicShare } from "@/core/register/publicList";
 import { type Note, type WaiverView } from "@/core/register/remarks";
 import { type RegisterRow } from "@/core/register/row";
@@ -127,7 +127,7 @@ const publicShare: z.ZodType<PublicShare> = z.object({
   answers: z.object({ name: z.string(), as: z.enum(["maker", "owner"]) }).nullable(),
 });
 
-const keptQuery: z.ZodType<KeptQuery> = z.object({
+const savedQuery: z.ZodType<SavedQuery> = z.object({
   id: z.string(),
   name: z.string(),
   view: z.string(),
@@ -276,7 +276,7 @@ export const registerOperations = operations({
     path: "/api/queries",
     may: "read",
     past: true,
-    answer: z.object({ queries: z.array(keptQuery) }),
+    answer: z.object({ queries: z.array(savedQuery) }),
   },
   saveQuery: { method: "POST", path: "/api/queries", may: "save", body: savedQueryBody, answer: z.object({}) },
   dropQuery: { method: "DELETE", path: "/api/queries/:id", may: "save", answer: z.object({}) },

@@ -121,9 +121,9 @@ export const rulesOperations = operations({
     answer: z.object({}),
   },
   /** The switch that stops all that rules do by themselves. */
-  stopActing: {
+  stopEnforcing: {
     method: "POST",
-    path: "/api/acting",
+    path: "/api/enforcing",
     may: "change",
     body: z.object({ isStopped: z.boolean() }),
     answer: z.object({}),

@@ -5,7 +5,7 @@ import { note, registerRow, waiverView } from "./register";
 import { changeSchema } from "@/core/changes/change";
 import { LATCHES } from "@/core/changes/latches";
 import { type IfGone, type LatchControl, type ShareView } from "@/core/preview/shareDetail";
-import { type ShareAct } from "@/core/register/history";
+import { type ShareEvent } from "@/core/register/history";
 import { type Remedy } from "@/core/rules/remedies";
 import { RULE_IDS } from "@/core/rules/ruleWords";
 
@@ -16,7 +16,7 @@ const remedy: z.ZodType<Remedy> = z.object({
   why: z.string().nullable(),
 });
 
-const shareAct: z.ZodType<ShareAct> = z.object({ at: z.number(), words: z.string() });
+const shareEvent: z.ZodType<ShareEvent> = z.object({ at: z.number(), words: z.string() });
 
 const ifGone: z.ZodType<IfGone> = z.object({
   words: z.string(),
@@ -35,7 +35,7 @@ const shareView: z.ZodType<ShareView> = z.object({
   findings: z.array(
     z.object({ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), remedies: z.array(remedy) }),
   ),
-  history: z.array(shareAct),
+  history: z.array(shareEvent),
   itemFindings: z.array(z.object({ rule: z.enum(RULE_IDS), title: z.string(), remedies: z.array(remedy) })),
   recipients: z.array(
     z.object({

@@ -3,9 +3,9 @@ import { isZone } from "@/core/time/zoned";
 import { parseSearch, searchProblems } from "@/core/trail/search";
 import { operations } from "./operation";
 import { LABELS } from "@/core/estate/records";
-import { PARTIES, REMARKS, type Act, type Spoken } from "@/core/trail/act";
+import { PARTIES, REMARKS, type TrailEvent, type Spoken } from "@/core/trail/event";
 import { type TrailCounts, type TrailFacets, type TrailHistogram, type ValueCount } from "@/core/trail/counts";
-import { type ActGroupLine, type ActPlace, type ActsPage, type GroupsPage } from "@/core/trail/page";
+import { type EventGroupLine, type EventPlace, type EventsPage, type GroupsPage } from "@/core/trail/page";
 
 const spoken: z.ZodType<Spoken> = z.object({
   kind: z.enum(["person", "item", "share", "other"]),
@@ -19,7 +19,7 @@ const spoken: z.ZodType<Spoken> = z.object({
   parties: z.array(z.enum(PARTIES)).optional(),
 });
 
-const act: z.ZodType<Act> = z.object({
+const event: z.ZodType<TrailEvent> = z.object({
   seq: z.number(),
   at: z.number(),
   source: z.string(),
@@ -31,18 +31,18 @@ const act: z.ZodType<Act> = z.object({
   whom: spoken.nullable(),
 });
 
-const actPlace: z.ZodType<ActPlace> = z.object({ at: z.number(), seq: z.number() });
+const eventPlace: z.ZodType<EventPlace> = z.object({ at: z.number(), seq: z.number() });
 
-const actsPage: z.ZodType<ActsPage> = z.object({ acts: z.array(act), next: actPlace.nullable() });
+const eventsPage: z.ZodType<EventsPage> = z.object({ events: z.array(event), next: eventPlace.nullable() });
 
-const actGroupLine: z.ZodType<ActGroupLine> = z.object({
-  act: act,
+const eventGroupLine: z.ZodType<EventGroupLine> = z.object({
+  event: event,
   first: z.number(),
   count: z.number(),
   people: z.number(),
 });
 
-const groupsPage: z.ZodType<GroupsPage> = z.object({ groups: z.array(actGroupLine), next: actPlace.nullable() });
+const groupsPage: z.ZodType<GroupsPage> = z.object({ groups: z.array(eventGroupLine), next: eventPlace.nullable() });
 
 const trailHistogram: z.ZodType<TrailHistogram> = z.object({
   by: z.enum(["day", "hour"]),
@@ -87,7 +87,7 @@ export const zoneText = z
 const searchAtPlace = z.object({
   search: searchText,
   count: z.coerce.number().int().min(1).max(500).default(60),
-  /** Only what came before an act: its instant and number. */
+  /** Only what came before an event: its instant and number. */
   at: z.coerce.number().int().optional(),
   seq: z.coerce.number().int().min(0).optional(),
   zone: zoneText,
@@ -95,8 +95,8 @@ const searchAtPlace = z.object({
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
 
 export const trailOperations = operations({
-  acts: { method: "GET", path: "/api/trail", may: "read", past: true, query: searchAtPlace, answer: actsPage },
-  actGroups: {
+  events: { method: "GET", path: "/api/trail", may: "read", past: true, query: searchAtPlace, answer: eventsPage },
+  eventGroups: {
     method: "GET",
     path: "/api/trail/groups",
     may: "read",
@@ -104,7 +104,7 @@ export const trailOperations = operations({
     query: searchAtPlace,
     answer: groupsPage,
   },
-  actCounts: {
+  eventCounts: {
     method: "GET",
     path: "/api/trail/counts",
     may: "read",
@@ -112,7 +112,7 @@ export const trailOperations = operations({
     query: z.object({ search: searchText, zone: zoneText }),
     answer: trailCounts,
   },
-  actFacets: {
+  eventFacets: {
     method: "GET",
     path: "/api/trail/facets",
     may: "read",

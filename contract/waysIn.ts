@@ -5,28 +5,28 @@ import { type Exposure } from "@/core/access/exposure";
 import {
   type Cut,
   type Found,
-  type ItemTrace,
-  type PathTrace,
-  type ReachTrace,
+  type ItemWays,
+  type PathWays,
+  type ReachWays,
   type Step,
-  type Trace,
-  type TracedItem,
-  type TracedPath,
-  type TracedPerson,
-} from "@/core/access/trace";
+  type Ways,
+  type NamedItem,
+  type NamedPath,
+  type NamedPerson,
+} from "@/core/access/ways";
 import { changeSchema } from "@/core/changes/change";
 import { type SubjectWords } from "@/core/changes/subject";
 import { KINDS, LABELS, ROLES } from "@/core/estate/records";
 import { type CheapestCut, type CutChange, type CutSet, type Loss, type OtherLoss } from "@/core/preview/cheapestCut";
 
-const tracedPerson: z.ZodType<TracedPerson> = z.object({
+const namedPerson: z.ZodType<NamedPerson> = z.object({
   address: z.string(),
   name: z.string(),
   insider: z.boolean(),
   organisation: z.string(),
 });
 
-const tracedItem: z.ZodType<TracedItem> = z.object({
+const namedItem: z.ZodType<NamedItem> = z.object({
   id: z.string(),
   name: z.string(),
   kind: z.enum(KINDS),
@@ -35,9 +35,9 @@ const tracedItem: z.ZodType<TracedItem> = z.object({
 });
 
 const found: z.ZodType<Found> = z.object({
-  people: z.array(tracedPerson),
+  people: z.array(namedPerson),
   organisations: z.array(z.string()),
-  items: z.array(tracedItem),
+  items: z.array(namedItem),
 });
 
 const exposure: z.ZodType<Exposure> = z.object({
@@ -52,9 +52,9 @@ const exposure: z.ZodType<Exposure> = z.object({
   outsideUntil: z.number(),
 });
 
-const itemTrace: z.ZodType<ItemTrace> = z.object({
+const itemWays: z.ZodType<ItemWays> = z.object({
   kind: z.literal("item"),
-  item: tracedItem,
+  item: namedItem,
   outside: exposure.nullable(),
   organisation: z.string().nullable(),
   people: z.array(
@@ -73,9 +73,9 @@ const itemTrace: z.ZodType<ItemTrace> = z.object({
   ),
 });
 
-const reachTrace: z.ZodType<ReachTrace> = z.object({
+const reachWays: z.ZodType<ReachWays> = z.object({
   kind: z.literal("reach"),
-  who: z.union([tracedPerson, z.object({ organisation: z.string(), people: z.array(tracedPerson) })]),
+  who: z.union([namedPerson, z.object({ organisation: z.string(), people: z.array(namedPerson) })]),
   count: z.number(),
   items: z.array(
     z.object({
@@ -106,7 +106,7 @@ const step: z.ZodType<Step> = z.object({
   end: cut.nullable(),
 });
 
-const tracedPath: z.ZodType<TracedPath> = z.object({
+const namedPath: z.ZodType<NamedPath> = z.object({
   share: z.string(),
   steps: z.array(step),
   role: z.enum(ROLES),
@@ -114,14 +114,14 @@ const tracedPath: z.ZodType<TracedPath> = z.object({
   until: z.number(),
 });
 
-const pathTrace: z.ZodType<PathTrace> = z.object({
+const pathWays: z.ZodType<PathWays> = z.object({
   kind: z.literal("paths"),
-  person: tracedPerson,
-  item: tracedItem,
-  paths: z.array(tracedPath),
+  person: namedPerson,
+  item: namedItem,
+  paths: z.array(namedPath),
 });
 
-const trace: z.ZodType<Trace> = z.union([itemTrace, reachTrace, pathTrace]);
+const ways: z.ZodType<Ways> = z.union([itemWays, reachWays, pathWays]);
 
 const subjectWords: z.ZodType<SubjectWords> = z.object({
   storeId: z.string().nullable(),
@@ -159,7 +159,7 @@ export const waysInOperations = operations({
       .refine((one) => one.item ?? one.person ?? one.organisation, {
         error: "name an item, a person or an organisation",
       }),
-    answer: trace,
+    answer: ways,
   },
   /** People, organisations and items whose names have some text in them. */
   find: {

@@ -22,7 +22,7 @@ const estate = buildEstate(records);
 
 test("the demo is an estate file without a fault", () => {
   const { problems, unknownFields } = readEstateFile(
-    [...records, ...demo.acts].map((record) => JSON.stringify(record)),
+    [...records, ...demo.events].map((record) => JSON.stringify(record)),
   );
   expect(problems).toEqual([]);
   expect(unknownFields.size).toBe(0);
@@ -31,7 +31,7 @@ test("the demo is an estate file without a fault", () => {
 test("it has the size that it should", () => {
   expect(demo.items.length).toBeGreaterThan(3_500);
   expect(demo.shares).toHaveLength(2_200);
-  expect(demo.acts).toHaveLength(25_000);
+  expect(demo.events).toHaveLength(25_000);
   expect(demo.directory.filter((one) => one.type === "person" && one.email.endsWith("@wrenmoor.example"))).toHaveLength(
     180,
   );
@@ -48,8 +48,8 @@ test("every address in it ends in .example", () => {
   expect(addresses.filter((address) => !address.endsWith(".example"))).toEqual([]);
 });
 
-test("nothing in it lies in the future that should not, and no act is older than fourteen months", () => {
-  expect(demo.acts.filter((act) => act.at > NOW || seconds(act.at) < seconds(NOW) - 430 * 86_400)).toEqual([]);
+test("nothing in it lies in the future that should not, and no event is older than fourteen months", () => {
+  expect(demo.events.filter((event) => event.at > NOW || seconds(event.at) < seconds(NOW) - 430 * 86_400)).toEqual([]);
 });
 
 describe("it holds every kind of finding, several of each", () => {

@@ -1,5 +1,5 @@
 import type { EngagementRecord, EstateRecord, EventRecord, ItemRecord, ShareRecord } from "../core/estate/records";
-import { makeActs } from "./acts";
+import { makeEvents } from "./events";
 import { Calendar } from "./calendar";
 import { type Items, makeItems } from "./items";
 import { STORE_LIMITS } from "./limits";
@@ -20,7 +20,7 @@ export interface Demo {
   shares: ShareRecord[];
   /** Passwords by the ids of their links. */
   passwords: Map<string, string>;
-  acts: EventRecord[];
+  events: EventRecord[];
 }
 
 /** The Wrenmoor Philharmonic as it stands on a day: the same on every run for the same day. */
@@ -30,7 +30,7 @@ export function makeDemo(now: Date): Demo {
   const organisation = makeOrganisation(random, calendar);
   const items = makeItems(random, calendar, organisation);
   const { all: shares, passwords } = makeShares(random, calendar, organisation, items, STORE_LIMITS);
-  const acts = makeActs(random, calendar, organisation, shares);
+  const events = makeEvents(random, calendar, organisation, shares);
   const head: EstateRecord = { type: "estate", version: 1, asOf: calendar.today, homeDomains: [HOME] };
   return {
     house: [head, ...organisation.parties, ...engagements(calendar, items)],
@@ -39,7 +39,7 @@ export function makeDemo(now: Date): Demo {
     items: items.all,
     shares,
     passwords,
-    acts,
+    events,
   };
 }
 

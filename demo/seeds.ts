@@ -16,7 +16,7 @@ export function seedOf({ directory, since, ...demo }: Demo, storeId: string): Se
     ...known.map((record) => inStore(record, storeId, since)),
     ...items,
     ...demo.shares.filter((share) => ids.has(share.itemId)),
-    ...demo.acts.filter((act) => ids.has(act.itemId ?? "")),
+    ...demo.events.filter((event) => ids.has(event.itemId ?? "")),
   ];
 }
 

@@ -87,7 +87,7 @@ function fillDatabase() {
   for (const [name, words] of Object.entries(STORES))
     latch(["connect", name, "--name", words, "--url", storeUrl(name)], { LATCH_STORE_KEY: keys[name] });
   console.log("Reading the stores for the first time.");
-  latch(["read", "--without-acts"]);
+  latch(["read", "--without-events"]);
   latch(["import", join(data, "seed", "house.jsonl"), "--as", "house"]);
   const [{ email: tell }] = PEOPLE;
   latch(["set-mail", "--host", "127.0.0.1", "--port", env.LATCH_SMTP_PORT, "--from", "latch@wrenmoor.example"]);

@@ -78,8 +78,8 @@ await shot("register", "/register");
 await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")}`, async () => {
   await page.locator("[role=row][id=row-0]").click();
 });
-await shot("trace-item", "/trace?item=" + (await itemId("Stage plots")));
-await shot("trace-paths", `/trace?item=${await itemId("Stage plots")}&person=${await builder()}`);
+await shot("ways-item", "/ways?item=" + (await itemId("Stage plots")));
+await shot("ways-paths", `/ways?item=${await itemId("Stage plots")}&person=${await builder()}`);
 await shot("time", "/register", async () => {
   await click("Now, ");
   await page.waitForFunction(() => document.body.innerText.includes("at most"));
@@ -106,7 +106,7 @@ await shot("receipts", null, async () => {
   await page.locator("[role=alertdialog] button::-p-text(Apply)").click();
   await page.waitForFunction(() => document.body.innerText.includes("Applied:"), { timeout: 60_000 });
   await click("Receipts");
-  await page.waitForFunction(() => document.body.innerText.includes("A look afterwards"));
+  await page.waitForFunction(() => document.body.innerText.includes("Probe"));
   const recipient = await (await browser.createBrowserContext()).newPage();
   await recipient.setViewport({ width: 780, height: 480 });
   await recipient.goto(address);
@@ -118,8 +118,8 @@ await shot("notices", null, async () => {
 });
 await shot("undo", null, async () => {
   await click("Back to the docket");
-  await click("Take back all");
-  await click("Look through it and apply it");
+  await click("Undo all");
+  await click("Preview it and apply it");
   await page.waitForFunction(() => document.body.innerText.includes("New addresses"));
 });
 await shot("ledger", "/ledger");

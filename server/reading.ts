@@ -4,7 +4,7 @@ import { type Sending, sendNow } from "./messages/outbox";
 import type { Jobs } from "./platform/jobs";
 import { connections } from "./stores/connections";
 import type { Reading } from "./stores/listeners";
-import { hasNewActs, type ReadingProgress, type ReadingResult, readStores } from "./stores/read";
+import { hasNewEvents, type ReadingProgress, type ReadingResult, readStores } from "./stores/read";
 import { unansweredAt } from "./rules/demands";
 import { raiseNotYet } from "./trail/notYet";
 
@@ -56,7 +56,7 @@ export function watchStores(app: ReadingAll & { jobs: Jobs }, everySeconds: numb
   if (everySeconds > 0)
     app.jobs.every(everySeconds, async () => {
       try {
-        if (await hasNewActs(app)) await readNow(app);
+        if (await hasNewEvents(app)) await readNow(app);
         else await sendNow(app);
       } catch (error) {
         console.error(`watching: ${(error as Error).stack}`);

@@ -3,7 +3,7 @@ import { eachReached, reachOf } from "@/core/access/reach";
 import { WaysIn } from "@/core/access/waysIn";
 import type { Action } from "@/core/changes/change";
 import type { EffectWords, Preview } from "@/core/preview/preview";
-import type { Wish } from "@/core/changes/wish";
+import type { Intent } from "@/core/changes/intent";
 import { type Estate, buildEstate } from "@/core/estate/estate";
 import { ROLES } from "@/core/estate/records";
 import { makeDemo } from "@/demo/scenario";
@@ -109,7 +109,7 @@ function compare(preview: Preview, before: Reach, after: Reach) {
 }
 
 /** Something that can be wished of the estate as it stands, of any kind; null where this one has nothing to be wished of. */
-function wishOf(action: string, estate: Estate): Wish | null {
+function intentOf(action: string, estate: Estate): Intent | null {
   const { shares, tree, people, principals } = estate;
   const shareWhere = (test: (slot: number) => boolean) => {
     for (let tries = 0; tries < 200; tries++) {
@@ -126,7 +126,7 @@ function wishOf(action: string, estate: Estate): Wish | null {
     }
   };
   const isStanding = (slot: number) => shares.revoked[slot] > T;
-  const onShare = (make: (shareId: string) => Wish, test = isStanding) => {
+  const onShare = (make: (shareId: string) => Intent, test = isStanding) => {
     const slot = shareWhere(test);
     return slot === null ? null : make(shares.idOf(slot));
   };
@@ -191,11 +191,11 @@ function wishOf(action: string, estate: Estate): Wish | null {
     case "clear":
       return { action };
     default:
-      throw new Error(`nobody knows how to wish for ${action}`);
+      throw new Error(`nobody knows how to intent for ${action}`);
   }
 }
 
-/** Each kind of change, the large wishes less often. */
+/** Each kind of change, the large intents less often. */
 const KINDS = [
   ...["revoke", "set-expiry", "reopen", "order-revoke", "set-role", "block-download", "narrow", "make-link"],
   ...["drop-recipient", "leave-group", "stop-inheriting", "hand-over", "set-password"],
@@ -207,7 +207,7 @@ async function applied(docketId: string, preview: Preview) {
   await allCarriedOut(house.app);
   // What was done is known already: no reading finds anything new.
   expect(
-    (await readStores(house.app, () => {}, { withActs: false })).map(({ changed, error }) => [changed, error]),
+    (await readStores(house.app, () => {}, { withEvents: false })).map(({ changed, error }) => [changed, error]),
   ).toEqual(Array(3).fill([0, undefined]));
 }
 
@@ -219,12 +219,12 @@ test.each(Array.from({ length: DOCKETS }, (_, n) => n + 1))(
     const estate = await estateNow();
     const before = reachIn(estate);
     const size = random.between(...SIZE);
-    const wishes: Wish[] = [];
+    const intents: Intent[] = [];
     for (let n = 0; n < size; n++) {
-      const wish = wishOf(random.chance(0.03) ? random.pick(LARGE) : KINDS[n % KINDS.length], estate);
-      if (wish) wishes.push(wish);
+      const intent = intentOf(random.chance(0.03) ? random.pick(LARGE) : KINDS[n % KINDS.length], estate);
+      if (intent) intents.push(intent);
     }
-    expect(await stage(house.app, ADMIN, wishes)).toEqual([]);
+    expect(await stage(house.app, ADMIN, intents)).toEqual([]);
     const { docketId, preview, changes } = await trayOf(house.app, ADMIN);
     await applied(docketId!, preview!);
     // What can't be done is known beforehand, and nothing else is left undone.

@@ -40,7 +40,7 @@ function engineIn({ db, clock, settings }: Platform): Answering {
     async ask(name: QuestionName, asked: object, past?: Seconds) {
       if (name in trail) {
         await trail.catchUp();
-        return trail[name as "acts"](asked as never) as never;
+        return trail[name as "events"](asked as never) as never;
       }
       if (past !== undefined) {
         const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided)));

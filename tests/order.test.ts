@@ -67,8 +67,8 @@ const OWNERS: Record<keyof Schema | "spoken_words" | "account" | "session", stri
   source: "records",
   own_id: "records",
   ledger: "records",
-  act: "records",
-  act_again: "records",
+  event: "records",
+  event_again: "records",
   spoken: "records",
   spoken_words: "records",
   connection: "stores",
@@ -87,7 +87,7 @@ const OWNERS: Record<keyof Schema | "spoken_words" | "account" | "session", stri
   rule_setting: "rules",
   demand: "rules",
   waiver: "rules",
-  kept_query: "register",
+  saved_query: "register",
   note: "register",
 };
 const BUILT = /(?:selectFrom|insertInto|updateTable|deleteFrom|(?:inner|left)Join)\(\s*"(\w+)/g;

@@ -13,7 +13,7 @@ import { recordLine } from "@/core/estate/estateFile";
 import { exportEstate } from "@/server/records/exportEstate";
 import { importEstate } from "@/server/stores/importEstate";
 import { currentRecords, recordsAt } from "@/server/records/facts";
-import { hasNewActs, readStores } from "@/server/stores/read";
+import { hasNewEvents, readStores } from "@/server/stores/read";
 import { connect, connections } from "@/server/stores/connections";
 import { storeApi } from "@/standins/store/api";
 import { StoreDatabase } from "@/standins/store/database";
@@ -230,36 +230,36 @@ describe("what happened in a store", () => {
     shareId: "l",
     ...more,
   });
-  const kept = () => db.selectFrom("act").select(["seq", "key", "source", "remarks"]).orderBy("seq").execute();
-  const cursor = async () => (await connections(db))[0].act_cursor;
+  const kept = () => db.selectFrom("event").select(["seq", "key", "source", "remarks"]).orderBy("seq").execute();
+  const cursor = async () => (await connections(db))[0].event_cursor;
 
-  test("is read behind the records that it speaks of, page by page, each act once", async () => {
-    for (let i = 0; i < 1_100; i++) store.addAct(event(`a${i}`));
-    expect(await hasNewActs(app)).toBe(true);
-    expect(await readStores(app)).toMatchObject([{ acts: 1_100, alerts: 0 }]);
+  test("is read behind the records that it speaks of, page by page, each event once", async () => {
+    for (let i = 0; i < 1_100; i++) store.addEvent(event(`a${i}`));
+    expect(await hasNewEvents(app)).toBe(true);
+    expect(await readStores(app)).toMatchObject([{ events: 1_100, alerts: 0 }]);
     expect((await kept()).every(({ source, remarks }) => source === "dock" && remarks === 0)).toBe(true);
-    expect([await cursor(), await hasNewActs(app)]).toEqual([1_100, false]);
-    expect(await readStores(app)).toMatchObject([{ acts: 0 }]);
-    store.addAct(event("a1100"));
-    expect(await hasNewActs(app)).toBe(true);
-    expect(await readStores(app)).toMatchObject([{ acts: 1 }]);
+    expect([await cursor(), await hasNewEvents(app)]).toEqual([1_100, false]);
+    expect(await readStores(app)).toMatchObject([{ events: 0 }]);
+    store.addEvent(event("a1100"));
+    expect(await hasNewEvents(app)).toBe(true);
+    expect(await readStores(app)).toMatchObject([{ events: 1 }]);
     expect(await kept()).toHaveLength(1_101);
   });
 
   test("is left for later where only the records are asked for", async () => {
-    store.addAct(event("a"));
-    expect(await readStores(app, () => {}, { withActs: false })).toMatchObject([{ changed: FILES + 4, acts: 0 }]);
+    store.addEvent(event("a"));
+    expect(await readStores(app, () => {}, { withEvents: false })).toMatchObject([{ changed: FILES + 4, events: 0 }]);
     expect([await cursor(), (await kept()).length]).toEqual([0, 0]);
   });
 
   test("goes on behind its last whole page when the store breaks off", async () => {
-    for (let i = 0; i < 1_500; i++) store.addAct(event(`a${i}`));
-    answersLeft = 5; // The description, three pages of records, one of acts.
+    for (let i = 0; i < 1_500; i++) store.addEvent(event(`a${i}`));
+    answersLeft = 5; // The description, three pages of records, one of events.
     expect(await readStores(app)).toMatchObject([{ error: "The store is being repaired." }]);
     expect([await cursor(), (await kept()).length]).toEqual([1_000, 1_000]);
     expect((await connections(db))[0].last_error).toBe("The store is being repaired.");
     // A store that can't be asked has nothing new to tell.
-    expect(await hasNewActs(app)).toBe(false);
+    expect(await hasNewEvents(app)).toBe(false);
     answersLeft = Infinity;
     await readStores(app);
     expect(new Set((await kept()).map(({ key }) => key)).size).toBe(1_500);
@@ -269,7 +269,7 @@ describe("what happened in a store", () => {
   test("comes from estate files too, and goes out with them", async () => {
     await readStores(app);
     const told = lines(head(["wrenmoor.example"]), event("x"), event("y", { verb: "waved-at" }));
-    const given = { as: "archive", name: "acts.jsonl" };
+    const given = { as: "archive", name: "events.jsonl" };
     expect((await importEstate(app, told, given)).changed).toBe(2);
     expect((await importEstate(app, told, given)).changed).toBe(0);
     expect((await kept()).map(({ key, source }) => [key, source])).toEqual([
@@ -281,7 +281,7 @@ describe("what happened in a store", () => {
     expect(out.slice(-2).map((line) => JSON.parse(line))).toEqual([event("x"), event("y", { verb: "waved-at" })]);
   });
 
-  test("a share that somebody makes in the stand-in is a record and an act; nothing is made of what isn't there", async () => {
+  test("a share that somebody makes in the stand-in is a record and an event; nothing is made of what isn't there", async () => {
     const [{ url }] = await connections(db);
     const make = async (body: object) => {
       const response = await fetch(`${url}/api/shares`, {
@@ -296,8 +296,8 @@ describe("what happened in a store", () => {
     expect([status, record.reach, record.recipients]).toEqual([200, "named", [{ email: "out@quay.example" }]]);
     expect((await make({ ...made, itemId: "nothing" }))[0]).toBe(404);
     expect((await make({ ...made, reach: "everywhere" }))[0]).toBe(400);
-    expect(await readStores(app)).toMatchObject([{ acts: 1 }]);
-    const [{ verb, body }] = await db.selectFrom("act").select(["verb", "body"]).execute();
+    expect(await readStores(app)).toMatchObject([{ events: 1 }]);
+    const [{ verb, body }] = await db.selectFrom("event").select(["verb", "body"]).execute();
     expect([verb, JSON.parse(body).shareId]).toEqual(["shared-named", record.id]);
   });
 });

@@ -8,7 +8,7 @@ import { applyDocket, allCarriedOut } from "@/server/dockets/executor";
 import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
-import { MOST_ACTS_AN_HOUR, stopActing } from "@/server/rules/acting";
+import { MOST_CHANGES_AN_HOUR, stopEnforcing } from "@/server/rules/enforcing";
 import { letterAt } from "@/server/rules/askedAt";
 import { answer, askedBy, showToOwner } from "@/server/rules/answers";
 import { changeRule, previewRule } from "@/server/rules/rules";
@@ -219,11 +219,11 @@ describe("a rule that asks", () => {
   });
 });
 
-describe("a rule that acts", () => {
-  const many = Array.from({ length: MOST_ACTS_AN_HOUR + 30 }, (_, i) => i);
+describe("a rule that is enforced", () => {
+  const many = Array.from({ length: MOST_CHANGES_AN_HOUR + 30 }, (_, i) => i);
   beforeEach(async () => {
     await houseWith({ dock: many.flatMap((i) => [dockItem(`f${i}`), link(`l${i}`, `f${i}`)]) });
-    await setRule("open-expiry", { mode: "act", graceDays: 1, parameters: { maxDays: 14 } });
+    await setRule("open-expiry", { mode: "enforce", graceDays: 1, parameters: { maxDays: 14 } });
     await house.tick();
     await house.later(2);
   });
@@ -231,9 +231,9 @@ describe("a rule that acts", () => {
 
   test("applies its docket itself, no more than the cap within an hour; the rest waits, and an alert says so", async () => {
     expect(await house.tick()).toBe(1);
-    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+    expect(ended()).toBe(MOST_CHANGES_AN_HOUR);
     expect(await house.tick()).toBe(0);
-    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+    expect(ended()).toBe(MOST_CHANGES_AN_HOUR);
     const alerts = await house.db.selectFrom("alert").select(["severity", "words"]).execute();
     expect(alerts).toEqual([
       {
@@ -247,12 +247,12 @@ describe("a rule that acts", () => {
   });
 
   test("does nothing while all acting is stopped, and goes on after", async () => {
-    await stopActing(house.db, ADMIN, true);
+    await stopEnforcing(house.db, ADMIN, true);
     await house.tick();
     expect(ended()).toBe(0);
-    await stopActing(house.db, ADMIN, false);
+    await stopEnforcing(house.db, ADMIN, false);
     await house.tick();
-    expect(ended()).toBe(MOST_ACTS_AN_HOUR);
+    expect(ended()).toBe(MOST_CHANGES_AN_HOUR);
   });
 });
 
@@ -393,7 +393,7 @@ describe("steps on one share", () => {
     ]);
   });
 
-  test("a later wish takes the earlier's place, and a revoke that of everything else on the share", async () => {
+  test("a later intent takes the earlier's place, and a revoke that of everything else on the share", async () => {
     await houseWith({ dock: [dockItem("f"), link("l", "f")] });
     await stage(house.app, ADMIN, [
       { action: "set-password", shareId: "l" },

@@ -18,7 +18,7 @@ import { currentRecords, keepFacts, recordsAt } from "@/server/records/facts";
 import { homeDomains, setHomeDomains } from "@/server/records/homeDomains";
 import { importEstate } from "@/server/stores/importEstate";
 import { namedHere, namedThere } from "@/server/records/names";
-import { takeActs } from "@/server/records/events/take";
+import { takeEvents } from "@/server/records/events/take";
 import { connect } from "@/server/stores/connections";
 import { file, grant, group, head, item, link, named, NOW, party, person, store, T } from "./records";
 import { listedRows } from "./registerModel";
@@ -376,16 +376,16 @@ describe("an import doesn't rewrite the past", () => {
   });
 });
 
-test("acts that a store tells of mean its own things, and an import's may mean anybody's", async () => {
+test("events that a store tells of mean its own things, and an import's may mean anybody's", async () => {
   await add("first", base("f", "First"));
   const event = { type: "event", id: "e", at: NOW, actorId: null, verb: "opened", itemId: "f" };
-  await writing(db, (within) => takeActs(within, "dock", [event]));
-  await writing(db, (within) => takeActs(within, "archive", [event], "anybody's"));
+  await writing(db, (within) => takeEvents(within, "dock", [event]));
+  await writing(db, (within) => takeEvents(within, "archive", [event], "anybody's"));
   const rows = await db
-    .selectFrom("act")
-    .innerJoin("spoken", "spoken.id", "act.item")
-    .select(["act.source", "spoken.body"])
-    .orderBy("act.seq")
+    .selectFrom("event")
+    .innerJoin("spoken", "spoken.id", "event.item")
+    .select(["event.source", "spoken.body"])
+    .orderBy("event.seq")
     .execute();
   expect(rows.map(({ source, body }) => [source, JSON.parse(body).name])).toEqual([
     ["dock", "dock:f"],

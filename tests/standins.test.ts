@@ -83,7 +83,7 @@ describe("an open link", () => {
     expect((await blocked.visitor.open("/l/TOKEN?at=f")).text).not.toContain("Download");
     await blocked.visitor.open("/l/TOKEN");
     expect((await blocked.visitor.open("/l/TOKEN/file/f")).status).toBe(403);
-    expect(blocked.db.actsAfter(0, 10).map(({ act }) => act.verb)).toEqual(["opened", "refused"]);
+    expect(blocked.db.eventsAfter(0, 10).map(({ event }) => event.verb)).toEqual(["opened", "refused"]);
   });
 
   test("says what is wrong with it: not yet, ended, revoked, used up, its target gone", async () => {
@@ -155,7 +155,7 @@ test("an intake link takes files, says who sent what, and shows nobody what is t
   expect(answer.text).toContain("Audition.mp4 has arrived.");
   const arrived = db.childrenOf("a").find((one) => one.name === "Audition.mp4")!;
   expect(Buffer.from(db.fileBytes(arrived.id)!).toString()).toBe("la la");
-  expect(db.actsAfter(0, 9).at(-1)!.act).toMatchObject({
+  expect(db.eventsAfter(0, 9).at(-1)!.event).toMatchObject({
     verb: "sent-in",
     actorEmail: "new@post.example",
     detail: { name: "Audition.mp4" },
@@ -173,7 +173,7 @@ describe("changes from outside", () => {
     ]);
     expect(applyOnce(db, STORES.dock, "key-00001", { action: "revoke", shareId: "l" })).toEqual(first);
     expect(applyOnce(db, STORES.dock, "key-00002", { action: "revoke", shareId: "l" }).status).toBe(409);
-    expect([db.appliedCount, db.actsAfter(0, 9).length]).toEqual([1, 1]);
+    expect([db.appliedCount, db.eventsAfter(0, 9).length]).toEqual([1, 1]);
   });
 
   test("are refused where the store can't keep them", () => {

@@ -16,14 +16,14 @@ import { inDays, NOW, T } from "./records";
 process.env.LATCH_NOW = NOW;
 jest.setTimeout(120_000);
 
-type Wish = (records: readonly EstateRecord[], n: number) => Change[];
-const onShare = (make: (shareId: string) => Change): Wish => {
+type Intent = (records: readonly EstateRecord[], n: number) => Change[];
+const onShare = (make: (shareId: string) => Change): Intent => {
   return (records, n) => {
     const shares = records.filter((one) => one.type === "link" || one.type === "grant");
     return shares.length === 0 ? [] : [make((shares[n % shares.length] as ShareRecord).id)];
   };
 };
-const wish = fc.constantFrom<Wish[]>(
+const intent = fc.constantFrom<Intent[]>(
   onShare((shareId) => ({ action: "revoke", shareId })),
   onShare((shareId) => ({ action: "set-expiry", shareId, expiresAt: inDays(3) })),
   onShare((shareId) => ({ action: "set-role", shareId, role: "view" })),
@@ -35,12 +35,12 @@ const wish = fc.constantFrom<Wish[]>(
   (_, n) => [{ action: "stop-inheriting", itemId: `i${n % 8}` }],
   (_, n) => [{ action: "hand-over", itemId: `i${n % 8}`, address: "bea@sub.home.example", links: [] }],
 );
-const wishes = fc.array(fc.tuple(wish, fc.nat(99)), { minLength: 1, maxLength: 4 });
+const intents = fc.array(fc.tuple(intent, fc.nat(99)), { minLength: 1, maxLength: 4 });
 /** Also such as let somebody in again: an undo ends those by revoking, so that no store is left just as it was. */
-const wishesOfAllKinds = fc.array(
+const intentsOfAllKinds = fc.array(
   fc.tuple(
     fc.oneof(
-      { weight: 5, arbitrary: wish },
+      { weight: 5, arbitrary: intent },
       fc.constant(onShare((shareId) => ({ action: "set-expiry", shareId, expiresAt: inDays(3), reopen: true }))),
     ),
     fc.nat(99),
@@ -94,8 +94,8 @@ class Shelf {
   }
 }
 
-/** What a docket would hold of some wishes about an estate: what makes another change pointless takes its place. */
-function staged(estate: Estate, records: readonly EstateRecord[], asked: readonly (readonly [Wish, number])[]) {
+/** What a docket would hold of some intents about an estate: what makes another change pointless takes its place. */
+function staged(estate: Estate, records: readonly EstateRecord[], asked: readonly (readonly [Intent, number])[]) {
   const docket = new Map<string, Change>();
   for (const change of asked.flatMap(([make, n]) => make(records, n))) {
     const plan = planOf(estate, change).filter((one, _, all) => verdictOn(estate, one, T, all).can);
@@ -131,7 +131,7 @@ function comparable(records: readonly EstateRecord[]): string[] {
 test("what was planned and done, and then taken back, leaves the store as it was but for addresses", () => {
   let links = 0;
   fc.assert(
-    fc.property(worlds, wishes, (records, asked) => {
+    fc.property(worlds, intents, (records, asked) => {
       const shelf = new Shelf(records);
       const before = shelf.records;
       const undone = staged(shelf.estate, records, asked)
@@ -230,7 +230,7 @@ test("a preview's losses and gains are what is found afterwards, forth and back"
     gained += people.filter(({ gains }) => gains.count > 0).length;
   };
   fc.assert(
-    fc.property(worlds, wishesOfAllKinds, (records, asked) => {
+    fc.property(worlds, intentsOfAllKinds, (records, asked) => {
       const shelf = new Shelf(records);
       const { estate } = shelf;
       const changes = staged(estate, records, asked);

@@ -53,7 +53,7 @@ export const ASKED = [
   z.object({ action: z.literal("hand-over"), itemId: id, address: id, links: z.array(id).default([]) }),
 ] as const;
 
-/** What takes back what was done; only an undo asks for these. */
+/** What undoes what was done; only an undo asks for these. */
 const UNDOING = [
   z.object({ action: z.literal("put-back"), shareId: id, was: settings }),
   /** A link like one that was revoked, with an address of its own; where that had a password, with a new one. */

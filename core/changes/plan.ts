@@ -11,30 +11,32 @@ export interface PlannedChange {
 }
 
 /**
- * The changes that it takes to get a wish, in the order in which they have to be done: what a store can't do as
+ * The changes that it takes to get a intent, in the order in which they have to be done: what a store can't do as
  * it was asked is done another way where there is one, and what has to come before stands before it.
  */
-export function planOf(estate: Estate, wish: Change): Change[] {
-  const share = "shareId" in wish ? estate.share(wish.shareId) : undefined;
-  if (!share) return [wish];
+export function planOf(estate: Estate, intent: Change): Change[] {
+  const share = "shareId" in intent ? estate.share(intent.shareId) : undefined;
+  if (!share) return [intent];
   const { capabilities } = storeAt(estate, share.position);
-  switch (wish.action) {
+  switch (intent.action) {
     case "set-expiry":
-      return canEnd(share, capabilities) ? [wish] : [{ action: "order-revoke", shareId: share.id, on: wish.expiresAt }];
+      return canEnd(share, capabilities)
+        ? [intent]
+        : [{ action: "order-revoke", shareId: share.id, on: intent.expiresAt }];
     case "block-download": {
-      if (!needsLowering(estate, share)) return [wish];
+      if (!needsLowering(estate, share)) return [intent];
       const lowering: Change = { action: "set-role", shareId: share.id, role: "view" };
       // A block that is set already, and that the role had undone, holds again.
-      return share.promisesDownload ? [lowering, wish] : [lowering];
+      return share.promisesDownload ? [lowering, intent] : [lowering];
     }
     case "narrow":
-      if (canNarrow(capabilities) || !capabilities.namedLinks) return [wish];
+      if (canNarrow(capabilities) || !capabilities.namedLinks) return [intent];
       return [
-        { action: "make-link", shareId: share.id, addresses: wish.addresses },
+        { action: "make-link", shareId: share.id, addresses: intent.addresses },
         { action: "revoke", shareId: share.id },
       ];
     default:
-      return [wish];
+      return [intent];
   }
 }
 

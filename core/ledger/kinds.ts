@@ -33,18 +33,18 @@ export const KINDS = {
   "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
   "file-imported": z.strictObject({
     ...{ name: words, as: words },
-    ...{ records: count, changed: count, acts: count },
+    ...{ records: count, changed: count, events: count },
     /** How many changes to be done by hand it showed as done. */
     ticked: count,
   }),
   "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
   "register-exported": z.strictObject({ ...exported, query: words, shares: count, at: instant.nullable() }),
-  "trail-exported": z.strictObject({ ...exported, search: words, acts: count }),
+  "trail-exported": z.strictObject({ ...exported, search: words, events: count }),
 
   "note-left": z.strictObject({ shareId, text: words }),
   "rule-set": z.strictObject({ rule, before: ruleSettingSchema, after: ruleSettingSchema }),
-  "acting-stopped": nothing,
-  "acting-goes-on": nothing,
+  "enforcing-stopped": nothing,
+  "enforcing-goes-on": nothing,
   "demand-answered": z.strictObject({
     ...{ subject: words, rules: z.array(rule), decision: z.enum(DECISIONS) },
     ...{ reason: words.optional(), until: instant.optional() },

@@ -35,8 +35,8 @@ export interface DocketView {
   madeBy: string;
   /** What it is for, where nobody put it together by hand. */
   words: string | null;
-  /** The docket that it takes back. */
-  takesBack: string | null;
+  /** The docket that it undoes. */
+  undoes: string | null;
   /** Who asked for it, and why another administrator has to approve it; or who has done so. */
   askedBy: string | null;
   reasons: string[];

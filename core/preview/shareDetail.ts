@@ -17,7 +17,7 @@ import { reasonFor } from "../rules/reasons";
 import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
 import type { RegisterRow } from "../register/row";
-import { historyOf, type ShareAct } from "../register/history";
+import { historyOf, type ShareEvent } from "../register/history";
 import type { Note, WaiverView } from "../register/remarks";
 import { audienceWords, shareSentence } from "../estate/shareWords";
 
@@ -28,7 +28,7 @@ export interface ShareDetail {
   address: string | null;
   findings: { rule: RuleId; title: string; reason: string; remedies: Remedy[] }[];
   /** What has happened to it, the newest first. */
-  history: ShareAct[];
+  history: ShareEvent[];
   /** What is said of its item as a whole. */
   itemFindings: { rule: RuleId; title: string; remedies: Remedy[] }[];
   recipients: LinkRecord["recipients"];
@@ -105,7 +105,7 @@ export function shareDetail(
 }
 
 /** Stands for the end and the addresses that are chosen only when the latch is pressed. */
-function wishesOf(shareId: string, t: Seconds): Record<Latch, Change> {
+function intentsOf(shareId: string, t: Seconds): Record<Latch, Change> {
   return {
     expiry: { action: "set-expiry", shareId, expiresAt: rfc3339(t + 30 * DAY) },
     password: { action: "set-password", shareId },
@@ -115,9 +115,9 @@ function wishesOf(shareId: string, t: Seconds): Record<Latch, Change> {
 }
 
 function controlsOf(estate: Estate, { id }: Share, t: Seconds): ShareDetail["controls"] {
-  const wishes = wishesOf(id, t);
+  const intents = intentsOf(id, t);
   const control = (latch: Latch): LatchControl => {
-    const changes = planOf(estate, wishes[latch]);
+    const changes = planOf(estate, intents[latch]);
     const verdicts = changes.map((change) => verdictOn(estate, change, t, changes));
     const refused = verdicts.find((verdict) => !verdict.can);
     return { words: CONTROL_WORDS[latch](changes), why: refused && !refused.can ? refused.why : null };

@@ -60,8 +60,8 @@ describe("what has happened to a share", () => {
   ])("%j", (words, records) => expect(history(...records)).toEqual(words));
 
   test("the newest comes first, and a first reading that we saw is told", () => {
-    const acts = historyOf([{ record: { ...base, createdAt: inDays(-9) }, from: T, to: NEVER }]);
-    expect(acts).toEqual([
+    const events = historyOf([{ record: { ...base, createdAt: inDays(-9) }, from: T, to: NEVER }]);
+    expect(events).toEqual([
       { at: T, words: "First read from its store" },
       { at: T - 9 * 86_400, words: "Made" },
     ]);

@@ -4,20 +4,20 @@ import { ALWAYS, seconds, type Seconds } from "../time/instant";
 import { countWords, dayWords } from "../text/words";
 
 /** Something that has happened to a share. */
-export interface ShareAct {
+export interface ShareEvent {
   at: Seconds;
   words: string;
 }
 
 /** What has happened to a share, the newest first, from what its record said at each time. @param held in the order of time */
-export function historyOf(held: readonly Held[]): ShareAct[] {
+export function historyOf(held: readonly Held[]): ShareEvent[] {
   const versions = held as readonly (Held & { record: ShareRecord })[];
-  const acts = versions.flatMap(({ record, from }, i): ShareAct[] => {
+  const events = versions.flatMap(({ record, from }, i): ShareEvent[] => {
     const before = versions[i - 1]?.record;
     if (!before) return [{ at: seconds(madeAt(record)), words: "Made" }, ...begun(record, from)];
     return changes(before, record).map((words) => ({ at: from, words }));
   });
-  return acts.sort((a, b) => b.at - a.at);
+  return events.sort((a, b) => b.at - a.at);
 }
 
 function madeAt(record: ShareRecord): string {
@@ -25,11 +25,11 @@ function madeAt(record: ShareRecord): string {
 }
 
 /** What the first record tells of a time before it. */
-function begun(record: ShareRecord, from: Seconds): ShareAct[] {
-  const acts: ShareAct[] = from > ALWAYS ? [{ at: from, words: "First read from its store" }] : [];
-  if (record.revokedAt) acts.push({ at: seconds(record.revokedAt), words: "Revoked" });
-  if (record.lastUsedAt) acts.push({ at: seconds(record.lastUsedAt), words: "Used" });
-  return acts;
+function begun(record: ShareRecord, from: Seconds): ShareEvent[] {
+  const events: ShareEvent[] = from > ALWAYS ? [{ at: from, words: "First read from its store" }] : [];
+  if (record.revokedAt) events.push({ at: seconds(record.revokedAt), words: "Revoked" });
+  if (record.lastUsedAt) events.push({ at: seconds(record.lastUsedAt), words: "Used" });
+  return events;
 }
 
 /** What is different between two records of one share, in words. */

@@ -1,5 +1,5 @@
-/** `observe` counts, `ask` tells the owner and then waits for an administrator, `act` then applies its docket itself. */
-export const MODES = ["observe", "ask", "act"] as const;
+/** `observe` counts, `ask` tells the owner and then waits for an administrator, `enforce` then applies its docket itself. */
+export const MODES = ["observe", "ask", "enforce"] as const;
 export type Mode = (typeof MODES)[number];
 
 /** How a rule is set. */

@@ -132,8 +132,8 @@ function without(given: Case, isMeant: (person: Person) => boolean): Remedy[] {
   return [whole(given, `Take ${who} out of the group ${name}`, changes)];
 }
 
-function remedy(given: Case, words: string, wish: Change, asks: Remedy["asks"] = null): Remedy {
-  return whole(given, words, planOf(given.estate, wish), asks);
+function remedy(given: Case, words: string, intent: Change, asks: Remedy["asks"] = null): Remedy {
+  return whole(given, words, planOf(given.estate, intent), asks);
 }
 
 function whole({ estate, t }: Case, words: string, changes: Change[], asks: Remedy["asks"] = null): Remedy {
@@ -153,8 +153,8 @@ export function itemRemedies(
   rules: RuleSet = DEFAULT_RULES,
 ): Remedy[] {
   const parameters = rules[rule] ?? {};
-  const over = (words: string, wish: (shareId: string) => Change, shares: Share[]) => {
-    const changes = shares.flatMap((share) => planOf(estate, wish(share.id)));
+  const over = (words: string, intent: (shareId: string) => Change, shares: Share[]) => {
+    const changes = shares.flatMap((share) => planOf(estate, intent(share.id)));
     return shares.length === 0 ? [] : [whole({ estate, share: shares[0], t, parameters }, words, changes)];
   };
   const revoke = (shareId: string): Change => ({ action: "revoke", shareId });

@@ -12,7 +12,7 @@ export interface RuleLine extends RuleSetting {
 
 export interface RulesView {
   rules: RuleLine[];
-  /** Who stopped all acting; null where nobody has. */
+  /** Who stopped all enforcing; null where nobody has. */
   stopped: { by: string; at: string } | null;
   /** How many changes rules may still make by themselves this hour. */
   leftThisHour: number;

@@ -11,7 +11,7 @@ export interface Alert {
   state: AlertState;
   firstAt: Seconds;
   lastAt: Seconds;
-  /** How many acts belong to it. */
+  /** How many events belong to it. */
   count: number;
   shareId: string | null;
   itemId: string | null;

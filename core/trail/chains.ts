@@ -1,10 +1,10 @@
 import { grown } from "../estate/grow";
-import { type Part, PARTS } from "./act";
+import { type Part, PARTS } from "./event";
 
 type Columns = Record<Part, Uint32Array>;
 
 /**
- * Leads from each act to the one before it that speaks of the same thing in the same part: so what few acts speak of
+ * Leads from each event to the one before it that speaks of the same thing in the same part: so what few events speak of
  * is found without a look at all the others. Rows stand here by one more than their number; 0 is none.
  */
 export class Chains {

@@ -1,12 +1,12 @@
 import { byText } from "../text/text";
 import { ALWAYS, HOUR, type Seconds } from "../time/instant";
 import { dayBegins, dayNumber } from "../time/zoned";
-import type { Part, Spoken } from "./act";
+import type { Part, Spoken } from "./event";
 import { PARTS_WITH_PEOPLE } from "./meets";
 import type { TrailSearch } from "./search";
 import type { FlagsOfWord, Trail } from "./trail";
 
-/** How many acts lie in each span: from each edge up to, but not including, the next. */
+/** How many events lie in each span: from each edge up to, but not including, the next. */
 export interface TrailHistogram {
   by: "day" | "hour";
   /** One more than there are counts. */
@@ -19,7 +19,7 @@ export interface ValueCount {
   count: number;
 }
 
-/** How many acts a search finds, when, and by verb and store; these two as if neither of them were asked about. */
+/** How many events a search finds, when, and by verb and store; these two as if neither of them were asked about. */
 export interface TrailCounts {
   found: number;
   total: number;
@@ -30,7 +30,7 @@ export interface TrailCounts {
 
 export const TRAIL_FACETS = ["labels", "parties", "organisations", "people"] as const;
 export type TrailFacet = (typeof TRAIL_FACETS)[number];
-/** How many acts have each value, the most first; each facet as if its own field were not asked about. */
+/** How many events have each value, the most first; each facet as if its own field were not asked about. */
 export type TrailFacets = Record<TrailFacet, { values: number; top: ValueCount[] }>;
 
 /** Up to so much time is told by the hour. */
@@ -149,7 +149,7 @@ function byValue(trail: Trail, counts: Uint32Array, meets: Uint8Array, part: "ve
   return ranked(byName);
 }
 
-/** An act counts once for a value, in however many of its parts that stands. */
+/** An event counts once for a value, in however many of its parts that stands. */
 function spokenFacet(
   trail: Trail,
   rows: Uint32Array,

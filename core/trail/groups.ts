@@ -2,8 +2,8 @@ import type { Seconds } from "../time/instant";
 import type { TrailSearch } from "./search";
 import type { FlagsOfWord, Trail } from "./trail";
 
-/** Like acts of one day: one verb, one item, one share; how many of them, and by how many people. */
-export interface ActGroup {
+/** Like events of one day: one verb, one item, one share; how many of them, and by how many people. */
+export interface EventGroup {
   /** Row of the newest of them. */
   newest: number;
   first: Seconds;
@@ -14,7 +14,7 @@ export interface ActGroup {
 const PIECE = 4_096;
 
 /**
- * The newest acts that a search finds, like ones of a day told as one.
+ * The newest events that a search finds, like ones of a day told as one.
  * @param dayOf the day that an instant lies in, as a number or text that stays the same within a day
  * @returns the groups of as many whole days as it takes to have some number of them, and the row before which to go on
  */
@@ -25,9 +25,9 @@ export function groupsOf(
   dayOf: (at: Seconds) => string,
   wanted: number,
   before = trail.length,
-): { groups: ActGroup[]; next: number | null } {
-  const groups: ActGroup[] = [];
-  let today = new Map<string, ActGroup & { who: Set<number> }>();
+): { groups: EventGroup[]; next: number | null } {
+  const groups: EventGroup[] = [];
+  let today = new Map<string, EventGroup & { who: Set<number> }>();
   let day: string | null = null;
   const close = () => {
     for (const { who, ...group } of today.values()) groups.push({ ...group, people: who.size });

@@ -1,8 +1,8 @@
 import { piecesOf, standAmong, wordsIn } from "../text/text";
-import { type Act, type Part, PARTS, type Spoken } from "./act";
+import { type TrailEvent, type Part, PARTS, type Spoken } from "./event";
 import type { Side, TrailSearch } from "./search";
 
-/** In which parts of an act somebody is looked for. A share's recipients stand with the share. */
+/** In which parts of an event somebody is looked for. A share's recipients stand with the share. */
 export const PARTS_OF_SIDE: Record<Side, readonly Part[]> = {
   either: ["who", "share", "whom"],
   actor: ["who"],
@@ -29,35 +29,35 @@ export function wordsOf(spoken: Spoken): string[] {
   return words;
 }
 
-/** Many acts speak of the same, and many watches look at each. */
+/** Many events speak of the same, and many watches look at each. */
 const wordsKnown = new WeakMap<Spoken, string[]>();
 
 /**
- * Makes a test of acts from a search, for acts that come one by one. The engine's columns answer the same for all
- * acts at once, and are tested against this.
+ * Makes a test of events from a search, for events that come one by one. The engine's columns answer the same for all
+ * events at once, and are tested against this.
  */
-export function meets(search: TrailSearch): (act: Act) => boolean {
-  const tests: ((act: Act) => boolean)[] = [];
-  const add = (isAsked: boolean, test: (act: Act) => boolean) => isAsked && tests.push(test);
-  const some = (act: Act, parts: readonly Part[], test: (spoken: Spoken) => boolean) =>
-    parts.some((part) => act[part] !== null && test(act[part]));
-  // The cheap ones first: most acts fail at one of them.
+export function meets(search: TrailSearch): (event: TrailEvent) => boolean {
+  const tests: ((event: TrailEvent) => boolean)[] = [];
+  const add = (isAsked: boolean, test: (event: TrailEvent) => boolean) => isAsked && tests.push(test);
+  const some = (event: TrailEvent, parts: readonly Part[], test: (spoken: Spoken) => boolean) =>
+    parts.some((part) => event[part] !== null && test(event[part]));
+  // The cheap ones first: most events fail at one of them.
   add(search.verbs.length > 0, ({ verb }) => search.verbs.includes(verb));
   add(search.stores.length > 0, ({ source }) => search.stores.includes(source));
   add(search.from !== null, ({ at }) => at >= search.from!);
   add(search.to !== null, ({ at }) => at < search.to!);
-  add(search.item !== null, (act) => some(act, ["item"], (one) => testsOfSpoken.item(one, search.item!)));
-  add(search.share !== null, (act) => some(act, ["share"], (one) => testsOfSpoken.share(one, search.share!)));
-  add(search.labels.length > 0, (act) => some(act, ["item"], (one) => testsOfSpoken.label(one, search.labels)));
+  add(search.item !== null, (event) => some(event, ["item"], (one) => testsOfSpoken.item(one, search.item!)));
+  add(search.share !== null, (event) => some(event, ["share"], (one) => testsOfSpoken.share(one, search.share!)));
+  add(search.labels.length > 0, (event) => some(event, ["item"], (one) => testsOfSpoken.label(one, search.labels)));
   for (const [asked, test] of [
     [search.organisations, testsOfSpoken.organisation],
     [search.parties, testsOfSpoken.party],
   ] as const)
-    add(asked.length > 0, (act) => some(act, PARTS_WITH_PEOPLE, (one) => test(one, asked)));
+    add(asked.length > 0, (event) => some(event, PARTS_WITH_PEOPLE, (one) => test(one, asked)));
   const { person } = search;
   if (person !== null)
-    tests.push((act) => some(act, PARTS_OF_SIDE[search.side], (one) => testsOfSpoken.person(one, person)));
+    tests.push((event) => some(event, PARTS_OF_SIDE[search.side], (one) => testsOfSpoken.person(one, person)));
   for (const word of wordsIn(search.words))
-    tests.push((act) => some(act, PARTS, (one) => testsOfSpoken.word(one, word)));
-  return (act) => tests.every((test) => test(act));
+    tests.push((event) => some(event, PARTS, (one) => testsOfSpoken.word(one, word)));
+  return (event) => tests.every((test) => test(event));
 }

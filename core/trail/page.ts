@@ -1,39 +1,39 @@
 import type { Seconds } from "../time/instant";
-import type { Act } from "./act";
+import type { TrailEvent } from "./event";
 import type { TrailSearch } from "./search";
 
-/** Where a list of acts goes on: behind this act, towards the older ones. */
-export interface ActPlace {
+/** Where a list of events goes on: behind this event, towards the older ones. */
+export interface EventPlace {
   at: Seconds;
   seq: number;
 }
 
-export interface ActsAsked {
+export interface EventsAsked {
   search: TrailSearch;
-  before?: ActPlace;
+  before?: EventPlace;
   count: number;
 }
 
-/** The newest acts first; `next` is null where there are no more. */
-export interface ActsPage {
-  acts: Act[];
-  next: ActPlace | null;
+/** The newest events first; `next` is null where there are no more. */
+export interface EventsPage {
+  events: TrailEvent[];
+  next: EventPlace | null;
 }
 
-export interface GroupsAsked extends ActsAsked {
+export interface GroupsAsked extends EventsAsked {
   /** In which days begin. */
   zone: string;
 }
 
-/** Like acts of a day as one: its newest, when the first was, how many, and by how many people that are known. */
-export interface ActGroupLine {
-  act: Act;
+/** Like events of a day as one: its newest, when the first was, how many, and by how many people that are known. */
+export interface EventGroupLine {
+  event: TrailEvent;
   first: Seconds;
   count: number;
   people: number;
 }
 
 export interface GroupsPage {
-  groups: ActGroupLine[];
-  next: ActPlace | null;
+  groups: EventGroupLine[];
+  next: EventPlace | null;
 }

@@ -1,12 +1,12 @@
 const STEP = 1 << 10;
 
-/** The acts whose kinds are counted: by row, an index into `kinds`. */
+/** The events whose kinds are counted: by row, an index into `kinds`. */
 interface Kinds {
   readonly kind: ArrayLike<number>;
   readonly kinds: readonly unknown[];
 }
 
-/** How many acts of each kind stand before every so many rows: what only asks for dates and kinds is read off. */
+/** How many events of each kind stand before every so many rows: what only asks for dates and kinds is read off. */
 export class Rollup {
   private sums: Uint32Array[] = [];
 
@@ -18,7 +18,7 @@ export class Rollup {
     this.sums.length = Math.min(this.sums.length, Math.floor(row / STEP) + 1);
   }
 
-  /** By kind: how many acts stand before a row. */
+  /** By kind: how many events stand before a row. */
   before(row: number): Uint32Array {
     const { kind, kinds } = this.trail;
     const step = Math.floor(row / STEP);

@@ -1,22 +1,22 @@
 import { type Label, LABELS } from "../estate/records";
 import { FIRST_INSTANT, LAST_INSTANT, type Seconds } from "../time/instant";
-import { type Party, PARTIES } from "./act";
+import { type Party, PARTIES } from "./event";
 
 export const SIDES = ["either", "actor", "recipient"] as const;
 export type Side = (typeof SIDES)[number];
 
-/** What is looked for among acts. An empty list asks for nothing; of a list with several, one is enough. */
+/** What is looked for among events. An empty list asks for nothing; of a list with several, one is enough. */
 export interface TrailSearch {
-  /** Every word must stand at the beginning of a word in something that the act speaks of. */
+  /** Every word must stand at the beginning of a word in something that the event speaks of. */
   words: string;
   verbs: string[];
   /** From this instant on, and before that one. */
   from: Seconds | null;
   to: Seconds | null;
-  /** An address, normalised, and in which part of the act. */
+  /** An address, normalised, and in which part of the event. */
   person: string | null;
   side: Side;
-  /** An item's id: acts on it, and on all that lay below it at the time. */
+  /** An item's id: events on it, and on all that lay below it at the time. */
   item: string | null;
   share: string | null;
   organisations: string[];

@@ -1,25 +1,25 @@
 import { countWords } from "../text/words";
-import { type Act, REMARK_WORDS } from "./act";
+import { type TrailEvent, REMARK_WORDS } from "./event";
 import { TAKING, verbWords } from "./verbs";
 
 /** Somebody whom nobody knows: whoever held an open link. */
 const SOMEBODY = "Somebody who held the link";
 
-/** An act as one sentence. */
-export function actWords({ who, verb, item, whom }: Pick<Act, "who" | "verb" | "item" | "whom">): string {
+/** An event as one sentence. */
+export function eventWords({ who, verb, item, whom }: Pick<TrailEvent, "who" | "verb" | "item" | "whom">): string {
   const object = item?.name ?? "";
   const words = `${who?.name ?? SOMEBODY} ${verbWords(verb)} ${object}`.trim();
   return whom ? `${words}, ${whom.name}` : words;
 }
 
-/** Like acts told as one: `Opened 214 times by 3 people`. */
+/** Like events told as one: `Opened 214 times by 3 people`. */
 export function likeWords(title: string, count: number, people: number): string {
   const times = count === 1 ? "once" : count === 2 ? "twice" : `${count.toLocaleString("en-GB")} times`;
   return people === 0 ? `${title} ${times}` : `${title} ${times} by ${countWords(people, "person", "people")}`;
 }
 
-/** What has to be said about an act besides: what went wrong in its telling, and what can't be taken back. */
-export function cautions({ verb, who, remarks }: Pick<Act, "verb" | "who" | "remarks">): string[] {
+/** What has to be said about an event besides: what went wrong in its telling, and what can't be taken back. */
+export function cautions({ verb, who, remarks }: Pick<TrailEvent, "verb" | "who" | "remarks">): string[] {
   const isOutside = verb === "copy-sent" || who === null || Boolean(who.organisations?.length);
   const isTaken = (TAKING as readonly string[]).includes(verb) && isOutside;
   return [

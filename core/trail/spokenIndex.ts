@@ -1,9 +1,9 @@
-import type { Spoken } from "./act";
+import type { Spoken } from "./event";
 
 /** What can be asked of what is spoken of, by one value. */
 export type Asked = "person" | "share" | "organisation" | "party" | "label";
 
-/** Everything that acts speak of, by number, and where to find it; nothing has the number 0. */
+/** Everything that events speak of, by number, and where to find it; nothing has the number 0. */
 export class SpokenIndex {
   readonly all: (Spoken | undefined)[] = [undefined];
   private readonly numbers = new Map<string, number[]>();

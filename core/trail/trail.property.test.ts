@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { wordsIn } from "../text/text";
-import { type Act, PARTIES, PARTS, REMARKS, type Spoken } from "./act";
+import { type TrailEvent, PARTIES, PARTS, REMARKS, type Spoken } from "./event";
 import { trailCounts, trailFacets } from "./counts";
 import { groupsOf } from "./groups";
 import { meets, testsOfSpoken } from "./meets";
 import { NOTHING_ASKED, parseSearch, printSearch, SIDES, type TrailSearch } from "./search";
-import { type ActRow, type FlagsOfWord, Trail } from "./trail";
+import { type EventRow, type FlagsOfWord, Trail } from "./trail";
 
 const PEOPLE = ["ada@home.example", "bo@quay.example", "cy@post.example"];
 const ORGANISATIONS = ["quay.example", "post.example"];
@@ -28,7 +28,7 @@ const spoken: fc.Arbitrary<Spoken> = fc.record(
   { requiredKeys: ["kind", "key", "name", "detail"] },
 );
 const part = fc.nat(8);
-const act = fc.record({
+const event = fc.record({
   at: fc.integer({ min: 1_000_000, max: 1_000_000 + 40 * 86_400 }),
   source: fc.constantFrom(...STORES),
   verb: fc.constantFrom(...VERBS),
@@ -56,22 +56,22 @@ const search: fc.Arbitrary<TrailSearch> = fc.record({
   parties: seldom(some(PARTIES), []),
 });
 
-/** A trail that took some acts in, in pieces, and the same acts as plain values in the order of time. */
-function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number, fewActs: number) {
-  const trail = new Trail(fewActs);
+/** A trail that took some events in, in pieces, and the same events as plain values in the order of time. */
+function trailOf(things: Spoken[], events: Omit<EventRow, "seq">[], pieces: number, fewEvents: number) {
+  const trail = new Trail(fewEvents);
   things.forEach((thing, i) => trail.spoken.put(i + 1, thing));
   const number = (wanted: number) => (wanted > things.length ? 0 : wanted);
-  const rows = acts.map((one, i): ActRow => {
+  const rows = events.map((one, i): EventRow => {
     const parts = Object.fromEntries(PARTS.map((name) => [name, number(one[name])]));
     return { ...one, ...parts, seq: i + 1 };
   });
   const size = Math.ceil(rows.length / pieces) || 1;
   for (let from = 0; from < rows.length; from += size) {
     trail.take(rows.slice(from, from + size));
-    // What has been searched already is searched again when more has come, late acts too.
+    // What has been searched already is searched again when more has come, late events too.
     trail.find({ ...NOTHING_ASKED, share: "a" }, () => new Uint8Array(0));
   }
-  const plain = rows.map((row): Act => ({
+  const plain = rows.map((row): TrailEvent => ({
     seq: row.seq,
     at: row.at,
     source: row.source,
@@ -90,22 +90,22 @@ function trailOf(things: Spoken[], acts: Omit<ActRow, "seq">[], pieces: number, 
 const given = fc
   .tuple(
     fc.array(spoken, { maxLength: 7 }),
-    fc.array(act, { maxLength: 60 }),
+    fc.array(event, { maxLength: 60 }),
     fc.integer({ min: 1, max: 5 }),
-    // None, some or all of what few acts speak of is looked at act by act.
+    // None, some or all of what few events speak of is looked at event by event.
     fc.constantFrom(0, 6, 1_000),
   )
   .map((values) => trailOf(...values));
 
-test("the columns find what a plain test of each act finds, all of it or the newest", () => {
+test("the columns find what a plain test of each event finds, all of it or the newest", () => {
   let isFound = false;
   fc.assert(
     fc.property(given, search, fc.nat(10), ({ trail, flags, plain }, asked, count) => {
       const wanted = plain.filter(meets(asked));
       isFound ||= wanted.length > 5 && wanted.length < plain.length;
-      expect(Array.from(trail.find(asked, flags), (row) => trail.act(row))).toEqual(wanted);
+      expect(Array.from(trail.find(asked, flags), (row) => trail.event(row))).toEqual(wanted);
       const newest = trail.newest(asked, flags, count);
-      expect(newest.map((row) => trail.act(row))).toEqual(wanted.slice().reverse().slice(0, count));
+      expect(newest.map((row) => trail.event(row))).toEqual(wanted.slice().reverse().slice(0, count));
     }),
     { numRuns: 400 },
   );
@@ -143,7 +143,7 @@ test("counts are what counting gives, and each facet leaves its own choice out",
   );
 });
 
-test("like acts of a day are one group, whole days at a time, and nothing is passed over", () => {
+test("like events of a day are one group, whole days at a time, and nothing is passed over", () => {
   const dayOf = (at: number) => String(Math.floor(at / 86_400));
   fc.assert(
     fc.property(given, search, fc.integer({ min: 1, max: 6 }), ({ trail, flags, plain }, asked, wanted) => {

@@ -1,21 +1,27 @@
 import { grown } from "../estate/grow";
 import { wordsIn } from "../text/text";
 import type { Instants, Seconds } from "../time/instant";
-import { type Act, type Part, PARTS, REMARKS } from "./act";
+import { type TrailEvent, type Part, PARTS, REMARKS } from "./event";
 import { Chains } from "./chains";
 import { PARTS_OF_SIDE, PARTS_WITH_PEOPLE } from "./meets";
 import { Rollup } from "./rollup";
 import type { TrailSearch } from "./search";
 import { type Asked, SpokenIndex } from "./spokenIndex";
 
-/** An act as it stands in the columns: parts by number, 0 where there is none; remarks as bits. */
-export type ActRow = Record<Part, number> & { seq: number; at: Seconds; source: string; verb: string; remarks: number };
+/** An event as it stands in the columns: parts by number, 0 where there is none; remarks as bits. */
+export type EventRow = Record<Part, number> & {
+  seq: number;
+  at: Seconds;
+  source: string;
+  verb: string;
+  remarks: number;
+};
 
 type Rows = Uint32Array<ArrayBuffer>;
 /** By number of what is spoken of: 1 where a word begins a word of it. */
 export type FlagsOfWord = (word: string) => Uint8Array;
 
-/** Acts of which one of some parts is flagged. */
+/** Events of which one of some parts is flagged. */
 interface Condition {
   flags: Uint8Array;
   parts: readonly Part[];
@@ -32,11 +38,11 @@ interface Compiled {
 }
 
 const BLOCK = 1 << 15;
-/** So few things are worth a look at each of their acts, and so few acts at one after the other. */
+/** So few things are worth a look at each of their events, and so few events at one after the other. */
 const FEW_THINGS = 256;
-const FEW_ACTS = 1 << 14;
+const FEW_EVENTS = 1 << 14;
 
-/** Every act in columns, in the order of time; acts of one second in the order in which they came. */
+/** Every event in columns, in the order of time; events of one second in the order in which they came. */
 export class Trail {
   length = 0;
   at: Instants = new Float64Array(0);
@@ -58,15 +64,15 @@ export class Trail {
   private usedIn = new Uint8Array(0);
   private readonly kindNumbers = new Map<string, number>();
 
-  /** @param fewActs up to how many acts are looked at one after the other; more are looked for among all */
-  constructor(private readonly fewActs = FEW_ACTS) {}
+  /** @param fewActs up to how many events are looked at one after the other; more are looked for among all */
+  constructor(private readonly fewEvents = FEW_EVENTS) {}
 
-  /** Takes acts in, in any order. What they speak of must stand in `spoken` already. */
-  take(acts: readonly ActRow[]) {
-    const ordered = [...acts].sort((a, b) => a.at - b.at || a.seq - b.seq);
+  /** Takes events in, in any order. What they speak of must stand in `spoken` already. */
+  take(events: readonly EventRow[]) {
+    const ordered = [...events].sort((a, b) => a.at - b.at || a.seq - b.seq);
     if (ordered.length === 0) return;
     this.chains.cut(this.parts, this.rowAt(ordered[0].at + 1));
-    this.grow(this.length + acts.length);
+    this.grow(this.length + events.length);
     // From the end on: each goes behind all that were earlier, which for most is where it stands already.
     let from = this.length - 1;
     let to = this.length + ordered.length - 1;
@@ -78,7 +84,7 @@ export class Trail {
     this.rollup.changedFrom(to + 1);
   }
 
-  /** Rows of all acts that a search finds, in the order of time. */
+  /** Rows of all events that a search finds, in the order of time. */
   find(search: TrailSearch, flags: FlagsOfWord): Rows {
     const compiled = this.compiled(search, flags);
     const { conditions, kinds, first, last } = compiled;
@@ -91,7 +97,7 @@ export class Trail {
 
   /**
    * Rows of the newest that a search finds, the newest first; looked for from the end on, and no further than needed.
-   * @param before only acts before this row
+   * @param before only events before this row
    */
   newest(search: TrailSearch, flags: FlagsOfWord, count: number, before = this.length): number[] {
     const compiled = this.compiled(search, flags);
@@ -119,14 +125,14 @@ export class Trail {
     return low;
   }
 
-  /** The row behind the last that is not newer than an act, which may itself not be here. */
+  /** The row behind the last that is not newer than an event, which may itself not be here. */
   rowBefore(at: Seconds, seq: number): number {
     let row = this.rowAt(at);
     while (row < this.length && this.at[row] === at && this.seq[row] < seq) row++;
     return row;
   }
 
-  act(row: number): Act {
+  event(row: number): TrailEvent {
     const { verb, source } = this.kinds[this.kind[row]];
     const parts = PARTS.map((part) => [part, this.spoken.all[this.parts[part][row]] ?? null]);
     const remarks = REMARKS.filter((_, bit) => (this.remarks[row] >> bit) & 1);
@@ -164,18 +170,18 @@ export class Trail {
     add("organisation", search.organisations, PARTS_WITH_PEOPLE);
     add("party", search.parties, PARTS_WITH_PEOPLE);
     for (const word of wordsIn(search.words)) put(flags(word), PARTS);
-    // What few things meet leaves few acts for the others.
+    // What few things meet leaves few events for the others.
     return conditions.sort((a, b) => a.size - b.size);
   }
 
-  /** All rows found, where something is asked for that few acts speak of; else null. */
+  /** All rows found, where something is asked for that few events speak of; else null. */
   private fewOf({ conditions, kinds, first, last }: Compiled): Rows | null {
     const [rarest, ...others] = conditions;
     if (!rarest || rarest.size > FEW_THINGS) return null;
     this.chains.link(this.parts, this.length, this.spoken.all.length);
     const numbers: number[] = [];
     for (let number = 0; number < rarest.flags.length; number++) if (rarest.flags[number] === 1) numbers.push(number);
-    const rows = this.chains.rowsOf(numbers, rarest.parts, [first, last], this.fewActs);
+    const rows = this.chains.rowsOf(numbers, rarest.parts, [first, last], this.fewEvents);
     if (rows === null) return null;
     return rows.subarray(0, this.leave(rows, this.ofKinds(rows, rows.length, kinds), others));
   }
@@ -241,18 +247,18 @@ export class Trail {
     return [this.at, this.seq, this.kind, this.remarks, ...PARTS.map((part) => this.parts[part])];
   }
 
-  private write(row: number, act: ActRow) {
-    this.at[row] = act.at;
-    this.seq[row] = act.seq;
-    this.kind[row] = this.kindNumber(act);
-    this.remarks[row] = act.remarks;
+  private write(row: number, event: EventRow) {
+    this.at[row] = event.at;
+    this.seq[row] = event.seq;
+    this.kind[row] = this.kindNumber(event);
+    this.remarks[row] = event.remarks;
     PARTS.forEach((part, bit) => {
-      this.parts[part][row] = act[part];
-      this.usedIn[act[part]] |= 1 << bit;
+      this.parts[part][row] = event[part];
+      this.usedIn[event[part]] |= 1 << bit;
     });
   }
 
-  private kindNumber({ verb, source }: ActRow): number {
+  private kindNumber({ verb, source }: EventRow): number {
     const key = `${verb}\n${source}`;
     let number = this.kindNumbers.get(key);
     if (number === undefined) {

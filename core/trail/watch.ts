@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { LABELS } from "../estate/records";
 import { SEVERITIES } from "../rules/severity";
-import { PARTIES } from "./act";
+import { PARTIES } from "./event";
 import { isZone } from "../time/zoned";
 import { SIDES } from "./search";
 
@@ -12,7 +12,7 @@ export type AlertState = (typeof ALERT_STATES)[number];
 export const CHANNELS = ["mail", "webhook", "syslog"] as const;
 export type Channel = (typeof CHANNELS)[number];
 
-/** By what many acts in a short time are counted. */
+/** By what many events in a short time are counted. */
 export const COUNTED_BY = ["person", "share", "item", "organisation"] as const;
 
 const texts = z.array(z.string().min(1).max(300)).max(50);
@@ -50,7 +50,7 @@ const telling = {
 
 export const watchSchema = z.discriminatedUnion("kind", [
   z.object({
-    kind: z.literal("acts"),
+    kind: z.literal("events"),
     search: watchedSearch,
     /** More than so many within so many seconds; null raises on each. */
     many: z
@@ -74,5 +74,5 @@ export const watchSchema = z.discriminatedUnion("kind", [
 ]);
 
 export type Watch = z.infer<typeof watchSchema>;
-export type ActWatch = Extract<Watch, { kind: "acts" }>;
+export type EventWatch = Extract<Watch, { kind: "events" }>;
 export type Telling = Pick<Watch, "mostADay" | "quiet" | "zone">;

@@ -1,11 +1,11 @@
 import { DAY, NEVER, rfc3339 } from "../time/instant";
 import { dayBegins, dayNumber, fieldInstant, fieldText, isZone, zonedWords } from "../time/zoned";
 import { link, T } from "@/tests/records";
-import type { Act, Spoken } from "./act";
+import type { TrailEvent, Spoken } from "./event";
 import { nothingSentIn, notOpened } from "./notYet";
 import { Rollup } from "./rollup";
 import { NOTHING_ASKED } from "./search";
-import { actWords, cautions, likeWords } from "./sentence";
+import { eventWords, cautions, likeWords } from "./sentence";
 import { verbTitle, verbWords } from "./verbs";
 import { alertsFrom, Watching } from "./watching";
 import { watchSchema } from "./watch";
@@ -21,7 +21,7 @@ const person = (name: string, organisation?: string): Spoken => ({
 });
 const item: Spoken = { kind: "item", key: "f", name: "Rider", detail: "Touring" };
 const share: Spoken = { kind: "share", key: "l", name: "Open link", detail: "" };
-const act = (at: number, more: Partial<Act> = {}): Act => ({
+const event = (at: number, more: Partial<TrailEvent> = {}): TrailEvent => ({
   seq: 1,
   at,
   source: "st",
@@ -33,21 +33,21 @@ const act = (at: number, more: Partial<Act> = {}): Act => ({
   remarks: [],
   ...more,
 });
-const raises = (watching: Watching, one: Act) => watching.look(one)?.raises ?? false;
+const raises = (watching: Watching, one: TrailEvent) => watching.look(one)?.raises ?? false;
 
-test("each act that meets the search raises; one alert is for a share and a person", () => {
+test("each event that meets the search raises; one alert is for a share and a person", () => {
   const watching = new Watching({ search: { ...search, verbs: ["downloaded"] }, many: null });
-  expect(watching.look(act(T))).toEqual({ key: "l\nbea@quay.example", raises: true });
-  expect(watching.look(act(T, { share: null, who: null }))).toEqual({ key: "f\n", raises: true });
-  expect(watching.look(act(T, { verb: "opened" }))).toBeUndefined();
+  expect(watching.look(event(T))).toEqual({ key: "l\nbea@quay.example", raises: true });
+  expect(watching.look(event(T, { share: null, who: null }))).toEqual({ key: "f\n", raises: true });
+  expect(watching.look(event(T, { verb: "opened" }))).toBeUndefined();
 });
 
 test("more than so many in a window: the one beyond raises, whatever lies outside the window doesn't count", () => {
   const many = { moreThan: 3, seconds: 3_600, by: "person" as const };
   const watching = new Watching({ search, many });
   const times = [0, 600, 1_200, 1_800, 3_599, 7_200];
-  expect(times.map((time) => raises(watching, act(T + time)))).toEqual([false, false, false, true, true, false]);
-  expect(raises(watching, act(T + 7_201, { who: null }))).toBe(false);
+  expect(times.map((time) => raises(watching, event(T + time)))).toEqual([false, false, false, true, true, false]);
+  expect(raises(watching, event(T + 7_201, { who: null }))).toBe(false);
 });
 
 test.each([
@@ -58,19 +58,19 @@ test.each([
 ] as const)("many are counted by %s, each by itself", (by, other) => {
   const watching = new Watching({ search, many: { moreThan: 1, seconds: 60, by } });
   const own = by === "organisation" ? { who: person("bea", "quay.example") } : {};
-  expect([own, other, own].map((more, i) => raises(watching, act(T + i, more)))).toEqual([false, false, true]);
+  expect([own, other, own].map((more, i) => raises(watching, event(T + i, more)))).toEqual([false, false, true]);
 });
 
-test("tried on the past, like acts of a day are one alert, and begin another after it", () => {
+test("tried on the past, like events of a day are one alert, and begin another after it", () => {
   const days = [0, 0.5, 0.99, 1, 1.5, 2.1];
-  const acts = days.map((day) => act(T + day * DAY));
-  expect(alertsFrom({ search, many: null }, acts)).toBe(3);
-  expect(alertsFrom({ search: { ...search, verbs: ["opened"] }, many: null }, acts)).toBe(0);
+  const events = days.map((day) => event(T + day * DAY));
+  expect(alertsFrom({ search, many: null }, events)).toBe(3);
+  expect(alertsFrom({ search: { ...search, verbs: ["opened"] }, many: null }, events)).toBe(0);
 });
 
 test("a watch that is kept is checked: no span of time, a zone that there is, whole numbers", () => {
   const telling = { severity: "high", mail: [], webhook: false, syslog: false, mostADay: 20, quiet: null, zone: "UTC" };
-  const watch = { kind: "acts", search, many: null, ...telling };
+  const watch = { kind: "events", search, many: null, ...telling };
   expect(watchSchema.safeParse(watch).success).toBe(true);
   for (const wrong of [
     { zone: "Mars/Base" },
@@ -117,9 +117,9 @@ test("an intake link that ended without anything sent in is told; one that was u
   expect(nothingSentIn({ ...intake, role: "view" }, "Applications", T)).toEqual([]);
 });
 
-test("acts in words, with what has to be said besides", () => {
-  expect(actWords(act(T))).toBe("bea downloaded Rider");
-  expect(actWords(act(T, { who: null, verb: "waved-at", whom: person("cy") }))).toBe(
+test("events in words, with what has to be said besides", () => {
+  expect(eventWords(event(T))).toBe("bea downloaded Rider");
+  expect(eventWords(event(T, { who: null, verb: "waved-at", whom: person("cy") }))).toBe(
     "Somebody who held the link did “waved-at” to Rider, cy",
   );
   expect([verbWords("shared-open"), verbTitle("shared-open")]).toEqual(["made an open link to", "Shared open"]);
@@ -129,12 +129,12 @@ test("acts in words, with what has to be said besides", () => {
     "Opened 1,214 times by 3 people",
   ]);
   const taken = "A copy is outside, and can't be taken back.";
-  expect(cautions(act(T))).toEqual([]);
-  expect(cautions(act(T, { who: person("cy", "post.example"), remarks: ["late"] }))).toEqual([
+  expect(cautions(event(T))).toEqual([]);
+  expect(cautions(event(T, { who: person("cy", "post.example"), remarks: ["late"] }))).toEqual([
     taken,
-    "It came after acts that were later",
+    "It came after events that were later",
   ]);
-  expect([cautions(act(T, { verb: "copy-sent" })), cautions(act(T, { who: null }))]).toEqual([[taken], [taken]]);
+  expect([cautions(event(T, { verb: "copy-sent" })), cautions(event(T, { who: null }))]).toEqual([[taken], [taken]]);
 });
 
 test("the rollup counts by kind what stands before any row, also after rows have changed", () => {

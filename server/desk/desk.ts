@@ -7,7 +7,7 @@ import type { Db } from "../platform/db/open";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
 import { connections } from "../stores/connections";
-import { actingStopped, countOverdue, waiversEnding } from "../rules";
+import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
 import { alerts } from "../trail";
 import type { Asking } from "../engine/client";
 import { handWorkCounts, stuckDockets, waitingDockets } from "../dockets/standing";
@@ -115,8 +115,9 @@ async function rules(db: Db): Promise<DeskLine[]> {
       href: "/rules",
       isPressing: true,
     });
-  const stop = await actingStopped(db);
-  if (stop) lines.push({ words: `All acting by rules was stopped by ${stop.by}.`, href: "/rules", isPressing: true });
+  const stop = await enforcingStopped(db);
+  if (stop)
+    lines.push({ words: `${stop.by} has stopped rules from enforcing anything.`, href: "/rules", isPressing: true });
   return lines;
 }
 

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { HOUR, seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
-import { keepText, keptText } from "../platform/saved";
+import { saveText, savedText } from "../platform/saved";
 
 /** Who comes back within this time is still having the same look. */
 const ONE_LOOK_S = HOUR;
@@ -10,10 +10,10 @@ const schema = z.object({ looked: z.string(), before: z.string().nullable() });
 
 /** Notes that somebody looks at the Desk. @returns when they did so before this look; null at the first time */
 export async function lookedAtDesk(db: Db, person: string): Promise<string | null> {
-  const text = await keptText(db, person, NAME);
+  const text = await savedText(db, person, NAME);
   const known = text === undefined ? undefined : schema.parse(JSON.parse(text));
   const isNew = !known || db.clock.seconds() - seconds(known.looked) >= ONE_LOOK_S;
   const before = isNew ? (known?.looked ?? null) : known.before;
-  await keepText(db, person, NAME, JSON.stringify({ looked: db.clock.text(), before }));
+  await saveText(db, person, NAME, JSON.stringify({ looked: db.clock.text(), before }));
   return before;
 }

@@ -1,7 +1,7 @@
 import { approvalReasons, approvalSchema, type ApprovalSetting } from "@/core/preview/approval";
 import type { Change } from "@/core/changes/change";
 import { type Db, type Reads, writing } from "../platform/db/open";
-import { keepText, keptText } from "../platform/saved";
+import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "../records/ledger";
 import { changesIn } from "./changes";
 import type { Asking } from "../engine/client";
@@ -11,13 +11,13 @@ const NAME = "approval";
 const NONE: ApprovalSetting = { above: null, insiders: false };
 
 export async function approvalSetting(db: Reads): Promise<ApprovalSetting> {
-  const kept = await keptText(db, NOBODY, NAME);
+  const kept = await savedText(db, NOBODY, NAME);
   return kept === undefined ? NONE : approvalSchema.parse(JSON.parse(kept));
 }
 
 export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (within) => {
-    await keepText(within, NOBODY, NAME, JSON.stringify(setting));
+    await saveText(within, NOBODY, NAME, JSON.stringify(setting));
     await appendWithin(within, actor, "approval-set", setting);
   });
 }

@@ -1,7 +1,7 @@
 import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/changes/change";
 import type { PlannedChange } from "@/core/changes/plan";
-import type { Wish } from "@/core/changes/wish";
+import type { Intent } from "@/core/changes/intent";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 
@@ -21,18 +21,18 @@ export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
   return rows.map(({ body }) => body);
 }
 
-/** What it takes to get each wish; null where what it is about isn't in the estate. */
-export function planned(app: Asking, wishes: readonly Wish[]): Promise<(PlannedChange[] | null)[]> {
-  return app.engine.ask("plan", { wishes: [...wishes] });
+/** What it takes to get each intent; null where what it is about isn't in the estate. */
+export function planned(app: Asking, intents: readonly Intent[]): Promise<(PlannedChange[] | null)[]> {
+  return app.engine.ask("plan", { intents: [...intents] });
 }
 
 /** Adds changes to a docket, in their order. A change takes the place of those that it makes pointless. */
-export async function addChanges(db: Tx, docketId: string, wishes: readonly PlannedChange[][]): Promise<void> {
+export async function addChanges(db: Tx, docketId: string, intents: readonly PlannedChange[][]): Promise<void> {
   const staged = await stagedByShare(db, docketId);
   let position = await lastPosition(db, docketId);
-  for (const wish of wishes) {
-    for (const { change } of wish) await takeOutFor(db, docketId, staged, change);
-    for (const { change, words } of wish) {
+  for (const intent of intents) {
+    for (const { change } of intent) await takeOutFor(db, docketId, staged, change);
+    for (const { change, words } of intent) {
       const body = JSON.stringify(change);
       const shareId = "shareId" in change ? change.shareId : null;
       await db

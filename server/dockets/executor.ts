@@ -13,7 +13,7 @@ import { bodiesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
-import { byShare, carryOutInTurn, isOpen, isUnchecked, lookAgain, outlooksOf, stepsOf } from "./step";
+import { byShare, carryOutInTurn, isOpen, isUnchecked, probeAgain, outlooksOf, stepsOf } from "./step";
 import type { Carrying, Running } from "./carrying";
 import type { Asking } from "../engine/client";
 
@@ -254,7 +254,7 @@ async function carryOut(app: Carrying, docketId: string, { halt }: Running): Pro
   await Promise.all(
     rows
       .filter(isUnchecked)
-      .map((step) => limitOf(step.store_id)(() => lookAgain({ ...common, store: stores.get(step.store_id) }, step))),
+      .map((step) => limitOf(step.store_id)(() => probeAgain({ ...common, store: stores.get(step.store_id) }, step))),
   );
   const failure = settled.find((one) => one.status === "rejected");
   if (failure) throw failure.reason;

@@ -34,7 +34,7 @@ test("one that wants quiet is asked half as much, and nothing before its time", 
   await Promise.all([1, 2, 3].map(() => failing(pace, new StoreTrouble("Too many.", "busy", 300))));
   expect(pace.width).toBe(AT_MOST / 2);
   await pace.run(tick, never);
-  // What is asserted is the store's own wish, and no speed of ours.
+  // What is asserted is the store's own intent, and no speed of ours.
   expect(performance.now() - began).toBeGreaterThanOrEqual(295);
 });
 

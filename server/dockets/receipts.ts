@@ -86,7 +86,7 @@ export async function docketView(
     origin: docket.origin,
     madeBy: docket.made_by,
     words: docket.words,
-    takesBack: await takenBackBy(app.db, docketId),
+    undoes: await undoneBy(app.db, docketId),
     askedBy: docket.asked_by,
     reasons: isAhead ? await reasonsToApprove(app, docketId) : [],
     approvedBy: docket.approved_by,
@@ -96,7 +96,7 @@ export async function docketView(
   };
 }
 
-async function takenBackBy(db: Db, docketId: string): Promise<string | null> {
+async function undoneBy(db: Db, docketId: string): Promise<string | null> {
   const row = await db
     .selectFrom("docket_change")
     .select("docket_id")

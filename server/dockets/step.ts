@@ -238,7 +238,7 @@ async function probeOf({ store, signal }: Means, change: Change, before: ShareRe
 }
 
 /** Looks once more whether a change took that was done. */
-export async function lookAgain(means: Means, step: Step): Promise<void> {
+export async function probeAgain(means: Means, step: Step): Promise<void> {
   if (!means.store) return;
   const change = changeOf(step);
   const before = "shareId" in change ? await means.app.engine.ask("record", { id: change.shareId }) : null;

@@ -1,6 +1,6 @@
 import type { StagedChange } from "@/core/changes/states";
 import type { TrayView } from "@/core/preview/docketView";
-import { type Wish, wishWords } from "@/core/changes/wish";
+import { type Intent, intentWords } from "@/core/changes/intent";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
@@ -50,15 +50,15 @@ function trayDocket(db: Reads, person: string) {
  * place of the earlier.
  * @returns the subjects that aren't in the estate; changes about them are left out
  */
-export async function stage(app: Asking, person: string, wishes: readonly Wish[]): Promise<string[]> {
-  const plans = await planned(app, wishes);
+export async function stage(app: Asking, person: string, intents: readonly Intent[]): Promise<string[]> {
+  const plans = await planned(app, intents);
   const known = plans.filter((plan) => plan !== null);
   await writing(app.db, async (within) => {
     const tray = await trayDocket(within, person);
     if (tray) await addChanges(within, tray.id, known);
     else await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });
   });
-  return wishes.filter((_, i) => plans[i] === null).map(wishWords);
+  return intents.filter((_, i) => plans[i] === null).map(intentWords);
 }
 
 /** Takes changes out of the tray; with none named, all of them. */

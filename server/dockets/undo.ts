@@ -11,7 +11,7 @@ import { planned } from "./changes";
 import { openDocket } from "./lifecycle";
 import type { Asking } from "../engine/client";
 
-/** What could not be taken back, and why. */
+/** What could not be undone, and why. */
 export interface NotUndone {
   subject: string;
   itemName: string;
@@ -19,16 +19,16 @@ export interface NotUndone {
 }
 
 interface Prepared {
-  /** The docket that takes back the rest; it waits for whoever asked. */
+  /** The docket that undoes the rest; it waits for whoever asked. */
   docketId: string;
   not: NotUndone[];
 }
 
 /**
- * Puts together a docket that takes back what another one did, all of it or some, in the order in which that has to
+ * Puts together a docket that undoes what another one did, all of it or some, in the order in which that has to
  * be done. It waits, so that it is looked at before it is applied.
- * @param subjects of the changes that are to be taken back; null for all that were done
- * @throws {Problem} where nothing can be taken back
+ * @param subjects of the changes that are to be undone; null for all that were done
+ * @throws {Problem} where nothing can be undone
  */
 export async function prepareUndo(
   app: Asking,
@@ -45,9 +45,9 @@ export async function prepareUndo(
   });
   const known = plans.filter((plan) => plan !== null);
   if (known.length === 0)
-    throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not taken back.");
+    throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not undone.");
   const id = await writing(app.db, async (within) => {
-    const words = `takes back ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
+    const words = `undoes ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
     for (const [i, row] of rows.entries()) if ("changes" in undone[i]) await claim(within, row, id);
     await appendWithin(within, actor, "docket-undo-prepared", { docket: docketId, by: id, changes: known.length, not });
@@ -65,7 +65,7 @@ async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<
     .where((eb) => (undone_in === null ? eb("undone_in", "is", null) : eb("undone_in", "=", undone_in)))
     .executeTakeFirst();
   if (numUpdatedRows === 0n)
-    throw new Problem("conflict", "Somebody has begun to take this back already. Look at the docket again.");
+    throw new Problem("conflict", "Somebody has begun to undo this already. Look at the docket again.");
 }
 
 async function appliedWords(db: Reads, docketId: string): Promise<string> {
@@ -73,7 +73,7 @@ async function appliedWords(db: Reads, docketId: string): Promise<string> {
   return docket?.applied_at ? dayWords(seconds(docket.applied_at)) : "a docket";
 }
 
-/** What was done and is not being taken back; a docket that was sent away takes nothing back. */
+/** What was done and is not being undone; a docket that was sent away undoes nothing. */
 function undoable(db: Db, docketId: string) {
   return db
     .selectFrom("docket_change")

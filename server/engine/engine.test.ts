@@ -142,18 +142,18 @@ test("records that speak of nothing are left out and counted, and the rest answe
   expect(await engine.refresh({}, T)).toEqual({ shares: 33, dangling: 0 });
 });
 
-test("a trace is of an item, of somebody, of an organisation, or of both ends; of nothing it is null", () => {
-  expect(engine.trace({ item: "f1" }, T)?.kind).toBe("item");
-  expect(engine.trace({ person: "OUT@Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
-  expect(engine.trace({ organisation: "Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
-  expect(engine.trace({ item: "f1", person: "out@quay.example" }, T)).toMatchObject({
+test("a ways is of an item, of somebody, of an organisation, or of both ends; of nothing it is null", () => {
+  expect(engine.waysIn({ item: "f1" }, T)?.kind).toBe("item");
+  expect(engine.waysIn({ person: "OUT@Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
+  expect(engine.waysIn({ organisation: "Quay.example" }, T)).toMatchObject({ kind: "reach", count: 31 });
+  expect(engine.waysIn({ item: "f1", person: "out@quay.example" }, T)).toMatchObject({
     kind: "paths",
     paths: [{ share: "g" }, { share: "l1" }],
   });
   expect([
-    engine.trace({ item: "nothing" }, T),
-    engine.trace({ person: "nobody@x.example", item: "f1" }, T),
-    engine.trace({}, T),
+    engine.waysIn({ item: "nothing" }, T),
+    engine.waysIn({ person: "nobody@x.example", item: "f1" }, T),
+    engine.waysIn({}, T),
   ]).toEqual([null, null, null]);
   expect(engine.find({ text: "odo" }).people).toHaveLength(1);
 });
@@ -188,7 +188,7 @@ test("what a change is about is told with its store, and null where it isn't her
     { action: "stop-inheriting", itemId: "f3" },
     { action: "leave-group", groupId: "nothing", address: "out@quay.example" },
   ];
-  expect(engine.plan({ wishes: changes }, T)).toEqual([
+  expect(engine.plan({ intents: changes }, T)).toEqual([
     [{ change: changes[0], words: { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" } }],
     [{ change: changes[1], words: { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" } }],
     null,

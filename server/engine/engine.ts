@@ -1,13 +1,20 @@
 import { type OutsideCount, outsideSharesOver } from "@/core/access/history";
 import { Standing } from "@/core/access/standing";
 import { answersFor, type PublicShare } from "@/core/register/publicList";
-import { findSubjects, outsidersOf, traceItem, traceOrganisation, tracePaths, tracePerson } from "@/core/access/trace";
+import {
+  findSubjects,
+  outsidersOf,
+  waysToItem,
+  reachOfOrganisation,
+  pathsBetween,
+  reachOfPerson,
+} from "@/core/access/ways";
 import { type CheapestCut, cheapestCut } from "@/core/preview/cheapestCut";
 import { previewOf } from "@/core/preview/preview";
 import type { Change } from "@/core/changes/change";
 import { planOf, type PlannedChange } from "@/core/changes/plan";
 import { subjectWords } from "@/core/changes/subject";
-import { wishedChanges } from "@/core/changes/wish";
+import { intendedChanges } from "@/core/changes/intent";
 import { tellingOf } from "@/core/changes/telling";
 import { verdictOn } from "@/core/changes/verdict";
 import { normaliseDomain } from "@/core/estate/address";
@@ -149,10 +156,10 @@ export class Engine implements Answers {
     return tellingOf(this.estate, changes);
   }
 
-  /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
-  plan({ wishes }: Asked<"plan">, t: Seconds) {
-    return wishes.map((wish) => {
-      const plans = wishedChanges(this.estate, wish, t)?.map((change) => this.planned(change));
+  /** The changes that it takes to get each intent, with what they are about; null where that isn't here. */
+  plan({ intents }: Asked<"plan">, t: Seconds) {
+    return intents.map((intent) => {
+      const plans = intendedChanges(this.estate, intent, t)?.map((change) => this.planned(change));
       return !plans || plans.some((plan) => plan === null) ? null : plans.flatMap((plan) => plan!);
     });
   }
@@ -201,16 +208,16 @@ export class Engine implements Answers {
     return previewOf(this.estate, changes, t, this.standing.waysIn);
   }
 
-  trace({ item, person, organisation }: Asked<"trace">, t: Seconds) {
+  waysIn({ item, person, organisation }: Asked<"waysIn">, t: Seconds) {
     const { estate, standing } = this;
     const position = item === undefined ? undefined : estate.tree.position(item);
     const index = person === undefined ? undefined : estate.principals.findAddress(person);
     if ((item !== undefined && position === undefined) || (person !== undefined && index === undefined)) return null;
-    if (position !== undefined && index !== undefined) return tracePaths(estate, t, index, position);
+    if (position !== undefined && index !== undefined) return pathsBetween(estate, t, index, position);
     const whole = organisation === undefined ? null : normaliseDomain(organisation);
-    if (position !== undefined) return traceItem(estate, t, position, standing.outsideAt(t), whole);
-    if (index !== undefined) return tracePerson(estate, t, index, standing.waysIn);
-    return whole === null ? null : traceOrganisation(estate, t, whole, standing.waysIn);
+    if (position !== undefined) return waysToItem(estate, t, position, standing.outsideAt(t), whole);
+    if (index !== undefined) return reachOfPerson(estate, t, index, standing.waysIn);
+    return whole === null ? null : reachOfOrganisation(estate, t, whole, standing.waysIn);
   }
 
   cheapestCut({ item, person, organisation, below }: Asked<"cheapestCut">, t: Seconds): CheapestCut | null {

@@ -1,8 +1,8 @@
 import type { OutsideCount } from "@/core/access/history";
-import type { Found, Trace } from "@/core/access/trace";
+import type { Found, Ways } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 import type { CheapestCut } from "@/core/preview/cheapestCut";
-import type { Wish } from "@/core/changes/wish";
+import type { Intent } from "@/core/changes/intent";
 import type { Preview } from "@/core/preview/preview";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { Telling, ToldChange } from "@/core/changes/telling";
@@ -21,20 +21,20 @@ import type { RulePreview } from "@/core/rules/preview";
 import type { RuleId } from "@/core/rules/ruleWords";
 import type { Trial } from "@/core/rules/trial";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
-import type { ActsAsked, ActsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
+import type { EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
-import type { ActWatch } from "@/core/trail/watch";
+import type { EventWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import type { RuleCounts } from "./ruleBook";
 
-/** What can be asked about acts: what goes in, and what comes out. */
+/** What can be asked about events: what goes in, and what comes out. */
 export interface TrailQuestions {
-  acts: [ActsAsked, ActsPage];
-  actGroups: [GroupsAsked, GroupsPage];
-  actCounts: [{ search: TrailSearch; zone: string }, TrailCounts];
-  actFacets: [{ search: TrailSearch }, TrailFacets];
+  events: [EventsAsked, EventsPage];
+  eventGroups: [GroupsAsked, GroupsPage];
+  eventCounts: [{ search: TrailSearch; zone: string }, TrailCounts];
+  eventFacets: [{ search: TrailSearch }, TrailFacets];
   /** How many alerts a watch would have raised between two instants. */
-  wouldHaveRaised: [{ watch: Pick<ActWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
+  wouldHaveRaised: [{ watch: Pick<EventWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
 }
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
@@ -62,8 +62,8 @@ export interface Questions extends TrailQuestions {
   publicList: [Record<never, never>, PublicShare[]];
   /** What is to be known of changes before they are sent: whether they can be done, and their shares' own records. */
   outlook: [{ changes: Change[] }, Outlook[]];
-  /** The changes that it takes to get each wish, with what they are about; null where that isn't here. */
-  plan: [{ wishes: Wish[] }, (PlannedChange[] | null)[]];
+  /** The changes that it takes to get each intent, with what they are about; null where that isn't here. */
+  plan: [{ intents: Intent[] }, (PlannedChange[] | null)[]];
   /** How many break each rule. */
   ruleCounts: [Record<never, never>, Record<RuleId, RuleCounts>];
   /** What a rule with other parameters would find. */
@@ -81,7 +81,7 @@ export interface Questions extends TrailQuestions {
   /** What there is to tell of changes that were made, person by person. */
   telling: [{ changes: ToldChange[] }, Telling];
   /** Null where nobody, or nothing, of that name is known. */
-  trace: [{ item?: string; person?: string; organisation?: string }, Trace | null];
+  waysIn: [{ item?: string; person?: string; organisation?: string }, Ways | null];
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
   cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
   history: [{ instants: Seconds[] }, OutsideCount[]];

@@ -8,7 +8,7 @@ import { rfc3339 } from "@/core/time/instant";
 import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
 import { type Db, openDatabase, writing } from "../platform/db/open";
 import { keepFacts } from "../records/facts";
-import { takeActs } from "../records/events/take";
+import { takeEvents } from "../records/events/take";
 import { decidedIn } from "../decided";
 import { currentSource, pastSource, type Source } from "./source";
 
@@ -95,7 +95,7 @@ test("a use that is told of later than a past instant is taken from the trail th
     ...{ type: "event", id, at, actorId: null, verb, itemId: "h", shareId: "seen" },
   });
   await writing(db, (within) =>
-    takeActs(within, "st", [
+    takeEvents(within, "st", [
       event("1", "2026-10-01T08:00:00Z", "opened"),
       event("2", "2026-10-01T09:00:00Z", "downloaded"),
       event("3", "2026-10-01T10:00:00Z", "expiry-set"),

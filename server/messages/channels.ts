@@ -1,7 +1,7 @@
 import type { z } from "zod";
 import { channels, type ShownChannels, UNCHANGED } from "@/contract/estate";
 import { type Reads, type Tx, writing } from "../platform/db/open";
-import { keepText, keptText } from "../platform/saved";
+import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "../records/ledger";
 import type { Platform } from "../platform/platform";
 
@@ -13,14 +13,14 @@ const NOBODY = "";
 const NAME = "channels";
 
 export async function channelsOf(app: Platform, within: Reads = app.db): Promise<Channels> {
-  const sealed = await keptText(within, NOBODY, NAME);
+  const sealed = await savedText(within, NOBODY, NAME);
   return sealed === undefined ? NOTHING : channels.parse(JSON.parse(app.secrets.unseal(sealed)));
 }
 
 /** Changes some of them; kept sealed, since secrets stand in them. */
 export function setChannels(app: Platform, changes: Partial<Channels>, actor: string): Promise<void> {
   return writing(app.db, async (within) => {
-    await keepText(
+    await saveText(
       within,
       NOBODY,
       NAME,

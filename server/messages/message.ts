@@ -51,7 +51,7 @@ export function mailBodies(message: Message, offersFor: (alert: ToldAlert) => Of
 function linesOf({ words, severity, at, count }: ToldAlert): string[] {
   return [
     `${words}.`,
-    `${begun(severity)}; ${dayWords(at)}, ${rfc3339(at).slice(11, 16)} UTC; ${countWords(count, "act")} so far.`,
+    `${begun(severity)}; ${dayWords(at)}, ${rfc3339(at).slice(11, 16)} UTC; ${countWords(count, "event")} so far.`,
   ];
 }
 

@@ -1,7 +1,7 @@
 import type { Reads } from "./db/open";
 
 /** What is remembered under a name for a person; for nobody ("") it is the application's own. */
-export async function keptText(db: Reads, person: string, name: string): Promise<string | undefined> {
+export async function savedText(db: Reads, person: string, name: string): Promise<string | undefined> {
   const row = await db
     .selectFrom("setting")
     .select("body")
@@ -11,7 +11,7 @@ export async function keptText(db: Reads, person: string, name: string): Promise
   return row?.body;
 }
 
-export async function keepText(db: Reads, person: string, name: string, body: string) {
+export async function saveText(db: Reads, person: string, name: string, body: string) {
   await db
     .insertInto("setting")
     .values({ person, name, body })

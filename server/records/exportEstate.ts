@@ -229,7 +229,7 @@ export class OutgoingEvents {
 
   static async of(db: Db): Promise<OutgoingEvents> {
     const rows = await db
-      .selectFrom("act")
+      .selectFrom("event")
       .select("key")
       .groupBy("key")
       .having(sql<boolean>`count(distinct source) > 1`)

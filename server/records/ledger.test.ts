@@ -37,7 +37,7 @@ test("another process may add in between", async () => {
 
 test("an entry is kept together with what it tells of, or neither is", async () => {
   const failing = writing(db, async (within) => {
-    await appendWithin(within, "me", "acting-stopped", {});
+    await appendWithin(within, "me", "enforcing-stopped", {});
     throw new Error("something else went wrong");
   });
   await expect(failing).rejects.toThrow("something else");
@@ -58,14 +58,14 @@ test("entries spelled as they were before stay as they were written, and are rea
     .insertInto("ledger")
     .values({ ...entry, body: JSON.stringify(entry.body) })
     .execute();
-  await append(db, "me", "acting-goes-on", {});
+  await append(db, "me", "enforcing-goes-on", {});
   expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 2 });
   const [, first] = await entriesBefore(db, 3, 2);
   expect([first.kind, spelledToday(first.kind)]).toEqual(["waivers.given", "waivers-given"]);
 });
 
 test("nothing in it can be changed or taken out by a slip", async () => {
-  await append(db, "me", "acting-stopped", {});
+  await append(db, "me", "enforcing-stopped", {});
   await expect(db.updateTable("ledger").set({ actor: "you" }).execute()).rejects.toMatchObject(refusal);
   await expect(db.deleteFrom("ledger").execute()).rejects.toMatchObject(refusal);
 });

@@ -5,7 +5,7 @@ import { Problem } from "../platform/problem";
 import { may } from "../platform/rights";
 import type { Handlers } from "../platform/serving";
 import { exportOf } from "./exports";
-import { dropQuery, keepQuery, keptQueriesOf } from "./keptQueries";
+import { dropQuery, saveQuery, savedQueriesOf } from "./savedQueries";
 import { waiversOn } from "../rules";
 import { notesOn } from "./remarks";
 import { lookedAtRegister, setRegister } from "./settings";
@@ -31,15 +31,15 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
     return {};
   },
   exportRegister: (app, { actor, body, past }) => exportOf(app, actor.email, { ...body, past }),
-  savedQueries: async (app, { actor, past }) => ({ queries: await keptQueriesOf(app, actor.email, past) }),
+  savedQueries: async (app, { actor, past }) => ({ queries: await savedQueriesOf(app, actor.email, past) }),
   async saveQuery({ db }, { actor, body }) {
     if (body.forAll && !may(actor, "change"))
-      throw new Problem("not-allowed", "Queries for all are kept by administrators.");
-    await keepQuery(db, actor.email, body);
+      throw new Problem("not-allowed", "Only administrators save queries for all.");
+    await saveQuery(db, actor.email, body);
     return {};
   },
   async dropQuery({ db }, { actor, params }) {
-    if (!(await dropQuery(db, actor.email, params.id))) throw new Problem("unknown", "You keep no such query.");
+    if (!(await dropQuery(db, actor.email, params.id))) throw new Problem("unknown", "You have saved no such query.");
     return {};
   },
   history({ engine, clock }, { query: { days } }) {

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { registerSettingsBody } from "@/contract/register";
-import type { RegisterSettings } from "@/core/register/kept";
+import type { RegisterSettings } from "@/core/register/saved";
 import { HOUR, seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
-import { keepText, keptText } from "../platform/saved";
+import { saveText, savedText } from "../platform/saved";
 
 const NAME = "register";
 /** Who comes back within this time is still having the same look. */
@@ -17,7 +17,7 @@ type Stored = z.infer<typeof storedSchema>;
 const NOTHING_SET: Stored = { table: null, start: null, looked: null, lookedBefore: null };
 
 async function storedOf(db: Db, person: string): Promise<Stored> {
-  const text = await keptText(db, person, NAME);
+  const text = await savedText(db, person, NAME);
   return text === undefined ? NOTHING_SET : storedSchema.parse(JSON.parse(text));
 }
 
@@ -38,7 +38,7 @@ export async function lookedAtRegister(db: Db, person: string): Promise<Register
 async function viewOf(db: Db, person: string, id: string | null): Promise<string | null> {
   if (id === null) return null;
   const row = await db
-    .selectFrom("kept_query")
+    .selectFrom("saved_query")
     .select("view")
     .where("id", "=", id)
     .where((eb) => eb.or([eb("owner", "=", person), eb("for_all", "=", 1)]))
@@ -47,5 +47,5 @@ async function viewOf(db: Db, person: string, id: string | null): Promise<string
 }
 
 function store(db: Db, person: string, settings: Stored): Promise<void> {
-  return keepText(db, person, NAME, JSON.stringify(settings));
+  return saveText(db, person, NAME, JSON.stringify(settings));
 }

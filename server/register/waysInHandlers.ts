@@ -7,7 +7,7 @@ const NOBODY = "Nobody, or nothing, of that name is known at this time.";
 
 export const waysInHandlers: Handlers<Asking, typeof waysInOperations> = {
   async waysIn({ engine }, { query, past }) {
-    const ways = await engine.ask("trace", query, past);
+    const ways = await engine.ask("waysIn", query, past);
     if (!ways) throw new Problem("unknown", NOBODY);
     return ways;
   },

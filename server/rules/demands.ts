@@ -20,7 +20,7 @@ export function openDemands(db: Reads): Promise<Demand[]> {
 }
 
 /**
- * Brings the demands to what rules that ask or act find now: new ones are put down, those that are so no more are
+ * Brings the demands to what rules that ask or enforce find now: new ones are put down, those that are so no more are
  * closed, and owners who may be written to are.
  * @returns what is broken now, by rule and subject
  */

@@ -10,7 +10,7 @@ import { approvalSetting, reasonsFor } from "../dockets/approval";
 import { run } from "../dockets/executor";
 import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { ITSELF } from "../dockets/standingOrders";
-import { actingStopped, leftThisHour, raiseCap } from "./acting";
+import { enforcingStopped, leftThisHour, raiseCap } from "./enforcing";
 import { type Demand, keyOf, openDemands } from "./demands";
 import { ruleSettings } from "./settings";
 import type { Carrying } from "../dockets/carrying";
@@ -23,7 +23,7 @@ interface Due {
 
 /**
  * Puts what owners let pass into dockets: one that waits for an administrator where the rule asks, one that is
- * carried out where it acts. What has no remedy that can be done as it stands stays open, and on the Desk.
+ * carried out where it is enforced. What has no remedy that can be done as it stands stays open, and on the Desk.
  * @returns how many alerts were raised
  */
 export async function takeOverdue(app: Carrying, breaches: ReadonlyMap<string, Breach>): Promise<number> {
@@ -33,7 +33,7 @@ export async function takeOverdue(app: Carrying, breaches: ReadonlyMap<string, B
     const { isOn, mode } = settings[rule];
     if (!isOn || mode === "observe") continue;
     if (mode === "ask") await docketOf(app, rule, due, "ask");
-    else alerts += await act(app, rule, due);
+    else alerts += await enforce(app, rule, due);
   }
   return alerts;
 }
@@ -55,21 +55,21 @@ function byRule(due: readonly Due[]): Map<RuleId, Due[]> {
   return rules;
 }
 
-/** Acts on as many as it may within the hour; the rest waits for the next look, and an alert says so. */
-async function act(app: Carrying, rule: RuleId, due: readonly Due[]): Promise<number> {
-  if (await actingStopped(app.db)) return 0;
+/** Enforces a rule on as many as it may within the hour; the rest waits for the next look, and an alert says so. */
+async function enforce(app: Carrying, rule: RuleId, due: readonly Due[]): Promise<number> {
+  if (await enforcingStopped(app.db)) return 0;
   let left = await leftThisHour(app.db);
   const now = due.filter(({ changes }) => (left -= changes.length) >= 0);
-  if (now.length > 0) await docketOf(app, rule, now, "act");
+  if (now.length > 0) await docketOf(app, rule, now, "enforce");
   const waiting = due.length - now.length;
   return waiting > 0 && (await raiseCap(app.db, rule, waiting)) ? 1 : 0;
 }
 
 /** The docket and what it takes the demands out of are kept together: none is taken twice, whenever the process ends. */
-async function docketOf(app: Carrying, rule: RuleId, due: readonly Due[], mode: "ask" | "act"): Promise<void> {
+async function docketOf(app: Carrying, rule: RuleId, due: readonly Due[], mode: "ask" | "enforce"): Promise<void> {
   const plans = await Promise.all(due.map(({ changes }) => planned(app, changes)));
   const changes = due.flatMap((one) => one.changes);
-  const reasons = mode === "act" ? await reasonsFor(app, await approvalSetting(app.db), changes) : [];
+  const reasons = mode === "enforce" ? await reasonsFor(app, await approvalSetting(app.db), changes) : [];
   const waits = mode === "ask" || reasons.length > 0;
   const docketId = await writing(app.db, async (within) => {
     const ids = due.map(({ demand }) => demand.id);

@@ -3,7 +3,7 @@ import type { rulesOperations } from "@/contract/rules";
 import { RULE_IDS } from "@/core/rules/ruleWords";
 import type { Asking } from "../engine/client";
 import type { Handlers } from "../platform/serving";
-import { stopActing } from "./acting";
+import { stopEnforcing } from "./enforcing";
 import { changeRule, previewRule, rulesView, tryRule } from "./rules";
 import { ruleHistory } from "./settings";
 import { allWaivers, endMany, giveWaivers } from "./waivers";
@@ -19,8 +19,8 @@ export const rulesHandlers: Handlers<Asking, typeof rulesOperations> = {
     await changeRule(app, actor.email, ruleId.parse(params.id), setting, pass);
     return {};
   },
-  async stopActing({ db }, { actor, body: { isStopped } }) {
-    await stopActing(db, actor.email, isStopped);
+  async stopEnforcing({ db }, { actor, body: { isStopped } }) {
+    await stopEnforcing(db, actor.email, isStopped);
     return {};
   },
   waivers: async (app, { past }) => ({ waivers: await allWaivers(app, past) }),

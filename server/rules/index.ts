@@ -1,4 +1,4 @@
 /** The door of this room: what other rooms may ask of it. */
-export { actingStopped } from "./acting";
+export { enforcingStopped } from "./enforcing";
 export { countOverdue } from "./demands";
 export { waiversEnding, waiversOn } from "./waivers";

@@ -7,7 +7,7 @@ import type { RulesView, RuleTrial } from "@/core/rules/view";
 import { HOUR } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { signed, subjectOf } from "../messages/signed";
-import { actingStopped, leftThisHour } from "./acting";
+import { enforcingStopped, leftThisHour } from "./enforcing";
 import { ruleSettings, setRule } from "./settings";
 import type { Asking } from "../engine/client";
 
@@ -27,7 +27,7 @@ export async function rulesView(app: Asking, at?: number): Promise<RulesView> {
   const asked = new Map(demands.map(({ rule, count }) => [rule, Number(count)]));
   return {
     rules: RULE_IDS.map((id) => ({ id, ...settings[id], ...counts[id], asked: asked.get(id) ?? 0 })),
-    stopped: await actingStopped(app.db),
+    stopped: await enforcingStopped(app.db),
     leftThisHour: await leftThisHour(app.db),
   };
 }
@@ -38,7 +38,7 @@ export async function tryRule(app: Asking, rule: RuleId, parameters: unknown, at
   return app.engine.ask("tryRule", { rule, parameters: parsed.parameters }, at);
 }
 
-/** What a rule would do, set so; and a pass with which it can be set to ask or act, within the hour. */
+/** What a rule would do, set so; and a pass with which it can be set to ask or enforce, within the hour. */
 export async function previewRule(app: Asking, rule: RuleId, given: unknown) {
   const setting = readSetting(rule, given);
   await mustMeetSomething(app, rule, setting);

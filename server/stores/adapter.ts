@@ -8,8 +8,8 @@ export interface RecordPage {
   isLast: boolean;
 }
 
-export interface ActsPage {
-  acts: unknown[];
+export interface EventsPage {
+  events: unknown[];
   next: number;
   isLast: boolean;
 }
@@ -31,8 +31,8 @@ export interface ProbeResult {
 export interface StoreAdapter {
   describe(): Promise<StoreRecord>;
   read(cursor: number): Promise<RecordPage>;
-  /** What happened there after a cursor, as the store tells it; each act is checked where it is kept. */
-  acts(cursor: number): Promise<ActsPage>;
+  /** What happened there after a cursor, as the store tells it; each event is checked where it is kept. */
+  events(cursor: number): Promise<EventsPage>;
   /**
    * Safe to send again with the same key: the store does it once. Returns what it changed, as that is then.
    * @param passphrase for a change that sets one, and for no other

@@ -7,7 +7,7 @@ import { parseRecordValue } from "@/core/estate/estateFile";
 import type { ItemRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { recordSchemas } from "@/core/estate/records";
 import {
-  type ActsPage,
+  type EventsPage,
   type Entry,
   type ProbeResult,
   type RecordPage,
@@ -21,7 +21,7 @@ const TIMEOUT_MS = 15_000;
 
 const entrySchema = z.object({ at: z.string(), record: z.unknown(), gone: z.boolean().default(false) });
 const pageSchema = z.object({ entries: z.array(entrySchema), next: z.int() });
-const actsSchema = z.object({ entries: z.array(z.object({ act: z.unknown() })), next: z.int() });
+const eventsSchema = z.object({ entries: z.array(z.object({ event: z.unknown() })), next: z.int() });
 const changedSchema = z.object({ entries: z.array(entrySchema).min(1) });
 const membershipSchema = z.object({ isMember: z.boolean() });
 const errorSchema = z.object({ error: z.string() });
@@ -74,9 +74,9 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       return { entries: entries.map(readEntry), next, isLast: entries.length < PAGE };
     },
 
-    async acts(cursor): Promise<ActsPage> {
-      const { entries, next } = actsSchema.parse(await ask(`/acts?after=${cursor}&limit=${PAGE}`));
-      return { acts: entries.map(({ act }) => act), next, isLast: entries.length < PAGE };
+    async events(cursor): Promise<EventsPage> {
+      const { entries, next } = eventsSchema.parse(await ask(`/events?after=${cursor}&limit=${PAGE}`));
+      return { events: entries.map(({ event }) => event), next, isLast: entries.length < PAGE };
     },
 
     async apply(change: Change, changeKey: string, passphrase?: string) {

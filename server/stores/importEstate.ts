@@ -4,7 +4,7 @@ import type { Placed, Problem } from "@/core/estate/placed";
 import type { Line } from "@/core/estate/lines";
 import type { EstateRecord } from "@/core/estate/records";
 import { checkReferences } from "@/core/estate/references";
-import { forgetSpeaking, takeActs } from "../records/events/take";
+import { forgetSpeaking, takeEvents } from "../records/events/take";
 import { type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { connections } from "./connections";
@@ -14,7 +14,7 @@ import { knownTo } from "../records/known";
 import type { Listeners, Reading } from "./listeners";
 import { beginSource, namedHere } from "../records/names";
 
-const ACTS_AT_ONCE = 1_000;
+const EVENTS_AT_ONCE = 1_000;
 
 /** What an import speaks for, as whoever imports calls it: the same word each time. */
 export const sourceNameSchema = z
@@ -97,8 +97,8 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
 }
 
 async function keepEvents(listeners: Listeners, db: Tx, as: string, events: readonly EstateRecord[]): Promise<number> {
-  const { taken, acts } = await takeActs(db, as, events, "anybody's");
-  await listeners.events(db, acts);
+  const { taken, fresh } = await takeEvents(db, as, events, "anybody's");
+  await listeners.events(db, fresh);
   return taken;
 }
 
@@ -116,12 +116,12 @@ async function keepImport(
     .filter(({ type }) => type !== "estate")
     .map((record) => ({ record, at, since: isFirst ? firstHeld(record, asOf) : at }));
   const kept = await keepFacts(db, as, seen);
-  let acts = 0;
-  for (let from = 0; from < events.length; from += ACTS_AT_ONCE)
-    acts += await keepEvents(listeners, db, as, events.slice(from, from + ACTS_AT_ONCE));
+  let happened = 0;
+  for (let from = 0; from < events.length; from += EVENTS_AT_ONCE)
+    happened += await keepEvents(listeners, db, as, events.slice(from, from + EVENTS_AT_ONCE));
   const ticked = await listeners.imported(db, `The import of ${name}`);
   await appendWithin(db, "import", "file-imported", {
-    ...{ name, as, records: records.length + events.length, changed: kept, acts, ticked },
+    ...{ name, as, records: records.length + events.length, changed: kept, events: happened, ticked },
   });
-  return { changed: kept + acts, otherHome: isHome ? null : await homeDomains(db) };
+  return { changed: kept + happened, otherHome: isHome ? null : await homeDomains(db) };
 }

@@ -1,6 +1,6 @@
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
-import { takeActs } from "../records/events/take";
+import { takeEvents } from "../records/events/take";
 import type { Entry, StoreAdapter } from "./adapter";
 import { adapterFor, type Connection, connections } from "./connections";
 import { firstHeld, keepFacts, type Seen } from "../records/facts";
@@ -19,8 +19,8 @@ export interface ReadingResult {
   store: string;
   /** Facts that are new or changed. */
   changed: number;
-  /** Acts that are new, and alerts that they raised. */
-  acts: number;
+  /** Events that are new, and alerts that they raised. */
+  events: number;
   alerts: number;
   error?: string;
 }
@@ -32,37 +32,37 @@ export interface ReadingResult {
 export async function readStores(
   app: Reading,
   progress: (step: ReadingProgress) => void = () => {},
-  { withActs = true } = {},
+  { withEvents = true } = {},
 ): Promise<ReadingResult[]> {
   const results: ReadingResult[] = [];
   for (const connection of await connections(app.db)) results.push(await readStore(app, connection, progress));
-  // Acts speak of things of all stores: they are read when those are known.
-  for (const result of results) if (withActs && !result.error) await readActsOf(app, result);
+  // Events speak of things of all stores: they are read when those are known.
+  for (const result of results) if (withEvents && !result.error) await readEventsOf(app, result);
   return results;
 }
 
-async function readActsOf(app: Reading, result: ReadingResult) {
+async function readEventsOf(app: Reading, result: ReadingResult) {
   const connection = (await connections(app.db)).find(({ name }) => name === result.store)!;
   try {
-    Object.assign(result, await readActs(app, connection));
+    Object.assign(result, await readEvents(app, connection));
   } catch (error) {
     result.error = await failed(app.db, connection, error as Error);
   }
 }
 
-/** Reads what has happened since the last reading; acts, alerts and the cursor are kept together or not at all. */
-async function readActs(app: Reading, connection: Connection) {
-  const { id, act_cursor } = connection;
+/** Reads what has happened since the last reading; events, alerts and the cursor are kept together or not at all. */
+async function readEvents(app: Reading, connection: Connection) {
+  const { id, event_cursor } = connection;
   const adapter = adapterFor(app, connection);
-  const sum = { acts: 0, alerts: 0 };
-  for (let cursor = act_cursor; ;) {
-    const page = await adapter.acts(cursor);
-    if (page.acts.length > 0)
+  const sum = { events: 0, alerts: 0 };
+  for (let cursor = event_cursor; ;) {
+    const page = await adapter.events(cursor);
+    if (page.events.length > 0)
       await writing(app.db, async (within) => {
-        const { taken, acts } = await takeActs(within, id, page.acts);
-        const alerts = await app.listeners.events(within, acts);
-        await within.updateTable("connection").set({ act_cursor: page.next }).where("id", "=", id).execute();
-        sum.acts += taken;
+        const { taken, fresh } = await takeEvents(within, id, page.events);
+        const alerts = await app.listeners.events(within, fresh);
+        await within.updateTable("connection").set({ event_cursor: page.next }).where("id", "=", id).execute();
+        sum.events += taken;
         sum.alerts += alerts;
       });
     if (page.isLast) return sum;
@@ -71,12 +71,12 @@ async function readActs(app: Reading, connection: Connection) {
 }
 
 /** Whether anything has happened in a store that has not been read yet. */
-export async function hasNewActs(app: Reading): Promise<boolean> {
+export async function hasNewEvents(app: Reading): Promise<boolean> {
   const asked = await Promise.allSettled(
-    (await connections(app.db)).map((connection) => adapterFor(app, connection).acts(connection.act_cursor)),
+    (await connections(app.db)).map((connection) => adapterFor(app, connection).events(connection.event_cursor)),
   );
   // A store that can't be asked says so at its next reading.
-  return asked.some((one) => one.status === "fulfilled" && one.value.acts.length > 0);
+  return asked.some((one) => one.status === "fulfilled" && one.value.events.length > 0);
 }
 
 async function readStore(
@@ -87,11 +87,11 @@ async function readStore(
   const { name } = connection;
   try {
     const changed = await readPages(app.db, connection, adapterFor(app, connection), progress);
-    return { store: name, changed, acts: 0, alerts: 0 };
+    return { store: name, changed, events: 0, alerts: 0 };
   } catch (failure) {
     const error = await failed(app.db, connection, failure as Error);
     progress({ store: name, records: 0, finished: true, error });
-    return { store: name, changed: 0, acts: 0, alerts: 0, error };
+    return { store: name, changed: 0, events: 0, alerts: 0, error };
   }
 }
 

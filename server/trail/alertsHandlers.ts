@@ -7,8 +7,8 @@ import { writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
 import { alertOf, alerts, assign, markSeen, newAlerts, settle } from "./alerts";
-import { keepShipped } from "./shipped";
-import { dropWatch, keepWatch, watchList } from "./watches";
+import { saveShipped } from "./shipped";
+import { dropWatch, saveWatch, watchList } from "./watches";
 
 /** What is needed for alerts and watches. */
 export interface Alerting extends Sending {
@@ -47,7 +47,7 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   },
   watches: async ({ db }) => ({ watches: await watchList(db) }),
   saveWatch: async ({ db }, { actor, body }) => ({
-    id: await writing(db, (within) => keepWatch(within, actor.email, body)),
+    id: await writing(db, (within) => saveWatch(within, actor.email, body)),
   }),
   async dropWatch({ db }, { actor, params }) {
     if (!(await writing(db, (within) => dropWatch(within, actor.email, params.id))))
@@ -61,10 +61,10 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   },
   async addShipped({ db, clock }, { actor, body: { zone } }) {
     const told = { mail: [actor.email], webhook: false, syslog: false, zone };
-    return { kept: await keepShipped(db, actor.email, told, clock.seconds()) };
+    return { kept: await saveShipped(db, actor.email, told, clock.seconds()) };
   },
   async testWatch({ engine, clock }, { body: { watch, days } }) {
-    if (watch.kind !== "acts") return { alerts: null, days };
+    if (watch.kind !== "events") return { alerts: null, days };
     const to = clock.seconds() + 1;
     return { alerts: await engine.ask("wouldHaveRaised", { watch, from: to - days * DAY, to }), days };
   },

@@ -1,9 +1,9 @@
 import { parse } from "csv-parse/sync";
 import { T } from "@/tests/records";
-import type { Act } from "@/core/trail/act";
-import { actLines } from "./exports";
+import type { TrailEvent } from "@/core/trail/event";
+import { eventLines } from "./exports";
 
-const act = (name: string, more: Partial<Act> = {}): Act => ({
+const event = (name: string, more: Partial<TrailEvent> = {}): TrailEvent => ({
   seq: 1,
   at: T,
   source: "st",
@@ -23,9 +23,9 @@ const act = (name: string, more: Partial<Act> = {}): Act => ({
   ...more,
 });
 
-test("acts as CSV are read back by another package, with what a spreadsheet would run made plain", () => {
+test("events as CSV are read back by another package, with what a spreadsheet would run made plain", () => {
   const names = ["Zoë", '=HYPERLINK("x")', "a, b", 'said "so"', "two\nlines", "-1+1", "@sum"];
-  const rows: string[][] = parse(actLines(names.map((name) => act(name))), { record_delimiter: "\r\n" });
+  const rows: string[][] = parse(eventLines(names.map((name) => event(name))), { record_delimiter: "\r\n" });
   expect(rows.map((row) => row[3])).toEqual([
     "Zoë",
     '\'=HYPERLINK("x")',
@@ -48,12 +48,14 @@ test("acts as CSV are read back by another package, with what a spreadsheet woul
     "Named link",
     "a@quay.example, b@quay.example",
     "",
-    "A copy is outside, and can't be taken back. It came after acts that were later",
+    "A copy is outside, and can't be taken back. It came after events that were later",
   ]);
 });
 
-test("an act that speaks of nothing known is a row of empty cells, and no act is no row", () => {
-  const bare = act("", { who: null, item: null, share: null, verb: "waved-at", remarks: [] });
-  expect(parse(actLines([bare]))).toEqual([["2026-10-05T08:00:00Z", "waved-at", "st", ...Array<string>(10).fill("")]]);
-  expect(actLines([])).toBe("");
+test("an event that speaks of nothing known is a row of empty cells, and no event is no row", () => {
+  const bare = event("", { who: null, item: null, share: null, verb: "waved-at", remarks: [] });
+  expect(parse(eventLines([bare]))).toEqual([
+    ["2026-10-05T08:00:00Z", "waved-at", "st", ...Array<string>(10).fill("")],
+  ]);
+  expect(eventLines([])).toBe("");
 });

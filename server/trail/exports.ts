@@ -1,8 +1,8 @@
 import { Readable } from "node:stream";
 import type { TRAIL_FORMATS } from "@/contract/trail";
 import { rfc3339 } from "@/core/time/instant";
-import type { Act } from "@/core/trail/act";
-import type { ActPlace } from "@/core/trail/page";
+import type { TrailEvent } from "@/core/trail/event";
+import type { EventPlace } from "@/core/trail/page";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
@@ -24,7 +24,7 @@ const TYPES: Record<TrailFormat, string> = {
 };
 const PIECE = 500;
 
-const COLUMNS: [head: string, cell: (act: Act) => string][] = [
+const COLUMNS: [head: string, cell: (event: TrailEvent) => string][] = [
   ["At", ({ at }) => rfc3339(at)],
   ["Verb", ({ verb }) => verb],
   ["Store", ({ source }) => source],
@@ -37,7 +37,7 @@ const COLUMNS: [head: string, cell: (act: Act) => string][] = [
   ["Way", ({ share }) => share?.name ?? ""],
   ["Recipients", ({ share }) => share?.people?.join(", ") ?? ""],
   ["With", ({ whom }) => whom?.name ?? ""],
-  ["Remarks", (act) => cautions(act).join(" ")],
+  ["Remarks", (event) => cautions(event).join(" ")],
 ];
 
 /**
@@ -54,27 +54,27 @@ export async function trailExport(
   const head = await factNow<RecordOf<"estate">>(app.db, "estate", "estate");
   if (format === "jsonl" && !head)
     throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
-  const { found } = await app.engine.ask("actCounts", { search, zone: "UTC" });
-  await append(app.db, actor, "trail-exported", { search: printSearch(search).toString(), format, acts: found });
+  const { found } = await app.engine.ask("eventCounts", { search, zone: "UTC" });
+  await append(app.db, actor, "trail-exported", { search: printSearch(search).toString(), format, events: found });
   const bytes = Readable.from(format === "csv" ? csv(app, search) : jsonLines(app, head!, search));
-  return { type: TYPES[format], name: `acts.${format}`, body: Readable.toWeb(bytes) as ReadableStream };
+  return { type: TYPES[format], name: `events.${format}`, body: Readable.toWeb(bytes) as ReadableStream };
 }
 
 async function* csv(app: Asking, search: TrailSearch): AsyncGenerator<string> {
   yield "\ufeff" + csvLines([COLUMNS.map(([head]) => head)]);
-  for await (const acts of pieces(app, search)) yield actLines(acts);
+  for await (const events of pieces(app, search)) yield eventLines(events);
 }
 
-/** Acts as lines of CSV, safe to open in a spreadsheet. */
-export function actLines(acts: readonly Act[]): string {
-  return csvLines(acts.map((act) => COLUMNS.map(([, cell]) => safeCell(cell(act)))));
+/** Events as lines of CSV, safe to open in a spreadsheet. */
+export function eventLines(events: readonly TrailEvent[]): string {
+  return csvLines(events.map((event) => COLUMNS.map(([, cell]) => safeCell(cell(event)))));
 }
 
 async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSearch): AsyncGenerator<string> {
   yield `${JSON.stringify({ ...head, asOf: app.clock.text() })}\n`;
   const outgoing = await OutgoingEvents.of(app.db);
-  for await (const acts of pieces(app, search)) {
-    const readable = acts.filter(({ verb }) => verb !== "unreadable");
+  for await (const events of pieces(app, search)) {
+    const readable = events.filter(({ verb }) => verb !== "unreadable");
     const bodies = await bodiesOf(
       app.db,
       readable.map(({ seq }) => seq),
@@ -87,10 +87,10 @@ async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSe
   }
 }
 
-async function* pieces(app: Asking, search: TrailSearch): AsyncGenerator<Act[]> {
-  for (let before: ActPlace | undefined; ;) {
-    const { acts, next } = await app.engine.ask("acts", { search, before, count: PIECE });
-    yield acts;
+async function* pieces(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
+  for (let before: EventPlace | undefined; ;) {
+    const { events, next } = await app.engine.ask("events", { search, before, count: PIECE });
+    yield events;
     if (next === null) return;
     before = next;
   }

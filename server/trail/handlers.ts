@@ -22,11 +22,11 @@ function placed({ search, count, at, seq }: AtPlace, past: Seconds | undefined) 
 }
 
 export const trailHandlers: Handlers<Asking, typeof trailOperations> = {
-  acts: ({ engine }, { query, past }) => engine.ask("acts", placed(query, past)),
-  actGroups: ({ engine }, { query, past }) => engine.ask("actGroups", { ...placed(query, past), zone: query.zone }),
-  actCounts: ({ engine }, { query: { search, zone }, past }) =>
-    engine.ask("actCounts", { search: upTo(past, search), zone }),
-  actFacets: ({ engine }, { query: { search }, past }) => engine.ask("actFacets", { search: upTo(past, search) }),
+  events: ({ engine }, { query, past }) => engine.ask("events", placed(query, past)),
+  eventGroups: ({ engine }, { query, past }) => engine.ask("eventGroups", { ...placed(query, past), zone: query.zone }),
+  eventCounts: ({ engine }, { query: { search, zone }, past }) =>
+    engine.ask("eventCounts", { search: upTo(past, search), zone }),
+  eventFacets: ({ engine }, { query: { search }, past }) => engine.ask("eventFacets", { search: upTo(past, search) }),
   exportTrail: (app, { actor, body: { search, format }, past }) =>
     trailExport(app, actor.email, upTo(past, search), format),
 };

@@ -1,4 +1,4 @@
-import type { KeptWatch } from "@/core/trail/keptWatch";
+import type { SavedWatch } from "@/core/trail/savedWatch";
 import { sql } from "kysely";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
 import { DAY, type Seconds } from "@/core/time/instant";
@@ -27,7 +27,7 @@ export async function raiseNotYet(
   db: Db,
   unansweredAt: (db: Db, asked: Seconds) => Promise<Unanswered[]>,
 ): Promise<number> {
-  const watches = (await watchesOn(db)).filter(({ watch }) => watch.kind !== "acts");
+  const watches = (await watchesOn(db)).filter(({ watch }) => watch.kind !== "events");
   if (watches.length === 0) return 0;
   const now = db.clock.seconds();
   const links = await linksInUse(db);
@@ -53,14 +53,14 @@ export async function raiseNotYet(
   return alerts;
 }
 
-function overdueOf({ watch }: KeptWatch, { link, itemName, tellsRecipients }: LinkInUse, now: Seconds): NotYet[] {
+function overdueOf({ watch }: SavedWatch, { link, itemName, tellsRecipients }: LinkInUse, now: Seconds): NotYet[] {
   // Where a store doesn't tell who opened a link, nobody can be said not to have.
   if (watch.kind === "not-opened") return tellsRecipients ? notOpened(link, itemName, watch.days, now) : [];
   return watch.kind === "nothing-sent-in" ? nothingSentIn(link, itemName, now) : [];
 }
 
 /** An owner who was asked so many days ago and has not answered about one share. */
-function silenceOf({ watch }: KeptWatch, { id, subject, owner, about, at }: Unanswered) {
+function silenceOf({ watch }: SavedWatch, { id, subject, owner, about, at }: Unanswered) {
   const days = "days" in watch ? watch.days : 0;
   return {
     key: `demand ${id}`,

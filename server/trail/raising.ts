@@ -1,50 +1,51 @@
-import type { KeptWatch } from "@/core/trail/keptWatch";
-import { actWords } from "@/core/trail/sentence";
-import type { Act } from "@/core/trail/act";
+import type { SavedWatch } from "@/core/trail/savedWatch";
+import { eventWords } from "@/core/trail/sentence";
+import type { TrailEvent } from "@/core/trail/event";
 import type { Seconds } from "@/core/time/instant";
-import type { ActWatch } from "@/core/trail/watch";
+import type { EventWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { tell } from "../messages/telling";
 import { watchesOn } from "./watches";
 
-type OnActs = KeptWatch & { watch: ActWatch };
+type OnEvents = SavedWatch & { watch: EventWatch };
 
-/** Lets every watch look at acts that have just come, in their order. @returns how many alerts are new */
-export async function raise(db: Tx, acts: readonly Act[]): Promise<number> {
-  if (acts.length === 0) return 0;
-  const verbs = new Set(acts.map(({ verb }) => verb));
+/** Lets every watch look at events that have just come, in their order. @returns how many alerts are new */
+export async function raise(db: Tx, events: readonly TrailEvent[]): Promise<number> {
+  if (events.length === 0) return 0;
+  const verbs = new Set(events.map(({ verb }) => verb));
   let alerts = 0;
   for (const kept of await watchesOn(db)) {
-    if (kept.watch.kind !== "acts") continue;
+    if (kept.watch.kind !== "events") continue;
     const { search } = kept.watch;
     // Most watches are for seldom verbs.
     if (search.verbs.length === 0 || search.verbs.some((verb) => verbs.has(verb)))
-      alerts += await raiseBy(db, kept as OnActs, acts);
+      alerts += await raiseBy(db, kept as OnEvents, events);
   }
   return alerts;
 }
 
-async function raiseBy(db: Tx, kept: OnActs, acts: readonly Act[]): Promise<number> {
+async function raiseBy(db: Tx, kept: OnEvents, events: readonly TrailEvent[]): Promise<number> {
   const { id, watch, since } = kept;
   const { verbs } = watch.search;
-  const due = acts.filter(({ at, verb }) => at >= since && (verbs.length === 0 || verbs.includes(verb)));
+  const due = events.filter(({ at, verb }) => at >= since && (verbs.length === 0 || verbs.includes(verb)));
   if (due.length === 0) return 0;
   const watching = new Watching(watch, watch.many ? await hitsOf(db, kept, due) : undefined);
   let alerts = 0;
-  for (const act of due) {
-    const seen = watching.look(act);
+  for (const event of due) {
+    const seen = watching.look(event);
     if (!seen) continue;
     const { key, raises } = seen;
-    if (watch.many) await db.insertInto("watch_hit").values({ watch_id: id, key, at: act.at, seq: act.seq }).execute();
-    if (raises && (await raiseOne(db, kept, act, key))) alerts++;
+    if (watch.many)
+      await db.insertInto("watch_hit").values({ watch_id: id, key, at: event.at, seq: event.seq }).execute();
+    if (raises && (await raiseOne(db, kept, event, key))) alerts++;
   }
   return alerts;
 }
 
-/** Acts that counted already and may lie in one window with these. */
-async function hitsOf(db: Reads, { id, watch }: OnActs, acts: readonly Act[]): Promise<Hits> {
-  const earliest = acts.reduce((least, { at }) => Math.min(least, at), Infinity) - watch.many!.seconds;
+/** Events that counted already and may lie in one window with these. */
+async function hitsOf(db: Reads, { id, watch }: OnEvents, events: readonly TrailEvent[]): Promise<Hits> {
+  const earliest = events.reduce((least, { at }) => Math.min(least, at), Infinity) - watch.many!.seconds;
   const rows = await db
     .selectFrom("watch_hit")
     .select(["key", "at"])
@@ -59,34 +60,34 @@ async function hitsOf(db: Reads, { id, watch }: OnActs, acts: readonly Act[]): P
 }
 
 /** @returns whether it is an alert of its own, and does not belong to one that there is */
-async function raiseOne(db: Tx, kept: OnActs, act: Act, key: string): Promise<boolean> {
+async function raiseOne(db: Tx, kept: OnEvents, event: TrailEvent, key: string): Promise<boolean> {
   const { id } = kept;
   const open = await db
     .selectFrom("alert")
     .select(["id", "count", "last_at"])
     .where("watch_id", "=", id)
     .where("key", "=", key)
-    .where("first_at", ">", act.at - ONE_ALERT_S)
-    .where("first_at", "<", act.at + ONE_ALERT_S)
+    .where("first_at", ">", event.at - ONE_ALERT_S)
+    .where("first_at", "<", event.at + ONE_ALERT_S)
     .where("state", "!=", "settled")
     .orderBy("first_at", "desc")
     .executeTakeFirst();
   if (open) {
     await db
       .updateTable("alert")
-      .set({ count: open.count + 1, last_at: Math.max(open.last_at, act.at), last_seq: act.seq })
+      .set({ count: open.count + 1, last_at: Math.max(open.last_at, event.at), last_seq: event.seq })
       .where("id", "=", open.id)
       .execute();
     return false;
   }
   await newAlert(db, kept, {
     key,
-    at: act.at,
-    seq: act.seq,
-    share: act.share?.key ?? null,
-    item: act.item?.key ?? null,
-    person: act.who?.people?.[0] ?? null,
-    words: actWords(act),
+    at: event.at,
+    seq: event.seq,
+    share: event.share?.key ?? null,
+    item: event.item?.key ?? null,
+    person: event.who?.people?.[0] ?? null,
+    words: eventWords(event),
   });
   return true;
 }
@@ -94,7 +95,7 @@ async function raiseOne(db: Tx, kept: OnActs, act: Act, key: string): Promise<bo
 export interface AlertBegun {
   key: string;
   at: Seconds;
-  /** The act that raised it; null where it is something that has not happened. */
+  /** The event that raised it; null where it is something that has not happened. */
   seq: number | null;
   share: string | null;
   item: string | null;
@@ -109,7 +110,7 @@ export interface AlertBegun {
  */
 export async function raiseOnce(
   db: Db,
-  watch: () => Promise<KeptWatch>,
+  watch: () => Promise<SavedWatch>,
   { key, at, words }: Pick<AlertBegun, "key" | "at" | "words">,
 ): Promise<boolean> {
   const known = await db.selectFrom("alert").select("id").where("key", "=", key).executeTakeFirst();
@@ -121,7 +122,7 @@ export async function raiseOnce(
 }
 
 /** Keeps a new alert, and puts down who is to be told of it. */
-export async function newAlert(db: Tx, kept: KeptWatch, begun: AlertBegun) {
+export async function newAlert(db: Tx, kept: SavedWatch, begun: AlertBegun) {
   const { id } = await db
     .insertInto("alert")
     .values({

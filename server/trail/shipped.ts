@@ -1,13 +1,13 @@
 import { LABELS } from "@/core/estate/records";
-import { PARTIES } from "@/core/trail/act";
+import { PARTIES } from "@/core/trail/event";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { OPENING, TAKING } from "@/core/trail/verbs";
-import { type ActWatch, type Watch, watchSchema } from "@/core/trail/watch";
-import type { KeptWatch } from "@/core/trail/keptWatch";
+import { type EventWatch, type Watch, watchSchema } from "@/core/trail/watch";
+import type { SavedWatch } from "@/core/trail/savedWatch";
 import { HOUR, type Seconds } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import { administrators } from "../people";
-import { keepWatch, watches } from "./watches";
+import { saveWatch, watches } from "./watches";
 
 type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;
 type Shipped = Record<string, (told: Told & Pick<Watch, "mostADay" | "quiet">) => Watch>;
@@ -15,26 +15,26 @@ type Shipped = Record<string, (told: Told & Pick<Watch, "mostADay" | "quiet">) =
 const HELD_BACK = "A rule held back";
 const SENSITIVE = LABELS.filter((label) => label === "confidential" || label === "restricted");
 
-function onActs(severity: Watch["severity"], search: Partial<ActWatch["search"]>, many: ActWatch["many"] = null) {
+function onEvents(severity: Watch["severity"], search: Partial<EventWatch["search"]>, many: EventWatch["many"] = null) {
   const asked = { ...NOTHING_ASKED, from: null, to: null, ...search };
-  return (told: Parameters<Shipped[string]>[0]): Watch => ({ kind: "acts", search: asked, many, severity, ...told });
+  return (told: Parameters<Shipped[string]>[0]): Watch => ({ kind: "events", search: asked, many, severity, ...told });
 }
 
 /** A set to begin with; each can be changed or dropped. The numbers are common practice, no source. */
 const SHIPPED: Shipped = {
-  "Open link to something sensitive": onActs("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
-  "Shared with a denied party": onActs("urgent", { verbs: [...OPENING], parties: ["denied"] }),
-  "Shared with a personal mailbox": onActs("high", { verbs: [...OPENING], parties: ["personal"] }),
-  "Copy sent out": onActs("high", { verbs: ["copy-sent"], labels: SENSITIVE }),
-  "A latch taken off": onActs("high", {
+  "Open link to something sensitive": onEvents("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
+  "Shared with a denied party": onEvents("urgent", { verbs: [...OPENING], parties: ["denied"] }),
+  "Shared with a personal mailbox": onEvents("high", { verbs: [...OPENING], parties: ["personal"] }),
+  "Copy sent out": onEvents("high", { verbs: ["copy-sent"], labels: SENSITIVE }),
+  "A latch taken off": onEvents("high", {
     verbs: ["expiry-removed", "password-removed", "block-removed", "role-raised"],
   }),
-  "Many downloads by one outsider": onActs(
+  "Many downloads by one outsider": onEvents(
     "high",
     { verbs: [...TAKING], parties: [...PARTIES], side: "actor" },
     { moreThan: 20, seconds: HOUR, by: "person" },
   ),
-  "Refused again and again": onActs("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
+  "Refused again and again": onEvents("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
   "Not opened in a fortnight": (told) => ({ kind: "not-opened", days: 14, severity: "low", ...told }),
   "Nothing sent in": (told) => ({ kind: "nothing-sent-in", severity: "low", ...told }),
   "An owner has not answered": (told) => ({ kind: "not-answered", days: 7, severity: "low", ...told }),
@@ -42,28 +42,28 @@ const SHIPPED: Shipped = {
 };
 
 /** The watch over what rules do by themselves: where nobody has one, it is made, and tells every administrator. */
-export async function watchOverRules(db: Db): Promise<KeptWatch> {
-  const isOverRules = ({ watch }: KeptWatch) => watch.kind === "held-back";
+export async function watchOverRules(db: Db): Promise<SavedWatch> {
+  const isOverRules = ({ watch }: SavedWatch) => watch.kind === "held-back";
   const known = (await watches(db)).find(isOverRules);
   if (known) return known;
   const told = { mail: await administrators(db), webhook: false, syslog: false, zone: "UTC" };
   const watch = watchSchema.parse(SHIPPED[HELD_BACK]({ ...told, mostADay: 20, quiet: null }));
-  await writing(db, (within) => keepWatch(within, "Tight Latch", { name: HELD_BACK, watch, isOn: true }));
+  await writing(db, (within) => saveWatch(within, "Tight Latch", { name: HELD_BACK, watch, isOn: true }));
   return (await watches(db)).find(isOverRules)!;
 }
 
 /**
  * Keeps the shipped watches that are not there yet, switched on.
- * @param since acts from this instant on raise alerts
+ * @param since events from this instant on raise alerts
  * @returns how many are new
  */
-export async function keepShipped(db: Db, actor: string, told: Told, since: Seconds): Promise<number> {
+export async function saveShipped(db: Db, actor: string, told: Told, since: Seconds): Promise<number> {
   const known = new Set((await watches(db)).map(({ name }) => name));
   const fresh = Object.entries(SHIPPED).filter(([name]) => !known.has(name));
   await writing(db, async (within) => {
     for (const [name, make] of fresh) {
       const watch = watchSchema.parse(make({ ...told, mostADay: 20, quiet: null }));
-      await keepWatch(within, actor, { name, watch, isOn: true, since });
+      await saveWatch(within, actor, { name, watch, isOn: true, since });
     }
   });
   return fresh.length;

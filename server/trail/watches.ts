@@ -1,5 +1,5 @@
 import { v7 as uuid } from "uuid";
-import type { KeptWatch, WatchLine } from "@/core/trail/keptWatch";
+import type { SavedWatch, WatchLine } from "@/core/trail/savedWatch";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import type { Db, Reads, Tx } from "../platform/db/open";
@@ -7,20 +7,20 @@ import type { WatchTable } from "../platform/db/schema";
 import { countNotices } from "../messages/outbox";
 import { appendWithin } from "../records/ledger";
 
-export async function watches(db: Reads): Promise<KeptWatch[]> {
-  return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(keptFrom);
+export async function watches(db: Reads): Promise<SavedWatch[]> {
+  return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(savedFrom);
 }
 
-export async function watchesOn(db: Reads): Promise<KeptWatch[]> {
-  return (await db.selectFrom("watch").selectAll().where("is_on", "=", 1).orderBy("id").execute()).map(keptFrom);
+export async function watchesOn(db: Reads): Promise<SavedWatch[]> {
+  return (await db.selectFrom("watch").selectAll().where("is_on", "=", 1).orderBy("id").execute()).map(savedFrom);
 }
 
-function keptFrom({ id, name, body, is_on, since, made_by }: WatchTable): KeptWatch {
+function savedFrom({ id, name, body, is_on, since, made_by }: WatchTable): SavedWatch {
   return { id, name, watch: watchSchema.parse(JSON.parse(body)), isOn: is_on === 1, since, madeBy: made_by };
 }
 
 /** Keeps a watch, new or changed. One that is switched on looks at what comes from then on. */
-export async function keepWatch(
+export async function saveWatch(
   tx: Tx,
   actor: string,
   given: { id?: string; name: string; watch: Watch; isOn: boolean; since?: Seconds },

@@ -24,7 +24,7 @@ export function refused(status: 404 | 409 | 422, error: string): Answer {
 }
 
 export function note(db: StoreDatabase, verb: string, about: Pick<EventRecord, "itemId" | "shareId" | "target">) {
-  db.addAct({
+  db.addEvent({
     type: "event",
     id: randomUUID(),
     at: nowText(),

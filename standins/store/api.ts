@@ -56,8 +56,8 @@ export function storeApi(db: StoreDatabase, store: StoreRecord, key: string, ori
     });
   });
 
-  api.get("/acts", (c) => {
-    const entries = db.actsAfter(Number(c.req.query("after") ?? 0), pageSize(c.req.query("limit")));
+  api.get("/events", (c) => {
+    const entries = db.eventsAfter(Number(c.req.query("after") ?? 0), pageSize(c.req.query("limit")));
     return c.json({ entries, next: entries.at(-1)?.seq ?? Number(c.req.query("after") ?? 0) });
   });
 

@@ -46,7 +46,7 @@ export class StoreDatabase {
       create index if not exists record_group on record (type, json_extract(body, '$.groupId'));
       create index if not exists record_member on record (type, json_extract(body, '$.memberId'));
       create table if not exists gone (type text, key text, primary key (type, key));
-      create table if not exists act (seq integer primary key autoincrement, body text not null);
+      create table if not exists event (seq integer primary key autoincrement, body text not null);
       create table if not exists applied (key text primary key, status integer not null, body text not null);
       create table if not exists password (link text primary key, hash text not null);
       create table if not exists challenge (link text, address text, secret text not null, primary key (link, address));
@@ -67,7 +67,7 @@ export class StoreDatabase {
       for (const line of readFileSync(path, "utf8").split("\n").filter(Boolean)) {
         const { since, ...value } = JSON.parse(line);
         if (value.type === "password") this.setPassword(value.linkId, value.password);
-        else if (value.type === "event") this.addAct(value);
+        else if (value.type === "event") this.addEvent(value);
         else this.put(value, since ?? madeAt(value));
       }
     })();
@@ -149,13 +149,13 @@ export class StoreDatabase {
     return rows.map((row) => JSON.parse(row.body));
   }
 
-  addAct(act: EventRecord) {
-    this.db.prepare("insert into act (body) values (?)").run(JSON.stringify(act));
+  addEvent(event: EventRecord) {
+    this.db.prepare("insert into event (body) values (?)").run(JSON.stringify(event));
   }
 
-  actsAfter(seq: number, limit: number): { seq: number; act: EventRecord }[] {
-    const rows = this.db.prepare("select seq, body from act where seq > ? order by seq limit ?").all(seq, limit);
-    return (rows as Row[]).map(({ seq, body }) => ({ seq, act: JSON.parse(body) }));
+  eventsAfter(seq: number, limit: number): { seq: number; event: EventRecord }[] {
+    const rows = this.db.prepare("select seq, body from event where seq > ? order by seq limit ?").all(seq, limit);
+    return (rows as Row[]).map(({ seq, body }) => ({ seq, event: JSON.parse(body) }));
   }
 
   /** The answer that was given to a change with this key before, if there was one. */

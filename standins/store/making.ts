@@ -35,7 +35,7 @@ export function makeLink(db: StoreDatabase, { itemId, by, reach, recipients }: z
   return db.transaction(() => {
     db.put(link);
     const about = { itemId, shareId: link.id, actorId: by };
-    db.addAct({ type: "event", id: randomUUID(), at: nowText(), verb: `shared-${reach}`, ...about });
+    db.addEvent({ type: "event", id: randomUUID(), at: nowText(), verb: `shared-${reach}`, ...about });
     return link;
   });
 }

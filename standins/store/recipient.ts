@@ -36,7 +36,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
     c.html(pages.page(store, "Shared with you", content), status);
 
   const note = (verb: string, link: LinkRecord, who: string, detail?: Record<string, unknown>) =>
-    db.addAct({
+    db.addEvent({
       type: "event",
       id: randomUUID(),
       at: nowText(),

@@ -72,7 +72,7 @@ test("open links that nobody uses are marked by keyboard, staged, and their revo
   await page.keyboard.press("x");
   await shows(`${found} changes.`);
   await shows(`${found} addresses stop working for good.`);
-  await button("Look through").click();
+  await button("Preview").click();
   await shows("Who loses what");
   await shows("Anyone, by another open link");
   expect(await faultsOf(page)).toEqual([]);
@@ -121,9 +121,9 @@ test("an end date that a store can't keep becomes a standing order, and that is 
   await shows("When shall 1 share end?");
   await button("Stage the end date").click();
   await shows("1 share ends later, 1 by a standing order.");
-  await button("Look through").click();
+  await button("Preview").click();
   await shows("its store keeps no such end");
-  await button("Take all out").click();
+  await button("Remove all").click();
   await shows("The tray is empty.");
 });
 

@@ -11,7 +11,7 @@ const root = join(__dirname, "../..");
 const database = join(mkdtempSync(join(tmpdir(), "latch-engine-")), "latch.sqlite");
 const columns = `${database}.columns`;
 const start = () => new EngineClient(join(root, "dist/engine.mjs"), database, new Clock());
-const paths = (engine: EngineClient) => engine.ask("trace", { item: "i0", person: "p20@home.example" });
+const paths = (engine: EngineClient) => engine.ask("waysIn", { item: "i0", person: "p20@home.example" });
 let first: unknown;
 
 jest.setTimeout(300_000);
@@ -20,12 +20,12 @@ beforeAll(() => writeDatabase(database, ITEMS));
 
 test("a thread that dies is started again: what was asked meanwhile is answered, and all that was known is known", async () => {
   const engine = start();
-  first = await engine.ask("trace", { item: "i0" });
+  first = await engine.ask("waysIn", { item: "i0" });
   const asked = [engine.ask("find", { text: "pdf" }), paths(engine)];
   await engine.close();
   const [found] = (await Promise.all(asked)) as { items: unknown[] }[];
   expect(found.items).toHaveLength(8);
-  expect(await engine.ask("trace", { item: "i0" })).toEqual(first);
+  expect(await engine.ask("waysIn", { item: "i0" })).toEqual(first);
   await engine.close();
 });
 
@@ -45,7 +45,7 @@ test("the columns that it kept start the next one, and broken ones are passed ov
   for (const spoil of [() => {}, () => truncateSync(columns, 1_000), () => writeFileSync(columns, "nonsense")]) {
     spoil();
     const engine = start();
-    answers.push(await engine.ask("trace", { item: "i0" }));
+    answers.push(await engine.ask("waysIn", { item: "i0" }));
     await engine.close();
   }
   expect(answers).toEqual([first, first, first]);

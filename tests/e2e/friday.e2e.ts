@@ -46,8 +46,8 @@ test("all that is stale is marked and previewed, and what work that goes on stil
   await shows(`Docket of ${found} changes: preparing`);
   await shows("It is applied from the tray.");
   expect(await faultsOf(page)).toEqual([]);
-  await press("Look through");
-  await press(`Take out ${running.length} of work that goes on`);
+  await press("Preview");
+  await press(`Remove ${running.length} of work that goes on`);
   left = found - running.length;
   await shows(`${left} changes.`);
   expect((await session.ask("/api/tray")).answer.preview.careful.running).toEqual([]);
@@ -92,11 +92,11 @@ test("its page has a receipt for each, tells the owners in one mail each, and ax
 test("five of them come back as new links, by a docket that another administrator approves", async () => {
   await session.ask("/api/approval", { above: 4, insiders: false }, "PUT");
   await page.goto(`${demo.url}/ledger/dockets/${docketId}`, { waitUntil: "networkidle2" });
-  await shows("Take back 0 marked");
+  await shows("Undo 0 marked");
   const boxes = await page.$$("tbody input[type=checkbox]:not(:disabled)");
   for (const box of boxes.slice(0, 5)) await box.click();
-  await press("Take back 5 marked");
-  await press("Look through it and apply it");
+  await press("Undo 5 marked");
+  await press("Preview it and apply it");
   await shows("Docket of 5 changes: waiting");
   await shows("it has more than 4 changes");
   expect(await faultsOf(page)).toEqual([]);

@@ -231,7 +231,7 @@ test.each(["light", "dark"])("axe finds nothing on the register's screens, %s", 
     expect([path, await faultsOf(page)]).toEqual([path, []]);
   }
   await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
-  for (const menu of ["Columns", "Export", "Kept queries", "What can be asked"]) {
+  for (const menu of ["Columns", "Export", "Saved queries", "What can be asked"]) {
     await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
     await page.waitForSelector("[role=dialog]");
     expect([menu, await faultsOf(page)]).toEqual([menu, []]);

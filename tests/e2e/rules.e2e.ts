@@ -148,7 +148,7 @@ test("an address that was forged opens nothing, and without one nobody but an ad
   const statuses = await Promise.all([
     auditor.ask("/api/rules/open-edit", { setting: {}, pass: null }, "PUT"),
     auditor.ask("/api/waivers", { shareIds: [open.id], rules: null, reason: "Why not", until: inDays(9) }),
-    auditor.ask("/api/acting", { isStopped: true }),
+    auditor.ask("/api/enforcing", { isStopped: true }),
     auditor.ask("/api/passphrases/x", {}),
     auditor.ask("/api/waivers"),
   ]);

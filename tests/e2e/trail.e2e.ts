@@ -76,10 +76,10 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
   await page.keyboard.press("Enter");
   await shows("Applied: 1 of 1 change done.");
   expect((await fetch(address)).status).toBe(410);
-  // What the revoke itself does in the store comes back as an act.
+  // What the revoke itself does in the store comes back as an event.
   await demo.until(
     async () =>
-      (await administrator.ask(`/api/trail?search=${encodeURIComponent(`share=${id}&verb=revoked`)}`)).answer.acts
+      (await administrator.ask(`/api/trail?search=${encodeURIComponent(`share=${id}&verb=revoked`)}`)).answer.events
         .length === 1,
     "hear of the revoke",
   );
@@ -131,13 +131,13 @@ test("the trail is searched by words, narrowed by what happened, and told like w
     await auditor.ask(`/api/trail/counts?search=${encodeURIComponent("q=passport&verb=opened")}`)
   ).answer;
   expect(found).toBeGreaterThan(0);
-  await shows(`${found.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} acts`);
-  const { acts } = (await auditor.ask(`/api/trail?search=${encodeURIComponent("q=passport&verb=opened")}&count=500`))
+  await shows(`${found.toLocaleString("en-GB")} of ${total.toLocaleString("en-GB")} events`);
+  const { events } = (await auditor.ask(`/api/trail?search=${encodeURIComponent("q=passport&verb=opened")}&count=500`))
     .answer;
-  expect(acts).toHaveLength(found);
+  expect(events).toHaveLength(found);
   await page.locator("input[type=checkbox]").click();
   await page.waitForFunction(() => /Opened \d+ times|twice/.test(document.body.innerText));
-  await page.focus("[aria-label='Acts: from']");
+  await page.focus("[aria-label='Events: from']");
   await page.keyboard.press("ArrowRight");
   await page.waitForFunction(() => /from=\d+/.test(location.search));
   await page.goto(`${demo.url}/trail?q=passport&verb=opened`, { waitUntil: "networkidle2" });
@@ -145,7 +145,7 @@ test("the trail is searched by words, narrowed by what happened, and told like w
   await shows("The estate as it was on");
 });
 
-test("what was found goes out as CSV and as acts of an estate file, and the ledger says so", async () => {
+test("what was found goes out as CSV and as events of an estate file, and the ledger says so", async () => {
   const search = "verb=downloaded&label=restricted";
   const { found } = (await auditor.ask(`/api/trail/counts?search=${encodeURIComponent(search)}`)).answer;
   const csv = await auditor.download("/api/trail/export", { search, format: "csv" });
@@ -159,7 +159,7 @@ test("what was found goes out as CSV and as acts of an estate file, and the ledg
   const told = records.map((one) => `${one.type} ${one.type === "event" ? one.verb : ""}`);
   expect([problems, told]).toEqual([[], ["estate ", ...Array(found).fill("event downloaded")]]);
   const [entry] = (await auditor.ask("/api/ledger")).answer.entries;
-  expect(entry).toMatchObject({ kind: "trail-exported", actor: AUDITOR, body: { search, acts: found } });
+  expect(entry).toMatchObject({ kind: "trail-exported", actor: AUDITOR, body: { search, events: found } });
 });
 
 test("a search becomes a watch, is tried on the past, and is kept; an auditor can't", async () => {
@@ -171,7 +171,7 @@ test("a search becomes a watch, is tried on the past, and is kept; an auditor ca
     /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText),
   );
   await page.type("form input", "Downloads by denied parties");
-  await button("Keep and switch on").click();
+  await button("Save and switch on").click();
   await page.waitForFunction(() =>
     [...document.querySelectorAll("main li b")].some((one) => one.textContent === "Downloads by denied parties"),
   );

@@ -169,7 +169,7 @@ function Decide({ share, token, now, latest }: CardProps) {
           now={now}
           latest={latest}
           isPending={answer.isPending}
-          onKeep={(reason, until) => answer.mutate({ decision: "keep", subject, reason, until })}
+          onSave={(reason, until) => answer.mutate({ decision: "keep", subject, reason, until })}
         />
       )}
       {answer.error && <Notice tone="wrong">{answer.error.message}</Notice>}
@@ -201,13 +201,13 @@ function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: 
 
 const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
-function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onKeep: (r: string, u: string) => void }) {
-  const { now, latest, isPending, onKeep } = props;
+function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onSave: (r: string, u: string) => void }) {
+  const { now, latest, isPending, onSave } = props;
   const [reason, setReason] = useState("");
   const [day, setDay] = useState(dayOf(now + 90 * DAY));
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    onKeep(reason, `${day}T00:00:00Z`);
+    onSave(reason, `${day}T00:00:00Z`);
   };
   return (
     <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">

@@ -62,7 +62,7 @@ function DeskNow() {
                   {alert.words}
                   <span className="block text-[12.5px] font-normal text-ink-faint">
                     {alert.watch ?? "A watch that was dropped"}
-                    {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} acts`}
+                    {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} events`}
                   </span>
                 </span>
                 <span className="shrink-0 text-ink-soft">{distanceWords(alert.lastAt, now)}</span>

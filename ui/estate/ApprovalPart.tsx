@@ -57,11 +57,11 @@ export function ApprovalPart() {
           </label>
           <div className="pt-[25px]">
             <Button type="submit" look="act" disabled={set.isPending}>
-              Keep it so
+              Save
             </Button>
           </div>
           <p role="status" className="pt-8 text-ink-soft">
-            {set.isSuccess && "Kept."}
+            {set.isSuccess && "Saved."}
           </p>
         </form>
       )}

@@ -129,7 +129,7 @@ function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
       </h3>
       <div className="grid grid-cols-3 items-start gap-x-4">{children}</div>
       <div className="flex gap-2">
-        <Button type="submit">Keep</Button>
+        <Button type="submit">Save</Button>
         {isSet && <Button onClick={onDrop}>Send nothing there any more</Button>}
       </div>
     </form>

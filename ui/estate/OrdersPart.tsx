@@ -47,7 +47,7 @@ export function OrdersPart() {
               </Link>
               <span className="block text-[12px] text-ink-faint">given by {by}</span>
             </span>
-            {viewer.mayChange && past === null && <Button onClick={() => drop.mutate(id)}>Take it back</Button>}
+            {viewer.mayChange && past === null && <Button onClick={() => drop.mutate(id)}>Drop it</Button>}
           </li>
         ))}
       </ul>

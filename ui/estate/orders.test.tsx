@@ -34,7 +34,7 @@ test("standing orders are told with their day and can be taken back", async () =
   show(true);
   expect((await screen.findByText("14 Oct 2026")).textContent).toContain("in 9 days");
   expect(screen.getByRole("link", { name: "Plan.pdf" }).getAttribute("href")).toBe("/register?share=n");
-  fireEvent.click(screen.getByRole("button", { name: "Take it back" }));
+  fireEvent.click(screen.getByRole("button", { name: "Drop it" }));
   await waitFor(() => expect(dropped).toEqual([{ id: 3 }]));
   expect(await screen.findByText(/^None\. Where a store keeps no end date/)).toBeTruthy();
 });
@@ -42,5 +42,5 @@ test("standing orders are told with their day and can be taken back", async () =
 test("whoever may only look takes none back", async () => {
   show(false);
   expect(await screen.findByText("Plan.pdf")).toBeTruthy();
-  expect(screen.queryByRole("button", { name: "Take it back" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Drop it" })).toBeNull();
 });

@@ -10,7 +10,15 @@ import { Mark } from "./Mark";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
 
-const SECTIONS = ["Desk", "Register", "Trace", "Rules", "Trail", "Ledger", "Estate"];
+const SECTIONS: [name: string, path: `/${string}`][] = [
+  ["Desk", "/desk"],
+  ["Register", "/register"],
+  ["Ways in", "/ways"],
+  ["Rules", "/rules"],
+  ["Trail", "/trail"],
+  ["Ledger", "/ledger"],
+  ["Estate", "/estate"],
+];
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();
@@ -22,8 +30,7 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         Tight Latch
       </span>
       <nav aria-label="Sections" className="flex">
-        {SECTIONS.map((name) => {
-          const target = `/${name.toLowerCase()}`;
+        {SECTIONS.map(([name, target]) => {
           const isHere = path.startsWith(target);
           return (
             <Link

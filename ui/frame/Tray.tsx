@@ -78,7 +78,7 @@ export function Tray() {
               As a page
             </Link>
             <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
-              {isOpen ? "Close" : "Look through"}
+              {isOpen ? "Close" : "Preview"}
             </button>
             <ConfirmApply preview={preview} count={count} apply={(reopened) => apply(tray.docketId!, reopened)} />
           </>

@@ -124,7 +124,7 @@ test("one change can be taken out, or all of them", async () => {
   showPanel();
   expect(screen.getByText("End 24 Dec 2026")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Take Seating out of the tray" }));
-  fireEvent.click(screen.getByRole("button", { name: "Take all out" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove all" }));
   await waitFor(() =>
     expect(asked.filter((one) => one.method === "DELETE").map((one) => one.body)).toEqual([
       { subjects: ["n"] },
@@ -135,8 +135,8 @@ test("one change can be taken out, or all of them", async () => {
 
 test("all that takes from insiders, or is for work that goes on, is taken out by one press each", async () => {
   showPanel({ insiders: ["a"], running: ["a", "n"] });
-  fireEvent.click(screen.getByRole("button", { name: "Take out 1 by which insiders lose something" }));
-  fireEvent.click(screen.getByRole("button", { name: "Take out 2 of work that goes on" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove 1 by which insiders lose something" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove 2 of work that goes on" }));
   await waitFor(() =>
     expect(asked.filter((one) => one.method === "DELETE").map((one) => one.body)).toEqual([
       { subjects: ["a"] },

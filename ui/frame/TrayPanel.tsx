@@ -34,18 +34,18 @@ function Changes({ changes, careful }: { changes: StagedChange[]; careful: Previ
     <div className="flex min-h-0 flex-col border-r border-line-strong">
       <div className="flex items-center justify-between px-3.5 py-2">
         <h2 className="font-semibold">{countWords(changes.length, "change")} staged</h2>
-        <Button onClick={() => unstage.mutate(null)}>Take all out</Button>
+        <Button onClick={() => unstage.mutate(null)}>Remove all</Button>
       </div>
       {careful.insiders.length + careful.running.length > 0 && (
         <div className="flex flex-wrap gap-2 border-t border-line px-3.5 py-2">
           {careful.insiders.length > 0 && (
             <Button onClick={() => unstage.mutate(careful.insiders)}>
-              Take out {careful.insiders.length} by which insiders lose something
+              Remove {careful.insiders.length} by which insiders lose something
             </Button>
           )}
           {careful.running.length > 0 && (
             <Button onClick={() => unstage.mutate(careful.running)}>
-              Take out {careful.running.length} of work that goes on
+              Remove {careful.running.length} of work that goes on
             </Button>
           )}
         </div>
@@ -71,7 +71,7 @@ function Changes({ changes, careful }: { changes: StagedChange[]; careful: Previ
               onClick={() => unstage.mutate([one.subject])}
               className="whitespace-nowrap text-verdigris underline"
             >
-              Take out
+              Remove
             </button>
           </li>
         ))}

@@ -26,7 +26,7 @@ test.each([
   "/register?q=reach%3Aopen&sort=-ends,item&group=item&open=a,b&share=s&at=2026-03-03T12:00:00Z",
   "/trail?q=tour&verb=opened&verb=revoked&from=-62135596800&to=253402300799&label=public&party=other&zone=UTC&like=yes",
   "/trail/watches?verb=opened&new=yes",
-  "/trace?item=i&person=a@x.example&below=true",
+  "/ways?item=i&person=a@x.example&below=true",
   "/ledger/dockets/1/notices?to=recipients",
   "/desk",
 ])("%s is understood", (address) => expect(problemsOf(address)).toEqual([]));

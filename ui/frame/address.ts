@@ -39,7 +39,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/trail/watches", { ...SEARCH, new: yes }],
   ["/trail", { ...SEARCH, like: yes }],
   [
-    "/trace",
+    "/ways",
     {
       item: anything,
       person: anything,

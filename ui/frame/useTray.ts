@@ -3,7 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { docketsOperations } from "@/contract/dockets";
 import type { z } from "zod";
-import type { Wish, wishSchema } from "@/core/changes/wish";
+import type { Intent, intentSchema } from "@/core/changes/intent";
 import { ask, keyOf } from "../parts/ask";
 
 const KEY = keyOf(docketsOperations.tray);
@@ -33,8 +33,8 @@ export function useTray() {
   const { data } = useQuery({ queryKey: KEY, queryFn: () => ask(docketsOperations.tray) });
   const stage = useMutation({
     // What only an undo may ask for is never offered to be staged; the server would refuse it.
-    mutationFn: (changes: Wish[]) =>
-      ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof wishSchema>[] } }),
+    mutationFn: (changes: Intent[]) =>
+      ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof intentSchema>[] } }),
     onSettled: refresh,
   });
   const unstage = useMutation({

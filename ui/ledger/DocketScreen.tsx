@@ -104,7 +104,7 @@ function ChangeList({ changes }: { changes: readonly StagedChange[] }) {
   );
 }
 
-function Heading({ view: { progress, madeBy, words, takesBack, approvedBy } }: { view: DocketView }) {
+function Heading({ view: { progress, madeBy, words, undoes, approvedBy } }: { view: DocketView }) {
   const { counts } = progress;
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
   return (
@@ -116,9 +116,9 @@ function Heading({ view: { progress, madeBy, words, takesBack, approvedBy } }: {
         {counts.done} done, {counts.failed} failed, {counts["set-aside"]} set aside, {counts.staged + counts.sending} to
         do. Put together by {madeBy}
         {words && `: ${words}`}.{" "}
-        {takesBack && (
-          <Link href={`/ledger/dockets/${takesBack}`} className="text-verdigris underline">
-            The docket that it takes back
+        {undoes && (
+          <Link href={`/ledger/dockets/${undoes}`} className="text-verdigris underline">
+            The docket that it undoes
           </Link>
         )}
         {approvedBy && ` Approved by ${approvedBy}.`}{" "}
@@ -155,7 +155,7 @@ function Leftover({ id, progress }: { id: string; progress: DocketProgress }) {
     <div className="mt-2 flex items-center gap-3">
       <p>{words.filter(Boolean).join("; ")}.</p>
       <Button look="act" onClick={() => act.mutate({ docketId: id, act: "retry" }, { onSuccess: done })}>
-        Try and look again
+        Try and probe again
       </Button>
       <Button onClick={() => act.mutate({ docketId: id, act: "take-over" }, { onSuccess: done })}>
         Take over by hand

@@ -27,7 +27,7 @@ export function canBeUndone({ state, undone }: Receipt): boolean {
 
 /** A receipt for each change: what was sent, what came back, what a look afterwards found. */
 export function ReceiptTable({ docketId, receipts, marked, onMark }: Props) {
-  const titles = ["Share", "Change", "State", "The store\u2019s answer", "A look afterwards", "When (UTC)"];
+  const titles = ["Share", "Change", "State", "The store\u2019s answer", "Probe", "When (UTC)"];
   return (
     <table className="w-full">
       <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
@@ -79,7 +79,7 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
         <td className="py-2 pl-3.5">
           <input
             type="checkbox"
-            aria-label={`Mark ${receipt.subject} to be taken back`}
+            aria-label={`Mark ${receipt.subject} to be undone`}
             checked={mark.isOn}
             disabled={!mark.isPossible}
             onChange={mark.turn}
@@ -96,7 +96,7 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
       <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
         {receipt.undone ? (
           <Link href={`/ledger/dockets/${receipt.undone.docketId}`} className="text-verdigris underline">
-            {receipt.undone.isOver ? "Taken back" : "To be taken back"}
+            {receipt.undone.isOver ? "Undone" : "To be undone"}
           </Link>
         ) : (
           plainWords(state)

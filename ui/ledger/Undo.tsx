@@ -22,10 +22,10 @@ export function Undo({ id, marked, onDone }: { id: string; marked: string[]; onD
     <div className="mt-2">
       <div className="flex items-center gap-3">
         <Button disabled={undo.isPending || marked.length === 0} onClick={() => undo.mutate(marked)}>
-          Take back {marked.length} marked
+          Undo {marked.length} marked
         </Button>
         <Button disabled={undo.isPending} onClick={() => undo.mutate(null)}>
-          Take back all
+          Undo all
         </Button>
         {undo.isIdle && <p className="text-ink-faint">Nothing is changed before you have seen what it does.</p>}
       </div>
@@ -33,13 +33,13 @@ export function Undo({ id, marked, onDone }: { id: string; marked: string[]; onD
       {undo.data && (
         <div role="status" className="mt-2">
           <Notice>
-            A docket that takes this back waits.{" "}
+            A docket that undoes this waits.{" "}
             <Link href={`/ledger/dockets/${undo.data.docketId}`} className="text-verdigris underline">
-              Look through it and apply it
+              Preview it and apply it
             </Link>
             {undo.data.not.map(({ subject, itemName, why }) => (
               <span key={subject} className="block">
-                {itemName} can&rsquo;t be taken back: {why}
+                {itemName} can&rsquo;t be undone: {why}
               </span>
             ))}
           </Notice>

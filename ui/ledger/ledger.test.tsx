@@ -132,7 +132,7 @@ function docket(
     origin: "tray",
     madeBy: "imre.varga@wrenmoor.example",
     words: null,
-    takesBack: null,
+    undoes: null,
     askedBy: null,
     reasons: [],
     approvedBy: null,
@@ -280,14 +280,14 @@ test("what was done is taken back, all or what is marked, and what can't be is t
   show(<DocketScreen id="d1" />);
   const boxes = await screen.findAllByRole("checkbox");
   expect(boxes.map((box) => (box as HTMLInputElement).disabled)).toEqual([false, true, true]);
-  expect(screen.getByRole("link", { name: "Taken back" }).getAttribute("href")).toBe("/ledger/dockets/d9");
+  expect(screen.getByRole("link", { name: "Undone" }).getAttribute("href")).toBe("/ledger/dockets/d9");
   fireEvent.click(boxes[0]);
-  fireEvent.click(screen.getByRole("button", { name: "Take back 1 marked" }));
-  const link = await screen.findByRole("link", { name: "Look through it and apply it" });
+  fireEvent.click(screen.getByRole("button", { name: "Undo 1 marked" }));
+  const link = await screen.findByRole("link", { name: "Preview it and apply it" });
   expect(link.getAttribute("href")).toBe("/ledger/dockets/d2");
-  expect(screen.getByText("Map can\u2019t be taken back: It is gone.")).toBeTruthy();
+  expect(screen.getByText("Map can\u2019t be undone: It is gone.")).toBeTruthy();
   expect(screen.getByText("1 change failed; 1 change could not be seen to have taken.")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Try and look again" }));
+  fireEvent.click(screen.getByRole("button", { name: "Try and probe again" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1/retry"));
 });
 

@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen } from "@testing-library/react";
-import type { Found } from "@/core/access/trace";
+import type { Found } from "@/core/access/ways";
 import { StandpointContext } from "../frame/viewer";
 import { Finder } from "./Finder";
 

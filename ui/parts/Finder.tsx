@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { type KeyboardEvent, useId, useState } from "react";
 import { waysInOperations } from "@/contract/waysIn";
-import type { Found } from "@/core/access/trace";
+import type { Found } from "@/core/access/ways";
 import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "./ask";
 

@@ -28,7 +28,7 @@ const TITLES: Record<Facet["field"], string> = {
   store: "Store",
   department: "Department of the maker",
   maker: "Made by",
-  engagement: "Engagement",
+  engagement: "Project",
   state: "State",
   kind: "What is shared",
   outside: "Reaches outside",

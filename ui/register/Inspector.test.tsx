@@ -1,5 +1,5 @@
-import type { Act } from "@/core/trail/act";
-import type { ActsPage, GroupsPage } from "@/core/trail/page";
+import type { TrailEvent } from "@/core/trail/event";
+import type { EventsPage, GroupsPage } from "@/core/trail/page";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { shareDetail } from "@/core/preview/shareDetail";
@@ -24,12 +24,12 @@ const estate = estateOf(
 /** What the server adds to an answer: what people have written, and leave that they gave. */
 let answered: Partial<ShareView> = {};
 /** What the trail tells of the share. */
-let trail: Pick<ActsPage, "acts"> & Pick<GroupsPage, "groups">;
+let trail: Pick<EventsPage, "events"> & Pick<GroupsPage, "groups">;
 const asked: { path: string; init: RequestInit }[] = [];
 
 beforeEach(() => {
   answered = {};
-  trail = { acts: [], groups: [] };
+  trail = { events: [], groups: [] };
   asked.length = 0;
 });
 
@@ -77,7 +77,7 @@ test("tells what the share does, what is wrong with it, and what its end would m
   expect(screen.getByText("What it reaches is restricted; no open link may lead there.")).toBeTruthy();
   expect(screen.getByText("1 change. 1 item no longer open to anyone.")).toBeTruthy();
   expect(screen.getByText("https://dock.example/l/7Qk1lI0O")).toBeTruthy();
-  expect(screen.getByRole("link", { name: /Trace everybody/ }).getAttribute("href")).toBe("/trace?item=f");
+  expect(screen.getByRole("link", { name: /Ways everybody/ }).getAttribute("href")).toBe("/ways?item=f");
 });
 
 test("its expiry latch and its revoke lead to the tray, other ways in to their share", async () => {
@@ -176,12 +176,12 @@ test("waivers that hold can be ended, those that are over can't; notes are told 
 
 test("the trail tells what each recipient did with it, and what happened with it", async () => {
   const bea = { kind: "person" as const, key: "b@quay.example", name: "Bea", detail: "", people: ["b@quay.example"] };
-  const act = (seq: number, verb: string): Act => {
+  const event = (seq: number, verb: string): TrailEvent => {
     return { seq, at: T - 3_600, source: "st", verb, who: bea, item: null, share: null, whom: null, remarks: [] };
   };
   trail = {
-    acts: [act(1, "opened"), act(2, "opened"), act(3, "opened")],
-    groups: [{ act: act(4, "downloaded"), first: T - 7_200, count: 214, people: 3 }],
+    events: [event(1, "opened"), event(2, "opened"), event(3, "opened")],
+    groups: [{ event: event(4, "downloaded"), first: T - 7_200, count: 214, people: 3 }],
   };
   answered = { recipients: [{ email: "B@quay.example", firstOpenedAt: null, lastOpenedAt: null, downloads: 0 }] };
   show("open");

@@ -95,10 +95,10 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         <h3 className="font-semibold">If this goes</h3>
         <IfGone ifGone={detail.ifGone} />
         <Link
-          href={asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, props.past)}
+          href={asOf(`/ways?item=${encodeURIComponent(row.itemId)}`, props.past)}
           className="text-verdigris underline"
         >
-          Trace everybody who reaches this item
+          Ways everybody who reaches this item
         </Link>
       </section>
       {others.length > 0 && (

@@ -29,7 +29,7 @@ export function Recipients({ detail, past }: { detail: ShareDetail; past: string
   );
 }
 
-/** Where the trail has acts of somebody: how often, and when last. */
+/** Where the trail has events of somebody: how often, and when last. */
 function countedUse(use: RecipientUse | undefined): string | undefined {
   if (!use) return undefined;
   const opened = use.opened === 0 ? "Not opened" : `Opened ${countWords(use.opened, "time")}`;

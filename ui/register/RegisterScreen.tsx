@@ -6,7 +6,7 @@ import { useCallback, useState } from "react";
 import { registerOperations } from "@/contract/register";
 import type { StagedChange } from "@/core/changes/states";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
-import type { RegisterSettings } from "@/core/register/kept";
+import type { RegisterSettings } from "@/core/register/saved";
 import type { RegisterRow } from "@/core/register/row";
 import { useTray } from "../frame/useTray";
 import { useStaging } from "../staging/useStaging";
@@ -18,7 +18,7 @@ import { countWords } from "../parts/words";
 import { copyRows } from "./copyRows";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
-import { KeptQueries } from "./KeptQueries";
+import { SavedQueries } from "./SavedQueries";
 import { QueryBar } from "./QueryBar";
 import { Table } from "./Table";
 import { Toolbar } from "./Toolbar";
@@ -52,8 +52,8 @@ export function RegisterScreen() {
     const line = lineAt(index);
     return line?.kind === "share" ? line.row : undefined;
   };
-  const traceRow = (row: RegisterRow | undefined) =>
-    row && router.push(asOf(`/trace?item=${encodeURIComponent(row.itemId)}`, past));
+  const showWays = (row: RegisterRow | undefined) =>
+    row && router.push(asOf(`/ways?item=${encodeURIComponent(row.itemId)}`, past));
 
   const { setQuery } = view;
   const onQuery = useCallback(
@@ -90,7 +90,7 @@ export function RegisterScreen() {
     u: takeOut,
     c: () => markedIds.length > 0 && copy(),
     a: async () => marks.add(await allIds(query, past)),
-    t: () => traceRow(rowAt(cursor)),
+    t: () => showWays(rowAt(cursor)),
     "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
     Escape: () => setOpenId(null),
   });
@@ -99,7 +99,7 @@ export function RegisterScreen() {
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Register</h1>
       <QueryBar query={query} problems={head.data?.problems ?? []} past={past} onQuery={onQuery}>
-        <KeptQueries
+        <SavedQueries
           view={view.text}
           settings={settings}
           mayChange={viewer.mayChange}
@@ -199,7 +199,7 @@ function KeyHints() {
   return (
     <p className="shrink-0 border-t border-line bg-surface px-3 py-0.5 text-[12px] whitespace-nowrap text-ink-faint">
       <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>a</Key> mark all, <Key>Enter</Key>{" "}
-      open, <Key>t</Key> trace
+      open, <Key>t</Key> ways in
     </p>
   );
 }

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
-import type { ShareAct } from "@/core/register/history";
+import type { ShareEvent } from "@/core/register/history";
 import { rfc3339 } from "@/core/time/instant";
-import { actWords, cautions, likeWords } from "@/core/trail/sentence";
+import { eventWords, cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
 import { momentWords } from "../parts/words";
@@ -11,11 +11,11 @@ import { asked } from "../parts/ask";
 
 const SHOWN = 12;
 
-/** What its record tells of a share, and what the trail tells of what happened with it, like acts of a day as one. */
-export function ShareHistory({ id, history, past }: { id: string; history: ShareAct[]; past: string | null }) {
+/** What its record tells of a share, and what the trail tells of what happened with it, like events of a day as one. */
+export function ShareHistory({ id, history, past }: { id: string; history: ShareEvent[]; past: string | null }) {
   const search = `share=${encodeURIComponent(id)}`;
   const { data } = useQuery({
-    ...asked(trailOperations.actGroups, { query: { search, count: SHOWN }, past }),
+    ...asked(trailOperations.eventGroups, { query: { search, count: SHOWN }, past }),
   });
   return (
     <section className="mt-4">
@@ -29,13 +29,13 @@ export function ShareHistory({ id, history, past }: { id: string; history: Share
         <>
           <h3 className="mt-4 font-semibold">What happened with it</h3>
           <ul>
-            {data.groups.slice(0, SHOWN).map(({ act, count, people }) => (
+            {data.groups.slice(0, SHOWN).map(({ event, count, people }) => (
               <Line
-                key={act.seq}
-                at={act.at}
+                key={event.seq}
+                at={event.at}
                 words={[
-                  count > 1 ? likeWords(verbTitle(act.verb), count, people) : actWords(act),
-                  ...cautions(act),
+                  count > 1 ? likeWords(verbTitle(event.verb), count, people) : eventWords(event),
+                  ...cautions(event),
                 ].join(". ")}
               />
             ))}

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { RegisterLine } from "@/core/query/page";
-import type { RegisterSettings } from "@/core/register/kept";
+import type { RegisterSettings } from "@/core/register/saved";
 import { estateOf, file, item, link, T } from "@/tests/records";
 import { listedRows } from "@/tests/registerModel";
 import { ColumnsMenu } from "./ColumnsMenu";

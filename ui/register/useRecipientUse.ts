@@ -11,17 +11,17 @@ export interface RecipientUse {
   last: Seconds;
 }
 
-/** The server tells at most so many acts at a time; of a share that was used more, the newest count. */
+/** The server tells at most so many events at a time; of a share that was used more, the newest count. */
 const MOST = 500;
 
 /** What each recipient has done with a share, by address, as the trail has it; empty until it is known. */
 export function useRecipientUse(id: string, past: string | null): Map<string, RecipientUse> {
   const search = `share=${encodeURIComponent(id)}&verb=opened&verb=downloaded`;
   const { data } = useQuery({
-    ...asked(trailOperations.acts, { query: { search, count: MOST }, past }),
+    ...asked(trailOperations.events, { query: { search, count: MOST }, past }),
   });
   const uses = new Map<string, RecipientUse>();
-  for (const { who, verb, at } of data?.acts ?? []) {
+  for (const { who, verb, at } of data?.events ?? []) {
     const address = who?.people?.[0];
     if (address === undefined) continue;
     const use = uses.get(address) ?? { opened: 0, downloaded: 0, last: at };

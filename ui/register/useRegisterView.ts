@@ -4,7 +4,7 @@ import { createParser, parseAsArrayOf, parseAsString, parseAsStringLiteral, useQ
 import { useCallback, useEffect, useRef } from "react";
 import { type Order, parseOrder, printOrder } from "@/core/query/order";
 import { type GroupHead, GROUPINGS, type Grouping } from "@/core/query/outline";
-import type { RegisterSettings } from "@/core/register/kept";
+import type { RegisterSettings } from "@/core/register/saved";
 
 const FIRST_ORDER: Order = [{ by: "risk", reversed: false }];
 const parseAsOrder = createParser<Order>({

@@ -10,7 +10,7 @@ import {
 } from "@tanstack/react-table";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { registerOperations } from "@/contract/register";
-import type { RegisterSettings, TableSetting } from "@/core/register/kept";
+import type { RegisterSettings, TableSetting } from "@/core/register/saved";
 import { ask } from "../parts/ask";
 import { COLUMNS, type Column, FIRST_COLUMNS } from "./columns";
 
@@ -62,7 +62,7 @@ export function useTableState(settings: RegisterSettings | undefined) {
     const columns = columnOrder.filter((id) => columnVisibility[id]);
     return columns.flatMap((id) => COLUMNS.find((column) => column.id === id) ?? []);
   }, [columnOrder, columnVisibility]);
-  useKeeping(settings !== undefined, { columns: shown.map(({ id }) => id), widths: columnSizing, isCompact });
+  useSaving(settings !== undefined, { columns: shown.map(({ id }) => id), widths: columnSizing, isCompact });
   return {
     table,
     shown,
@@ -91,7 +91,7 @@ function trackOf({ width, grows }: Column, set: number | undefined): string {
 }
 
 /** Keeps what has been changed, once the changing rests. */
-function useKeeping(isReady: boolean, setting: TableSetting) {
+function useSaving(isReady: boolean, setting: TableSetting) {
   const text = JSON.stringify(setting);
   const last = useRef<string | null>(null);
   useEffect(() => {

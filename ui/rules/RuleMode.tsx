@@ -6,7 +6,7 @@ import { Field } from "../parts/Field";
 const WORDS: Record<Mode, { title: string; words: string }> = {
   observe: { title: "Observe", words: "Count what breaks it, and do nothing." },
   ask: { title: "Ask", words: "Tell the owner; after the days of grace a docket waits for an administrator." },
-  act: { title: "Act", words: "Tell the owner; after the days of grace the docket applies itself." },
+  enforce: { title: "Enforce", words: "Tell the owner; after the days of grace the docket applies itself." },
 };
 
 interface Props {

@@ -93,10 +93,10 @@ function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesVie
   const { viewer, past } = useStandpoint();
   const client = useQueryClient();
   const turn = useMutation({
-    mutationFn: (isStopped: boolean) => ask(rulesOperations.stopActing, { body: { isStopped } }),
+    mutationFn: (isStopped: boolean) => ask(rulesOperations.stopEnforcing, { body: { isStopped } }),
     onSuccess: () => client.invalidateQueries(),
   });
-  const acting = rules.filter(({ isOn, mode }) => isOn && mode === "act").length;
+  const enforced = rules.filter(({ isOn, mode }) => isOn && mode === "enforce").length;
   if (!viewer.mayChange || past !== null) return null;
   if (stopped)
     return (
@@ -104,17 +104,17 @@ function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesVie
         <span className="text-[12px] text-oxide">
           Stopped {momentWords(stopped.at)} by {stopped.by}
         </span>
-        <Button onClick={() => turn.mutate(false)}>Let rules act again</Button>
+        <Button onClick={() => turn.mutate(false)}>Let rules enforce again</Button>
       </span>
     );
-  if (acting === 0) return null;
+  if (enforced === 0) return null;
   return (
     <Button
       className="text-oxide"
       title={`Rules may make ${leftThisHour} more changes by themselves within this hour`}
       onClick={() => turn.mutate(true)}
     >
-      Stop all acting
+      Stop all enforcing
     </Button>
   );
 }

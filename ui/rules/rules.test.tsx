@@ -71,7 +71,7 @@ beforeEach(() => {
     "/api/rules": view,
     "/api/rules/try": trial,
     "/api/rules/preview": { preview, pass: "a pass" },
-    "/api/acting": {},
+    "/api/enforcing": {},
     "/api/stores": { stores: [{ id: "dock", name: "Loading Dock" }] },
     "/api/register/values": { values: [{ value: "Press", title: "Press" }] },
     "/api/waivers": { waivers: [waiver, { ...waiver, id: 5, isOver: true, itemName: null }] },
@@ -172,24 +172,24 @@ test("labels are chosen, and what the server refuses is said in its words", asyn
 test("whoever may only look, or looks at the past, turns nothing", async () => {
   show(<RulesScreen />, { mayChange: false });
   expect(await screen.findByText("16 shares by the days until they end")).toBeTruthy();
-  for (const name of ["Set the rule so", "Stop all acting", "Put it back"])
+  for (const name of ["Set the rule so", "Stop all enforcing", "Put it back"])
     expect(screen.queryByRole("button", { name })).toBeNull();
   expect(screen.queryByLabelText("Days")).toBeNull();
 });
 
-test("while a rule acts all acting can be stopped, and let go on", async () => {
-  const acting = lines.map((line) => (line.id === "dormant" ? { ...line, mode: "act" as const } : line));
+test("while a rule is enforced all enforcing can be stopped, and let go on", async () => {
+  const acting = lines.map((line) => (line.id === "dormant" ? { ...line, mode: "enforce" as const } : line));
   answers["/api/rules"] = { rules: acting, stopped: null, leftThisHour: 120 };
   show(<RulesScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Stop all acting" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Stop all enforcing" }));
   answers["/api/rules"] = {
     rules: acting,
     stopped: { by: "imre@home.example", at: "2026-10-05T08:00:00Z" },
     leftThisHour: 0,
   };
   expect(await screen.findByText("Stopped 5 Oct 2026, 08:00 by imre@home.example")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Let rules act again" }));
-  await waitFor(() => expect(told("/api/acting", "POST")).toEqual([{ isStopped: true }, { isStopped: false }]));
+  fireEvent.click(screen.getByRole("button", { name: "Let rules enforce again" }));
+  await waitFor(() => expect(told("/api/enforcing", "POST")).toEqual([{ isStopped: true }, { isStopped: false }]));
 });
 
 describe("the waivers", () => {
@@ -223,6 +223,6 @@ test("sentences, slots and modes in words", () => {
   expect([
     modeWords({ ...setting, isOn: false }),
     modeWords(setting),
-    modeWords({ ...setting, mode: "act", graceDays: 1 }),
-  ]).toEqual(["off", "observe", "act, 1 day of grace"]);
+    modeWords({ ...setting, mode: "enforce", graceDays: 1 }),
+  ]).toEqual(["off", "observe", "enforce, 1 day of grace"]);
 });

@@ -24,7 +24,7 @@ import { useSignIns } from "./useSignIns";
 const PARTS = { state: parseAsStringLiteral(ALERT_STATES), alert: parseAsInteger };
 const KEY = keyOf(alertsOperations.alerts);
 
-/** What the watches found: looked at, given to somebody, settled; from each to its share, its trace and the tray. */
+/** What the watches found: looked at, given to somebody, settled; from each to its share, its ways and the tray. */
 export function AlertsScreen() {
   return useStandpoint().past === null ? <AlertsNow /> : <OfNow what="Alerts tell" />;
 }
@@ -87,7 +87,7 @@ interface ListProps {
   onAt: (at: number) => void;
 }
 
-/** Worked by keys: arrows move, x stages the revoke of the share, Enter opens it, t traces the item. */
+/** Worked by keys: arrows move, x stages the revoke of the share, Enter opens it, t shows the ways in to the item. */
 function AlertList({ alerts, at, onAt }: ListProps) {
   const list = useRef<HTMLUListElement>(null);
   const { now } = useStandpoint();
@@ -101,7 +101,7 @@ function AlertList({ alerts, at, onAt }: ListProps) {
     ArrowUp: () => onAt(Math.max(at - 1, 0)),
     Enter: act.openShare,
     x: act.stageRevoke,
-    t: act.trace,
+    t: act.ways,
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || !keys[event.key]) return;
@@ -134,7 +134,7 @@ function AlertList({ alerts, at, onAt }: ListProps) {
           <span className="min-w-0 wrap-anywhere">
             <span className={clsx(alert.state === "new" && "font-semibold")}>{alert.words}</span>
             <span className="block text-[12.5px] text-ink-faint">
-              {[alert.watch ?? "A watch that was dropped", countWords(alert.count, "act"), alert.state]
+              {[alert.watch ?? "A watch that was dropped", countWords(alert.count, "event"), alert.state]
                 .concat(alert.assignedTo ? [`for ${alert.assignedTo}`] : [])
                 .join(" · ")}
             </span>
@@ -157,9 +157,9 @@ function useAlertActs(alert: Alert | undefined) {
     openShare: () => {
       if (alert?.shareId) router.push(`/register?share=${encodeURIComponent(alert.shareId)}`);
     },
-    trace: () => {
+    ways: () => {
       const person = alert?.person ? `&person=${encodeURIComponent(alert.person)}` : "";
-      if (alert?.itemId) router.push(`/trace?item=${encodeURIComponent(alert.itemId)}${person}`);
+      if (alert?.itemId) router.push(`/ways?item=${encodeURIComponent(alert.itemId)}${person}`);
     },
     stageRevoke: () => {
       if (alert?.shareId && viewer.mayChange) stage.mutate([{ action: "revoke", shareId: alert.shareId }]);
@@ -184,13 +184,13 @@ function OneAlert({ alert }: { alert: Alert }) {
     <>
       <h2 className="text-[16px] leading-snug font-semibold wrap-anywhere">{alert.words}</h2>
       <p className="mt-1 text-ink-soft">
-        {alert.watch ?? "A watch that was dropped"}. {countWords(alert.count, "act")}, first{" "}
+        {alert.watch ?? "A watch that was dropped"}. {countWords(alert.count, "event")}, first{" "}
         {zonedWords(alert.firstAt, "UTC")}
         {alert.lastAt !== alert.firstAt && `, last ${zonedWords(alert.lastAt, "UTC")}`} UTC.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         {alert.shareId && <Button onClick={act.openShare}>Open the share</Button>}
-        {alert.itemId && <Button onClick={act.trace}>Trace</Button>}
+        {alert.itemId && <Button onClick={act.ways}>Ways in</Button>}
         {alert.shareId && viewer.mayChange && (
           <Button look="act" onClick={act.stageRevoke}>
             Stage its revoke
@@ -198,8 +198,8 @@ function OneAlert({ alert }: { alert: Alert }) {
         )}
       </div>
       <p className="mt-2">
-        <Link href={`/trail?${actsOf(alert)}`} className="text-verdigris underline">
-          See the acts on the trail
+        <Link href={`/trail?${eventsOf(alert)}`} className="text-verdigris underline">
+          See the events on the trail
         </Link>
       </p>
       {isSettled && (
@@ -261,7 +261,7 @@ function OneAlert({ alert }: { alert: Alert }) {
   );
 }
 
-function actsOf({ shareId, itemId, firstAt, lastAt }: Alert): URLSearchParams {
+function eventsOf({ shareId, itemId, firstAt, lastAt }: Alert): URLSearchParams {
   const parameters = new URLSearchParams({ from: String(firstAt), to: String(lastAt + 1) });
   if (shareId) parameters.set("share", shareId);
   else if (itemId) parameters.set("item", itemId);

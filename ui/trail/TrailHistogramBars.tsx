@@ -7,7 +7,7 @@ import { SpanSlider } from "../parts/SpanSlider";
 import { countWords } from "../parts/words";
 import type { TrailView } from "./useTrailSearch";
 
-/** How many acts there were by day or by hour, as bars over which a span is dragged. */
+/** How many events there were by day or by hour, as bars over which a span is dragged. */
 export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistogram; view: TrailView }) {
   const { edges, counts, by } = histogram;
   const [dragged, setDragged] = useState<[number, number] | null>(null);
@@ -21,12 +21,12 @@ export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistog
     if (first > 0 || last < bars) view.change({ from: edges[first], to: edges[last] });
   };
   return (
-    <section aria-label={`Acts by ${by}`} className="border-b border-line px-3.5 pt-2 pb-1">
+    <section aria-label={`Events by ${by}`} className="border-b border-line px-3.5 pt-2 pb-1">
       <div aria-hidden className="flex h-14 items-end">
         {counts.map((count, bar) => (
           <i
             key={edges[bar]}
-            title={`${words(bar)}: ${countWords(count, "act")}`}
+            title={`${words(bar)}: ${countWords(count, "event")}`}
             className={
               bar >= from && bar < to ? "min-w-0 grow basis-0 bg-verdigris" : "min-w-0 grow basis-0 bg-line-strong"
             }
@@ -34,7 +34,7 @@ export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistog
           />
         ))}
       </div>
-      <SpanSlider name="Acts" bars={bars} span={[from, to]} onDrag={setDragged} onChoose={choose} wordsOf={words} />
+      <SpanSlider name="Events" bars={bars} span={[from, to]} onDrag={setDragged} onChoose={choose} wordsOf={words} />
       <p className="flex justify-between text-[12px] text-ink-faint tabular-nums">
         <span>{words(from)}</span>
         <span>

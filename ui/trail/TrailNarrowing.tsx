@@ -24,11 +24,11 @@ interface Props {
   past: string | null;
 }
 
-/** What the acts found have in common, with counts; each part leaves its own choice out of its counts. */
+/** What the events found have in common, with counts; each part leaves its own choice out of its counts. */
 export function TrailNarrowing({ view, counts, past }: Props) {
   const { search, change } = view;
   const { data, error } = useQuery({
-    ...asked(trailOperations.actFacets, { query: { search: view.asked }, past }),
+    ...asked(trailOperations.eventFacets, { query: { search: view.asked }, past }),
     placeholderData: keepPreviousData,
   });
   const nameOf = useStoreNames();

@@ -4,13 +4,13 @@ import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-qu
 import { addressOf } from "@/contract/address";
 import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
-import type { ActPlace, ActsPage, GroupsPage } from "@/core/trail/page";
+import type { EventPlace, EventsPage, GroupsPage } from "@/core/trail/page";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
-import { ActLine } from "./ActLine";
+import { EventLine } from "./EventLine";
 import { TrailBar } from "./TrailBar";
 import { TrailHistogramBars } from "./TrailHistogramBars";
 import { TrailNarrowing } from "./TrailNarrowing";
@@ -23,7 +23,7 @@ export function TrailScreen() {
   const { viewer, past } = useStandpoint();
   const { zone, isLike } = view;
   const counts = useQuery({
-    ...asked(trailOperations.actCounts, { query: { search: view.asked, zone }, past }),
+    ...asked(trailOperations.eventCounts, { query: { search: view.asked, zone }, past }),
     placeholderData: keepPreviousData,
   });
   const found = counts.data?.found ?? 0;
@@ -35,7 +35,8 @@ export function TrailScreen() {
         <p aria-live="polite" className="tabular-nums">
           {counts.data ? (
             <>
-              <b className="font-semibold">{found.toLocaleString("en-GB")}</b> of {countWords(counts.data.total, "act")}
+              <b className="font-semibold">{found.toLocaleString("en-GB")}</b> of{" "}
+              {countWords(counts.data.total, "event")}
             </>
           ) : (
             "Counting…"
@@ -43,7 +44,7 @@ export function TrailScreen() {
         </p>
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={isLike} onChange={(event) => view.setLike(event.target.checked)} />
-          Tell like acts of a day as one
+          Tell like events of a day as one
         </label>
         <span className="grow" />
         <Exports search={view.asked} past={past} isNone={found === 0} />
@@ -68,19 +69,19 @@ export function TrailScreen() {
             <div className="p-6">
               <Notice>
                 {counts.data.total === 0
-                  ? "Nothing has been told yet. Acts come with the readings of the stores, and with estate files."
-                  : "No act meets this search."}
+                  ? "Nothing has been told yet. Events come with the readings of the stores, and with estate files."
+                  : "No event meets this search."}
               </Notice>
               {counts.data.total > 0 && (
                 <Button className="mt-3" onClick={view.clear}>
-                  Show all acts
+                  Show all events
                 </Button>
               )}
             </div>
           ) : isLike ? (
             <GroupList view={view} past={past} />
           ) : (
-            <ActList view={view} past={past} />
+            <EventList view={view} past={past} />
           )}
         </div>
       </div>
@@ -105,8 +106,8 @@ function Exports({ search, past, isNone }: { search: string; past: string | null
 }
 
 /** Pages of a list that goes on behind a place. */
-function usePages<P extends { next: ActPlace | null }>(
-  operation: typeof trailOperations.acts | typeof trailOperations.actGroups,
+function usePages<P extends { next: EventPlace | null }>(
+  operation: typeof trailOperations.events | typeof trailOperations.eventGroups,
   { asked: search, zone }: TrailView,
   past: string | null,
 ) {
@@ -114,37 +115,43 @@ function usePages<P extends { next: ActPlace | null }>(
     queryKey: [...keyOf(operation), search, zone, past],
     queryFn: ({ pageParam, signal }) =>
       ask(operation, { query: { search, zone, ...pageParam }, past, signal }) as Promise<unknown> as Promise<P>,
-    initialPageParam: null as ActPlace | null,
+    initialPageParam: null as EventPlace | null,
     getNextPageParam: (page) => page.next,
   });
 }
 
-function ActList({ view, past }: { view: TrailView; past: string | null }) {
-  const pages = usePages<ActsPage>(trailOperations.acts, view, past);
+function EventList({ view, past }: { view: TrailView; past: string | null }) {
+  const pages = usePages<EventsPage>(trailOperations.events, view, past);
   const nameOf = useStoreNames();
-  const acts = pages.data?.pages.flatMap((page) => page.acts) ?? [];
+  const events = pages.data?.pages.flatMap((page) => page.events) ?? [];
   return (
     <List pages={pages}>
-      {acts.map((act) => (
-        <ActLine key={act.seq} act={act} zone={view.zone} storeName={nameOf(act.source)} onSearch={view.change} />
+      {events.map((event) => (
+        <EventLine
+          key={event.seq}
+          event={event}
+          zone={view.zone}
+          storeName={nameOf(event.source)}
+          onSearch={view.change}
+        />
       ))}
     </List>
   );
 }
 
 function GroupList({ view, past }: { view: TrailView; past: string | null }) {
-  const pages = usePages<GroupsPage>(trailOperations.actGroups, view, past);
+  const pages = usePages<GroupsPage>(trailOperations.eventGroups, view, past);
   const nameOf = useStoreNames();
   const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
   return (
     <List pages={pages}>
-      {groups.map(({ act, ...like }) => (
-        <ActLine
-          key={act.seq}
-          act={act}
+      {groups.map(({ event, ...like }) => (
+        <EventLine
+          key={event.seq}
+          event={event}
           like={like}
           zone={view.zone}
-          storeName={nameOf(act.source)}
+          storeName={nameOf(event.source)}
           onSearch={view.change}
         />
       ))}
@@ -160,13 +167,13 @@ function List({
   children: React.ReactNode;
 }) {
   return (
-    <div className="min-h-0 grow overflow-y-auto" tabIndex={0} role="region" aria-label="Acts">
+    <div className="min-h-0 grow overflow-y-auto" tabIndex={0} role="region" aria-label="Events">
       {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
       {pages.isPending && <p className="p-4 text-ink-faint">Loading…</p>}
       <ol>{children}</ol>
       {pages.hasNextPage && (
         <Button className="m-3.5" onClick={() => pages.fetchNextPage()}>
-          Show older acts
+          Show older events
         </Button>
       )}
     </div>

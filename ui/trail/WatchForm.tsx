@@ -4,7 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { alertsOperations } from "@/contract/alerts";
 import { HOUR } from "@/core/time/instant";
-import type { KeptWatch } from "@/core/trail/keptWatch";
+import type { SavedWatch } from "@/core/trail/savedWatch";
 import { printSearch, type TrailSearch } from "@/core/trail/search";
 import { COUNTED_BY, type Watch } from "@/core/trail/watch";
 import { SEVERITIES } from "@/core/rules/severity";
@@ -16,15 +16,15 @@ import { countWords } from "../parts/words";
 import { useSignIns } from "./useSignIns";
 import { searchWords } from "./watchWords";
 
-type Draft = Pick<KeptWatch, "name" | "watch" | "isOn"> & { id?: string };
-type ActWatch = Extract<Watch, { kind: "acts" }>;
+type Draft = Pick<SavedWatch, "name" | "watch" | "isOn"> & { id?: string };
+type EventWatch = Extract<Watch, { kind: "events" }>;
 
 const SELECT = "h-9 rounded-[3px] border border-control bg-raised px-2";
 
 /** A new watch for what was searched on the trail. */
 export function firstDraft(search: TrailSearch, zone: string): Draft {
   const watch: Watch = {
-    kind: "acts",
+    kind: "events",
     search: { ...search, from: null, to: null },
     many: null,
     severity: "high",
@@ -72,7 +72,7 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
     >
       <h2 className="mb-3 text-[17px] font-semibold">{draft.id ? "Change a watch" : "A new watch"}</h2>
       <Field label="Name" value={name} required onChange={(event) => setName(event.target.value)} />
-      {watch.kind === "acts" && <Looked watch={watch} set={set} />}
+      {watch.kind === "events" && <Looked watch={watch} set={set} />}
       {(watch.kind === "not-opened" || watch.kind === "not-answered") && (
         <Field
           label="Days after which it is told"
@@ -158,7 +158,7 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       <div className="mt-4 flex gap-2">
         <Button type="submit" look="act" disabled={keep.isPending}>
-          {draft.id ? "Keep the changes" : "Keep and switch on"}
+          {draft.id ? "Save the changes" : "Save and switch on"}
         </Button>
         <Button onClick={onCancel}>Close</Button>
         <span className="grow" />
@@ -173,9 +173,9 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
   );
 }
 
-function Looked({ watch, set }: { watch: ActWatch; set: (part: Partial<Watch>) => void }) {
+function Looked({ watch, set }: { watch: EventWatch; set: (part: Partial<Watch>) => void }) {
   const { many } = watch;
-  const change = (part: Partial<NonNullable<ActWatch["many"]>>) => set({ many: { ...many!, ...part } });
+  const change = (part: Partial<NonNullable<EventWatch["many"]>>) => set({ many: { ...many!, ...part } });
   return (
     <div className="mb-3">
       <p>
@@ -243,14 +243,14 @@ function Trial({ watch }: { watch: Watch }) {
   return (
     <div className="mt-3 border-t border-line pt-3">
       <div className="flex items-center gap-3">
-        <Button onClick={() => trial.mutate()} disabled={trial.isPending || watch.kind !== "acts"}>
+        <Button onClick={() => trial.mutate()} disabled={trial.isPending || watch.kind !== "events"}>
           Try it on the past
         </Button>
         <p role="status">
           {trial.isPending && "Looking through the past 90 days."}
           {trial.data &&
             `It would have raised ${countWords(trial.data.alerts ?? 0, "alert")} in the last ${trial.data.days} days.`}
-          {watch.kind !== "acts" && "What has not happened can't be tried on the past."}
+          {watch.kind !== "events" && "What has not happened can't be tried on the past."}
         </p>
       </div>
       {trial.error && <Notice tone="wrong">{trial.error.message}</Notice>}

@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { alertsOperations } from "@/contract/alerts";
-import type { WatchLine } from "@/core/trail/keptWatch";
+import type { WatchLine } from "@/core/trail/savedWatch";
 import { parseSearch } from "@/core/trail/search";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";

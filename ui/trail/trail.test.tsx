@@ -3,13 +3,13 @@ import { act, fireEvent, render, screen, waitFor, within } from "@testing-librar
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import { T } from "@/tests/records";
-import type { Act, Spoken } from "@/core/trail/act";
+import type { TrailEvent, Spoken } from "@/core/trail/event";
 import type { Alert } from "@/core/trail/alert";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
-import type { WatchLine } from "@/core/trail/keptWatch";
+import type { WatchLine } from "@/core/trail/savedWatch";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { StandpointContext } from "../frame/viewer";
-import { ActLine } from "./ActLine";
+import { EventLine } from "./EventLine";
 import { AlertsScreen } from "./AlertsScreen";
 import { TrailScreen } from "./TrailScreen";
 import { WatchesScreen } from "./WatchesScreen";
@@ -45,7 +45,7 @@ const rider: Spoken = {
   path: ["f"],
 };
 const link: Spoken = { kind: "share", key: "l", name: "Open link", detail: "" };
-const downloaded: Act = {
+const downloaded: TrailEvent = {
   seq: 1,
   at: T - 3_600,
   source: "st",
@@ -81,7 +81,7 @@ const watch: WatchLine = {
   since: 0,
   madeBy: "imre",
   watch: {
-    kind: "acts",
+    kind: "events",
     search: { ...NOTHING_ASKED, from: null, to: null, verbs: ["downloaded"] },
     many: null,
     mail: ["desk@home.example"],
@@ -119,8 +119,8 @@ beforeEach(() => {
   answers = {
     "/api/trail/counts": counts,
     "/api/trail/facets": facets,
-    "/api/trail/groups": { groups: [{ act: downloaded, first: T - 7_200, count: 214, people: 3 }], next: null },
-    "/api/trail?": { acts: [downloaded], next: { at: T, seq: 1 } },
+    "/api/trail/groups": { groups: [{ event: downloaded, first: T - 7_200, count: 214, people: 3 }], next: null },
+    "/api/trail?": { events: [downloaded], next: { at: T, seq: 1 } },
     "/api/stores": { stores: [{ id: "st", name: "Stacks" }] },
     "/api/watches/test": { alerts: 14, days: 90 },
     "/api/watches": { watches: [watch] },
@@ -148,12 +148,12 @@ function show(screenful: ReactNode, mayChange = true) {
 }
 const sent = (method: string) => asked.filter((one) => one.method === method).map(({ path, body }) => [path, body]);
 
-test("an act opens its share, its item and its doer as of then, and says what can't be taken back", () => {
-  show(<ActLine act={downloaded} zone="UTC" storeName="Stacks" onSearch={() => {}} />);
+test("an event opens its share, its item and its doer as of then, and says what can't be taken back", () => {
+  show(<EventLine event={downloaded} zone="UTC" storeName="Stacks" onSearch={() => {}} />);
   const to = (name: string) => screen.getByRole("link", { name }).getAttribute("href");
   expect([to("Bea"), to("Rider"), to("Open link")]).toEqual([
-    "/trace?person=b%40quay.example&at=2026-10-05T07:00:00Z",
-    "/trace?item=f&at=2026-10-05T07:00:00Z",
+    "/ways?person=b%40quay.example&at=2026-10-05T07:00:00Z",
+    "/ways?item=f&at=2026-10-05T07:00:00Z",
     "/register?share=l&at=2026-10-05T07:00:00Z",
   ]);
   expect(screen.getByText("A copy is outside, and can't be taken back.")).toBeTruthy();
@@ -163,23 +163,23 @@ test("an act opens its share, its item and its doer as of then, and says what ca
 test("somebody of the house who downloads takes nothing outside; whoever held a link is nobody that is known", () => {
   show(
     <>
-      <ActLine
-        act={{ ...downloaded, who: { ...bea, organisations: undefined } }}
+      <EventLine
+        event={{ ...downloaded, who: { ...bea, organisations: undefined } }}
         zone="UTC"
         storeName=""
         onSearch={() => {}}
       />
-      <ActLine act={{ ...downloaded, who: null, verb: "opened" }} zone="UTC" storeName="" onSearch={() => {}} />
+      <EventLine event={{ ...downloaded, who: null, verb: "opened" }} zone="UTC" storeName="" onSearch={() => {}} />
     </>,
   );
   expect(screen.queryByText(/taken back/)).toBeNull();
   expect(screen.getByText(/Somebody who held the link opened/)).toBeTruthy();
 });
 
-test("like acts are one line, which can be told one by one", () => {
+test("like events are one line, which can be told one by one", () => {
   const onSearch = jest.fn();
   const like = { first: T - 7_200, count: 214, people: 3 };
-  show(<ActLine act={downloaded} like={like} zone="Europe/Lisbon" storeName="" onSearch={onSearch} />);
+  show(<EventLine event={downloaded} like={like} zone="Europe/Lisbon" storeName="" onSearch={onSearch} />);
   expect(screen.getByText("Downloaded 214 times by 3 people:")).toBeTruthy();
   expect(screen.getByText("first at 07:00")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Show each" }));
@@ -189,7 +189,7 @@ test("like acts are one line, which can be told one by one", () => {
 test("the trail counts what a search finds, narrows it by what happened, and searches by words and times", async () => {
   address = "label=restricted";
   show(<TrailScreen />);
-  expect((await screen.findByText(/of 1,200 acts/)).textContent).toBe("3 of 1,200 acts");
+  expect((await screen.findByText(/of 1,200 events/)).textContent).toBe("3 of 1,200 events");
   expect(asked.some(({ path }) => path === "/api/trail/counts?search=label%3Drestricted&zone=UTC")).toBe(true);
   const push = jest.spyOn(window.history, "pushState");
   fireEvent.click(await screen.findByRole("button", { name: /Opened/ }));
@@ -210,7 +210,7 @@ test("the trail counts what a search finds, narrows it by what happened, and sea
 test("a span is chosen on the bars by keys", async () => {
   show(<TrailScreen />);
   const push = jest.spyOn(window.history, "pushState");
-  const thumb = await screen.findByRole("slider", { name: "Acts: from" });
+  const thumb = await screen.findByRole("slider", { name: "Events: from" });
   act(() => thumb.focus());
   fireEvent.keyDown(thumb, { key: "ArrowRight" });
   expect(push).toHaveBeenLastCalledWith(null, "", `?from=${T - 3_600}&to=${T}`);
@@ -232,7 +232,7 @@ test("what a person, an item or a share narrows to can be left out again, and th
 test("a search that finds nothing says so, and has nothing to export", async () => {
   answers["/api/trail/counts"] = { ...counts, found: 0 };
   show(<TrailScreen />);
-  expect(await screen.findByText("No act meets this search.")).toBeTruthy();
+  expect(await screen.findByText("No event meets this search.")).toBeTruthy();
   expect((screen.getByRole("button", { name: "Export CSV" }) as HTMLButtonElement).disabled).toBe(true);
 });
 
@@ -276,7 +276,7 @@ test("a watch is made from a search, tried on the past, and kept with who is tol
   fireEvent.change(screen.getByLabelText("Minutes"), { target: { value: "30" } });
   fireEvent.click(screen.getByLabelText("Quiet hours, with a digest at their end"));
   fireEvent.change(screen.getByLabelText("How much it matters"), { target: { value: "urgent" } });
-  fireEvent.click(screen.getByRole("button", { name: "Keep and switch on" }));
+  fireEvent.click(screen.getByRole("button", { name: "Save and switch on" }));
   await waitFor(() => expect(sent("POST").at(-1)![0]).toBe("/api/watches"));
   expect(sent("POST").at(-1)![1]).toMatchObject({
     name: "Mine",
@@ -308,8 +308,8 @@ test("watches in words", () => {
     parties: ["denied" as const],
     stores: ["st"],
   };
-  expect(watchWords({ ...base, kind: "acts", search, many })).toBe(
-    "Any act, with “tour”, with outsiders who are denied, in st: more than 20 within 1 hour by one person. " +
+  expect(watchWords({ ...base, kind: "events", search, many })).toBe(
+    "Any event, with “tour”, with outsiders who are denied, in st: more than 20 within 1 hour by one person. " +
       "Tells the webhook, the log; at most 20 messages a day, then a digest, quiet from 20:00 to 07:00 (UTC).",
   );
   const silent = { ...telling, mail: [] };
@@ -319,7 +319,7 @@ test("watches in words", () => {
   expect(watchWords({ kind: "nothing-sent-in", ...silent })).toMatch(/^An intake link ends and nothing was sent in\./);
 });
 
-test("alerts are walked by arrows; x stages the revoke, Enter opens the share, t traces", async () => {
+test("alerts are walked by arrows; x stages the revoke, Enter opens the share, t shows the ways in", async () => {
   show(<AlertsScreen />);
   const list = await screen.findByRole("listbox");
   await waitFor(() => expect(document.activeElement).toBe(list));
@@ -336,7 +336,7 @@ test("alerts are walked by arrows; x stages the revoke, Enter opens the share, t
   fireEvent.keyDown(list, { key: "Enter" });
   fireEvent.keyDown(list, { key: "t" });
   fireEvent.keyDown(list, { key: "q" });
-  expect(pushed).toEqual(["/register?share=l", "/trace?item=f&person=b%40quay.example"]);
+  expect(pushed).toEqual(["/register?share=l", "/ways?item=f&person=b%40quay.example"]);
 });
 
 test("an alert is seen, given to somebody, and settled with a note", async () => {

@@ -4,7 +4,7 @@ import { estateOperations } from "@/contract/estate";
 import { useQuery } from "@tanstack/react-query";
 import { asked } from "../parts/ask";
 
-/** What people call the stores that acts come from. */
+/** What people call the stores that events come from. */
 export function useStoreNames(): (id: string) => string {
   const { data } = useQuery({
     ...asked(estateOperations.stores),

@@ -4,7 +4,7 @@ import { useSearchParams } from "next/navigation";
 import { useMemo } from "react";
 import { NOTHING_ASKED, parseSearch, printSearch, type TrailSearch } from "@/core/trail/search";
 
-/** What the trail shows, as it stands in the address bar: the search, the zone of its clocks, and whether like acts are told as one. */
+/** What the trail shows, as it stands in the address bar: the search, the zone of its clocks, and whether like events are told as one. */
 export function useTrailSearch() {
   const parameters = useSearchParams();
   const text = parameters.toString();

@@ -19,7 +19,7 @@ function lookedFor(watch: Watch): string {
       return "A rule wants to change more by itself than it may in an hour";
     case "nothing-sent-in":
       return "An intake link ends and nothing was sent in";
-    case "acts": {
+    case "events": {
       const { many, search } = watch;
       if (many === null) return searchWords(search);
       return `${searchWords(search)}: more than ${many.moreThan} within ${spanWords(many.seconds)} by one ${many.by}`;
@@ -30,7 +30,7 @@ function lookedFor(watch: Watch): string {
 /** A search in words. */
 export function searchWords(search: TrailSearch): string {
   const parts = [
-    search.verbs.length > 0 ? search.verbs.map(verbTitle).join(" or ") : "Any act",
+    search.verbs.length > 0 ? search.verbs.map(verbTitle).join(" or ") : "Any event",
     search.words !== "" && `with “${search.words}”`,
     search.labels.length > 0 && `on something ${search.labels.join(" or ")}`,
     search.parties.length > 0 && `with outsiders who are ${search.parties.join(", ")}`,

@@ -39,3 +39,31 @@ test("a docket that was filled before changes were about more than shares is sti
   expect(await db.selectFrom("removal").selectAll().execute()).toEqual([]);
   await db.destroy();
 });
+
+test("what had other names is what it was, under those of today", async () => {
+  const steps = Object.keys(migrations).filter((step) => step < "013");
+  const old = await databaseOf(steps);
+  old.connection.exec(`
+    insert into docket (id, state, made_by, made_at, origin) values ('d', 'done', 'Tight Latch', '2026-10-05T08:00:00Z', 'act');
+    insert into rule_setting (rule, body, set_by, set_at)
+      values ('open-expiry', '{"isOn":true,"mode":"act","graceDays":3,"parameters":{}}', 'imre', '2026-10-05T08:00:00Z');
+    insert into watch (id, name, body, is_on, since, made_by, made_at)
+      values ('w', 'Copies', '{"kind":"acts","severity":"high"}', 1, 0, 'imre', '2026-10-05T08:00:00Z');
+    insert into kept_query (id, owner, name, view, for_all, made_at) values ('k', 'imre', 'Open', 'q=reach:open', 0, '2026-10-05T08:00:00Z');
+    insert into setting (person, name, body) values ('', 'acting-stopped', '{"by":"imre","at":"2026-10-05T08:00:00Z"}');
+    insert into act (seq, at, source, key, verb, who, item, share, whom, remarks, body)
+      values (1, 0, 'dock', 'e1', 'opened', 0, 0, 0, 0, 0, '{}');
+    insert into connection (id, name, url, key, cursor, act_cursor, records) values ('dock', 'Dock', 'http://127.0.0.1:1', 'k', 'c', 'a7', 0);
+  `);
+  await old.close();
+  const db = await openDatabase(old.path);
+  expect(await db.selectFrom("docket").select("origin").executeTakeFirst()).toEqual({ origin: "enforce" });
+  const [{ body }] = await db.selectFrom("rule_setting").select("body").execute();
+  expect(JSON.parse(body)).toMatchObject({ mode: "enforce", graceDays: 3 });
+  expect(JSON.parse((await db.selectFrom("watch").select("body").executeTakeFirstOrThrow()).body).kind).toBe("events");
+  expect(await db.selectFrom("saved_query").select("view").execute()).toEqual([{ view: "q=reach:open" }]);
+  expect(await db.selectFrom("setting").select("name").execute()).toEqual([{ name: "enforcing-stopped" }]);
+  expect(await db.selectFrom("event").select(["seq", "verb"]).execute()).toEqual([{ seq: 1, verb: "opened" }]);
+  expect(await db.selectFrom("connection").select("event_cursor").execute()).toEqual([{ event_cursor: "a7" }]);
+  await db.destroy();
+});

@@ -15,6 +15,7 @@ export const migrations: Record<string, Migration> = {
   "010-approval": { up: approval },
   "011-words": { up: words },
   "012-sources": { up: sources },
+  "013-names": { up: names },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -309,6 +310,21 @@ async function sources(db: Kysely<unknown>) {
           where own.source = told.source and own.key = told.body ->> '$.${field}'
           and own.type in ${space === "principal" ? principals : `('${space}')`})`,
     ),
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** One word for one thing: what happened is an event, what a rule does by itself is to enforce, what is kept by name is saved. */
+async function names(db: Kysely<unknown>) {
+  const statements = [
+    `alter table kept_query rename to saved_query`,
+    `alter table act rename to event`,
+    `alter table act_again rename to event_again`,
+    `alter table connection rename column act_cursor to event_cursor`,
+    `update docket set origin = 'enforce' where origin = 'act'`,
+    `update rule_setting set body = json_set(body, '$.mode', 'enforce') where body ->> '$.mode' = 'act'`,
+    `update watch set body = json_set(body, '$.kind', 'events') where body ->> '$.kind' = 'acts'`,
+    `update setting set name = 'enforcing-stopped' where name = 'acting-stopped'`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -17,13 +17,13 @@ export interface Schema {
   ledger: LedgerTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
-  kept_query: KeptQueryTable;
+  saved_query: SavedQueryTable;
   setting: SettingTable;
   note: NoteTable;
   waiver: WaiverTable;
   spoken: SpokenTable;
-  act: ActTable;
-  act_again: ActAgainTable;
+  event: EventTable;
+  event_again: EventAgainTable;
   watch: WatchTable;
   watch_hit: WatchHitTable;
   alert: AlertTable;
@@ -81,8 +81,8 @@ export interface ConnectionTable {
   /** The store's key, sealed. */
   key: string;
   cursor: Generated<number>;
-  /** How far its acts have been read. */
-  act_cursor: Generated<number>;
+  /** How far its events have been read. */
+  event_cursor: Generated<number>;
   /** When the first reading was whole; until then facts have no beginning that we saw. */
   first_read_at: string | null;
   last_read_at: string | null;
@@ -147,7 +147,7 @@ export interface DocketChangeTable {
 }
 
 /** A query that somebody keeps under a name; `view` is what stands in the register's address. */
-export interface KeptQueryTable {
+export interface SavedQueryTable {
   id: string;
   owner: string;
   name: string;
@@ -214,7 +214,7 @@ export interface LetterTable {
   error: string | null;
 }
 
-/** What a rule that asks or acts wants of a share or an item, and of whom. */
+/** What a rule that asks or events wants of a share or an item, and of whom. */
 export interface DemandTable {
   id: Generated<number>;
   rule: RuleId;
@@ -264,14 +264,14 @@ export interface LeaseTable {
   until: number;
 }
 
-/** What acts speak of, as it was at some time: a `Spoken` as JSON. */
+/** What events speak of, as it was at some time: a `Spoken` as JSON. */
 export interface SpokenTable {
   id: Generated<number>;
   body: string;
 }
 
-/** An act as it was told. Its parts are ids of what is spoken of, 0 where there is none; instants are seconds. */
-export interface ActTable {
+/** An event as it was told. Its parts are ids of what is spoken of, 0 where there is none; instants are seconds. */
+export interface EventTable {
   seq: number;
   at: number;
   source: string;
@@ -286,7 +286,7 @@ export interface ActTable {
   body: string;
 }
 
-export interface ActAgainTable {
+export interface EventAgainTable {
   id: Generated<number>;
   source: string;
   key: string;
@@ -294,7 +294,7 @@ export interface ActAgainTable {
   body: string;
 }
 
-/** A standing watch; `body` is a `Watch` as JSON. Acts before `since` raise nothing. */
+/** A standing watch; `body` is a `Watch` as JSON. Events before `since` raise nothing. */
 export interface WatchTable {
   id: string;
   name: string;
@@ -305,7 +305,7 @@ export interface WatchTable {
   made_at: string;
 }
 
-/** An act that counts towards a watch for many in a short time. */
+/** An event that counts towards a watch for many in a short time. */
 export interface WatchHitTable {
   watch_id: string;
   key: string;

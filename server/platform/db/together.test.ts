@@ -1,7 +1,7 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { keepText, keptText } from "../saved";
+import { saveText, savedText } from "../saved";
 import { type Db, openDatabase } from "./open";
 import { WritingTogether } from "./together";
 
@@ -14,18 +14,18 @@ afterEach(() => db.destroy());
 test("what comes at the same time is kept, each in its turn", async () => {
   const together = new WritingTogether(db);
   const names = Array.from({ length: 50 }, (_, n) => `name ${n}`);
-  await Promise.all(names.map((name) => together.write((within) => keepText(within, "", name, name))));
-  expect(await Promise.all(names.map((name) => keptText(db, "", name)))).toEqual(names);
+  await Promise.all(names.map((name) => together.write((within) => saveText(within, "", name, name))));
+  expect(await Promise.all(names.map((name) => savedText(db, "", name)))).toEqual(names);
 });
 
 test("one that fails is told so and leaves nothing behind; the others are kept", async () => {
   const together = new WritingTogether(db);
   const bad = together.write(async (within) => {
-    await keepText(within, "", "half", "done");
+    await saveText(within, "", "half", "done");
     throw new Error("It went wrong.");
   });
-  const good = ["a", "b"].map((name) => together.write((within) => keepText(within, "", name, name)));
+  const good = ["a", "b"].map((name) => together.write((within) => saveText(within, "", name, name)));
   await expect(bad).rejects.toThrow("It went wrong.");
   await Promise.all(good);
-  expect(await Promise.all(["a", "b", "half"].map((name) => keptText(db, "", name)))).toEqual(["a", "b", undefined]);
+  expect(await Promise.all(["a", "b", "half"].map((name) => savedText(db, "", name)))).toEqual(["a", "b", undefined]);
 });

@@ -1,15 +1,15 @@
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import type { Seconds } from "@/core/time/instant";
-import type { Spoken } from "@/core/trail/act";
+import type { Spoken } from "@/core/trail/event";
 import { piecesOf } from "@/core/text/text";
-import type { ActRow } from "@/core/trail/trail";
+import type { EventRow } from "@/core/trail/trail";
 import { USING } from "@/core/trail/verbs";
 import type { Db } from "../../platform/db/open";
 
 const PIECE = 20_000;
 
-/** What acts speak of that got its number after another, the lowest first. */
+/** What events speak of that got its number after another, the lowest first. */
 export async function* spokenAfter(db: Db, id: number): AsyncGenerator<[id: number, spoken: Spoken][]> {
   for (let after = id; ;) {
     const rows = await db.selectFrom("spoken").selectAll().where("id", ">", after).orderBy("id").limit(PIECE).execute();
@@ -21,20 +21,20 @@ export async function* spokenAfter(db: Db, id: number): AsyncGenerator<[id: numb
 
 type Packed = [number, number, string, string, number, number, number, number, number];
 
-/** Acts that came after another, in the order in which they came; packed into one text a piece, which is read sooner. */
-export async function* actsAfter(db: Db, seq: number): AsyncGenerator<ActRow[]> {
+/** Events that came after another, in the order in which they came; packed into one text a piece, which is read sooner. */
+export async function* eventsAfter(db: Db, seq: number): AsyncGenerator<EventRow[]> {
   for (let after = seq; ;) {
     const { rows } = await sql<{ packed: string }>`
       select json_group_array(json_array(seq, at, source, verb, who, item, share, whom, remarks)) as packed
-      from (select * from act where seq > ${after} order by seq limit ${PIECE})`.execute(db);
-    const acts = (JSON.parse(rows[0].packed) as Packed[]).map(rowFrom);
-    yield acts;
-    if (acts.length < PIECE) return;
-    after = acts[PIECE - 1].seq;
+      from (select * from event where seq > ${after} order by seq limit ${PIECE})`.execute(db);
+    const events = (JSON.parse(rows[0].packed) as Packed[]).map(rowFrom);
+    yield events;
+    if (events.length < PIECE) return;
+    after = events[PIECE - 1].seq;
   }
 }
 
-function rowFrom([seq, at, source, verb, who, item, share, whom, remarks]: Packed): ActRow {
+function rowFrom([seq, at, source, verb, who, item, share, whom, remarks]: Packed): EventRow {
   return { seq, at, source, verb, who, item, share, whom, remarks };
 }
 
@@ -47,23 +47,23 @@ export async function spokenWith(db: Db, word: string): Promise<number[]> {
   return JSON.parse(`[${rows[0].ids ?? ""}]`);
 }
 
-/** When shares were last used up to an instant, by their ids, as far as acts tell. */
+/** When shares were last used up to an instant, by their ids, as far as events tell. */
 export async function lastUsesUpTo(db: Db, at: Seconds, shareIds: readonly string[]): Promise<Map<string, Seconds>> {
   if (shareIds.length === 0) return new Map();
   const { rows } = await sql<{ id: string; at: Seconds }>`
-    select share.id, max(act.at) as at
+    select share.id, max(event.at) as at
     from (select id as number, body ->> '$.key' as id from spoken
       where body ->> '$.kind' = 'share' and body ->> '$.key' in (select value from json_each(${JSON.stringify(shareIds)}))) as share
-    join act on act.share = share.number
-    where act.at <= ${at} and act.verb in (${sql.join([...USING])})
+    join event on event.share = share.number
+    where event.at <= ${at} and event.verb in (${sql.join([...USING])})
     group by share.id`.execute(db);
   return new Map(rows.map((row) => [row.id, row.at]));
 }
 
-/** Acts as they were told, by the order in which they came. */
+/** Events as they were told, by the order in which they came. */
 export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<number, string>> {
   const rows = await db
-    .selectFrom("act")
+    .selectFrom("event")
     .select(["seq", "body"])
     .where(sql<boolean>`seq in (select value from json_each(${JSON.stringify(seqs)}))`)
     .execute();
@@ -76,11 +76,11 @@ export interface ToldEvent {
   event: EventRecord;
 }
 
-/** Every act that could be read, in the order in which they came. */
+/** Every event that could be read, in the order in which they came. */
 export async function* eventsInPieces(db: Db): AsyncGenerator<ToldEvent[]> {
   for (let after = 0; ;) {
     const rows = await db
-      .selectFrom("act")
+      .selectFrom("event")
       .select(["seq", "body", "verb", "source"])
       .where("seq", ">", after)
       .orderBy("seq")

@@ -10,11 +10,11 @@ import type {
   Stance,
 } from "@/core/estate/records";
 import { LABELS } from "@/core/estate/records";
-import type { Party, Spoken, SpokenParts } from "@/core/trail/act";
+import type { Party, Spoken, SpokenParts } from "@/core/trail/event";
 import { countWords } from "@/core/text/words";
 import type { Reads } from "../../platform/db/open";
 
-/** What an act speaks of, and whether some of that was never seen. */
+/** What an event speaks of, and whether some of that was never seen. */
 export interface SpokenOf {
   parts: SpokenParts;
   isUnknown: boolean;
@@ -29,7 +29,7 @@ const MOST_PEOPLE = 50;
 const SOME_NAMES = 3;
 
 /**
- * Finds what acts speak of, as it was when they happened, from the facts with their periods. What was looked up once
+ * Finds what events speak of, as it was when they happened, from the facts with their periods. What was looked up once
  * is held until facts change: ask anew for a `Speaking` whenever they may have.
  */
 export class Speaking {
@@ -63,17 +63,17 @@ export class Speaking {
   }
 
   async of(
-    event: Pick<EventRecord, "at" | "actorId" | "actorEmail" | "itemId" | "shareId" | "target">,
+    record: Pick<EventRecord, "at" | "actorId" | "actorEmail" | "itemId" | "shareId" | "target">,
   ): Promise<SpokenOf> {
-    const { at } = event;
-    const share = event.shareId ? await this.shareAt(event.shareId, at) : null;
-    const who = event.actorId ? await this.personAt(event.actorId, at) : this.someone(event.actorEmail ?? null, at);
-    const itemId = event.itemId ?? share?.itemId;
+    const { at } = record;
+    const share = record.shareId ? await this.shareAt(record.shareId, at) : null;
+    const who = record.actorId ? await this.personAt(record.actorId, at) : this.someone(record.actorEmail ?? null, at);
+    const itemId = record.itemId ?? share?.itemId;
     const item = itemId ? await this.itemAt(itemId, at) : null;
-    const whom = event.target ? await this.targetAt(event.target, at) : null;
+    const whom = record.target ? await this.targetAt(record.target, at) : null;
     return {
       parts: { who: await who, item: item?.spoken ?? null, share: share?.spoken ?? null, whom },
-      isUnknown: [item, share].some((one) => one !== null && !one.isKnown) || (await this.isStranger(event)),
+      isUnknown: [item, share].some((one) => one !== null && !one.isKnown) || (await this.isStranger(record)),
     };
   }
 

@@ -1,7 +1,7 @@
 import type { App } from "@/server/app";
 import { appIn } from "@/tests/app";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
-import { REMARKS } from "@/core/trail/act";
+import { REMARKS } from "@/core/trail/event";
 import { meets } from "@/core/trail/meets";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { type Watch, watchSchema } from "@/core/trail/watch";
@@ -10,13 +10,13 @@ import { NAMES } from "@/tests/scripts";
 import { type Db, writing } from "../../platform/db/open";
 import { TrailBook } from "../../engine/trailBook";
 import { keepFacts } from "../facts";
-import { takeActs } from "./take";
+import { takeEvents } from "./take";
 import { raise } from "../../trail/raising";
 import { unansweredAt } from "../../rules/demands";
 import { raiseNotYet } from "../../trail/notYet";
 import { alerts, assign, markSeen, settle } from "../../trail/alerts";
-import { keepShipped } from "../../trail/shipped";
-import { dropWatch, keepWatch, watches } from "../../trail/watches";
+import { saveShipped } from "../../trail/shipped";
+import { dropWatch, saveWatch, watches } from "../../trail/watches";
 
 let app: App;
 let db: Db;
@@ -29,7 +29,7 @@ const keep = (records: EstateRecord[], at: string) =>
       records.map((record) => ({ record, at, since: null })),
     ),
   );
-const act = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
+const event = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
   type: "event",
   id,
   at: NOW,
@@ -40,16 +40,16 @@ const act = (id: string, more: Partial<EventRecord> = {}): EventRecord => ({
   ...more,
 });
 /** Takes events in as a reading does: the watches look at the new ones in the same transaction. */
-const take = (...events: unknown[]) =>
+const take = (...told: unknown[]) =>
   writing(db, async (within) => {
-    const { acts, ...taken } = await takeActs(within, "st", events);
-    return { ...taken, alerts: await raise(within, acts) };
+    const { fresh, ...taken } = await takeEvents(within, "st", told);
+    return { ...taken, alerts: await raise(within, fresh) };
   });
 const page = (search = {}) =>
-  new TrailBook(db).acts({ search: { ...NOTHING_ASKED, ...search }, count: 50 }).then(({ acts }) => acts);
+  new TrailBook(db).events({ search: { ...NOTHING_ASKED, ...search }, count: 50 }).then(({ events }) => events);
 const watch = (more: Partial<Watch> = {}): Watch =>
   watchSchema.parse({
-    kind: "acts",
+    kind: "events",
     search: { ...NOTHING_ASKED, verbs: ["downloaded"] },
     many: null,
     severity: "high",
@@ -74,8 +74,8 @@ beforeEach(async () => {
 });
 afterEach(() => app.close());
 
-test("an act is kept with what it speaks of, and found by all of it", async () => {
-  await take(act("1"), act("2", { actorId: null, actorEmail: "out@quay.example", verb: "downloaded" }));
+test("an event is kept with what it speaks of, and found by all of it", async () => {
+  await take(event("1"), event("2", { actorId: null, actorEmail: "out@quay.example", verb: "downloaded" }));
   const [newest, older] = await page();
   expect(older).toMatchObject({
     verb: "opened",
@@ -95,7 +95,7 @@ test("an act is kept with what it speaks of, and found by all of it", async () =
 
 test.each(NAMES)("%s: what happened to %s is found however that is typed", async (_, name, ...asked) => {
   await keep([file("h", null, { name })], NOW);
-  await take(act("1"), act("2", { itemId: "h", shareId: null }));
+  await take(event("1"), event("2", { itemId: "h", shareId: null }));
   const wordsOfWatch = (words: string) => meets({ ...NOTHING_ASKED, words });
   for (const words of asked) {
     const found = await page({ words });
@@ -105,9 +105,9 @@ test.each(NAMES)("%s: what happened to %s is found however that is typed", async
 });
 
 test("what is told of a time stays what it was then, whatever changes later", async () => {
-  await take(act("1", { at: "2026-10-04T08:00:00Z" }));
+  await take(event("1", { at: "2026-10-04T08:00:00Z" }));
   await keep([file("f", "a", { name: "Rider, signed", label: "restricted" })], "2026-10-05T07:00:00Z");
-  await take(act("2"), act("3", { at: "2026-10-03T08:00:00Z" }));
+  await take(event("2"), event("3", { at: "2026-10-03T08:00:00Z" }));
   expect((await page()).map(({ item: of, at }) => [of?.name, of?.label, T - at])).toEqual([
     ["Rider, signed", "restricted", 0],
     ["Rider", "confidential", 86_400],
@@ -115,20 +115,20 @@ test("what is told of a time stays what it was then, whatever changes later", as
   ]);
 });
 
-test("acts that are doubled count once; told again in other words they are kept beside it", async () => {
-  expect(await take(act("1"), act("1"))).toMatchObject({ taken: 1, known: 1, again: 0 });
-  const turned = Object.fromEntries(Object.entries(act("1")).reverse());
-  expect(await take(turned, act("1", { verb: "downloaded" }))).toMatchObject({ taken: 0, known: 1, again: 1 });
+test("events that are doubled count once; told again in other words they are kept beside it", async () => {
+  expect(await take(event("1"), event("1"))).toMatchObject({ taken: 1, known: 1, again: 0 });
+  const turned = Object.fromEntries(Object.entries(event("1")).reverse());
+  expect(await take(turned, event("1", { verb: "downloaded" }))).toMatchObject({ taken: 0, known: 1, again: 1 });
   expect(await page()).toHaveLength(1);
-  expect(await db.selectFrom("act_again").select("key").execute()).toEqual([{ key: "1" }]);
+  expect(await db.selectFrom("event_again").select("key").execute()).toEqual([{ key: "1" }]);
 });
 
-test("acts out of order, with unknown verbs, of things never seen, or unreadable are kept and marked", async () => {
+test("events out of order, with unknown verbs, of things never seen, or unreadable are kept and marked", async () => {
   const odd = { id: "4", at: "yesterday", verb: 7 };
   await take(
-    act("1"),
-    act("2", { at: "2026-10-01T08:00:00Z" }),
-    act("3", { verb: "waved-at", shareId: "nothing" }),
+    event("1"),
+    event("2", { at: "2026-10-01T08:00:00Z" }),
+    event("3", { verb: "waved-at", shareId: "nothing" }),
     odd,
     "not even an object",
   );
@@ -140,28 +140,28 @@ test("acts out of order, with unknown verbs, of things never seen, or unreadable
     4: ["unreadable"],
     5: ["unreadable"],
   });
-  const kept = await db.selectFrom("act").select("body").where("seq", "=", 4).executeTakeFirst();
+  const kept = await db.selectFrom("event").select("body").where("seq", "=", 4).executeTakeFirst();
   expect(JSON.parse(kept!.body)).toEqual(odd);
   expect(REMARKS).toHaveLength(4);
 });
 
 test("a killed intake leaves nothing, and the next one takes everything", async () => {
   await writing(db, async (within) => {
-    await takeActs(within, "st", [act("1"), act("2")]);
+    await takeEvents(within, "st", [event("1"), event("2")]);
     throw new Error("killed");
   }).catch(() => {});
   expect(await page()).toEqual([]);
-  expect(await take(act("1"), act("2"))).toMatchObject({ taken: 2 });
+  expect(await take(event("1"), event("2"))).toMatchObject({ taken: 2 });
   expect(await page({ words: "rider" })).toHaveLength(2);
 });
 
 test("a watch raises one alert for a share and a person, tells of it up to its cap, and holds the rest", async () => {
-  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: T - 3_600 }));
-  await take(act("old", { verb: "downloaded", at: "2026-10-05T06:00:00Z" }), act("other"));
+  await writing(db, (tx) => saveWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: T - 3_600 }));
+  await take(event("old", { verb: "downloaded", at: "2026-10-05T06:00:00Z" }), event("other"));
   expect(await alerts(db, ["new"])).toEqual([]);
   const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
-  expect(await take(act("a", by(1)), act("b", by(1)), act("c", by(2)))).toMatchObject({ alerts: 2 });
-  expect(await take(act("d", by(3)), act("c", by(2)))).toMatchObject({ alerts: 1, known: 1 });
+  expect(await take(event("a", by(1)), event("b", by(1)), event("c", by(2)))).toMatchObject({ alerts: 2 });
+  expect(await take(event("d", by(3)), event("c", by(2)))).toMatchObject({ alerts: 1, known: 1 });
   const open = await alerts(db, ["new"]);
   expect(open.map(({ person: who, count }) => [who, count])).toEqual([
     ["p3@quay.example", 1],
@@ -178,33 +178,33 @@ test("a watch raises one alert for a share and a person, tells of it up to its c
 });
 
 test("alerts that went out in a digest are no messages of the day", async () => {
-  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
+  await writing(db, (tx) => saveWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
   const by = (n: number) => ({ verb: "downloaded", actorId: null, actorEmail: `p${n}@quay.example` });
-  await take(act("a", by(1)), act("b", by(2)));
+  await take(event("a", by(1)), event("b", by(2)));
   const morning = { state: "sent" as const, made_at: T - 3_600, due_at: T - 60 };
   await db.updateTable("notice").set(morning).execute();
-  await take(act("c", by(3)), act("d", by(4)), act("e", by(5)));
+  await take(event("c", by(3)), event("d", by(4)), event("e", by(5)));
   expect((await notices()).slice(2).map(({ state }) => state)).toEqual(["waiting", "waiting", "held"]);
 });
 
-test("a watch for many in a short time counts over takings, also acts that come late", async () => {
+test("a watch for many in a short time counts over takings, also events that come late", async () => {
   const many = { moreThan: 2, seconds: 3_600, by: "person" as const };
   await writing(db, (tx) =>
-    keepWatch(tx, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 }),
+    saveWatch(tx, "imre", { name: "Many", watch: watch({ many } as Partial<Watch>), isOn: true, since: 0 }),
   );
   const at = (minute: string) => `2026-10-05T07:${minute}:00Z`;
-  await take(act("1", { verb: "downloaded", at: at("10") }), act("2", { verb: "downloaded", at: at("50") }));
+  await take(event("1", { verb: "downloaded", at: at("10") }), event("2", { verb: "downloaded", at: at("50") }));
   expect(await alerts(db, ["new"])).toHaveLength(0);
-  await take(act("3", { verb: "downloaded", at: at("30") }));
+  await take(event("3", { verb: "downloaded", at: at("30") }));
   expect(await alerts(db, ["new"])).toHaveLength(0);
-  await take(act("4", { verb: "downloaded", at: at("55") }));
+  await take(event("4", { verb: "downloaded", at: at("55") }));
   expect(await alerts(db, ["new"])).toHaveLength(1);
 });
 
 test("what was expected and has not happened is told once", async () => {
   const telling = { ...watch(), search: undefined, many: undefined };
   const notOpened = watchSchema.parse({ ...telling, kind: "not-opened", days: 2 });
-  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 }));
+  await writing(db, (tx) => saveWatch(tx, "imre", { name: "Not opened", watch: notOpened, isOn: true, since: 0 }));
   expect([await raiseNotYet(db, unansweredAt), await raiseNotYet(db, unansweredAt)]).toEqual([1, 0]);
   expect((await alerts(db, ["new"]))[0]).toMatchObject({
     person: "out@quay.example",
@@ -214,14 +214,14 @@ test("what was expected and has not happened is told once", async () => {
 });
 
 test("alerts are seen, assigned to who may sign in, settled with a note, and opened again", async () => {
-  await writing(db, (tx) => keepWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
-  await take(act("1", { verb: "downloaded" }));
+  await writing(db, (tx) => saveWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
+  await take(event("1", { verb: "downloaded" }));
   const [{ id }] = await alerts(db, ["new"]);
   expect([await markSeen(db, id), await markSeen(db, id)]).toEqual([true, false]);
   expect(await assign(db, "imre", id, "nobody@home.example")).toBe(false);
   expect(await settle(db, "imre", id, "Asked for it")).toBe(true);
   expect((await alerts(db, ["settled"]))[0]).toMatchObject({ note: "Asked for it", settledBy: "imre" });
-  expect(await take(act("2", { verb: "downloaded" }))).toMatchObject({ alerts: 1 });
+  expect(await take(event("2", { verb: "downloaded" }))).toMatchObject({ alerts: 1 });
   expect([await settle(db, "imre", id, null), await settle(db, "imre", 99, "none")]).toEqual([true, false]);
   const kinds = await db.selectFrom("ledger").select("kind").orderBy("seq").execute();
   expect(kinds.map(({ kind }) => kind)).toEqual(["watch-made", "alert-settled", "alert-reopened"]);
@@ -229,10 +229,10 @@ test("alerts are seen, assigned to who may sign in, settled with a note, and ope
 
 test("the shipped watches are kept once, and one that is dropped leaves its alerts", async () => {
   const told = { mail: [], webhook: false, syslog: false, zone: "Europe/Lisbon" };
-  const count = await keepShipped(db, "imre", told, 0);
+  const count = await saveShipped(db, "imre", told, 0);
   expect(count).toBeGreaterThan(6);
-  expect(await keepShipped(db, "imre", told, 0)).toBe(0);
-  await take(act("1", { verb: "shared-named" }));
+  expect(await saveShipped(db, "imre", told, 0)).toBe(0);
+  await take(event("1", { verb: "shared-named" }));
   expect((await alerts(db, ["new"])).map(({ watch: name }) => name)).toEqual(["Shared with a denied party"]);
   for (const { id } of await watches(db)) await writing(db, (tx) => dropWatch(tx, "imre", id));
   expect((await alerts(db, ["new"]))[0].watch).toBeNull();

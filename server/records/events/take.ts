@@ -2,14 +2,14 @@ import canonicalize from "canonicalize";
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import { ALWAYS, seconds, type Seconds } from "@/core/time/instant";
-import { type Act, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/act";
+import { type TrailEvent, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/event";
 import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { type Mentions, namedHere } from "../names";
 import { type Db, type Reads, runForEach, type Tx } from "../../platform/db/open";
 import { Speaking, type SpokenOf } from "./speaking";
 
-/** What came of taking acts in. */
+/** What came of taking events in. */
 export interface Taken {
   taken: number;
   /** Told before in the same words: nothing to keep. */
@@ -17,7 +17,7 @@ export interface Taken {
   /** Told before in other words: what was told now is kept beside it. */
   again: number;
   /** The new ones, in their order. */
-  acts: Act[];
+  fresh: TrailEvent[];
 }
 
 const NOTHING_SPOKEN_OF: SpokenOf = { parts: { who: null, item: null, share: null, whom: null }, isUnknown: false };
@@ -27,44 +27,44 @@ interface Told {
   at: string;
   verb: string;
   body: string;
-  event: EventRecord | null;
+  record: EventRecord | null;
 }
 
 /**
- * Keeps acts for good, with what they speak of at that time. To be called within one `writing`, together with what
+ * Keeps events for good, with what they speak of at that time. To be called within one `writing`, together with what
  * others make of the new ones and the cursor that says how far the reading came: so a reading that is killed neither
- * loses an act, nor counts one twice, nor misses or repeats an alert.
+ * loses an event, nor counts one twice, nor misses or repeats an alert.
  *
  * @param source whoever tells of them
  * @param events as they came; what can't be read is kept as it is
  * @param mentions what ids mean that the source speaks of and has never told
  */
-export async function takeActs(
+export async function takeEvents(
   db: Tx,
   source: string,
-  events: readonly unknown[],
+  records: readonly unknown[],
   mentions: Mentions = "own",
 ): Promise<Taken> {
   const told = await withoutKnown(
     db,
     source,
-    events.map((raw) => toldFrom(db, raw)),
+    records.map((raw) => toldFrom(db, raw)),
   );
   const named = await namedEvents(db, source, told.fresh, mentions);
-  const acts = await readActs(db, source, named);
-  const numbers = await numbersOf(db, acts);
-  const rows = acts.map((act, i) => {
+  const events = await readEvents(db, source, named);
+  const numbers = await numbersOf(db, events);
+  const rows = events.map((event, i) => {
     const { key, body } = told.fresh[i];
-    const bits = act.remarks.reduce((sum, remark) => sum | (1 << REMARKS.indexOf(remark)), 0);
-    const parts = PARTS.map((part) => (act[part] === null ? 0 : numbers.get(act[part])!));
-    return [act.seq, act.at, source, key, act.verb, ...parts, bits, body];
+    const bits = event.remarks.reduce((sum, remark) => sum | (1 << REMARKS.indexOf(remark)), 0);
+    const parts = PARTS.map((part) => (event[part] === null ? 0 : numbers.get(event[part])!));
+    return [event.seq, event.at, source, key, event.verb, ...parts, bits, body];
   });
   runForEach(
     db,
-    `insert into act (seq, at, source, key, verb, ${PARTS.join(", ")}, remarks, body) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `insert into event (seq, at, source, key, verb, ${PARTS.join(", ")}, remarks, body) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     rows,
   );
-  return { taken: acts.length, known: told.known, again: told.again, acts };
+  return { taken: events.length, known: told.known, again: told.again, fresh: events };
 }
 
 function toldFrom(db: Tx, raw: unknown): Told {
@@ -72,26 +72,26 @@ function toldFrom(db: Tx, raw: unknown): Told {
   const body = JSON.stringify(raw) ?? "null";
   if (parsed.success) {
     const { id, at, verb } = parsed.data;
-    return { key: id, at, verb, body, event: parsed.data };
+    return { key: id, at, verb, body, record: parsed.data };
   }
   const { id, at } = Object(raw) as { id?: unknown; at?: unknown };
   // Without an id it is told from others by all that it says.
   const key = typeof id === "string" && id !== "" ? id : body;
   const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
-  return { key, at: isTime ? at : db.clock.text(), verb: "unreadable", body, event: null };
+  return { key, at: isTime ? at : db.clock.text(), verb: "unreadable", body, record: null };
 }
 
-/** The acts with what they speak of under the names that it has here. What a source never told, nobody else's is. */
+/** The events with what they speak of under the names that it has here. What a source never told, nobody else's is. */
 async function namedEvents(db: Tx, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
-  const events = told.flatMap(({ event }) => event ?? []);
-  const named = await namedHere(db, source, events, mentions);
-  const byEvent = new Map(events.map((event, i) => [event, named[i]]));
-  return told.map((one) => (one.event === null ? one : { ...one, event: byEvent.get(one.event)! }));
+  const records = told.flatMap(({ record }) => record ?? []);
+  const named = await namedHere(db, source, records, mentions);
+  const byEvent = new Map(records.map((record, i) => [record, named[i]]));
+  return told.map((one) => (one.record === null ? one : { ...one, record: byEvent.get(one.record)! }));
 }
 
 /** Leaves out what is known; what is told again in other words is kept apart, and not counted. */
 async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
-  const { rows } = await sql<{ key: string; body: string }>`select key, body from act where source = ${source}
+  const { rows } = await sql<{ key: string; body: string }>`select key, body from event where source = ${source}
     and key in (select value from json_each(${JSON.stringify(told.map(({ key }) => key))}))`.execute(db);
   const bodies = new Map(rows.map(({ key, body }) => [key, body]));
   const fresh: Told[] = [];
@@ -103,7 +103,7 @@ async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
     else {
       again++;
       await db
-        .insertInto("act_again")
+        .insertInto("event_again")
         .values({ source, key: one.key, told_at: db.clock.text(), body: one.body })
         .execute();
     }
@@ -116,40 +116,40 @@ function same(a: string, b: string): boolean {
   return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
 }
 
-async function readActs(db: Tx, source: string, told: readonly Told[]): Promise<Act[]> {
+async function readEvents(db: Tx, source: string, told: readonly Told[]): Promise<TrailEvent[]> {
   const speaking = await speakingNow(db);
-  const last = await db.selectFrom("act").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
+  const last = await db.selectFrom("event").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
   let seq = last?.seq ?? 0;
   let latest = await latestOf(db, source);
-  const acts: Act[] = [];
-  for (const { at: text, verb, event } of told) {
+  const events: TrailEvent[] = [];
+  for (const { at: text, verb, record } of told) {
     const at = seconds(text);
-    const { parts, isUnknown } = event ? await speaking.of(event) : NOTHING_SPOKEN_OF;
+    const { parts, isUnknown } = record ? await speaking.of(record) : NOTHING_SPOKEN_OF;
     const holds: Record<Remark, boolean> = {
       "unknown-verb": !isVerb(verb),
       "unknown-thing": isUnknown,
       late: at < latest,
-      unreadable: event === null,
+      unreadable: record === null,
     };
-    acts.push({ seq: ++seq, at, source, verb, remarks: REMARKS.filter((remark) => holds[remark]), ...parts });
+    events.push({ seq: ++seq, at, source, verb, remarks: REMARKS.filter((remark) => holds[remark]), ...parts });
     latest = Math.max(latest, at);
   }
-  return acts;
+  return events;
 }
 
-/** When the last act was that a source told of. */
+/** When the last event was that a source told of. */
 async function latestOf(db: Reads, source: string): Promise<Seconds> {
-  // The plus keeps SQLite from going through all acts of the source: the last one stands near the end.
+  // The plus keeps SQLite from going through all events of the source: the last one stands near the end.
   const { rows } = await sql<{
     at: Seconds;
-  }>`select at from act where +source = ${source} order by seq desc limit 1`.execute(db);
+  }>`select at from event where +source = ${source} order by seq desc limit 1`.execute(db);
   return rows[0]?.at ?? ALWAYS;
 }
 
 /** By database, whatever transaction asks. */
 const speakings = new WeakMap<object, { fact: number; speaking: Speaking; numbers: WeakMap<Spoken, number> }>();
 
-/** What has been looked up for earlier acts holds as long as no fact has come. */
+/** What has been looked up for earlier events holds as long as no fact has come. */
 async function speakingNow(db: Reads): Promise<Speaking> {
   const newest = await db
     .selectFrom("fact")
@@ -162,15 +162,15 @@ async function speakingNow(db: Reads): Promise<Speaking> {
   return speaking.within(db);
 }
 
-/** The numbers of all that some acts speak of; what was never spoken of gets one, and can be found by its words. */
-async function numbersOf(db: Tx, acts: readonly Act[]): Promise<Map<Spoken, number>> {
+/** The numbers of all that some events speak of; what was never spoken of gets one, and can be found by its words. */
+async function numbersOf(db: Tx, events: readonly TrailEvent[]): Promise<Map<Spoken, number>> {
   const held = speakings.get(db.sqlite)!.numbers;
   const numbers = new Map<Spoken, number>();
   const spoken = new Map<string, Spoken[]>();
   const fresh = new Set<Spoken>();
-  for (const act of acts)
+  for (const event of events)
     for (const part of PARTS) {
-      const one = act[part];
+      const one = event[part];
       const number = one && held.get(one);
       if (number) numbers.set(one, number);
       else if (one) fresh.add(one);

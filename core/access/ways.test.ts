@@ -1,7 +1,7 @@
 import { estateOf, file, grant, group, inDays, item, link, named, person, T } from "@/tests/records";
 import type { Estate } from "../estate/estate";
 import { NAMES } from "@/tests/scripts";
-import { findSubjects, traceItem, traceOrganisation, tracePaths, tracePerson } from "./trace";
+import { findSubjects, waysToItem, reachOfOrganisation, pathsBetween, reachOfPerson } from "./ways";
 
 const estate = estateOf(
   person("two", "two@mail.quay.example", { name: "Two" }),
@@ -21,47 +21,47 @@ const at = (id: string, on: Estate = estate) => on.tree.position(id)!;
 const who = (address: string) => estate.principals.findAddress(address)!;
 
 test("from an item: everybody by name, outsiders first, and the links for whoever comes", () => {
-  const trace = traceItem(estate, T, at("f"));
-  expect(trace.item).toEqual({
+  const ways = waysToItem(estate, T, at("f"));
+  expect(ways.item).toEqual({
     id: "f",
     name: "Plot.pdf",
     kind: "file",
     label: "confidential",
     place: ["Store st", "Opera", "Stage plots"],
   });
-  expect(trace.people.map(({ address, role, download }) => [address, role, download])).toEqual([
+  expect(ways.people.map(({ address, role, download }) => [address, role, download])).toEqual([
     ["out@quay.example", "edit", true],
     ["two@mail.quay.example", "view", true],
     ["in@home.example", "manage", true],
   ]);
-  expect(trace.crowd.map(({ share, words }) => [share, words])).toEqual([
+  expect(ways.crowd.map(({ share, words }) => [share, words])).toEqual([
     ["house", "Everyone in the house, by a link on Plot.pdf"],
     ["open", "Anyone with the address, by a link on Stage plots"],
   ]);
 });
 
 test("from a person: all that they reach, the most sensitive first", () => {
-  const trace = tracePerson(estate, T, who("out@quay.example"));
-  expect(trace.count).toBe(3);
-  expect(trace.items.map(({ id }) => id)).toEqual(["f", "a", "b"]);
+  const ways = reachOfPerson(estate, T, who("out@quay.example"));
+  expect(ways.count).toBe(3);
+  expect(ways.items.map(({ id }) => id)).toEqual(["f", "a", "b"]);
 });
 
 test("from an organisation: what its people reach together, leavers left out", () => {
-  const trace = traceOrganisation(estate, T, "quay.example");
-  expect("people" in trace.who && trace.who.people.map(({ address }) => address)).toEqual([
+  const ways = reachOfOrganisation(estate, T, "quay.example");
+  expect("people" in ways.who && ways.who.people.map(({ address }) => address)).toEqual([
     "out@quay.example",
     "two@mail.quay.example",
   ]);
-  expect(trace.items.map(({ id, role }) => [id, role])).toEqual([
+  expect(ways.items.map(({ id, role }) => [id, role])).toEqual([
     ["f", "edit"],
     ["a", "edit"],
     ["b", "edit"],
   ]);
-  expect(traceOrganisation(estate, T, "nobody.example").count).toBe(0);
+  expect(reachOfOrganisation(estate, T, "nobody.example").count).toBe(0);
 });
 
 test("from both: every way as a chain, from the person by groups and folders to the item", () => {
-  const { paths } = tracePaths(estate, T, who("out@quay.example"), at("f"));
+  const { paths } = pathsBetween(estate, T, who("out@quay.example"), at("f"));
   expect(
     paths.map(({ share, steps }) => [
       share,
@@ -85,19 +85,19 @@ test("from both: every way as a chain, from the person by groups and folders to 
       "person Person out, share Right to view, folder Stage plots, item Plot.pdf",
     ],
   ]);
-  const [owner] = tracePaths(estate, T, who("in@home.example"), at("b")).paths.filter((path) =>
+  const [owner] = pathsBetween(estate, T, who("in@home.example"), at("b")).paths.filter((path) =>
     path.steps.every(({ end }) => end === null),
   );
   expect(owner).toMatchObject({ share: "owner:a", role: "manage" });
 });
 
 test("at a later instant a way that has ended is gone", () => {
-  const shares = tracePaths(estate, T + 5 * 86_400, who("out@quay.example"), at("f")).paths.map(({ share }) => share);
+  const shares = pathsBetween(estate, T + 5 * 86_400, who("out@quay.example"), at("f")).paths.map(({ share }) => share);
   expect(shares).toEqual(["open", "right"]);
 });
 
 test("nothing passes a cut", () => {
-  expect(traceItem(estate, T, at("cut"))).toMatchObject({ people: [], crowd: [] });
+  expect(waysToItem(estate, T, at("cut"))).toMatchObject({ people: [], crowd: [] });
 });
 
 describe("finding what words mean", () => {
@@ -121,14 +121,14 @@ describe("finding what words mean", () => {
 });
 
 test("of a named link the person can be dropped; nobody can be taken out of a group within a group by leaving the outer", () => {
-  const [link] = tracePaths(estate, T, who("two@mail.quay.example"), at("f")).paths.filter(
+  const [link] = pathsBetween(estate, T, who("two@mail.quay.example"), at("f")).paths.filter(
     ({ share }) => share === "link",
   );
   expect(link.steps.find(({ kind }) => kind === "share")).toMatchObject({
     cut: { action: "drop-recipient", shareId: "link", address: "two@mail.quay.example" },
     end: { action: "revoke", shareId: "link" },
   });
-  const [group] = tracePaths(estate, T, who("out@quay.example"), at("f")).paths;
+  const [group] = pathsBetween(estate, T, who("out@quay.example"), at("f")).paths;
   expect(group.steps.filter(({ kind }) => kind === "group").map(({ id, cut }) => [id, cut?.action])).toEqual([
     ["crew", "leave-group"],
     ["makers", undefined],
@@ -136,7 +136,7 @@ test("of a named link the person can be dropped; nobody can be taken out of a gr
 });
 
 test("an item and an organisation: its people alone, and what is open to the outside there", () => {
-  const trace = traceItem(estate, T, at("f"), undefined, "quay.example");
-  expect(trace.people.map(({ address }) => address)).toEqual(["out@quay.example", "two@mail.quay.example"]);
-  expect(trace.outside).toMatchObject({ open: true, outsiders: 2, organisations: ["quay.example"] });
+  const ways = waysToItem(estate, T, at("f"), undefined, "quay.example");
+  expect(ways.people.map(({ address }) => address)).toEqual(["out@quay.example", "two@mail.quay.example"]);
+  expect(ways.outside).toMatchObject({ open: true, outsiders: 2, organisations: ["quay.example"] });
 });

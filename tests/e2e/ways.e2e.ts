@@ -36,7 +36,7 @@ test("an item and a person are found by typing, by keyboard alone", async () => 
     builder = address;
     if ((await pathsOf()).length === 3) break;
   }
-  await page.goto(`${demo.url}/trace`, { waitUntil: "networkidle2" });
+  await page.goto(`${demo.url}/ways`, { waitUntil: "networkidle2" });
   await page.type("[role=combobox][aria-label=What]", "stage plots");
   await page.waitForSelector("[role=option]");
   await page.keyboard.press("Enter");
@@ -128,14 +128,14 @@ test("after, no code lets them in any more, neither by the link nor by right or 
 
 test("yesterday all three ways still stand open in the console, and nothing can be changed there", async () => {
   const at = new Date(Date.parse(NOW) - 86_400_000).toISOString().replace(".000Z", "Z");
-  await page.goto(`${demo.url}/trace?item=${itemId}&person=${builder}&at=${at}`, { waitUntil: "networkidle2" });
+  await page.goto(`${demo.url}/ways?item=${itemId}&person=${builder}&at=${at}`, { waitUntil: "networkidle2" });
   await shows("has 3 ways in to Stage plots.");
   await shows("3 changes close every way in");
   expect(await page.$$("svg button")).toEqual([]);
 });
 
 test("an organisation and an item: its people there, and one cut for all of them", async () => {
-  await page.goto(`${demo.url}/trace?item=${itemId}&organisation=quayside-staging.example`, {
+  await page.goto(`${demo.url}/ways?item=${itemId}&organisation=quayside-staging.example`, {
     waitUntil: "networkidle2",
   });
   await shows("of quayside-staging.example reach it by name.");

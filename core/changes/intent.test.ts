@@ -2,7 +2,7 @@ import { z } from "zod";
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
 import { subjectOf } from "./change";
 import { previewOf } from "../preview/preview";
-import { type Wish, wishedChanges, wishSchema } from "./wish";
+import { type Intent, intendedChanges, intentSchema } from "./intent";
 
 const estate = estateOf(
   person("ida", "ida@home.example"),
@@ -29,8 +29,8 @@ const estate = estateOf(
   link("later", "plan", { expiresAt: inDays(1) }),
 );
 
-function wished(wish: Wish) {
-  return wishedChanges(estate, wish, T)?.map((change) => `${change.action} ${subjectOf(change)}`);
+function wished(intent: Intent) {
+  return intendedChanges(estate, intent, T)?.map((change) => `${change.action} ${subjectOf(change)}`);
 }
 
 test("an item is sealed with or without all below, cut off from above or not; its owner's grant stays", () => {
@@ -64,7 +64,7 @@ test("a person is cut off from grants, links and groups; a link for nobody else 
 });
 
 test("who is cut off reaches nothing by name any more", () => {
-  const changes = wishedChanges(estate, { action: "cut-off", address: "odo@quay.example" }, T)!;
+  const changes = intendedChanges(estate, { action: "cut-off", address: "odo@quay.example" }, T)!;
   const { people } = previewOf(estate, changes, T);
   const odo = people.find(({ address }) => address === "odo@quay.example")!;
   // The open links on "tour" reach it and nothing else: what lies below is cut off from above.
@@ -73,7 +73,7 @@ test("who is cut off reaches nothing by name any more", () => {
 
 test("an item goes to another owner with the links that the one before made, and all that somebody owns", () => {
   expect(
-    wishedChanges(estate, { action: "hand-over", itemId: "tour", address: "ivo@home.example", links: [] }, T),
+    intendedChanges(estate, { action: "hand-over", itemId: "tour", address: "ivo@home.example", links: [] }, T),
   ).toEqual([{ action: "hand-over", itemId: "tour", address: "ivo@home.example", links: ["o"] }]);
   expect(wished({ action: "hand-over-all", from: "ida@home.example", address: "ivo@home.example" })).toEqual([
     "hand-over owner of tour",
@@ -86,7 +86,7 @@ test("links that let nobody in any more are cleared, and no others", () => {
 });
 
 test("what is not asked for rightly is told with the place; what only an undo does can't be asked for", () => {
-  const problemOf = (wish: object) => z.prettifyError(wishSchema.safeParse(wish).error!);
+  const problemOf = (intent: object) => z.prettifyError(intentSchema.safeParse(intent).error!);
   expect(problemOf({ action: "revoke" })).toContain("shareId");
   expect(problemOf({ action: "seal", itemId: "tour" })).toContain("below");
   expect(problemOf({ action: "put-back", shareId: "o", was: { role: "edit" } })).toContain("action");

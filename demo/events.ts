@@ -5,17 +5,17 @@ import type { Random } from "./random";
 
 const COUNT = 25_000;
 
-/** Fourteen months of acts: the making and taking back of every share, and its use in between. */
-export function makeActs(
+/** Fourteen months of events: the making and taking back of every share, and its use in between. */
+export function makeEvents(
   random: Random,
   calendar: Calendar,
   organisation: Organisation,
   shares: ShareRecord[],
 ): EventRecord[] {
-  const acts: EventRecord[] = [];
+  const events: EventRecord[] = [];
   const byId = new Map([...organisation.insiders, ...organisation.outsiders].map((person) => [person.id, person]));
   const add = (at: string, share: ShareRecord, verb: string, actorId: string | null, actorEmail: string | null) =>
-    acts.push({ type: "event", id: "", at, actorId, actorEmail, verb, itemId: share.itemId, shareId: share.id });
+    events.push({ type: "event", id: "", at, actorId, actorEmail, verb, itemId: share.itemId, shareId: share.id });
 
   for (const share of shares) {
     const [by, at] = share.type === "link" ? [share.createdBy, share.createdAt] : [share.grantedBy, share.grantedAt];
@@ -23,7 +23,7 @@ export function makeActs(
     if (share.revokedAt) add(share.revokedAt, share, "revoked", by, byId.get(by)?.email ?? null);
   }
   const used = shares.filter((share) => share.lastUsedAt);
-  while (acts.length < COUNT) {
+  while (events.length < COUNT) {
     const share = random.pick(used);
     const from = Date.parse(share.type === "link" ? share.createdAt : share.grantedAt);
     const to = Date.parse(share.lastUsedAt!);
@@ -32,9 +32,9 @@ export function makeActs(
     const verb = share.download && random.chance(0.35) ? "downloaded" : "opened";
     add(calendar.daysAgo(days), share, verb, user?.id ?? null, user?.email ?? null);
   }
-  acts.sort((a, b) => (a.at < b.at ? -1 : 1));
-  acts.forEach((act, index) => (act.id = `a${String(index + 1).padStart(6, "0")}`));
-  return acts;
+  events.sort((a, b) => (a.at < b.at ? -1 : 1));
+  events.forEach((event, index) => (event.id = `a${String(index + 1).padStart(6, "0")}`));
+  return events;
 }
 
 function userOf(random: Random, organisation: Organisation, share: ShareRecord) {

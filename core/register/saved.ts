@@ -1,5 +1,5 @@
 /** A query that somebody keeps under a name. */
-export interface KeptQuery {
+export interface SavedQuery {
   id: string;
   name: string;
   /** What stands in the register's address. */

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { Wish } from "@/core/changes/wish";
+import type { Intent } from "@/core/changes/intent";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
@@ -21,7 +21,7 @@ export function WholeActions({ whole }: { whole: Whole }) {
   const { stage } = useTray();
   const [isHanding, setHanding] = useState(false);
   if (!viewer.mayChange || past !== null) return null;
-  const staged = (wish: Wish) => stage.mutate([wish]);
+  const staged = (intent: Intent) => stage.mutate([intent]);
   const mayHandOver = whole.kind === "item" || (whole.kind === "person" && whole.insider);
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2">
@@ -64,7 +64,7 @@ export function WholeActions({ whole }: { whole: Whole }) {
   );
 }
 
-function cutOffOf(whole: Exclude<Whole, { kind: "item" }>): Wish {
+function cutOffOf(whole: Exclude<Whole, { kind: "item" }>): Intent {
   return whole.kind === "person"
     ? { action: "cut-off", address: whole.address }
     : { action: "cut-off-organisation", organisation: whole.organisation };

@@ -1,5 +1,5 @@
 import { Graph, layout } from "@dagrejs/dagre";
-import type { Step, TracedPath } from "@/core/access/trace";
+import type { Step, NamedPath } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 
 export interface PlacedStep extends Step {
@@ -36,7 +36,7 @@ const LINK_LENGTH = 36;
 const keyOf = (step: Step) => `${step.kind}:${step.id}`;
 
 /** Lays the chains of all paths out from left to right; what several paths share is drawn once. */
-export function layOut(paths: readonly TracedPath[]): Picture {
+export function layOut(paths: readonly NamedPath[]): Picture {
   const graph = new Graph();
   graph.setGraph({ rankdir: "LR", ranksep: LINK_LENGTH, nodesep: 18, marginx: 4, marginy: 4 });
   graph.setDefaultEdgeLabel(() => ({}));

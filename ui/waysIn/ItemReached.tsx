@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { Exposure } from "@/core/access/exposure";
-import type { ItemTrace } from "@/core/access/trace";
+import type { ItemWays } from "@/core/access/ways";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { countWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";
@@ -20,19 +20,19 @@ function OutsideWords({ outside }: { outside: Exposure }) {
 }
 
 /** Everybody who reaches an item: outsiders first, then the house, then whoever comes by a link. */
-export function ItemReached({ trace, onPerson }: { trace: ItemTrace; onPerson: (address: string) => void }) {
+export function ItemReached({ ways, onPerson }: { ways: ItemWays; onPerson: (address: string) => void }) {
   const { past } = useStandpoint();
-  const outsiders = trace.people.filter((person) => !person.insider);
+  const outsiders = ways.people.filter((person) => !person.insider);
   return (
     <>
       <p className="mb-3 text-[15px]">
-        <b className="font-semibold">{trace.item.name}</b>, {trace.item.label}, in {trace.item.place.join(" / ")}:{" "}
-        {trace.organisation
-          ? `${countWords(outsiders.length, "person", "people")} of ${trace.organisation} ${outsiders.length === 1 ? "reaches" : "reach"} it by name.`
-          : `${countWords(outsiders.length, "outsider")} and ${countWords(trace.people.length - outsiders.length, "insider")} reach it by name.`}
+        <b className="font-semibold">{ways.item.name}</b>, {ways.item.label}, in {ways.item.place.join(" / ")}:{" "}
+        {ways.organisation
+          ? `${countWords(outsiders.length, "person", "people")} of ${ways.organisation} ${outsiders.length === 1 ? "reaches" : "reach"} it by name.`
+          : `${countWords(outsiders.length, "outsider")} and ${countWords(ways.people.length - outsiders.length, "insider")} reach it by name.`}
       </p>
-      {!trace.organisation && trace.outside && <OutsideWords outside={trace.outside} />}
-      {trace.crowd.map((link) => (
+      {!ways.organisation && ways.outside && <OutsideWords outside={ways.outside} />}
+      {ways.crowd.map((link) => (
         <p key={link.share} className="mb-2 border-l-[3px] border-copper pl-2.5">
           <b className="font-semibold">{link.words}</b>: <AccessWords access={link} />.{" "}
           <Link href={asOf(`/register?share=${link.share}`, past)} className="text-verdigris underline">
@@ -52,7 +52,7 @@ export function ItemReached({ trace, onPerson }: { trace: ItemTrace; onPerson: (
           </tr>
         </thead>
         <tbody>
-          {trace.people.map((person) => (
+          {ways.people.map((person) => (
             <tr key={person.address} className="border-t border-line">
               <td className="py-1.5">
                 {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>

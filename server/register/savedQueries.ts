@@ -1,15 +1,15 @@
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
 import type { savedQueryBody } from "@/contract/register";
-import type { KeptQuery } from "@/core/register/kept";
+import type { SavedQuery } from "@/core/register/saved";
 import type { Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 
 /** Somebody's own queries and those for all, by name, each with how many shares it finds now. */
-export async function keptQueriesOf(app: Asking, person: string, past?: Seconds): Promise<KeptQuery[]> {
+export async function savedQueriesOf(app: Asking, person: string, past?: Seconds): Promise<SavedQuery[]> {
   const rows = await app.db
-    .selectFrom("kept_query")
+    .selectFrom("saved_query")
     .selectAll()
     .where((eb) => eb.or([eb("owner", "=", person), eb("for_all", "=", 1)]))
     .orderBy("name")
@@ -23,10 +23,10 @@ export async function keptQueriesOf(app: Asking, person: string, past?: Seconds)
 }
 
 /** Keeps a query; one of the same name that the same person kept is replaced. */
-export async function keepQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof savedQueryBody>) {
+export async function saveQuery(db: Db, person: string, { name, view, forAll }: z.infer<typeof savedQueryBody>) {
   const row = { view, for_all: Number(forAll), made_at: db.clock.text() };
   await db
-    .insertInto("kept_query")
+    .insertInto("saved_query")
     .values({ id: uuid(), owner: person, name, ...row })
     .onConflict((conflict) => conflict.columns(["owner", "name"]).doUpdateSet(row))
     .execute();
@@ -35,7 +35,7 @@ export async function keepQuery(db: Db, person: string, { name, view, forAll }: 
 /** @returns whether there was such a one of theirs */
 export async function dropQuery(db: Db, person: string, id: string): Promise<boolean> {
   const { numDeletedRows } = await db
-    .deleteFrom("kept_query")
+    .deleteFrom("saved_query")
     .where("id", "=", id)
     .where("owner", "=", person)
     .executeTakeFirst();

@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { tracePaths } from "@/core/access/trace";
+import { pathsBetween } from "@/core/access/ways";
 import { cheapestCut } from "@/core/preview/cheapestCut";
 import { estateOf, file, grant, group, item, named, person, T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
@@ -58,11 +58,11 @@ function show(children: React.ReactNode, mayChange = true) {
   );
 }
 
-const trace = tracePaths(estate, T, out, position);
+const ways = pathsBetween(estate, T, out, position);
 const leave = { action: "leave-group", groupId: "crew", address: "out@quay.example" };
 
 test("each link of a chain can be cut from the picture, and from the list in the same words", async () => {
-  show(<PathList trace={trace} />);
+  show(<PathList ways={ways} />);
   expect(screen.getByText("Person out → Crew → Right to view → Opera → Plot.pdf", { exact: false })).toBeTruthy();
   const controls = screen.getAllByRole("button").map((one) => one.getAttribute("aria-label") ?? one.textContent);
   for (const words of [
@@ -71,19 +71,19 @@ test("each link of a chain can be cut from the picture, and from the list in the
     "Drop Person out from this link",
   ])
     expect(controls).toContain(words);
-  fireEvent.click(screen.getByRole("button", { name: "Take out of group" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove from group" }));
   await waitFor(() => expect(sent).toEqual([["POST", { changes: [leave] }]]));
 });
 
 test("what is staged is said, and pressing it again takes it out", async () => {
   staged = [{ subject: "crew without out@quay.example", change: leave, itemName: "", audience: "" }];
-  show(<PathList trace={trace} />);
-  fireEvent.click(await screen.findByRole("button", { name: "Take out of group: staged" }));
+  show(<PathList ways={ways} />);
+  fireEvent.click(await screen.findByRole("button", { name: "Remove from group: staged" }));
   await waitFor(() => expect(sent).toEqual([["DELETE", { subjects: ["crew without out@quay.example"] }]]));
 });
 
 test("who may change nothing sees the ways and no controls", () => {
-  show(<PathList trace={trace} />, false);
+  show(<PathList ways={ways} />, false);
   expect(screen.queryAllByRole("button")).toEqual([]);
 });
 
@@ -100,7 +100,7 @@ test("the cheapest cut tells its changes and its loss, and stages them together"
   await waitFor(() => expect(sent).toHaveLength(1));
 });
 
-test("below an item more may be cut, and the wish is passed on", async () => {
+test("below an item more may be cut, and the intent is passed on", async () => {
   const onBelow = jest.fn();
   show(<CheapestCutPanel item="f" who={{ person: "out@quay.example" }} below={false} onBelow={onBelow} />);
   fireEvent.click(await screen.findByRole("checkbox"));

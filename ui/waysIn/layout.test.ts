@@ -1,8 +1,8 @@
-import type { Step, TracedPath } from "@/core/access/trace";
+import type { Step, NamedPath } from "@/core/access/ways";
 import { layOut, STEP_HEIGHT, STEP_WIDTH } from "./layout";
 
 const step = (kind: Step["kind"], id: string): Step => ({ kind, id, words: id, cut: null, end: null });
-const path = (share: string, ...between: Step[]): TracedPath => ({
+const path = (share: string, ...between: Step[]): NamedPath => ({
   share,
   role: "view",
   download: true,

@@ -2,7 +2,7 @@
 
 import clsx from "clsx";
 import { type ReactNode, useMemo } from "react";
-import type { TracedPath } from "@/core/access/trace";
+import type { NamedPath } from "@/core/access/ways";
 import { type Change, subjectOf } from "@/core/changes/change";
 import { type ChainCut, cutsAlong } from "./cutWords";
 import { layOut, type PlacedLink, type PlacedStep, STEP_HEIGHT, STEP_WIDTH } from "./layout";
@@ -19,7 +19,7 @@ const KIND_WORDS: Record<PlacedStep["kind"], string> = {
 const CUTTER = 24;
 
 interface Props {
-  paths: TracedPath[];
+  paths: NamedPath[];
   staged: ReadonlySet<string>;
   /** Stages a change, or takes it out again; null where nothing may be changed. */
   onCut: ((change: Change) => void) | null;
@@ -125,7 +125,7 @@ function CutButton({ cut, isCut, onCut, children }: CutButtonProps) {
       type="button"
       aria-pressed={isCut}
       aria-label={cut.words}
-      title={isCut ? `${cut.words}: staged. Press again to take it out.` : `${cut.words}.`}
+      title={isCut ? `${cut.words}: staged. Press again to remove it.` : `${cut.words}.`}
       onClick={() => onCut(cut.change)}
       className="grid h-full w-full"
     >

@@ -1,4 +1,4 @@
-import type { Step, TracedPath } from "@/core/access/trace";
+import type { Step, NamedPath } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 import type { SubjectWords } from "@/core/changes/subject";
 import { changeWords } from "@/core/changes/changeWords";
@@ -28,7 +28,7 @@ export interface ChainCut {
 }
 
 /** What cuts one step off from the step before it; null where nothing does. */
-export function cutOf(step: Step, path: TracedPath): ChainCut | null {
+export function cutOf(step: Step, path: NamedPath): ChainCut | null {
   const { cut } = step;
   if (!cut) return null;
   const person = path.steps[0].words;
@@ -37,7 +37,7 @@ export function cutOf(step: Step, path: TracedPath): ChainCut | null {
       return {
         change: cut,
         words: cutWords(cut, { itemName: `the group ${step.words}`, audience: person }),
-        short: "Take out of group",
+        short: "Remove from group",
       };
     case "drop-recipient":
       return { change: cut, words: `Drop ${person} from this link`, short: "Drop from link" };
@@ -51,7 +51,7 @@ export function cutOf(step: Step, path: TracedPath): ChainCut | null {
 }
 
 /** Every cut along a chain, from the person on. */
-export function cutsAlong(path: TracedPath): ChainCut[] {
+export function cutsAlong(path: NamedPath): ChainCut[] {
   return path.steps.flatMap((step) => {
     const cut = cutOf(step, path);
     const end: ChainCut[] = step.end ? [{ change: step.end, words: `Revoke: ${step.words}`, short: "Revoke" }] : [];

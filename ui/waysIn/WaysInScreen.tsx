@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
 import { waysInOperations } from "@/contract/waysIn";
-import type { ReachTrace, Trace } from "@/core/access/trace";
+import type { ReachWays, Ways } from "@/core/access/ways";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
@@ -16,7 +16,7 @@ import { ReachedItems } from "./ReachedItems";
 import { type Whole, WholeActions } from "./WholeActions";
 
 /** Who reaches this, and how; what this one reaches, and how. */
-export function TraceScreen() {
+export function WaysInScreen() {
   const { past } = useStandpoint();
   const [asked, setAsked] = useQueryStates({ item: parseAsString, person: parseAsString, organisation: parseAsString });
   const [below, setBelow] = useQueryState("below", parseAsBoolean.withDefault(false));
@@ -85,20 +85,20 @@ export function TraceScreen() {
               <WholeActions whole={{ kind: "item", id: data.item.id, name: data.item.name }} />
             )}
             {cut}
-            <ItemReached trace={data} onPerson={(address) => void setAsked({ person: address, organisation: null })} />
+            <ItemReached ways={data} onPerson={(address) => void setAsked({ person: address, organisation: null })} />
           </>
         ) : data?.kind === "reach" ? (
           <>
             <WholeActions whole={wholeOf(data)} />
             <ReachedItems
-              trace={data}
+              ways={data}
               onItem={(id) => void setAsked({ item: id })}
               onPerson={(address) => void setAsked({ person: address, organisation: null })}
             />
           </>
         ) : data ? (
           <>
-            <PathList trace={data} />
+            <PathList ways={data} />
             <div className="mt-5">{cut}</div>
           </>
         ) : (
@@ -109,19 +109,19 @@ export function TraceScreen() {
   );
 }
 
-function wholeOf({ who }: ReachTrace): Whole {
+function wholeOf({ who }: ReachWays): Whole {
   return "address" in who
     ? { kind: "person", address: who.address, name: who.name, insider: who.insider }
     : { kind: "organisation", organisation: who.organisation };
 }
 
-function itemName(trace: Trace | undefined): string | undefined {
-  return trace && trace.kind !== "reach" ? trace.item.name : undefined;
+function itemName(ways: Ways | undefined): string | undefined {
+  return ways && ways.kind !== "reach" ? ways.item.name : undefined;
 }
 
-function whoName(trace: Trace | undefined): string | undefined {
-  if (trace?.kind === "paths") return trace.person.name;
-  if (trace?.kind === "item") return trace.organisation ?? undefined;
-  if (trace?.kind !== "reach") return undefined;
-  return "address" in trace.who ? trace.who.name : trace.who.organisation;
+function whoName(ways: Ways | undefined): string | undefined {
+  if (ways?.kind === "paths") return ways.person.name;
+  if (ways?.kind === "item") return ways.organisation ?? undefined;
+  if (ways?.kind !== "reach") return undefined;
+  return "address" in ways.who ? ways.who.name : ways.who.organisation;
 }

@@ -13,7 +13,7 @@ import { countReached, eachReached, reachOf, reachTogether, type Stretch, whoRea
 import { livePositions } from "./ranges";
 import { WaysIn } from "./waysIn";
 
-export interface TracedItem {
+export interface NamedItem {
   id: string;
   name: string;
   kind: Kind;
@@ -22,7 +22,7 @@ export interface TracedItem {
   place: string[];
 }
 
-export interface TracedPerson {
+export interface NamedPerson {
   address: string;
   name: string;
   insider: boolean;
@@ -49,55 +49,55 @@ export interface Step {
 }
 
 /** One way in, as a chain from the person to the item. */
-export interface TracedPath extends Access {
+export interface NamedPath extends Access {
   share: string;
   steps: Step[];
 }
 
 /** Who reaches an item: everybody by name, and the links that let in whoever comes. */
-export interface ItemTrace {
+export interface ItemWays {
   kind: "item";
-  item: TracedItem;
+  item: NamedItem;
   /** What is open to the outside there; null where it isn't live. */
   outside: Exposure | null;
   /** Where it was asked about one organisation: then `people` are those of it alone. */
   organisation: string | null;
-  people: (TracedPerson & Access)[];
+  people: (NamedPerson & Access)[];
   crowd: ({ share: string; words: string } & Access)[];
 }
 
 /** What somebody, or everybody of an organisation, reaches by name. */
-export interface ReachTrace {
+export interface ReachWays {
   kind: "reach";
-  who: TracedPerson | { organisation: string; people: TracedPerson[] };
+  who: NamedPerson | { organisation: string; people: NamedPerson[] };
   /** All of them; the list holds the first. */
   count: number;
-  items: (TracedItem & Access)[];
+  items: (NamedItem & Access)[];
 }
 
 /** Every way from one person to one item. */
-export interface PathTrace {
+export interface PathWays {
   kind: "paths";
-  person: TracedPerson;
-  item: TracedItem;
-  paths: TracedPath[];
+  person: NamedPerson;
+  item: NamedItem;
+  paths: NamedPath[];
 }
 
-export type Trace = ItemTrace | ReachTrace | PathTrace;
+export type Ways = ItemWays | ReachWays | PathWays;
 
 const MOST_ITEMS = 1_000;
 
-export function traceItem(
+export function waysToItem(
   estate: Estate,
   t: Seconds,
   position: number,
   outside = new Exposures(estate, "outside").evaluate(t),
   organisation: string | null = null,
-): ItemTrace {
-  const isMeant = (person: TracedPerson) =>
+): ItemWays {
+  const isMeant = (person: NamedPerson) =>
     organisation === null || (!person.insider && person.organisation === organisation);
   const people = [...whoReaches(estate, t, position)]
-    .map(([index, access]) => ({ ...tracedPerson(estate, index), ...access }))
+    .map(([index, access]) => ({ ...namedPerson(estate, index), ...access }))
     .filter(isMeant);
   people.sort((a, b) => Number(a.insider) - Number(b.insider) || (a.address < b.address ? -1 : 1));
   const crowd = estate.tree.live[position]
@@ -114,7 +114,7 @@ export function traceItem(
     : [];
   return {
     kind: "item",
-    item: tracedItem(estate, position),
+    item: namedItem(estate, position),
     outside: outside.at(position),
     organisation,
     people,
@@ -126,20 +126,20 @@ function isForWhoeverComes({ audience }: Share): boolean {
   return audience === "open" || audience === "house";
 }
 
-export function tracePerson(estate: Estate, t: Seconds, person: number, waysIn = new WaysIn(estate)): ReachTrace {
-  return reachTrace(estate, reachOf(estate, t, person, waysIn), tracedPerson(estate, person));
+export function reachOfPerson(estate: Estate, t: Seconds, person: number, waysIn = new WaysIn(estate)): ReachWays {
+  return reachWays(estate, reachOf(estate, t, person, waysIn), namedPerson(estate, person));
 }
 
 /** All that the outsiders of one organisation reach together. */
-export function traceOrganisation(
+export function reachOfOrganisation(
   estate: Estate,
   t: Seconds,
   organisation: string,
   waysIn = new WaysIn(estate),
-): ReachTrace {
+): ReachWays {
   const people = outsidersOf(estate, organisation);
-  const who = { organisation, people: people.map((index) => tracedPerson(estate, index)) };
-  return reachTrace(estate, reachTogether(estate, t, people, waysIn), who);
+  const who = { organisation, people: people.map((index) => namedPerson(estate, index)) };
+  return reachWays(estate, reachTogether(estate, t, people, waysIn), who);
 }
 
 /** Indexes of an organisation's active outsiders. */
@@ -151,26 +151,26 @@ export function outsidersOf(estate: Estate, organisation: string): number[] {
 }
 
 /** The most sensitive first: that is what one looks for. */
-function reachTrace(estate: Estate, reached: Stretch[], who: ReachTrace["who"]): ReachTrace {
+function reachWays(estate: Estate, reached: Stretch[], who: ReachWays["who"]): ReachWays {
   const { label } = estate.tree;
   const byLabel: [number, Access][][] = LABELS.map(() => []);
   for (const one of eachReached(estate, reached))
     if (byLabel[label[one[0]]].length < MOST_ITEMS) byLabel[label[one[0]]].push(one);
   const first = byLabel.reverse().flat().slice(0, MOST_ITEMS);
-  const items = first.map(([at, access]) => ({ ...tracedItem(estate, at), ...access }));
+  const items = first.map(([at, access]) => ({ ...namedItem(estate, at), ...access }));
   return { kind: "reach", who, count: countReached(estate, reached), items };
 }
 
-export function tracePaths(estate: Estate, t: Seconds, person: number, position: number): PathTrace {
+export function pathsBetween(estate: Estate, t: Seconds, person: number, position: number): PathWays {
   return {
     kind: "paths",
-    person: tracedPerson(estate, person),
-    item: tracedItem(estate, position),
-    paths: pathsTo(estate, t, person, position).map((path) => tracedPath(estate, path, person, position)),
+    person: namedPerson(estate, person),
+    item: namedItem(estate, position),
+    paths: pathsTo(estate, t, person, position).map((path) => namedPath(estate, path, person, position)),
   };
 }
 
-function tracedPath(estate: Estate, path: Path, person: number, position: number): TracedPath {
+function namedPath(estate: Estate, path: Path, person: number, position: number): NamedPath {
   const { tree } = estate;
   const { address, name } = estate.people[person];
   const shareId = path.share;
@@ -216,12 +216,12 @@ function shareWords(path: Path): string {
   return `${PATH_WORDS[path.kind]} ${path.role}`;
 }
 
-export function tracedPerson(estate: Estate, index: number): TracedPerson {
+export function namedPerson(estate: Estate, index: number): NamedPerson {
   const { address, name, insider, organisation } = estate.people[index];
   return { address, name, insider, organisation };
 }
 
-export function tracedItem(estate: Estate, position: number): TracedItem {
+export function namedItem(estate: Estate, position: number): NamedItem {
   const { tree } = estate;
   return {
     id: tree.idAt(position),
@@ -234,9 +234,9 @@ export function tracedItem(estate: Estate, position: number): TracedItem {
 
 /** People, organisations and items that words may mean, the best known first. */
 export interface Found {
-  people: TracedPerson[];
+  people: NamedPerson[];
   organisations: string[];
-  items: TracedItem[];
+  items: NamedItem[];
 }
 
 const MOST_FOUND = 8;
@@ -263,8 +263,8 @@ export function findSubjects(estate: Estate, text: string): Found {
   // Folders before files: they are what people remember by name.
   positions.sort((a, b) => Number(tree.kindAt(a) === "file") - Number(tree.kindAt(b) === "file"));
   return {
-    people: best(active, (one) => [one.name, one.address]).map((one) => tracedPerson(estate, one.index)),
+    people: best(active, (one) => [one.name, one.address]).map((one) => namedPerson(estate, one.index)),
     organisations: best(organisations, (one) => [one]),
-    items: best(positions, (at) => [estate.tree.nameAt(at), estate.tree.idAt(at)]).map((at) => tracedItem(estate, at)),
+    items: best(positions, (at) => [estate.tree.nameAt(at), estate.tree.idAt(at)]).map((at) => namedItem(estate, at)),
   };
 }

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { PathTrace, TracedPath } from "@/core/access/trace";
+import type { PathWays, NamedPath } from "@/core/access/ways";
 import { type Change, subjectOf } from "@/core/changes/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
@@ -11,9 +11,9 @@ import { PathPicture } from "./PathPicture";
 import { useCuts } from "./useCuts";
 
 /** Every way from a person to an item: drawn, and in words with the same controls. */
-export function PathList({ trace }: { trace: PathTrace }) {
+export function PathList({ ways }: { ways: PathWays }) {
   const { staged, toggle } = useCuts();
-  const { person, item, paths } = trace;
+  const { person, item, paths } = ways;
   if (paths.length === 0)
     return (
       <Notice>
@@ -38,7 +38,7 @@ export function PathList({ trace }: { trace: PathTrace }) {
 }
 
 interface LineProps {
-  path: TracedPath;
+  path: NamedPath;
   staged: ReadonlySet<string>;
   onCut: ((change: Change) => void) | null;
 }

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { registerOperations } from "@/contract/register";
-import type { RegisterSettings } from "@/core/register/kept";
+import type { RegisterSettings } from "@/core/register/saved";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** Queries under names, one's own and those for all, each with how many shares it finds now. */
-export function KeptQueries({ view, settings, mayChange, past, onView }: Props) {
+export function SavedQueries({ view, settings, mayChange, past, onView }: Props) {
   const [isOpen, setOpen] = useState(false);
   const client = useQueryClient();
   const { data, error } = useQuery({
@@ -40,11 +40,11 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button>Kept queries</Button>
+        <Button>Saved queries</Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          aria-label="Kept queries"
+          aria-label="Saved queries"
           align="end"
           sideOffset={6}
           className="z-20 w-[440px] border border-line-strong bg-raised p-3 shadow-lg"
@@ -64,7 +64,7 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
             </p>
           )}
           {(error ?? change.error) && <Notice tone="wrong">{(error ?? change.error)!.message}</Notice>}
-          {data?.queries.length === 0 && <p className="text-ink-soft">None is kept yet.</p>}
+          {data?.queries.length === 0 && <p className="text-ink-soft">None is saved yet.</p>}
           <ul>
             {data?.queries.map((query) => (
               <li key={query.id} className="flex items-baseline gap-2 border-t border-line py-1">
@@ -104,9 +104,9 @@ export function KeptQueries({ view, settings, mayChange, past, onView }: Props) 
               </li>
             ))}
           </ul>
-          <KeepForm
+          <SaveForm
             mayChange={mayChange}
-            onKeep={(name, forAll) =>
+            onSave={(name, forAll) =>
               change.mutate(() => ask(registerOperations.saveQuery, { body: { name, forAll, view } }))
             }
           />
@@ -120,12 +120,12 @@ function sinceQuery(at: string): string {
   return `made:>=${at.slice(0, 16)}Z`;
 }
 
-function KeepForm({ mayChange, onKeep }: { mayChange: boolean; onKeep: (name: string, forAll: boolean) => void }) {
+function SaveForm({ mayChange, onSave }: { mayChange: boolean; onSave: (name: string, forAll: boolean) => void }) {
   const [name, setName] = useState("");
   const [forAll, setForAll] = useState(false);
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    onKeep(name, forAll);
+    onSave(name, forAll);
     setName("");
   };
   return (
@@ -134,7 +134,7 @@ function KeepForm({ mayChange, onKeep }: { mayChange: boolean; onKeep: (name: st
         required
         maxLength={80}
         aria-label="Name for the query as it is now"
-        placeholder="Keep this query as"
+        placeholder="Save this query as"
         value={name}
         onChange={(event) => setName(event.target.value)}
         className="h-[30px] min-w-0 grow rounded-[3px] border border-control bg-raised px-2 placeholder:text-ink-faint"
@@ -151,7 +151,7 @@ function KeepForm({ mayChange, onKeep }: { mayChange: boolean; onKeep: (name: st
         </label>
       )}
       <Button type="submit" look="act">
-        Keep
+        Save
       </Button>
     </form>
   );

@@ -3,26 +3,26 @@
 import Link from "next/link";
 import { rfc3339 } from "@/core/time/instant";
 import { zonedWords } from "@/core/time/zoned";
-import type { Act } from "@/core/trail/act";
-import type { ActGroupLine } from "@/core/trail/page";
+import type { TrailEvent } from "@/core/trail/event";
+import type { EventGroupLine } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import { cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle, verbWords } from "@/core/trail/verbs";
 import { useStandpoint } from "../frame/viewer";
 
 interface Props {
-  act: Act;
-  /** Where like acts are told as one, how many they are. */
-  like?: Omit<ActGroupLine, "act">;
+  event: TrailEvent;
+  /** Where like events are told as one, how many they are. */
+  like?: Omit<EventGroupLine, "event">;
   zone: string;
   storeName: string;
   onSearch: (part: Partial<TrailSearch>) => void;
 }
 
-/** One act, or like ones of a day, in a sentence whose parts open what they speak of as it was then. */
-export function ActLine({ act, like, zone, storeName, onSearch }: Props) {
+/** One event, or like ones of a day, in a sentence whose parts open what they speak of as it was then. */
+export function EventLine({ event, like, zone, storeName, onSearch }: Props) {
   const { now } = useStandpoint();
-  const { at, who, item, share, whom, verb } = act;
+  const { at, who, item, share, whom, verb } = event;
   const then = (path: string) => (at < now ? `${path}&at=${rfc3339(at)}` : path);
   const isMany = like !== undefined && like.count > 1;
   return (
@@ -43,7 +43,7 @@ export function ActLine({ act, like, zone, storeName, onSearch }: Props) {
           </>
         )}
         {item && (
-          <Link href={then(`/trace?item=${encodeURIComponent(item.key)}`)} className="font-semibold hover:underline">
+          <Link href={then(`/ways?item=${encodeURIComponent(item.key)}`)} className="font-semibold hover:underline">
             {item.name}
           </Link>
         )}
@@ -54,7 +54,7 @@ export function ActLine({ act, like, zone, storeName, onSearch }: Props) {
         )}
         <span className="block text-[12.5px] text-ink-faint">
           {[storeName, item?.detail, item?.label].filter(Boolean).join(" · ")}
-          {cautions(act).map((words) => (
+          {cautions(event).map((words) => (
             <span key={words} className="ml-2 text-copper">
               {words}
             </span>
@@ -87,7 +87,7 @@ export function ActLine({ act, like, zone, storeName, onSearch }: Props) {
 function PersonLink({ address, name, then }: { address?: string; name: string; then: (path: string) => string }) {
   if (!address) return <>{name}</>;
   return (
-    <Link href={then(`/trace?person=${encodeURIComponent(address)}`)} title={address} className="hover:underline">
+    <Link href={then(`/ways?person=${encodeURIComponent(address)}`)} title={address} className="hover:underline">
       {name}
     </Link>
   );

@@ -5,7 +5,7 @@ import type { Seconds } from "../time/instant";
 export const PARTIES = ["trusted", "personal", "denied", "other"] as const satisfies readonly (Stance | "other")[];
 export type Party = (typeof PARTIES)[number];
 
-/** What an act speaks of, as that was at the time: later changes don't change what is told of then. */
+/** What an event speaks of, as that was at the time: later changes don't change what is told of then. */
 export interface Spoken {
   kind: "person" | "item" | "share" | "other";
   /** Of a person the normalised address; else an id. */
@@ -24,26 +24,26 @@ export interface Spoken {
   parties?: Party[];
 }
 
-/** What is wrong with an act, which is kept all the same. */
+/** What is wrong with an event, which is kept all the same. */
 export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable"] as const;
 export type Remark = (typeof REMARKS)[number];
 
 export const REMARK_WORDS: Record<Remark, string> = {
   "unknown-verb": "Its verb is not one of ours",
   "unknown-thing": "It speaks of something that was never seen",
-  late: "It came after acts that were later",
+  late: "It came after events that were later",
   unreadable: "It could not be read, and is kept as it came",
 };
 
-/** The parts that an act may speak of: who did it, to what, through which share, and with whom or what else. */
+/** The parts that an event may speak of: who did it, to what, through which share, and with whom or what else. */
 export const PARTS = ["who", "item", "share", "whom"] as const;
 export type Part = (typeof PARTS)[number];
 
 export type SpokenParts = Record<Part, Spoken | null>;
 
 /** Something that happened, with what it speaks of. */
-export interface Act extends SpokenParts {
-  /** In the order in which acts came to us. */
+export interface TrailEvent extends SpokenParts {
+  /** In the order in which events came to us. */
   seq: number;
   at: Seconds;
   /** The store that told of it, or `file`. */

@@ -1,16 +1,16 @@
-import type { ReachTrace } from "@/core/access/trace";
+import type { ReachWays } from "@/core/access/ways";
 import { countWords, plainWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";
 
 interface Props {
-  trace: ReachTrace;
+  ways: ReachWays;
   onItem: (id: string) => void;
   onPerson: (address: string) => void;
 }
 
 /** All that a person, or everybody of an organisation, reaches by name; the most sensitive first. */
-export function ReachedItems({ trace, onItem, onPerson }: Props) {
-  const { who, count, items } = trace;
+export function ReachedItems({ ways, onItem, onPerson }: Props) {
+  const { who, count, items } = ways;
   const isPerson = "address" in who;
   return (
     <>

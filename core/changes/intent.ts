@@ -7,11 +7,11 @@ import { ASKED, type Change } from "./change";
 const id = z.string().min(1);
 
 /**
- * What somebody wants: a change, or one of the wishes that stand for many. To seal an item is to revoke every link
+ * What somebody wants: a change, or one of the intents that stand for many. To seal an item is to revoke every link
  * and every grant on it but its owner's; to cut somebody off, to take every grant, every recipient entry and every
  * group membership of theirs, in every store; to clear, to revoke links that are broken or spent.
  */
-export const wishSchema = z.discriminatedUnion("action", [
+export const intentSchema = z.discriminatedUnion("action", [
   ...ASKED,
   z.object({ action: z.literal("seal"), itemId: id, below: z.boolean() }),
   z.object({ action: z.literal("cut-off"), address: id }),
@@ -20,22 +20,22 @@ export const wishSchema = z.discriminatedUnion("action", [
   z.object({ action: z.literal("clear") }),
 ]);
 /** Also a change that only an undo asks for; those are never asked for from outside. */
-export type Wish = z.infer<typeof wishSchema> | Change;
+export type Intent = z.infer<typeof intentSchema> | Change;
 
-/** The changes that a wish stands for, as things are at t; null where what it is about isn't here. */
-export function wishedChanges(estate: Estate, wish: Wish, t: Seconds): Change[] | null {
+/** The changes that a intent stands for, as things are at t; null where what it is about isn't here. */
+export function intendedChanges(estate: Estate, intent: Intent, t: Seconds): Change[] | null {
   const { principals, people, tree } = estate;
-  switch (wish.action) {
+  switch (intent.action) {
     case "seal": {
-      const position = tree.position(wish.itemId);
-      return position === undefined ? null : sealed(estate, position, wish.below, t);
+      const position = tree.position(intent.itemId);
+      return position === undefined ? null : sealed(estate, position, intent.below, t);
     }
     case "cut-off": {
-      const person = principals.findAddress(wish.address);
+      const person = principals.findAddress(intent.address);
       return person === undefined ? null : cutOff(estate, [person], t);
     }
     case "cut-off-organisation": {
-      const theirs = people.filter(({ organisation, insider }) => organisation === wish.organisation && !insider);
+      const theirs = people.filter(({ organisation, insider }) => organisation === intent.organisation && !insider);
       return theirs.length === 0
         ? null
         : cutOff(
@@ -45,21 +45,21 @@ export function wishedChanges(estate: Estate, wish: Wish, t: Seconds): Change[] 
           );
     }
     case "hand-over-all": {
-      const owner = principals.findAddress(wish.from);
-      return owner === undefined ? null : ownedBy(estate, owner).map((at) => handOver(estate, at, wish.address, t));
+      const owner = principals.findAddress(intent.from);
+      return owner === undefined ? null : ownedBy(estate, owner).map((at) => handOver(estate, at, intent.address, t));
     }
     case "hand-over": {
-      const position = tree.position(wish.itemId);
+      const position = tree.position(intent.itemId);
       // An undo names the links that went along then, and no others.
-      if (wish.links.length > 0) return [wish];
-      return position === undefined ? null : [handOver(estate, position, wish.address, t)];
+      if (intent.links.length > 0) return [intent];
+      return position === undefined ? null : [handOver(estate, position, intent.address, t)];
     }
     case "clear":
       return cleared(estate, t);
     case "set-expiry":
-      return [endOf(estate, wish, t)];
+      return [endOf(estate, intent, t)];
     default:
-      return [wish];
+      return [intent];
   }
 }
 
@@ -155,20 +155,20 @@ function revoke({ shares }: Estate, slot: number): Change {
   return { action: "revoke", shareId: shares.idOf(slot) };
 }
 
-/** What a wish is called where it comes to nothing. */
-export function wishWords(wish: Wish): string {
-  switch (wish.action) {
+/** What a intent is called where it comes to nothing. */
+export function intentWords(intent: Intent): string {
+  switch (intent.action) {
     case "seal":
-      return wish.itemId;
+      return intent.itemId;
     case "cut-off":
-      return wish.address;
+      return intent.address;
     case "cut-off-organisation":
-      return wish.organisation;
+      return intent.organisation;
     case "hand-over-all":
-      return wish.from;
+      return intent.from;
     case "clear":
       return "clear";
     default:
-      return "shareId" in wish ? wish.shareId : "itemId" in wish ? wish.itemId : wish.groupId;
+      return "shareId" in intent ? intent.shareId : "itemId" in intent ? intent.itemId : intent.groupId;
   }
 }

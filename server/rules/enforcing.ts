@@ -4,44 +4,44 @@ import { HOUR, rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import { moveDocket } from "../dockets/lifecycle";
 import { beingApplied, changesSince } from "../dockets/standing";
-import { keepText, keptText } from "../platform/saved";
+import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "../records/ledger";
 import { raiseOnce, watchOverRules } from "../trail";
 
 /** So many changes an hour do rules make by themselves; what is more waits, and an alert says so. */
-export const MOST_ACTS_AN_HOUR = 200;
-const STOPPED = "acting-stopped";
+export const MOST_CHANGES_AN_HOUR = 200;
+const STOPPED = "enforcing-stopped";
 
-/** Who stopped all acting, and when; null where nobody has. */
+/** Who stopped all enforcing, and when; null where nobody has. */
 export interface Stop {
   by: string;
   at: string;
 }
 
-export async function actingStopped(db: Db): Promise<Stop | null> {
-  const body = await keptText(db, "", STOPPED);
+export async function enforcingStopped(db: Db): Promise<Stop | null> {
+  const body = await savedText(db, "", STOPPED);
   return body ? (JSON.parse(body) as Stop | null) : null;
 }
 
 /** Stops all that rules do by themselves at once, or lets it go on. */
-export async function stopActing(db: Db, actor: string, isStopped: boolean): Promise<void> {
+export async function stopEnforcing(db: Db, actor: string, isStopped: boolean): Promise<void> {
   await writing(db, async (within) => {
     const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(within.clock.seconds()) } : null;
-    await keepText(within, "", STOPPED, JSON.stringify(stop));
-    if (isStopped) for (const id of await beingApplied(within, "act")) await moveDocket(within, id, "pause", actor);
-    await appendWithin(within, actor, isStopped ? "acting-stopped" : "acting-goes-on", {});
+    await saveText(within, "", STOPPED, JSON.stringify(stop));
+    if (isStopped) for (const id of await beingApplied(within, "enforce")) await moveDocket(within, id, "pause", actor);
+    await appendWithin(within, actor, isStopped ? "enforcing-stopped" : "enforcing-goes-on", {});
   });
 }
 
 /** How many changes rules may still make by themselves within this hour. */
 export async function leftThisHour(db: Db): Promise<number> {
-  const count = await changesSince(db, "act", rfc3339(db.clock.seconds() - HOUR));
-  return Math.max(MOST_ACTS_AN_HOUR - count, 0);
+  const count = await changesSince(db, "enforce", rfc3339(db.clock.seconds() - HOUR));
+  return Math.max(MOST_CHANGES_AN_HOUR - count, 0);
 }
 
 /** Raises an alert, once an hour at most, that a rule wants to change more than it may. */
 export async function raiseCap(db: Db, rule: RuleId, waiting: number): Promise<boolean> {
   const now = db.clock.seconds();
-  const words = `“${RULE_WORDS[rule].title}” wants to change more than ${MOST_ACTS_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} wait`;
+  const words = `“${RULE_WORDS[rule].title}” wants to change more than ${MOST_CHANGES_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} wait`;
   return raiseOnce(db, () => watchOverRules(db), { key: `cap ${rule} ${Math.floor(now / HOUR)}`, at: now, words });
 }

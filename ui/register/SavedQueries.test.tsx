@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
-import type { KeptQuery, RegisterSettings } from "@/core/register/kept";
-import { KeptQueries } from "./KeptQueries";
+import type { SavedQuery, RegisterSettings } from "@/core/register/saved";
+import { SavedQueries } from "./SavedQueries";
 
 globalThis.ResizeObserver = class {
   observe() {}
@@ -16,7 +16,7 @@ const SETTINGS: RegisterSettings = {
   looked: "2026-11-23T09:14:00Z",
   lookedBefore: "2026-11-20T16:05:30Z",
 };
-const queries: KeptQuery[] = [
+const queries: SavedQuery[] = [
   { id: "k1", name: "Open links", view: "q=reach%3Aopen&sort=ends", isOwn: true, forAll: false, count: 637 },
   { id: "k2", name: "Friday", view: "q=rule%3Adormant", isOwn: false, forAll: true, count: 199 },
 ];
@@ -30,10 +30,10 @@ function show(mayChange = true) {
   const onView = jest.fn();
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <KeptQueries view="q=poster&group=item" settings={SETTINGS} past={null} {...{ mayChange, onView }} />
+      <SavedQueries view="q=poster&group=item" settings={SETTINGS} past={null} {...{ mayChange, onView }} />
     </QueryClientProvider>,
   );
-  fireEvent.click(screen.getByRole("button", { name: "Kept queries" }));
+  fireEvent.click(screen.getByRole("button", { name: "Saved queries" }));
   return { asked, onView };
 }
 
@@ -60,7 +60,7 @@ test("the query as it stands is kept under a name, for oneself or for all", asyn
     target: { value: "Posters" },
   });
   fireEvent.click(screen.getByRole("checkbox", { name: "for all" }));
-  fireEvent.click(screen.getByRole("button", { name: "Keep" }));
+  fireEvent.click(screen.getByRole("button", { name: "Save" }));
   await waitFor(() =>
     expect(asked).toContainEqual([
       "POST",
