@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildEstate } from "../core/estate/estate";
 import { DEFAULT_RULES, standardOf } from "../core/rules/findings";
-import { RULE_IDS } from "../core/rules/ruleWords";
+import { RULE_IDS } from "../core/rules/list";
 import { WaysIn } from "../core/access/waysIn";
 import { WAYS } from "../core/register/wayAndState";
 import { DAY } from "../core/time/instant";

@@ -3,7 +3,7 @@ import { answerSchema } from "@/core/rules/answer";
 import { operations } from "./operation";
 import { CHANGE_STATES } from "@/core/changes/states";
 import { type AnsweredStep, type AskedPage, type AskedShare } from "@/core/rules/answer";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 
 const answeredStep: z.ZodType<AnsweredStep> = z.object({
   words: z.string(),

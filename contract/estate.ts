@@ -1,5 +1,4 @@
 import { z } from "zod";
-import { normaliseDomain } from "@/core/estate/address";
 import { operations } from "./operation";
 import { type StoreStatus } from "@/core/estate/storeStatus";
 
@@ -16,8 +15,7 @@ const store = z.object({ id: z.string(), name: z.string() });
 const domain = z
   .string()
   .trim()
-  .transform(normaliseDomain)
-  .refine((text) => /^[^\s.@]+(\.[^\s.@]+)+$/.test(text), { error: "A home domain looks like wrenmoor.example." });
+  .regex(/^[^\s.@]+(\.[^\s.@]+)+$/, { error: "A home domain looks like wrenmoor.example." });
 export const homeBody = z.object({
   domains: z.array(domain).min(1, "Give at least one home domain: without one everybody is an outsider.").max(200),
 });

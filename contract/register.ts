@@ -17,7 +17,7 @@ import { type RegisterRow } from "@/core/register/row";
 import { STATES, WAYS } from "@/core/register/wayAndState";
 import { type Latches } from "@/core/rules/latches";
 import { LEVELS } from "@/core/rules/risk";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 
 const latches: z.ZodType<Latches> = z.record(
   z.enum(LATCHES),

@@ -4,7 +4,7 @@ import { type WaiverLine } from "@/core/register/remarks";
 import { type Bar } from "@/core/rules/measures";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
 import { type RulePreview } from "@/core/rules/preview";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 import { type RuleLine, type RuleTrial, type RulesView } from "@/core/rules/view";
 
 const ruleLine: z.ZodType<RuleLine> = z.object({

@@ -7,7 +7,7 @@ import { LATCHES } from "@/core/changes/latches";
 import { type IfGone, type LatchControl, type ShareView } from "@/core/preview/shareDetail";
 import { type ShareEvent } from "@/core/register/history";
 import { type Remedy } from "@/core/rules/remedies";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 
 const remedy: z.ZodType<Remedy> = z.object({
   words: z.string(),

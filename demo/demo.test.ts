@@ -1,7 +1,7 @@
 import { buildEstate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
 import type { EstateRecord } from "../core/estate/records";
-import { RULE_IDS } from "../core/rules/ruleWords";
+import { RULE_IDS } from "../core/rules/list";
 import { findings, readRules } from "../core/rules/findings";
 import { judge } from "../core/rules/judging";
 import { seconds } from "../core/time/instant";

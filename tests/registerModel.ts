@@ -10,7 +10,7 @@ import { Register } from "@/core/register/register";
 import { registerRow, type RegisterRow } from "@/core/register/row";
 import { stateOf, wayOf } from "@/core/register/wayAndState";
 import { audienceWords } from "@/core/estate/shareWords";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { findings } from "@/core/rules/findings";
 import { judge } from "@/core/rules/judging";
 import { LATCHES } from "@/core/changes/latches";

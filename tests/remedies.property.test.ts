@@ -5,10 +5,10 @@ import { type EstateRecord, KINDS, LABELS, REACHES, recordKey, ROLES, type Share
 import { DEFAULT_RULES, findings, readRules, type RuleSet, standardOf } from "@/core/rules/findings";
 import { judge, judgeShare } from "@/core/rules/judging";
 import { firstRemedy, itemRemedies, type Remedy, remediesFor } from "@/core/rules/remedies";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { tryRule } from "@/core/rules/trial";
 import { Register } from "@/core/register/register";
-import { RULES } from "@/core/rules/catalogue";
+import { RULES } from "@/core/rules/list";
 import { changedShare } from "@/standins/store/changes";
 import { normaliseAddress } from "@/core/estate/address";
 import { DAY, seconds } from "@/core/time/instant";
@@ -221,7 +221,7 @@ test("what a trial counts is what is found", () =>
       const ofItems = RULES[rule].items !== undefined;
       expect(ofItems ? trial.items : trial.shares).toBe(found.length);
       const fallen = trial.bars.reduce((sum, bar) => sum + bar.falls, 0);
-      const unplaced = found.filter(({ subject }) => !ofItems && judgedWorst(judging.estate, subject) === null);
+      const unplaced = found.filter(({ subject }) => !ofItems && judgedWorst(judging.moment.estate, subject) === null);
       if (!ofItems) expect(fallen + (trial.cut === null ? unplaced.length : 0)).toBe(trial.shares);
     }),
   ));

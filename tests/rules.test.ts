@@ -1,6 +1,6 @@
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { standardSetting } from "@/core/rules/setting";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { verifyLedger } from "@/server/records/ledger";
 import { signed } from "@/server/messages/signed";

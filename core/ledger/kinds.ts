@@ -4,7 +4,7 @@ import { changeSchema } from "../changes/change";
 import { CHANGE_STATES } from "../changes/states";
 import { TOLD } from "../changes/telling";
 import { DECISIONS } from "../rules/answer";
-import { RULE_IDS } from "../rules/ruleWords";
+import { RULE_IDS } from "../rules/list";
 import { ruleSettingSchema } from "../rules/setting";
 import { SEVERITIES } from "../rules/severity";
 

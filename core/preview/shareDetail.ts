@@ -11,8 +11,9 @@ import { type Estate, sharesOn, storeAt } from "../estate/estate";
 import type { LinkRecord, ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
-import { RULE_WORDS, type RuleId } from "../rules/ruleWords";
+import { RULES, type RuleId } from "../rules/list";
 import { brokenByItem, bySeverity, DEFAULT_RULES, type RuleSet } from "../rules/findings";
+import { momentOf } from "../rules/judging";
 import { reasonFor } from "../rules/reasons";
 import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
@@ -77,7 +78,7 @@ export function shareDetail(
   held: readonly Held[],
   waysIn?: WaysIn,
   rules: RuleSet = DEFAULT_RULES,
-  ofItem = brokenByItem({ estate, t }, share.position, rules),
+  ofItem = brokenByItem(momentOf(estate, t), share.position, rules),
 ): ShareDetail {
   const { position } = share;
   return {
@@ -86,14 +87,14 @@ export function shareDetail(
     address: record.type === "link" ? (record.address ?? null) : null,
     findings: [...row.rules].sort(bySeverity(rules)).map((rule) => ({
       rule,
-      title: RULE_WORDS[rule].title,
+      title: RULES[rule].title,
       reason: reasonFor(rule, estate, share, t, rules),
       remedies: remediesFor(rule, estate, share, t, rules),
     })),
     history: historyOf(held),
     itemFindings: ofItem.map((rule) => ({
       rule,
-      title: RULE_WORDS[rule].title,
+      title: RULES[rule].title,
       remedies: itemRemedies(rule, estate, position, t, rules),
     })),
     recipients: record.type === "link" ? record.recipients : [],

@@ -3,7 +3,7 @@ import { SHARE_ROLES } from "../estate/shares";
 import type { NumberSets } from "../register/numberSets";
 import type { Register } from "../register/register";
 import { STATES, WAYS } from "../register/wayAndState";
-import { RULE_IDS } from "../rules/ruleWords";
+import { RULE_IDS } from "../rules/list";
 import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
 import { fold } from "../text/text";

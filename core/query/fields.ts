@@ -1,6 +1,6 @@
 import { KINDS, LABELS, ROLES, STANCES } from "../estate/records";
 import { STATES, WAYS } from "../register/wayAndState";
-import { RULE_IDS } from "../rules/ruleWords";
+import { RULE_IDS } from "../rules/list";
 import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
 

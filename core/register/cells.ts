@@ -1,5 +1,5 @@
 import type { RegisterRow } from "@/core/register/row";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import { LATCHES } from "@/core/changes/latches";
 import { NEVER, rfc3339 } from "@/core/time/instant";
 import { csvCell, csvLine } from "../text/csv";
@@ -20,7 +20,7 @@ const titles = new WeakMap<readonly RuleId[], string>();
 
 function titlesOf(rules: readonly RuleId[]): string {
   let text = titles.get(rules);
-  if (text === undefined) titles.set(rules, (text = rules.map((rule) => RULE_WORDS[rule].title).join("; ")));
+  if (text === undefined) titles.set(rules, (text = rules.map((rule) => RULES[rule].title).join("; ")));
   return text;
 }
 

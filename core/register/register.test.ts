@@ -1,5 +1,5 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, person, T } from "@/tests/records";
-import { RULE_IDS } from "../rules/ruleWords";
+import { RULE_IDS } from "../rules/list";
 import { NEVER, seconds } from "../time/instant";
 import { shareDetail } from "../preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";

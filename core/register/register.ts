@@ -3,11 +3,12 @@ import { storeAt } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { Share } from "../estate/share";
-import { RULE_IDS, type RuleId } from "../rules/ruleWords";
+import { RULE_IDS, type RuleId } from "../rules/list";
 import { brokenBy, DEFAULT_RULES, type RuleSet } from "../rules/findings";
-import { judgeShare, type Judged, type Moment } from "../rules/judging";
+import type { Judged, Moment } from "../rules/judged";
+import { judgeShare, momentOf } from "../rules/judging";
 import { LATCHES } from "../changes/latches";
-import { LATCH_OF_RULE } from "../rules/latches";
+import { latchOf } from "../rules/latches";
 import { stanceOf } from "../rules/parties";
 import { LEVELS, riskOf } from "../rules/risk";
 import { type Waiver, waivedAmong } from "../rules/waivers";
@@ -171,7 +172,7 @@ export class Register {
     this.terms = termsOf(this.ruleSet, this.estate);
     this.outsiderFacts.clear();
     this.audienceNumbers.clear();
-    const moment = { estate: this.estate, t };
+    const moment = momentOf(this.estate, t);
     const changed = due.filter((slot) => this.evaluate(slot, moment) || this.told.has(slot));
     this.told.clear();
     this.nextTurn = this.soonestTurn();
@@ -366,7 +367,7 @@ function bits<T>(of: readonly T[], among: readonly T[]): number {
 }
 
 function demandedBy(broken: readonly RuleId[]) {
-  return [...new Set(broken.map((rule) => LATCH_OF_RULE[rule]))].filter((latch) => latch !== undefined);
+  return [...new Set(broken.map((rule) => latchOf(rule)))].filter((latch) => latch !== undefined);
 }
 
 function engagedPositions(estate: Estate): Map<number, number[]> {

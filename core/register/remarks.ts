@@ -1,4 +1,4 @@
-import type { RuleId } from "../rules/ruleWords";
+import type { RuleId } from "../rules/list";
 
 /** What somebody has written on a share. */
 export interface Note {

@@ -2,7 +2,7 @@ import { storeAt } from "../estate/estate";
 import { type Kind, type Label, LABELS } from "../estate/records";
 import { Share } from "../estate/share";
 import { placeOf } from "../estate/tree";
-import type { RuleId } from "../rules/ruleWords";
+import type { RuleId } from "../rules/list";
 import { type Latches, latchesOf } from "../rules/latches";
 import { type Level, LEVELS } from "../rules/risk";
 import type { Seconds } from "../time/instant";

@@ -1,6 +1,7 @@
 import type { Estate } from "../estate/estate";
 import type { RuleSet } from "../rules/findings";
-import type { Judged } from "../rules/judging";
+import type { Judged } from "../rules/judged";
+import { type RuleId, ruleOf } from "../rules/list";
 import { RISK_ENDS_SOON } from "../rules/risk";
 import { DAY, NEVER, type Seconds } from "../time/instant";
 
@@ -15,14 +16,17 @@ export interface Terms {
 }
 
 export function termsOf(rules: RuleSet, estate: Estate): Terms {
-  const given = Object.values(rules) as { maxDays?: number; days?: number; graceDays?: number }[];
-  const lengths = (name: "maxDays" | "days" | "graceDays") =>
-    given.flatMap((parameters) => (parameters[name] === undefined ? [] : [parameters[name] * DAY]));
-  return {
-    beforeEnd: [0, RISK_ENDS_SOON, ...lengths("maxDays")],
-    afterUse: lengths("days"),
-    over: lengths("graceDays").flatMap((grace) => estate.engagements.map(({ ends }) => Math.ceil(ends + grace))),
-  };
+  const terms: Terms = { beforeEnd: [0, RISK_ENDS_SOON], afterUse: [], over: [] };
+  for (const [id, parameters] of Object.entries(rules)) {
+    const definition = ruleOf(id as RuleId);
+    if (definition.items || !definition.turn) continue;
+    const { turn } = definition;
+    const length = (slot: string) => (parameters[slot] as number) * DAY;
+    if ("beforeEnd" in turn) terms.beforeEnd.push(length(turn.beforeEnd));
+    else if ("afterUse" in turn) terms.afterUse.push(length(turn.afterUse));
+    else for (const { ends } of estate.engagements) terms.over.push(Math.ceil(ends + length(turn.afterWork)));
+  }
+  return terms;
 }
 
 /**

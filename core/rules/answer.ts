@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { ChangeState } from "../changes/states";
-import type { RuleId } from "./ruleWords";
+import type { RuleId } from "./list";
 
 const subject = z.string().min(1).max(500);
 

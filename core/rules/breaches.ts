@@ -9,7 +9,7 @@ import type { Breach } from "./demand";
 import type { RuleSet } from "./findings";
 import { reasonFor } from "./reasons";
 import { itemRemedies, remediesFor } from "./remedies";
-import { RULE_WORDS, type RuleId } from "./ruleWords";
+import { RULES, type RuleId } from "./list";
 
 /** A share that breaks a rule, as whoever answers for it is told of it. */
 export function breachOf(rule: RuleId, estate: Estate, share: Share, t: Seconds, rules: RuleSet): Breach {
@@ -37,7 +37,7 @@ export function itemBreachOf(rule: RuleId, estate: Estate, position: number, t: 
     audience: "",
     sentence: "",
     lastUsed: null,
-    reason: RULE_WORDS[rule].title,
+    reason: RULES[rule].title,
     remedies: itemRemedies(rule, estate, position, t, rules),
   };
 }

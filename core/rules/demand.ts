@@ -1,5 +1,5 @@
 import type { Remedy } from "./remedies";
-import type { RuleId } from "./ruleWords";
+import type { RuleId } from "./list";
 
 /**
  * `found`: nobody has been told yet. `asked`: the days of grace run. `kept`: the owner gave a reason, and it is waived.

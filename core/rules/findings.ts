@@ -1,9 +1,9 @@
-import { RULES } from "./catalogue";
-import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
+import { RULE_IDS, type RuleId, ruleOf, RULES } from "./list";
 import { SEVERITIES, type Severity } from "./severity";
 import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
-import { type Judged, judgeShare, type Judging, type Moment } from "./judging";
+import type { Judged, Judging, Moment } from "./judged";
+import { judgeShare } from "./judging";
 import { type Level, riskOf } from "./risk";
 import { isInScope, isItemInScope, type Scope } from "./scope";
 
@@ -22,12 +22,12 @@ export type RuleSet = Partial<Record<RuleId, Record<string, unknown>>>;
 
 /** The rules that run where nobody has said otherwise, with their defaults. */
 export const DEFAULT_RULES: RuleSet = Object.fromEntries(
-  RULE_IDS.filter((id) => !ruleWords(id).isExtra).map((id) => [id, standardOf(id)]),
+  RULE_IDS.filter((id) => !ruleOf(id).isExtra).map((id) => [id, standardOf(id)]),
 );
 
 /** A rule's parameters as they stand where nobody has said otherwise. */
 export function standardOf(id: RuleId): Record<string, unknown> {
-  return RULES[id].parameters.parse({});
+  return ruleOf(id).parameters.parse({});
 }
 
 /**
@@ -40,7 +40,7 @@ export function readRules(value: unknown): RuleSet {
   const rules: RuleSet = {};
   for (const [id, given] of Object.entries(value)) {
     if (!Object.hasOwn(RULES, id)) throw new Error(`rules: unknown rule ${id}; known are ${RULE_IDS.join(", ")}`);
-    const parsed = RULES[id as RuleId].parameters.safeParse(given);
+    const parsed = ruleOf(id as RuleId).parameters.safeParse(given);
     if (!parsed.success) {
       const issue = parsed.error.issues[0];
       throw new Error(`rules: ${[id, ...issue.path].join(".")}: ${issue.message}`);
@@ -58,17 +58,17 @@ export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Find
 
 /** Puts rules in an order in which those that matter most come first, and else as they are shown. */
 export function bySeverity(rules: RuleSet): (a: RuleId, b: RuleId) => number {
-  const weight = (id: RuleId) => SEVERITIES.indexOf((rules[id]?.severity ?? ruleWords(id).severity) as Severity);
+  const weight = (id: RuleId) => SEVERITIES.indexOf((rules[id]?.severity ?? ruleOf(id).severity) as Severity);
   return (a, b) => weight(b) - weight(a) || RULE_IDS.indexOf(a) - RULE_IDS.indexOf(b);
 }
 
 /** The rules on items that the item at a position breaks: they ask nothing but the shares that reach it. */
 export function brokenByItem(moment: Moment, position: number, rules: RuleSet): RuleId[] {
-  const { estate, t } = moment;
+  const { estate } = moment;
   const reaching = inheritedFrom(estate.tree, position).flatMap((at) => sharesOn(estate, at));
-  const judging = { estate, t, shares: reaching.map((share) => judgeShare(moment, share)) };
+  const judging = { moment, shares: reaching.map((share) => judgeShare(moment, share)) };
   return RULE_IDS.filter((id) => {
-    const definition = RULES[id];
+    const definition = ruleOf(id);
     return (
       rules[id] &&
       isPositionMeant(position, estate, rules[id]) &&
@@ -84,7 +84,7 @@ export function brokenBy(judged: Judged, moment: Moment, rules: RuleSet): RuleId
 
 /** Whether a share breaks a rule with such parameters, its scope among them. */
 export function isBroken(rule: RuleId, judged: Judged, moment: Moment, parameters: Record<string, unknown>): boolean {
-  const definition = RULES[rule];
+  const definition = ruleOf(rule);
   const scope = parameters.scope as Scope | undefined;
   if (!definition.breaks?.(judged, moment, parameters)) return false;
   return !scope || isInScope(scope, judged, moment.estate);
@@ -96,20 +96,22 @@ function isPositionMeant(position: number, estate: Estate, { scope }: Record<str
 
 /** Positions of the items that break a rule on items. */
 export function itemsBreaking(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): number[] {
-  const positions = RULES[rule].items?.(judging, parameters) ?? [];
-  return parameters.scope ? positions.filter((at) => isPositionMeant(at, judging.estate, parameters)) : positions;
+  const positions = ruleOf(rule).items?.(judging, parameters) ?? [];
+  return parameters.scope
+    ? positions.filter((at) => isPositionMeant(at, judging.moment.estate, parameters))
+    : positions;
 }
 
 /** What breaks one rule, in no particular order. */
 export function findingsOf(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): Finding[] {
-  const { estate, t } = judging;
+  const { estate, t } = judging.moment;
   const positions = itemsBreaking(rule, judging, parameters);
   const items = positions.map((position): Finding => {
     const item = estate.tree.idAt(position);
     return { rule, subject: item, item, risk: null };
   });
   const shares = judging.shares
-    .filter((one) => isBroken(rule, one, judging, parameters))
+    .filter((one) => isBroken(rule, one, judging.moment, parameters))
     .map(({ share, outside }): Finding => {
       const risk = outside ? riskOf(estate, share, t) : null;
       return { rule, subject: share.id, item: share.itemId, risk };

@@ -1,55 +1,58 @@
 import { isLiveSlot, leadsOutside } from "../access/live";
 import type { Estate } from "../estate/estate";
+import type { Person } from "../estate/principals";
+import { LABELS, type Stance } from "../estate/records";
 import type { Share } from "../estate/share";
-import { type Label, LABELS } from "../estate/records";
 import { worstLabel } from "../estate/tree";
 import type { Seconds } from "../time/instant";
+import { Judged, type Judging, type Moment } from "./judged";
+import { knownSkeletons, lookedLike } from "./lookAlike";
+import { stanceOf } from "./parties";
 
-/** What the rules ask again and again of a share at one instant, worked out once. */
-export class Judged {
+class MomentOf implements Moment {
+  private skeletons?: Map<string, string>;
+  private marked?: Map<number, number>;
+
   constructor(
-    readonly share: Share,
-    readonly live: boolean,
-    readonly outside: boolean,
-    /** Null where it reaches nothing live. */
-    readonly worst: Label | null,
+    readonly estate: Estate,
+    readonly t: Seconds,
   ) {}
 
-  get outsiders(): Int32Array {
-    return this.share.outsiders;
+  stanceOf(person: Person): Stance | undefined {
+    return stanceOf(this.estate, person);
+  }
+
+  lookedLike(organisation: string): string | undefined {
+    return lookedLike(organisation, (this.skeletons ??= knownSkeletons(this.estate)));
+  }
+
+  linksWithPassword(mark: number): number {
+    return (this.marked ??= this.countMarks()).get(mark) ?? 0;
+  }
+
+  private countMarks(): Map<number, number> {
+    const counts = new Map<number, number>();
+    const { shares } = this.estate;
+    for (let slot = 0; slot < shares.count; slot++) {
+      const mark = shares.passwordMark[slot];
+      if (mark > 0 && isLiveSlot(this.estate, slot, this.t)) counts.set(mark, (counts.get(mark) ?? 0) + 1);
+    }
+    return counts;
   }
 }
 
-/** The estate at the instant that is judged. */
-export interface Moment {
-  estate: Estate;
-  t: Seconds;
-}
-
-export interface Judging extends Moment {
-  shares: Judged[];
+export function momentOf(estate: Estate, t: Seconds): Moment {
+  return new MomentOf(estate, t);
 }
 
 export function judge(estate: Estate, t: Seconds): Judging {
-  return { estate, t, shares: Array.from(estate.allShares(), (share) => judgeShare({ estate, t }, share)) };
+  const moment = momentOf(estate, t);
+  return { moment, shares: Array.from(estate.allShares(), (share) => judgeShare(moment, share)) };
 }
 
-export function judgeShare({ estate, t }: Moment, share: Share): Judged {
+export function judgeShare({ estate, t }: Pick<Moment, "estate" | "t">, share: Share): Judged {
   const { slot, position } = share;
   const worst = worstLabel(estate.tree, position, estate.tree.end[position]);
   const live = isLiveSlot(estate, slot, t);
   return new Judged(share, live, live && leadsOutside(estate, slot), worst < 0 ? null : LABELS[worst]);
-}
-
-export function isOpenLink({ share, live }: Judged): boolean {
-  return live && share.audience === "open";
-}
-
-export function isIntakeLink({ share, live }: Judged): boolean {
-  return live && share.role === "deposit";
-}
-
-/** A live outside share for people whom we can name. */
-export function isNamedOutside(judged: Judged): boolean {
-  return judged.outside && judged.share.audience !== "open";
 }

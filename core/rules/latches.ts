@@ -2,7 +2,7 @@ import { canEnd, canHavePassword, honoursBlock, type Latch } from "../changes/la
 import type { Capabilities, Kind } from "../estate/records";
 import type { Share } from "../estate/share";
 import { NEVER } from "../time/instant";
-import type { RuleId } from "./ruleWords";
+import { type RuleId, ruleOf } from "./list";
 
 /**
  * `shut`; `open`, and no rule minds; `demanded`: open, and a rule wants it shut; `impossible` in this
@@ -12,15 +12,10 @@ export type LatchState = "shut" | "open" | "demanded" | "impossible" | "waived";
 export type Latches = Record<Latch, LatchState>;
 
 /** Which latch a finding of a rule wants to see shut. */
-export const LATCH_OF_RULE: Partial<Record<RuleId, Latch>> = {
-  "open-expiry": "expiry",
-  "outside-expiry": "expiry",
-  "intake-window": "expiry",
-  "open-password": "password",
-  "intake-password": "password",
-  "outside-download": "download",
-  "open-forbidden": "named",
-};
+export function latchOf(rule: RuleId): Latch | undefined {
+  const definition = ruleOf(rule);
+  return definition.items ? undefined : definition.latch;
+}
 
 /** The state of each latch of a share, given the rules that it breaks without leave, and by leave. */
 export function latchesOf(
@@ -31,8 +26,8 @@ export function latchesOf(
   waived: readonly RuleId[] = [],
 ): Latches {
   const state = (latch: Latch, isShut: boolean, canBeShut: boolean): LatchState => {
-    if (broken.some((rule) => LATCH_OF_RULE[rule] === latch)) return "demanded";
-    if (waived.some((rule) => LATCH_OF_RULE[rule] === latch)) return "waived";
+    if (broken.some((rule) => latchOf(rule) === latch)) return "demanded";
+    if (waived.some((rule) => latchOf(rule) === latch)) return "waived";
     if (isShut) return "shut";
     return canBeShut ? "open" : "impossible";
   };

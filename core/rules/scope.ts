@@ -3,7 +3,7 @@ import type { Estate } from "../estate/estate";
 import { LABELS } from "../estate/records";
 import { SHARE_ROLES } from "../estate/shares";
 import { isAtOrBelow } from "../estate/tree";
-import type { Judged } from "./judging";
+import type { Judged } from "./judged";
 
 const names = z.array(z.string().min(1)).min(1);
 

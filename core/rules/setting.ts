@@ -1,9 +1,8 @@
 import { z } from "zod";
 import type { RuleSet } from "./findings";
 import { standardOf } from "./findings";
-import { RULES } from "./catalogue";
 import { MODES, type RuleSetting } from "./mode";
-import { RULE_IDS, type RuleId, ruleWords } from "./ruleWords";
+import { RULE_IDS, type RuleId, ruleOf } from "./list";
 
 export type RuleSettings = Record<RuleId, RuleSetting>;
 
@@ -21,7 +20,7 @@ export const ruleSettingSchema = z.strictObject({
  */
 export function readSetting(rule: RuleId, value: unknown): RuleSetting {
   const setting = ruleSettingSchema.parse(value);
-  const parsed = z.object({ parameters: RULES[rule].parameters }).parse({ parameters: setting.parameters });
+  const parsed = z.object({ parameters: ruleOf(rule).parameters }).parse({ parameters: setting.parameters });
   return { ...setting, parameters: parsed.parameters };
 }
 
@@ -29,7 +28,7 @@ const STANDARD_GRACE_DAYS = 14;
 
 /** How a rule is set where nobody has said otherwise. */
 export function standardSetting(rule: RuleId): RuleSetting {
-  const isOn = !ruleWords(rule).isExtra;
+  const isOn = !ruleOf(rule).isExtra;
   return { isOn, mode: "observe", graceDays: STANDARD_GRACE_DAYS, parameters: standardOf(rule) };
 }
 

@@ -1,6 +1,6 @@
 import { estateOf, file, item, link, T } from "@/tests/records";
 import { judge } from "./judging";
-import { type RuleId, RULE_IDS } from "./ruleWords";
+import { type RuleId, RULE_IDS } from "./list";
 import { readRules } from "./findings";
 import { tryRule } from "./trial";
 

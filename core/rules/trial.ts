@@ -1,11 +1,10 @@
 import { answererOf } from "../access/answerer";
 import type { Share } from "../estate/share";
 import type { Estate } from "../estate/estate";
-import { isLookedAt } from "./catalogue";
 import { isBroken, itemsBreaking } from "./findings";
-import type { Judging } from "./judging";
+import type { Judging } from "./judged";
+import { isLookedAt, type RuleId } from "./list";
 import { type Bar, barsOf, measureOf } from "./measures";
-import type { RuleId } from "./ruleWords";
 import { isInScope, type Scope, unknownInScope } from "./scope";
 
 /** What a rule with such parameters would find. */
@@ -31,24 +30,25 @@ export function tryRule(
   rule: RuleId,
   parameters: Record<string, unknown>,
   judging: Judging,
-  answerers = new Answerers(judging.estate),
+  answerers = new Answerers(judging.moment.estate),
 ): Trial {
+  const { moment } = judging;
   const measure = measureOf(rule);
   const { bars, barOf, width } = barsOf(measure, parameters);
   const scope = parameters.scope as Scope | undefined;
-  const concerned = new Concerned(judging.estate, answerers);
+  const concerned = new Concerned(moment.estate, answerers);
   let looksAt = 0;
   for (const one of judging.shares) {
-    const falls = isBroken(rule, one, judging, parameters);
-    if (!falls && !(isLookedAt(rule, one, judging) && (!scope || isInScope(scope, one, judging.estate)))) continue;
+    const falls = isBroken(rule, one, moment, parameters);
+    if (!falls && !(isLookedAt(rule, one, moment) && (!scope || isInScope(scope, one, moment.estate)))) continue;
     looksAt++;
-    const bar = bars[barOf(one, judging)];
+    const bar = bars[barOf(one, moment)];
     if (bar) bar[falls ? "falls" : "stands"]++;
     if (falls) concerned.add(one.share);
   }
   const items = itemsBreaking(rule, judging, parameters).length;
   const cut = measure.figure && width ? (parameters[measure.figure.slot] as number) / width : null;
-  const problems = scope ? unknownInScope(scope, judging.estate) : [];
+  const problems = scope ? unknownInScope(scope, moment.estate) : [];
   if (scope && problems.length === 0 && looksAt === 0) problems.push("The rule looks at nothing there.");
   return { title: measure.title, bars, cut, looksAt, items, problems, ...concerned.counts() };
 }

@@ -1,4 +1,4 @@
-import type { RuleId } from "./ruleWords";
+import type { RuleId } from "./list";
 import type { RuleSetting } from "./mode";
 import type { Trial } from "./trial";
 

@@ -1,5 +1,5 @@
 import type { Seconds } from "../time/instant";
-import type { RuleId } from "./ruleWords";
+import type { RuleId } from "./list";
 
 /** Leave for a share to break a rule, from one instant up to another. It ends by itself. */
 export interface Waiver {

@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod } from "ical-generator";
-import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
 import { standingOrders } from "../dockets/standingOrders";
 import type { Platform } from "../platform/platform";
 import { waiversEnding } from "../rules";
@@ -17,7 +17,7 @@ export async function datesToCome(app: Platform): Promise<string> {
       stamp: new Date(app.clock.text()),
       start: new Date(until),
       end: new Date(until),
-      summary: `A waiver ends: ${RULE_WORDS[rule].title}`,
+      summary: `A waiver ends: ${RULES[rule].title}`,
       description: reason,
       url: `${app.settings.url}/register?share=${encodeURIComponent(shareId)}`,
     });

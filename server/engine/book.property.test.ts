@@ -9,7 +9,7 @@ import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
 import { COMPARISONS, isUnknownTest, type Term, type Value } from "@/core/query/query";
 import { brokenByItem, DEFAULT_RULES, findings } from "@/core/rules/findings";
-import { judge } from "@/core/rules/judging";
+import { judge, momentOf } from "@/core/rules/judging";
 import { DAY, FIRST_INSTANT, HOUR, LAST_INSTANT, NEVER } from "@/core/time/instant";
 import { anyInstant, estates, news } from "@/tests/randomEstates";
 import { inDays, party, T } from "@/tests/records";
@@ -157,7 +157,7 @@ test("every fact of every row stays true while records change and time goes on",
           ({ risk, subject, item }) => risk === null && subject === item,
         );
         for (let at = 0; at < standing.estate.tree.length; at++) {
-          const broken = brokenByItem({ estate: standing.estate, t }, at, DEFAULT_RULES);
+          const broken = brokenByItem(momentOf(standing.estate, t), at, DEFAULT_RULES);
           const id = standing.estate.tree.idAt(at);
           expect([...broken].sort()).toEqual(items.filter(({ subject }) => subject === id).map(({ rule }) => rule));
         }

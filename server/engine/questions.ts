@@ -18,7 +18,7 @@ import type { ShareDetail } from "@/core/preview/shareDetail";
 import type { Tightness } from "@/core/register/tightness";
 import type { Breach } from "@/core/rules/demand";
 import type { RulePreview } from "@/core/rules/preview";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import type { Trial } from "@/core/rules/trial";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
 import type { EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";

@@ -4,13 +4,14 @@ import type { Estate } from "@/core/estate/estate";
 import { Share } from "@/core/estate/share";
 import type { Register } from "@/core/register/register";
 import { breachOf, itemBreachOf } from "@/core/rules/breaches";
-import { RULES } from "@/core/rules/catalogue";
+import { RULES } from "@/core/rules/list";
 import type { Breach } from "@/core/rules/demand";
 import { brokenByItem, bySeverity, findingsOf, type RuleSet } from "@/core/rules/findings";
-import { judge, type Judging } from "@/core/rules/judging";
+import type { Judging } from "@/core/rules/judged";
+import { judge, momentOf } from "@/core/rules/judging";
 import type { RulePreview } from "@/core/rules/preview";
 import { firstRemedy } from "@/core/rules/remedies";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { Answerers, type Trial, tryRule } from "@/core/rules/trial";
 import type { WaysIn } from "@/core/access/waysIn";
 import type { Seconds } from "@/core/time/instant";
@@ -47,7 +48,7 @@ export class RuleBook {
 
   private judgement({ version }: Register, t: Seconds) {
     const { judged } = this;
-    if (judged && judged.version === version && Math.abs(judged.judging.t - t) < JUDGED_HOLDS_S) return judged;
+    if (judged && judged.version === version && Math.abs(judged.judging.moment.t - t) < JUDGED_HOLDS_S) return judged;
     return (this.judged = { version, judging: judge(this.estate, t), answerers: new Answerers(this.estate) });
   }
 
@@ -155,7 +156,7 @@ export class RuleBook {
   /** The rules on items that an item breaks without leave. */
   brokenByItem(register: Register, position: number, t: Seconds): RuleId[] {
     const id = this.estate.tree.idAt(position);
-    const broken = brokenByItem({ estate: this.estate, t }, position, this.rules());
+    const broken = brokenByItem(momentOf(this.estate, t), position, this.rules());
     return broken.filter((rule) => !register.isWaived(id, rule, t));
   }
 }

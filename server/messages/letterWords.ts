@@ -1,7 +1,7 @@
 import { countWords, dayWords } from "@/core/text/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import { begun, within } from "@/core/text/text";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { escaped } from "./message";
@@ -34,7 +34,7 @@ function partOf(breaches: readonly Breach[]): string[] {
   return [
     `${itemName} (${[storeName, ...place].join(" / ")})`,
     [sentence, lastUsed === null ? "" : `Last used on ${dayWords(lastUsed)}.`].filter(Boolean).join(" "),
-    ...breaches.map(({ rule, reason }) => `${RULE_WORDS[rule].title}: ${reason}`),
+    ...breaches.map(({ rule, reason }) => `${RULES[rule].title}: ${reason}`),
     ...(remedies.length > 0 ? [`Without an answer we ${[...new Set(remedies.map(within))].join(", and ")}.`] : []),
   ].filter(Boolean);
 }
@@ -47,7 +47,7 @@ export function waiverEndsLetter(
   const what = countWords(waivers.length, "waiver of yours ends", "waivers of yours end");
   const parts = waivers.map(({ itemName, rule, reason, until }) => [
     `${itemName}, until ${dayWords(seconds(until))}`,
-    `${RULE_WORDS[rule as RuleId].title}: ${reason}`,
+    `${RULES[rule as RuleId].title}: ${reason}`,
   ]);
   return letter(
     `${what} within a week`,

@@ -24,12 +24,17 @@ export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promis
   return sorted(known) === sorted(head.homeDomains);
 }
 
-/** Sets them from now on; of the past, those count that were set then. */
+/** Sets them from now on, as domains are compared; of the past, those count that were set then. */
 export async function setHomeDomains(db: Db, actor: string, domains: string[]): Promise<void> {
   await writing(db, async (within) => {
     const before = await homeDomains(within);
     const at = within.clock.text();
-    const record: RecordOf<"estate"> = { type: "estate", version: 1, asOf: at, homeDomains: [...new Set(domains)] };
+    const record: RecordOf<"estate"> = {
+      type: "estate",
+      version: 1,
+      asOf: at,
+      homeDomains: [...new Set(domains.map(normaliseDomain))],
+    };
     await keepFacts(within, SETTINGS, [{ record, at, since: null }]);
     await appendWithin(within, actor, "home-domains-set", { before, domains: record.homeDomains });
   });

@@ -4,10 +4,10 @@ import type { LedgerBody } from "@/core/ledger/kinds";
 import { within } from "@/core/text/text";
 import { dayWords } from "@/core/text/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
-import { isOfOpenLinks } from "@/core/rules/catalogue";
+import { isOfOpenLinks } from "@/core/rules/list";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
-import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
 import { DAY, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Tx, writing } from "../platform/db/open";
@@ -68,7 +68,7 @@ async function askedShare(app: Asking, demands: readonly Demand[], breaches: rea
     sentence: known.sentence,
     audience: known.audience,
     lastUsed: known.lastUsed,
-    reasons: breaches.map(({ rule, reason }) => ({ rule, title: RULE_WORDS[rule].title, reason })),
+    reasons: breaches.map(({ rule, reason }) => ({ rule, title: RULES[rule].title, reason })),
     tighten: changes && changes.map(changeWords),
     canBeNamed: namingEnds(breaches),
     canEnd: breaches.some(({ shareId }) => shareId !== null),

@@ -1,6 +1,6 @@
 import type { Selectable } from "kysely";
 import type { Breach } from "@/core/rules/demand";
-import { RULE_IDS, RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, RULES, type RuleId } from "@/core/rules/list";
 import type { RuleSettings } from "@/core/rules/setting";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
@@ -119,6 +119,6 @@ export async function unansweredAt(db: Db, asked: Seconds) {
     .where("begun_at", "<=", asked)
     .execute();
   return demands.map(({ id, rule, subject, owner, begun_at }) => {
-    return { id, subject, owner, about: RULE_WORDS[rule].title, at: begun_at! };
+    return { id, subject, owner, about: RULES[rule].title, at: begun_at! };
   });
 }

@@ -1,4 +1,4 @@
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import { countWords } from "@/core/text/words";
 import { HOUR, rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
@@ -42,6 +42,6 @@ export async function leftThisHour(db: Db): Promise<number> {
 /** Raises an alert, once an hour at most, that a rule wants to change more than it may. */
 export async function raiseCap(db: Db, rule: RuleId, waiting: number): Promise<boolean> {
   const now = db.clock.seconds();
-  const words = `“${RULE_WORDS[rule].title}” wants to change more than ${MOST_CHANGES_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} wait`;
+  const words = `“${RULES[rule].title}” wants to change more than ${MOST_CHANGES_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} wait`;
   return raiseOnce(db, () => watchOverRules(db), { key: `cap ${rule} ${Math.floor(now / HOUR)}`, at: now, words });
 }

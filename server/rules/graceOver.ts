@@ -2,7 +2,7 @@ import type { Change } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import { type Db, writing } from "../platform/db/open";
 import type { PlannedChange } from "@/core/changes/plan";
 import { planned } from "../dockets/changes";
@@ -80,7 +80,7 @@ async function docketOf(app: Carrying, rule: RuleId, due: readonly Due[], mode: 
       .where("state", "=", "asked")
       .execute();
     if (open.length < ids.length) return null;
-    const words = `${RULE_WORDS[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
+    const words = `${RULES[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
     const id = await openDocket(within, { madeBy: ITSELF, origin: mode, words, plans: wholePlans(plans) });
     await within
       .updateTable("demand")

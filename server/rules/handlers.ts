@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { rulesOperations } from "@/contract/rules";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 import type { Asking } from "../engine/client";
 import type { Handlers } from "../platform/serving";
 import { stopEnforcing } from "./enforcing";

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { RULES } from "@/core/rules/catalogue";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
+import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
 import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";

@@ -1,4 +1,4 @@
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
 import { type Db, type Reads, writing } from "../platform/db/open";

@@ -3,7 +3,7 @@ import type { z } from "zod";
 import type { waiversBody } from "@/contract/rules";
 import type { Waiver } from "@/core/rules/waivers";
 import type { WaiverLine, WaiverView } from "@/core/register/remarks";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Tx, writing } from "../platform/db/open";

@@ -3,7 +3,7 @@ import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { isZone } from "@/core/time/zoned";
 import { SEARCH_PARAMETERS, searchProblems } from "@/core/trail/search";

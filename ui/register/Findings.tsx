@@ -10,7 +10,7 @@ import { shareOperations } from "@/contract/share";
 import type { Change } from "@/core/changes/change";
 import type { WaiverView } from "@/core/register/remarks";
 import type { ShareView } from "@/core/preview/shareDetail";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import type { Remedy } from "@/core/rules/remedies";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { ask, keyOf } from "../parts/ask";
@@ -165,7 +165,7 @@ function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: Wa
       <ul>
         {waivers.map(({ id, rule, reason, givenBy, ends, isOver }) => (
           <li key={id} className="border-t border-line py-1">
-            {RULE_WORDS[rule].title}: {reason}
+            {RULES[rule].title}: {reason}
             <span className="block text-ink-faint">
               {isOver ? "Ended" : "Until"} {momentWords(ends)}, given by {givenBy}
             </span>

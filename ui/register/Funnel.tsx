@@ -7,7 +7,7 @@ import type { Facet } from "@/core/query/facets";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
 import type { Term } from "@/core/query/query";
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import { FacetLine } from "../parts/FacetLine";
 import { Notice } from "../parts/Notice";
 import { plainWords } from "../parts/words";
@@ -144,6 +144,6 @@ function FacetList({ facet, query, past, terms, onChange }: ListProps) {
 const OFFERS_NONE = new Set<Facet["field"]>(["risk", "rule", "department", "maker", "engagement"]);
 
 function titleOf(field: Facet["field"], title: string): string {
-  if (field === "rule" || field === "waived") return RULE_WORDS[title as RuleId].title;
+  if (field === "rule" || field === "waived") return RULES[title as RuleId].title;
   return field === "organisation" || field === "maker" || field === "store" ? title : plainWords(title);
 }

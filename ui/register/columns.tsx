@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Sort } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/row";
-import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { LatchMarks } from "../parts/LatchMarks";
 import { RiskMark } from "../parts/RiskMark";
@@ -82,7 +82,7 @@ export const COLUMNS: Column[] = [
     sort: "findings",
     cell: (row) => ({
       first: row.rules.length === 0 ? "none" : countWords(row.rules.length, "finding"),
-      second: row.rules.map((rule) => RULE_WORDS[rule].title).join("; "),
+      second: row.rules.map((rule) => RULES[rule].title).join("; "),
     }),
   },
   {

@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { rulesOperations } from "@/contract/rules";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import { momentWords } from "../parts/words";
 import { modeWords, ruleSentence } from "./ruleText";
 import { asked } from "../parts/ask";

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import type { RulePreview } from "@/core/rules/preview";
-import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
 import type { Scope } from "@/core/rules/scope";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
 import type { RuleLine, RuleTrial } from "@/core/rules/view";
@@ -36,7 +36,7 @@ export function RulePane({ line }: { line: RuleLine }) {
   const problem = set.error ?? look.error ?? trial.error;
   const turn = (parameters: RuleSetting["parameters"]) => setDraft({ ...draft, parameters });
   return (
-    <section aria-label={RULE_WORDS[line.id].title} className="min-h-0 overflow-y-auto bg-surface px-6 py-4">
+    <section aria-label={RULES[line.id].title} className="min-h-0 overflow-y-auto bg-surface px-6 py-4">
       <RuleSentence rule={line.id} parameters={draft.parameters} mayChange={mayChange} onTurn={turn} />
       <RuleScope
         scope={(draft.parameters.scope ?? {}) as Scope}

@@ -1,7 +1,7 @@
 "use client";
 
 import { LABELS } from "@/core/estate/records";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { Field } from "../parts/Field";
 import { ListSlot, Slot } from "./ListSlot";

@@ -6,7 +6,7 @@ import { parseAsStringLiteral, useQueryState } from "nuqs";
 import type { KeyboardEvent } from "react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { rulesOperations } from "@/contract/rules";
-import { RULE_IDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import type { RuleLine, RulesView } from "@/core/rules/view";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { useState } from "react";
 import { rulesOperations } from "@/contract/rules";
-import { RULE_WORDS } from "@/core/rules/ruleWords";
+import { RULES } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
@@ -91,7 +91,7 @@ export function WaiversScreen() {
                     </Link>
                     <span className="block text-[12px] text-ink-faint">{one.place}</span>
                   </td>
-                  <td className="px-3.5 py-1.5">{RULE_WORDS[one.rule].title}</td>
+                  <td className="px-3.5 py-1.5">{RULES[one.rule].title}</td>
                   <td className="px-3.5 py-1.5">{one.reason}</td>
                   <td className="px-3.5 py-1.5 whitespace-nowrap">
                     {one.isOver ? "Ended " : ""}

@@ -1,10 +1,10 @@
-import { RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULES, type RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { countWords } from "../parts/words";
 
 /** A rule's sentence in pieces: what is said, and the names of the slots in it. */
 export function sentencePieces(rule: RuleId): { text: string; isSlot: boolean }[] {
-  return RULE_WORDS[rule].sentence
+  return RULES[rule].sentence
     .split(/(\[\w+\])/)
     .filter(Boolean)
     .map((piece) =>

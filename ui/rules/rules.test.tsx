@@ -3,7 +3,7 @@ import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { WaiverLine } from "@/core/register/remarks";
-import { RULE_IDS } from "@/core/rules/ruleWords";
+import { RULE_IDS } from "@/core/rules/list";
 import { settingsFrom } from "@/core/rules/setting";
 import type { RuleLine, RulesView, RuleTrial } from "@/core/rules/view";
 import { T } from "@/tests/records";

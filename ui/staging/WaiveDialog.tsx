@@ -3,7 +3,7 @@
 import { rulesOperations } from "@/contract/rules";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { RULE_IDS, RULE_WORDS, type RuleId } from "@/core/rules/ruleWords";
+import { RULE_IDS, RULES, type RuleId } from "@/core/rules/list";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { ask } from "../parts/ask";
 import { Field } from "../parts/Field";
@@ -69,7 +69,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
             <option value="all">Every rule that they break</option>
             {RULE_IDS.map((id) => (
               <option key={id} value={id}>
-                {RULE_WORDS[id].title}
+                {RULES[id].title}
               </option>
             ))}
           </select>

@@ -1,7 +1,7 @@
 import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
 import type { DemandState } from "@/core/rules/demand";
-import type { RuleId } from "@/core/rules/ruleWords";
+import type { RuleId } from "@/core/rules/list";
 import type { NameSpace } from "@/core/estate/naming";
 import type { RecordType } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";

@@ -1,6 +1,6 @@
 import { estateOf, file, grant, group, inDays, item, link, named, NOW, party, person, store, T } from "@/tests/records";
 import type { EstateRecord } from "../estate/records";
-import { RULE_IDS, type RuleId } from "./ruleWords";
+import { RULE_IDS, type RuleId } from "./list";
 import { findings, readRules, type RuleSet } from "./findings";
 import { judge } from "./judging";
 import { unknownInScope } from "./scope";

@@ -1,0 +1,15 @@
+import { labelsIn } from "../../estate/tree";
+import { none, rule } from "../rule";
+
+export const folderWide = rule({
+  title: "A whole folder is shared",
+  sentence: "Folders with folders below, or with unlike labels, aren't shared outside whole.",
+  severity: "low",
+  parameters: none,
+  breaks: ({ outside, share: { position } }, { estate: { tree } }) => {
+    const end = tree.end[position];
+    if (!outside || tree.kindAt(position) === "file") return false;
+    return tree.foldersBefore[end] > tree.foldersBefore[position + 1] || labelsIn(tree, position, end) > 1;
+  },
+  reason: () => "It reaches folders below, or items with unlike labels.",
+});

@@ -1,0 +1,16 @@
+import { z } from "zod";
+import { isOpenLink } from "../judged";
+import { labelled, labels, rule } from "../rule";
+import { makeNamed } from "../wanted";
+
+export const openForbidden = rule({
+  title: "Restricted files behind an open link",
+  sentence: "No open link leads to [labels] things.",
+  severity: "urgent",
+  parameters: z.strictObject({ labels: labels("restricted") }),
+  looksAt: isOpenLink,
+  breaks: (one, _, { labels }) => isOpenLink(one) && labelled(one, labels),
+  reason: ({ worst }) => `What it reaches is ${worst}; no open link may lead there.`,
+  remedies: (one) => [makeNamed(one)],
+  latch: "named",
+});

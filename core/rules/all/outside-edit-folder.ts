@@ -1,0 +1,14 @@
+import { none, rule } from "../rule";
+import { lowerRole } from "../wanted";
+
+export const outsideEditFolder = rule({
+  title: "Outsiders can change a whole folder",
+  sentence: "Nobody outside may edit a whole folder.",
+  severity: "high",
+  isExtra: true,
+  parameters: none,
+  breaks: ({ outside, share }, { estate }) =>
+    outside && estate.tree.kindAt(share.position) !== "file" && (share.role === "edit" || share.role === "manage"),
+  reason: ({ share }) => `Someone outside may ${share.role} all that lies in it.`,
+  remedies: (one) => [lowerRole(one, "view", "Let them only view")],
+});

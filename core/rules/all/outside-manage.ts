@@ -1,0 +1,13 @@
+import { isNamedOutside } from "../judged";
+import { none, rule } from "../rule";
+import { lowerRole } from "../wanted";
+
+export const outsideManage = rule({
+  title: "An outsider may manage",
+  sentence: "No outsider may manage.",
+  severity: "high",
+  parameters: none,
+  breaks: (one) => isNamedOutside(one) && one.share.role === "manage",
+  reason: () => "Someone outside may share this onward.",
+  remedies: (one) => [lowerRole(one, "edit", "Let them edit, not manage")],
+});

@@ -1,0 +1,50 @@
+import type { Estate } from "../estate/estate";
+import type { Person } from "../estate/principals";
+import type { Label, Stance } from "../estate/records";
+import type { Share } from "../estate/share";
+import type { Seconds } from "../time/instant";
+
+/** What the rules ask again and again of a share at one instant, worked out once. */
+export class Judged {
+  constructor(
+    readonly share: Share,
+    readonly live: boolean,
+    readonly outside: boolean,
+    /** Null where it reaches nothing live. */
+    readonly worst: Label | null,
+  ) {}
+
+  get outsiders(): Int32Array {
+    return this.share.outsiders;
+  }
+}
+
+/** The estate at the instant that is judged, with what is worked out once for all shares that are judged together. */
+export interface Moment {
+  readonly estate: Estate;
+  readonly t: Seconds;
+  /** What stance the house has on somebody's organisation. */
+  stanceOf(person: Person): Stance | undefined;
+  /** The domain of our own or a partner's that an organisation looks like and isn't. */
+  lookedLike(organisation: string): string | undefined;
+  /** How many live links have the password of a mark. */
+  linksWithPassword(mark: number): number;
+}
+
+export interface Judging {
+  readonly moment: Moment;
+  readonly shares: Judged[];
+}
+
+export function isOpenLink({ share, live }: Judged): boolean {
+  return live && share.audience === "open";
+}
+
+export function isIntakeLink({ share, live }: Judged): boolean {
+  return live && share.role === "deposit";
+}
+
+/** A live outside share for people whom we can name. */
+export function isNamedOutside(judged: Judged): boolean {
+  return judged.outside && judged.share.audience !== "open";
+}

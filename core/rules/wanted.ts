@@ -1,0 +1,77 @@
+import type { Change } from "../changes/change";
+import type { Stance } from "../estate/records";
+import type { Person } from "../estate/principals";
+import { countWords } from "../text/words";
+import { DAY, rfc3339 } from "../time/instant";
+import type { Judged, Moment } from "./judged";
+
+/** What would end a finding, before it is known whether its store can do it. */
+export interface Wanted {
+  words: string;
+  changes: readonly Change[];
+  /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom. */
+  asks?: "end" | "addresses";
+  /** Where the store can't do it as it stands here. */
+  orElse?: Wanted;
+}
+
+const MOST_PEOPLE = 20;
+/** An end that a rule wants is set no further off than this. */
+const LONGEST_END_DAYS = 30;
+/** Stands for addresses that somebody has yet to name. */
+const SOMEBODY = ["somebody@outside.example"];
+
+export function givePassword({ share }: Judged, words = "Give it a password"): Wanted {
+  return { words, changes: [{ action: "set-password", shareId: share.id }] };
+}
+
+export function lowerRole({ share }: Judged, role: "view" | "edit", words: string): Wanted {
+  return { words, changes: [{ action: "set-role", shareId: share.id, role }] };
+}
+
+export function blockDownload({ share }: Judged): Wanted {
+  return { words: "Block downloads", changes: [{ action: "block-download", shareId: share.id }] };
+}
+
+export function makeNamed({ share }: Judged): Wanted {
+  const narrow: Change = { action: "narrow", shareId: share.id, addresses: SOMEBODY };
+  return { words: "Make it for named people", changes: [narrow], asks: "addresses" };
+}
+
+/** An end as far off as the rule lets it be. Where the store keeps none, or wants more notice, we end it ourselves. */
+export function giveEnd({ share }: Judged, { t }: Moment, maxDays: number): Wanted {
+  const days = Math.min(maxDays, LONGEST_END_DAYS);
+  const on = rfc3339(t + Math.max(Math.floor(days * DAY), 1));
+  return {
+    words: "Give it an end date",
+    changes: [{ action: "set-expiry", shareId: share.id, expiresAt: on }],
+    asks: "end",
+    orElse: {
+      words: "Have it revoked on a day",
+      changes: [{ action: "order-revoke", shareId: share.id, on }],
+      asks: "end",
+    },
+  };
+}
+
+/** Takes some of its outsiders off a named link, or out of the group, where they are few. */
+export function without({ share }: Judged, { estate }: Moment, isMeant: (person: Person) => boolean): Wanted[] {
+  const people = [...share.outsiders].map((index) => estate.people[index]).filter(isMeant);
+  const who = people.length === 1 ? people[0].address : countWords(people.length, "person", "people");
+  if (people.length === 0 || people.length > MOST_PEOPLE) return [];
+  if (share.isLink && share.reach === "named") {
+    const changes = people.map(({ address }): Change => ({ action: "drop-recipient", shareId: share.id, address }));
+    return [{ words: `Take ${who} off it`, changes }];
+  }
+  if (share.group < 0) return [];
+  const { id, name } = estate.principals.groups[share.group];
+  // Whoever is in it by another group too would be in it still.
+  const stays = ({ index }: Person) => estate.principals.groupsOf(index, new Set([share.group])).has(share.group);
+  if (people.some(stays)) return [];
+  const changes = people.map(({ address }): Change => ({ action: "leave-group", groupId: id, address }));
+  return [{ words: `Take ${who} out of the group ${name}`, changes }];
+}
+
+export function withoutStance(judged: Judged, moment: Moment, stance: Stance): Wanted[] {
+  return without(judged, moment, (person) => moment.stanceOf(person) === stance);
+}
