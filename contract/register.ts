@@ -4,52 +4,18 @@ import { GROUPINGS } from "@/core/query/outline";
 import { CHOICE_NAMES } from "@/core/query/fields";
 import { operations } from "./operation";
 import { type OutsideCount } from "@/core/access/history";
-import { LATCHES } from "@/core/changes/latches";
-import { KINDS, LABELS } from "@/core/estate/records";
-import { SHARE_ROLES } from "@/core/estate/shares";
 import { FACETS, type Facet, type FacetValue, type Histogram } from "@/core/query/facets";
 import { type Funnel, type RegisterLine, type RegisterPage } from "@/core/query/page";
 import { type QueryProblem } from "@/core/query/query";
 import { type SavedQuery, type RegisterSettings } from "@/core/register/saved";
 import { type PublicShare } from "@/core/register/publicList";
 import { type Note, type WaiverView } from "@/core/register/remarks";
-import { type RegisterRow } from "@/core/register/row";
-import { STATES, WAYS } from "@/core/register/wayAndState";
-import { type Latches } from "@/core/rules/latches";
-import { LEVELS } from "@/core/rules/risk";
+import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
 import { RULE_IDS } from "@/core/rules/list";
 
-const latches: z.ZodType<Latches> = z.record(
-  z.enum(LATCHES),
-  z.enum(["shut", "open", "demanded", "impossible", "waived"]),
-);
-
-export const registerRow: z.ZodType<RegisterRow> = z.object({
-  id: z.string(),
-  storeId: z.string(),
-  storeName: z.string(),
-  itemId: z.string(),
-  itemName: z.string(),
-  itemKind: z.enum(KINDS),
-  place: z.array(z.string()),
-  way: z.enum(WAYS),
-  role: z.enum(SHARE_ROLES),
-  label: z.enum(LABELS),
-  state: z.enum(STATES),
-  outside: z.boolean(),
-  latches: latches,
-  audience: z.string(),
-  organisations: z.array(z.string()),
-  expires: z.number(),
-  lastUsed: z.number().nullable(),
-  isUseKnown: z.boolean(),
-  made: z.number(),
-  maker: z.string(),
-  department: z.string().nullable(),
-  rules: z.array(z.enum(RULE_IDS)),
-  waived: z.array(z.enum(RULE_IDS)),
-  risk: z.enum(LEVELS).nullable(),
-});
+export const registerRow = z.object(
+  Object.fromEntries(COLUMN_NAMES.map((name) => [name, columnOf(name).schema])),
+) as unknown as z.ZodType<RegisterRow>;
 
 const registerLine: z.ZodType<RegisterLine> = z.union([
   z.object({ kind: z.literal("share"), row: registerRow, depth: z.number() }),

@@ -17,7 +17,7 @@ import { momentOf } from "../rules/judging";
 import { reasonFor } from "../rules/reasons";
 import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
-import type { RegisterRow } from "../register/row";
+import type { RegisterRow } from "../register/columns";
 import { historyOf, type ShareEvent } from "../register/history";
 import type { Note, WaiverView } from "../register/remarks";
 import { audienceWords, shareSentence } from "../estate/shareWords";

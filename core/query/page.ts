@@ -1,4 +1,4 @@
-import type { RegisterRow } from "../register/row";
+import type { RegisterRow } from "../register/columns";
 import type { Facet, Histogram } from "./facets";
 import type { Order } from "./order";
 import type { GroupHead, Grouping } from "./outline";

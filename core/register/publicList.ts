@@ -1,7 +1,7 @@
 import { answererOf } from "../access/answerer";
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
-import type { RegisterRow } from "./row";
+import type { RegisterRow } from "./columns";
 
 /** A share that anyone can use who holds its address. */
 export interface PublicShare {

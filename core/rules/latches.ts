@@ -8,7 +8,8 @@ import { type RuleId, ruleOf } from "./list";
  * `shut`; `open`, and no rule minds; `demanded`: open, and a rule wants it shut; `impossible` in this
  * store; `waived`: a rule would want it shut, but somebody gave leave.
  */
-export type LatchState = "shut" | "open" | "demanded" | "impossible" | "waived";
+export const LATCH_STATES = ["shut", "open", "demanded", "impossible", "waived"] as const;
+export type LatchState = (typeof LATCH_STATES)[number];
 export type Latches = Record<Latch, LatchState>;
 
 /** Which latch a finding of a rule wants to see shut. */

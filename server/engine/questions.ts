@@ -12,7 +12,7 @@ import type { ChoiceName } from "@/core/query/fields";
 import type { Order } from "@/core/query/order";
 import type { Funnel, PageAsked, RegisterPage } from "@/core/query/page";
 import type { PublicShare } from "@/core/register/publicList";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import type { ShareRecord } from "@/core/estate/records";
 import type { ShareDetail } from "@/core/preview/shareDetail";
 import type { Tightness } from "@/core/register/tightness";

@@ -110,10 +110,10 @@ test("the table follows the register: what changes, what goes, what comes", asyn
   const { book, put } = await open();
   put([link("l1", "f", { role: "edit" }), link("l2", "g", { revokedAt: NOW }), link("l3", "a")]);
   await book.at(T);
-  expect(look("select id, role, item_name from shown order by id")).toEqual([
-    { id: "l1", role: "edit", item_name: "Itinerary.pdf" },
-    { id: "l3", role: "view", item_name: "Coastal tour" },
-    { id: "s1", role: "view", item_name: "Façade study" },
+  expect(look("select id, role, itemName from shown order by id")).toEqual([
+    { id: "l1", role: "edit", itemName: "Itinerary.pdf" },
+    { id: "l3", role: "view", itemName: "Coastal tour" },
+    { id: "s1", role: "view", itemName: "Façade study" },
   ]);
   await book.close();
 });

@@ -5,10 +5,9 @@ import { rm } from "node:fs/promises";
 import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
-import { registerRow, type RegisterRow } from "@/core/register/row";
+import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
+import { listedAt } from "@/core/register/row";
 import { piecesOf, wordsIn } from "@/core/text/text";
-import { placeOf } from "@/core/estate/tree";
-import { ALWAYS } from "@/core/time/instant";
 
 /**
  * A copy of the register made for reading: a table of the rows as they are shown, and an index of the words in
@@ -16,45 +15,27 @@ import { ALWAYS } from "@/core/time/instant";
  * again.
  */
 interface ReadingSchema {
-  shown: ShownTable;
+  shown: { slot: number };
   word_sum: { id: number; sum: number };
   words: { rowid: number; words: string };
 }
 
-/** One listed share. Lists are JSON; instants are seconds since 1970, an end that never comes is NEVER. */
-interface ShownTable {
-  slot: number;
-  id: string;
-  store_id: string;
-  store_name: string;
-  item_id: string;
-  item_name: string;
-  item_kind: string;
-  way: string;
-  role: string;
-  label: string;
-  state: string;
-  outside: number;
-  latches: string;
-  audience: string;
-  organisations: string;
-  expires: number;
-  last_used: number | null;
-  made: number;
-  maker: string;
-  department: string | null;
-  rules: string;
-  waived: string;
-  risk: string | null;
-  findings: number;
-  people: number;
-  outsiders: number;
-  items: number;
-}
+/** One listed share: what the columns of the register say is copied, by their names. */
+type Shown = Record<string, string | number | null>;
+
+const COPIED = COLUMN_NAMES.flatMap((name) => {
+  const { of, copied } = columnOf(name);
+  return copied ? [{ name, of, ...copied }] : [];
+});
+/** What follows from the estate as it is. */
+const FOLLOWING = COLUMN_NAMES.filter((name) => columnOf(name).copied === null).map(
+  (name) => [name, columnOf(name).of] as const,
+);
+const SHOWN = ["slot", ...COPIED.map(({ name }) => name)];
 
 /** What a row of the index is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
-const FORMAT = 3;
+const FORMAT = 4;
 
 export class Reading {
   /** By id in the index: a sum over the words that stand there. */
@@ -130,7 +111,7 @@ export class Reading {
       .selectAll()
       .where(sql<boolean>`slot in (select value from json_each(${JSON.stringify(wanted)}))`)
       .execute();
-    const rows = new Map(found.map((row) => [row.slot, rowFrom(register, row)]));
+    const rows = new Map(found.map((row) => [row.slot, rowFrom(register, row as Shown & { slot: number })]));
     return wanted.map((slot) => rows.get(slot)!);
   }
 
@@ -187,7 +168,7 @@ function kyselyOf(connection: SQLite.Database) {
 }
 
 function makeTables(connection: SQLite.Database) {
-  const columns = SHOWN.slice(1).map((name) => `${name} ${TEXTS.has(name) ? "text" : "integer"}`);
+  const columns = COPIED.map(({ name, sql }) => `${name} ${sql}`);
   connection.exec(`
     create table shown (slot integer primary key, ${columns.join()});
     create table word_sum (id integer primary key, sum integer);
@@ -197,101 +178,21 @@ function makeTables(connection: SQLite.Database) {
   `);
 }
 
-const NUMBERS = [
-  "slot",
-  "outside",
-  "expires",
-  "last_used",
-  "made",
-  "findings",
-  "people",
-  "outsiders",
-  "items",
-] as const;
-const SHOWN = [
-  ...NUMBERS,
-  "id",
-  "store_id",
-  "store_name",
-  "item_id",
-  "item_name",
-  "item_kind",
-  "way",
-  "role",
-  "label",
-  "state",
-  "latches",
-  "audience",
-  "organisations",
-  "maker",
-  "department",
-  "rules",
-  "waived",
-  "risk",
-] as const satisfies (keyof ShownTable)[];
-const TEXTS: ReadonlySet<string> = new Set(SHOWN.slice(NUMBERS.length));
-
-function shownRow(register: Register, slot: number): ShownTable {
-  const row = registerRow(register, slot);
-  return {
-    slot,
-    id: row.id,
-    store_id: row.storeId,
-    store_name: row.storeName,
-    item_id: row.itemId,
-    item_name: row.itemName,
-    item_kind: row.itemKind,
-    way: row.way,
-    role: row.role,
-    label: row.label,
-    state: row.state,
-    outside: Number(row.outside),
-    latches: JSON.stringify(row.latches),
-    audience: row.audience,
-    organisations: JSON.stringify(row.organisations),
-    expires: row.expires,
-    last_used: row.lastUsed,
-    made: row.made,
-    maker: row.maker,
-    department: row.department,
-    rules: JSON.stringify(row.rules),
-    waived: JSON.stringify(row.waived),
-    risk: row.risk,
-    findings: register.findings[slot],
-    people: register.people[slot],
-    outsiders: register.outsiders[slot],
-    items: register.items[slot],
-  };
+function shownRow(register: Register, slot: number): Shown {
+  const one = listedAt(register, slot);
+  const row: Shown = { slot };
+  for (const { name, of, write } of COPIED) row[name] = write(of(one) as never);
+  return row;
 }
 
-/** Places are not copied: a folder with another name would change those of all that lies below it. */
-function rowFrom({ estate }: Register, row: ShownTable): RegisterRow {
-  return {
-    id: row.id,
-    storeId: row.store_id,
-    storeName: row.store_name,
-    itemId: row.item_id,
-    itemName: row.item_name,
-    itemKind: row.item_kind as RegisterRow["itemKind"],
-    place: placeOf(estate.tree, estate.shares.position[row.slot]),
-    way: row.way as RegisterRow["way"],
-    role: row.role as RegisterRow["role"],
-    label: row.label as RegisterRow["label"],
-    state: row.state as RegisterRow["state"],
-    outside: row.outside === 1,
-    latches: JSON.parse(row.latches),
-    audience: row.audience,
-    organisations: JSON.parse(row.organisations),
-    expires: row.expires,
-    lastUsed: row.last_used,
-    isUseKnown: (row.last_used ?? ALWAYS) <= estate.asAt,
-    made: row.made,
-    maker: row.maker,
-    department: row.department,
-    rules: JSON.parse(row.rules),
-    waived: JSON.parse(row.waived),
-    risk: row.risk as RegisterRow["risk"],
-  };
+function rowFrom(register: Register, stored: Shown & { slot: number }): RegisterRow {
+  const row: Record<string, unknown> = {};
+  for (const { name, read } of COPIED) row[name] = read(stored[name] as never);
+  if (FOLLOWING.length > 0) {
+    const one = listedAt(register, stored.slot);
+    for (const [name, of] of FOLLOWING) row[name] = of(one);
+  }
+  return row as RegisterRow;
 }
 
 /**

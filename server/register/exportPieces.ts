@@ -1,5 +1,5 @@
 import type { Order } from "@/core/query/order";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import type { Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 

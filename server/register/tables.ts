@@ -1,6 +1,6 @@
 import ExcelJS from "exceljs";
 import { PassThrough, Readable } from "node:stream";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import { cellsOf, HEADS } from "@/core/register/cells";
 import { csvLines } from "@/core/text/csv";
 

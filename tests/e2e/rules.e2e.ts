@@ -1,6 +1,6 @@
 import type { Browser, Page } from "puppeteer-core";
 import type { LinkRecord } from "@/core/estate/records";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { registerOperations } from "@/contract/register";
 import { parseOrder, printOrder } from "@/core/query/order";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import { rfc3339 } from "@/core/time/instant";
 import { useSearchParams } from "next/navigation";
 import { asOf, useStandpoint } from "../frame/viewer";

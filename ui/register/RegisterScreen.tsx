@@ -7,7 +7,7 @@ import { registerOperations } from "@/contract/register";
 import type { StagedChange } from "@/core/changes/states";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
 import type { RegisterSettings } from "@/core/register/saved";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import { useTray } from "../frame/useTray";
 import { useStaging } from "../staging/useStaging";
 import { asOf, useStandpoint } from "../frame/viewer";

@@ -6,7 +6,7 @@ import { type KeyboardEvent, memo, useEffect, useRef } from "react";
 import type { Order, Sort } from "@/core/query/order";
 import type { GroupHead } from "@/core/query/outline";
 import type { RegisterLine } from "@/core/query/page";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import type { Seconds } from "@/core/time/instant";
 import type { Column } from "./columns";
 import { GroupLine } from "./GroupLine";

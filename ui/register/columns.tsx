@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Sort } from "@/core/query/order";
-import type { RegisterRow } from "@/core/register/row";
+import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
 import { RULES } from "@/core/rules/list";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { LatchMarks } from "../parts/LatchMarks";
@@ -26,7 +26,8 @@ const STATE_WORDS: Record<RegisterRow["state"], string> = {
   broken: "target is gone",
 };
 
-export const COLUMNS: Column[] = [
+/** What the screen has cells of its own for. */
+const OWN: Column[] = [
   { id: "risk", title: "Risk", width: 76, sort: "risk", cell: (row) => ({ first: <RiskMark risk={row.risk} /> }) },
   {
     id: "item",
@@ -94,5 +95,16 @@ export const COLUMNS: Column[] = [
   },
 ];
 
+/** Columns of the register that say themselves how they are shown; hidden until somebody chooses them. */
+const PLAIN = COLUMN_NAMES.flatMap((id): Column[] => {
+  const { shown } = columnOf(id);
+  if (!shown) return [];
+  const { title, width, text } = shown;
+  return [{ id, title, width, cell: (row) => ({ first: text(row[id]) }) }];
+});
+
+export const COLUMNS: Column[] = [...OWN, ...PLAIN];
+
+const HIDDEN = new Set(["findings", "maker", ...PLAIN.map(({ id }) => id)]);
 /** What is shown until somebody chooses: all but what stands under another column's first line. */
-export const FIRST_COLUMNS = COLUMNS.map(({ id }) => id).filter((id) => id !== "findings" && id !== "maker");
+export const FIRST_COLUMNS = COLUMNS.map(({ id }) => id).filter((id) => !HIDDEN.has(id));

@@ -1,6 +1,6 @@
 import { registerOperations } from "@/contract/register";
 import { NEVER } from "@/core/time/instant";
-import type { RegisterRow } from "@/core/register/row";
+import type { RegisterRow } from "@/core/register/columns";
 import { ask } from "../parts/ask";
 import { countWords, dayWords } from "../parts/words";
 
