@@ -10,7 +10,7 @@ const MAY_IMPORT = {
   app: ["core", "contract", "server", "ui"],
   // Stand-ins share nothing with the product but the shapes of the records that go over the wire.
   standins: ["core/estate"],
-  demo: ["core", "server", "standins/store"],
+  demo: ["core", "contract", "server", "standins/store"],
   bin: ["core", "contract", "server"],
 };
 /** Within a part, each room may import only from rooms before it. */

@@ -4,12 +4,13 @@ import { pathToFileURL } from "node:url";
 import { ensureInstalled } from "./install.mjs";
 import { isStale, root } from "./stale.mjs";
 
-const SHARED = ["core", "server", "package-lock.json", "scripts/bundle.mjs"];
+const SHARED = ["contract", "core", "server", "package-lock.json", "scripts/bundle.mjs"];
 const BUNDLES = {
   latch: ["dist/latch/latch.mjs", "bin"],
   engine: ["dist/engine.mjs"],
   standins: ["dist/standins.mjs", "standins"],
   demo: ["dist/demo.mjs", "demo", "standins"],
+  fill: ["dist/fill.mjs", "demo"],
 };
 const PAGES = [
   "app",

@@ -8,6 +8,7 @@ const BUNDLES = {
   engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
   demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
+  fill: { entry: "demo/fill.ts", out: "dist/fill.mjs" },
   bench: { entry: "bench/main.ts", out: "dist/bench.mjs" },
 };
 

@@ -77,24 +77,23 @@ function keptKeys() {
   return kept.keys;
 }
 
+/** In one process: connects and reads the stores, and makes everybody who signs in. */
 function fillDatabase() {
-  const latch = (args, more = {}) =>
-    execFileSync(process.execPath, ["dist/latch/latch.mjs", ...args], {
-      cwd: root,
-      env: { ...process.env, ...env, ...more },
-      stdio: ["ignore", "ignore", "inherit"],
-    });
-  for (const [name, words] of Object.entries(STORES))
-    latch(["connect", name, "--name", words, "--url", storeUrl(name)], { LATCH_STORE_KEY: keys[name] });
   console.log("Reading the stores for the first time.");
-  latch(["read", "--without-events"]);
-  latch(["import", join(data, "seed", "house.jsonl"), "--as", "house"]);
-  const [{ email: tell }] = PEOPLE;
-  latch(["set-mail", "--host", "127.0.0.1", "--port", env.LATCH_SMTP_PORT, "--from", "latch@wrenmoor.example"]);
-  latch(["add-watches", "--tell", tell, "--zone", "Europe/Lisbon", "--days", "7"]);
-  latch(["read"]);
-  for (const { email, name, role } of PEOPLE)
-    latch(["add-person", email, "--name", name, "--role", role], { LATCH_NEW_PASSWORD: PASSWORD });
+  const stores = Object.entries(STORES).map(([id, name]) => ({ id, name, url: storeUrl(id), key: keys[id] }));
+  const given = {
+    stores,
+    house: join(data, "seed", "house.jsonl"),
+    mail: { port: ports.LATCH_SMTP_PORT, from: "latch@wrenmoor.example" },
+    people: PEOPLE.map((person) => ({ ...person, password: PASSWORD })),
+    zone: "Europe/Lisbon",
+  };
+  execFileSync(process.execPath, ["dist/fill.mjs"], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    input: JSON.stringify(given),
+    stdio: ["pipe", "ignore", "inherit"],
+  });
   writeFileSync(marker, JSON.stringify({ ports, keys }), { mode: 0o600 });
 }
 

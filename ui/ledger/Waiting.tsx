@@ -5,6 +5,8 @@ import type { Preview } from "@/core/preview/preview";
 import { previewWords } from "@/core/preview/previewWords";
 import type { DocketView } from "@/core/preview/docketView";
 import { ConfirmApply } from "../frame/ConfirmApply";
+import { docketsOperations } from "@/contract/dockets";
+import { keyOf } from "../parts/ask";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
@@ -16,7 +18,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
   const { act, problem } = useTray();
   const client = useQueryClient();
   const { reasons, askedBy, madeBy, progress } = view;
-  const done = () => client.invalidateQueries({ queryKey: ["docket", id] });
+  const done = () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
   const author = askedBy ?? madeBy;
   const isOwnWork = reasons.length > 0 && author === viewer.address;
   const isAsked = isOwnWork && askedBy !== null;

@@ -8,7 +8,7 @@ import type { RegisterRow } from "@/core/register/columns";
 import { rfc3339 } from "@/core/time/instant";
 import { useSearchParams } from "next/navigation";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { ask } from "../parts/ask";
+import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords, momentWords } from "../parts/words";
@@ -25,7 +25,7 @@ export function PrintScreen() {
   const query = parameters.get("q") ?? "";
   const order = printOrder(parseOrder(parameters.get("sort") ?? "risk") ?? [{ by: "risk", reversed: false }]);
   const { data, error } = useQuery({
-    queryKey: ["register", "print", query, order, past],
+    queryKey: [...keyOf(registerOperations.registerPage), "print", query, order, past],
     queryFn: ({ signal }) => firstRows(query, order, past, signal),
   });
   return (
