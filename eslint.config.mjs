@@ -1,30 +1,6 @@
 import next from "eslint-config-next";
 import tseslint from "typescript-eslint";
-
-/** Each part may import only from those named, and from itself. */
-const MAY_IMPORT = {
-  core: [],
-  contract: ["core"],
-  server: ["core", "contract"],
-  ui: ["core", "contract"],
-  app: ["core", "contract", "server", "ui"],
-  // Stand-ins share nothing with the product but the shapes of the records that go over the wire.
-  standins: ["core/estate"],
-  demo: ["core", "contract", "server", "standins/store"],
-  bin: ["core", "contract", "server"],
-};
-/** Within a part, each room may import only from rooms before it. */
-const ORDER = {
-  core: [
-    ...["time", "text", "estate", "access", "changes", "rules", "register", "query", "preview", "trail", "ledger"],
-  ],
-  server: [
-    ...["platform", "records", "stores", "engine", "messages", "dockets"],
-    ...["people", "trail", "rules", "register", "desk", "http"],
-  ],
-};
-/** One room a capability: the others ask at its door, `index.ts`. */
-const CAPABILITIES = ["people", "trail", "rules", "register", "desk"];
+import { CAPABILITIES, MAY_IMPORT, ORDER } from "./rooms.mjs";
 
 const betweenParts = Object.entries(MAY_IMPORT).flatMap(([part, allowed]) =>
   Object.keys(MAY_IMPORT)

@@ -1,4 +1,4 @@
-import SQLite from "better-sqlite3";
+import type SQLite from "better-sqlite3";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,7 +8,7 @@ import { Random } from "@/demo/random";
 import { Book } from "@/server/engine/book";
 import { Reading } from "@/server/engine/reading";
 import { generateEstate } from "./generate";
-import { mixedQuery } from "./registerQueries";
+import { mixedQuery, readingInSql } from "./registerQueries";
 
 /** The register beside SQLite over the same rows: what is measured against each other must be the same. */
 const folder = mkdtempSync(join(tmpdir(), "latch-mixed-"));
@@ -22,7 +22,7 @@ beforeAll(async () => {
   const path = join(folder, "reading");
   book = new Book(estate, await Reading.open(path));
   await book.at(t);
-  sql = new SQLite(path, { readonly: true });
+  sql = readingInSql(path, book.register);
 });
 
 afterAll(async () => {
@@ -56,7 +56,7 @@ test("facets count what SQL counts", async () => {
     const { top } = await book.facet({ query: `kind:folder ${query}`, field: "maker", text: "", most: 5 }, t);
     const counts = sql
       .prepare(
-        `select count(*) from shown where item_kind = 'folder' and ${where} group by maker order by 1 desc limit 5`,
+        `select count(*) from shown where itemKind = 'folder' and ${where} group by maker order by 1 desc limit 5`,
       )
       .pluck()
       .all();

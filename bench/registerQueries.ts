@@ -1,6 +1,8 @@
+import SQLite from "better-sqlite3";
 import { type Order, SORTS } from "../core/query/order";
 import { printQuery } from "../core/query/print";
 import type { Term } from "../core/query/query";
+import type { Register } from "../core/register/register";
 import { Random } from "../demo/random";
 import { DAY } from "../core/time/instant";
 
@@ -59,7 +61,7 @@ const PARTS: Part[] = [
     "organisations",
   ),
   older("made", "made"),
-  older("used", "last_used"),
+  older("used", "lastUsed"),
   (random, t) => {
     const days = random.between(10, 90);
     const term: Term = {
@@ -92,11 +94,11 @@ const SQL_ORDERS: Record<(typeof SORTS)[number], [expression: string, isDescendi
     [RISK, true],
     ["findings", true],
   ],
-  item: [["lower(item_name)", false]],
+  item: [["lower(itemName)", false]],
   for: [["lower(audience)", false]],
   role: [[ROLE, true]],
   ends: [["expires", false]],
-  used: [["coalesce(last_used, 0)", false]],
+  used: [["coalesce(lastUsed, 0)", false]],
   made: [["made", true]],
   maker: [["lower(maker)", false]],
   findings: [["findings", true]],
@@ -120,4 +122,15 @@ export function mixedQuery(random: Random, t: number): MixedQuery {
     where: parts.map(({ sql }) => sql).join(" and ") || "1",
     orderBy: [...orderBy, "slot"].join(", "),
   };
+}
+
+/** The copy made for reading, with the figures that only the register holds, and with indexes as SQL would want them. */
+export function readingInSql(path: string, register: Register): SQLite.Database {
+  const db = new SQLite(path);
+  db.function("figure", (slot: number, fact: "items" | "findings") => register[fact][slot]);
+  db.exec("alter table shown add column items integer; alter table shown add column findings integer");
+  db.exec("update shown set items = figure(slot, 'items'), findings = figure(slot, 'findings')");
+  for (const column of ["way", "risk", "expires", "lastUsed", "made", "department", "itemName"])
+    db.exec(`create index by_${column} on shown (${column})`);
+  return db;
 }

@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
 import { dirname, join, normalize } from "node:path";
 import ts from "typescript";
+import { ORDER } from "@/rooms.mjs";
 import type { Schema } from "@/server/platform/db/schema";
 
 /** What lint can't see: circles of files, and a room's tables named outside it. */
@@ -56,6 +57,12 @@ test("a circle would be found", () => {
       ]),
     ),
   ).toEqual([["b", "c", "b"]]);
+});
+
+test.each(Object.entries(ORDER))("every room of %s has its place in the order", (part, rooms) => {
+  const inside = files.filter((file) => file.startsWith(`${part}/`)).map((file) => file.split("/"));
+  const found = new Set(inside.filter(({ length }) => length > 2).map(([, room]) => room));
+  expect([...found].sort()).toEqual([...rooms].sort());
 });
 
 /** Whose each table is. */

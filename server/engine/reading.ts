@@ -2,6 +2,7 @@ import SQLite from "better-sqlite3";
 import { Kysely, sql, SqliteDialect } from "kysely";
 import { existsSync } from "node:fs";
 import { rm } from "node:fs/promises";
+import { crc32 } from "node:zlib";
 import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
@@ -35,7 +36,15 @@ const SHOWN = ["slot", ...COPIED.map(({ name }) => name)];
 
 /** What a row of the index is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
+const TABLES = `
+  create table shown (slot integer primary key, ${COPIED.map(({ name, sql }) => `${name} ${sql}`).join()});
+  create table word_sum (id integer primary key, sum integer);
+  create virtual table words using fts5 (name, other, content = '', contentless_delete = 1,
+    prefix = '2 3', tokenize = "ascii")`;
+/** To be raised where values come to be written otherwise in the same tables. */
 const FORMAT = 4;
+/** SQLite keeps 32 bits, with a sign. */
+const VERSION = crc32(`${FORMAT} ${TABLES}`) | 0;
 
 export class Reading {
   /** By id in the index: a sum over the words that stand there. */
@@ -142,7 +151,7 @@ async function openCopy(path: string): Promise<SQLite.Database> {
   connection.pragma("synchronous = OFF");
   // Rows of a page lie all over a large file: read as memory, each takes no call of its own.
   connection.pragma(`mmap_size = ${2 ** 31}`);
-  if (!isKept) makeTables(connection);
+  if (!isKept) connection.exec(`${TABLES}; pragma user_version = ${VERSION}`);
   return connection;
 }
 
@@ -152,7 +161,7 @@ function isSound(path: string): boolean {
   const connection = new SQLite(path);
   try {
     return (
-      connection.pragma("user_version", { simple: true }) === FORMAT &&
+      connection.pragma("user_version", { simple: true }) === VERSION &&
       connection.pragma("quick_check", { simple: true }) === "ok"
     );
   } catch {
@@ -165,17 +174,6 @@ function isSound(path: string): boolean {
 
 function kyselyOf(connection: SQLite.Database) {
   return new Kysely<ReadingSchema>({ dialect: new SqliteDialect({ database: connection }) });
-}
-
-function makeTables(connection: SQLite.Database) {
-  const columns = COPIED.map(({ name, sql }) => `${name} ${sql}`);
-  connection.exec(`
-    create table shown (slot integer primary key, ${columns.join()});
-    create table word_sum (id integer primary key, sum integer);
-    create virtual table words using fts5 (name, other, content = '', contentless_delete = 1,
-      prefix = '2 3', tokenize = "ascii");
-    pragma user_version = ${FORMAT};
-  `);
 }
 
 function shownRow(register: Register, slot: number): Shown {

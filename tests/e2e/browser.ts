@@ -23,6 +23,25 @@ export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
   return { browser, page };
 }
 
+/** Goes to an address, and waits until its screen is ready. */
+export async function openOn(page: Page, address: string) {
+  const response = await page.goto(address, { waitUntil: "domcontentloaded" });
+  await readyOn(page);
+  return response;
+}
+
+/** Waits until a screen answers to clicks and keys and has loaded what it shows: not for silence on the network. */
+export async function readyOn(page: Page) {
+  await page.waitForFunction(() => {
+    const part = document.querySelector("main, form, h1");
+    // React leaves its mark on what it has made its own.
+    return part !== null && Object.keys(part).some((name) => name.startsWith("__reactFiber"));
+  });
+  // What it asks for it has asked for once it is idle.
+  await page.evaluate(() => new Promise((idle) => requestIdleCallback(idle)));
+  await page.waitForFunction(() => document.querySelector("[aria-busy=true]") === null);
+}
+
 /** Waits until some words stand on a page. */
 export function showsOn(page: Page, words: string) {
   return page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, words);
@@ -30,14 +49,17 @@ export function showsOn(page: Page, words: string) {
 
 /** What axe finds wrong with a page, in words; nothing is what it should find. */
 export async function faultsOf(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder(page).analyze();
+  // Pages here have no frames, and what is as it should be need not be told.
+  const axe = new AxeBuilder(page).setLegacyMode(true).options({ resultTypes: ["violations"] });
+  const { violations } = await axe.analyze();
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
 }
 
 /** Signs in by the form, and waits for the console. */
 export async function signInOn(page: Page, url: string, email: string, password: string) {
-  await page.goto(`${url}/sign-in`, { waitUntil: "networkidle2" });
+  await openOn(page, `${url}/sign-in`);
   await page.type("input[name=email]", email);
   await page.type("input[name=password]", password);
-  await Promise.all([page.waitForNavigation({ waitUntil: "networkidle2" }), page.keyboard.press("Enter")]);
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("nav[aria-label=Sections]");
 }

@@ -1,6 +1,6 @@
 import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, showsOn } from "./browser";
+import { faultsOf, openBrowser, openOn, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD } from "./demo";
 
 /** The whole story through the browser, as a new user would walk it. */
@@ -28,7 +28,7 @@ const shareCount = async () => Number((await textOf(page)).match(/([\d,]+) of [\
 let address: string;
 
 test("somebody who isn't signed in is asked to, and a wrong password is refused", async () => {
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   expect(page.url()).toBe(`${demo.url}/sign-in`);
   expect(await faultsOf(page)).toEqual([]);
   await page.type("input[name=email]", ADMINISTRATOR);
@@ -99,7 +99,7 @@ test("an old address works until the docket is applied, and then says that it is
 });
 
 test("a past day shows the link as it was, and nothing can be changed from there", async () => {
-  await page.goto(`${demo.url}/register?q=passport%20reach%3Aopen%20-used%3A%3C45d`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register?q=passport%20reach%3Aopen%20-used%3A%3C45d`);
   expect(await shareCount()).toBe(0);
   await button("Now, 23 Nov 2026").click();
   await button("Yesterday").click();
@@ -112,9 +112,7 @@ test("a past day shows the link as it was, and nothing can be changed from there
 });
 
 test("an end date that a store can't keep becomes a standing order, and that is said before anything is done", async () => {
-  await page.goto(`${demo.url}/register?q=reach%3Anamed%20store%3AStacks%20state%3Alive`, {
-    waitUntil: "networkidle2",
-  });
+  await openOn(page, `${demo.url}/register?q=reach%3Anamed%20store%3AStacks%20state%3Alive`);
   await page.focus("[data-table]");
   await page.keyboard.press("Space");
   await page.keyboard.press("e");
@@ -128,7 +126,7 @@ test("an end date that a store can't keep becomes a standing order, and that is 
 });
 
 test("the ledger verifies, and a changed byte breaks it", async () => {
-  await page.goto(`${demo.url}/ledger`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/ledger`);
   await shows("unbroken.");
   expect(await faultsOf(page)).toEqual([]);
   const db = new SQLite(demo.databasePath);
@@ -144,7 +142,7 @@ test("the ledger verifies, and a changed byte breaks it", async () => {
 test("the screens hold up in the dark", async () => {
   await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
   for (const path of ["/register?q=outside%3Ayes", "/ledger", "/estate"]) {
-    await page.goto(demo.url + path, { waitUntil: "networkidle2" });
+    await openOn(page, demo.url + path);
     expect(await faultsOf(page)).toEqual([]);
   }
 });

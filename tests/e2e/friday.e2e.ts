@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
+import { faultsOf, openBrowser, openOn, readyOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Stale open links are ended on a Friday, on a day when their stores stumble; five of them are needed again on Monday. */
@@ -31,7 +31,7 @@ let left: number;
 
 test("all that is stale is marked and previewed, and what work that goes on still needs is taken out", async () => {
   await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
-  await page.goto(`${demo.url}/register?q=${encodeURIComponent(STALE)}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register?q=${encodeURIComponent(STALE)}`);
   const { found } = (await session.ask(`/api/register?query=${encodeURIComponent(STALE)}`)).answer;
   await shows(`${found} of 2,051 shares`);
   await page.keyboard.press("a");
@@ -55,7 +55,7 @@ test("all that is stale is marked and previewed, and what work that goes on stil
 
 test("it is applied while stores stumble, paused, and goes on where it stood", async () => {
   for (const store of STORES) await demo.control(store, { slowMs: 40, errorEvery: 10, halfAppliedEvery: 9 });
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   await press(`Apply ${left} changes`);
   await shows(`Apply ${left} changes, now?`);
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
@@ -91,7 +91,7 @@ test("its page has a receipt for each, tells the owners in one mail each, and ax
 
 test("five of them come back as new links, by a docket that another administrator approves", async () => {
   await session.ask("/api/approval", { above: 4, insiders: false }, "PUT");
-  await page.goto(`${demo.url}/ledger/dockets/${docketId}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/ledger/dockets/${docketId}`);
   await shows("Undo 0 marked");
   const boxes = await page.$$("tbody input[type=checkbox]:not(:disabled)");
   for (const box of boxes.slice(0, 5)) await box.click();
@@ -118,7 +118,8 @@ test("five of them come back as new links, by a docket that another administrato
   expect([progress.counts.done > 0, approvedBy]).toEqual([true, OTHER]);
   for (const { state, response } of receipts)
     if (state === "done") expect(JSON.parse(response)[0].revokedAt).toBeNull();
-  await page.reload({ waitUntil: "networkidle2" });
+  await page.reload({ waitUntil: "domcontentloaded" });
+  await readyOn(page);
   await shows(`Approved by ${OTHER}`);
   expect((await session.ask("/api/ledger/proof")).answer.unbroken).toBe(true);
 });

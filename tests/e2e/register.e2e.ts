@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
 import { readEstateFile } from "@/core/estate/estateFile";
-import { faultsOf, openBrowser, showsOn } from "./browser";
+import { faultsOf, openBrowser, openOn, readyOn, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
@@ -40,7 +40,7 @@ async function tabTo(words: string) {
 }
 
 test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   await page.focus("input[name=email]");
   await page.keyboard.type(ADMINISTRATOR);
   await page.keyboard.press("Tab");
@@ -76,7 +76,7 @@ test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
 });
 
 test("the funnel narrows by keys, and its counts are those of the list", async () => {
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   await shows("How it lets people in");
   await page.focus('nav[aria-label="Narrow down"] button');
   await tabTo("House");
@@ -92,7 +92,7 @@ test("the funnel narrows by keys, and its counts are those of the list", async (
 });
 
 test("groups open and shut by keys, and the folder tree leads down to shares", async () => {
-  await page.goto(`${demo.url}/register?group=folder&q=reach%3Aopen`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register?group=folder&q=reach%3Aopen`);
   await page.focus("[data-table]");
   for (let depth = 0; depth < 4; depth++) {
     await page.waitForFunction((at) => document.querySelector(`#row-${at}[aria-expanded=false]`), {}, depth);
@@ -106,7 +106,7 @@ test("groups open and shut by keys, and the folder tree leads down to shares", a
 });
 
 test("columns, widths and density stay as they were set", async () => {
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   await page.locator("::-p-xpath(//button[text()='Columns'])").click();
   await page.locator("::-p-xpath(//label[contains(., 'Findings')]/input)").click();
   await page.locator("::-p-xpath(//label[contains(., 'One line a row')]/input)").click();
@@ -115,7 +115,8 @@ test("columns, widths and density stay as they were set", async () => {
     const { answer } = await administrator.ask("/api/register/settings", {});
     return answer.table?.isCompact === true && answer.table.widths.risk > 0;
   }, "keep the table");
-  await page.reload({ waitUntil: "networkidle2" });
+  await page.reload({ waitUntil: "domcontentloaded" });
+  await readyOn(page);
   await page.waitForFunction(() =>
     [...document.querySelectorAll("[role=columnheader]")].some((one) => one.textContent === "Findings"),
   );
@@ -134,7 +135,7 @@ test("a query is kept, counted, begun with, and dropped; only administrators kee
   expect((await auditor.ask(`/api/queries/${queries[0].id}`, undefined, "DELETE")).status).toBe(404);
 
   await administrator.ask("/api/register/settings", { start: queries[0].id }, "PUT");
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   await page.waitForFunction(() => location.search.includes("reach:house") && location.search.includes("sort=ends"));
   await administrator.ask(`/api/queries/${queries[0].id}`, undefined, "DELETE");
   expect((await administrator.ask("/api/queries")).answer.queries).toEqual([]);
@@ -163,7 +164,7 @@ test("a note and a waiver are kept, shown and in the ledger; an auditor can leav
   expect([notes[0].text, waivers[0].reason, waivers[0].isOver]).toEqual(["Asked its maker", waiver.reason, false]);
   expect((await auditor.ask("/api/register?query=waived:open-password")).answer.found).toBe(1);
 
-  await page.goto(`${demo.url}/register?share=${first.id}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register?share=${first.id}`);
   await shows(waiver.reason);
   expect(await faultsOf(page)).toEqual([]);
   expect((await administrator.ask("/api/waivers", { ids: [waivers[0].id] }, "DELETE")).status).toBe(200);
@@ -227,10 +228,10 @@ test.each(["light", "dark"])("axe finds nothing on the register's screens, %s", 
     "/register/print?q=reach%3Aintake",
     "/register?q=rech%3Aopen",
   ]) {
-    await page.goto(demo.url + path, { waitUntil: "networkidle2" });
+    await openOn(page, demo.url + path);
     expect([path, await faultsOf(page)]).toEqual([path, []]);
   }
-  await page.goto(`${demo.url}/register`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register`);
   for (const menu of ["Columns", "Export", "Saved queries", "What can be asked"]) {
     await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
     await page.waitForSelector("[role=dialog]");

@@ -1,7 +1,7 @@
 import type { Browser, Page } from "puppeteer-core";
 import type { LinkRecord } from "@/core/estate/records";
 import type { RegisterRow } from "@/core/register/columns";
-import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
+import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Rules that ask: from a slot that is turned to what recipients meet, with the owners in between. */
@@ -47,7 +47,7 @@ async function applyWhatWaits() {
     const { answer } = await administrator.ask("/api/dockets");
     const waiting = answer.dockets.find(({ state }: { state: string }) => state === "waiting");
     if (!waiting) return;
-    await page.goto(`${demo.url}/desk`, { waitUntil: "networkidle2" });
+    await openOn(page, `${demo.url}/desk`);
     await page.locator(`a[href="/ledger/dockets/${waiting.id}"]`).click();
     await shows("Send it away");
     await page.locator("::-p-xpath(//header//button[contains(., 'Apply')])").click();
@@ -80,7 +80,7 @@ afterAll(async () => {
 }, 60_000);
 
 test("a slot is turned, the picture follows, and the rule goes to ask only past its preview", async () => {
-  await page.goto(`${demo.url}/rules`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/rules`);
   const broken = () => page.$eval("dl dd", (dd) => Number(dd.textContent!.replace(/\D/g, "")));
   await page.waitForSelector("dl dd");
   const before = await broken();
@@ -123,7 +123,7 @@ test("the owner is written to, opens the page on a telephone, keeps one share an
   expect(demo.latch("tick")).toMatch(/What was due is done/);
   const many = (await letters()).find(({ text }) => (text.match(/Open link without a near end/g) ?? []).length >= 2)!;
   await page.setViewport({ width: 390, height: 844 });
-  await page.goto(many.address, { waitUntil: "networkidle2" });
+  await openOn(page, many.address);
   await shows("need a word");
   expect(await faultsOf(page)).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
@@ -142,7 +142,7 @@ test("the owner is written to, opens the page on a telephone, keeps one share an
 
 test("an address that was forged opens nothing, and without one nobody but an administrator changes a rule", async () => {
   const [{ address }] = await letters();
-  await page.goto(`${address.slice(0, -3)}AAA`, { waitUntil: "networkidle2" });
+  await openOn(page, `${address.slice(0, -3)}AAA`);
   await shows("This address no longer holds.");
   const auditor = await demo.signIn(AUDITOR);
   const statuses = await Promise.all([
@@ -176,7 +176,7 @@ test("when the days of grace are over a docket waits; applied, it is what recipi
   const docket = answer.dockets.find(({ words }: { words: string }) =>
     words?.startsWith("Open link without a password"),
   );
-  await page.goto(`${demo.url}/ledger/dockets/${docket.id}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/ledger/dockets/${docket.id}`);
   await button("Show the passphrase once").click();
   await page.waitForSelector("code.select-all");
   const passphrase = await page.$eval("code.select-all", (code) => code.textContent!);
@@ -196,7 +196,7 @@ test("an end that the store can't keep is kept by a standing order, which revoke
   expect([before.expiresAt, before.revokedAt ?? null]).toEqual([null, null]);
   const { answer } = await administrator.ask("/api/orders");
   const order = answer.orders.find(({ shareId }: { shareId: string }) => shareId === named.id);
-  await page.goto(`${demo.url}/register?share=${named.id}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/register?share=${named.id}`);
   await shows("by a standing order");
   await demo.restartAt(inDays(46));
   await demo.until(async () => Boolean((await shareIn("stacks", named.id)).revokedAt), "revoke it on the day");

@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, showsOn, signInOn } from "./browser";
+import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Somebody with three ways in to one folder: found, looked at, and each way closed. */
@@ -36,7 +36,7 @@ test("an item and a person are found by typing, by keyboard alone", async () => 
     builder = address;
     if ((await pathsOf()).length === 3) break;
   }
-  await page.goto(`${demo.url}/ways`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/ways`);
   await page.type("[role=combobox][aria-label=What]", "stage plots");
   await page.waitForSelector("[role=option]");
   await page.keyboard.press("Enter");
@@ -128,16 +128,14 @@ test("after, no code lets them in any more, neither by the link nor by right or 
 
 test("yesterday all three ways still stand open in the console, and nothing can be changed there", async () => {
   const at = new Date(Date.parse(NOW) - 86_400_000).toISOString().replace(".000Z", "Z");
-  await page.goto(`${demo.url}/ways?item=${itemId}&person=${builder}&at=${at}`, { waitUntil: "networkidle2" });
+  await openOn(page, `${demo.url}/ways?item=${itemId}&person=${builder}&at=${at}`);
   await shows("has 3 ways in to Stage plots.");
   await shows("3 changes close every way in");
   expect(await page.$$("svg button")).toEqual([]);
 });
 
 test("an organisation and an item: its people there, and one cut for all of them", async () => {
-  await page.goto(`${demo.url}/ways?item=${itemId}&organisation=quayside-staging.example`, {
-    waitUntil: "networkidle2",
-  });
+  await openOn(page, `${demo.url}/ways?item=${itemId}&organisation=quayside-staging.example`);
   await shows("of quayside-staging.example reach it by name.");
   await shows("close every way in");
 });

@@ -6,6 +6,7 @@ import { answersOperations } from "@/contract/answers";
 import type { Answer, AskedShare } from "@/core/rules/answer";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { within } from "@/core/text/text";
+import { Loading } from "../parts/Loading";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
@@ -41,7 +42,7 @@ function Asked({ token, now }: Props) {
       state.data?.shares.some(({ steps }) => steps.some((step) => STILL_DOING.includes(step.state))) ? 1_000 : false,
   });
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
-  if (!data) return <p className="text-ink-faint">Loading…</p>;
+  if (!data) return <Loading />;
   const open = data.shares.filter(({ answered }) => answered === null);
   return (
     <>

@@ -12,6 +12,7 @@ import { seconds } from "@/core/time/instant";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
+import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
@@ -47,7 +48,7 @@ function DeskNow() {
           </a>
         </p>
         {error && <Notice tone="wrong">{error.message}</Notice>}
-        {!data && !error && <p className="text-ink-faint">Looking…</p>}
+        {!data && !error && <Loading />}
         {data && data.alerts.length + data.lines.length === 0 && (
           <Notice>Nothing. What the watches find, and what gets stuck, comes here by itself.</Notice>
         )}

@@ -1,6 +1,6 @@
 "use client";
 
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useIsFetching } from "@tanstack/react-query";
 import { usePathname, useSearchParams } from "next/navigation";
 import { createParser, useQueryState } from "nuqs";
 import { type ReactNode, useMemo, useState } from "react";
@@ -42,12 +42,20 @@ export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: S
             <Band present={now} onPast={(at) => void setPast(at)} />
             {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}
           </div>
-          <main className="min-h-0">
-            {problems.size > 0 ? <AddressNotice {...{ path, parameters, problems }} /> : children}
-          </main>
+          <Main>{problems.size > 0 ? <AddressNotice {...{ path, parameters, problems }} /> : children}</Main>
           <Tray />
         </div>
       </StandpointContext>
     </QueryClientProvider>
+  );
+}
+
+/** The screen itself; busy while something that it shows has never been there yet. */
+function Main({ children }: { children: ReactNode }) {
+  const waiting = useIsFetching({ predicate: ({ state }) => state.status === "pending" });
+  return (
+    <main aria-busy={waiting > 0} className="min-h-0">
+      {children}
+    </main>
   );
 }

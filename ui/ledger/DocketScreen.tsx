@@ -17,6 +17,7 @@ import type { DocketView } from "@/core/preview/docketView";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
+import { Loading } from "../parts/Loading";
 import { asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -45,7 +46,7 @@ export function DocketScreen({ id }: { id: string }) {
         <Notice tone="wrong">{error.message}</Notice>
       </div>
     );
-  if (!data) return <p className="p-6 text-ink-faint">Loading…</p>;
+  if (!data) return <Loading className="p-6" />;
   const { progress, receipts, preview, found } = data;
   const mayUndo = viewer.mayChange && progress.state === "done" && progress.counts.done > 0;
   const turn = (subject: string) => {

@@ -13,6 +13,7 @@ import type { Seconds } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
+import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { RiskMark } from "../parts/RiskMark";
 import type { Staging } from "../staging/useStaging";
@@ -48,13 +49,7 @@ export function Inspector(props: Props) {
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />
       </button>
-      {error ? (
-        <Notice tone="wrong">{error.message}</Notice>
-      ) : data ? (
-        <Detail detail={data} {...props} />
-      ) : (
-        <p className="text-ink-faint">Loading…</p>
-      )}
+      {error ? <Notice tone="wrong">{error.message}</Notice> : data ? <Detail detail={data} {...props} /> : <Loading />}
     </aside>
   );
 }

@@ -7,6 +7,7 @@ import type { PublicShare } from "@/core/register/publicList";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { NEVER, rfc3339 } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords, dayWords, momentWords } from "../parts/words";
@@ -35,7 +36,7 @@ export function PublicListScreen() {
         <PrintButton />
       </div>
       {error && <Notice tone="wrong">{error.message}</Notice>}
-      {!data && !error && <p className="mt-3 text-ink-faint">Gathering…</p>}
+      {!data && !error && <Loading className="mt-3" />}
       {data && (
         <>
           <p className="mt-1 text-ink-soft">

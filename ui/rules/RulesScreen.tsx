@@ -9,6 +9,7 @@ import { rulesOperations } from "@/contract/rules";
 import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import type { RuleLine, RulesView } from "@/core/rules/view";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Loading } from "../parts/Loading";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -28,7 +29,7 @@ export function RulesScreen() {
         <Notice tone="wrong">{error.message}</Notice>
       </div>
     );
-  if (!data) return <p className="p-6 text-ink-faint">Loading…</p>;
+  if (!data) return <Loading className="p-6" />;
   const line = data.rules.find(({ id }) => id === chosen)!;
   return (
     <div className="grid h-full grid-cols-[minmax(420px,520px)_minmax(0,1fr)]">

@@ -6,6 +6,7 @@ import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
 import type { EventPlace, EventsPage, GroupsPage } from "@/core/trail/page";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Loading } from "../parts/Loading";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -169,7 +170,7 @@ function List({
   return (
     <div className="min-h-0 grow overflow-y-auto" tabIndex={0} role="region" aria-label="Events">
       {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
-      {pages.isPending && <p className="p-4 text-ink-faint">Loading…</p>}
+      {pages.isPending && <Loading className="p-4" />}
       <ol>{children}</ol>
       {pages.hasNextPage && (
         <Button className="m-3.5" onClick={() => pages.fetchNextPage()}>

@@ -6,6 +6,7 @@ import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nu
 import { waysInOperations } from "@/contract/waysIn";
 import type { ReachWays, Ways } from "@/core/access/ways";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Loading } from "../parts/Loading";
 import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { CheapestCutPanel } from "./CheapestCutPanel";
@@ -102,7 +103,7 @@ export function WaysInScreen() {
             <div className="mt-5">{cut}</div>
           </>
         ) : (
-          <p className="text-ink-faint">Loading…</p>
+          <Loading />
         )}
       </div>
     </div>
