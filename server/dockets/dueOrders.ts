@@ -51,6 +51,7 @@ async function dropPointless(db: Db): Promise<void> {
     .updateTable("standing_order")
     .set({ state: "dropped", ended_at: db.clock.text() })
     .where("state", "=", "standing")
+    // Records are JSON; Kysely's own words for a part of it want a column.
     .where(sql<boolean>`${share} ->> '$.revokedAt' is not null`)
     .execute();
 }

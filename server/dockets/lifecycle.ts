@@ -96,6 +96,7 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
 export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
   const changes = await bodiesIn(tx, id);
   if (changes.length === 0) return false;
+  // Records and changes are JSON, and stay within the database: a docket may have ten thousand.
   const share = bodyNow(["link", "grant"], sql.ref("docket_change.share_id"));
   const item = bodyNow(["item"], sql`docket_change.body ->> '$.itemId'`);
   const inDocket = tx.updateTable("docket_change").where("docket_id", "=", id);

@@ -1,4 +1,3 @@
-import { sql } from "kysely";
 import { seconds, type Seconds } from "@/core/time/instant";
 import type { StandingOrder } from "@/core/changes/standingOrder";
 import { type Db, type Tx, writing } from "../platform/db/open";
@@ -79,10 +78,14 @@ export async function dropOrder(app: Asking, actor: string, id: number): Promise
 
 /** Those that stood at an instant, or stand now. */
 export async function ordersAt(db: Db, at: string | null): Promise<Map<string, Seconds>> {
-  const held =
-    at === null
-      ? sql<boolean>`state = 'standing'`
-      : sql<boolean>`made_at <= ${at} and (ended_at is null or ended_at > ${at})`;
-  const orders = await db.selectFrom("standing_order").select(["share_id", "on_at"]).where(held).execute();
+  const orders = await db
+    .selectFrom("standing_order")
+    .select(["share_id", "on_at"])
+    .where((eb) =>
+      at === null
+        ? eb("state", "=", "standing")
+        : eb.and([eb("made_at", "<=", at), eb.or([eb("ended_at", "is", null), eb("ended_at", ">", at)])]),
+    )
+    .execute();
   return new Map(orders.map(({ share_id, on_at }) => [share_id, seconds(on_at)]));
 }

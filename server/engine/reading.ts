@@ -9,6 +9,7 @@ import type { Register } from "@/core/register/register";
 import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
 import { listedAt } from "@/core/register/row";
 import { piecesOf, wordsIn } from "@/core/text/text";
+import { isAmong } from "../platform/db/among";
 
 /**
  * A copy of the register made for reading: a table of the rows as they are shown, and an index of the words in
@@ -115,11 +116,7 @@ export class Reading {
   /** The rows of some shares, in the order asked for. */
   async rows(register: Register, slots: ArrayLike<number>): Promise<RegisterRow[]> {
     const wanted = Array.from(slots);
-    const found = await this.db
-      .selectFrom("shown")
-      .selectAll()
-      .where(sql<boolean>`slot in (select value from json_each(${JSON.stringify(wanted)}))`)
-      .execute();
+    const found = await this.db.selectFrom("shown").selectAll().where(isAmong("slot", wanted)).execute();
     const rows = new Map(found.map((row) => [row.slot, rowFrom(register, row as Shown & { slot: number })]));
     return wanted.map((slot) => rows.get(slot)!);
   }
@@ -128,6 +125,7 @@ export class Reading {
   async find({ estate }: Register, phrase: string): Promise<PhraseHits> {
     // Letters and digits alone come into the text of the search, whatever was typed.
     const match = `"${indexed(phrase)}" *`;
+    // Kysely has no words for FTS5.
     const { rows } = await sql<{
       ids: string | null;
     }>`select group_concat(rowid) as ids from words where words match ${match}`.execute(this.db);

@@ -3,6 +3,7 @@ import { type Change, changeWithIds } from "@/core/changes/change";
 import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import type { Db, Reads, Tx } from "../platform/db/open";
+import { isAmong } from "../platform/db/among";
 
 /*
  * Ids are a source's own. The first that speaks for an id has it here too; what a later one knows by the same id is
@@ -127,7 +128,7 @@ async function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "
     .select(["own", "id"])
     .where("source", "=", source)
     .where("space", "=", space)
-    .where(sql<boolean>`${sql.ref(by)} in (select value from json_each(${JSON.stringify(ids)}))`)
+    .where(isAmong(by, ids))
     .execute();
 }
 

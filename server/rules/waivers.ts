@@ -1,4 +1,3 @@
-import { sql } from "kysely";
 import type { z } from "zod";
 import type { waiversBody } from "@/contract/rules";
 import type { Waiver } from "@/core/rules/waivers";
@@ -116,11 +115,15 @@ export async function endWaivers(db: Db): Promise<void> {
 
 /** Those that were given, and had not been ended, at an instant, or now. */
 export async function waiversAt(db: Db, at: string | null): Promise<Waiver[]> {
-  const held =
-    at === null
-      ? sql<boolean>`ended_at is null`
-      : sql<boolean>`given_at <= ${at} and (ended_at is null or ended_at > ${at})`;
-  const waivers = await db.selectFrom("waiver").select(["share_id", "rule", "until"]).where(held).execute();
+  const waivers = await db
+    .selectFrom("waiver")
+    .select(["share_id", "rule", "until"])
+    .where((eb) =>
+      at === null
+        ? eb("ended_at", "is", null)
+        : eb.and([eb("given_at", "<=", at), eb.or([eb("ended_at", "is", null), eb("ended_at", ">", at)])]),
+    )
+    .execute();
   return waivers.map(({ share_id, rule, until }) => ({
     shareId: share_id,
     rule: rule as RuleId,

@@ -1,11 +1,11 @@
 import type { SavedWatch } from "@/core/trail/savedWatch";
-import { sql } from "kysely";
 import { nothingSentIn, notOpened, type NotYet } from "@/core/trail/notYet";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import { newAlert } from "./raising";
 import { type LinkInUse, linksInUse } from "../records/links";
 import { watchesOn } from "./watches";
+import { isAmong } from "../platform/db/among";
 
 /** A question that an owner has not answered. */
 export interface Unanswered {
@@ -73,12 +73,16 @@ function silenceOf({ watch }: SavedWatch, { id, subject, owner, about, at }: Una
 }
 
 async function untold<T extends NotYet>(db: Db, watch: string, overdue: T[]): Promise<T[]> {
-  const keys = JSON.stringify(overdue.map(({ key }) => key));
   const told = await db
     .selectFrom("alert")
     .select("key")
     .where("watch_id", "=", watch)
-    .where(sql<boolean>`key in (select value from json_each(${keys}))`)
+    .where(
+      isAmong(
+        "key",
+        overdue.map(({ key }) => key),
+      ),
+    )
     .execute();
   const known = new Set(told.map(({ key }) => key));
   return overdue.filter(({ key }) => !known.has(key));

@@ -6,6 +6,7 @@ import { piecesOf } from "@/core/text/text";
 import type { EventRow } from "@/core/trail/trail";
 import { USING } from "@/core/trail/verbs";
 import type { Db } from "../../platform/db/open";
+import { isAmong } from "../../platform/db/among";
 
 const PIECE = 20_000;
 
@@ -62,11 +63,7 @@ export async function lastUsesUpTo(db: Db, at: Seconds, shareIds: readonly strin
 
 /** Events as they were told, by the order in which they came. */
 export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<number, string>> {
-  const rows = await db
-    .selectFrom("event")
-    .select(["seq", "body"])
-    .where(sql<boolean>`seq in (select value from json_each(${JSON.stringify(seqs)}))`)
-    .execute();
+  const rows = await db.selectFrom("event").select(["seq", "body"]).where(isAmong("seq", seqs)).execute();
   return new Map(rows.map(({ seq, body }) => [seq, body]));
 }
 
