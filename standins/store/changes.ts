@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { normaliseAddress } from "../../core/estate/address";
 import type { GrantRecord, GroupRecord, ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { ROLES } from "../../core/estate/records";
@@ -16,8 +17,8 @@ export const changeSchema = z.object({
     z.object({ action: z.literal("set-password"), shareId: z.string(), password: z.string().min(1).max(200) }),
     z.object({ action: z.literal("block-download"), shareId: z.string() }),
     z.object({ action: z.literal("set-role"), shareId: z.string(), role: z.enum(ROLES) }),
-    z.object({ action: z.literal("narrow"), shareId: z.string(), addresses: z.array(z.email()).min(1) }),
-    z.object({ action: z.literal("make-link"), shareId: z.string(), addresses: z.array(z.email()).min(1) }),
+    z.object({ action: z.literal("narrow"), shareId: z.string(), addresses: z.array(mailAddress).min(1) }),
+    z.object({ action: z.literal("make-link"), shareId: z.string(), addresses: z.array(mailAddress).min(1) }),
     z.object({ action: z.literal("drop-recipient"), shareId: z.string(), address: z.string() }),
     z.object({ action: z.literal("leave-group"), groupId: z.string(), address: z.string() }),
     z.object({ action: z.literal("stop-inheriting"), itemId: z.string() }),

@@ -63,10 +63,14 @@ export class StoreDatabase {
    * of its own may say in `since` when it came to be.
    */
   seed(path: string) {
+    // Hashing takes its time, and made-up links have few passwords among them.
+    const hashes = new Map<string, string>();
+    const hashOf = (password: string) =>
+      hashes.get(password) ?? hashes.set(password, hashPassword(password)).get(password)!;
     this.db.transaction(() => {
       for (const line of readFileSync(path, "utf8").split("\n").filter(Boolean)) {
         const { since, ...value } = JSON.parse(line);
-        if (value.type === "password") this.setPassword(value.linkId, value.password);
+        if (value.type === "password") this.setPasswordHash(value.linkId, hashOf(value.password));
         else if (value.type === "event") this.addEvent(value);
         else this.put(value, since ?? madeAt(value));
       }
@@ -175,7 +179,11 @@ export class StoreDatabase {
   }
 
   setPassword(linkId: string, password: string) {
-    this.db.prepare("insert or replace into password (link, hash) values (?, ?)").run(linkId, hashPassword(password));
+    this.setPasswordHash(linkId, hashPassword(password));
+  }
+
+  private setPasswordHash(linkId: string, hash: string) {
+    this.db.prepare("insert or replace into password (link, hash) values (?, ?)").run(linkId, hash);
   }
 
   passwordHash(linkId: string): string | undefined {

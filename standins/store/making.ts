@@ -1,4 +1,5 @@
 import { randomBytes, randomUUID } from "node:crypto";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { z } from "zod";
 import type { LinkRecord } from "../../core/estate/records";
 import { nowText } from "../parts/clock";
@@ -8,7 +9,7 @@ export const madeSchema = z.object({
   itemId: z.string().min(1),
   by: z.string().min(1),
   reach: z.enum(["open", "house", "named"]),
-  recipients: z.array(z.email()).default([]),
+  recipients: z.array(mailAddress).default([]),
 });
 
 /** Makes a link, as somebody does who shares something; without an end, a password or a block. */
