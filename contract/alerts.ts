@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { operations } from "./operation";
 import { zoneText } from "./trail";
 import { SEVERITIES } from "@/core/rules/severity";
@@ -63,7 +64,7 @@ export const alertsOperations = operations({
         note: z.string().trim().min(1, "Say in a few words why it is settled.").max(1_000),
       }),
       z.object({ act: z.literal("reopen") }),
-      z.object({ act: z.literal("assign"), to: z.email().nullable() }),
+      z.object({ act: z.literal("assign"), to: mailAddress.nullable() }),
     ]),
     answer: z.object({}),
   },

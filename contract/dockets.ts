@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { intentSchema } from "@/core/changes/intent";
 import { approvalSchema } from "@/core/preview/approval";
 import { operations } from "./operation";
@@ -202,7 +203,7 @@ export const docketsOperations = operations({
       audience: z.enum(TOLD),
       subject: z.string().trim().min(1).max(200),
       head: z.string().trim().min(1).max(5_000),
-      addresses: z.array(z.email()).min(1).max(5_000),
+      addresses: z.array(mailAddress).min(1).max(5_000),
     }),
     mostBytes: 2_000_000,
     answer: z.object({ count: z.number() }),

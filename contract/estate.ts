@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { operations } from "./operation";
 import { type StoreStatus } from "@/core/estate/storeStatus";
 
@@ -40,7 +41,7 @@ export const channels = z.object({
       secure: z.boolean(),
       user: z.string().max(200),
       password: z.string().max(500),
-      from: z.email(),
+      from: mailAddress,
     })
     .nullable(),
   webhook: webhook.nullable(),

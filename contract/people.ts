@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
 import { operations } from "./operation";
 
 /** Somebody who can sign in. */
@@ -10,7 +11,7 @@ export const MIN_PASSWORD = 15;
 
 export const newPerson = z.object({
   name: z.string().trim().min(1, "Give a name."),
-  email: z.email("Give an e-mail address.").toLowerCase(),
+  email: mailAddress.toLowerCase(),
   password: z.string().min(MIN_PASSWORD, `A password has at least ${MIN_PASSWORD} characters.`).max(128),
 });
 export type NewPerson = z.infer<typeof newPerson>;

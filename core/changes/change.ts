@@ -1,10 +1,11 @@
 import { z } from "zod";
+import { mailAddress } from "../estate/mailAddress";
 import type { Naming } from "../estate/naming";
 import { REACHES, recordSchemas, ROLES } from "../estate/records";
 
 const id = z.string().min(1);
 const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-01T17:00:00Z" });
-const addresses = z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1).max(200);
+const addresses = z.array(mailAddress).min(1).max(200);
 
 /** What of a share can be put back as it was. Of a password only whether there is one: nobody knows the old one. */
 const settings = z

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { normaliseDomain } from "./address";
+import { isMailAddress } from "./mailAddress";
 
 /** The records of the estate file, version 1. `docs/estate-file.md` describes them for other programs. */
 
@@ -8,9 +9,7 @@ const instant = z.iso
   .datetime({ precision: 0, error: "is not a time such as 2026-10-05T08:00:00Z" })
   .refine((text) => text >= "0001", { error: "is before the year 0001" });
 const id = z.string().min(1);
-const address = z
-  .string()
-  .refine((text) => /^[^@\s]+@[^@\s]+$/.test(text.trim()), { error: "is not an e-mail address" });
+const address = z.string().refine((text) => isMailAddress(text.trim()), { error: "is not an e-mail address" });
 
 export const ROLES = ["view", "comment", "edit", "manage"] as const;
 export const LABELS = ["public", "internal", "confidential", "restricted"] as const;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "../estate/mailAddress";
 import { approvalSchema } from "../preview/approval";
 import { changeSchema } from "../changes/change";
 import { CHANGE_STATES } from "../changes/states";
@@ -26,7 +27,7 @@ const exported = { format: words };
  * what is not on this list is not written.
  */
 export const KINDS = {
-  "person-added": z.strictObject({ email: z.email(), role: words }),
+  "person-added": z.strictObject({ email: mailAddress, role: words }),
   "signed-in": nothing,
   "sign-in-refused": nothing,
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "../estate/mailAddress";
 import type { ChangeState } from "../changes/states";
 import type { RuleId } from "./list";
 
@@ -17,7 +18,7 @@ export const answerSchema = z.discriminatedUnion("decision", [
   z.object({
     decision: z.literal("named"),
     subject,
-    addresses: z.array(z.email("must be an e-mail address such as ada@quay.example")).min(1, "Name somebody.").max(50),
+    addresses: z.array(mailAddress).min(1, "Name somebody.").max(50),
   }),
 ]);
 export const DECISIONS = ["keep", "tighten", "named", "end"] as const satisfies readonly Answer["decision"][];

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mailAddress } from "../estate/mailAddress";
 import { LABELS } from "../estate/records";
 import { SEVERITIES } from "../rules/severity";
 import { PARTIES } from "./event";
@@ -38,7 +39,7 @@ const zone = z.string().refine(isZone, { error: "is not a time zone such as Euro
 const telling = {
   severity: z.enum(SEVERITIES),
   /** Addresses that get a mail, and the two other channels. */
-  mail: z.array(z.email()).max(20),
+  mail: z.array(mailAddress).max(20),
   webhook: z.boolean(),
   syslog: z.boolean(),
   /** So many messages a day go to each; the rest go in one digest when the day is over. */

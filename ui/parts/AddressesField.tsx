@@ -1,12 +1,10 @@
 import { useId } from "react";
-import { z } from "zod";
-
-const address = z.email();
+import { isMailAddress } from "@/core/estate/mailAddress";
 
 /** The addresses in a text, one a line or with commas between; and why they can't be taken, or null. */
 export function readAddresses(text: string): { addresses: string[]; problem: string | null } {
   const addresses = [...new Set(text.split(/[\s,;]+/).filter(Boolean))];
-  const wrong = addresses.filter((one) => !address.safeParse(one).success);
+  const wrong = addresses.filter((one) => !isMailAddress(one));
   if (wrong.length > 0)
     return { addresses, problem: `${wrong.join(", ")}: not an e-mail address such as ada@quay.example.` };
   return { addresses, problem: addresses.length === 0 ? "Name at least one address." : null };
