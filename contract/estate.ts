@@ -31,6 +31,10 @@ const webhook = z.object({
     .string()
     .regex(/^whsec_[A-Za-z0-9+/]{32,}={0,2}$/, { error: "is not a secret such as whsec_… of 24 bytes or more" }),
 });
+/** A file in the folder of the logs, and none anywhere else. */
+const logName = z
+  .string()
+  .regex(/^[A-Za-z0-9_-][A-Za-z0-9._-]{0,99}$/, { error: "is not the name of a file such as alerts.log" });
 /** Where messages go out: nothing does before it is set. */
 export const channels = z.object({
   mail: z
@@ -47,7 +51,7 @@ export const channels = z.object({
   webhook: webhook.nullable(),
   syslog: z
     .discriminatedUnion("to", [
-      z.object({ to: z.literal("file"), path: z.string().min(1).max(500) }),
+      z.object({ to: z.literal("file"), name: logName }),
       z.object({ to: z.literal("udp"), port: z.int().min(1).max(65_535) }),
     ])
     .nullable(),

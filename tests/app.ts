@@ -17,6 +17,7 @@ import { NOW } from "./records";
 export function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = NOW): Promise<App> {
   const settings = {
     data: folder,
+    logs: join(folder, "logs"),
     port: 4310,
     url: "http://127.0.0.1:4310",
     now: undefined,

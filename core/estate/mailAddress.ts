@@ -10,8 +10,15 @@ const LOCAL = new RegExp(`^${ATOM}(?:\\.${ATOM})*$`, "u");
 /** Labels of letters and digits with hyphens inside; the full stops are those that IDNA takes for one (RFC 3490, 3.1). */
 const LABEL = String.raw`[\p{L}\p{M}\p{N}](?:[\p{L}\p{M}\p{N}_-]*[\p{L}\p{M}\p{N}])?`;
 const DOMAIN = new RegExp(`^${LABEL}(?:[.。．｡]${LABEL})*$`, "u");
-const bytes = new TextEncoder();
-const octets = (text: string) => bytes.encode(text).length;
+/** In UTF-8. */
+function octets(text: string): number {
+  let sum = 0;
+  for (const sign of text) {
+    const code = sign.codePointAt(0)!;
+    sum += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x1_0000 ? 3 : 4;
+  }
+  return sum;
+}
 
 /**
  * Whether a text is one e-mail address and nothing else, so that whoever reads it, we or a mail server, takes the same

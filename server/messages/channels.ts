@@ -2,6 +2,7 @@ import type { z } from "zod";
 import { channels, type ShownChannels, UNCHANGED } from "@/contract/estate";
 import { type Reads, type Tx, writing } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
+import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger";
 import type { Platform } from "../platform/platform";
 
@@ -14,7 +15,12 @@ const NAME = "channels";
 
 export async function channelsOf(app: Platform, within: Reads = app.db): Promise<Channels> {
   const sealed = await savedText(within, NOBODY, NAME);
-  return sealed === undefined ? NOTHING : channels.parse(JSON.parse(app.secrets.unseal(sealed)));
+  return sealed === undefined ? NOTHING : channels.parse(asToday(JSON.parse(app.secrets.unseal(sealed))));
+}
+
+/** A log file used to be anywhere; it is a name in the folder of logs now, and has to be set again. */
+function asToday(saved: { syslog: { path?: string } | null }) {
+  return saved.syslog?.path === undefined ? saved : { ...saved, syslog: null };
 }
 
 /** Changes some of them; kept sealed, since secrets stand in them. */
@@ -33,10 +39,18 @@ export function setChannels(app: Platform, changes: Partial<Channels>, actor: st
 async function changed(app: Platform, within: Tx, changes: Partial<Channels>): Promise<Channels> {
   const before = await channelsOf(app, within);
   const next = { ...before, ...changes };
-  if (next.mail?.password === UNCHANGED) next.mail.password = before.mail?.password ?? "";
+  if (next.mail?.password === UNCHANGED) next.mail = { ...next.mail, password: keptPassword(before.mail, next.mail) };
   if (changes.webhook && changes.webhook.secret === UNCHANGED && before.webhook)
     next.webhook = { ...changes.webhook, secret: before.webhook.secret };
   return next;
+}
+
+/** A password stays with the server and the user that it was given for. @throws {Problem} where it would go to others */
+function keptPassword(before: Channels["mail"], next: NonNullable<Channels["mail"]>): string {
+  if (!before || before.password === "") return "";
+  const isSame = before.host === next.host && before.port === next.port && before.user === next.user;
+  if (isSame && before.secure === next.secure) return before.password;
+  throw new Problem("bad", "The server, its port, its user or its TLS has changed: give the password once more.");
 }
 
 /** What may be shown of them: no secret. */

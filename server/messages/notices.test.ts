@@ -1,10 +1,9 @@
 import type { App } from "@/server/app";
 import { appIn } from "@/tests/app";
 import { createSocket } from "node:dgram";
-import { mkdtempSync, readFileSync } from "node:fs";
+import { mkdirSync, readFileSync, symlinkSync, writeFileSync } from "node:fs";
 import { createServer, type Server } from "node:http";
-import type { AddressInfo } from "node:net";
-import { tmpdir } from "node:os";
+import { type AddressInfo, createServer as listenTo } from "node:net";
 import { join } from "node:path";
 import { simpleParser } from "mailparser";
 import parseSyslog from "nsyslog-parser";
@@ -12,11 +11,11 @@ import { SMTPServer } from "smtp-server";
 import { Webhook } from "standardwebhooks";
 import { NOW, T } from "@/tests/records";
 import type { Db } from "../platform/db/open";
-import { channelsBody, UNCHANGED } from "@/contract/estate";
+import { channels, channelsBody, UNCHANGED } from "@/contract/estate";
 import { channelsOf, setChannels, shown } from "./channels";
 import { mailBodies } from "./message";
 import { releaseHeld, sendDue, sendNow } from "./outbox";
-import { SENDING } from "./sending";
+import { mailBy, SENDING, serverOf } from "./sending";
 import { signed, subjectOf } from "./signed";
 import { syslogLine } from "./syslog";
 
@@ -79,10 +78,9 @@ test("a line for the log is read back by another package: RFC 5424, and no name 
 });
 
 test("a log is appended to, or sent to this machine by UDP", async () => {
-  const path = join(mkdtempSync(join(tmpdir(), "latch-log-")), "alerts.log");
   const message = { alerts: [told, { ...told, id: 8 }], isDigest: true };
-  await SENDING.syslog(app, { mail: null, webhook: null, syslog: { to: "file", path } }, "", message);
-  const lines = readFileSync(path, "utf8").trimEnd().split("\n");
+  await SENDING.syslog(app, { mail: null, webhook: null, syslog: { to: "file", name: "alerts.log" } }, "", message);
+  const lines = readFileSync(join(app.settings.logs, "alerts.log"), "utf8").trimEnd().split("\n");
   expect(lines.map((line) => parseSyslog(line).structuredData[0].alert)).toEqual(["7", "8"]);
   const socket = createSocket("udp4");
   await new Promise<void>((resolve) => socket.bind(0, "127.0.0.1", resolve));
@@ -92,6 +90,69 @@ test("a log is appended to, or sent to this machine by UDP", async () => {
   expect(parseSyslog(await came).messageid).toBe("alert");
   socket.close();
 });
+
+test("a log stays in its folder: no name leads out of it, and no link is followed", async () => {
+  for (const name of ["../key", "/etc/passwd", "..", ".hidden", "a/b", "a\u0000b", ""])
+    expect(channels.shape.syslog.safeParse({ to: "file", name }).success).toBe(false);
+  const key = join(app.settings.data, "a-key");
+  writeFileSync(key, "secret");
+  mkdirSync(app.settings.logs);
+  symlinkSync(key, join(app.settings.logs, "led.log"));
+  const syslog = { to: "file" as const, name: "led.log" };
+  const sent = SENDING.syslog(app, { mail: null, webhook: null, syslog }, "", { alerts: [told], isDigest: false });
+  await expect(sent).rejects.toMatchObject({ code: "ELOOP" });
+  expect(readFileSync(key, "utf8")).toBe("secret");
+});
+
+test("a saved password goes to the server that it was given for, and to no other", async () => {
+  const mail = {
+    host: "mail.home.example",
+    port: 587,
+    secure: false,
+    user: "latch",
+    password: "p",
+    from: "l@home.example",
+  };
+  await setChannels(app, { mail }, "tests");
+  const kept = { ...mail, password: UNCHANGED };
+  await setChannels(app, { mail: { ...kept, from: "desk@home.example" } }, "tests");
+  expect((await channelsOf(app)).mail).toEqual({ ...mail, from: "desk@home.example" });
+  for (const change of [{ host: "mail.quay.example" }, { port: 25 }, { user: "another" }, { secure: true }])
+    await expect(setChannels(app, { mail: { ...kept, ...change } }, "tests")).rejects.toThrow(
+      "give the password once more",
+    );
+  expect((await channelsOf(app)).mail).toEqual({ ...mail, from: "desk@home.example" });
+});
+
+test("what a mail server says is not told, and a password goes to it over TLS alone", async () => {
+  const said: string[] = [];
+  const server = listenTo((socket) => {
+    socket.write("220 hello\r\n");
+    socket.on("data", (bytes) => {
+      said.push(bytes.toString());
+      socket.write(said.length === 1 ? "250 hello\r\n" : "535 your password is p4ss\r\n");
+    });
+    socket.on("error", () => {});
+  });
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const { port } = server.address() as AddressInfo;
+  const mail = { host: "127.0.0.1", port, secure: false, user: "u", password: "p4ss", from: "l@home.example" };
+  const content = { to: "desk@home.example", subject: "s", text: "t" };
+  await expect(mailBy(mail, content)).rejects.toThrow(/^The mail server [a-z ]*\.$/);
+  const isTlsNeeded = (host: string) => serverOf({ ...mail, host }).requireTLS;
+  expect(["localhost", "127.0.0.9", "::1"].map(isTlsNeeded)).toEqual([false, false, false]);
+  expect(["mail.home.example", "10.0.0.5", "localhost.quay.example", "0.0.0.0"].map(isTlsNeeded)).not.toContain(false);
+  server.close();
+  await expect(mailBy({ ...mail, port: 1 }, content)).rejects.toThrow("The mail server can't be reached.");
+});
+
+test.each(["a@evil.example(.home.example", "a@evil.example,b@home.example", "Ada <a@evil.example>"])(
+  "no mail goes to %s",
+  async (to) => {
+    const mail = { host: "127.0.0.1", port: 1, secure: false, user: "", password: "", from: "l@home.example" };
+    await expect(mailBy(mail, { to, subject: "s", text: "t" })).rejects.toThrow("no address that mail can go to");
+  },
+);
 
 test("a webhook's signature is verified by the scheme's own library, and a changed body is refused", async () => {
   // The library looks at the clock itself; it must be the one that signed.
@@ -162,8 +223,8 @@ test("secrets are sealed, are not shown, and stay where nothing else is given", 
   const { body } = await db.selectFrom("setting").select("body").executeTakeFirstOrThrow();
   expect(Buffer.from(body, "base64").toString("latin1")).not.toContain("pass-word");
   expect(JSON.stringify(shown(await channelsOf(app)))).not.toMatch(/pass-word|whsec/);
-  await setChannels(app, { mail: { ...mail, password: UNCHANGED, host: "other" } }, "imre");
-  expect((await channelsOf(app)).mail).toEqual({ ...mail, host: "other" });
+  await setChannels(app, { mail: { ...mail, password: UNCHANGED, from: "b@home.example" } }, "imre");
+  expect((await channelsOf(app)).mail).toEqual({ ...mail, from: "b@home.example" });
   const asShown = { url: "https://other.home.example/x", secret: UNCHANGED };
   expect(channelsBody.safeParse({ webhook: asShown }).success).toBe(true);
   await setChannels(app, { webhook: asShown }, "imre");
@@ -299,7 +360,7 @@ describe("the outbox", () => {
     expect((await notices())[0]).toMatchObject({
       state: "waiting",
       tries: 1,
-      error: expect.stringContaining("ECONNREFUSED"),
+      error: "The mail server can't be reached.",
     });
   });
 });

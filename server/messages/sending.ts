@@ -1,7 +1,10 @@
 import { createSocket } from "node:dgram";
-import { appendFile } from "node:fs/promises";
+import { constants } from "node:fs";
+import { mkdir, open } from "node:fs/promises";
 import { hostname } from "node:os";
+import { join } from "node:path";
 import { createTransport } from "nodemailer";
+import addressparser from "nodemailer/lib/addressparser";
 import { Webhook } from "standardwebhooks";
 import { v7 as uuid } from "uuid";
 import { rfc3339 } from "@/core/time/instant";
@@ -10,6 +13,7 @@ import type { Channels } from "./channels";
 import { type Message, mailBodies, type Offers, subjectLine, type ToldAlert } from "./message";
 import { signed } from "./signed";
 import { syslogLine } from "./syslog";
+import { isLoopback } from "../platform/loopback";
 import type { Platform } from "../platform/platform";
 
 const TIMEOUT_MS = 10_000;
@@ -33,24 +37,49 @@ async function sendMail(app: Platform, { mail }: Channels, target: string, messa
   });
 }
 
-/** Sends one mail by SMTP. @throws {Error} where no server is set, or it doesn't take the mail */
+/** Sends one mail by SMTP; off this machine by TLS alone. @throws {Error} in a fixed sentence, where it does not go out */
 export async function mailBy(
   mail: Channels["mail"],
   content: { to: string; subject: string; text: string; html?: string },
 ) {
   if (!mail) throw new Error("No mail server is set.");
-  const { host, port, secure, user, password, from } = mail;
-  const transport = createTransport({
+  const { from } = mail;
+  // What a mail library would read as another address, or as several, is not written to at all.
+  const [read, ...more] = addressparser(content.to, { flatten: true });
+  if (more.length > 0 || read?.address !== content.to) throw new Error("That is no address that mail can go to.");
+  const transport = createTransport(serverOf(mail));
+  const envelope = { from, to: [content.to] };
+  await transport
+    .sendMail({ from: { name: "Tight Latch", address: from }, ...content, envelope })
+    .catch((error: { code?: string }) => {
+      throw new Error(MAIL_TROUBLE[error.code ?? ""] ?? "The mail server did not take the mail.");
+    });
+}
+
+/** How a mail server is spoken to: where there is a network between, by TLS alone. */
+export function serverOf({ host, port, secure, user, password }: NonNullable<Channels["mail"]>) {
+  return {
     host,
     port,
     secure,
+    requireTLS: !secure && !isLoopback(host),
     connectionTimeout: TIMEOUT_MS,
     greetingTimeout: TIMEOUT_MS,
     socketTimeout: TIMEOUT_MS,
     ...(user !== "" && { auth: { user, pass: password } }),
-  });
-  await transport.sendMail({ from: `Tight Latch <${from}>`, ...content });
+  };
 }
+
+/** In words of our own, by nodemailer's codes: what the other side sends may hold anything, our password too. */
+const MAIL_TROUBLE: Record<string, string> = {
+  ECONNECTION: "The mail server can't be reached.",
+  ESOCKET: "The mail server can't be reached.",
+  EDNS: "There is no mail server of that name.",
+  ETIMEDOUT: "The mail server does not answer.",
+  ETLS: "The mail server offers no TLS that can be trusted.",
+  EAUTH: "The mail server does not take the user or the password.",
+  EENVELOPE: "The mail server does not take the sender or the recipient.",
+};
 
 /** By the Standard Webhooks scheme: an id, a time and a signature over both and the body. */
 async function sendWebhook(app: Platform, { webhook }: Channels, _target: string, message: Message) {
@@ -79,7 +108,12 @@ function signedBody(app: Platform, secret: string, { alerts, isDigest }: Message
   return { id, body, headers };
 }
 
-async function sendSyslog(_app: Platform, { syslog }: Channels, _target: string, { alerts }: Message) {
+async function sendSyslog(
+  { settings: { logs } }: Platform,
+  { syslog }: Channels,
+  _target: string,
+  { alerts }: Message,
+) {
   if (!syslog) throw new Error("No log is set.");
   const lines = alerts.map(({ id, watch, severity, words, at, count }) =>
     syslogLine({
@@ -92,8 +126,16 @@ async function sendSyslog(_app: Platform, { syslog }: Channels, _target: string,
       words,
     }),
   );
-  if (syslog.to === "file") await appendFile(syslog.path, lines.map((line) => `${line}\n`).join(""), { mode: 0o600 });
+  if (syslog.to === "file") await appendTo(logs, syslog.name, lines.map((line) => `${line}\n`).join(""));
   else for (const line of lines) await sendUdp(syslog.port, line);
+}
+
+/** A link that stands under the name is not followed. */
+async function appendTo(folder: string, name: string, text: string) {
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const { O_APPEND, O_CREAT, O_WRONLY, O_NOFOLLOW } = constants;
+  const file = await open(join(folder, name), O_APPEND | O_CREAT | O_WRONLY | O_NOFOLLOW, 0o600);
+  await file.appendFile(text).finally(() => file.close());
 }
 
 /** To this machine alone: what goes over a network unprotected can be read there. */

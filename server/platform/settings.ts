@@ -1,5 +1,5 @@
 import { mkdirSync } from "node:fs";
-import { resolve } from "node:path";
+import { join, resolve } from "node:path";
 import { z } from "zod";
 import { BadSettings } from "./badSettings";
 
@@ -7,6 +7,8 @@ import { BadSettings } from "./badSettings";
 const environment = z.object({
   /** Folder of the database and the key file. */
   LATCH_DATA: z.string().default(".latch"),
+  /** Folder of the log files that are set under Estate; left out, it is `logs` in LATCH_DATA. */
+  LATCH_LOGS: z.string().optional(),
   LATCH_PORT: z.coerce.number().int().min(1).max(65_535).default(4310),
   /** The address that people use; cookies and sign-in hold to it. */
   LATCH_URL: z.url().optional(),
@@ -22,6 +24,7 @@ const environment = z.object({
 
 export interface Settings {
   data: string;
+  logs: string;
   port: number;
   url: string;
   now: Date | undefined;
@@ -40,6 +43,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   return {
     data: folder,
+    logs: data.LATCH_LOGS ? resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_LOGS) : join(folder, "logs"),
     port: data.LATCH_PORT,
     url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
     now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,

@@ -123,9 +123,9 @@ test("mail, webhook and log are set, and mail is tried out", async () => {
   fireEvent.change(screen.getByLabelText("Address"), { target: { value: "https://hooks.home.example/x" } });
   fireEvent.change(screen.getByLabelText("Secret"), { target: { value: "whsec_x" } });
   fireEvent.submit(screen.getByRole("form", { name: "Webhook" }));
-  const log = screen.getByLabelText("A file, or a port on this machine") as HTMLInputElement;
+  const log = screen.getByLabelText("A file name, or a port") as HTMLInputElement;
   expect(log.value).toBe("514");
-  fireEvent.change(log, { target: { value: "/var/log/latch" } });
+  fireEvent.change(log, { target: { value: "alerts.log" } });
   fireEvent.submit(screen.getByRole("form", { name: /^Log/ }));
   fireEvent.click(screen.getAllByRole("button", { name: "Send nothing there any more" })[1]);
   fireEvent.click(screen.getByRole("button", { name: "Send me a test mail" }));
@@ -133,7 +133,7 @@ test("mail, webhook and log are set, and mail is tried out", async () => {
   expect(asked.filter(({ method }) => method === "PUT").map(({ body }) => body)).toEqual([
     { mail: { ...mail, host: "other.example" } },
     { webhook: { url: "https://hooks.home.example/x", secret: "whsec_x" } },
-    { syslog: { to: "file", path: "/var/log/latch" } },
+    { syslog: { to: "file", name: "alerts.log" } },
     { syslog: null },
   ]);
 });

@@ -96,11 +96,11 @@ export function ChannelsPart() {
             onDrop={() => set.mutate({ syslog: null })}
           >
             <Field
-              label="A file, or a port on this machine"
+              label="A file name, or a port"
               name="place"
               required
-              defaultValue={data.syslog?.to === "file" ? data.syslog.path : data.syslog?.port}
-              hint="A path, or a number: then each message is sent by UDP."
+              defaultValue={data.syslog?.to === "file" ? data.syslog.name : data.syslog?.port}
+              hint="A name such as alerts.log, in the folder of logs; or the number of a port on this machine, by UDP."
             />
           </Part>
         </>
@@ -141,5 +141,5 @@ function mailFrom({ host, port, secure, user, password, from }: Record<string, s
 }
 
 function logFrom(place: string) {
-  return /^\d+$/.test(place) ? { to: "udp" as const, port: Number(place) } : { to: "file" as const, path: place };
+  return /^\d+$/.test(place) ? { to: "udp" as const, port: Number(place) } : { to: "file" as const, name: place };
 }
