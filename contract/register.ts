@@ -89,7 +89,7 @@ export const waiverView: z.ZodType<WaiverView> = z.object({
 
 const publicShare: z.ZodType<PublicShare> = z.object({
   row: registerRow,
-  address: z.string().nullable(),
+  sentence: z.string(),
   answers: z.object({ name: z.string(), as: z.enum(["maker", "owner"]) }).nullable(),
 });
 

@@ -31,7 +31,7 @@ const latchControl: z.ZodType<LatchControl> = z.object({ words: z.string(), why:
 const shareView: z.ZodType<ShareView> = z.object({
   row: registerRow,
   sentence: z.string(),
-  address: z.string().nullable(),
+  hasAddress: z.boolean(),
   findings: z.array(
     z.object({ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), remedies: z.array(remedy) }),
   ),
@@ -57,6 +57,13 @@ export const noteBody = z.object({ text: z.string().trim().min(1, "Write somethi
 
 export const shareOperations = operations({
   share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, answer: shareView },
+  /** The live address of one link, for whoever has to look: it is written down who was shown it. */
+  showAddress: {
+    method: "POST",
+    path: "/api/shares/:id/address",
+    may: "change",
+    answer: z.object({ address: z.string() }),
+  },
   leaveNote: {
     method: "POST",
     path: "/api/shares/:id/notes",

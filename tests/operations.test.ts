@@ -19,7 +19,7 @@ beforeAll(async () => {
       ...PEOPLE,
       item("a", null, { ...inStacks, name: "Touring", label: "confidential" }),
       file("f", "a", { ...inStacks, name: "Rider" }),
-      link("l", "f", { createdBy: "ida" }),
+      link("l", "f", { createdBy: "ida", address: "7Qk1lI0O" }),
       named("n", "f", ["out@quay.example"], { createdBy: "ida" }),
     ],
     alcoves: [],
@@ -109,6 +109,7 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   savedQueries: {},
   history: { query: { days: 3 } },
   share: { params: { id: "l" } },
+  showAddress: { params: { id: "l" } },
   leaveNote: { params: { id: "l" }, body: { text: "Asked about" } },
   waysIn: { query: { item: "f" } },
   find: { query: { text: "rider" } },
@@ -148,6 +149,22 @@ test.each(Object.entries(EXAMPLES))("what %s answers is what it promises, no mor
   const body = await answer.json();
   expect([name, answer.status, answer.status === 200 ? "" : body]).toEqual([name, 200, ""]);
   expect((operation.answer as z.ZodType).parse(body)).toEqual(body);
+});
+
+test("nothing that can be read tells the address of a link; asking for it is put down in the ledger", async () => {
+  as("administrator");
+  const reads = Object.entries(EXAMPLES).filter(([name]) => OPERATIONS[name as keyof typeof OPERATIONS].may === "read");
+  const told = [];
+  for (const [name, given] of reads) {
+    const text = await (await ask(OPERATIONS[name as keyof typeof OPERATIONS], given)).text();
+    if (text.includes("7Qk1lI0O")) told.push(name);
+  }
+  expect([reads.length > 20, told]).toEqual([true, []]);
+  const answer = await (await ask(OPERATIONS.showAddress, { params: { id: "l" } })).json();
+  expect(answer).toEqual({ address: expect.stringMatching(/^http:.*\/7Qk1lI0O$/) });
+  const { entries } = await (await ask(OPERATIONS.entries)).json();
+  expect(entries[0]).toMatchObject({ kind: "address-shown", actor: "ada@home.example", body: { shareId: "l" } });
+  expect((await ask(OPERATIONS.showAddress, { params: { id: "n" } })).status).toBe(404);
 });
 
 test("a docket, as it is looked at, is what it promises", async () => {

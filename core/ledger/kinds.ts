@@ -42,6 +42,7 @@ export const KINDS = {
   "register-exported": z.strictObject({ ...exported, query: words, shares: count, at: instant.nullable() }),
   "trail-exported": z.strictObject({ ...exported, search: words, events: count }),
 
+  "address-shown": z.strictObject({ shareId }),
   "note-left": z.strictObject({ shareId, text: words }),
   "rule-set": z.strictObject({ rule, before: ruleSettingSchema, after: ruleSettingSchema }),
   "enforcing-stopped": nothing,

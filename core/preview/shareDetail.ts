@@ -26,7 +26,8 @@ import { audienceWords, shareSentence } from "../estate/shareWords";
 export interface ShareDetail {
   row: RegisterRow;
   sentence: string;
-  address: string | null;
+  /** Whether it has an address to be shown: a live secret, which is asked for apart. */
+  hasAddress: boolean;
   findings: { rule: RuleId; title: string; reason: string; remedies: Remedy[] }[];
   /** What has happened to it, the newest first. */
   history: ShareEvent[];
@@ -65,7 +66,7 @@ export interface IfGone {
 const PEOPLE_SHOWN = 8;
 
 /**
- * @param record the share's own record: it holds what the columns don't, its address and its recipients' use
+ * @param record the share's own record: it holds what the columns don't, such as its recipients' use
  * @param held all that its record has been
  * @param ofItem rules that its item breaks without leave
  */
@@ -84,7 +85,7 @@ export function shareDetail(
   return {
     row,
     sentence: shareSentence(estate, share),
-    address: record.type === "link" ? (record.address ?? null) : null,
+    hasAddress: record.type === "link" && record.address != null,
     findings: [...row.rules].sort(bySeverity(rules)).map((rule) => ({
       rule,
       title: RULES[rule].title,

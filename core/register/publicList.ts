@@ -6,7 +6,8 @@ import type { RegisterRow } from "./columns";
 /** A share that anyone can use who holds its address. */
 export interface PublicShare {
   row: RegisterRow;
-  address: string | null;
+  /** How it is shared, in a sentence. */
+  sentence: string;
   /** Who answers for it, and as what. */
   answers: { name: string; as: "owner" | "maker" } | null;
 }

@@ -20,6 +20,7 @@ import { verdictOn } from "@/core/changes/verdict";
 import { normaliseDomain } from "@/core/estate/address";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
+import { shareSentence } from "@/core/estate/shareWords";
 import type { Seconds } from "@/core/time/instant";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
@@ -127,13 +128,12 @@ export class Engine implements Answers {
     return this.book.extract(query, t);
   }
 
-  /** Everything that is open to anyone, or takes files from anyone, with the address and who answers for it. */
+  /** Everything that is open to anyone, or takes files from anyone, and who answers for it. */
   async publicList(_: Asked<"publicList">, t: Seconds) {
     const list: PublicShare[] = [];
     for (const row of await this.book.some({ query: PUBLIC, order: BY_ITEM, count: Infinity }, t)) {
-      const record = await this.source.record(row.id);
-      const answers = answersFor(this.estate, this.estate.share(row.id)!);
-      list.push({ row, address: record?.type === "link" ? (record.address ?? null) : null, answers });
+      const share = this.estate.share(row.id)!;
+      list.push({ row, sentence: shareSentence(this.estate, share), answers: answersFor(this.estate, share) });
     }
     return list;
   }

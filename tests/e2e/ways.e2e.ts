@@ -80,7 +80,9 @@ let namedLink: string;
 const inside = () => `${demo.storeUrl("stacks")}/i/${itemId}`;
 
 test("before, each way stands open: the named link, and the item itself by right and by group", async () => {
-  const shares = (await pathsOf()).map(({ share }: { share: string }) => session.ask(`/api/shares/${share}`));
+  const shares = (await pathsOf()).map(({ share }: { share: string }) =>
+    session.ask(`/api/shares/${share}/address`, {}),
+  );
   const addresses = (await Promise.all(shares)).map(({ answer }) => answer.address).filter(Boolean);
   expect(addresses).toHaveLength(1);
   [namedLink] = addresses;

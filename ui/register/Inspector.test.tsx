@@ -1,7 +1,7 @@
 import type { TrailEvent } from "@/core/trail/event";
 import type { EventsPage, GroupsPage } from "@/core/trail/page";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";
 import { estateOf, file, grant, item, link, named, store, T } from "@/tests/records";
@@ -46,6 +46,8 @@ function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
   globalThis.fetch = (async (path: string, init: RequestInit) => {
     if (path.startsWith("/api/trail")) return { ok: true, json: async () => trail };
     asked.push({ path, init });
+    if (path.endsWith("/address"))
+      return { ok: true, json: async () => ({ address: "https://dock.example/l/7Qk1lI0O" }) };
     return { ok: true, json: async () => ({ ...detail, notes: [], waivers: [], ...answered }) };
   }) as never;
   const staging = {
@@ -76,8 +78,20 @@ test("tells what the share does, what is wrong with it, and what its end would m
   ).toBeTruthy();
   expect(screen.getByText("What it reaches is restricted; no open link may lead there.")).toBeTruthy();
   expect(screen.getByText("1 change. 1 item no longer open to anyone.")).toBeTruthy();
-  expect(screen.getByText("https://dock.example/l/7Qk1lI0O")).toBeTruthy();
-  expect(screen.getByRole("link", { name: /Ways everybody/ }).getAttribute("href")).toBe("/ways?item=f");
+  expect(screen.getByRole("link", { name: "Everybody who reaches this item" }).getAttribute("href")).toBe(
+    "/ways?item=f",
+  );
+});
+
+test("its address is shown to an administrator who asks for it, and offered to nobody else", async () => {
+  show("open");
+  fireEvent.click(await screen.findByRole("button", { name: "Show the address" }));
+  expect(await screen.findByText("https://dock.example/l/7Qk1lI0O")).toBeTruthy();
+  expect(asked.at(-1)).toMatchObject({ path: "/api/shares/open/address", init: { method: "POST" } });
+  cleanup();
+  show("open", { mayChange: false });
+  await screen.findByText("What it reaches is restricted; no open link may lead there.");
+  expect(screen.queryByRole("button", { name: "Show the address" })).toBeNull();
 });
 
 test("its expiry latch and its revoke lead to the tray, other ways in to their share", async () => {

@@ -1,6 +1,6 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
 import Link from "next/link";
@@ -22,7 +22,7 @@ import { IfGone } from "./IfGone";
 import { Notes } from "./Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
-import { asked } from "../parts/ask";
+import { ask, asked } from "../parts/ask";
 
 interface Props {
   id: string;
@@ -55,7 +55,7 @@ export function Inspector(props: Props) {
 }
 
 function Detail({ detail, ...props }: Props & { detail: ShareView }) {
-  const { row, sentence, address, others } = detail;
+  const { row, sentence, others } = detail;
   return (
     <>
       <h2 className="pr-6 text-[15.5px] leading-tight font-semibold wrap-anywhere">{row.itemName}</h2>
@@ -93,7 +93,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
           href={asOf(`/ways?item=${encodeURIComponent(row.itemId)}`, props.past)}
           className="text-verdigris underline"
         >
-          Ways everybody who reaches this item
+          Everybody who reaches this item
         </Link>
       </section>
       {others.length > 0 && (
@@ -115,16 +115,34 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
           </ul>
         </section>
       )}
-      {address && (
-        <section className="mt-4">
-          <h3 className="font-semibold">Address</h3>
-          <p className="font-mono text-[12.5px] break-all">{address}</p>
-        </section>
-      )}
+      {detail.hasAddress && props.mayChange && <Address shareId={row.id} />}
       <ShareHistory id={row.id} history={detail.history} past={props.past} />
       <Notes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
       <p className="mt-4 font-mono text-[12px] text-ink-faint">{row.id}</p>
     </>
+  );
+}
+
+/** It lets in whoever reads it, so it is shown to those alone who ask for it, and the ledger says to whom. */
+function Address({ shareId }: { shareId: string }) {
+  const shown = useMutation({
+    mutationFn: () => ask(shareOperations.showAddress, { params: { id: shareId } }),
+  });
+  return (
+    <section className="mt-4" key={shareId}>
+      <h3 className="font-semibold">Address</h3>
+      {shown.data ? (
+        <p className="font-mono text-[12.5px] break-all">{shown.data.address}</p>
+      ) : (
+        <p>
+          <Button disabled={shown.isPending} onClick={() => shown.mutate()}>
+            Show the address
+          </Button>{" "}
+          <span className="text-ink-faint">The ledger records that you saw it.</span>
+        </p>
+      )}
+      {shown.error && <Notice tone="wrong">{shown.error.message}</Notice>}
+    </section>
   );
 }
 

@@ -16,9 +16,17 @@ const estate = estateOf(
 );
 const rows = new Map(listedRows(estate, T).map((row) => [row.id, row]));
 const shares = [
-  { row: rows.get("public")!, address: "https://st.example/l/aaa", answers: { name: "Ida Nox", as: "owner" } },
-  { row: rows.get("none")!, address: null, answers: null },
-  { row: rows.get("waived")!, address: "https://st.example/l/ccc", answers: { name: "Odo Quillby", as: "maker" } },
+  {
+    row: rows.get("public")!,
+    sentence: "Anyone who holds this link can view 2 files.",
+    answers: { name: "Ida Nox", as: "owner" },
+  },
+  { row: rows.get("none")!, sentence: "Anyone who holds this link can edit it.", answers: null },
+  {
+    row: rows.get("waived")!,
+    sentence: "Anyone who holds this link can view it.",
+    answers: { name: "Odo Quillby", as: "maker" },
+  },
 ];
 const waiver = { shareId: "waived", rule: "open-expiry", givenBy: "a@home.example", givenAt: inDays(-3) };
 const answer = {
@@ -41,19 +49,18 @@ async function lines() {
       </StandpointContext>
     </QueryClientProvider>,
   );
-  await screen.findByText(/3 addresses that let in whoever holds them/);
+  await screen.findByText(/3 links that anyone who has the address can use/);
   return screen.getAllByRole("row").slice(1);
 }
 
-test("each share says its address, why it is open, until when, and who answers for it", async () => {
+test("each share says how it is shared, why it is open, until when, and who answers for it", async () => {
   const [first, none, waived] = await lines();
-  expect(first.textContent).toContain("https://st.example/l/aaa");
+  expect(first.textContent).toContain("Anyone who holds this link can view 2 files.");
   expect(first.textContent).toContain("All that it reaches is labelled public.");
   expect(first.textContent).toContain("15 Oct 2026");
   expect(first.textContent).toContain("Ida Noxits owner");
   expect(within(none).getByText("No reason is known; it reaches what is confidential.")).toBeTruthy();
   expect(within(none).getByText("nobody who is still here")).toBeTruthy();
-  expect(none.textContent).toContain("not told by its store");
   expect(waived.textContent).toContain("On the website waived until 25 Oct 2026");
   expect(waived.textContent).toContain("Asked again in spring");
   expect(waived.textContent).not.toContain("Long ago");

@@ -40,8 +40,8 @@ export function PublicListScreen() {
       {data && (
         <>
           <p className="mt-1 text-ink-soft">
-            {countWords(data.shares.length, "address", "addresses")} that let in whoever holds them, as of{" "}
-            {momentWords(rfc3339(now))} UTC. It names the addresses themselves: keep it as carefully as what they open.
+            {countWords(data.shares.length, "link")} that anyone who has the address can use, as of{" "}
+            {momentWords(rfc3339(now))} UTC. The addresses themselves aren’t listed: each stands in its link’s details.
           </p>
           {data.shares.length > 0 && <PublicTable answer={data} past={past} />}
         </>
@@ -56,14 +56,14 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
       <thead>
         <tr className="border-b border-line-strong text-[12px] text-ink-faint">
           <th className="w-[26%] py-1 pr-3 font-semibold">Item</th>
-          <th className="w-[25%] py-1 pr-3 font-semibold">Address</th>
+          <th className="w-[25%] py-1 pr-3 font-semibold">How it is shared</th>
           <th className="w-[27%] py-1 pr-3 font-semibold">Why</th>
           <th className="w-[9%] py-1 pr-3 font-semibold">Until</th>
           <th className="py-1 font-semibold">Answers for it</th>
         </tr>
       </thead>
       <tbody>
-        {shares.map(({ row, address, answers }) => (
+        {shares.map(({ row, sentence, answers }) => (
           <tr key={row.id} className="break-inside-avoid border-b border-line align-top">
             <td className="py-1.5 pr-3">
               <Link href={asOf(`/register?share=${encodeURIComponent(row.id)}`, past)} className="underline">
@@ -71,10 +71,7 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
               </Link>
               <span className="block text-[12px] text-ink-faint">{[row.storeName, ...row.place].join(" / ")}</span>
             </td>
-            <td className="py-1.5 pr-3 font-mono text-[12px] break-all">
-              {address ?? "not told by its store"}
-              {row.way === "intake" && <span className="block font-sans text-ink-faint">only takes files in</span>}
-            </td>
+            <td className="py-1.5 pr-3">{sentence}</td>
             <td className="py-1.5 pr-3">
               <Why
                 label={row.label}
