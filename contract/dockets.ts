@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { mailAddress } from "@/core/estate/mailAddress";
 import { intentSchema } from "@/core/changes/intent";
-import { approvalSchema } from "@/core/preview/approval";
+import { approvalSchema, approvalViewSchema } from "@/core/preview/approval";
 import { operations } from "./operation";
 import { preview } from "./preview";
 import { type HandWork } from "@/core/changes/byHand";
@@ -237,6 +237,27 @@ export const docketsOperations = operations({
     body: z.object({ id: z.int() }),
     answer: z.object({}),
   },
-  approval: { method: "GET", path: "/api/approval", may: "read", answer: approvalSchema },
-  setApproval: { method: "PUT", path: "/api/approval", may: "change", body: approvalSchema, answer: approvalSchema },
+  approval: { method: "GET", path: "/api/approval", may: "read", answer: approvalViewSchema },
+  /** What loosens it waits until another administrator agrees. */
+  setApproval: {
+    method: "PUT",
+    path: "/api/approval",
+    may: "change",
+    body: approvalSchema,
+    answer: approvalViewSchema,
+  },
+  agreeToApproval: {
+    method: "POST",
+    path: "/api/approval/proposed",
+    may: "change",
+    body: approvalSchema,
+    answer: approvalViewSchema,
+  },
+  dropProposedApproval: {
+    method: "DELETE",
+    path: "/api/approval/proposed",
+    may: "change",
+    body: approvalSchema,
+    answer: approvalViewSchema,
+  },
 });

@@ -1,6 +1,6 @@
 import { NOTICE_WORDS } from "@/core/changes/telling";
 import { isClosed } from "@/core/changes/states";
-import { setApproval } from "@/server/dockets/approval";
+import { agreeToApproval, approvalView, dropProposedApproval, setApproval } from "@/server/dockets/approval";
 import { deskFor } from "@/server/desk/desk";
 import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dockets/executor";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
@@ -84,6 +84,54 @@ describe("a second pair of eyes", () => {
     expect((await docketView(house.app, docketId)).reasons).toEqual([
       "somebody of the house loses something by 1 change",
     ]);
+  });
+
+  test("what loosens it waits until another administrator agrees to just that", async () => {
+    const tight = { above: 1, insiders: true };
+    await setApproval(house.db, tight, ADMIN);
+    for (const setting of [
+      { above: 1, insiders: false },
+      { above: 2, insiders: true },
+      { above: null, insiders: true },
+      // Tighter in one thing is looser in the other all the same.
+      { above: 0, insiders: false },
+    ]) {
+      await setApproval(house.db, setting, ADMIN);
+      expect(await approvalView(house.db)).toEqual({
+        setting: tight,
+        proposed: { setting, by: ADMIN, at: expect.any(String) },
+      });
+      await expect(agreeToApproval(house.db, setting, ADMIN)).rejects.toThrow("You asked for this");
+      await expect(agreeToApproval(house.db, { above: 9, insiders: false }, OTHER)).rejects.toThrow("no longer what");
+    }
+    await agreeToApproval(house.db, { above: 0, insiders: false }, OTHER);
+    expect(await approvalView(house.db)).toEqual({ setting: { above: 0, insiders: false }, proposed: null });
+    await setApproval(house.db, { above: 5, insiders: false }, ADMIN);
+    await dropProposedApproval(house.db, { above: 5, insiders: false }, ADMIN);
+    await expect(agreeToApproval(house.db, { above: 5, insiders: false }, OTHER)).rejects.toThrow("no longer what");
+    // To tighten needs nobody, and whoever waits with something looser has to ask again.
+    await setApproval(house.db, { above: 5, insiders: false }, ADMIN);
+    await setApproval(house.db, { above: 0, insiders: true }, ADMIN);
+    expect(await approvalView(house.db)).toEqual({ setting: { above: 0, insiders: true }, proposed: null });
+    const kinds = await house.db.selectFrom("ledger").select(["kind", "actor"]).orderBy("seq").execute();
+    expect(kinds.slice(-5)).toEqual([
+      { kind: "approval-loosened", actor: OTHER },
+      { kind: "approval-loosening-asked", actor: ADMIN },
+      { kind: "approval-loosening-dropped", actor: ADMIN },
+      { kind: "approval-loosening-asked", actor: ADMIN },
+      { kind: "approval-set", actor: ADMIN },
+    ]);
+  });
+
+  test("a docket that was sent for approval needs it still when the setting has been loosened", async () => {
+    await setApproval(house.db, { above: 1, insiders: false }, ADMIN);
+    const docketId = await staged("open", "house");
+    expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
+    await setApproval(house.db, { above: null, insiders: false }, ADMIN);
+    await agreeToApproval(house.db, { above: null, insiders: false }, OTHER);
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    expect((await docketView(house.app, docketId)).reasons).toEqual(["it was sent for approval"]);
+    expect((await applied(docketId, OTHER)).approvedBy).toBe(OTHER);
   });
 
   test("an undo needs it like any other", async () => {

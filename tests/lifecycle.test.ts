@@ -1,7 +1,7 @@
 import { sql } from "kysely";
 import { setTimeout as wait } from "node:timers/promises";
 import { CHANGE_STATES, DOCKET_STATES } from "@/core/changes/states";
-import { setApproval } from "@/server/dockets/approval";
+import { agreeToApproval, setApproval } from "@/server/dockets/approval";
 import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
 import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
@@ -14,6 +14,7 @@ jest.setTimeout(120_000);
 
 const [ADMIN, OTHER] = ["admin@home.example", "other@home.example"];
 const TRIES = 50;
+const NOBODY_ELSE = { above: null, insiders: false };
 const LINKS = Array.from({ length: 8 }, (_, n) => `l${n}`);
 let house: House;
 
@@ -122,7 +123,8 @@ test(`of ${TRIES} tries to stage more at the moment of applying none slips past 
 });
 
 test("a docket that is stopped goes no further, though the process dies in the middle of that", async () => {
-  await setApproval(house.db, { above: null, insiders: false }, ADMIN);
+  await setApproval(house.db, NOBODY_ELSE, ADMIN);
+  await agreeToApproval(house.db, NOBODY_ELSE, OTHER);
   await house.control("stacks", { slowMs: 200 });
   await stage(house.app, ADMIN, ends(LINKS, 300));
   const { docketId } = await trayOf(house.app, ADMIN);

@@ -81,6 +81,9 @@ export const KINDS = {
   "change-by-hand": outcome,
   "passphrase-shown": z.strictObject({ change: words, shareId }),
   "approval-set": approvalSchema,
+  "approval-loosening-asked": approvalSchema,
+  "approval-loosening-dropped": approvalSchema,
+  "approval-loosened": approvalSchema.extend({ askedBy: words }),
   "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
   "standing-order-dropped": z.strictObject({ shareId }),
 

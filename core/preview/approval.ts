@@ -11,6 +11,19 @@ export const approvalSchema = z.object({
 });
 export type ApprovalSetting = z.infer<typeof approvalSchema>;
 
+/** Whether a setting lets anything through that another held back. */
+export function isLooser(setting: ApprovalSetting, than: ApprovalSetting): boolean {
+  const most = ({ above }: ApprovalSetting) => above ?? Infinity;
+  return most(setting) > most(than) || (than.insiders && !setting.insiders);
+}
+
+/** What is set, and what waits until another administrator agrees to it. */
+export const approvalViewSchema = z.object({
+  setting: approvalSchema,
+  proposed: z.object({ setting: approvalSchema, by: z.string(), at: z.string() }).nullable(),
+});
+export type ApprovalView = z.infer<typeof approvalViewSchema>;
+
 /** Why a docket needs a second pair of eyes, in words; empty where it doesn't. */
 export function approvalReasons(
   { above, insiders }: ApprovalSetting,

@@ -8,7 +8,7 @@ import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
-import { approvalSetting, reasonsFor } from "./approval";
+import { approvalSetting, reasonsForDocket } from "./approval";
 import { bodiesIn } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
@@ -71,7 +71,7 @@ interface Judged {
 async function judgedNow(app: Asking, docketId: string): Promise<Judged> {
   const setting = await approvalSetting(app.db);
   const bodies = await bodiesIn(app.db, docketId);
-  const reasons = await reasonsFor(app, setting, bodies.map(changeFrom));
+  const reasons = await reasonsForDocket(app, docketId, setting, bodies.map(changeFrom));
   return { digest: digestOf(bodies), setting: JSON.stringify(setting), reasons };
 }
 

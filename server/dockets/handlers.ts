@@ -1,7 +1,7 @@
 import type { docketsOperations } from "@/contract/dockets";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
-import { approvalSetting, setApproval } from "./approval";
+import { agreeToApproval, approvalView, dropProposedApproval, setApproval } from "./approval";
 import { handWorkCsv, handWorkOf, sayDone } from "./byHand";
 import type { Carrying } from "./carrying";
 import { docketProgress } from "./docketProgress";
@@ -82,9 +82,17 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
       throw new Problem("unknown", "There is no such order that stands.");
     return {};
   },
-  approval: ({ db }) => approvalSetting(db),
+  approval: ({ db }) => approvalView(db),
   async setApproval({ db }, { actor, body }) {
     await setApproval(db, body, actor.email);
-    return approvalSetting(db);
+    return approvalView(db);
+  },
+  async agreeToApproval({ db }, { actor, body }) {
+    await agreeToApproval(db, body, actor.email);
+    return approvalView(db);
+  },
+  async dropProposedApproval({ db }, { actor, body }) {
+    await dropProposedApproval(db, body, actor.email);
+    return approvalView(db);
   },
 };

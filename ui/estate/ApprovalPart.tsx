@@ -3,11 +3,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { FormEvent } from "react";
 import { docketsOperations } from "@/contract/dockets";
-import type { ApprovalSetting } from "@/core/preview/approval";
+import type { ApprovalSetting, ApprovalView } from "@/core/preview/approval";
+import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
+import { countWords, momentWords } from "../parts/words";
 
 const KEY = keyOf(docketsOperations.approval);
 
@@ -29,17 +31,20 @@ export function ApprovalPart() {
     set.mutate({ above: above === "" ? null : Number(above), insiders: given.get("insiders") === "on" });
   };
   const problem = error ?? set.error;
+  const setting = data?.setting;
   return (
     <section aria-labelledby="approval" className="mt-8 max-w-3xl">
       <h2 id="approval" className="text-[17px] font-semibold">
         A second pair of eyes
       </h2>
       <p className="mb-3 text-ink-soft">
-        Such dockets wait until another administrator has approved them; whoever put one together can&rsquo;t.
+        Such dockets wait until another administrator has approved them; whoever put one together can&rsquo;t. To ask
+        for less than now takes another administrator too.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
-      {data && (
-        <form onSubmit={onSubmit} className="flex items-start gap-6">
+      {data?.proposed && <Proposed proposed={data.proposed} />}
+      {setting && (
+        <form key={JSON.stringify(setting)} onSubmit={onSubmit} className="flex items-start gap-6">
           <div className="w-64">
             <Field
               label="Dockets of more changes than"
@@ -47,12 +52,12 @@ export function ApprovalPart() {
               type="number"
               min={0}
               max={1_000_000}
-              defaultValue={data.above ?? ""}
+              defaultValue={setting.above ?? ""}
               hint="Empty: however large, none has to."
             />
           </div>
           <label className="flex items-center gap-2 pt-8">
-            <input type="checkbox" name="insiders" defaultChecked={data.insiders} />
+            <input type="checkbox" name="insiders" defaultChecked={setting.insiders} />
             Those by which somebody of the house loses something
           </label>
           <div className="pt-[25px]">
@@ -61,10 +66,49 @@ export function ApprovalPart() {
             </Button>
           </div>
           <p role="status" className="pt-8 text-ink-soft">
-            {set.isSuccess && "Saved."}
+            {set.isSuccess && !set.data.proposed && "Saved."}
           </p>
         </form>
       )}
     </section>
   );
+}
+
+/** What somebody asked for, to be agreed to by another administrator, or dropped by anyone. */
+function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]> }) {
+  const { viewer } = useStandpoint();
+  const client = useQueryClient();
+  const decide = useMutation({
+    mutationFn: (isAgreed: boolean) =>
+      ask(isAgreed ? docketsOperations.agreeToApproval : docketsOperations.dropProposedApproval, {
+        body: proposed.setting,
+      }),
+    onSuccess: (view) => client.setQueryData(KEY, view),
+    onError: () => client.invalidateQueries({ queryKey: KEY }),
+  });
+  const isOwn = proposed.by === viewer.address;
+  return (
+    <div className="mb-3">
+      <Notice tone="plain">
+        {isOwn ? "You" : proposed.by} asked on {momentWords(proposed.at)} UTC that these need it from now on:{" "}
+        <b>{settingWords(proposed.setting)}</b> {isOwn && "Another administrator has to agree."}
+      </Notice>
+      <div className="mt-2 flex gap-2">
+        {!isOwn && (
+          <Button look="act" disabled={decide.isPending} onClick={() => decide.mutate(true)}>
+            Agree
+          </Button>
+        )}
+        <Button disabled={decide.isPending} onClick={() => decide.mutate(false)}>
+          Drop the request
+        </Button>
+      </div>
+      {decide.error && <Notice tone="wrong">{decide.error.message}</Notice>}
+    </div>
+  );
+}
+
+function settingWords({ above, insiders }: ApprovalSetting): string {
+  const size = above === null ? "none because of its size" : `dockets of more than ${countWords(above, "change")}`;
+  return insiders ? `${size}, and those by which somebody of the house loses something.` : `${size}, and no others.`;
 }
