@@ -7,6 +7,7 @@ import type { RecordOf } from "../core/estate/records";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
 import { BadSettings } from "../server/platform/badSettings";
+import { keepFilesToOwner } from "../server/platform/ownFiles";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addServerCommands } from "./serverCommands";
@@ -18,6 +19,8 @@ interface Options {
   rules?: string;
   lenient?: boolean;
 }
+
+keepFilesToOwner();
 
 const program = new Command("latch")
   .description("Answers from an estate file, one JSON object a line. See docs/command-line.md.")

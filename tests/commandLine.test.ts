@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { file, head, link, person, store } from "./records";
@@ -55,6 +55,21 @@ test("a setting that can't be used is said in one line", () => {
     2,
     "latch: LATCH_SECRET: must have at least 32 characters; leave it out for a key file\n",
   ]);
+});
+
+test("what it writes others can't read, and it refuses a folder that they can get into", () => {
+  const data = mkdtempSync(join(tmpdir(), "latch-data-"));
+  expect(run(["set-home", "home.example"], { LATCH_DATA: data }).status).toBe(0);
+  for (const name of readdirSync(data)) expect([name, statSync(join(data, name)).mode & 0o077]).toEqual([name, 0]);
+  expect(readdirSync(data)).toContain("latch.sqlite");
+  chmodSync(data, 0o750);
+  expect(run(["set-home", "home.example"], { LATCH_DATA: data })).toEqual({
+    status: 2,
+    out: "",
+    err: `latch: LATCH_DATA: others on this machine can get into ${data}. Type: chmod 700 "${data}"\n`,
+  });
+  chmodSync(data, 0o700);
+  expect(run(["set-home", "home.example"], { LATCH_DATA: data }).status).toBe(0);
 });
 
 test("without home domains there is nothing to export, and it says how to set them", () => {

@@ -1,7 +1,7 @@
-import { mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { z } from "zod";
 import { BadSettings } from "./badSettings";
+import { ownFolder } from "./ownFiles";
 
 /** What can be set from outside. docs/settings.md lists the same. */
 const environment = z.object({
@@ -40,7 +40,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     throw new BadSettings(parsed.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("; "));
   const { data } = parsed;
   const folder = resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_DATA);
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  ownFolder(folder);
   return {
     data: folder,
     logs: data.LATCH_LOGS ? resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_LOGS) : join(folder, "logs"),
