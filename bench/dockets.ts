@@ -178,7 +178,7 @@ async function applied(
   url: string,
   add: (what: string, value: number, wanted?: number) => void,
 ): Promise<number> {
-  await connect(app, { id: "stacks", name: "Stacks", url, key: KEY });
+  await connect(app, { id: "stacks", name: "Stacks", url, key: KEY }, "bench");
   await readStores(app);
   await app.engine.ask("refresh", {});
   await stage(

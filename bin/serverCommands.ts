@@ -89,6 +89,14 @@ export function addServerCommands(program: Command) {
     .option("--days <days>", "so many past days raise alerts too", Number, 0)
     .action(addWatches);
   program
+    .command("rotate-key")
+    .description("seals all secrets by a new key; everybody signs in again")
+    .action(rotateTheKey);
+  program
+    .command("forget-older-keys")
+    .description("forgets the keys before the newest; addresses in letters from before hold no longer")
+    .action(forgetKeys);
+  program
     .command("add-person <email>")
     .description("makes somebody who can sign in; the password comes from LATCH_NEW_PASSWORD")
     .requiredOption("--name <name>", "their name")
@@ -163,7 +171,7 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
   const key = process.env.LATCH_STORE_KEY;
   if (!key) throw new Refusal(2, "set LATCH_STORE_KEY to the store's key");
   const { connect } = await import("../server/stores/connections");
-  await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key });
+  await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key }, "command line");
 }
 
 async function readAll(withoutEvents: boolean) {
@@ -199,6 +207,18 @@ async function addSignIn(email: string, { name, role }: PersonOptions) {
   const parsed = newPerson.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
   await addPerson(await application(), parsed.data, role, "command line");
+}
+
+async function rotateTheKey() {
+  const { rotateKey } = await import("../server/rotating");
+  const app = await application();
+  const resealed = await rotateKey(app, "command line");
+  console.log(`${resealed} secrets are sealed by the key ${app.secrets.ring.newest.id} now.`);
+}
+
+async function forgetKeys() {
+  const { forgetOlderKeys } = await import("../server/rotating");
+  console.log(`${await forgetOlderKeys(await application(), "command line")} older keys are forgotten.`);
 }
 
 async function setMail({ host, port, from, user, secure = false }: MailOptions) {

@@ -29,7 +29,7 @@ const WATCHED_DAYS = 7;
 const BY = "command line";
 
 const app = await createApp({ settings: settingsFrom(process.env) });
-for (const store of given.stores) await connect(app, store);
+for (const store of given.stores) await connect(app, store, "demo");
 // What happened speaks of people whom the house tells of: it is read when they are known.
 orFail(await readStores(app, undefined, { withEvents: false }));
 const { problems } = await importEstate(app, linesOf(readFileSync(given.house)), { as: "house", name: "house.jsonl" });

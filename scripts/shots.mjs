@@ -63,8 +63,8 @@ const letterAddress = async () => {
   });
   const mails = `${url.slice(0, -1)}${Number(url.at(-1)) + 5}/mails.json`;
   for (;;) {
-    const asked = (await (await fetch(mails)).json()).find(({ text }) => text.includes("/answer/"));
-    if (asked) return asked.text.match(/http\S+\/answer\/\S+/)[0];
+    const asked = (await (await fetch(mails)).json()).find(({ text }) => text.includes("/answer#"));
+    if (asked) return asked.text.match(/http\S+\/answer#\S+/)[0];
     await new Promise((resolve) => setTimeout(resolve, 1_000));
   }
 };

@@ -49,7 +49,7 @@ import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
 export interface App extends Carrying, ReadingAll, Founding, Answering, Serving {
-  /** Sign-in, made when it is first asked for. */
+  /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
   /** Answers a request for one of the operations. */
@@ -71,7 +71,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
   const db = await openDatabase(path, clock);
   const platform: Platform = { settings, clock, secrets: new Secrets(settings), db };
   const engine = engineOf?.(platform, path) ?? new EngineClient(engineFile(), path, clock);
-  let auth: Promise<Auth> | undefined;
+  const auths = new Map<string, Promise<Auth>>();
   const app: App = {
     ...platform,
     engine,
@@ -79,7 +79,12 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     outbox: new Outbox(),
     listeners: { events: raise, imported: tickOff },
     composers: { letters: { ask: askContent, "waiver-ends": waiversContent }, alerts: toldAlerts },
-    auth: () => (auth ??= import("./people/auth").then(({ makeAuth }) => makeAuth(platform))),
+    auth() {
+      const { id } = platform.secrets.ring.newest;
+      const made = auths.get(id) ?? import("./people/auth").then(({ makeAuth }) => makeAuth(platform));
+      auths.set(id, made);
+      return made;
+    },
     actorFrom: async (headers) => actorFrom(await app.auth(), headers),
     fetch: (request) => server.fetch(request),
     firstRun: new FirstRun(),

@@ -48,7 +48,7 @@ export async function openHouse(
     stores[name] = await openStore(name, folder, records[name], homeDomain);
   const smtp = await openMail(mails);
   for (const [id, { url }] of Object.entries(stores))
-    await connect(app, { id, name: STORES[id as StoreName].name, url, key: KEY });
+    await connect(app, { id, name: STORES[id as StoreName].name, url, key: KEY }, "tests");
   const mail = mailTo((smtp.server.address() as AddressInfo).port);
   await setChannels(app, channelsBody.parse({ mail }), "tests");
   const [first, ...rest] = own.map((record) => JSON.stringify(record));

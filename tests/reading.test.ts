@@ -57,12 +57,16 @@ beforeEach(async () => {
   await new Promise((resolve) => server.once("listening", resolve));
   app = await appIn(folder);
   ({ db } = app);
-  await connect(app, {
-    id: "dock",
-    name: "Loading Dock",
-    url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    key: KEY,
-  });
+  await connect(
+    app,
+    {
+      id: "dock",
+      name: "Loading Dock",
+      url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+      key: KEY,
+    },
+    "tests",
+  );
 });
 
 afterEach(async () => {
@@ -143,7 +147,7 @@ test("a thing without a date of its own holds since before we looked; a later on
 
 test("a wrong key is said in the store's words", async () => {
   const [{ url }] = await connections(db);
-  await connect(app, { id: "dock", name: "Loading Dock", url, key: "another key altogether" });
+  await connect(app, { id: "dock", name: "Loading Dock", url, key: "another key altogether" }, "tests");
   expect(await readStores(app)).toMatchObject([{ error: "The key is not right." }]);
 });
 
@@ -157,8 +161,9 @@ test("readings leave entries in the ledger where they changed something", async 
   await readStores(app);
   expect((await entriesBefore(db, 100, 10)).map(({ kind, body }) => [kind, body])).toEqual([
     ["store-read", { store: "Loading Dock", changed: FILES + 4, first: true }],
+    ["store-connected", { store: "dock", name: "Loading Dock", url: expect.stringContaining("http://127.0.0.1:") }],
   ]);
-  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 1 });
+  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 2 });
 });
 
 const lines = (...records: object[]) => records.map((record) => JSON.stringify(record));

@@ -42,7 +42,7 @@ async function setRule(rule: RuleId, more: Partial<RuleSetting>) {
   const { pass } = await previewRule(house.app, rule, setting);
   await changeRule(house.app, ADMIN, rule, setting, pass);
 }
-const tokenIn = (text: string | undefined) => text!.match(/answer\/([\w.-]+)/)![1];
+const tokenIn = (text: string | undefined) => text!.match(/answer#([\w.-]+)/)![1];
 const states = async () =>
   (await house.db.selectFrom("demand").select(["subject", "state"]).orderBy("id").execute()).map(
     (d) => `${d.subject} ${d.state}`,

@@ -134,12 +134,16 @@ describe("two sources with the same ids", () => {
   });
 
   test("a store that is read is spoken for by nobody else", async () => {
-    await connect(app, {
-      id: "dock",
-      name: "Loading Dock",
-      url: "http://127.0.0.1:1",
-      key: "a key that is long enough",
-    });
+    await connect(
+      app,
+      {
+        id: "dock",
+        name: "Loading Dock",
+        url: "http://127.0.0.1:1",
+        key: "a key that is long enough",
+      },
+      "tests",
+    );
     const told = [store("dock"), person("in", "in@home.example"), item("a", null, { storeId: "dock" }), link("l", "a")];
     await writing(db, (within) =>
       keepFacts(

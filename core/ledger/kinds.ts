@@ -38,6 +38,7 @@ export const KINDS = {
     /** How many changes to be done by hand it showed as done. */
     ticked: count,
   }),
+  "store-connected": z.strictObject({ store: words, name: words, url: words }),
   "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
   "register-exported": z.strictObject({ ...exported, query: words, shares: count, at: instant.nullable() }),
   "trail-exported": z.strictObject({ ...exported, search: words, events: count }),
@@ -87,6 +88,9 @@ export const KINDS = {
   "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
   "standing-order-dropped": z.strictObject({ shareId }),
 
+  /** The new key's id, which tells nothing of it. */
+  "key-rotated": z.strictObject({ key: words, resealed: count }),
+  "older-keys-forgotten": z.strictObject({ forgotten: count }),
   "channels-set": z.strictObject({ channels: z.array(words) }),
   "watch-made": ofWatch,
   "watch-changed": ofWatch,

@@ -1,8 +1,10 @@
+import type { NotNull } from "kysely";
 import { generatePassphrase } from "secure-password-utilities";
 import { EFF_LONG_WORDLIST } from "secure-password-utilities/wordlists";
 import { DAY } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { type Db, writing } from "../platform/db/open";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger";
 import type { Platform } from "../platform/platform";
 
@@ -87,4 +89,17 @@ export async function wipeOld(db: Db): Promise<number> {
     .where("made_at", "<=", db.clock.seconds() - KEPT_FOR_S)
     .executeTakeFirst();
   return Number(numUpdatedRows);
+}
+
+/** @returns how many that wait to be handed over were sealed anew */
+export async function resealPassphrases({ secrets }: Platform, tx: Tx): Promise<number> {
+  const kept = await tx
+    .selectFrom("passphrase")
+    .select(["change_id as id", "sealed"])
+    .where("sealed", "is not", null)
+    .$narrowType<{ sealed: NotNull }>()
+    .execute();
+  return resealEach(secrets, kept, (id, sealed) =>
+    tx.updateTable("passphrase").set({ sealed }).where("change_id", "=", id).execute(),
+  );
 }

@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { channels, type ShownChannels, UNCHANGED } from "@/contract/estate";
 import { type Reads, type Tx, writing } from "../platform/db/open";
+import { resealEach } from "../platform/resealing";
 import { saveText, savedText } from "../platform/saved";
 import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger";
@@ -34,6 +35,13 @@ export function setChannels(app: Platform, changes: Partial<Channels>, actor: st
     );
     await appendWithin(within, actor, "channels-set", { channels: Object.keys(changes) });
   });
+}
+
+/** @returns how many settings were sealed anew */
+export async function resealChannels({ secrets }: Platform, tx: Tx): Promise<number> {
+  const sealed = await savedText(tx, NOBODY, NAME);
+  const kept = sealed === undefined ? [] : [{ id: NAME, sealed }];
+  return resealEach(secrets, kept, (name, text) => saveText(tx, NOBODY, name, text));
 }
 
 async function changed(app: Platform, within: Tx, changes: Partial<Channels>): Promise<Channels> {

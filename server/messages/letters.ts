@@ -1,7 +1,9 @@
-import type { Selectable } from "kysely";
+import type { NotNull, Selectable } from "kysely";
 import type { Seconds } from "@/core/time/instant";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { LetterKind, LetterTable } from "../platform/db/schema";
+import type { Platform } from "../platform/platform";
+import { resealEach } from "../platform/resealing";
 import type { Channels } from "./channels";
 import type { LetterContent } from "./letterWords";
 import type { ToldAlert } from "./message";
@@ -111,4 +113,17 @@ export async function writtenTo(db: Reads, kind: LetterKind, after: Seconds): Pr
     .where("made_at", ">", after)
     .execute();
   return new Set(letters.map(({ target }) => target));
+}
+
+/** @returns how many that have not gone out were sealed anew */
+export async function resealLetters({ secrets }: Platform, tx: Tx): Promise<number> {
+  const kept = await tx
+    .selectFrom("letter")
+    .select(["id", "content as sealed"])
+    .where("content", "is not", null)
+    .$narrowType<{ sealed: NotNull }>()
+    .execute();
+  return resealEach(secrets, kept, (id, content) =>
+    tx.updateTable("letter").set({ content }).where("id", "=", id).execute(),
+  );
 }

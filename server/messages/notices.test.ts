@@ -196,7 +196,7 @@ test("a mail says the same as plain text and as HTML; what it offers is signed f
     .replace(/<[^>]*>/g, " ")
     .replace(/&(lt|gt|quot|amp);/g, " ");
   expect(wordsOf(plain)).toEqual(wordsOf(text!));
-  const token = text!.match(/\/seen\/(\S+)/)![1];
+  const token = text!.match(/\/seen#(\S+)/)![1];
   expect(subjectOf(app, "see-alert", token)).toBe("7");
   expect(
     subjectOf(

@@ -26,7 +26,7 @@ export const SENDING = { mail: sendMail, webhook: sendWebhook, syslog: sendSyslo
 function offersFor(app: Platform, { id }: ToldAlert): Offers {
   const { url } = app.settings;
   const token = signed(app, "see-alert", String(id), app.clock.seconds() + OFFER_HOLDS_S);
-  return { open: `${url}/alerts?alert=${id}`, seen: `${url}/seen/${token}` };
+  return { open: `${url}/alerts?alert=${id}`, seen: `${url}/seen#${token}` };
 }
 
 async function sendMail(app: Platform, { mail }: Channels, target: string, message: Message) {

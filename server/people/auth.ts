@@ -12,7 +12,10 @@ export function makeAuth({ db, settings, secrets }: Platform, within: Reads = db
     baseURL: url,
     basePath: "/api/auth",
     trustedOrigins: [url],
-    secret: secrets.keyFor("sessions").toString("base64"),
+    secrets: secrets.ring.keys().map((key) => ({
+      version: Number.parseInt(key.id, 16),
+      value: secrets.keyFor("sessions", key).toString("base64"),
+    })),
     telemetry: { enabled: false },
     // A wrong password is an entry in the ledger.
     logger: { level: "error" },

@@ -3,6 +3,8 @@ import { z } from "zod";
 import { BadSettings } from "./badSettings";
 import { ownFolder } from "./ownFiles";
 
+const secret = z.string().min(32, "must have at least 32 characters; leave it out for a key file");
+
 /** What can be set from outside. docs/settings.md lists the same. */
 const environment = z.object({
   /** Folder of the database and the key file. */
@@ -14,8 +16,10 @@ const environment = z.object({
   LATCH_URL: z.url().optional(),
   /** Fixes the clock, for tests and pictures. */
   LATCH_NOW: z.iso.datetime().optional(),
-  /** The key that secrets at rest are sealed with; without it a key file is made at first start. */
-  LATCH_SECRET: z.string().min(32, "must have at least 32 characters; leave it out for a key file").optional(),
+  /** What all keys are derived from; without it a key file is made at first start. */
+  LATCH_SECRET: secret.optional(),
+  /** The one before, until `latch rotate-key` has sealed everything anew. */
+  LATCH_OLDER_SECRET: secret.optional(),
   /** Seconds between readings; 0 reads only when told to. */
   LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
   /** Seconds between looks whether something has happened; 0 leaves it to the readings. */
@@ -29,6 +33,7 @@ export interface Settings {
   url: string;
   now: Date | undefined;
   secret: string | undefined;
+  olderSecret?: string;
   readEverySeconds: number;
   watchEverySeconds: number;
 }
@@ -48,6 +53,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
     now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,
     secret: data.LATCH_SECRET,
+    olderSecret: data.LATCH_OLDER_SECRET,
     readEverySeconds: data.LATCH_READ_EVERY,
     watchEverySeconds: data.LATCH_WATCH_EVERY,
   };

@@ -22,7 +22,7 @@ export async function askContent(app: Asking, { id, madeAt }: WrittenLetter): Pr
   if (asked.length === 0) return null;
   const due = Math.min(...demands.map(({ due_at }) => due_at!));
   const token = signed(app, "answer", String(id), Math.max(madeAt, due) + ANSWER_HOLDS_S);
-  return askLetter(asked, due, `${app.settings.url}/answer/${token}`);
+  return askLetter(asked, due, `${app.settings.url}/answer#${token}`);
 }
 
 /** Tells whoever gave waivers that they are about to end. */

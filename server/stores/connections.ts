@@ -1,5 +1,7 @@
 import type { Selectable } from "kysely";
-import type { Db, Reads } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { resealEach } from "../platform/resealing";
+import { appendWithin } from "../records/ledger";
 import type { ConnectionTable } from "../platform/db/schema";
 import { sourcesOfStores } from "../records/facts";
 import type { StoreAdapter } from "./adapter";
@@ -9,13 +11,29 @@ import type { Platform } from "../platform/platform";
 export type Connection = Selectable<ConnectionTable>;
 
 /** Adds a store to be read, or changes where it is; what was read of it stays. */
-export async function connect(app: Platform, given: { id: string; name: string; url: string; key: string }) {
+export async function connect(
+  app: Platform,
+  given: { id: string; name: string; url: string; key: string },
+  actor: string,
+) {
+  const { id, name, url } = given;
   const key = app.secrets.seal(given.key);
-  await app.db
-    .insertInto("connection")
-    .values({ ...given, key })
-    .onConflict((conflict) => conflict.column("id").doUpdateSet({ name: given.name, url: given.url, key }))
-    .execute();
+  await writing(app.db, async (tx) => {
+    await tx
+      .insertInto("connection")
+      .values({ id, name, url, key })
+      .onConflict((conflict) => conflict.column("id").doUpdateSet({ name, url, key }))
+      .execute();
+    await appendWithin(tx, actor, "store-connected", { store: id, name, url });
+  });
+}
+
+/** @returns how many keys of stores were sealed anew */
+export async function resealConnections({ secrets }: Platform, tx: Tx): Promise<number> {
+  const kept = await tx.selectFrom("connection").select(["id", "key as sealed"]).execute();
+  return resealEach(secrets, kept, (id, key) =>
+    tx.updateTable("connection").set({ key }).where("id", "=", id).execute(),
+  );
 }
 
 export function connections(db: Reads): Promise<Connection[]> {

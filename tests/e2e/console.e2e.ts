@@ -61,6 +61,9 @@ test("open links that nobody uses are marked by keyboard, staged, and their revo
   await page.focus("[data-table]");
   await page.keyboard.press("Enter");
   await shows("Anyone who holds this link can look at");
+  expect(await textOf(page)).not.toMatch(/\/l\/\w+/);
+  await button("Show the address").click();
+  await page.waitForFunction(() => /http:\/\/127\.0\.0\.1:\d+\/l\/\w+/.test(document.body.innerText));
   address = (await textOf(page)).match(/http:\/\/127\.0\.0\.1:\d+\/l\/\w+/)![0];
   expect(await faultsOf(page)).toEqual([]);
   await page.keyboard.press("Space");

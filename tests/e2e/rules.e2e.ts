@@ -25,7 +25,7 @@ const shareIn = (store: "stacks" | "alcoves" | "dock", id: string) =>
 const letters = async () =>
   (await demo.mails())
     .filter(({ subject }) => subject.includes("need a word") || subject.includes("needs a word"))
-    .map(({ to, text }) => ({ to, text, address: text.match(/http\S+\/answer\/\S+/)![0] }));
+    .map(({ to, text }) => ({ to, text, address: text.match(/http\S+\/answer#\S+/)![0] }));
 
 /** Sets a rule for some items alone to ask, by way of its preview. */
 async function askAbout(rule: string, items: string[], parameters: object = {}) {

@@ -90,13 +90,13 @@ test("the address in a mail marks its alert as seen, for whoever holds it, once 
   const [mail] = await toldOf(item.itemName);
   const alert = Number(mail.text.match(/alerts\?alert=(\d+)/)![1]);
   const stranger = await (await browser.createBrowserContext()).newPage();
-  await openOn(stranger, mail.text.match(/http\S+\/seen\/\S+/)![0]);
+  await openOn(stranger, mail.text.match(/http\S+\/seen#\S+/)![0]);
   expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("new");
   expect(await faultsOf(stranger)).toEqual([]);
   await stranger.locator("button").click();
   await showsOn(stranger, "It is marked as seen.");
   expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("seen");
-  await openOn(stranger, `${demo.url}/seen/nonsense.nonsense`);
+  await openOn(stranger, `${demo.url}/seen#nonsense.nonsense.nonsense`);
   await stranger.locator("button").click();
   await showsOn(stranger, "This address no longer holds.");
 });

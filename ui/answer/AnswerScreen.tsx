@@ -8,6 +8,7 @@ import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { within } from "@/core/text/text";
 import { Loading } from "../parts/Loading";
 import { ask, asked, keyOf } from "../parts/ask";
+import { useFragment } from "../parts/useFragment";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -21,12 +22,13 @@ interface Props {
 }
 
 /** Where a letter leads an owner: each share of theirs that needs a word, and what they can do about it. */
-export function AnswerScreen(props: Props) {
+export function AnswerScreen({ now }: Pick<Props, "now">) {
+  const token = useFragment();
   const [client] = useState(() => new QueryClient());
   return (
     <QueryClientProvider client={client}>
       <main className="mx-auto min-h-screen max-w-2xl bg-raised px-4 py-6 sm:px-8">
-        <Asked {...props} />
+        {token === null ? <Loading /> : <Asked token={token} now={now} />}
       </main>
     </QueryClientProvider>
   );

@@ -31,7 +31,10 @@ beforeEach(() => {
     return { ok: true, json: async () => page };
   }) as never;
 });
-const show = () => render(<AnswerScreen token="TOKEN" now={T} />);
+const show = () => {
+  location.hash = "#TOKEN";
+  return render(<AnswerScreen now={T} />);
+};
 const decided = () => sent.filter(({ path }) => path === "/api/answers/decide").map(({ body }) => body);
 
 test("each share is told in plain words, with what is wrong and what tightening would do", async () => {

@@ -24,7 +24,7 @@ export function LedgerScreen() {
       <div className="flex min-h-0 flex-col bg-raised">
         <h1 className="sr-only">Ledger</h1>
         <ProofHead />
-        <div className="overflow-y-auto">
+        <div className="overflow-y-auto" tabIndex={0}>
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
           <table className="w-full">
             <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">

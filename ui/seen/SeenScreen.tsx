@@ -4,10 +4,21 @@ import { useState } from "react";
 import { alertsOperations } from "@/contract/alerts";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Loading } from "../parts/Loading";
+import { useFragment } from "../parts/useFragment";
 import { Notice } from "../parts/Notice";
 
 /** Where a mail leads: one thing can be done here, by whoever holds the mail. */
-export function SeenScreen({ token }: { token: string }) {
+export function SeenScreen() {
+  const token = useFragment();
+  return (
+    <main className="mx-auto max-w-lg px-5 py-16">
+      {token === null ? <Loading /> : <Seen key={token} token={token} />}
+    </main>
+  );
+}
+
+function Seen({ token }: { token: string }) {
   const [state, setState] = useState<"asked" | "done" | Error>("asked");
   const mark = () =>
     ask(alertsOperations.seeByMail, { body: { token } }).then(
@@ -15,7 +26,7 @@ export function SeenScreen({ token }: { token: string }) {
       (error: Error) => setState(error),
     );
   return (
-    <main className="mx-auto max-w-lg px-5 py-16">
+    <>
       <h1 className="mb-3 text-[22px] font-semibold">An alert of Tight Latch</h1>
       {state === "done" ? (
         <Notice>It is marked as seen. There is nothing more to do here.</Notice>
@@ -28,6 +39,6 @@ export function SeenScreen({ token }: { token: string }) {
         </>
       )}
       {state instanceof Error && <Notice tone="wrong">{state.message}</Notice>}
-    </main>
+    </>
   );
 }

@@ -4,6 +4,6 @@ import { AnswerScreen } from "@/ui/answer/AnswerScreen";
 
 export const metadata: Metadata = { title: "Your shares", robots: { index: false } };
 
-export default async function Page({ params }: { params: Promise<{ token: string }> }) {
-  return <AnswerScreen token={(await params).token} now={(await theApp()).clock.seconds()} />;
+export default async function Page() {
+  return <AnswerScreen now={(await theApp()).clock.seconds()} />;
 }
