@@ -7,6 +7,7 @@ import type { RecordOf } from "../core/estate/records";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
 import { BadSettings } from "../server/platform/badSettings";
+import { Problem } from "../server/platform/problem";
 import { keepFilesToOwner } from "../server/platform/ownFiles";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
@@ -89,7 +90,13 @@ function readRulesFile(path: string) {
 try {
   await program.parseAsync();
 } catch (error) {
-  if (!(error instanceof Refusal || error instanceof UnknownSubject || error instanceof BadSettings)) throw error;
+  if (!(
+    error instanceof Refusal ||
+    error instanceof UnknownSubject ||
+    error instanceof BadSettings ||
+    error instanceof Problem
+  ))
+    throw error;
   console.error(`latch: ${error.message}`);
   process.exitCode = error instanceof Refusal ? error.status : 2;
 }

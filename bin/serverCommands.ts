@@ -4,6 +4,7 @@ import { basename } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
+import { ROLES, type SignInRole } from "../contract/roles";
 import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { App } from "../server/app";
@@ -35,9 +36,11 @@ interface WatchesOptions {
   days: number;
 }
 
+const BY_COMMAND = "command line";
+
 interface PersonOptions {
   name: string;
-  role: "administrator" | "auditor" | "owner";
+  role: SignInRole;
 }
 
 /** The verbs that work on the application's own database, in LATCH_DATA. They load the server only when called. */
@@ -97,12 +100,36 @@ export function addServerCommands(program: Command) {
     .description("forgets the keys before the newest; addresses in letters from before hold no longer")
     .action(forgetKeys);
   program
+    .command("set-role <email>")
+    .description("says what somebody may do from now on")
+    .addOption(new Option("--role <role>", "what they are").choices([...ROLES]).makeOptionMandatory())
+    .action(setTheRole);
+  program
+    .command("remove-person <email>")
+    .description("ends somebody's account and their sessions")
+    .action(removePerson);
+  program
+    .command("reset-password <email>")
+    .description("ends somebody's password and sessions, and prints the address by which they choose another")
+    .action(resetThePassword);
+  program
+    .command("reset-factors <email>")
+    .description("ends somebody's passkeys, codes and sessions")
+    .action(resetTheFactors);
+  program.command("end-sessions <email>").description("signs somebody out everywhere").action(endTheSessions);
+  program
+    .command("unlock <email>")
+    .description("lets somebody try to sign in again who has tried too often, or was made to look so")
+    .action(unlock);
+  program
+    .command("allow-passwords")
+    .description("lets people sign in by password again, where single sign-on has failed")
+    .action(allowPasswords);
+  program
     .command("add-person <email>")
     .description("makes somebody who can sign in; the password comes from LATCH_NEW_PASSWORD")
     .requiredOption("--name <name>", "their name")
-    .addOption(
-      new Option("--role <role>", "what they are").choices(["administrator", "auditor", "owner"]).makeOptionMandatory(),
-    )
+    .addOption(new Option("--role <role>", "what they are").choices([...ROLES]).makeOptionMandatory())
     .action(addSignIn);
 }
 
@@ -171,7 +198,7 @@ async function connectStore(id: string, { name, url }: ConnectOptions) {
   const key = process.env.LATCH_STORE_KEY;
   if (!key) throw new Refusal(2, "set LATCH_STORE_KEY to the store's key");
   const { connect } = await import("../server/stores/connections");
-  await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key }, "command line");
+  await connect(await application(), { id, name, url: url.replace(/\/$/, ""), key }, BY_COMMAND);
 }
 
 async function readAll(withoutEvents: boolean) {
@@ -206,19 +233,65 @@ async function addSignIn(email: string, { name, role }: PersonOptions) {
   ]);
   const parsed = newPerson.safeParse({ email, name, password: process.env.LATCH_NEW_PASSWORD ?? "" });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await addPerson(await application(), parsed.data, role, "command line");
+  await addPerson(await application(), parsed.data, role, BY_COMMAND);
 }
 
 async function rotateTheKey() {
   const { rotateKey } = await import("../server/rotating");
   const app = await application();
-  const resealed = await rotateKey(app, "command line");
+  const resealed = await rotateKey(app, BY_COMMAND);
   console.log(`${resealed} secrets are sealed by the key ${app.secrets.ring.newest.id} now.`);
 }
 
 async function forgetKeys() {
   const { forgetOlderKeys } = await import("../server/rotating");
-  console.log(`${await forgetOlderKeys(await application(), "command line")} older keys are forgotten.`);
+  console.log(`${await forgetOlderKeys(await application(), BY_COMMAND)} older keys are forgotten.`);
+}
+
+type Accounts = typeof import("../server/people/accounts");
+
+/** Does something with somebody's account. */
+async function withAccount<T>(
+  email: string,
+  work: (app: App, id: string, accounts: Accounts) => Promise<T>,
+): Promise<T> {
+  const accounts = await import("../server/people/accounts");
+  const app = await application();
+  return work(app, await accounts.accountOf(app.db, email), accounts);
+}
+
+const setTheRole = (email: string, { role }: { role: SignInRole }) =>
+  withAccount(email, ({ db }, id, { setRole }) => setRole(db, id, role, BY_COMMAND));
+
+const removePerson = (email: string) =>
+  withAccount(email, ({ db }, id, { removeAccount }) => removeAccount(db, id, BY_COMMAND));
+
+const resetThePassword = (email: string) =>
+  withAccount(email, async (app, id, { resetPassword }) => {
+    const { address, until, isMailed } = await resetPassword(app, id, BY_COMMAND);
+    console.log(`${address}\nIt works once, until ${until}${isMailed ? ", and has been mailed to them" : ""}.`);
+  });
+
+const resetTheFactors = (email: string) =>
+  withAccount(email, ({ db }, id, { resetFactors }) => resetFactors(db, id, BY_COMMAND));
+
+const endTheSessions = (email: string) =>
+  withAccount(email, async ({ db }, id, { endSessionsOf }) =>
+    console.log(`${await endSessionsOf(db, id, BY_COMMAND)} sessions have ended.`),
+  );
+
+async function unlock(email: string) {
+  const { unlockSignIn } = await import("../server/people/unlock");
+  await withAccount(email, (app, id) => unlockSignIn(app, { id, email: email.toLowerCase() }, BY_COMMAND));
+}
+
+async function allowPasswords() {
+  const [{ policy, setPolicy }, { writing }] = await Promise.all([
+    import("../server/people/policy"),
+    import("../server/platform/db/open"),
+  ]);
+  const { db } = await application();
+  await writing(db, async (tx) => setPolicy(tx, { ...(await policy(tx)), passwordsOff: false }, BY_COMMAND));
 }
 
 async function setMail({ host, port, from, user, secure = false }: MailOptions) {
@@ -229,7 +302,7 @@ async function setMail({ host, port, from, user, secure = false }: MailOptions) 
   const password = process.env.LATCH_SMTP_PASSWORD ?? "";
   const parsed = channelsBody.safeParse({ mail: { host, port, from, user, secure, password } });
   if (!parsed.success) throw new Refusal(2, parsed.error.issues.map((issue) => issue.message).join(" "));
-  await setChannels(await application(), parsed.data, "command line");
+  await setChannels(await application(), parsed.data, BY_COMMAND);
 }
 
 async function addWatches({ tell, zone, days }: WatchesOptions) {

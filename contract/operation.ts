@@ -3,12 +3,14 @@ import type { SignInRole } from "./roles";
 
 /**
  * Who may do what. Reading, and saving what is one's own (how one's table looks, one's own queries), is for all who see
- * the console; changing is for administrators alone.
+ * the console; changing is for administrators alone. What is one's own account is for everybody who can sign in, and all
+ * that is left to somebody who lacks a second factor they need.
  */
 export const ALLOWED = {
   read: ["administrator", "auditor"],
   save: ["administrator", "auditor"],
   change: ["administrator"],
+  own: ["administrator", "auditor", "owner"],
 } as const satisfies Record<string, readonly SignInRole[]>;
 export type Permission = keyof typeof ALLOWED;
 
@@ -19,6 +21,8 @@ export interface Operation {
   path: `/api/${string}`;
   /** Who may ask for it. `anybody` shows something else than a sign-in: a code, or the address in a letter. */
   may: Permission | "anybody";
+  /** It takes a sign-in of the last minutes: what loosens something, or decides who can sign in. */
+  fresh?: true;
   /** It can be asked about a past instant, as `at` in the address. */
   past?: true;
   /** What stands in the address after the question mark. */

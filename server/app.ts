@@ -36,19 +36,19 @@ import { FirstRun, firstRunCode, type Founding } from "./people/firstRun";
 import { Clock } from "./platform/clock";
 import { openDatabase } from "./platform/db/open";
 import { Jobs } from "./platform/jobs";
+import { Limits } from "./platform/limits";
+import { Peers } from "./platform/peers";
 import type { Platform } from "./platform/platform";
 import { Secrets } from "./platform/secrets";
 import type { Settings } from "./platform/settings";
-import { WrongTries } from "./platform/wrongTries";
 import { type ReadingAll, readNow, watchStores } from "./reading";
-import { type Answering, MOST_WRONG_ADDRESSES } from "./rules/askedAt";
 import { registerJobs } from "./tick";
 import { askContent, waiversContent } from "./rules/letters";
 import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Carrying, ReadingAll, Founding, Answering, Serving {
+export interface App extends Carrying, ReadingAll, Founding, Serving {
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
@@ -69,7 +69,7 @@ interface Given {
 export async function createApp({ settings, clock = new Clock(settings.now), engineOf }: Given): Promise<App> {
   const path = databasePath(settings);
   const db = await openDatabase(path, clock);
-  const platform: Platform = { settings, clock, secrets: new Secrets(settings), db };
+  const platform: Platform = { settings, clock, secrets: new Secrets(settings), db, limits: new Limits(db) };
   const engine = engineOf?.(platform, path) ?? new EngineClient(engineFile(), path, clock);
   const auths = new Map<string, Promise<Auth>>();
   const app: App = {
@@ -85,10 +85,10 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       auths.set(id, made);
       return made;
     },
-    actorFrom: async (headers) => actorFrom(await app.auth(), headers),
+    actorFrom: async (headers) => actorFrom(platform, await app.auth(), headers),
     fetch: (request) => server.fetch(request),
     firstRun: new FirstRun(),
-    wrongAddresses: new WrongTries(MOST_WRONG_ADDRESSES),
+    peers: new Peers(settings.proxies),
     jobs: new Jobs(db),
     alertEvents: new EventEmitter().setMaxListeners(0),
     readingEvents: new EventEmitter().setMaxListeners(0),
@@ -118,7 +118,8 @@ function serverOf(app: App): Server<App> {
     .serve(ledgerOperations, ledgerHandlers)
     .serve(estateOperations, estateHandlers)
     .serve(deskOperations, deskHandlers)
-    .serve(peopleOperations, peopleHandlers);
+    .serve(peopleOperations, peopleHandlers)
+    .serveSignIn(async (request) => (await app.auth()).handler(request));
 }
 
 export function databasePath({ data }: Pick<Settings, "data">): string {
@@ -128,6 +129,7 @@ export function databasePath({ data }: Pick<Settings, "data">): string {
 /** Sets an application going that serves people: reads, watches and does what is due. */
 export async function start(app: App): Promise<void> {
   const { url, readEverySeconds, watchEverySeconds } = app.settings;
+  app.peers.listen();
   const code = await firstRunCode(app);
   if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
   await app.engine.ask("refresh", {});

@@ -6,6 +6,7 @@ import type { Jobs } from "./platform/jobs";
 import type { ReadingAll } from "./reading";
 import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
+import { forgetCodes } from "./people";
 import { endWaivers } from "./rules/waivers";
 import { raiseNotYet } from "./trail/notYet";
 
@@ -19,5 +20,7 @@ export function registerJobs(app: Carrying & ReadingAll & { jobs: Jobs }) {
     () => raiseNotYet(app.db, unansweredAt),
     async () => void (await wipeOld(app.db)),
     () => sendNow(app),
+    () => app.limits.clear(),
+    () => forgetCodes(app.db),
   );
 }

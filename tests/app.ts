@@ -19,6 +19,8 @@ export function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = 
     data: folder,
     logs: join(folder, "logs"),
     port: 4310,
+    proxies: [],
+    freshAbove: 50,
     url: "http://127.0.0.1:4310",
     now: undefined,
     secret: undefined,

@@ -29,7 +29,12 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 const as = (role: (typeof ROLES)[number] | null) =>
-  (house.app.actorFrom = async () => role && { email: "ada@home.example", name: "Ada", role });
+  (house.app.actorFrom = async () => role && actorOf("ada@home.example", role));
+const actorOf = (email: string, role: (typeof ROLES)[number]) => ({
+  ...{ email, name: "Ada", role, zone: "UTC", userId: "u", sessionId: "s" },
+  by: "password" as const,
+  ...{ signedInAt: Date.now() / 1_000, lacksFactor: false },
+});
 const paramsOf = ({ path }: Operation) =>
   Object.fromEntries([...path.matchAll(/:(\w+)/g)].map(([, name]) => [name, "x"]));
 

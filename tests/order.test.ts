@@ -66,9 +66,10 @@ test.each(Object.entries(ORDER))("every room of %s has its place in the order", 
 });
 
 /** Whose each table is. */
-const OWNERS: Record<keyof Schema | "spoken_words" | "account" | "session", string> = {
+const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   setting: "platform",
   lease: "platform",
+  try_count: "platform",
   fact: "records",
   removal: "records",
   source: "records",
@@ -88,6 +89,9 @@ const OWNERS: Record<keyof Schema | "spoken_words" | "account" | "session", stri
   user: "people",
   account: "people",
   session: "people",
+  twoFactor: "people",
+  passkey: "people",
+  used_code: "people",
   alert: "trail",
   watch: "trail",
   watch_hit: "trail",

@@ -6,7 +6,7 @@ import { sendNotices } from "@/server/dockets/notices";
 import { passphraseFor, showOnce } from "@/server/dockets/passphrases";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { channelsOf } from "@/server/messages/channels";
-import { signed, subjectOf } from "@/server/messages/signed";
+import { signed, subjectOf } from "@/server/platform/signed";
 import { addPerson } from "@/server/people/people";
 import { forgetOlderKeys, rotateKey } from "@/server/rotating";
 import { readStores } from "@/server/stores/read";

@@ -3,7 +3,7 @@ import { standardSetting } from "@/core/rules/setting";
 import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { verifyLedger } from "@/server/records/ledger";
-import { signed } from "@/server/messages/signed";
+import { signed } from "@/server/platform/signed";
 import { applyDocket, allCarriedOut } from "@/server/dockets/executor";
 import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
@@ -101,7 +101,7 @@ describe("a rule that asks", () => {
 
   test("its owner keeps one, tightens one and ends one, by the letter's address alone", async () => {
     await house.tick();
-    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
+    const letter = await letterAt(house.app, tokenIn(house.mails[0].text), "here");
     const page = await askedBy(house.app, letter);
     expect(page.shares.map(({ itemName, tighten, canEnd }) => [itemName, tighten, canEnd])).toEqual([
       ["Item f", ["Set a password"], true],
@@ -123,7 +123,7 @@ describe("a rule that asks", () => {
       "It was shown to ida@home.example already",
     );
     // The other owner's letter doesn't reach these shares.
-    const others = letterAt(house.app, tokenIn(house.mails[1].text));
+    const others = await letterAt(house.app, tokenIn(house.mails[1].text), "here");
     await expect(answer(house.app, others, { decision: "end", subject: "l1" })).rejects.toThrow(
       "not open to an answer",
     );
@@ -142,7 +142,7 @@ describe("a rule that asks", () => {
     house.stores.stacks.db.put(file("s", null, { storeId: "stacks", ownerId: "ida" }));
     await house.later(0);
     await house.tick();
-    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
+    const letter = await letterAt(house.app, tokenIn(house.mails[0].text), "here");
     const page = await askedBy(house.app, letter);
     expect(page.shares.map(({ subject, canBeNamed }) => [subject, canBeNamed])).toEqual([
       ["l1", false],
@@ -162,7 +162,7 @@ describe("a rule that asks", () => {
 
   test("an end in the past, or too far off, changes nothing", async () => {
     await house.tick();
-    const letter = letterAt(house.app, tokenIn(house.mails[0].text));
+    const letter = await letterAt(house.app, tokenIn(house.mails[0].text), "here");
     const keep = (until: string) =>
       answer(house.app, letter, { decision: "keep", subject: "l1", reason: "Press kit", until });
     await expect(keep(inDays(-1))).rejects.toThrow("choose a day that lies ahead");
@@ -182,9 +182,9 @@ describe("a rule that asks", () => {
       "x",
       "",
     ])
-      expect(() => letterAt(house.app, wrong)).toThrow("no longer holds");
+      await expect(letterAt(house.app, wrong, "here")).rejects.toThrow("no longer holds");
     await house.later(50);
-    expect(() => letterAt(house.app, token)).toThrow("no longer holds");
+    await expect(letterAt(house.app, token, "here")).rejects.toThrow("no longer holds");
   });
 
   test("after the days of grace a docket waits, with its preview, and is applied by an administrator", async () => {

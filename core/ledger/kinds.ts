@@ -28,8 +28,24 @@ const exported = { format: words };
  */
 export const KINDS = {
   "person-added": z.strictObject({ email: mailAddress, role: words }),
-  "signed-in": nothing,
-  "sign-in-refused": nothing,
+  "person-invited": z.strictObject({ email: mailAddress, role: words }),
+  "person-removed": z.strictObject({ email: mailAddress, role: words }),
+  "role-changed": z.strictObject({ email: mailAddress, role: words }),
+  "password-reset": z.strictObject({ email: mailAddress }),
+  "password-chosen": nothing,
+  "password-changed": nothing,
+  "factors-removed": z.strictObject({ email: mailAddress }),
+  "codes-added": nothing,
+  "codes-removed": nothing,
+  "recovery-codes-made": nothing,
+  "passkey-added": nothing,
+  "passkey-removed": nothing,
+  "sessions-ended": z.strictObject({ email: mailAddress, ended: count }),
+  "sign-in-unlocked": z.strictObject({ email: mailAddress }),
+  "sign-in-policy-set": z.strictObject({ factorFor: z.array(words), passwordsOff: z.boolean() }),
+  /** By what: left out before there was more than a password. */
+  "signed-in": z.strictObject({ by: words.optional() }),
+  "sign-in-refused": z.strictObject({ by: words.optional() }),
 
   "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
   "file-imported": z.strictObject({

@@ -5,6 +5,8 @@ const STATUS: Record<ProblemKind, number> = {
   bad: 400,
   "not-signed-in": 401,
   "not-allowed": 403,
+  "sign-in-again": 403,
+  "factor-missing": 403,
   unknown: 404,
   conflict: 409,
   gone: 410,
@@ -16,7 +18,11 @@ const STATUS: Record<ProblemKind, number> = {
 
 /** What whoever asked is told of what stands in the way; of a fault of ours, no more than that there was one. */
 export function refusal(error: unknown): Response {
-  if (error instanceof Problem) return Response.json({ error: error.message }, { status: STATUS[error.kind] });
+  if (error instanceof Problem) {
+    const { message, kind, retryAfter } = error;
+    const headers = retryAfter === undefined ? undefined : { "Retry-After": String(retryAfter) };
+    return Response.json({ error: message, kind }, { status: STATUS[kind], headers });
+  }
   if (error instanceof z.ZodError) return Response.json({ error: z.prettifyError(error) }, { status: 400 });
   console.error(error);
   return Response.json({ error: "Something went wrong in the application. Its log says what." }, { status: 500 });

@@ -1,6 +1,7 @@
 import { EventEmitter } from "node:events";
 import { z } from "zod";
 import { operations } from "@/contract/operation";
+import { Peers } from "../platform/peers";
 import { Clock } from "../platform/clock";
 import type { Handlers } from "../platform/serving";
 import { Server, type Serving } from "./serve";
@@ -30,6 +31,7 @@ const handlers: Handlers<Serving, typeof tried> = {
 const app = {
   settings: { url: HERE },
   clock: new Clock(new Date("2026-10-05T08:00:00Z")),
+  peers: new Peers([]),
   actorFrom: async () => ({ email: "ada@home.example", name: "Ada", role: "auditor" }),
 } as unknown as Serving;
 const server = new Server(app).serve(tried, handlers);
@@ -99,5 +101,8 @@ test("a form is answered by a file, as of a past instant where one is given and 
 
 test("what is at no operation's address is said not to be there", async () => {
   const answer = await ask("/api/nothing");
-  expect([answer.status, await answer.json()]).toEqual([404, { error: "There is nothing at this address." }]);
+  expect([answer.status, await answer.json()]).toEqual([
+    404,
+    { error: "There is nothing at this address.", kind: "unknown" },
+  ]);
 });

@@ -1,17 +1,22 @@
 import { type Context, Hono } from "hono";
-import { bodyLimit } from "hono/body-limit";
 import { streamSSE } from "hono/streaming";
 import { z } from "zod";
 import { ALLOWED, type Operation } from "@/contract/operation";
+import { SIGN_IN } from "@/contract/signIn";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import type { Platform } from "../platform/platform";
-import { may } from "../platform/rights";
+import { checkFresh, may } from "../platform/rights";
 import type { Actor, Answer, Asked, FileAnswer, Handler, Handlers, News } from "../platform/serving";
+import { SENDER } from "../people/sender";
+import type { Peers } from "../platform/peers";
+import { boundedBody, jsonBody } from "./body";
 import { refusal } from "./refusal";
 
 /** Larger than anything that most operations are sent. */
 const MOST_BYTES = 256_000;
+/** Larger than anything that anybody signs in by. */
+const MOST_BYTES_OF_SIGN_IN = 32_000;
 /** So many messages a second go out at most, whatever the rate of what happens. */
 const EVERY_MS = 100;
 
@@ -19,6 +24,7 @@ const EVERY_MS = 100;
 export interface Serving extends Platform {
   /** Whoever sent these headers, if they have signed in. */
   actorFrom(headers: Headers): Promise<Actor | null>;
+  readonly peers: Peers;
 }
 
 /** Serves the operations of every room at their addresses. */
@@ -30,46 +36,75 @@ export class Server<A extends Serving> {
     this.hono.onError(refusal);
   }
 
-  fetch(request: Request): Response | Promise<Response> {
-    return this.hono.fetch(request);
+  async fetch(request: Request): Promise<Response> {
+    const response = await this.hono.fetch(request);
+    // What is told to one person is kept by no browser and no proxy.
+    if (!response.headers.has("cache-control")) response.headers.set("Cache-Control", "no-store");
+    return response;
+  }
+
+  /** Lets through what the sign-in package answers, and nothing else that it could. */
+  serveSignIn(answer: (request: Request) => Promise<Response>): this {
+    for (const { method, path } of Object.values(SIGN_IN))
+      this.hono.on(method, `/api/auth${path}`, async (c) => {
+        if (method !== "GET") this.checkOrigin(c.req.raw);
+        return answer(await this.plain(c.req.raw));
+      });
+    return this;
+  }
+
+  /** A request to sign in, its body read within bounds, and with who sent it as we know it. */
+  private async plain(request: Request): Promise<Request> {
+    const body = request.method === "GET" ? undefined : await jsonBody(request, MOST_BYTES_OF_SIGN_IN);
+    const headers = new Headers(request.headers);
+    headers.delete("x-forwarded-for");
+    headers.delete("content-length");
+    headers.set(SENDER, this.app.peers.addressOf(request.headers));
+    return new Request(request.url, {
+      method: request.method,
+      headers,
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
   }
 
   serve<Os extends Record<string, Operation>>(operations: Os, handlers: Handlers<A, Os>): this {
     for (const [name, operation] of Object.entries(operations))
-      this.hono.on(
-        operation.method,
-        operation.path,
-        bodyLimit({ maxSize: operation.mostBytes ?? MOST_BYTES, onError: tooLarge }),
-        (c) => this.answer(c, operation, handlers[name] as Handler<A, Operation>),
+      this.hono.on(operation.method, operation.path, (c) =>
+        this.answer(c, operation, handlers[name] as Handler<A, Operation>),
       );
     return this;
   }
 
   /** The one place where a request's right is checked, and what it is asked with. */
   private async answer(c: Context, operation: Operation, handle: Handler<A, Operation>): Promise<Response> {
-    if (operation.method !== "GET") this.checkOrigin(c);
-    const actor = operation.may === "anybody" ? null : await this.allowed(c, operation.may);
+    if (operation.method !== "GET") this.checkOrigin(c.req.raw);
+    const actor = await this.allowed(c, operation);
     const asked = {
       params: c.req.param(),
       query: operation.query?.parse(withoutPast(operation, c.req.query())),
-      body: operation.body?.parse(await bodyOf(c, operation)),
+      body: operation.body?.parse(await bodyOf(c.req.raw, operation)),
       past: operation.past ? this.pastIn(c) : undefined,
       actor,
+      network: this.app.peers.networkOf(c.req.raw.headers),
     } as Asked<Operation>;
     return answered(c, operation, await handle(this.app, asked));
   }
 
-  private async allowed(c: Context, permission: Exclude<Operation["may"], "anybody">): Promise<Actor> {
+  private async allowed(c: Context, { may: permission, fresh }: Operation): Promise<Actor | null> {
+    if (permission === "anybody") return null;
     const actor = await this.app.actorFrom(c.req.raw.headers);
     if (!actor) throw new Problem("not-signed-in", "Sign in first.");
     if (!may(actor, permission))
       throw new Problem("not-allowed", `This is for ${ALLOWED[permission].join(" or ")} only.`);
+    if (actor.lacksFactor && permission !== "own")
+      throw new Problem("factor-missing", "Add a second factor to your account first: your role needs one here.");
+    if (fresh) checkFresh(actor);
     return actor;
   }
 
   /** What changes something must come from our own pages. */
-  private checkOrigin(c: Context) {
-    if (c.req.header("origin") !== new URL(this.app.settings.url).origin)
+  private checkOrigin({ headers }: Request) {
+    if (headers.get("origin") !== new URL(this.app.settings.url).origin)
       throw new Problem("not-allowed", "This request did not come from this application.");
   }
 
@@ -91,21 +126,12 @@ function withoutPast({ past }: Operation, { at, ...query }: Record<string, strin
 }
 
 /** A body as its operation says that it comes. @throws {Problem} where it comes otherwise, or can't be read */
-async function bodyOf(c: Context, { sentBy }: Operation): Promise<unknown> {
-  const type = (c.req.header("content-type") ?? "").split(";")[0].trim().toLowerCase();
-  if (sentBy === "form") {
-    if (type !== "application/x-www-form-urlencoded" && type !== "multipart/form-data")
-      throw new Problem("wrong-type", "This takes a form.");
-    return Object.fromEntries(await c.req.raw.formData());
-  }
-  if (type !== "application/json") throw new Problem("wrong-type", "This takes JSON: send it as application/json.");
-  return c.req.json().catch(() => {
-    throw new Problem("bad", "The request's body is not JSON.");
-  });
-}
-
-function tooLarge(): Response {
-  return refusal(new Problem("too-large", "That is more than is taken at once."));
+async function bodyOf(request: Request, { sentBy, mostBytes = MOST_BYTES }: Operation): Promise<unknown> {
+  if (sentBy !== "form") return jsonBody(request, mostBytes);
+  const type = (request.headers.get("content-type") ?? "").split(";")[0].trim().toLowerCase();
+  if (type !== "application/x-www-form-urlencoded") throw new Problem("wrong-type", "This takes a form.");
+  const body = await boundedBody(request, mostBytes, false);
+  return Object.fromEntries(new URLSearchParams(body.toString("utf8")));
 }
 
 function answered(c: Context, operation: Operation, answer: Answer<Operation>): Response {
@@ -143,6 +169,6 @@ function newsOf(c: Context, { emitter, name, current }: News<unknown>): Response
     }
   });
   // Compressed on the way, it would arrive in lumps.
-  response.headers.set("Cache-Control", "no-cache, no-transform");
+  response.headers.set("Cache-Control", "no-store, no-transform");
   return response;
 }

@@ -16,7 +16,7 @@ import { channelsOf, setChannels, shown } from "./channels";
 import { mailBodies } from "./message";
 import { releaseHeld, sendDue, sendNow } from "./outbox";
 import { mailBy, SENDING, serverOf } from "./sending";
-import { signed, subjectOf } from "./signed";
+import { signed, subjectOf } from "../platform/signed";
 import { syslogLine } from "./syslog";
 
 const SECRET = `whsec_${Buffer.alloc(24, 7).toString("base64")}`;

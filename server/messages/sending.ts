@@ -11,7 +11,7 @@ import { rfc3339 } from "@/core/time/instant";
 import { DAY } from "@/core/time/instant";
 import type { Channels } from "./channels";
 import { type Message, mailBodies, type Offers, subjectLine, type ToldAlert } from "./message";
-import { signed } from "./signed";
+import { signed } from "../platform/signed";
 import { syslogLine } from "./syslog";
 import { isLoopback } from "../platform/loopback";
 import type { Platform } from "../platform/platform";

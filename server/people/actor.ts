@@ -1,12 +1,28 @@
 import { z } from "zod";
 import { ROLES } from "@/contract/roles";
+import type { Platform } from "../platform/platform";
 import type { Actor } from "../platform/serving";
 import type { Auth } from "./auth";
+import { needsFactor } from "./policy";
+import { goOn } from "./sessions";
+
+/** What a page tells along: for how many seconds nobody has touched it. Longer than this, what it asks is no use of it. */
+const IDLE = "x-idle";
+const STILL_THERE_S = 60;
 
 /** Whoever sent these headers, if they have signed in. */
-export async function actorFrom(auth: Auth, headers: Headers): Promise<Actor | null> {
-  const session = await auth.api.getSession({ headers });
+export async function actorFrom(app: Platform, auth: Auth, headers: Headers): Promise<Actor | null> {
+  const found = await auth.api.getSession({ headers });
+  if (!found) return null;
+  const session = await goOn(app.db, found.session.id, Number(headers.get(IDLE) ?? 0) <= STILL_THERE_S);
   if (!session) return null;
-  const role = z.enum(ROLES).parse(session.user.role);
-  return { email: session.user.email, name: session.user.name, role };
+  const { user } = found;
+  const role = z.enum(ROLES).parse(user.role);
+  return {
+    ...{ email: user.email, name: user.name, role, zone: user.zone },
+    ...{ userId: user.id, sessionId: found.session.id },
+    by: session.by,
+    signedInAt: Math.floor(found.session.createdAt.getTime() / 1_000),
+    lacksFactor: session.by === "password" && (await needsFactor(app.db, role)),
+  };
 }

@@ -1,68 +1,79 @@
+import { passkey } from "@better-auth/passkey";
 import { betterAuth } from "better-auth";
-import { APIError, createAuthMiddleware } from "better-auth/api";
-import type { Db, Reads } from "../platform/db/open";
+import { APIError } from "better-auth/api";
+import { genericOAuth, twoFactor } from "better-auth/plugins";
+import { SIGN_IN_HOURS } from "@/contract/signIn";
+import type { Reads } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
-import { append, countEntries } from "../records/ledger";
+import { guard } from "./guard";
+import { SENDER } from "./sender";
+import { providerOf } from "./singleSignOn";
 
 /** Sign-in, over the database of an application, or within a transaction of it. */
-export function makeAuth({ db, settings, secrets }: Platform, within: Reads = db) {
-  const { url } = settings;
+export function makeAuth(app: Platform, within: Reads = app.db) {
+  const { settings, secrets } = app;
+  const { url, singleSignOn } = settings;
+  const { origin, hostname } = new URL(url);
   return betterAuth({
+    appName: "Tight Latch",
     database: { db: within, type: "sqlite" },
     baseURL: url,
     basePath: "/api/auth",
-    trustedOrigins: [url],
+    trustedOrigins: [origin],
     secrets: secrets.ring.keys().map((key) => ({
       version: Number.parseInt(key.id, 16),
       value: secrets.keyFor("sessions", key).toString("base64"),
     })),
     telemetry: { enabled: false },
-    // A wrong password is an entry in the ledger.
     logger: { level: "error" },
-    // Nobody signs up: an administrator is made at the first run, others by an administrator.
-    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 15 },
-    user: { additionalFields: { role: { type: "string", input: false, defaultValue: "auditor" } } },
-    // What our own pages never ask for is not there to be asked for.
-    disabledPaths: ["/update-user", "/change-email", "/delete-user", "/request-password-reset", "/reset-password"],
-    session: { expiresIn: 12 * 3_600, updateAge: 3_600 },
-    rateLimit: {
-      enabled: true,
-      storage: "database",
-      window: 60,
-      max: 300,
-      customRules: { "/sign-in/email": { window: 60, max: 8 } },
+    // A wrong password is an entry in the ledger; what somebody may not do they are told, and no log.
+    onAPIError: { onError: (error) => void (isOurFault(error) && console.error(error)) },
+    // Nobody signs up: an administrator is made at the first run, others by an administrator. How long a password has
+    // to be depends on a second factor, and is looked at in `guard`.
+    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 8 },
+    user: {
+      additionalFields: {
+        role: { type: "string", input: false, defaultValue: "auditor" },
+        zone: { type: "string", input: false, defaultValue: "UTC" },
+      },
     },
+    account: { encryptOAuthTokens: true, accountLinking: { trustedProviders: ["house"] } },
+    // After so many hours it is over; when it ends for not being used is looked at in `sessions`.
+    session: { expiresIn: SIGN_IN_HOURS * 3_600, disableSessionRefresh: true, freshAge: 15 * 60 },
+    // Tries are counted in `guard`.
+    rateLimit: { enabled: false },
     advanced: {
       cookiePrefix: "latch",
       defaultCookieAttributes: { httpOnly: true, sameSite: "strict" },
+      // Whoever comes back from a provider comes from another site.
+      cookies: { state: { attributes: { sameSite: "lax" } } },
       useSecureCookies: url.startsWith("https:"),
-      ipAddress: { ipAddressHeaders: ["x-forwarded-for"] },
+      ipAddress: { ipAddressHeaders: [SENDER] },
     },
-    hooks: {
-      before: createAuthMiddleware(async (context) => {
-        if (context.path !== "/sign-in/email") return;
-        if (await hasTooManyRefusals(db, addressIn(context.body)))
-          throw new APIError("TOO_MANY_REQUESTS", { message: "Too many tries. Wait a quarter of an hour." });
+    plugins: [
+      twoFactor({ issuer: "Tight Latch", backupCodeOptions: { storeBackupCodes: "encrypted" } }),
+      passkey({
+        rpName: "Tight Latch",
+        rpID: hostname,
+        origin,
+        authenticatorSelection: { residentKey: "required", userVerification: "required" },
+        // The package asks for it, and does not look whether it was given.
+        authentication: {
+          afterVerification: async ({ verification }) => {
+            if (!verification.authenticationInfo.userVerified)
+              throw new APIError("UNAUTHORIZED", { message: "The passkey did not ask who uses it." });
+          },
+        },
       }),
-      after: createAuthMiddleware(async (context) => {
-        if (context.path !== "/sign-in/email") return;
-        await append(db, addressIn(context.body), context.context.newSession ? "signed-in" : "sign-in-refused", {});
-      }),
-    },
+      ...(singleSignOn ? [genericOAuth({ config: [providerOf(app, singleSignOn)] })] : []),
+      // The last: what the others have made of a request is known only after them.
+      guard(app),
+    ],
   });
 }
 
-function addressIn(body: unknown): string {
-  const email = (body as { email?: unknown } | undefined)?.email;
-  return typeof email === "string" ? email.trim().toLowerCase().slice(0, 254) : "";
-}
-
-const MOST_REFUSALS = 10;
-const WITHIN_S = 15 * 60;
-
-/** Counts wrong tries for one address wherever they came from: a limit by sender alone could be walked round. */
-async function hasTooManyRefusals(db: Db, email: string): Promise<boolean> {
-  return (await countEntries(db, "sign-in-refused", email, db.clock.seconds() - WITHIN_S)) >= MOST_REFUSALS;
+function isOurFault(error: unknown): boolean {
+  return !(error instanceof APIError) || error.status === "INTERNAL_SERVER_ERROR";
 }
 
 export type Auth = ReturnType<typeof makeAuth>;

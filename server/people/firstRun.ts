@@ -1,13 +1,12 @@
-import { randomInt, timingSafeEqual } from "node:crypto";
-import type { Platform } from "../platform/platform";
+import { createHash, randomInt, timingSafeEqual } from "node:crypto";
 import type { NewPerson } from "@/contract/people";
-import { addPerson, hasPeople } from "./people";
+import { type Db, writing } from "../platform/db/open";
+import type { Platform } from "../platform/platform";
+import { addPersonWithin, hasPeople, passwordHash } from "./people";
 
-const MOST_TRIES = 10;
-/** The code by which the first administrator is made, and how often it was given wrongly. */
+/** The code by which the first administrator is made: 66 bits, more than anybody can try out. */
 export class FirstRun {
-  readonly code = newCode();
-  tries = 0;
+  readonly code = Array.from({ length: 5 }, () => String(randomInt(10_000)).padStart(4, "0")).join("-");
 }
 
 /** What is needed for the first run. */
@@ -16,31 +15,39 @@ export interface Founding extends Platform {
 }
 
 /** The one-time code that makes the first administrator; null once there is somebody. */
-export async function firstRunCode({ db, firstRun }: Founding): Promise<string | null> {
+export async function firstRunCode({ db, firstRun }: { db: Db; firstRun: FirstRun }): Promise<string | null> {
   return (await hasPeople(db)) ? null : firstRun.code;
 }
 
-function newCode(): string {
-  return Array.from({ length: 3 }, () => String(randomInt(10_000)).padStart(4, "0")).join("-");
-}
+export type FirstRunResult = "made" | "wrong-code" | "not-first";
 
-export type FirstRunResult = "made" | "wrong-code" | "too-many-tries" | "not-first";
-
-/** Makes the first administrator for whoever read the code in the terminal. */
-export async function makeFirstAdministrator(app: Founding, given: string, person: NewPerson): Promise<FirstRunResult> {
-  const { firstRun } = app;
-  const code = await firstRunCode(app);
-  if (code === null) return "not-first";
-  if (firstRun.tries >= MOST_TRIES) return "too-many-tries";
-  if (!sameCode(given.trim(), code)) {
-    firstRun.tries++;
+/**
+ * Makes the first administrator for whoever read the code in the terminal. The right code is never counted: whoever
+ * tries wrong ones shuts nobody out.
+ * @throws {Problem} where wrong ones were given too often from one network
+ */
+export async function makeFirstAdministrator(
+  app: Founding,
+  given: string,
+  person: NewPerson,
+  network: string,
+): Promise<FirstRunResult> {
+  if (await hasPeople(app.db)) return "not-first";
+  if (!isSame(given.trim(), app.firstRun.code)) {
+    await app.limits.count([["guess", network]]);
     return "wrong-code";
   }
-  await addPerson(app, person, "administrator", "first run");
-  return "made";
+  const password = await passwordHash(app, person);
+  // Whether they are the first is known only where nobody else can become it meanwhile.
+  return writing(app.db, async (tx) => {
+    if (await hasPeople(tx)) return "not-first";
+    await addPersonWithin(app, tx, { ...person, password, role: "administrator" }, "first run");
+    return "made";
+  });
 }
 
-function sameCode(given: string, code: string): boolean {
-  const a = Buffer.from(given.padEnd(code.length).slice(0, code.length));
-  return timingSafeEqual(a, Buffer.from(code)) && given.length === code.length;
+/** Of both the hash is compared: so it takes as long whatever was given, and however long it is. */
+function isSame(given: string, code: string): boolean {
+  const [a, b] = [given, code].map((text) => createHash("sha256").update(text).digest());
+  return timingSafeEqual(a, b);
 }

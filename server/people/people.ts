@@ -1,11 +1,13 @@
-import { type Db, type Reads, writing } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
+import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger";
 import type { NewPerson, SignIn } from "@/contract/people";
 import { ALLOWED } from "@/contract/operation";
 import type { SignInRole } from "@/contract/roles";
+import { faultIn } from "./passwords";
 
-export async function hasPeople(db: Db): Promise<boolean> {
+export async function hasPeople(db: Reads): Promise<boolean> {
   return (await db.selectFrom("user").select("id").limit(1).executeTakeFirst()) !== undefined;
 }
 
@@ -27,20 +29,42 @@ export async function administrators(db: Reads): Promise<string[]> {
 /** By whom an account is made: somebody here, and not whoever will use it. */
 const PROVISIONED = { method: "email-password" } as const;
 
-/** Makes an account that can sign in. @throws {Error} if the address has one already */
-export async function addPerson(app: Platform, person: NewPerson, role: SignInRole, actor: string): Promise<void> {
-  const { name, email, password } = person;
+/** Somebody who is to be able to sign in: with the hash of a password, or without one yet. */
+interface Added {
+  name: string;
+  email: string;
+  role: SignInRole;
+  password: string | null;
+}
+
+/** @throws {Problem} where the password is one that nobody should have */
+export async function passwordHash(app: Platform, { name, email, password }: NewPerson): Promise<string> {
+  const fault = await faultIn(password, { name, email, hasFactor: false });
+  if (fault) throw new Problem("bad", fault);
   const { makeAuth } = await import("./auth");
-  await writing(app.db, async (within) => {
-    // Over the transaction, so that the account and its entry are kept together.
-    const { internalAdapter, password: passwords } = await makeAuth(app, within).$context;
-    const user = await internalAdapter.createUser({ name, email, emailVerified: true, role }, PROVISIONED);
-    await internalAdapter.linkAccount({
-      userId: user.id,
-      accountId: user.id,
-      providerId: "credential",
-      password: await passwords.hash(password),
-    });
-    await appendWithin(within, actor, "person-added", { email, role });
+  return (await makeAuth(app).$context).password.hash(password);
+}
+
+/** Makes an account, and its entry. @throws {Problem} if the address has one already */
+export async function addPersonWithin(app: Platform, tx: Tx, added: Added, actor: string): Promise<string> {
+  const { name, email, role, password } = added;
+  if (await canSignIn(tx, email)) throw new Problem("conflict", `${email} has an account already.`);
+  const { makeAuth } = await import("./auth");
+  // Over the transaction, so that the account and its entry are kept together.
+  const { internalAdapter } = await makeAuth(app, tx).$context;
+  const user = await internalAdapter.createUser({ name, email, emailVerified: true, role }, PROVISIONED);
+  await internalAdapter.linkAccount({
+    userId: user.id,
+    accountId: user.id,
+    providerId: "credential",
+    password: password ?? undefined,
   });
+  await appendWithin(tx, actor, password === null ? "person-invited" : "person-added", { email, role });
+  return user.id;
+}
+
+/** Makes an account that can sign in. @throws {Problem} if the address has one already, or the password is a bad one */
+export async function addPerson(app: Platform, person: NewPerson, role: SignInRole, actor: string): Promise<void> {
+  const password = await passwordHash(app, person);
+  await writing(app.db, (tx) => addPersonWithin(app, tx, { ...person, role, password }, actor));
 }

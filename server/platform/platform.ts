@@ -1,5 +1,6 @@
 import type { Clock } from "./clock";
 import type { Db } from "./db/open";
+import type { Limits } from "./limits";
 import type { Secrets } from "./secrets";
 import type { Settings } from "./settings";
 
@@ -9,4 +10,5 @@ export interface Platform {
   readonly clock: Clock;
   readonly secrets: Secrets;
   readonly db: Db;
+  readonly limits: Limits;
 }

@@ -3,6 +3,8 @@ export type ProblemKind =
   | "bad"
   | "not-signed-in"
   | "not-allowed"
+  | "sign-in-again"
+  | "factor-missing"
   | "unknown"
   | "conflict"
   | "gone"
@@ -16,6 +18,8 @@ export class Problem extends Error {
   constructor(
     readonly kind: ProblemKind,
     message: string,
+    /** After how many seconds it can be tried again, where that is known. */
+    readonly retryAfter?: number,
   ) {
     super(message);
   }

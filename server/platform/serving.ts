@@ -1,5 +1,6 @@
 import type { EventEmitter } from "node:events";
 import type { AnswerOf, BodyOf, Operation, ParamsOf, QueryOf } from "@/contract/operation";
+import type { SignedInBy } from "@/contract/signIn";
 import type { SignInRole } from "@/contract/roles";
 import type { Seconds } from "@/core/time/instant";
 
@@ -8,6 +9,15 @@ export interface Actor {
   email: string;
   name: string;
   role: SignInRole;
+  /** By whose clocks they want to be told the time. */
+  zone: string;
+  userId: string;
+  sessionId: string;
+  by: SignedInBy;
+  /** When they signed in, by the machine's clock. */
+  signedInAt: Seconds;
+  /** They need a second factor, and signed in without one: nothing is open to them but their own account. */
+  lacksFactor: boolean;
 }
 
 /** What an operation is asked with, checked. */
@@ -17,6 +27,8 @@ export interface Asked<O extends Operation> {
   body: BodyOf<O>;
   /** The past instant that is asked about; undefined is now. */
   past: Seconds | undefined;
+  /** From where it comes, as far as can be known: for counting what goes wrong. */
+  network: string;
   /** Null only where anybody may ask. */
   actor: O["may"] extends "anybody" ? null : Actor;
 }

@@ -1,9 +1,19 @@
 import { join, resolve } from "node:path";
 import { z } from "zod";
 import { BadSettings } from "./badSettings";
+import { isLoopback } from "./loopback";
 import { ownFolder } from "./ownFiles";
+import { isRange } from "./peers";
 
 const secret = z.string().min(32, "must have at least 32 characters; leave it out for a key file");
+
+/** Several, with commas. */
+const names = z.string().transform((text) =>
+  text
+    .split(",")
+    .map((one) => one.trim().toLowerCase())
+    .filter((one) => one !== ""),
+);
 
 /** What can be set from outside. docs/settings.md lists the same. */
 const environment = z.object({
@@ -11,6 +21,10 @@ const environment = z.object({
   LATCH_DATA: z.string().default(".latch"),
   /** Folder of the log files that are set under Estate; left out, it is `logs` in LATCH_DATA. */
   LATCH_LOGS: z.string().optional(),
+  /** Proxies that are believed in what they say of whom they let through: addresses and ranges, with commas. */
+  LATCH_PROXIES: names
+    .default([])
+    .refine((all) => all.every(isRange), "must be addresses or ranges with commas, such as 127.0.0.1,10.0.0.0/8"),
   LATCH_PORT: z.coerce.number().int().min(1).max(65_535).default(4310),
   /** The address that people use; cookies and sign-in hold to it. */
   LATCH_URL: z.url().optional(),
@@ -20,20 +34,46 @@ const environment = z.object({
   LATCH_SECRET: secret.optional(),
   /** The one before, until `latch rotate-key` has sealed everything anew. */
   LATCH_OLDER_SECRET: secret.optional(),
+  /** Single sign-on by OpenID Connect: all of these, or none. */
+  LATCH_SSO_ISSUER: z.url().optional(),
+  LATCH_SSO_CLIENT: z.string().optional(),
+  LATCH_SSO_SECRET: z.string().optional(),
+  LATCH_SSO_DOMAINS: names.optional(),
+  LATCH_SSO_NAME: z.string().default("single sign-on"),
+  LATCH_SSO_ROLE_CLAIM: z.string().optional(),
+  /** More changes than this at once need a sign-in of the last quarter of an hour. */
+  LATCH_FRESH_ABOVE: z.coerce.number().int().min(0).default(50),
   /** Seconds between readings; 0 reads only when told to. */
   LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
   /** Seconds between looks whether something has happened; 0 leaves it to the readings. */
   LATCH_WATCH_EVERY: z.coerce.number().int().min(0).default(1),
 });
 
+/** A provider by which people sign in, by OpenID Connect. */
+export interface SingleSignOn {
+  /** What people call it. */
+  name: string;
+  issuer: string;
+  client: string;
+  secret: string;
+  /** Whose addresses it is believed about. */
+  domains: string[];
+  /** Which of its claims says what somebody is here; without it, that is said under People. */
+  roleClaim: string | undefined;
+}
+
 export interface Settings {
   data: string;
   logs: string;
   port: number;
+  proxies: string[];
   url: string;
   now: Date | undefined;
   secret: string | undefined;
   olderSecret?: string;
+  singleSignOn?: SingleSignOn;
+  /** Who applies more changes than this must have signed in within the last minutes. */
+  freshAbove: number;
   readEverySeconds: number;
   watchEverySeconds: number;
 }
@@ -50,11 +90,29 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     data: folder,
     logs: data.LATCH_LOGS ? resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_LOGS) : join(folder, "logs"),
     port: data.LATCH_PORT,
+    proxies: data.LATCH_PROXIES,
     url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
     now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,
     secret: data.LATCH_SECRET,
     olderSecret: data.LATCH_OLDER_SECRET,
+    singleSignOn: singleSignOnOf(data),
+    freshAbove: data.LATCH_FRESH_ABOVE,
     readEverySeconds: data.LATCH_READ_EVERY,
     watchEverySeconds: data.LATCH_WATCH_EVERY,
+  };
+}
+
+function singleSignOnOf(data: z.output<typeof environment>): SingleSignOn | undefined {
+  const { LATCH_SSO_ISSUER: issuer, LATCH_SSO_CLIENT: client, LATCH_SSO_SECRET: secret, LATCH_SSO_DOMAINS } = data;
+  const given = [issuer, client, secret, LATCH_SSO_DOMAINS];
+  if (given.every((one) => one === undefined)) return undefined;
+  if (!issuer || !client || !secret || !LATCH_SSO_DOMAINS)
+    throw new BadSettings("LATCH_SSO_ISSUER, _CLIENT, _SECRET and _DOMAINS are set together, or none of them.");
+  const { hostname, protocol } = new URL(issuer);
+  if (protocol !== "https:" && !isLoopback(hostname))
+    throw new BadSettings("LATCH_SSO_ISSUER: must begin with https: what it says could be changed on the way.");
+  return {
+    ...{ issuer, client, secret, name: data.LATCH_SSO_NAME },
+    ...{ domains: LATCH_SSO_DOMAINS, roleClaim: data.LATCH_SSO_ROLE_CLAIM },
   };
 }

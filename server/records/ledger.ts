@@ -1,7 +1,6 @@
 import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
 import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
-import { rfc3339, type Seconds } from "@/core/time/instant";
-import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { type Db, type Tx, writing } from "../platform/db/open";
 import type { LedgerTable } from "../platform/db/schema";
 
 /** Adds an entry by itself, where nothing else is kept with it. */
@@ -24,18 +23,6 @@ export async function appendWithin<K extends LedgerKind>(
     .insertInto("ledger")
     .values({ ...entry, body: JSON.stringify(body) })
     .execute();
-}
-
-/** How many entries of a kind there are by somebody since an instant. */
-export async function countEntries(db: Reads, kind: LedgerKind, actor: string, since: Seconds): Promise<number> {
-  const { count } = await db
-    .selectFrom("ledger")
-    .select((eb) => eb.fn.countAll<number>().as("count"))
-    .where("kind", "=", kind)
-    .where("actor", "=", actor)
-    .where("at", ">", rfc3339(since))
-    .executeTakeFirstOrThrow();
-  return Number(count);
 }
 
 /** Entries before a place, newest first. */

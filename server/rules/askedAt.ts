@@ -1,22 +1,16 @@
-import { Problem } from "../platform/problem";
-import type { WrongTries } from "../platform/wrongTries";
-import { subjectOf } from "../messages/signed";
 import type { Platform } from "../platform/platform";
+import { Problem } from "../platform/problem";
+import { subjectOf } from "../platform/signed";
 
-/** Far more than anybody mistypes, far fewer than it takes to guess. */
-export const MOST_WRONG_ADDRESSES = 60;
-
-/** What is needed to answer a letter. */
-export interface Answering extends Platform {
-  readonly wrongAddresses: WrongTries;
-}
-
-/** The letter that an address was made for. @throws {Problem} where it was not made by us, or holds no longer */
-export function letterAt(app: Answering, token: string): number {
-  app.wrongAddresses.check();
+/**
+ * The letter that an address was made for. An address that is right is never counted: whoever tries wrong ones shuts
+ * nobody out.
+ * @throws {Problem} where it was not made by us, or holds no longer
+ */
+export async function letterAt(app: Platform, token: string, network: string): Promise<number> {
   const letter = subjectOf(app, "answer", token);
   if (letter !== null) return Number(letter);
-  app.wrongAddresses.add();
+  await app.limits.count([["guess", network]]);
   throw new Problem(
     "gone",
     "This address no longer holds. The newest letter has the right one; or ask whoever runs Tight Latch.",

@@ -2,7 +2,7 @@ import { DAY, rfc3339 } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import type { WrittenLetter } from "../messages/letters";
 import { askLetter, type LetterContent, waiverEndsLetter } from "../messages/letterWords";
-import { signed } from "../messages/signed";
+import { signed } from "../platform/signed";
 
 /** An owner may answer a while after their grace is over: what has gone into a docket by then is said on the page. */
 const ANSWER_HOLDS_S = 30 * DAY;

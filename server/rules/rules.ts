@@ -6,7 +6,7 @@ import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";
 import { HOUR } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { signed, subjectOf } from "../messages/signed";
+import { signed, subjectOf } from "../platform/signed";
 import { enforcingStopped, leftThisHour } from "./enforcing";
 import { ruleSettings, setRule } from "./settings";
 import type { Asking } from "../engine/client";

@@ -2,7 +2,7 @@ import type { EventEmitter } from "node:events";
 import type { alertsOperations } from "@/contract/alerts";
 import { DAY } from "@/core/time/instant";
 import { releaseHeld, type Sending, sendNow } from "../messages/outbox";
-import { subjectOf } from "../messages/signed";
+import { subjectOf } from "../platform/signed";
 import { writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";

@@ -77,10 +77,20 @@ test("whoever reads the code makes the first administrator, once", async () => {
   expect((await post("/api/first-run", { ...person, code, email: "eve@wrenmoor.example" })).status).toBe(403);
 
   const { email, password } = person;
-  expect((await post("/api/auth/sign-in/email", { email, password })).status).toBe(200);
+  const signedIn = await post("/api/auth/sign-in/email", { email, password });
+  expect(signedIn.status).toBe(200);
   expect((await post("/api/auth/sign-up/email", { email: "eve@wrenmoor.example", password, name: "Eve" })).status).toBe(
-    400,
+    404,
   );
+  // Who is at the other end of a connection is known, whatever they say of themselves.
+  const cookie = signedIn.headers.getSetCookie().map((one) => one.split(";")[0]);
+  const self = await fetch(`${url}/api/self`, {
+    headers: { Cookie: cookie.join("; "), "X-Forwarded-For": "203.0.113.7" },
+  });
+  expect([self.headers.get("cache-control"), (await self.json()).sessions[0].address]).toEqual([
+    "no-store",
+    "127.0.0.1",
+  ]);
 });
 
 test("ten wrong passwords for one address, and then a rest, wherever they come from", async () => {

@@ -58,6 +58,6 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
 }
 
 async function signOut() {
-  await askSignIn("sign-out", {});
+  await askSignIn("signOut", {});
   leaveTo("/sign-in");
 }

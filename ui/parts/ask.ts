@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import { addressOf, type Given, type Placing } from "@/contract/address";
+import { SIGN_IN, type SignInName } from "@/contract/signIn";
 import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
 import { leaveTo } from "./leaveTo";
 
@@ -46,8 +47,9 @@ export function keyOf<O extends Operation>(operation: O, params?: ParamsOf<O>): 
 }
 
 /** Asks for something that is no operation of ours: the sign-in package's own. @throws {RequestFailure} */
-export function askSignIn(path: "sign-in/email" | "sign-out", body: object): Promise<unknown> {
-  return send(`/api/auth/${path}`, { method: "POST", body });
+export function askSignIn(name: SignInName, body?: object): Promise<unknown> {
+  const { method, path } = SIGN_IN[name];
+  return send(`/api/auth${path}`, { method, body });
 }
 
 async function send(address: string, init: { method: string; body?: unknown; signal?: AbortSignal }): Promise<unknown> {

@@ -132,7 +132,10 @@ function Address({ shareId }: { shareId: string }) {
     <section className="mt-4" key={shareId}>
       <h3 className="font-semibold">Address</h3>
       {shown.data ? (
-        <p className="font-mono text-[12.5px] break-all">{shown.data.address}</p>
+        // What was pressed to show it is gone: who goes by keyboard goes on from here.
+        <p className="font-mono text-[12.5px] break-all" tabIndex={-1} ref={(shownHere) => shownHere?.focus()}>
+          {shown.data.address}
+        </p>
       ) : (
         <p>
           <Button disabled={shown.isPending} onClick={() => shown.mutate()}>

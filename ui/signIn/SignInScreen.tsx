@@ -22,7 +22,7 @@ export function SignInScreen() {
     const form = new FormData(event.currentTarget);
     setBusy(true);
     try {
-      await askSignIn("sign-in/email", { email: form.get("email"), password: form.get("password") });
+      await askSignIn("signIn", { email: form.get("email"), password: form.get("password") });
       leaveTo("/register");
     } catch (error) {
       const { status, message } = error as RequestFailure;

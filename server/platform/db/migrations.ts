@@ -16,6 +16,7 @@ export const migrations: Record<string, Migration> = {
   "011-words": { up: words },
   "012-sources": { up: sources },
   "013-names": { up: names },
+  "014-doors": { up: doors },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -325,6 +326,32 @@ async function names(db: Kysely<unknown>) {
     `update rule_setting set body = json_set(body, '$.mode', 'enforce') where body ->> '$.mode' = 'act'`,
     `update watch set body = json_set(body, '$.kind', 'events') where body ->> '$.kind' = 'acts'`,
     `update setting set name = 'enforcing-stopped' where name = 'acting-stopped'`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Tries are counted in a table of ours; sessions say how somebody signed in; second factors have a place. */
+async function doors(db: Kysely<unknown>) {
+  const statements = [
+    `drop table "rateLimit"`,
+    // As the package that counts (rate-limiter-flexible) would make it.
+    `create table try_count (key text primary key, points integer not null default 0, expire integer)`,
+    `delete from "session"`,
+    `alter table "session" add column "by" text`,
+    `alter table "session" add column "usedAt" integer`,
+    `alter table "user" add column "twoFactorEnabled" integer not null default 0`,
+    `alter table "user" add column "zone" text not null default 'UTC'`,
+    `create table "twoFactor" ("id" text primary key, "secret" text not null, "backupCodes" text not null,
+      "userId" text not null references "user" ("id") on delete cascade, "verified" integer,
+      "failedVerificationCount" integer, "lockedUntil" date)`,
+    `create index "twoFactor_user" on "twoFactor" ("userId")`,
+    `create table "passkey" ("id" text primary key, "name" text, "publicKey" text not null,
+      "userId" text not null references "user" ("id") on delete cascade, "credentialID" text not null unique,
+      "counter" integer not null, "deviceType" text not null, "backedUp" integer not null, "transports" text,
+      "createdAt" date, "aaguid" text)`,
+    `create index "passkey_user" on "passkey" ("userId")`,
+    `create table used_code ("user_id" text not null references "user" ("id") on delete cascade, code text not null,
+      at integer not null, primary key ("user_id", code)) without rowid`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -5,6 +5,7 @@ import type { RuleId } from "@/core/rules/list";
 import type { NameSpace } from "@/core/estate/naming";
 import type { RecordType } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";
+import type { SignInRole } from "@/contract/roles";
 import type { Severity } from "@/core/rules/severity";
 
 /** The tables, as Kysely sees them. `migrations.ts` makes them. */
@@ -35,6 +36,12 @@ export interface Schema {
   passphrase: PassphraseTable;
   lease: LeaseTable;
   user: UserTable;
+  account: AccountTable;
+  session: SessionTable;
+  twoFactor: TwoFactorTable;
+  passkey: PasskeyTable;
+  used_code: UsedCodeTable;
+  try_count: TryCountTable;
 }
 
 /** A record of the estate and the period in which it held. `from` null: since before we looked. */
@@ -358,5 +365,56 @@ export interface UserTable {
   id: string;
   name: string;
   email: string;
-  role: string;
+  role: SignInRole;
+  zone: Generated<string>;
+  twoFactorEnabled: Generated<number>;
+}
+
+/** A way of one person to sign in. */
+export interface AccountTable {
+  userId: string;
+  providerId: string;
+  password: string | null;
+  updatedAt: string;
+}
+
+export interface SessionTable {
+  id: string;
+  userId: string;
+  createdAt: string;
+  expiresAt: string;
+  ipAddress: string | null;
+  userAgent: string | null;
+  /** How they signed in. */
+  by: string | null;
+  /** When it was last used, in seconds of the machine's clock. */
+  usedAt: number | null;
+}
+
+export interface TwoFactorTable {
+  userId: string;
+  verified: number | null;
+  failedVerificationCount: number | null;
+  lockedUntil: string | null;
+}
+
+export interface PasskeyTable {
+  id: string;
+  name: string | null;
+  userId: string;
+  createdAt: string | null;
+}
+
+/** A code of a second factor that was taken, so that it is not taken again. */
+export interface UsedCodeTable {
+  user_id: string;
+  code: string;
+  at: number;
+}
+
+/** How often something was tried: by which limit and for whom, and until when that counts, in milliseconds. */
+export interface TryCountTable {
+  key: string;
+  points: number;
+  expire: number | null;
 }

@@ -1,0 +1,58 @@
+import { z } from "zod";
+import { SIGN_IN_IDLE_MINUTES, SIGNED_IN_BY, type SignedInBy } from "@/contract/signIn";
+import { runningSeconds } from "../platform/clock";
+import type { Db, Reads } from "../platform/db/open";
+
+/** More often it need not be noted that a session is used. */
+const NOTE_EVERY_S = 60;
+
+/** What a session says besides what the sign-in package keeps. */
+interface Begun {
+  by: SignedInBy;
+}
+
+export async function beginSession(db: Db, id: string, by: SignedInBy): Promise<void> {
+  await db.updateTable("session").set({ by, usedAt: runningSeconds() }).where("id", "=", id).execute();
+}
+
+/**
+ * How somebody signed in, of a session that goes on; null where it has ended for not being used.
+ * @param isUse whether somebody sits before the page that asks: what a page asks by itself is no use
+ */
+export async function goOn(db: Db, id: string, isUse: boolean): Promise<Begun | null> {
+  const session = await db.selectFrom("session").select(["by", "usedAt"]).where("id", "=", id).executeTakeFirst();
+  if (!session) return null;
+  const now = runningSeconds();
+  // What is begun otherwise than through the door (by a test, say) is a password's.
+  const usedAt = session.usedAt ?? now;
+  if (now - usedAt > SIGN_IN_IDLE_MINUTES * 60) {
+    await db.deleteFrom("session").where("id", "=", id).execute();
+    return null;
+  }
+  if (isUse && (session.usedAt === null || now - usedAt >= NOTE_EVERY_S))
+    await db.updateTable("session").set({ usedAt: now }).where("id", "=", id).execute();
+  return { by: z.enum(SIGNED_IN_BY).parse(session.by ?? "password") };
+}
+
+/** The sessions of somebody, the latest first. */
+export function sessionsOf(db: Reads, userId: string) {
+  return db
+    .selectFrom("session")
+    .select(["id", "by", "usedAt", "createdAt", "ipAddress", "userAgent"])
+    .where("userId", "=", userId)
+    .where("expiresAt", ">", new Date().toISOString())
+    .orderBy("createdAt", "desc")
+    .execute();
+}
+
+/** Ends sessions of somebody. @param which one of them, or all but one; left out, all. @returns how many */
+export async function endSessions(
+  db: Reads,
+  userId: string,
+  which: { only?: string; except?: string } = {},
+): Promise<number> {
+  let ending = db.deleteFrom("session").where("userId", "=", userId);
+  if (which.only !== undefined) ending = ending.where("id", "=", which.only);
+  if (which.except !== undefined) ending = ending.where("id", "!=", which.except);
+  return Number((await ending.executeTakeFirst()).numDeletedRows);
+}
