@@ -8,7 +8,7 @@ import { openBrowser, signInOn } from "./browser";
 import type { Report } from "./report";
 
 const PORT = 4630;
-const URL_HERE = `http://127.0.0.1:${PORT}`;
+const URL_HERE = `http://localhost:${PORT}`;
 const STACKS = `http://127.0.0.1:${PORT + 1}`;
 const ADMINISTRATOR = "imre.varga@wrenmoor.example";
 const PASSWORD = "tern-gravel-lantern-oboe";
@@ -47,7 +47,7 @@ export async function measureDemo(report: Report) {
 
 function startDemo(data: string): Promise<ChildProcess> {
   const names = ["LATCH_PORT", "LATCH_STACKS_PORT", "LATCH_ALCOVES_PORT", "LATCH_DOCK_PORT", "LATCH_SMTP_PORT"];
-  const ports = Object.fromEntries([...names, "LATCH_MAIL_PORT"].map((name, i) => [name, String(PORT + i)]));
+  const ports = Object.fromEntries([...names, "LATCH_MAIL_PORT", "LATCH_IDENTITY_PORT"].map((name, i) => [name, String(PORT + i)]));
   const env = { ...process.env, ...ports, LATCH_DATA: data };
   const demo = spawn(process.execPath, ["scripts/demo.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
   return new Promise((resolve) =>

@@ -92,9 +92,16 @@ export const estateOperations = operations({
     answer: { events: z.object({ reading: z.boolean(), stores: z.array(storeStatus) }) },
   },
   home: { method: "GET", path: "/api/home", may: "read", answer: home },
-  setHome: { method: "PUT", path: "/api/home", may: "change", body: homeBody, answer: home },
+  setHome: { method: "PUT", path: "/api/home", may: "change", fresh: true, body: homeBody, answer: home },
   channels: { method: "GET", path: "/api/channels", may: "change", answer: shownChannels },
-  setChannels: { method: "PUT", path: "/api/channels", may: "change", body: channelsBody, answer: shownChannels },
+  setChannels: {
+    method: "PUT",
+    path: "/api/channels",
+    may: "change",
+    fresh: true,
+    body: channelsBody,
+    answer: shownChannels,
+  },
   /** Sends a mail to whoever asks. */
   testMail: {
     method: "POST",

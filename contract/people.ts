@@ -93,7 +93,7 @@ export const peopleOperations = operations({
   accounts: {
     method: "GET",
     path: "/api/accounts",
-    may: "change",
+    may: "read",
     answer: z.object({ accounts: z.array(account), policy: signInPolicy, hasSingleSignOn: z.boolean() }),
   },
   invite: { method: "POST", path: "/api/accounts", may: "change", fresh: true, body: invitation, answer: welcome },

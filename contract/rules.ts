@@ -140,6 +140,7 @@ export const rulesOperations = operations({
     method: "POST",
     path: "/api/waivers",
     may: "change",
+    fresh: true,
     body: waiversBody,
     mostBytes: 4_000_000,
     answer: z.object({ given: z.number() }),

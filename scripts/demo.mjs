@@ -25,6 +25,7 @@ const ports = {
   LATCH_DOCK_PORT: setting("LATCH_DOCK_PORT", 4313),
   LATCH_SMTP_PORT: setting("LATCH_SMTP_PORT", 4314),
   LATCH_MAIL_PORT: setting("LATCH_MAIL_PORT", 4315),
+  LATCH_IDENTITY_PORT: setting("LATCH_IDENTITY_PORT", 4316),
 };
 const data = resolve(root, process.env.LATCH_DATA ?? ".latch/demo");
 const marker = join(data, "demo.json");
@@ -35,7 +36,16 @@ const env = {
   NODE_ENV: "production",
   NEXT_TELEMETRY_DISABLED: "1",
 };
-const address = `http://127.0.0.1:${ports.LATCH_PORT}`;
+// A name, since there are no passkeys for what has none.
+const address = `http://localhost:${ports.LATCH_PORT}`;
+const hasSingleSignOn = process.argv.includes("--sso");
+const singleSignOn = {
+  LATCH_SSO_ISSUER: `http://127.0.0.1:${ports.LATCH_IDENTITY_PORT}`,
+  LATCH_SSO_CLIENT: "tight-latch",
+  LATCH_SSO_SECRET: randomBytes(24).toString("base64url"),
+  LATCH_SSO_DOMAINS: "wrenmoor.example",
+  LATCH_SSO_NAME: "Wrenmoor sign-on",
+};
 const storeUrl = (name) => `http://127.0.0.1:${ports[`LATCH_${name.toUpperCase()}_PORT`]}`;
 
 ensureInstalled();
@@ -57,9 +67,30 @@ for (const [name, words] of Object.entries(STORES))
   });
 for (const name of Object.keys(STORES)) await answers(`${storeUrl(name)}/api/capabilities`);
 if (isNew) fillDatabase();
-keep("The application", ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", env.LATCH_PORT], env);
+if (hasSingleSignOn) await startIdentityProvider();
+keep("The application", ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", env.LATCH_PORT], {
+  ...env,
+  ...(hasSingleSignOn && singleSignOn),
+});
 await answers(`${address}/sign-in`);
 sayWhatToDo();
+
+/** Everybody of the demo, and two strangers: somebody without an account, and somebody of another house. */
+async function startIdentityProvider() {
+  const people = [
+    ...PEOPLE,
+    { email: "nobody@wrenmoor.example", name: "Nobody here" },
+    { email: "cato.venn@quay.example", name: "Cato Venn" },
+  ];
+  const back = `${address}/api/auth/callback/house`;
+  const client = { id: singleSignOn.LATCH_SSO_CLIENT, secret: singleSignOn.LATCH_SSO_SECRET, back };
+  keep("Identity provider", ["dist/standins.mjs", "identity"], {
+    ...env,
+    STANDIN_PORT: String(ports.LATCH_IDENTITY_PORT),
+    STANDIN_IDENTITY: JSON.stringify({ client, people }),
+  });
+  await answers(`${singleSignOn.LATCH_SSO_ISSUER}/.well-known/openid-configuration`);
+}
 
 /** A half-made demo from before is made anew: only the marker says that it is whole. */
 function makeData() {

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { launchBrowser, signIn } from "./browser.mjs";
 import { root } from "./stale.mjs";
 
-const url = process.env.LATCH_URL ?? "http://127.0.0.1:4310";
+const url = process.env.LATCH_URL ?? "http://localhost:4310";
 const folder = process.argv[2] ?? join(root, "docs/screenshots");
 const only = process.argv.slice(3);
 mkdirSync(folder, { recursive: true });

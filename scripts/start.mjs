@@ -11,4 +11,4 @@ keep("The application", ["node_modules/next/dist/bin/next", "start", "-H", "127.
   NODE_ENV: "production",
   NEXT_TELEMETRY_DISABLED: "1",
 });
-console.log(`Tight Latch starts at ${process.env.LATCH_URL ?? `http://127.0.0.1:${port}`}. Ctrl+C ends it.`);
+console.log(`Tight Latch starts at ${process.env.LATCH_URL ?? `http://localhost:${port}`}. Ctrl+C ends it.`);

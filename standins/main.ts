@@ -1,9 +1,10 @@
 import { z } from "zod";
+import { runIdentityProvider } from "./identity/main";
 import { runMailCatcher } from "./mail/main";
 import { runStore } from "./store/main";
 
-/** Runs one stand-in: `stacks`, `alcoves`, `dock` or `mail`. Everything else comes from the environment. */
-const name = z.enum(["stacks", "alcoves", "dock", "mail"]).parse(process.argv[2]);
+/** Runs one stand-in: `stacks`, `alcoves`, `dock`, `mail` or `identity`. Everything else comes from the environment. */
+const name = z.enum(["stacks", "alcoves", "dock", "mail", "identity"]).parse(process.argv[2]);
 const port = z.coerce.number().int();
 const environment = z
   .object({
@@ -11,11 +12,15 @@ const environment = z
     STANDIN_DATA: z.string().default(""),
     STANDIN_SEED: z.string().default(""),
     STANDIN_KEY: z.string().default(""),
+    /** Of the identity provider: its client, and whom it knows, as JSON. */
+    STANDIN_IDENTITY: z.string().default(""),
     LATCH_SMTP_PORT: port.default(4314),
   })
   .parse(process.env);
 
 if (name === "mail") runMailCatcher({ smtpPort: environment.LATCH_SMTP_PORT, port: environment.STANDIN_PORT });
+else if (name === "identity")
+  runIdentityProvider({ port: environment.STANDIN_PORT, ...JSON.parse(environment.STANDIN_IDENTITY) });
 else
   runStore(name, {
     port: environment.STANDIN_PORT,

@@ -7,6 +7,7 @@ import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
+import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, link, named, NOW } from "./records";
 
@@ -140,6 +141,34 @@ describe("a second pair of eyes", () => {
     const { docketId } = await prepareUndo(house.app, progress.docketId, null, ADMIN);
     expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
     expect((await applied(docketId, OTHER)).progress.counts.done).toBe(2);
+  });
+});
+
+describe("whoever signed in a while ago signs in again", () => {
+  const long = { ...actorOf(ADMIN), signedInAt: Date.now() / 1_000 - 16 * 60 };
+  const apply = (docketId: string, by = long) => applyDocket(house.app, docketId, ADMIN, { reopened: 0, by });
+
+  test("for many changes at once, of exactly those that are applied", async () => {
+    Object.assign(house.app.settings, { freshAbove: 1 });
+    const docketId = await staged("open", "house");
+    await expect(apply(docketId)).rejects.toMatchObject({ kind: "sign-in-again" });
+    expect((await docketView(house.app, docketId)).progress.state).toBe("preparing");
+    expect(await apply(docketId, actorOf(ADMIN))).toBe("begun");
+    await allCarriedOut(house.app);
+    Object.assign(house.app.settings, { freshAbove: 50 });
+  });
+
+  test("for an undo, which lets people in again", async () => {
+    const { progress } = await applied(await staged("open"));
+    const { docketId } = await prepareUndo(house.app, progress.docketId, null, ADMIN);
+    await expect(apply(docketId)).rejects.toMatchObject({ kind: "sign-in-again" });
+    expect(await apply(docketId, actorOf(ADMIN))).toBe("begun");
+    await allCarriedOut(house.app);
+  });
+
+  test("not for a few that only take access away", async () => {
+    expect(await apply(await staged("open"))).toBe("begun");
+    await allCarriedOut(house.app);
   });
 });
 

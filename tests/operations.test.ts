@@ -4,6 +4,7 @@ import { OPERATIONS } from "@/contract";
 import { addressOf } from "@/contract/address";
 import { ALLOWED, type Operation } from "@/contract/operation";
 import { ROLES } from "@/contract/roles";
+import { actorOf } from "./actor";
 import { T } from "./records";
 import { inStacks, openHouse, type House, PEOPLE } from "./house";
 import { file, item, link, named, store } from "./records";
@@ -30,11 +31,6 @@ afterAll(() => house.close());
 
 const as = (role: (typeof ROLES)[number] | null) =>
   (house.app.actorFrom = async () => role && actorOf("ada@home.example", role));
-const actorOf = (email: string, role: (typeof ROLES)[number]) => ({
-  ...{ email, name: "Ada", role, zone: "UTC", userId: "u", sessionId: "s" },
-  by: "password" as const,
-  ...{ signedInAt: Date.now() / 1_000, lacksFactor: false },
-});
 const paramsOf = ({ path }: Operation) =>
   Object.fromEntries([...path.matchAll(/:(\w+)/g)].map(([, name]) => [name, "x"]));
 

@@ -14,6 +14,7 @@ import { answer, askedBy, showToOwner } from "@/server/rules/answers";
 import { changeRule, previewRule } from "@/server/rules/rules";
 import { allWaivers, giveWaivers } from "@/server/rules/waivers";
 import { type House, openHouse } from "./house";
+import { actorOf } from "./actor";
 import { file, group, inDays, link, NOW, person, T } from "./records";
 
 process.env.LATCH_NOW = NOW;
@@ -40,7 +41,7 @@ afterEach(() => house.close());
 async function setRule(rule: RuleId, more: Partial<RuleSetting>) {
   const setting = { ...standardSetting(rule), ...more };
   const { pass } = await previewRule(house.app, rule, setting);
-  await changeRule(house.app, ADMIN, rule, setting, pass);
+  await changeRule(house.app, actorOf(ADMIN), rule, setting, pass);
 }
 const tokenIn = (text: string | undefined) => text!.match(/answer#([\w.-]+)/)![1];
 const states = async () =>
@@ -262,11 +263,15 @@ describe("setting a rule", () => {
   test("to ask takes the preview of just that setting; what is out of range names its slot; nothing is changed", async () => {
     const { db } = house;
     const ask: RuleSetting = { ...standardSetting("open-expiry"), mode: "ask" };
-    await expect(changeRule(house.app, ADMIN, "open-expiry", ask, null)).rejects.toThrow("Look at the preview");
+    await expect(changeRule(house.app, actorOf(ADMIN), "open-expiry", ask, null)).rejects.toThrow(
+      "Look at the preview",
+    );
     const { pass } = await previewRule(house.app, "open-expiry", { ...ask, graceDays: 7 });
-    await expect(changeRule(house.app, ADMIN, "open-expiry", ask, pass)).rejects.toThrow("Look at the preview");
+    await expect(changeRule(house.app, actorOf(ADMIN), "open-expiry", ask, pass)).rejects.toThrow(
+      "Look at the preview",
+    );
     const wrong = (more: object) =>
-      changeRule(house.app, ADMIN, "open-expiry", { ...standardSetting("open-expiry"), ...more }, null);
+      changeRule(house.app, actorOf(ADMIN), "open-expiry", { ...standardSetting("open-expiry"), ...more }, null);
     await expect(wrong({ parameters: { maxDays: -3 } })).rejects.toThrow("maxDays");
     await expect(wrong({ parameters: { maxYears: 3 } })).rejects.toThrow("maxYears");
     await expect(wrong({ graceDays: 0 })).rejects.toThrow("must be 1 to 90 days");
@@ -279,12 +284,12 @@ describe("setting a rule", () => {
   test("where its scope meets nothing at all, that is said, and nothing is changed", async () => {
     const scope = { stores: ["dock"], labels: ["restricted"] };
     const setting = { ...standardSetting("open-expiry"), parameters: { scope } };
-    await expect(changeRule(house.app, ADMIN, "open-expiry", setting, null)).rejects.toThrow(
+    await expect(changeRule(house.app, actorOf(ADMIN), "open-expiry", setting, null)).rejects.toThrow(
       "scope: The rule looks at nothing there. Nothing was changed.",
     );
     await changeRule(
       house.app,
-      ADMIN,
+      actorOf(ADMIN),
       "open-expiry",
       { ...setting, parameters: { scope: { stores: ["dock"] } } },
       null,

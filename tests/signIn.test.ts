@@ -1,7 +1,10 @@
 import * as OTPAuth from "otpauth";
 import { SIGN_IN } from "@/contract/signIn";
 import type { SignInRole } from "@/contract/roles";
+import { standardSetting } from "@/core/rules/setting";
 import type { App } from "@/server/app";
+import type { Actor } from "@/server/platform/serving";
+import { setRule } from "@/server/rules/settings";
 import { addPerson } from "@/server/people/people";
 import { unlockSignIn } from "@/server/people/unlock";
 import { signed } from "@/server/platform/signed";
@@ -9,6 +12,7 @@ import { writing } from "@/server/platform/db/open";
 import { setPolicy } from "@/server/people/policy";
 import { Peers } from "@/server/platform/peers";
 import { entriesBefore } from "@/server/records/ledger";
+import { actorOf } from "./actor";
 import { appIn } from "./app";
 import { T } from "./records";
 import { statuses, Visitor } from "./visitor";
@@ -391,6 +395,23 @@ test("who can sign in is decided by somebody who has signed in lately", async ()
   expect((await visitor.ask("GET", "/api/accounts")).status).toBe(200);
   await visitor.signIn(ADA, PASSWORD);
   expect((await visitor.post("/api/accounts", invitation)).status).toBe(200);
+});
+
+test("a rule is loosened by somebody who has signed in lately, and tightened by anyone who may", async () => {
+  const ada = actorOf(ADA);
+  const long = { ...ada, signedInAt: Date.now() / 1_000 - 16 * 60 };
+  const standard = standardSetting("open-expiry");
+  const set = (more: object, by: Actor) => setRule(app.db, ADA, "open-expiry", { ...standard, ...more }, by);
+  await set({ mode: "ask", graceDays: 10 }, long);
+  for (const looser of [
+    { mode: "observe" },
+    { isOn: false },
+    { mode: "ask", graceDays: 11 },
+    { parameters: { days: 99 } },
+  ])
+    await expect(set(looser, long)).rejects.toMatchObject({ kind: "sign-in-again" });
+  await set({ mode: "enforce", graceDays: 5 }, long);
+  await set({ isOn: false }, ada);
 });
 
 test("passwords can be switched off by somebody who came by single sign-on, and then let nobody in", async () => {

@@ -3,6 +3,7 @@ import { redirect } from "next/navigation";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { may } from "@/server/platform/rights";
+import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
@@ -15,11 +16,13 @@ export default async function ConsoleLayout({ children }: { children: ReactNode 
   const app = await theApp();
   const actor = await app.actorFrom(await headers());
   if (!actor) redirect("/sign-in");
+  if (actor.lacksFactor) redirect("/account");
   if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
   return (
     <NuqsAdapter>
       <ConsoleFrame
-        viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change") }}
+        viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change"), zone: actor.zone }}
+        ways={await waysToSignIn(app)}
         now={app.clock.seconds()}
       >
         {children}

@@ -1,12 +1,18 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
 import { hasPeople } from "@/server/people/people";
+import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { SignInScreen } from "@/ui/signIn/SignInScreen";
 
 export const metadata: Metadata = { title: "Sign in" };
 
-export default async function Page() {
-  if (!(await hasPeople((await theApp()).db))) redirect("/first-run");
-  return <SignInScreen />;
+/** What the sign-in package puts into the address when a provider has sent somebody back. */
+const REFUSED = "Single sign-on did not let you in. Ask an administrator whether they have made an account for you.";
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ error?: string }> }) {
+  const app = await theApp();
+  if (!(await hasPeople(app.db))) redirect("/first-run");
+  const { error } = await searchParams;
+  return <SignInScreen ways={await waysToSignIn(app)} refusal={error === undefined ? null : REFUSED} />;
 }

@@ -91,6 +91,13 @@ export function isReopening(change: Change): change is Extract<Change, { action:
   return change.action === "set-expiry" && change.reopen === true;
 }
 
+const UNDOES = new Set<string>(UNDOING.map(({ shape }) => shape.action.value));
+
+/** Whether a change lets in whom the estate as it is keeps out: what undoes something, and what opens again. */
+export function isLoosening(change: Change): boolean {
+  return UNDOES.has(change.action) || isReopening(change);
+}
+
 /** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
 export function subjectOf(change: Change): string {
   switch (change.action) {

@@ -11,3 +11,11 @@ export interface RuleSetting {
   /** With its scope and its severity. */
   parameters: Record<string, unknown>;
 }
+
+/** Whether a rule set so lets something through, or lets it stand longer, that it held back before. */
+export function isLooser(after: RuleSetting, before: RuleSetting): boolean {
+  if (!before.isOn) return false;
+  if (!after.isOn || after.graceDays > before.graceDays) return true;
+  if (MODES.indexOf(after.mode) < MODES.indexOf(before.mode)) return true;
+  return JSON.stringify(after.parameters) !== JSON.stringify(before.parameters);
+}

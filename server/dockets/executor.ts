@@ -1,11 +1,13 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
-import { changeSchema, isReopening } from "@/core/changes/change";
+import { changeSchema, isLoosening, isReopening } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { WritingTogether } from "../platform/db/together";
 import { appendWithin } from "../records/ledger";
 import { Problem } from "../platform/problem";
+import { checkFresh } from "../platform/rights";
+import type { Actor } from "../platform/serving";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
 import { approvalSetting, reasonsForDocket } from "./approval";
@@ -33,14 +35,14 @@ export type Applied = "begun" | "asked" | "nothing";
  * Takes what is staged in a docket and begins to carry it out: a tray for whoever filled it, who alone has read its
  * preview; a docket that waits for any administrator. Where it needs a second pair of eyes it waits for another
  * administrator than whoever put it together.
- * @param confirmed how many shares that are over the person has said shall open again
+ * @param confirmed what the person has said yes to beyond the docket itself
  * @throws {Problem} where whoever put it together would approve it, or it opens again what they haven't confirmed
  */
 export async function applyDocket(
   app: Carrying,
   docketId: string,
   actor: string,
-  confirmed: { reopened: number } = { reopened: 0 },
+  confirmed: Confirmed = { reopened: 0 },
 ): Promise<Applied> {
   // To judge a docket takes a while, and it may change meanwhile: what was judged is what is applied, or nothing is.
   const judged = await judgedNow(app, docketId);
@@ -52,6 +54,7 @@ export async function applyDocket(
     if (changes.length === 0) return "nothing";
     await checkJudged(within, judged, changes);
     checkReopened(changes, confirmed.reopened);
+    if (confirmed.by && isWeighty(changes, app.settings.freshAbove)) checkFresh(confirmed.by);
     const { reasons } = judged;
     const author = docket.asked_by ?? docket.made_by;
     if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, changes.length, reasons);
@@ -79,6 +82,17 @@ async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
   const isSame = digestOf(changes) === judged.digest && JSON.stringify(await approvalSetting(tx)) === judged.setting;
   if (!isSame)
     throw new Problem("conflict", "The docket has changed meanwhile. Nothing was applied: look at it again.");
+}
+
+interface Confirmed {
+  /** How many shares that are over shall open again. */
+  reopened: number;
+  /** Somebody who sits before the docket: for what is large, or loosens something, they must have signed in lately. */
+  by?: Actor;
+}
+
+function isWeighty(changes: readonly string[], most: number): boolean {
+  return changes.length > most || changes.some((body) => isLoosening(changeFrom(body)));
 }
 
 function checkReopened(changes: readonly string[], confirmed: number) {

@@ -27,7 +27,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
     return { emitter: carrying.events, name: id, current: () => docketProgress(db, id) };
   },
   async applyDocket(app, { actor, params, body }) {
-    const applied = await applyDocket(app, params.id, actor.email, body);
+    const applied = await applyDocket(app, params.id, actor.email, { ...body, by: actor });
     if (applied === "nothing")
       throw new Problem(
         "conflict",

@@ -91,7 +91,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     logs: data.LATCH_LOGS ? resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_LOGS) : join(folder, "logs"),
     port: data.LATCH_PORT,
     proxies: data.LATCH_PROXIES,
-    url: data.LATCH_URL ?? `http://127.0.0.1:${data.LATCH_PORT}`,
+    url: data.LATCH_URL ?? `http://localhost:${data.LATCH_PORT}`,
     now: data.LATCH_NOW ? new Date(data.LATCH_NOW) : undefined,
     secret: data.LATCH_SECRET,
     olderSecret: data.LATCH_OLDER_SECRET,

@@ -16,7 +16,7 @@ export const rulesHandlers: Handlers<Asking, typeof rulesOperations> = {
   previewRule: (app, { body: { rule, setting } }) => previewRule(app, rule, setting),
   ruleHistory: async ({ db }, { params }) => ({ changes: await ruleHistory(db, ruleId.parse(params.id)) }),
   async setRule(app, { actor, params, body: { setting, pass } }) {
-    await changeRule(app, actor.email, ruleId.parse(params.id), setting, pass);
+    await changeRule(app, actor, ruleId.parse(params.id), setting, pass);
     return {};
   },
   async stopEnforcing({ db }, { actor, body: { isStopped } }) {

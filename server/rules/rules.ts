@@ -6,6 +6,7 @@ import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";
 import { HOUR } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
+import type { Actor } from "../platform/serving";
 import { signed, subjectOf } from "../platform/signed";
 import { enforcingStopped, leftThisHour } from "./enforcing";
 import { ruleSettings, setRule } from "./settings";
@@ -54,7 +55,7 @@ function passedBy(rule: RuleId, setting: RuleSetting): string {
  * Sets a rule. To a stricter mode it goes only past its preview: `pass` comes with that.
  * @throws {Problem | z.ZodError} saying which slot is wrong, or that the preview is missing
  */
-export async function changeRule(app: Asking, actor: string, rule: RuleId, given: unknown, pass: string | null) {
+export async function changeRule(app: Asking, actor: Actor, rule: RuleId, given: unknown, pass: string | null) {
   const setting = readSetting(rule, given);
   const before = (await ruleSettings(app.db))[rule];
   await mustMeetSomething(app, rule, setting);
@@ -64,7 +65,7 @@ export async function changeRule(app: Asking, actor: string, rule: RuleId, given
       "conflict",
       "Look at the preview of this mode first; it has not been seen for the rule as it is set now.",
     );
-  await setRule(app.db, actor, rule, setting);
+  await setRule(app.db, actor.email, rule, setting, actor);
   await app.engine.ask("refresh", {});
 }
 

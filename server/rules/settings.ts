@@ -1,7 +1,9 @@
 import type { RuleId } from "@/core/rules/list";
-import type { RuleSetting } from "@/core/rules/mode";
+import { isLooser, type RuleSetting } from "@/core/rules/mode";
 import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
 import { type Db, type Reads, writing } from "../platform/db/open";
+import { checkFresh } from "../platform/rights";
+import type { Actor } from "../platform/serving";
 import { appendWithin } from "../records/ledger";
 
 /** How every rule is set, or was at an instant. */
@@ -29,10 +31,14 @@ export async function ruleHistory(db: Db, rule: RuleId): Promise<RuleChange[]> {
   return rows.map(({ body, set_by, set_at }) => ({ setting: JSON.parse(body), by: set_by, at: set_at }));
 }
 
-/** Sets a rule, and puts down in the ledger how it was and how it is. */
-export async function setRule(db: Db, actor: string, rule: RuleId, setting: RuleSetting): Promise<void> {
+/**
+ * Sets a rule, and puts down in the ledger how it was and how it is.
+ * @param by somebody who sits before it: to loosen it they must have signed in lately
+ */
+export async function setRule(db: Db, actor: string, rule: RuleId, setting: RuleSetting, by?: Actor): Promise<void> {
   await writing(db, async (within) => {
     const before = (await ruleSettings(within))[rule];
+    if (by && isLooser(setting, before)) checkFresh(by);
     await within
       .updateTable("rule_setting")
       .set({ ended_at: within.clock.text() })

@@ -25,14 +25,15 @@ export class Demo {
   private output = "";
   private firstPort = 0;
 
-  /** @param more settings of the application, for this demo */
+  /** @param more settings of the application, for this demo @param options of the command that starts it */
   constructor(
     private more: Record<string, string> = {},
     readonly data = mkdtempSync(join(tmpdir(), "latch-e2e-")),
+    private readonly options: readonly string[] = [],
   ) {}
 
   get url(): string {
-    return `http://127.0.0.1:${this.firstPort}`;
+    return `http://localhost:${this.firstPort}`;
   }
 
   async start(): Promise<void> {
@@ -63,8 +64,13 @@ export class Demo {
       LATCH_DOCK_PORT: String(firstPort + 3),
       LATCH_SMTP_PORT: String(firstPort + 4),
       LATCH_MAIL_PORT: String(firstPort + 5),
+      LATCH_IDENTITY_PORT: String(firstPort + 6),
     };
-    this.process = spawn(process.execPath, ["scripts/demo.mjs"], { cwd: root, env, stdio: ["ignore", "pipe", "pipe"] });
+    this.process = spawn(process.execPath, ["scripts/demo.mjs", ...this.options], {
+      cwd: root,
+      env,
+      stdio: ["ignore", "pipe", "pipe"],
+    });
     this.process.stdout!.on("data", (text) => (this.output += text));
     this.process.stderr!.on("data", (text) => (this.output += text));
     await this.until(() => this.output.includes("Ctrl+C ends everything"), "start");
@@ -121,7 +127,7 @@ export class Demo {
     );
   }
 
-  /** Which of its six ports still answer. */
+  /** Which of its ports still answer. */
   openPorts(): Promise<number[]> {
     return openAmong(this.firstPort);
   }
@@ -179,7 +185,7 @@ export class Demo {
   }
 }
 
-/** Each worker looks for six ports from another one on. */
+/** Each worker looks for seven ports from another one on. */
 const FIRST_PORT = 4600;
 const APART = 10;
 const FURTHER = 100;
@@ -199,9 +205,9 @@ async function madeOnce(): Promise<string> {
   return made;
 }
 
-/** Which of six ports answer. */
+/** Which of seven ports answer. */
 async function openAmong(first: number): Promise<number[]> {
-  const ports = Array.from({ length: 6 }, (_, i) => first + i);
+  const ports = Array.from({ length: 7 }, (_, i) => first + i);
   const isOpen = (port: number) =>
     new Promise<boolean>((resolve) => {
       const socket = connect(port, "127.0.0.1", () => (socket.destroy(), resolve(true)));

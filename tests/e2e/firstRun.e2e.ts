@@ -9,7 +9,7 @@ import { until } from "./until";
 const root = join(__dirname, "../..");
 const data = mkdtempSync(join(tmpdir(), "latch-first-"));
 const PORT = 4550;
-const url = `http://127.0.0.1:${PORT}`;
+const url = `http://localhost:${PORT}`;
 let child: ChildProcess;
 let output = "";
 jest.setTimeout(300_000);

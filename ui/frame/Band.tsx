@@ -18,6 +18,7 @@ const SECTIONS: [name: string, path: `/${string}`][] = [
   ["Trail", "/trail"],
   ["Ledger", "/ledger"],
   ["Estate", "/estate"],
+  ["People", "/people"],
 ];
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
@@ -49,7 +50,9 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
       </nav>
       <span className="grow" />
       <TimeControl present={present} onPast={onPast} />
-      <span className="border-l border-band-line px-3 leading-10">{viewer.name}</span>
+      <Link href="/account" title="Your account" className="border-l border-band-line px-3 leading-10">
+        {viewer.name}
+      </Link>
       <button type="button" onClick={signOut} className="border-l border-band-line pl-3 leading-10">
         Sign out
       </button>

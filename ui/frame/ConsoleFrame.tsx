@@ -10,6 +10,8 @@ import { AddressNotice } from "./AddressNotice";
 import { Band } from "./Band";
 import { PastBand } from "./PastBand";
 import { Tray } from "./Tray";
+import type { Ways } from "../signIn/SignInForm";
+import { SignInAgain } from "./SignInAgain";
 import { StandpointContext, type Viewer } from "./viewer";
 
 /** A past instant in the address bar. */
@@ -18,8 +20,15 @@ const parseAsInstant = createParser({
   serialize: (text: string) => text,
 });
 
+interface Props {
+  viewer: Viewer;
+  ways: Ways;
+  now: Seconds;
+  children: ReactNode;
+}
+
 /** What stands around every screen: the band with the time control above, the tray at the foot. */
-export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: Seconds; children: ReactNode }) {
+export function ConsoleFrame({ viewer, ways, now, children }: Props) {
   const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000 } } }));
   const [asked, setPast] = useQueryState("at", parseAsInstant);
   const path = usePathname();
@@ -44,6 +53,7 @@ export function ConsoleFrame({ viewer, now, children }: { viewer: Viewer; now: S
           </div>
           <Main>{problems.size > 0 ? <AddressNotice {...{ path, parameters, problems }} /> : children}</Main>
           <Tray />
+          <SignInAgain email={viewer.address} ways={ways} />
         </div>
       </StandpointContext>
     </QueryClientProvider>

@@ -9,6 +9,8 @@ export interface Viewer {
   /** By which they sign in. */
   address: string;
   mayChange: boolean;
+  /** By whose clocks they want to be told the time. */
+  zone?: string;
 }
 
 /** Who looks, and from which instant: now, or a past one, from which nothing can be changed. */

@@ -2,7 +2,11 @@ import type { z } from "zod";
 import { addressOf, type Given, type Placing } from "@/contract/address";
 import { SIGN_IN, type SignInName } from "@/contract/signIn";
 import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
+import { idleSeconds } from "./idle";
 import { leaveTo } from "./leaveTo";
+
+const IDLE = "X-Idle";
+const JSON_BODY = { "Content-Type": "application/json" };
 
 /** What the server said when it refused or failed, in its own words. */
 export class RequestFailure extends Error {
@@ -52,20 +56,36 @@ export function askSignIn(name: SignInName, body?: object): Promise<unknown> {
   return send(`/api/auth${path}`, { method, body });
 }
 
-async function send(address: string, init: { method: string; body?: unknown; signal?: AbortSignal }): Promise<unknown> {
-  const response = await fetch(address, {
-    method: init.method,
-    signal: init.signal,
-    ...(init.body === undefined
-      ? {}
-      : { body: JSON.stringify(init.body), headers: { "Content-Type": "application/json" } }),
-  }).catch((error: Error) => {
-    if (error.name === "AbortError") throw error;
-    throw new RequestFailure(0, "The application can't be reached. Check that it is running, then try again.");
-  });
+/** Has somebody sign in again. @returns whether they have */
+let signInAgain: (() => Promise<boolean>) | undefined;
+
+/** Says what is to be done where the server wants a sign-in of the last minutes. @returns what ends that */
+export function onSignInAgain(handler: () => Promise<boolean>): () => void {
+  signInAgain = handler;
+  return () => (signInAgain = undefined);
+}
+
+interface Sending {
+  method: string;
+  body?: unknown;
+  signal?: AbortSignal;
+}
+
+async function send(address: string, init: Sending, isAgain = false): Promise<unknown> {
+  const headers = { [IDLE]: String(idleSeconds()), ...(init.body !== undefined && JSON_BODY) };
+  const body = init.body === undefined ? undefined : JSON.stringify(init.body);
+  const response = await fetch(address, { method: init.method, signal: init.signal, headers, body }).catch(
+    (error: Error) => {
+      if (error.name === "AbortError") throw error;
+      throw new RequestFailure(0, "The application can't be reached. Check that it is running, then try again.");
+    },
+  );
   const answer = await response.json().catch(() => ({}));
   if (response.ok) return answer;
   if (response.status === 401 && !address.startsWith("/api/auth")) leaveTo("/sign-in");
+  if (answer.kind === "factor-missing") leaveTo("/account");
+  const isTooOld = answer.kind === "sign-in-again" || answer.code === "SESSION_NOT_FRESH";
+  if (isTooOld && !isAgain && (await signInAgain?.())) return send(address, init, true);
   throw new RequestFailure(
     response.status,
     answer.error ?? answer.message ?? `The application answered ${response.status}.`,

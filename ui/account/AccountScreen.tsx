@@ -1,0 +1,97 @@
+"use client";
+
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import { useState } from "react";
+import { peopleOperations, type Self } from "@/contract/people";
+import { SignInAgain } from "../frame/SignInAgain";
+import { Mark } from "../frame/Mark";
+import { askSignIn, asked } from "../parts/ask";
+import { Button } from "../parts/Button";
+import { leaveTo } from "../parts/leaveTo";
+import { Loading } from "../parts/Loading";
+import { Notice } from "../parts/Notice";
+import type { Ways } from "../signIn/SignInForm";
+import { CodesPart } from "./CodesPart";
+import { PasskeysPart } from "./PasskeysPart";
+import { PasswordPart } from "./PasswordPart";
+import { SelfPart } from "./SelfPart";
+import { SessionsPart } from "./SessionsPart";
+
+interface Props {
+  ways: Ways;
+  /** They need a second factor, and can do nothing else before they have one. */
+  lacksFactor: boolean;
+  seesConsole: boolean;
+}
+
+/** What is one's own: name, password, second factor, where one is signed in. */
+export function AccountScreen(props: Props) {
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false } } }));
+  return (
+    <QueryClientProvider client={client}>
+      <div className="min-h-dvh bg-raised">
+        <Head isAway={props.seesConsole && !props.lacksFactor} />
+        <main className="mx-auto max-w-2xl px-4 py-6 sm:px-8">
+          <h1 className="text-[22px] font-semibold">Your account</h1>
+          <Account {...props} />
+        </main>
+      </div>
+    </QueryClientProvider>
+  );
+}
+
+function Head({ isAway }: { isAway: boolean }) {
+  const signOut = () => askSignIn("signOut", {}).then(() => leaveTo("/sign-in"));
+  return (
+    <header className="on-band flex items-center gap-4 bg-band px-3.5 leading-10 text-band-ink">
+      <span className="flex items-center gap-2 text-[14.5px] font-semibold">
+        <Mark />
+        Tight Latch
+      </span>
+      <span className="grow" />
+      {isAway && <Link href="/desk">Back to the Desk</Link>}
+      <button type="button" onClick={signOut}>
+        Sign out
+      </button>
+    </header>
+  );
+}
+
+function Account({ ways, lacksFactor }: Props) {
+  const { data: self, error } = useQuery(asked(peopleOperations.self));
+  if (error) return <Notice tone="wrong">{error.message}</Notice>;
+  if (!self) return <Loading />;
+  return (
+    <>
+      {lacksFactor && <FactorMissing self={self} />}
+      <SelfPart self={self} />
+      <PasskeysPart self={self} />
+      {self.hasPassword && !ways.passwordsOff && <CodesPart self={self} />}
+      {self.hasPassword && !ways.passwordsOff && <PasswordPart self={self} />}
+      <SessionsPart self={self} />
+      <SignInAgain email={self.email} ways={ways} />
+    </>
+  );
+}
+
+function FactorMissing({ self }: { self: Self }) {
+  return (
+    <div className="mt-3">
+      <Notice tone="wrong">
+        {self.passkeys.length > 0
+          ? "Your role needs a second factor: sign out, and sign in by your passkey."
+          : "Your role needs a second factor. Add a passkey, or codes from an authenticator: then everything else is open to you."}
+      </Notice>
+      {self.passkeys.length > 0 && (
+        <Button
+          look="act"
+          className="mt-2"
+          onClick={() => void askSignIn("signOut", {}).then(() => leaveTo("/sign-in"))}
+        >
+          Sign out
+        </Button>
+      )}
+    </div>
+  );
+}

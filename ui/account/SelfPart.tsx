@@ -1,0 +1,45 @@
+import type { FormEvent } from "react";
+import { peopleOperations, type Self } from "@/contract/people";
+import { ask } from "../parts/ask";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Notice } from "../parts/Notice";
+import { Part } from "./Part";
+import { useSelf } from "./useSelf";
+
+/** Name and time zone. */
+export function SelfPart({ self }: { self: Self }) {
+  const save = useSelf((body: { name: string; zone: string }) => ask(peopleOperations.setSelf, { body }));
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = new FormData(event.currentTarget);
+    save.mutate({ name: String(given.get("name")), zone: String(given.get("zone")) });
+  };
+  return (
+    <Part title="You" about={`You sign in as ${self.email}. You are an ${self.role} here.`}>
+      <form onSubmit={submit} className="max-w-sm">
+        <Field label="Name" name="name" defaultValue={self.name} autoComplete="name" required maxLength={100} />
+        <Field
+          label="Time zone"
+          name="zone"
+          defaultValue={self.zone}
+          list="zones"
+          required
+          hint="Times on this page, and those that you set for messages, are by its clocks."
+        />
+        <datalist id="zones">
+          {Intl.supportedValuesOf("timeZone").map((zone) => (
+            <option key={zone} value={zone} />
+          ))}
+        </datalist>
+        {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
+        <Button type="submit" look="act" disabled={save.isPending}>
+          Save
+        </Button>{" "}
+        <span role="status" className="text-ink-soft">
+          {save.isSuccess && "Saved."}
+        </span>
+      </form>
+    </Part>
+  );
+}

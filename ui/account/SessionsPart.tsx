@@ -1,0 +1,53 @@
+import { peopleOperations, type Self } from "@/contract/people";
+import { SIGN_IN_HOURS, SIGN_IN_IDLE_MINUTES, type SignedInBy } from "@/contract/signIn";
+import { seconds } from "@/core/time/instant";
+import { zonedWords } from "@/core/time/zoned";
+import { ask } from "../parts/ask";
+import { Button } from "../parts/Button";
+import { Notice } from "../parts/Notice";
+import { Part } from "./Part";
+import { useSelf } from "./useSelf";
+
+const BY: Record<SignedInBy, string> = {
+  password: "by password",
+  code: "by password and code",
+  "recovery-code": "by password and recovery code",
+  passkey: "by passkey",
+  "single-sign-on": "by single sign-on",
+};
+
+/** Where one is signed in. */
+export function SessionsPart({ self: { sessions, zone } }: { self: Self }) {
+  const end = useSelf((id: string | null) => ask(peopleOperations.endOwnSession, { body: { id } }));
+  return (
+    <Part
+      title="Where you are signed in"
+      about={`You are signed out by itself ${SIGN_IN_HOURS} hours after you signed in, and after ${SIGN_IN_IDLE_MINUTES} minutes in which you did nothing.`}
+    >
+      <ul>
+        {sessions.map(({ id, by, address, browser, startedAt, usedAt, isThis }) => (
+          <li key={id} className="flex items-baseline gap-3 border-t border-line py-2">
+            <span className="grow">
+              <b className="font-semibold">{isThis ? "Here" : address || "An unknown place"}</b> {BY[by]}, since{" "}
+              {zonedWords(seconds(startedAt), zone)}
+              <span className="block text-[12.5px] wrap-anywhere text-ink-faint">
+                Last used {zonedWords(seconds(usedAt), zone)}. {browser.slice(0, 140)}
+              </span>
+            </span>
+            {!isThis && (
+              <Button disabled={end.isPending} onClick={() => end.mutate(id)}>
+                Sign out there
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {end.error && <Notice tone="wrong">{end.error.message}</Notice>}
+      {sessions.length > 1 && (
+        <Button className="mt-2" disabled={end.isPending} onClick={() => end.mutate(null)}>
+          Sign out everywhere else
+        </Button>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,12 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { peopleOperations } from "@/contract/people";
+import { keyOf } from "../parts/ask";
+
+/** Does something with one's own account, and then shows what has become of it. */
+export function useSelf<Given, Answer>(mutationFn: (given: Given) => Promise<Answer>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn,
+    onSuccess: () => client.invalidateQueries({ queryKey: keyOf(peopleOperations.self) }),
+  });
+}

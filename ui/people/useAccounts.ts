@@ -1,0 +1,12 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { peopleOperations } from "@/contract/people";
+import { keyOf } from "../parts/ask";
+
+/** Does something with accounts, and then shows what has become of them. */
+export function useAccounts<Given, Answer>(mutationFn: (given: Given) => Promise<Answer>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn,
+    onSettled: () => client.invalidateQueries({ queryKey: keyOf(peopleOperations.accounts) }),
+  });
+}
