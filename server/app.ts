@@ -26,6 +26,7 @@ import { type Serving, Server } from "./http/serve";
 import { actorFrom } from "./people/actor";
 import { EventEmitter } from "node:events";
 import { join } from "node:path";
+import { setTimeout } from "node:timers/promises";
 import { Carriage, type Carrying } from "./dockets/carrying";
 import { tickOff } from "./dockets/byHand";
 import { haltAll, resumeInterrupted } from "./dockets/executor";
@@ -122,6 +123,9 @@ function serverOf(app: App): Server<App> {
     .serveSignIn(async (request) => (await app.auth()).handler(request));
 }
 
+/** Until then the other process is done, or does what is left at the next minute. */
+const [MOST_TRIES, TRY_EVERY_MS] = [50, 1_000];
+
 export function databasePath({ data }: Pick<Settings, "data">): string {
   return join(data, "latch.sqlite");
 }
@@ -136,11 +140,21 @@ export async function start(app: App): Promise<void> {
   await resumeInterrupted(app);
   const read = () => readNow(app).then(() => undefined, tellOf("reading"));
   const due = () =>
-    app.jobs.doDue().then((alerts) => void (alerts && app.alertEvents.emit("alerts")), tellOf("what is due"));
+    allDue(app).then((alerts) => void (alerts > 0 && app.alertEvents.emit("alerts")), tellOf("what is due"));
   void read().then(due);
   if (readEverySeconds > 0) app.jobs.every(readEverySeconds, read);
   app.jobs.everyMinute(due);
   watchStores(app, watchEverySeconds);
+}
+
+/** Does what is due. Where another process is at it, what has become due since it looked is still to be done. */
+async function allDue({ jobs }: App): Promise<number> {
+  for (let tries = 0; tries < MOST_TRIES; tries++) {
+    const alerts = await jobs.doDue();
+    if (alerts !== null) return alerts;
+    await setTimeout(TRY_EVERY_MS);
+  }
+  return 0;
 }
 
 function tellOf(what: string) {

@@ -48,7 +48,10 @@ export class Server<A extends Serving> {
     for (const { method, path } of Object.values(SIGN_IN))
       this.hono.on(method, `/api/auth${path}`, async (c) => {
         if (method !== "GET") this.checkOrigin(c.req.raw);
-        return answer(await this.plain(c.req.raw));
+        const response = await answer(await this.plain(c.req.raw));
+        // Whoever comes back from a provider sees a page, and not what a program would be told.
+        const isPage = path === SIGN_IN.backFromElsewhere.path && response.status >= 400;
+        return isPage ? c.redirect(`${this.app.settings.url}/sign-in?error=refused`) : response;
       });
     return this;
   }
