@@ -12,6 +12,10 @@ const config: NextConfig = {
         // With "no-referrer" a form of ours would not say where it comes from, and be refused.
         { key: "Referrer-Policy", value: "same-origin" },
         { key: "X-Content-Type-Options", value: "nosniff" },
+        // No other site's page has a hold on a window of ours, or draws what is ours.
+        { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
+        { key: "Cross-Origin-Resource-Policy", value: "same-origin" },
+        { key: "Permissions-Policy", value: "camera=(), microphone=(), geolocation=(), usb=(), payment=()" },
       ],
     },
     // Data is shown by pages of ours; opened by itself, nothing in it may run.

@@ -1,6 +1,8 @@
 import type { Metadata } from "next";
+import { headers } from "next/headers";
 import { connection } from "next/server";
 import type { ReactNode } from "react";
+import { StyleNonce } from "@/ui/frame/StyleNonce";
 import "@/ui/tokens.css";
 
 export const metadata: Metadata = { title: { default: "Tight Latch", template: "%s · Tight Latch" } };
@@ -8,9 +10,13 @@ export const metadata: Metadata = { title: { default: "Tight Latch", template: "
 /** Every page is made on request: its security policy carries a nonce that is good once. */
 export default async function RootLayout({ children }: { children: ReactNode }) {
   await connection();
+  const nonce = (await headers()).get("x-nonce") ?? "";
   return (
     <html lang="en">
-      <body>{children}</body>
+      <body>
+        <StyleNonce nonce={nonce} />
+        {children}
+      </body>
     </html>
   );
 }

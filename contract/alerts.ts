@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLine, writtenLines } from "@/core/text/written";
 import { mailAddress } from "@/core/estate/mailAddress";
 import { operations } from "./operation";
 import { zoneText } from "./trail";
@@ -61,7 +62,7 @@ export const alertsOperations = operations({
       z.object({ act: z.literal("see") }),
       z.object({
         act: z.literal("settle"),
-        note: z.string().trim().min(1, "Say in a few words why it is settled.").max(1_000),
+        note: writtenLines.min(1, "Say in a few words why it is settled.").max(1_000),
       }),
       z.object({ act: z.literal("reopen") }),
       z.object({ act: z.literal("assign"), to: mailAddress.nullable() }),
@@ -88,7 +89,7 @@ export const alertsOperations = operations({
     may: "change",
     body: z.object({
       id: z.string().max(60).optional(),
-      name: z.string().trim().min(1, "A watch needs a name.").max(120),
+      name: writtenLine.min(1, "A watch needs a name.").max(120),
       watch: watchSchema,
       isOn: z.boolean(),
     }),

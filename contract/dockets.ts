@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLine, writtenLines } from "@/core/text/written";
 import { mailAddress } from "@/core/estate/mailAddress";
 import { intentSchema } from "@/core/changes/intent";
 import { approvalSchema, approvalViewSchema } from "@/core/preview/approval";
@@ -201,8 +202,8 @@ export const docketsOperations = operations({
     may: "change",
     body: z.object({
       audience: z.enum(TOLD),
-      subject: z.string().trim().min(1).max(200),
-      head: z.string().trim().min(1).max(5_000),
+      subject: writtenLine.min(1).max(200),
+      head: writtenLines.min(1).max(5_000),
       addresses: z.array(mailAddress).min(1).max(5_000),
     }),
     mostBytes: 2_000_000,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLine } from "@/core/text/written";
 import { mailAddress } from "@/core/estate/mailAddress";
 import { operations } from "./operation";
 import { ROLES } from "./roles";
@@ -13,7 +14,7 @@ export type SignIn = z.infer<typeof signIn>;
 export const MIN_PASSWORD = 15;
 export const MIN_PASSWORD_WITH_FACTOR = 8;
 
-const personName = z.string().trim().min(1, "Give a name.").max(100, "A name has at most 100 characters.");
+const personName = writtenLine.min(1, "Give a name.").max(100, "A name has at most 100 characters.");
 const password = z.string().max(128, "A password has at most 128 characters.");
 const role = z.enum(ROLES);
 

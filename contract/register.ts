@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLine } from "@/core/text/written";
 import { parseOrder } from "@/core/query/order";
 import { GROUPINGS } from "@/core/query/outline";
 import { CHOICE_NAMES } from "@/core/query/fields";
@@ -141,7 +142,7 @@ const orderText = z
 export const EXPORT_FORMATS = ["csv", "xlsx", "jsonl"] as const;
 
 export const savedQueryBody = z.object({
-  name: z.string().trim().min(1, "Give it a name.").max(80),
+  name: writtenLine.min(1, "Give it a name.").max(80),
   /** What stands in the register's address: query, order, grouping. */
   view: z.string().max(4_000),
   forAll: z.boolean(),

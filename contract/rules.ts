@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLines } from "@/core/text/written";
 import { operations } from "./operation";
 import { type WaiverLine } from "@/core/register/remarks";
 import { type Bar } from "@/core/rules/measures";
@@ -69,7 +70,7 @@ const waiverLine: z.ZodType<WaiverLine> = z.object({
 });
 
 const ruleId = z.enum(RULE_IDS);
-const waiverReason = z.string().trim().min(3, "Give a reason.").max(500);
+const waiverReason = writtenLines.min(3, "Give a reason.").max(500);
 const waiverUntil = z.iso.datetime({
   precision: 0,
   error: "until: a waiver needs an end, as a time such as 2026-12-01T00:00:00Z",

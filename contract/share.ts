@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLines } from "@/core/text/written";
 import { operations } from "./operation";
 import { personEffect } from "./preview";
 import { note, registerRow, waiverView } from "./register";
@@ -53,7 +54,7 @@ const shareView: z.ZodType<ShareView> = z.object({
   waivers: z.array(waiverView),
 });
 
-export const noteBody = z.object({ text: z.string().trim().min(1, "Write something.").max(2_000) });
+export const noteBody = z.object({ text: writtenLines.min(1, "Write something.").max(2_000) });
 
 export const shareOperations = operations({
   share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, answer: shareView },

@@ -3,6 +3,9 @@ import { Hono } from "hono";
 import type { AddressInfo } from "node:net";
 import { StoreRefusal, StoreTrouble } from "@/server/stores/adapter";
 import { httpStore } from "@/server/stores/httpStore";
+import { connect } from "@/server/stores/connections";
+import { readStores } from "@/server/stores/read";
+import { appIn } from "./app";
 import { file, grant, link, named } from "./records";
 
 /** What the adapter makes of a store's answers, good and bad. */
@@ -54,6 +57,31 @@ describe("a change", () => {
     answer = () => json({ error: "In the store's words." }, status);
     const error = await revoke().catch((one) => one);
     expect([error instanceof kind, error.message]).toEqual([true, "In the store's words."]);
+  });
+
+  test("waits no longer than a quarter of an hour, whatever the store asks", async () => {
+    for (const asked of ["86400", "99999999999999", "Fri, 31 Dec 9999 23:59:59 GMT"]) {
+      answer = () => json({ error: "Too many." }, 429, { "Retry-After": asked });
+      expect(await revoke().catch((one) => one.retryAfterMs)).toBe(15 * 60_000);
+    }
+  });
+
+  test("an answer without end is read up to a limit, and no further", async () => {
+    let sent = 0;
+    answer = () =>
+      new Response(
+        new ReadableStream({
+          pull(controller) {
+            sent += 1_000_000;
+            controller.enqueue(new Uint8Array(1_000_000).fill(32));
+          },
+        }),
+      );
+    await expect(revoke()).rejects.toThrow("Dock sent more than is taken at once.");
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    const then = sent;
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect([sent, sent < 200_000_000]).toEqual([then, true]);
   });
 
   test("waits as long as the store asks", async () => {
@@ -152,4 +180,19 @@ describe("a page of records", () => {
       json({ entries: [{ at: "2026-10-05T08:00:00Z", record: { ...link("l", "f"), reach: "wide" } }], next: 5 });
     await expect(store().read(4)).rejects.toThrow("Dock sent a record that can't be read: bad value: reach");
   });
+});
+
+test("a store's key goes over plain http to this machine alone, unless the settings say that the way is safe", async () => {
+  const app = await appIn();
+  const to = (url: string) => connect(app, { id: "dock", name: "Dock", url, key: "the key" }, "tests");
+  await to("http://127.0.0.1:4313");
+  await to("http://[::1]:4313");
+  await to("https://dock.example");
+  await expect(to("http://dock.example")).rejects.toThrow("its key could be read on the way there");
+  // One from before is not asked either.
+  await app.db.updateTable("connection").set({ url: "http://192.0.2.7" }).execute();
+  expect((await readStores(app))[0].error).toContain("its key could be read on the way there");
+  Object.assign(app.settings, { plainStores: true });
+  await to("http://dock.example");
+  await app.close();
 });

@@ -27,7 +27,11 @@ export class Visitor {
     for (const cookie of response.headers.getSetCookie()) this.keep(cookie);
     const text = await response.text();
     const isJson = response.headers.get("content-type")?.includes("json");
-    return { status: response.status, headers: response.headers, body: isJson && text !== "" ? JSON.parse(text) : text };
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: isJson && text !== "" ? JSON.parse(text) : text,
+    };
   }
 
   post(path: string, body: unknown = {}): Promise<Answered> {

@@ -1,4 +1,5 @@
 import { csvCell, csvLine } from "../text/csv";
+import { withoutIsolates } from "../text/shown";
 import { COLUMN_NAMES, columnOf, type RegisterRow } from "./columns";
 
 type Cell = (row: RegisterRow) => string;
@@ -9,7 +10,21 @@ type Cell = (row: RegisterRow) => string;
  * comes first, and for the full-width forms that some programs take for them).
  */
 export function safeCell(text: string): string {
-  return /^\s*[=+\-@＝＋－＠]|^[\t\r]/.test(text) ? `'${text}` : text;
+  const parted = withoutIsolates(text).replace(PARTED, "$1'$2");
+  const plain = BEGINS.test(parted) ? `'${parted}` : parted;
+  return plain.length <= MOST_IN_A_CELL ? plain : cutCell(plain);
+}
+
+const BEGINS = /^\s*[=+\-@＝＋－＠]|^[\t\r]/;
+/** The same after what parts cells where a list separator is set otherwise: there the quotes of a cell may count for nothing. */
+const PARTED = /([;\t|\r\n]["\s]*)([=+\-@＝＋－＠])/g;
+/** More than this no cell of a spreadsheet holds (ECMA-376 sets no limit; common programs take 32,767 characters). */
+const MOST_IN_A_CELL = 32_767;
+const ROOM_FOR_WORDS = 100;
+
+function cutCell(text: string): string {
+  const kept = text.slice(0, MOST_IN_A_CELL - ROOM_FOR_WORDS).toWellFormed();
+  return `${kept}… (${(text.length - kept.length).toLocaleString("en-GB")} more characters did not fit into the cell)`;
 }
 
 /** What of a row goes into a table, under the heads of its columns. */

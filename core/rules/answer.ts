@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { writtenLines } from "../text/written";
 import { mailAddress } from "../estate/mailAddress";
 import type { ChangeState } from "../changes/states";
 import type { RuleId } from "./list";
@@ -10,7 +11,7 @@ export const answerSchema = z.discriminatedUnion("decision", [
   z.object({
     decision: z.literal("keep"),
     subject,
-    reason: z.string().trim().min(3, "Give a reason.").max(500),
+    reason: writtenLines.min(3, "Give a reason.").max(500),
     until: z.iso.datetime({ precision: 0, error: "until: must be a time such as 2026-12-01T00:00:00Z" }),
   }),
   z.object({ decision: z.literal("tighten"), subject }),

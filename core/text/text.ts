@@ -4,6 +4,8 @@
  */
 const OPTIONAL_MARKS =
   /[\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf\u05c1\u05c2\u05c4\u05c5\u05c7\u0610-\u061a\u064b-\u065f\u0670\u06d6-\u06dc\u06df-\u06e8\u06ea-\u06ed\u1ab0-\u1aff\u1dc0-\u1dff\u20d0-\u20ff\ufe20-\ufe2f]/g;
+/** The marks that `shownName` puts in the place of what can't be seen: whoever looks for a name doesn't type them. */
+const MARKS = /[\u2400-\u2426]/g;
 /** Joiners, soft hyphens, marks of direction, and others that can't be seen. */
 const UNSEEN = /\p{Default_Ignorable_Code_Point}/gu;
 
@@ -13,7 +15,7 @@ const UNSEEN = /\p{Default_Ignorable_Code_Point}/gu;
  */
 export function fold(text: string): string {
   if (/^[\x00-\x7f]*$/.test(text)) return text.toLowerCase();
-  const plain = text.normalize("NFKD").replace(UNSEEN, "").replace(OPTIONAL_MARKS, "");
+  const plain = text.normalize("NFKD").replace(UNSEEN, "").replace(MARKS, "").replace(OPTIONAL_MARKS, "");
   // Down, up and down again: what has several forms, as ß and ς have, ends in one.
   const caseless = plain.toLowerCase().toUpperCase().toLowerCase().normalize("NFKD").replace(OPTIONAL_MARKS, "");
   return caseless.replaceAll("ς", "σ").normalize("NFC");

@@ -3,7 +3,8 @@ import { z } from "zod";
 import { operations } from "@/contract/operation";
 import { Peers } from "../platform/peers";
 import { Clock } from "../platform/clock";
-import type { Handlers } from "../platform/serving";
+import { actorOf } from "@/tests/actor";
+import type { Actor, Handlers } from "../platform/serving";
 import { Server, type Serving } from "./serve";
 
 const HERE = "http://127.0.0.1:4310";
@@ -28,11 +29,13 @@ const handlers: Handlers<Serving, typeof tried> = {
   told: (_, { params, body }) => ({ ...params, ...body }),
   save: (_, { body, past }) => ({ type: "text/plain", name: "a.txt", body: `${body.name} ${past}` }),
 };
+const ada = actorOf("ada@home.example", "auditor");
+let actor: Actor | null = ada;
 const app = {
   settings: { url: HERE },
   clock: new Clock(new Date("2026-10-05T08:00:00Z")),
   peers: new Peers([]),
-  actorFrom: async () => ({ email: "ada@home.example", name: "Ada", role: "auditor" }),
+  actorFrom: async () => actor,
 } as unknown as Serving;
 const server = new Server(app).serve(tried, handlers);
 const ask = (path: string, init: RequestInit = {}) =>
@@ -66,6 +69,59 @@ test("however much happens, ten messages a second go out at most, each with the 
   await reading.catch(() => undefined);
   await new Promise((resolve) => setTimeout(resolve, 50));
   expect(emitter.listenerCount("news")).toBe(0);
+});
+
+test("a stream ends when whoever it goes to is no longer signed in, or may no longer have it", async () => {
+  for (const left of [null, { ...ada, role: "owner" as const }, { ...ada, lacksFactor: true }]) {
+    const response = await ask("/api/news");
+    const reader = response.body!.getReader();
+    expect((await reader.read()).done).toBe(false);
+    actor = left;
+    const began = performance.now();
+    while (!(await reader.read()).done);
+    expect(performance.now() - began).toBeLessThan(7_000);
+    expect(emitter.listenerCount("news")).toBe(0);
+    actor = ada;
+  }
+}, 30_000);
+
+test("nothing that is answered is kept, and what came by https comes by nothing else", async () => {
+  const answer = await post('{"n":1}', "application/json");
+  expect([answer.headers.get("cache-control"), answer.headers.get("strict-transport-security")]).toEqual([
+    "no-store",
+    null,
+  ]);
+  app.settings.url = "https://latch.example";
+  expect((await ask("/api/nothing")).headers.get("strict-transport-security")).toBe("max-age=63072000");
+  app.settings.url = HERE;
+});
+
+test("what is sent is read no further than it may go: neither how much it is nor how deep", async () => {
+  let sent = 0;
+  const endless = (piece: string) =>
+    new ReadableStream({
+      pull(controller) {
+        sent += piece.length;
+        if (sent > 12_000_000) controller.close();
+        else controller.enqueue(new TextEncoder().encode(piece));
+      },
+    });
+  const stream = async (body: BodyInit) => {
+    sent = 0;
+    const headers = { "Content-Type": "application/json" };
+    const answer = await ask("/api/told/7", { method: "POST", body, duplex: "half", headers } as RequestInit);
+    return [answer.status, sent < 1_000_000];
+  };
+  expect(await stream(endless("x".repeat(10_000)))).toEqual([413, true]);
+  expect(await stream(endless("[".repeat(1_000)))).toEqual([413, true]);
+  expect((await post(`{"n":1,"more":${"[".repeat(10_000)}${"]".repeat(10_000)}}`, "application/json")).status).toBe(
+    413,
+  );
+  // Signs within a text are no depth, nor is what stands side by side.
+  const flat = JSON.stringify({ n: 1, text: '["\\'.repeat(500), list: Array.from({ length: 500 }, () => [{}]) });
+  expect((await post(flat, "application/json")).status).toBe(200);
+  expect((await post('{"n":1,"text":"\\ud800"}', "application/json")).status).toBe(400);
+  expect((await post(Buffer.from('{"n":1,"text":"\xff"}', "latin1"), "application/json")).status).toBe(400);
 });
 
 test("a body is read as what its operation takes, and no larger than that takes", async () => {

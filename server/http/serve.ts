@@ -1,13 +1,14 @@
 import { type Context, Hono } from "hono";
 import { streamSSE } from "hono/streaming";
 import { z } from "zod";
-import { ALLOWED, type Operation } from "@/contract/operation";
+import { ALLOWED, type Operation, type Permission } from "@/contract/operation";
 import { SIGN_IN } from "@/contract/signIn";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import type { Platform } from "../platform/platform";
 import { checkFresh, may } from "../platform/rights";
 import type { Actor, Answer, Asked, FileAnswer, Handler, Handlers, News } from "../platform/serving";
+import { IDLE } from "../people/actor";
 import { SENDER } from "../people/sender";
 import type { Peers } from "../platform/peers";
 import { boundedBody, jsonBody } from "./body";
@@ -19,6 +20,10 @@ const MOST_BYTES = 256_000;
 const MOST_BYTES_OF_SIGN_IN = 32_000;
 /** So many messages a second go out at most, whatever the rate of what happens. */
 const EVERY_MS = 100;
+/** So often it is looked whether somebody to whom a stream goes is still signed in. */
+const LOOK_EVERY_MS = 5_000;
+/** Two years, as is usual: whoever has come by https comes by nothing else. */
+const HSTS = "max-age=63072000";
 
 /** What is needed to serve requests. */
 export interface Serving extends Platform {
@@ -40,6 +45,7 @@ export class Server<A extends Serving> {
     const response = await this.hono.fetch(request);
     // What is told to one person is kept by no browser and no proxy.
     if (!response.headers.has("cache-control")) response.headers.set("Cache-Control", "no-store");
+    if (this.app.settings.url.startsWith("https:")) response.headers.set("Strict-Transport-Security", HSTS);
     return response;
   }
 
@@ -90,7 +96,8 @@ export class Server<A extends Serving> {
       actor,
       network: this.app.peers.networkOf(c.req.raw.headers),
     } as Asked<Operation>;
-    return answered(c, operation, await handle(this.app, asked));
+    const isStill = async () => operation.may === "anybody" || (await this.isStill(c.req.raw.headers, operation.may));
+    return answered(c, operation, await handle(this.app, asked), isStill);
   }
 
   private async allowed(c: Context, { may: permission, fresh }: Operation): Promise<Actor | null> {
@@ -103,6 +110,14 @@ export class Server<A extends Serving> {
       throw new Problem("factor-missing", "Add a second factor to your account first: your role needs one here.");
     if (fresh) checkFresh(actor);
     return actor;
+  }
+
+  /** Whether whoever sent a request may still have what it asked for. To look keeps nobody signed in. */
+  private async isStill(headers: Headers, permission: Permission): Promise<boolean> {
+    const unattended = new Headers(headers);
+    unattended.set(IDLE, "Infinity");
+    const actor = await this.app.actorFrom(unattended);
+    return actor !== null && may(actor, permission) && !actor.lacksFactor;
   }
 
   /** What changes something must come from our own pages. */
@@ -137,9 +152,9 @@ async function bodyOf(request: Request, { sentBy, mostBytes = MOST_BYTES }: Oper
   return Object.fromEntries(new URLSearchParams(body.toString("utf8")));
 }
 
-function answered(c: Context, operation: Operation, answer: Answer<Operation>): Response {
+function answered(c: Context, operation: Operation, answer: Answer<Operation>, isStill: IsStill): Response {
   if (operation.answer === "file") return fileOf(answer as FileAnswer);
-  if ("events" in operation.answer) return newsOf(c, answer as News<unknown>);
+  if ("events" in operation.answer) return newsOf(c, answer as News<unknown>, isStill);
   return c.json(answer);
 }
 
@@ -149,8 +164,10 @@ function fileOf({ type, name, body }: FileAnswer): Response {
   });
 }
 
-/** Each message is made when it is sent, so that the newest state is what arrives. */
-function newsOf(c: Context, { emitter, name, current }: News<unknown>): Response {
+type IsStill = () => Promise<boolean>;
+
+/** Each message is made when it is sent, so that the newest state is what arrives; it ends with the session. */
+function newsOf(c: Context, { emitter, name, current }: News<unknown>, isStill: IsStill): Response {
   const response = streamSSE(c, async (stream) => {
     let wake = () => {};
     let isNew = true;
@@ -163,13 +180,14 @@ function newsOf(c: Context, { emitter, name, current }: News<unknown>): Response
       emitter.off(name, onNews);
       wake();
     });
-    while (!stream.aborted) {
+    while (!stream.aborted && (await isStill())) {
       if (isNew) {
         isNew = false;
         await stream.writeSSE({ data: JSON.stringify(await current()) });
         await stream.sleep(EVERY_MS);
-      } else await new Promise<void>((resolve) => (wake = resolve));
+      } else await Promise.race([new Promise<void>((resolve) => (wake = resolve)), stream.sleep(LOOK_EVERY_MS)]);
     }
+    emitter.off(name, onNews);
   });
   // Compressed on the way, it would arrive in lumps.
   response.headers.set("Cache-Control", "no-store, no-transform");

@@ -7,7 +7,7 @@ import { needsFactor } from "./policy";
 import { goOn } from "./sessions";
 
 /** What a page tells along: for how many seconds nobody has touched it. Longer than this, what it asks is no use of it. */
-const IDLE = "x-idle";
+export const IDLE = "x-idle";
 const STILL_THERE_S = 60;
 
 /** Whoever sent these headers, if they have signed in. */

@@ -43,6 +43,8 @@ const environment = z.object({
   LATCH_SSO_ROLE_CLAIM: z.string().optional(),
   /** More changes than this at once need a sign-in of the last quarter of an hour. */
   LATCH_FRESH_ABOVE: z.coerce.number().int().min(0).default(50),
+  /** Lets the keys of stores go over plain http off this machine, where the way there is safe otherwise. */
+  LATCH_PLAIN_STORES: z.enum(["yes", "no"]).default("no"),
   /** Seconds between readings; 0 reads only when told to. */
   LATCH_READ_EVERY: z.coerce.number().int().min(0).default(30),
   /** Seconds between looks whether something has happened; 0 leaves it to the readings. */
@@ -74,6 +76,8 @@ export interface Settings {
   singleSignOn?: SingleSignOn;
   /** Who applies more changes than this must have signed in within the last minutes. */
   freshAbove: number;
+  /** Stores may be asked over plain http off this machine. */
+  plainStores?: boolean;
   readEverySeconds: number;
   watchEverySeconds: number;
 }
@@ -97,6 +101,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     olderSecret: data.LATCH_OLDER_SECRET,
     singleSignOn: singleSignOnOf(data),
     freshAbove: data.LATCH_FRESH_ABOVE,
+    plainStores: data.LATCH_PLAIN_STORES === "yes",
     readEverySeconds: data.LATCH_READ_EVERY,
     watchEverySeconds: data.LATCH_WATCH_EVERY,
   };

@@ -1,5 +1,7 @@
 import type { Selectable } from "kysely";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { isLoopback } from "../platform/loopback";
+import { Problem } from "../platform/problem";
 import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger";
 import type { ConnectionTable } from "../platform/db/schema";
@@ -17,6 +19,7 @@ export async function connect(
   actor: string,
 ) {
   const { id, name, url } = given;
+  checkWay(app, url);
   const key = app.secrets.seal(given.key);
   await writing(app.db, async (tx) => {
     await tx
@@ -26,6 +29,16 @@ export async function connect(
       .execute();
     await appendWithin(tx, actor, "store-connected", { store: id, name, url });
   });
+}
+
+/** The key goes along with everything that a store is asked. @throws {Problem} where others could read it on the way */
+function checkWay({ settings }: Platform, url: string) {
+  const { protocol, hostname } = new URL(url);
+  if (protocol === "https:" || isLoopback(hostname) || settings.plainStores) return;
+  throw new Problem(
+    "bad",
+    `${url}: its key could be read on the way there. Use https, or set LATCH_PLAIN_STORES=yes if the way is safe.`,
+  );
 }
 
 /** @returns how many keys of stores were sealed anew */
@@ -50,5 +63,6 @@ export async function connectionsByStore(db: Db): Promise<Map<string, Connection
 }
 
 export function adapterFor(app: Platform, connection: Connection): StoreAdapter {
+  checkWay(app, connection.url);
   return httpStore(connection.name, connection.url, app.secrets.unseal(connection.key));
 }

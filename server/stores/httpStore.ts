@@ -18,6 +18,10 @@ import {
 
 const PAGE = 1_000;
 const TIMEOUT_MS = 15_000;
+/** Of a page of a thousand records that is 64 KB each: no record is so large. */
+const MOST_BYTES = 64_000_000;
+/** A store that says it wants to be left alone for longer is asked again all the same. */
+const LONGEST_PAUSE_MS = 15 * 60_000;
 
 const entrySchema = z.object({ at: z.string(), record: z.unknown(), gone: z.boolean().default(false) });
 const pageSchema = z.object({ entries: z.array(entrySchema), next: z.int() });
@@ -56,10 +60,11 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       const retryAfter = answer.headers["retry-after"];
       return {
         status: answer.statusCode,
-        text: await answer.body.text(),
+        text: await boundedText(answer.body),
         retryAfter: typeof retryAfter === "string" ? retryAfter : null,
       };
     } catch (error) {
+      if (error instanceof TooMuch) throw new StoreTrouble(`${name} sent more than is taken at once.`, "broken");
       throw new StoreTrouble(`${name} can't be reached: ${(error as Error).message}`, "unreached");
     }
   }
@@ -217,7 +222,21 @@ function parsedJson(text: string): unknown {
 function retryAfterMs(header: string | null): number {
   if (header === null) return 0;
   const ms = /^\d+$/.test(header) ? Number(header) * 1_000 : Date.parse(header) - Date.now();
-  return Number.isFinite(ms) ? Math.max(0, ms) : 0;
+  return Number.isFinite(ms) ? Math.min(Math.max(0, ms), LONGEST_PAUSE_MS) : 0;
+}
+
+class TooMuch extends Error {}
+
+/** What a store answers, read up to a limit. @throws {TooMuch} past it, without reading on */
+async function boundedText(body: AsyncIterable<Uint8Array>): Promise<string> {
+  const pieces: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const piece of body) {
+    bytes += piece.byteLength;
+    if (bytes > MOST_BYTES) throw new TooMuch();
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces).toString("utf8");
 }
 
 function listed(dead: boolean, what: string): ProbeResult {

@@ -1,6 +1,7 @@
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import type { Seconds } from "@/core/time/instant";
+import { shownName } from "@/core/text/shown";
 import type { Spoken } from "@/core/trail/event";
 import { piecesOf } from "@/core/text/text";
 import type { EventRow } from "@/core/trail/trail";
@@ -14,10 +15,14 @@ const PIECE = 20_000;
 export async function* spokenAfter(db: Db, id: number): AsyncGenerator<[id: number, spoken: Spoken][]> {
   for (let after = id; ;) {
     const rows = await db.selectFrom("spoken").selectAll().where("id", ">", after).orderBy("id").limit(PIECE).execute();
-    yield rows.map((row) => [row.id, JSON.parse(row.body)]);
+    yield rows.map((row) => [row.id, shownSpoken(JSON.parse(row.body))]);
     if (rows.length < PIECE) return;
     after = rows[PIECE - 1].id;
   }
+}
+
+function shownSpoken(spoken: Spoken): Spoken {
+  return { ...spoken, name: shownName(spoken.name), detail: shownName(spoken.detail) };
 }
 
 type Packed = [number, number, string, string, number, number, number, number, number];
