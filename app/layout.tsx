@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { headers } from "next/headers";
 import { connection } from "next/server";
 import type { ReactNode } from "react";
-import { StyleNonce } from "@/ui/frame/StyleNonce";
+import { PagePolicy } from "@/ui/frame/PagePolicy";
 import "@/ui/tokens.css";
 
 export const metadata: Metadata = { title: { default: "Tight Latch", template: "%s · Tight Latch" } };
@@ -14,7 +14,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en">
       <body>
-        <StyleNonce nonce={nonce} />
+        <PagePolicy nonce={nonce} />
         {children}
       </body>
     </html>

@@ -93,6 +93,16 @@ export async function openHouse(
       const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
       await fetch(`${stores[name].url}/api/control`, { method: "POST", headers, body: JSON.stringify(faults) });
     },
+    /** Has somebody make a share in a store themselves. */
+    async share(name: StoreName, given: { itemId: string; by: string; reach: string }) {
+      const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
+      const answer = await fetch(`${stores[name].url}/api/shares`, {
+        method: "POST",
+        headers,
+        body: JSON.stringify(given),
+      });
+      if (!answer.ok) throw new Error(await answer.text());
+    },
     /** Does what is due, and waits for all that it began. */
     async tick() {
       const alerts = await app.jobs.doDue();

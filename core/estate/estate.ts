@@ -1,4 +1,4 @@
-import { shownName } from "../text/shown";
+import { shownRecord } from "./shownRecord";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 import { normaliseDomain } from "./address";
 import { byBelief, type Sourced } from "./believed";
@@ -76,7 +76,7 @@ export class Estate {
 
   /** Its names are held as they are shown: what a name can do to a line or a screen it can do nowhere. */
   put(told: Sourced) {
-    const record = withShownName(told);
+    const record = shownRecord(told);
     switch (record.type) {
       case "estate":
         this.head = record;
@@ -348,10 +348,4 @@ export function sharesOn(estate: Estate, position: number): Share[] {
   for (let slot = estate.firstShareAt(position); slot >= 0; slot = estate.shares.nextOnItem[slot])
     found.push(new Share(estate, slot));
   return found.sort((a, b) => (a.id < b.id ? -1 : 1));
-}
-
-function withShownName<R extends Sourced>(record: R): R {
-  if (!("name" in record)) return record;
-  const name = shownName(record.name);
-  return name === record.name ? record : { ...record, name };
 }

@@ -1,3 +1,4 @@
+import { HOSTILE, LYING } from "@/tests/corpus";
 import { fold } from "./text";
 import { shownName, withoutIsolates } from "./shown";
 
@@ -42,11 +43,22 @@ test("a name from right to left runs so by itself, and what follows it doesn't",
 
 test("a name of 64 KB is cut, and says by how much", () => {
   const shown = shownName("x".repeat(65_536));
-  expect(shown.length).toBeLessThan(340);
-  expect(shown.endsWith("… (65,236 more characters)")).toBe(true);
-  expect(shownName("👩".repeat(301))).toBe(`${"👩".repeat(300)}… (1 more character)`);
+  expect(shown.length).toBeLessThan(300);
+  expect(shown.endsWith("… (65,276 more characters)")).toBe(true);
+  expect(shownName("👩".repeat(301))).toBe(`${"👩".repeat(260)}… (41 more characters)`);
+  expect(shownName("👩".repeat(300))).toBe("👩".repeat(300));
 });
 
 test("whoever looks for a name need not know what hides in it", () => {
   expect(fold(shownName("pass\u200bport\u202e Scans"))).toBe("passport scans");
+});
+
+test("a name that is shown already stays as it is, by itself and among others", () => {
+  for (const name of [...HOSTILE, "תוכנית 7", "x".repeat(301)]) {
+    const shown = shownName(name);
+    expect(shownName(shown)).toBe(shown);
+    expect(LYING.test(shown)).toBe(false);
+  }
+  const path = [shownName("תוכנית"), shownName("Plan\n"), shownName("خطة")].join(" / ");
+  expect(shownName(path)).toBe(path);
 });

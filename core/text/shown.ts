@@ -2,6 +2,8 @@ import { countWords } from "./words";
 
 /** Longer names are cut where they are shown; what is cut off is counted. */
 const MOST_SHOWN = 300;
+/** With the words that say so it is no longer than what isn't cut: a name that has been shown is shown as it is. */
+const KEPT = 260;
 /** Nothing in a name of these alone can lie. */
 const PLAIN = /^[\x20-\x7e]*$/;
 const CONTROL = /[\x00-\x1f\x7f]/g;
@@ -31,22 +33,31 @@ const [DELETE_PICTURE, NEW_LINE_PICTURE, UNSEEN_PICTURE] = ["\u2421", "\u2424", 
  */
 export function shownName(name: string): string {
   if (name.length <= MOST_SHOWN && PLAIN.test(name)) return name;
-  const marked = name
-    .toWellFormed()
+  // What is isolated already, as in names that stand one after the other, stays so: a pair of isolates can't lie.
+  return cutShort(name.toWellFormed())
+    .split(ISOLATED)
+    .map((part, n) => (n % 2 === 1 ? isolated(marked(part.slice(1, -1))) : ownDirection(marked(part))))
+    .join("");
+}
+
+const ISOLATED = /(\u2068[^\u2066-\u2069]*\u2069)/;
+const isolated = (text: string) => FIRST_STRONG_ISOLATE + text + POP_DIRECTIONAL_ISOLATE;
+const ownDirection = (text: string) => (BACKWARDS.test(text) ? isolated(text) : text);
+
+function marked(text: string): string {
+  return text
     .replace(CONTROL, (control) =>
       control === "\x7f" ? DELETE_PICTURE : String.fromCharCode(PICTURES + control.charCodeAt(0)),
     )
     .replace(LINE_END, NEW_LINE_PICTURE)
     .replace(UNSEEN, UNSEEN_PICTURE);
-  const cut = cutShort(marked);
-  return BACKWARDS.test(cut) ? FIRST_STRONG_ISOLATE + cut + POP_DIRECTIONAL_ISOLATE : cut;
 }
 
 function cutShort(text: string): string {
+  if (text.length <= MOST_SHOWN) return text;
   const signs = [...text];
   if (signs.length <= MOST_SHOWN) return text;
-  const left = signs.length - MOST_SHOWN;
-  return `${signs.slice(0, MOST_SHOWN).join("")}… (${countWords(left, "more character")})`;
+  return `${signs.slice(0, KEPT).join("")}… (${countWords(signs.length - KEPT, "more character")})`;
 }
 
 /** A shown name as it goes into a file: what only steers its direction is left out. */

@@ -76,12 +76,15 @@ function isInstant(text: string): boolean {
   return /^-?\d{1,12}$/.test(text) && Number(text) >= FIRST_INSTANT && Number(text) <= LAST_INSTANT;
 }
 
+const SHORT_TEXT: (typeof TAKES)[string] = [`at most ${MOST_TEXT} characters`, (text) => text.length <= MOST_TEXT];
+
 /** What of the parameters of a search isn't understood: each in a sentence. */
 export function searchProblems(parameters: URLSearchParams): string[] {
   const tooMany = SEARCH_PARAMETERS.filter((name) => parameters.getAll(name).length > MOST_VALUES);
   return [...parameters]
     .flatMap(([name, text]) => {
-      const [takes, is] = TAKES[name] ?? [`at most ${MOST_TEXT} characters`, (one: string) => one.length <= MOST_TEXT];
+      // Not all that can be asked of an object by name is its own.
+      const [takes, is] = Object.hasOwn(TAKES, name) ? TAKES[name] : SHORT_TEXT;
       return !SEARCH_PARAMETERS.includes(name) || is(text) ? [] : [`${name} takes ${takes}, not ${text.slice(0, 60)}`];
     })
     .concat(tooMany.map((name) => `${name} takes at most ${MOST_VALUES} values`));

@@ -159,8 +159,16 @@ function answered(c: Context, operation: Operation, answer: Answer<Operation>, i
 }
 
 function fileOf({ type, name, body }: FileAnswer): Response {
-  return new Response(body, {
+  return new Response(typeof body === "string" ? body : body.pipeThrough(inBytes()), {
     headers: { "Content-Type": type, "Content-Disposition": `attachment; filename="${name}"` },
+  });
+}
+
+/** A file is written in texts or in bytes; what is sent is bytes. */
+function inBytes(): TransformStream<string | Uint8Array, Uint8Array> {
+  const encoder = new TextEncoder();
+  return new TransformStream({
+    transform: (piece, controller) => controller.enqueue(typeof piece === "string" ? encoder.encode(piece) : piece),
   });
 }
 

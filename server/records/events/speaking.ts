@@ -1,3 +1,4 @@
+import { shownRecord } from "@/core/estate/shownRecord";
 import { sql } from "kysely";
 import { domainOf, isHomeDomain, normaliseAddress, normaliseDomain, organisationOf } from "@/core/estate/address";
 import type {
@@ -52,7 +53,7 @@ export class Speaking {
       .where("type", "in", ["estate", "person", "party"])
       .where("to", "is", null)
       .execute();
-    for (const { body } of rows) speaking.note(JSON.parse(body));
+    for (const { body } of rows) speaking.note(shownRecord(JSON.parse(body)));
     return speaking;
   }
 
@@ -191,7 +192,7 @@ export class Speaking {
   private async look(type: RecordType, key: string): Promise<Version<EstateRecord>[]> {
     const { rows } = await sql<{ body: string; from: string | null }>`
       select body, "from" from fact where type = ${type} and key = ${key} order by id`.execute(this.db);
-    return rows.map(({ body, from }) => ({ record: JSON.parse(body), from: from ?? "" }));
+    return rows.map(({ body, from }) => ({ record: shownRecord(JSON.parse(body)), from: from ?? "" }));
   }
 }
 
