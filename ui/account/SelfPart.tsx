@@ -25,7 +25,7 @@ export function SelfPart({ self }: { self: Self }) {
           defaultValue={self.zone}
           list="zones"
           required
-          hint="Times on this page, and those that you set for messages, are by its clocks."
+          hint="For the times on this page, and for the watches that you make."
         />
         <datalist id="zones">
           {Intl.supportedValuesOf("timeZone").map((zone) => (

@@ -22,7 +22,7 @@ export function SessionsPart({ self: { sessions, zone } }: { self: Self }) {
   return (
     <Part
       title="Where you are signed in"
-      about={`You are signed out by itself ${SIGN_IN_HOURS} hours after you signed in, and after ${SIGN_IN_IDLE_MINUTES} minutes in which you did nothing.`}
+      about={`You are signed out ${SIGN_IN_HOURS} hours after signing in, and after ${SIGN_IN_IDLE_MINUTES} minutes without activity.`}
     >
       <ul>
         {sessions.map(({ id, by, address, browser, startedAt, usedAt, isThis }) => (

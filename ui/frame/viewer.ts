@@ -30,6 +30,11 @@ export function useStandpoint(): Standpoint {
   return value;
 }
 
+/** By whose clocks somebody wants to be told the time. */
+export function useOwnZone(): string {
+  return useStandpoint().viewer.zone ?? "UTC";
+}
+
 /** An address of ours, asked from a standpoint. */
 export function asOf(path: string, past: string | null): string {
   if (past === null) return path;

@@ -14,16 +14,16 @@ const DEEDS = {
   password: {
     words: "Reset the password",
     warning:
-      "Their password ends, and so does every place where they are signed in. You get an address by which they choose another.",
+      "Their password stops working and they are signed out everywhere. You get an address by which they choose another.",
   },
   factors: {
     words: "Remove second factors",
     warning:
-      "Their passkeys and codes end, and so does every place where they are signed in. For somebody who has lost them.",
+      "Their passkeys and codes stop working and they are signed out everywhere. For somebody who has lost them.",
   },
   remove: {
     words: "Remove",
-    warning: "Their account ends, and so does every place where they are signed in. What they did stays in the ledger.",
+    warning: "Their account is deleted and they are signed out everywhere. What they did stays in the ledger.",
   },
 };
 type Deed = keyof typeof DEEDS;

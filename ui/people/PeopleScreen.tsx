@@ -32,7 +32,7 @@ function PeopleNow() {
                 <th className="py-1 pr-3 font-semibold">Name</th>
                 <th className="w-36 px-3 font-semibold">Role</th>
                 <th className="px-3 font-semibold">Signs in by</th>
-                <th className="w-44 px-3 font-semibold">Signed in now</th>
+                <th className="w-56 px-3 font-semibold">Signed in now</th>
                 <th className="w-[330px] px-3 font-semibold">
                   <span className="sr-only">What can be done</span>
                 </th>

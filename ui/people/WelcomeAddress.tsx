@@ -18,7 +18,7 @@ export function WelcomeAddress({ welcome: { address, until, isMailed, mailProble
         {isMailed
           ? `It has been mailed to ${email}.`
           : `Hand this address to whoever has ${email}, by a way that you trust.`}{" "}
-        They choose a password by it, once, until {momentWords(until)} UTC.
+        It lets them choose a password, once, until {momentWords(until)} UTC.
         {mailProblem && <span className="block text-oxide">It could not be mailed: {mailProblem}</span>}
       </p>
       <p className="my-2 font-mono text-[12.5px] break-all select-all">{address}</p>

@@ -1,6 +1,7 @@
 "use client";
 
 import { type ReactNode, useState } from "react";
+import { useOwnZone } from "../frame/viewer";
 import { fieldInstant, fieldText } from "@/core/time/zoned";
 import { SIDES, type Side, type TrailSearch } from "@/core/trail/search";
 import { Button } from "../parts/Button";
@@ -36,7 +37,7 @@ export function TrailBar({ view }: { view: TrailView }) {
       <Moment name="From" value={from} set={setFrom} />
       <Moment name="Before" value={to} set={setTo} />
       <select aria-label="Time zone" value={zone} onChange={(event) => setZone(event.target.value)} className={FIELD}>
-        {zones(zone).map((name) => (
+        {zones(useOwnZone(), zone).map((name) => (
           <option key={name}>{name}</option>
         ))}
       </select>
@@ -116,8 +117,7 @@ function Drop({ words, onDrop, children }: { words: string; onDrop: () => void; 
   );
 }
 
-/** UTC and where the reader is first; then all. */
-function zones(chosen: string): string[] {
-  const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
+/** UTC and the reader's own first; then all. */
+function zones(own: string, chosen: string): string[] {
   return [...new Set(["UTC", own, chosen, ...Intl.supportedValuesOf("timeZone")])];
 }

@@ -11,6 +11,7 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { useOwnZone } from "../frame/viewer";
 import { OfNow } from "../parts/OfNow";
 import { countWords } from "../parts/words";
 import { firstDraft, WatchForm } from "./WatchForm";
@@ -38,7 +39,7 @@ function WatchesNow() {
     if (isNew) window.history.replaceState(null, "", "/trail/watches");
     void refresh();
   };
-  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const zone = useOwnZone();
   const ship = useMutation({
     mutationFn: () => ask(alertsOperations.addShipped, { body: { zone } }),
     onSuccess: refresh,
