@@ -47,7 +47,9 @@ export async function measureDemo(report: Report) {
 
 function startDemo(data: string): Promise<ChildProcess> {
   const names = ["LATCH_PORT", "LATCH_STACKS_PORT", "LATCH_ALCOVES_PORT", "LATCH_DOCK_PORT", "LATCH_SMTP_PORT"];
-  const ports = Object.fromEntries([...names, "LATCH_MAIL_PORT", "LATCH_IDENTITY_PORT"].map((name, i) => [name, String(PORT + i)]));
+  const ports = Object.fromEntries(
+    [...names, "LATCH_MAIL_PORT", "LATCH_IDENTITY_PORT"].map((name, i) => [name, String(PORT + i)]),
+  );
   const env = { ...process.env, ...ports, LATCH_DATA: data };
   const demo = spawn(process.execPath, ["scripts/demo.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
   return new Promise((resolve) =>

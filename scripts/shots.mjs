@@ -45,7 +45,8 @@ const builder = async () => {
 const oldAddress = () =>
   page.evaluate(async () => {
     const tray = await (await fetch("/api/tray")).json();
-    return (await (await fetch(`/api/shares/${tray.changes[0].subject}`)).json()).address;
+    const { subject } = tray.changes[0];
+    return (await (await fetch(`/api/shares/${subject}/address`, { method: "POST" })).json()).address;
   });
 /** Where the letter leads that an owner gets once a rule asks; within a minute of that. */
 const letterAddress = async () => {
@@ -100,8 +101,8 @@ await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Stage revoke");
   await page.locator("footer button[aria-expanded]").click();
 });
-await shot("confirm", null, () => click("Apply "));
 await shot("receipts", null, async () => {
+  await click("Apply ");
   const address = await oldAddress();
   await page.locator("[role=alertdialog] button::-p-text(Apply)").click();
   await page.waitForFunction(() => document.body.innerText.includes("Applied:"), { timeout: 60_000 });
@@ -112,16 +113,13 @@ await shot("receipts", null, async () => {
   await recipient.goto(address);
   await recipient.screenshot({ path: join(folder, "recipient.png") });
 });
-await shot("notices", null, async () => {
-  await click("Tell owners and recipients");
-  await page.waitForFunction(() => document.body.innerText.includes("one mail each"));
-});
 await shot("undo", null, async () => {
-  await click("Back to the docket");
   await click("Undo all");
   await click("Preview it and apply it");
   await page.waitForFunction(() => document.body.innerText.includes("New addresses"));
 });
 await shot("ledger", "/ledger");
 await shot("estate", "/estate");
+await shot("people", "/people");
+await shot("account", "/account");
 await browser.close();

@@ -8,12 +8,18 @@ import { ensureBuilt } from "./build.mjs";
 import { ensureInstalled, fail } from "./install.mjs";
 import { run, sideBySide, tellTimes, timed } from "./steps.mjs";
 
+/** Where each program is that tests start, and the package that it comes in. */
+const PROGRAMS = {
+  [CHROMIUM]: "chromium",
+  [process.env.NGINX ?? "/usr/sbin/nginx"]: "nginx-light",
+  "/usr/bin/openssl": "openssl",
+};
 let passed = 0;
 let failed = 0;
 
-await timed("Packages and Chromium", () => {
+await timed("Packages and programs", () => {
   ensureInstalled();
-  ensureChromium();
+  ensurePrograms();
 });
 await timed("Build", ensureBuilt);
 const steps = {
@@ -48,17 +54,19 @@ async function jest(name, ...args) {
   failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
 }
 
-/** Debian's Chromium, by apt where we may; else a line that says what to install. */
-function ensureChromium() {
-  if (existsSync(CHROMIUM)) return;
+/** Programs of Debian that tests start, by apt where we may; else a line that says what to install. */
+function ensurePrograms() {
+  const missing = Object.entries(PROGRAMS).filter(([path]) => !existsSync(path));
+  if (missing.length === 0) return;
+  const packages = missing.map(([, name]) => name);
   const isRootOnDebian = process.getuid?.() === 0 && existsSync("/usr/bin/apt-get");
   if (!isRootOnDebian)
-    fail(`${CHROMIUM} is missing: install Debian's package chromium, or set CHROMIUM to where it is.`);
-  console.log("Installing Chromium, once.");
+    fail(
+      `${missing.map(([path]) => path).join(", ")}: missing. Install Debian's ${packages.join(" and ")}, or set CHROMIUM and NGINX to where they are.`,
+    );
+  console.log(`Installing ${packages.join(" and ")}, once.`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  execFileSync("apt-get", ["update", "-qq"], { env, stdio: ["ignore", "ignore", "inherit"] });
-  execFileSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], {
-    env,
-    stdio: ["ignore", "ignore", "inherit"],
-  });
+  const options = { env, stdio: ["ignore", "ignore", "inherit"] };
+  execFileSync("apt-get", ["update", "-qq"], options);
+  execFileSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], options);
 }

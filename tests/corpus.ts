@@ -36,6 +36,5 @@ export const HOSTILE: readonly string[] = [
 ];
 
 /** What no text that is shown or sent may hold, whatever anybody called anything. */
-// eslint-disable-next-line no-control-regex
 export const LYING =
   /[\x00-\x08\x0b-\x1f\x7f-\x9f\u2028\u2029\u200b\u200e\u200f\u061c\u202a-\u202e\u2066\u2067\u2060\ufeff\u00ad\u3164\u{e0000}-\u{e007f}]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/u;

@@ -176,7 +176,10 @@ const LEFT_OUT = /(?![\u3099\u309a])[\p{Script=Inherited}\p{Script=Hebrew}\p{Scr
 const SPACELESS = /[\p{Script=Han}\p{Script=Katakana}\p{Script=Hiragana}\p{Script=Thai}\p{Script=Khmer}ー]/u;
 
 function plainText(text: string): string {
-  const letters = [...text.normalize("NFKD")].filter((one) => !(/\p{M}/u.test(one) && LEFT_OUT.test(one)));
+  // Names from right to left stand in isolates, which are no letters.
+  const letters = [...text.replace(/[\u2068\u2069]/g, "").normalize("NFKD")].filter(
+    (one) => !(/\p{M}/u.test(one) && LEFT_OUT.test(one)),
+  );
   const plain = letters.join("").toUpperCase().toLowerCase().normalize("NFKD");
   return plain.replaceAll("ς", "σ").normalize("NFC");
 }

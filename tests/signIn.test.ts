@@ -69,7 +69,7 @@ describe("guessing", () => {
   });
 
   test("right passwords are not counted, however many", async () => {
-    for (let n = 0; n < 15; n++) await signedIn();
+    for (let n = 0; n < 12; n++) await signedIn();
   });
 
   test("who a request is from is told by its connection, and by a proxy that the settings name", () => {

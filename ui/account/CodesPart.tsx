@@ -104,6 +104,8 @@ function Confirm({ begun, onDone }: { begun: Begun; onDone: () => void }) {
           height={180}
           className="bg-white"
         />
+      ) : picture.error ? (
+        <Notice tone="wrong">The picture could not be drawn. Type the secret instead.</Notice>
       ) : (
         <Loading />
       )}

@@ -136,5 +136,5 @@ test("what somebody has set before is there again", () => {
 });
 
 test("a copied share is one line, whatever its name holds", () => {
-  expect(lineOf(rows[0])).toBe("Plan A\tStore st / Tour\tAnyone with the address\tview\tno end\t4 Oct 2026\tPerson in");
+  expect(lineOf(rows[0])).toBe("Plan␉A\tStore st / Tour\tAnyone with the address\tview\tno end\t4 Oct 2026\tPerson in");
 });

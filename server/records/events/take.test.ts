@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import type { App } from "@/server/app";
 import { appIn } from "@/tests/app";
 import type { EstateRecord, EventRecord } from "@/core/estate/records";
@@ -99,7 +100,7 @@ test.each(NAMES)("%s: what happened to %s is found however that is typed", async
   const wordsOfWatch = (words: string) => meets({ ...NOTHING_ASKED, words });
   for (const words of asked) {
     const found = await page({ words });
-    expect([words, found.map(({ item: of }) => of?.name)]).toEqual([words, [name]]);
+    expect([words, found.map(({ item: of }) => of?.name)]).toEqual([words, [shownName(name)]]);
     expect([words, (await page()).filter(wordsOfWatch(words)).length]).toEqual([words, 1]);
   }
 });
