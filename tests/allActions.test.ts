@@ -21,7 +21,7 @@ process.env.LATCH_NOW = NOW;
 jest.setTimeout(1_800_000);
 
 /** Some as part of the tests; `npm run soak` does many. */
-const DOCKETS = process.env.LATCH_SOAK ? 40 : 6;
+const DOCKETS = process.env.LATCH_SOAK ? 40 : 4;
 const SIZE: [least: number, most: number] = process.env.LATCH_SOAK ? [30, 300] : [30, 60];
 const ADMIN = "imre.varga@wrenmoor.example";
 const random = new Random(Number(process.env.LATCH_SEED ?? 20_261_128));

@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import SQLite from "better-sqlite3";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -65,7 +66,9 @@ test.each(NAMES)(
       expect([text, await found(`"${text}"`)]).toEqual([text, all]);
       expect([text, await found(`maker:"${name}"`)]).toEqual([text, ["by-maker"]]);
       const { top } = await book.facet({ query: "", field: "maker", text, most: 5 }, T);
-      expect([text, top.map(({ title }) => title)]).toEqual([text, [name]]);
+      expect([text, top.map(({ title }) => title)]).toEqual([text, [shownName(name)]]);
+      // As it is shown it is found too: from there a facet is asked about.
+      expect(await found(`maker:"${shownName(name)}"`)).toEqual(["by-maker"]);
     }
     await book.close();
   },

@@ -37,10 +37,10 @@ export async function makeFirstAdministrator(
     await app.limits.count([["guess", network]]);
     return "wrong-code";
   }
-  const password = await passwordHash(app, person);
   // Whether they are the first is known only where nobody else can become it meanwhile.
   return writing(app.db, async (tx) => {
     if (await hasPeople(tx)) return "not-first";
+    const password = await passwordHash(app, person);
     await addPersonWithin(app, tx, { ...person, password, role: "administrator" }, "first run");
     return "made";
   });

@@ -51,9 +51,10 @@ export async function choosePassword(app: Platform, token: string, password: str
   const fault = await faultIn(password, { ...user, hasFactor: user.twoFactorEnabled === 1 });
   if (fault) throw new Problem("bad", fault);
   const { makeAuth } = await import("./auth");
-  const hash = await (await makeAuth(app).$context).password.hash(password);
+  const passwords = (await makeAuth(app).$context).password;
   await writing(app.db, async (tx) => {
     const id = await userAt(app, tx, token, network);
+    const hash = await passwords.hash(password);
     await tx
       .updateTable("account")
       .set({ password: hash, updatedAt: new Date().toISOString() })
