@@ -10,11 +10,14 @@ type Cell = (row: RegisterRow) => string;
  * comes first, and for the full-width forms that some programs take for them).
  */
 export function safeCell(text: string): string {
+  // One look for most: a table has a million cells.
+  if (text.length <= MOST_IN_A_CELL && !MAY_RUN.test(text)) return text;
   const parted = withoutIsolates(text).replace(PARTED, "$1'$2");
   const plain = BEGINS.test(parted) ? `'${parted}` : parted;
   return plain.length <= MOST_IN_A_CELL ? plain : cutCell(plain);
 }
 
+const MAY_RUN = /^\s*[=+\-@＝＋－＠]|[;\t|\r\n\u2068\u2069]/;
 const BEGINS = /^\s*[=+\-@＝＋－＠]|^[\t\r]/;
 /** The same after what parts cells where a list separator is set otherwise: there the quotes of a cell may count for nothing. */
 const PARTED = /([;\t|\r\n]["\s]*)([=+\-@＝＋－＠])/g;
