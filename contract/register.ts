@@ -77,7 +77,7 @@ export const note: z.ZodType<Note> = z.object({
   text: z.string(),
 });
 
-export const waiverView: z.ZodType<WaiverView> = z.object({
+export const waiverFields = z.object({
   id: z.number(),
   shareId: z.string(),
   rule: z.enum(RULE_IDS),
@@ -87,6 +87,7 @@ export const waiverView: z.ZodType<WaiverView> = z.object({
   ends: z.string(),
   isOver: z.boolean(),
 });
+export const waiverView: z.ZodType<WaiverView> = waiverFields;
 
 const publicShare: z.ZodType<PublicShare> = z.object({
   row: registerRow,

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { writtenLines } from "@/core/text/written";
 import { operations } from "./operation";
+import { waiverFields } from "./register";
 import { type WaiverLine } from "@/core/register/remarks";
 import { type Bar } from "@/core/rules/measures";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
@@ -56,17 +57,9 @@ const ruleSetting: z.ZodType<RuleSetting> = z.object({
   parameters: z.record(z.string(), z.unknown()),
 });
 
-const waiverLine: z.ZodType<WaiverLine> = z.object({
+const waiverLine: z.ZodType<WaiverLine> = waiverFields.extend({
   itemName: z.string().nullable(),
   place: z.string(),
-  id: z.number(),
-  shareId: z.string(),
-  rule: z.enum(RULE_IDS),
-  reason: z.string(),
-  givenBy: z.string(),
-  givenAt: z.string(),
-  ends: z.string(),
-  isOver: z.boolean(),
 });
 
 const ruleId = z.enum(RULE_IDS);

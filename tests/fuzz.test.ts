@@ -8,8 +8,7 @@ import type { Operation } from "@/contract/operation";
 import { allCarriedOut, haltAll } from "@/server/dockets/executor";
 import { actorOf } from "./actor";
 import { fromSchema, type Schema } from "./fromSchema";
-import { type House, inStacks, openHouse, PEOPLE } from "./house";
-import { file, item, link, named, store } from "./records";
+import { type House, ONE_OF_EACH, openHouse } from "./house";
 
 /** Every operation that takes a body or a query is sent what its schema makes, and here and there what it refuses. */
 const TRIES = 200;
@@ -24,18 +23,7 @@ jest.setTimeout(120_000);
 
 beforeAll(async () => {
   jest.spyOn(console, "error").mockImplementation(() => undefined);
-  house = await openHouse({
-    stacks: [
-      store("stacks"),
-      ...PEOPLE,
-      item("a", null, { ...inStacks, name: "Touring", label: "confidential" }),
-      file("f", "a", { ...inStacks, name: "Rider" }),
-      link("l", "f", { createdBy: "ida", address: "SECRET" }),
-      named("n", "f", ["out@quay.example"], { createdBy: "ida" }),
-    ],
-    alcoves: [],
-    dock: [],
-  });
+  house = await openHouse(ONE_OF_EACH);
   house.app.actorFrom = async () => actorOf("ada@home.example");
   before = megabytes();
 });

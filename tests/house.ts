@@ -20,7 +20,7 @@ import { StoreDatabase } from "@/standins/store/database";
 import { recipientPages } from "@/standins/store/recipient";
 import { STORES, type StoreName } from "@/standins/store/stores";
 import { appIn } from "./app";
-import { head, NOW, person } from "./records";
+import { file, head, item, link, named, NOW, person, store } from "./records";
 
 const KEY = "a key that is long enough";
 
@@ -32,6 +32,20 @@ export const PEOPLE = [
 ];
 /** Where an item lies that one of them owns. */
 export const inStacks = { storeId: "stacks", ownerId: "ida" };
+
+/** A folder with a file that is shared openly, by a link whose address is a secret, and with somebody outside. */
+export const ONE_OF_EACH = {
+  stacks: [
+    store("stacks"),
+    ...PEOPLE,
+    item("a", null, { ...inStacks, name: "Touring", label: "confidential" }),
+    file("f", "a", { ...inStacks, name: "Rider" }),
+    link("l", "f", { createdBy: "ida", address: "7Qk1lI0O" }),
+    named("n", "f", ["out@quay.example"], { createdBy: "ida" }),
+  ],
+  alcoves: [],
+  dock: [],
+};
 
 /** A whole house in one process: its stores with their recipients' pages, its mail server, its database, its engine. */
 export async function openHouse(

@@ -6,26 +6,14 @@ import { ALLOWED, type Operation } from "@/contract/operation";
 import { ROLES } from "@/contract/roles";
 import { actorOf } from "./actor";
 import { T } from "./records";
-import { inStacks, openHouse, type House, PEOPLE } from "./house";
-import { file, item, link, named, store } from "./records";
+import { type House, ONE_OF_EACH, openHouse } from "./house";
 
 /** Every operation of the contract, asked by everybody, and answered in the shape that it promises. */
 const all = Object.entries(OPERATIONS) as [string, Operation][];
 let house: House;
 
 beforeAll(async () => {
-  house = await openHouse({
-    stacks: [
-      store("stacks"),
-      ...PEOPLE,
-      item("a", null, { ...inStacks, name: "Touring", label: "confidential" }),
-      file("f", "a", { ...inStacks, name: "Rider" }),
-      link("l", "f", { createdBy: "ida", address: "7Qk1lI0O" }),
-      named("n", "f", ["out@quay.example"], { createdBy: "ida" }),
-    ],
-    alcoves: [],
-    dock: [],
-  });
+  house = await openHouse(ONE_OF_EACH);
 }, 60_000);
 afterAll(() => house.close());
 
