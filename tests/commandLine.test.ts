@@ -72,6 +72,28 @@ test("what it writes others can't read, and it refuses a folder that they can ge
   expect(run(["set-home", "home.example"], { LATCH_DATA: data }).status).toBe(0);
 });
 
+test("who signs in is looked after by commands, each of which says what is wrong in one line", () => {
+  const env = { LATCH_DATA: mkdtempSync(join(tmpdir(), "latch-data-")), LATCH_NEW_PASSWORD: "four unlike words here" };
+  const say = (...args: string[]) => run(args, env);
+  expect(say("add-person", "ada@home.example", "--name", "Ada", "--role", "administrator").status).toBe(0);
+  expect(say("add-person", "bea@home.example", "--name", "Bea", "--role", "auditor").status).toBe(0);
+  expect(say("set-role", "ada@home.example", "--role", "owner")).toEqual({
+    status: 2,
+    out: "",
+    err: "latch: They are the only administrator. Make somebody else one first.\n",
+  });
+  expect(say("set-role", "Bea@Home.example", "--role", "administrator").status).toBe(0);
+  expect(say("reset-password", "bea@home.example").out).toMatch(/^http:\/\/localhost:4310\/welcome#\S+\nIt works once/);
+  expect(say("reset-factors", "bea@home.example").status).toBe(0);
+  expect(say("end-sessions", "bea@home.example").out).toBe("0 sessions have ended.\n");
+  expect(say("unlock", "bea@home.example").status).toBe(0);
+  expect(say("allow-passwords").status).toBe(0);
+  expect(say("rotate-key").out).toMatch(/^0 secrets are sealed by the key [0-9a-f]{8} now\.\n$/);
+  expect(say("forget-older-keys").out).toBe("1 older keys are forgotten.\n");
+  expect(say("remove-person", "bea@home.example").status).toBe(0);
+  expect(say("unlock", "bea@home.example").err).toBe("latch: Nobody signs in as bea@home.example.\n");
+}, 120_000);
+
 test("without home domains there is nothing to export, and it says how to set them", () => {
   expect(run(["export", join(folder, "x.jsonl")])).toEqual({
     status: 1,

@@ -185,17 +185,31 @@ test("no mail and no log holds a line, a recipient or a head that a name made", 
 test("what somebody writes here themselves they are told to write so that it can be read", async () => {
   const texts = HOSTILE.filter((name) => LYING.test(name.replace(/[\r\n\t]/g, " ").trim()));
   expect(texts.length).toBeGreaterThan(8);
-  const { leaveNote, saveQuery, saveWatch, giveWaivers, invite } = OPERATIONS;
+  const { leaveNote, saveQuery, saveWatch, giveWaivers, invite, setSelf, handleAlert, decide } = OPERATIONS;
+  const tell = OPERATIONS.sendNotices;
   for (const text of texts) {
     const answers = [
       await ask(leaveNote, { params: { id: "l0" }, body: { text } }),
       await ask(saveQuery, { body: { name: text, view: "q=reach:open", forAll: true } }),
       await ask(giveWaivers, { body: { shareIds: ["l0"], rules: null, reason: text, until: "2026-12-01T00:00:00Z" } }),
       await ask(invite, { body: { name: text, email: "new@home.example", role: "auditor" } }),
+      await ask(setSelf, { body: { name: text, zone: "UTC" } }),
+      await ask(handleAlert, { params: { id: 1 }, body: { act: "settle", note: text } }),
+      await ask(decide, {
+        body: {
+          token: "a.b.c",
+          answer: { decision: "keep", subject: "l0", reason: text, until: "2026-12-01T00:00:00Z" },
+        },
+      }),
+      await ask(tell, {
+        params: { id: "x" },
+        body: { audience: "owners", subject: text, head: "Read this.", addresses: [ADA] },
+      }),
       await ask(saveWatch, { body: { name: text, watch: {}, isOn: true } }),
     ];
     for (const { status, bytes } of answers) {
       expect([text, status]).toEqual([text, 400]);
+      expect(bytes.toString()).toMatch(/can't be seen|half a character/);
       expect(lies(bytes.toString().replaceAll("\n", ""))).toEqual([]);
     }
   }

@@ -28,11 +28,15 @@ export async function faultIn(password: string, { name, email, hasFactor }: Choo
   return null;
 }
 
+type Lists = Pick<typeof import("@zxcvbn-ts/language-common"), "dictionary">;
+
 let common: Promise<ReadonlySet<string>> | undefined;
 
 /** Some fifty thousand, most used first, from zxcvbn's list: read when somebody first chooses a password. */
 function commonPasswords(): Promise<ReadonlySet<string>> {
-  return (common ??= import("@zxcvbn-ts/language-common").then(
-    ({ dictionary }) => new Set(dictionary["passwords-common"] as string[]),
-  ));
+  return (common ??= import("@zxcvbn-ts/language-common").then((given: Lists & { default?: Lists }) => {
+    // It is CommonJS: where the bundler keeps it so, all of it is the default.
+    const { dictionary } = given.default ?? given;
+    return new Set(dictionary["passwords-common"] as string[]);
+  }));
 }
