@@ -13,18 +13,36 @@ export function listedAt(register: Register, slot: number): Listed {
     register,
     slot,
     share,
-    kind: estate.tree.kindAt(share.position),
-    store: storeAt(estate, share.position),
-    maker: estate.people[share.maker],
-    rules: register.rulesOf(slot, "rules"),
-    waived: register.rulesOf(slot, "waived"),
+    // Of most columns only some are asked for: what takes a look of its own is looked up then.
+    get kind() {
+      return estate.tree.kindAt(share.position);
+    },
+    get store() {
+      return storeAt(estate, share.position);
+    },
+    get maker() {
+      return estate.people[share.maker];
+    },
+    get rules() {
+      return register.rulesOf(slot, "rules");
+    },
+    get waived() {
+      return register.rulesOf(slot, "waived");
+    },
   };
 }
 
 /** The share in a slot of the register, which must be listed. */
 export function registerRow(register: Register, slot: number): RegisterRow {
   const one = listedAt(register, slot);
-  const row: Record<string, unknown> = {};
+  const row = emptyRow();
   for (const [name, of] of OF) row[name] = of(one);
   return row as RegisterRow;
+}
+
+const EMPTY: Record<string, unknown> = Object.fromEntries(OF.map(([name]) => [name, null]));
+
+/** A row with every column and nothing in them: filled in any order, all rows have one shape, which is read sooner. */
+export function emptyRow(): Record<string, unknown> {
+  return { ...EMPTY };
 }

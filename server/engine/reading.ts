@@ -7,7 +7,7 @@ import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
 import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
-import { listedAt } from "@/core/register/row";
+import { emptyRow, listedAt } from "@/core/register/row";
 import { piecesOf, wordsIn } from "@/core/text/text";
 import { isAmong } from "../platform/db/among";
 
@@ -182,7 +182,7 @@ function shownRow(register: Register, slot: number): Shown {
 }
 
 function rowFrom(register: Register, stored: Shown & { slot: number }): RegisterRow {
-  const row: Record<string, unknown> = {};
+  const row = emptyRow();
   for (const { name, read } of COPIED) row[name] = read(stored[name] as never);
   if (FOLLOWING.length > 0) {
     const one = listedAt(register, stored.slot);
