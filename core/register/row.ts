@@ -7,13 +7,18 @@ const OF = COLUMN_NAMES.map((name) => [name, columnOf(name).of] as const);
 
 /** What the row of a share is read from. @param slot of a share that is listed */
 export function listedAt(register: Register, slot: number): Listed {
+  const { share, kind, store, maker, rules, waived } = glanceAt(register, slot);
+  return { register, slot, share, kind, store, maker, rules, waived };
+}
+
+/** The same where few columns are asked for: what takes a look of its own is looked up when it is wanted. */
+export function glanceAt(register: Register, slot: number): Listed {
   const { estate } = register;
   const share = new Share(estate, slot);
   return {
     register,
     slot,
     share,
-    // Of most columns only some are asked for: what takes a look of its own is looked up then.
     get kind() {
       return estate.tree.kindAt(share.position);
     },

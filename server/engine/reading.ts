@@ -7,7 +7,7 @@ import type { Settled } from "@/core/estate/estate";
 import type { PhraseHits } from "@/core/query/phrases";
 import type { Register } from "@/core/register/register";
 import { COLUMN_NAMES, columnOf, type RegisterRow } from "@/core/register/columns";
-import { emptyRow, listedAt } from "@/core/register/row";
+import { emptyRow, glanceAt, listedAt } from "@/core/register/row";
 import { piecesOf, wordsIn } from "@/core/text/text";
 import { isAmong } from "../platform/db/among";
 
@@ -185,7 +185,7 @@ function rowFrom(register: Register, stored: Shown & { slot: number }): Register
   const row = emptyRow();
   for (const { name, read } of COPIED) row[name] = read(stored[name] as never);
   if (FOLLOWING.length > 0) {
-    const one = listedAt(register, stored.slot);
+    const one = glanceAt(register, stored.slot);
     for (const [name, of] of FOLLOWING) row[name] = of(one);
   }
   return row as RegisterRow;
