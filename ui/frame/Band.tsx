@@ -25,12 +25,12 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
   const path = usePathname();
   const { viewer, past } = useStandpoint();
   return (
-    <header className="on-band flex items-center bg-band px-3.5 text-band-ink">
+    <header className="on-band flex flex-wrap items-center bg-band px-3.5 text-band-ink">
       <span className="mr-4 flex items-center gap-2 text-[14.5px] font-semibold">
         <Mark />
         Tight Latch
       </span>
-      <nav aria-label="Sections" className="flex">
+      <nav aria-label="Sections" className="flex flex-wrap">
         {SECTIONS.map(([name, target]) => {
           const isHere = path.startsWith(target);
           return (

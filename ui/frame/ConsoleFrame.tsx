@@ -1,5 +1,6 @@
 "use client";
 
+import clsx from "clsx";
 import { QueryClient, QueryClientProvider, useIsFetching } from "@tanstack/react-query";
 import { usePathname, useSearchParams } from "next/navigation";
 import { createParser, useQueryState } from "nuqs";
@@ -46,7 +47,13 @@ export function ConsoleFrame({ viewer, ways, now, children }: Props) {
   return (
     <QueryClientProvider client={client}>
       <StandpointContext value={standpoint}>
-        <div className="grid h-dvh min-w-[1100px] grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+        <div
+          className={clsx(
+            "grid h-dvh grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]",
+            // Tables of shares need the room; who signs in may have to be shut out from a telephone.
+            path !== "/people" && "min-w-[1100px]",
+          )}
+        >
           <div>
             <Band present={now} onPast={(at) => void setPast(at)} />
             {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}

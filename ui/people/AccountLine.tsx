@@ -39,7 +39,7 @@ export function AccountLine({ account }: { account: Account }) {
   return (
     <>
       <tr className="border-t border-line align-top">
-        <td className="py-2 pr-3">
+        <td className="min-w-52 py-2 pr-3">
           <b className="font-semibold wrap-anywhere">{account.name}</b>
           <span className="block text-[12.5px] wrap-anywhere text-ink-faint">{account.email}</span>
         </td>

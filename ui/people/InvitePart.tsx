@@ -28,12 +28,12 @@ export function InvitePart() {
     );
   };
   return (
-    <section aria-labelledby="invite" className="mt-8 max-w-4xl">
+    <section aria-labelledby="invite" className="mt-8 max-w-5xl">
       <h2 id="invite" className="text-[17px] font-semibold">
         Invite somebody
       </h2>
       <p className="mb-3 text-ink-soft">They choose their own password, by an address that works once.</p>
-      <form onSubmit={submit} className="flex items-start gap-4">
+      <form onSubmit={submit} className="flex flex-wrap items-start gap-x-4">
         <div className="w-56">
           <Field label="Name" name="name" required maxLength={100} />
         </div>

@@ -20,30 +20,32 @@ function PeopleNow() {
   const { viewer } = useStandpoint();
   const { data, error } = useQuery(asked(peopleOperations.accounts));
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-5" tabIndex={0}>
+    <div className="h-full overflow-y-auto bg-raised px-4 py-5 sm:px-6" tabIndex={0}>
       <h1 className="text-[20px] font-semibold">People who sign in here</h1>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}
       {data && (
         <>
-          <table className="mt-3 w-full max-w-[1180px]">
-            <thead className="text-left text-[12px] text-ink-faint">
-              <tr>
-                <th className="py-1 pr-3 font-semibold">Name</th>
-                <th className="w-36 px-3 font-semibold">Role</th>
-                <th className="px-3 font-semibold">Signs in by</th>
-                <th className="w-56 px-3 font-semibold">Signed in now</th>
-                <th className="w-[330px] px-3 font-semibold">
-                  <span className="sr-only">What can be done</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.accounts.map((account) => (
-                <AccountLine key={account.id} account={account} />
-              ))}
-            </tbody>
-          </table>
+          <div className="overflow-x-auto" tabIndex={0}>
+            <table className="mt-3 w-full max-w-[1180px] min-w-[860px]">
+              <thead className="text-left text-[12px] text-ink-faint">
+                <tr>
+                  <th className="py-1 pr-3 font-semibold">Name</th>
+                  <th className="w-36 px-3 font-semibold">Role</th>
+                  <th className="px-3 font-semibold">Signs in by</th>
+                  <th className="w-56 px-3 font-semibold">Signed in now</th>
+                  <th className="w-[330px] px-3 font-semibold">
+                    <span className="sr-only">What can be done</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {data.accounts.map((account) => (
+                  <AccountLine key={account.id} account={account} />
+                ))}
+              </tbody>
+            </table>
+          </div>
           {viewer.mayChange && <InvitePart />}
           {viewer.mayChange && <PolicyPart policy={data.policy} hasSingleSignOn={data.hasSingleSignOn} />}
         </>
