@@ -77,7 +77,7 @@ export const note: z.ZodType<Note> = z.object({
   text: z.string(),
 });
 
-export const waiverFields = z.object({
+export const waiverView = z.object({
   id: z.number(),
   shareId: z.string(),
   rule: z.enum(RULE_IDS),
@@ -86,8 +86,7 @@ export const waiverFields = z.object({
   givenAt: z.string(),
   ends: z.string(),
   isOver: z.boolean(),
-});
-export const waiverView: z.ZodType<WaiverView> = waiverFields;
+}) satisfies z.ZodType<WaiverView>;
 
 const publicShare: z.ZodType<PublicShare> = z.object({
   row: registerRow,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { writtenLines } from "@/core/text/written";
 import { operations } from "./operation";
-import { waiverFields } from "./register";
+import { waiverView } from "./register";
 import { type WaiverLine } from "@/core/register/remarks";
 import { type Bar } from "@/core/rules/measures";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
@@ -57,7 +57,7 @@ const ruleSetting: z.ZodType<RuleSetting> = z.object({
   parameters: z.record(z.string(), z.unknown()),
 });
 
-const waiverLine: z.ZodType<WaiverLine> = waiverFields.extend({
+const waiverLine: z.ZodType<WaiverLine> = waiverView.extend({
   itemName: z.string().nullable(),
   place: z.string(),
 });
