@@ -23,6 +23,9 @@ export type SignInName = keyof typeof SIGN_IN;
 export const SIGNED_IN_BY = ["password", "code", "recovery-code", "passkey", "single-sign-on"] as const;
 export type SignedInBy = (typeof SIGNED_IN_BY)[number];
 
+/** The header in which a page says for how many seconds nobody has touched it: what it asks by itself is no use of it. */
+export const IDLE_HEADER = "x-idle";
+
 /** Somebody signs in again after so many hours, and after so many minutes in which they did nothing. */
 export const SIGN_IN_HOURS = 12;
 export const SIGN_IN_IDLE_MINUTES = 60;

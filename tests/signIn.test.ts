@@ -246,6 +246,38 @@ test("the last administrator stays one, and nobody shuts themselves out", async 
   }
 });
 
+describe("whoever comes upon somebody's session", () => {
+  const setBack = (seconds: number) =>
+    app.db
+      .updateTable("session")
+      .set({ createdAt: new Date(Date.now() - seconds * 1_000).toISOString() })
+      .execute();
+
+  test("can't try out the password by it", async () => {
+    const visitor = await signedIn();
+    const answers = await Promise.all(
+      times(TRIES, (n) =>
+        visitor.post("/api/auth/change-password", {
+          ...{ currentPassword: `a wrong password ${n}`, newPassword: "four unlike words more" },
+        }),
+      ),
+    );
+    expect(statuses(answers)).toEqual({ 400: 10, 429: TRIES - 10 });
+    expect((await visitor.post("/api/auth/two-factor/enable", { password: PASSWORD })).status).toBe(429);
+  });
+
+  test("removes no passkey by it a while after, nor when it has ended for not being used", async () => {
+    const visitor = await signedIn();
+    const drop = () => visitor.post("/api/auth/passkey/delete-passkey", { id: "x" });
+    expect((await drop()).status).toBe(404);
+    await setBack(16 * 60);
+    const refused = await drop();
+    expect([refused.status, refused.body.kind]).toEqual([403, "sign-in-again"]);
+    await app.db.updateTable("session").set({ usedAt: 1 }).execute();
+    expect((await drop()).status).toBe(401);
+  });
+});
+
 describe("an invitation", () => {
   test(`lets somebody choose a password once, in ${TRIES} tries at once too, and holds no longer after a reset`, async () => {
     const ada = await signedIn();

@@ -31,6 +31,7 @@ export const KINDS = {
   "person-invited": z.strictObject({ email: mailAddress, role: words }),
   "person-removed": z.strictObject({ email: mailAddress, role: words }),
   "role-changed": z.strictObject({ email: mailAddress, role: words }),
+  "own-account-set": z.strictObject({ name: words, zone: words }),
   "password-reset": z.strictObject({ email: mailAddress }),
   "password-chosen": nothing,
   "password-changed": nothing,

@@ -2,15 +2,13 @@ import { type Context, Hono } from "hono";
 import { streamSSE } from "hono/streaming";
 import { z } from "zod";
 import { ALLOWED, type Operation, type Permission } from "@/contract/operation";
-import { SIGN_IN } from "@/contract/signIn";
+import { IDLE_HEADER, SIGN_IN } from "@/contract/signIn";
 import { seconds, type Seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import type { Platform } from "../platform/platform";
 import { checkFresh, may } from "../platform/rights";
 import type { Actor, Answer, Asked, FileAnswer, Handler, Handlers, News } from "../platform/serving";
-import { IDLE } from "../people/actor";
-import { SENDER } from "../people/sender";
-import type { Peers } from "../platform/peers";
+import { type Peers, SENDER } from "../platform/peers";
 import { boundedBody, jsonBody } from "./body";
 import { refusal } from "./refusal";
 
@@ -115,7 +113,7 @@ export class Server<A extends Serving> {
   /** Whether whoever sent a request may still have what it asked for. To look keeps nobody signed in. */
   private async isStill(headers: Headers, permission: Permission): Promise<boolean> {
     const unattended = new Headers(headers);
-    unattended.set(IDLE, "Infinity");
+    unattended.set(IDLE_HEADER, "Infinity");
     const actor = await this.app.actorFrom(unattended);
     return actor !== null && may(actor, permission) && !actor.lacksFactor;
   }

@@ -147,8 +147,11 @@ export async function self(db: Db, actor: Actor): Promise<Self> {
   };
 }
 
-export async function setSelf(db: Db, { userId }: Actor, { name, zone }: { name: string; zone: string }) {
-  await db.updateTable("user").set({ name, zone }).where("id", "=", userId).execute();
+export function setSelf(db: Db, { userId, email }: Actor, given: { name: string; zone: string }): Promise<void> {
+  return writing(db, async (tx) => {
+    await tx.updateTable("user").set(given).where("id", "=", userId).execute();
+    await appendWithin(tx, email, "own-account-set", given);
+  });
 }
 
 /** The id of whoever has an address. @throws {Problem} where nobody has it */

@@ -1,20 +1,20 @@
 import { z } from "zod";
 import { ROLES } from "@/contract/roles";
+import { IDLE_HEADER } from "@/contract/signIn";
 import type { Platform } from "../platform/platform";
 import type { Actor } from "../platform/serving";
 import type { Auth } from "./auth";
 import { needsFactor } from "./policy";
 import { goOn } from "./sessions";
 
-/** What a page tells along: for how many seconds nobody has touched it. Longer than this, what it asks is no use of it. */
-export const IDLE = "x-idle";
+/** A page that has not been touched for longer asks by itself. */
 const STILL_THERE_S = 60;
 
 /** Whoever sent these headers, if they have signed in. */
 export async function actorFrom(app: Platform, auth: Auth, headers: Headers): Promise<Actor | null> {
   const found = await auth.api.getSession({ headers });
   if (!found) return null;
-  const session = await goOn(app.db, found.session.id, Number(headers.get(IDLE) ?? 0) <= STILL_THERE_S);
+  const session = await goOn(app.db, found.session.id, Number(headers.get(IDLE_HEADER) ?? 0) <= STILL_THERE_S);
   if (!session) return null;
   const { user } = found;
   const role = z.enum(ROLES).parse(user.role);

@@ -4,9 +4,9 @@ import { APIError } from "better-auth/api";
 import { genericOAuth, twoFactor } from "better-auth/plugins";
 import { SIGN_IN_HOURS } from "@/contract/signIn";
 import type { Reads } from "../platform/db/open";
+import { SENDER } from "../platform/peers";
 import type { Platform } from "../platform/platform";
 import { guard } from "./guard";
-import { SENDER } from "./sender";
 import { providerOf } from "./singleSignOn";
 
 /** Sign-in, over the database of an application, or within a transaction of it. */

@@ -4,15 +4,15 @@ import { MIN_PASSWORD } from "@/contract/people";
 import { SIGN_IN, type SignedInBy } from "@/contract/signIn";
 import type { SignInRole } from "@/contract/roles";
 import type { Counted } from "../platform/limits";
-import { networkOf } from "../platform/peers";
 import type { Platform } from "../platform/platform";
-import { Problem } from "../platform/problem";
+import { networkOf, SENDER } from "../platform/peers";
+import { Problem, type ProblemKind } from "../platform/problem";
+import { checkFresh } from "../platform/rights";
 import { append } from "../records/ledger";
 import { browserCookie, KNOWN_BROWSER_S, knownBrowser, newBrowser } from "./browsers";
 import { takeCode } from "./codes";
 import { faultIn } from "./passwords";
 import { needsFactor, policy } from "./policy";
-import { SENDER } from "./sender";
 import { beginSession, endSessions, goOn } from "./sessions";
 
 type Context = Parameters<Parameters<typeof createAuthMiddleware>[0]>[0];
@@ -25,7 +25,7 @@ interface Passing {
   /** Who asks to be signed in, as far as that is known. */
   email: string;
   /** The session by which it was asked. */
-  session?: { id: string; userId: string; email: string; role: SignInRole; by: SignedInBy };
+  session?: { id: string; userId: string; email: string; role: SignInRole; by: SignedInBy; signedInAt: number };
 }
 
 /** By what somebody signs in at each of the package's addresses that begin a session. */
@@ -45,8 +45,11 @@ const BEFORE: Record<string, Guard> = {
   "/sign-in/email": beforePassword,
   "/two-factor/verify-totp": beforeCode,
   "/two-factor/verify-backup-code": beforeCode,
+  "/two-factor/enable": beforeOwnPassword,
+  "/two-factor/generate-backup-codes": beforeOwnPassword,
   "/two-factor/disable": beforeNoFactor,
   "/change-password": beforeNewPassword,
+  "/passkey/delete-passkey": beforeNoPasskey,
 };
 
 /** What the ledger says of somebody who has changed how they sign in. */
@@ -78,16 +81,24 @@ export function guard(app: Platform): BetterAuthPlugin {
   return { id: "latch-guard", hooks: { before: [{ matcher, handler: before }], after: [{ matcher, handler: after }] } };
 }
 
+const STATUS: Partial<Record<ProblemKind, "TOO_MANY_REQUESTS" | "FORBIDDEN">> = {
+  "too-many": "TOO_MANY_REQUESTS",
+  "sign-in-again": "FORBIDDEN",
+};
+
 function refusal({ kind, message, retryAfter }: Problem): APIError {
   const headers = retryAfter === undefined ? undefined : { "Retry-After": String(retryAfter) };
-  return new APIError(kind === "too-many" ? "TOO_MANY_REQUESTS" : "BAD_REQUEST", { message }, headers);
+  return new APIError(STATUS[kind] ?? "BAD_REQUEST", { message, kind }, headers);
 }
 
 async function sessionIn(app: Platform, c: Context): Promise<Passing["session"]> {
   if (!c.headers?.get("cookie")) return undefined;
   const found = await getSessionFromCtx(c).catch(() => null);
-  const own = found && (await goOn(app.db, found.session.id, true));
-  if (!found || !own) return undefined;
+  if (!found) return undefined;
+  const own = await goOn(app.db, found.session.id, true);
+  // The package doesn't know that it has ended for not being used; to sign in anew needs none.
+  if (!own && !BY[c.path]) throw new APIError("UNAUTHORIZED", { message: "Sign in first." });
+  if (!own) return undefined;
   const { id: userId, email } = found.user;
   return {
     id: found.session.id,
@@ -95,6 +106,7 @@ async function sessionIn(app: Platform, c: Context): Promise<Passing["session"]>
     email,
     role: (found.user as unknown as { role: SignInRole }).role,
     by: own.by,
+    signedInAt: Math.floor(found.session.createdAt.getTime() / 1_000),
   };
 }
 
@@ -134,23 +146,39 @@ async function pendingUser(c: Context): Promise<string | undefined> {
   return identifier ? (await c.context.internalAdapter.findVerificationValue(identifier))?.value : undefined;
 }
 
+/** Whoever has come upon a session can't try out its password either. */
+async function beforeOwnPassword(app: Platform, _: Context, passing: Passing) {
+  if (!passing.session) return;
+  passing.counted = [["code", passing.session.userId]];
+  await app.limits.count(passing.counted);
+}
+
+/** A passkey is removed without a password: so by somebody who has signed in lately. */
+async function beforeNoPasskey(_: Platform, __: Context, { session }: Passing) {
+  if (session) checkFresh(session);
+}
+
 /** Without a second factor a password has to be longer. */
-async function beforeNoFactor(app: Platform, c: Context, { session }: Passing) {
+async function beforeNoFactor(app: Platform, c: Context, passing: Passing) {
+  const { session } = passing;
   if (!session) return;
   if (await needsFactor(app.db, session.role))
     throw new Problem("bad", "Somebody with your role needs a second factor here. Add a passkey, and sign in by that.");
   const password = (c.body as { password?: unknown } | undefined)?.password;
   if (typeof password === "string" && [...password].length < MIN_PASSWORD)
     throw new Problem("bad", `Without codes your password needs ${MIN_PASSWORD} characters: change it first.`);
+  await beforeOwnPassword(app, c, passing);
 }
 
-async function beforeNewPassword(_: Platform, c: Context, { session }: Passing) {
+async function beforeNewPassword(app: Platform, c: Context, passing: Passing) {
+  const { session } = passing;
   const password = (c.body as { newPassword?: unknown } | undefined)?.newPassword;
   const user = session && (await c.context.internalAdapter.findUserById(session.userId));
   if (!user || typeof password !== "string") return;
   const hasFactor = Boolean((user as { twoFactorEnabled?: unknown }).twoFactorEnabled);
   const fault = await faultIn(password, { name: user.name, email: user.email, hasFactor });
   if (fault) throw new Problem("bad", fault);
+  await beforeOwnPassword(app, c, passing);
 }
 
 /** Writes down what has come of it. */
@@ -166,7 +194,7 @@ async function told(app: Platform, c: Context, { session, counted, email }: Pass
   } else if (c.context.returned instanceof APIError) {
     if (by && email !== "") await append(app.db, email, "sign-in-refused", { by });
     return;
-  } else if (by) await app.limits.giveBack(counted);
+  } else await app.limits.giveBack(counted);
   const kind = CHANGED[c.path as keyof typeof CHANGED];
   if (kind && session) await append(app.db, session.email, kind, {});
 }

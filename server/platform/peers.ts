@@ -5,6 +5,9 @@ import ipaddr from "ipaddr.js";
 
 type Range = [ipaddr.IPv4 | ipaddr.IPv6, number];
 
+/** The header in which we tell the sign-in package from where a request comes: it believes no other. */
+export const SENDER = "x-latch-sender";
+
 const REQUESTS = "http.server.request.start";
 const UNKNOWN = "unknown";
 /** So much of an IPv6 address is one household's or one house's: the rest they choose themselves. */

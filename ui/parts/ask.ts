@@ -1,11 +1,10 @@
 import type { z } from "zod";
 import { addressOf, type Given, type Placing } from "@/contract/address";
-import { SIGN_IN, type SignInName } from "@/contract/signIn";
+import { IDLE_HEADER, SIGN_IN, type SignInName } from "@/contract/signIn";
 import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
 import { idleSeconds } from "./idle";
 import { leaveTo } from "./leaveTo";
 
-const IDLE = "X-Idle";
 const JSON_BODY = { "Content-Type": "application/json" };
 
 /** What the server said when it refused or failed, in its own words. */
@@ -72,7 +71,7 @@ interface Sending {
 }
 
 async function send(address: string, init: Sending, isAgain = false): Promise<unknown> {
-  const headers = { [IDLE]: String(idleSeconds()), ...(init.body !== undefined && JSON_BODY) };
+  const headers = { [IDLE_HEADER]: String(idleSeconds()), ...(init.body !== undefined && JSON_BODY) };
   const body = init.body === undefined ? undefined : JSON.stringify(init.body);
   const response = await fetch(address, { method: init.method, signal: init.signal, headers, body }).catch(
     (error: Error) => {
