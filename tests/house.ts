@@ -20,7 +20,7 @@ import { StoreDatabase } from "@/standins/store/database";
 import { recipientPages } from "@/standins/store/recipient";
 import { STORES, type StoreName } from "@/standins/store/stores";
 import { appIn } from "./app";
-import { file, head, item, link, named, NOW, person, store } from "./records";
+import { file, group, head, item, link, named, NOW, person, store } from "./records";
 
 const KEY = "a key that is long enough";
 
@@ -130,6 +130,20 @@ export async function openHouse(
       process.env.LATCH_NOW = NOW;
     },
   };
+}
+/** Two who own things and somebody from outside, in every store, with what each store holds besides. */
+export function openHouseWith(records: Partial<Record<StoreName, EstateRecord[]>>): Promise<House> {
+  const people = [
+    person("ida", "ida@home.example"),
+    person("oda", "oda@home.example"),
+    person("out", "out@quay.example"),
+  ];
+  const { stacks = [], alcoves = [], dock = [] } = records;
+  return openHouse({
+    stacks: [...people, ...group("g"), ...stacks],
+    alcoves: [...people, ...alcoves],
+    dock: [...people, ...dock],
+  });
 }
 export type House = Awaited<ReturnType<typeof openHouse>>;
 

@@ -5,11 +5,11 @@ import Link from "next/link";
 import { useState } from "react";
 import { peopleOperations, type Self } from "@/contract/people";
 import { SignInAgain } from "../frame/SignInAgain";
-import { Mark } from "../frame/Mark";
-import { askSignIn, asked } from "../parts/ask";
+import { Brand } from "../frame/Brand";
+import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
-import { leaveTo } from "../parts/leaveTo";
 import { Loading } from "../parts/Loading";
+import { signOut } from "../parts/signOut";
 import { Notice } from "../parts/Notice";
 import type { Ways } from "../signIn/SignInForm";
 import { CodesPart } from "./CodesPart";
@@ -42,13 +42,9 @@ export function AccountScreen(props: Props) {
 }
 
 function Head({ isAway }: { isAway: boolean }) {
-  const signOut = () => askSignIn("signOut", {}).then(() => leaveTo("/sign-in"));
   return (
     <header className="on-band flex items-center gap-4 bg-band px-3.5 leading-10 text-band-ink">
-      <span className="flex items-center gap-2 text-[14.5px] font-semibold">
-        <Mark />
-        Tight Latch
-      </span>
+      <Brand />
       <span className="grow" />
       {isAway && <Link href="/desk">Back to the Desk</Link>}
       <button type="button" onClick={signOut}>
@@ -84,11 +80,7 @@ function FactorMissing({ self }: { self: Self }) {
           : "Your role needs a second factor. Add a passkey, or codes from an authenticator: then everything else is open to you."}
       </Notice>
       {self.passkeys.length > 0 && (
-        <Button
-          look="act"
-          className="mt-2"
-          onClick={() => void askSignIn("signOut", {}).then(() => leaveTo("/sign-in"))}
-        >
+        <Button look="act" className="mt-2" onClick={signOut}>
           Sign out
         </Button>
       )}

@@ -4,9 +4,8 @@ import clsx from "clsx";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { Seconds } from "@/core/time/instant";
-import { askSignIn } from "../parts/ask";
-import { leaveTo } from "../parts/leaveTo";
-import { Mark } from "./Mark";
+import { signOut } from "../parts/signOut";
+import { Brand } from "./Brand";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
 
@@ -26,9 +25,8 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
   const { viewer, past } = useStandpoint();
   return (
     <header className="on-band flex flex-wrap items-center bg-band px-3.5 text-band-ink">
-      <span className="mr-4 flex items-center gap-2 text-[14.5px] font-semibold">
-        <Mark />
-        Tight Latch
+      <span className="mr-4">
+        <Brand />
       </span>
       <nav aria-label="Sections" className="flex flex-wrap">
         {SECTIONS.map(([name, target]) => {
@@ -58,9 +56,4 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
       </button>
     </header>
   );
-}
-
-async function signOut() {
-  await askSignIn("signOut", {});
-  leaveTo("/sign-in");
 }
