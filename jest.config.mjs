@@ -20,7 +20,16 @@ const shared = {
 
 const config = {
   projects: [
-    { ...shared, displayName: "unit", testEnvironment: "node", testMatch: ["**/*.test.ts"] },
+    {
+      ...shared,
+      displayName: "unit",
+      testEnvironment: "node",
+      testMatch: ["**/*.test.ts"],
+      moduleNameMapper: {
+        ...shared.moduleNameMapper,
+        "^@better-auth/utils/password$": "<rootDir>/tests/quickPasswords.ts",
+      },
+    },
     { ...shared, displayName: "ui", testEnvironment: "jsdom", testMatch: ["**/*.test.tsx"] },
     {
       ...shared,

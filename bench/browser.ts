@@ -3,7 +3,7 @@ import puppeteer, { type Browser, type Page } from "puppeteer-core";
 /** A browser without a window, that asks nothing of any network by itself. */
 export function openBrowser(): Promise<Browser> {
   return puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
     args: [
       "--no-sandbox",
       "--disable-gpu",

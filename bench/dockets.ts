@@ -129,7 +129,10 @@ function startStore(folder: string, seed: string, number: number): { child: Chil
   const data = join(folder, `store${number}`);
   mkdirSync(data);
   const env = { ...process.env, STANDIN_PORT: String(port), STANDIN_DATA: data, STANDIN_SEED: seed, STANDIN_KEY: KEY };
-  const child = spawn(process.execPath, ["dist/standins.mjs", "stacks"], { env, stdio: ["pipe", "ignore", "inherit"] });
+  const child = spawn(process.execPath, ["dist/standins/main.mjs", "stacks"], {
+    env,
+    stdio: ["pipe", "ignore", "inherit"],
+  });
   return { child, url: `http://127.0.0.1:${port}` };
 }
 

@@ -1,12 +1,13 @@
 // Compiles what runs outside Next: the command line, the engine's worker, the stand-ins, the demo's generator.
 import { build } from "esbuild";
+import { dirname } from "node:path";
 import { root } from "./stale.mjs";
 
 const BUNDLES = {
-  // In pieces, so that a question about a file does not load the server.
+  // In pieces, so that a question about a file does not load the server, and a store no mail.
   latch: { entry: "bin/latch.ts", out: "dist/latch/latch.mjs", splitting: true },
   engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
-  standins: { entry: "standins/main.ts", out: "dist/standins.mjs" },
+  standins: { entry: "standins/main.ts", out: "dist/standins/main.mjs", splitting: true },
   demo: { entry: "demo/main.ts", out: "dist/demo.mjs" },
   fill: { entry: "demo/fill.ts", out: "dist/fill.mjs" },
   bench: { entry: "bench/main.ts", out: "dist/bench.mjs" },
@@ -18,7 +19,7 @@ for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
   await build({
     absWorkingDir: root,
     entryPoints: [entry],
-    ...(splitting ? { outdir: "dist/latch", splitting, outExtension: { ".js": ".mjs" } } : { outfile: out }),
+    ...(splitting ? { outdir: dirname(out), splitting, outExtension: { ".js": ".mjs" } } : { outfile: out }),
     bundle: true,
     platform: "node",
     target: "node20",

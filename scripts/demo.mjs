@@ -56,9 +56,9 @@ const isNew = !existsSync(marker);
 const keys = isNew ? makeData() : keptKeys();
 
 endAllOnSignals();
-keep("Mail catcher", ["dist/standins.mjs", "mail"], { ...env, STANDIN_PORT: String(ports.LATCH_MAIL_PORT) });
+keep("Mail catcher", ["dist/standins/main.mjs", "mail"], { ...env, STANDIN_PORT: String(ports.LATCH_MAIL_PORT) });
 for (const [name, words] of Object.entries(STORES))
-  keep(words, ["dist/standins.mjs", name], {
+  keep(words, ["dist/standins/main.mjs", name], {
     ...env,
     STANDIN_PORT: new URL(storeUrl(name)).port,
     STANDIN_DATA: join(data, "standins"),
@@ -84,7 +84,7 @@ async function startIdentityProvider() {
   ];
   const back = `${address}/api/auth/callback/house`;
   const client = { id: singleSignOn.LATCH_SSO_CLIENT, secret: singleSignOn.LATCH_SSO_SECRET, back };
-  keep("Identity provider", ["dist/standins.mjs", "identity"], {
+  keep("Identity provider", ["dist/standins/main.mjs", "identity"], {
     ...env,
     STANDIN_PORT: String(ports.LATCH_IDENTITY_PORT),
     STANDIN_IDENTITY: JSON.stringify({ client, people }),

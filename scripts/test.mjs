@@ -10,7 +10,7 @@ import { run, sideBySide, tellTimes, timed } from "./steps.mjs";
 
 /** Where each program is that tests start, and the package that it comes in. */
 const PROGRAMS = {
-  [CHROMIUM]: "chromium",
+  [CHROMIUM]: "chromium-headless-shell",
   [process.env.NGINX ?? "/usr/sbin/nginx"]: "nginx-light",
   "/usr/bin/openssl": "openssl",
 };

@@ -1,7 +1,4 @@
 import { z } from "zod";
-import { runIdentityProvider } from "./identity/main";
-import { runMailCatcher } from "./mail/main";
-import { runStore } from "./store/main";
 
 /** Runs one stand-in: `stacks`, `alcoves`, `dock`, `mail` or `identity`. Everything else comes from the environment. */
 const name = z.enum(["stacks", "alcoves", "dock", "mail", "identity"]).parse(process.argv[2]);
@@ -18,13 +15,19 @@ const environment = z
   })
   .parse(process.env);
 
-if (name === "mail") runMailCatcher({ smtpPort: environment.LATCH_SMTP_PORT, port: environment.STANDIN_PORT });
-else if (name === "identity")
+// Each loads only what it needs itself: they are started often.
+if (name === "mail") {
+  const { runMailCatcher } = await import("./mail/main");
+  runMailCatcher({ smtpPort: environment.LATCH_SMTP_PORT, port: environment.STANDIN_PORT });
+} else if (name === "identity") {
+  const { runIdentityProvider } = await import("./identity/main");
   runIdentityProvider({ port: environment.STANDIN_PORT, ...JSON.parse(environment.STANDIN_IDENTITY) });
-else
+} else {
+  const { runStore } = await import("./store/main");
   runStore(name, {
     port: environment.STANDIN_PORT,
     data: environment.STANDIN_DATA,
     seed: environment.STANDIN_SEED,
     key: z.string().min(20).parse(environment.STANDIN_KEY),
   });
+}

@@ -33,7 +33,7 @@ beforeAll(async () => {
     STANDIN_IDENTITY: JSON.stringify({ client, people: PEOPLE }),
   };
   const stdio = ["ignore", "pipe", "inherit"] as ["ignore", "pipe", "inherit"];
-  provider = spawn(process.execPath, [join(__dirname, "../dist/standins.mjs"), "identity"], { env, stdio });
+  provider = spawn(process.execPath, [join(__dirname, "../dist/standins/main.mjs"), "identity"], { env, stdio });
   await new Promise<void>((resolve) =>
     provider.stdout!.on("data", (said) => String(said).includes("listens on") && resolve()),
   );

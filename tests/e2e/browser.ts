@@ -7,7 +7,7 @@ const PATIENCE_MS = 90_000;
 /** Debian's Chromium, without a window and without connections of its own, with one page of the usual size. */
 export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
   const browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
     args: [
       "--no-sandbox",
       "--disable-gpu",
@@ -32,19 +32,52 @@ export async function openOn(page: Page, address: string) {
 
 /** Waits until a screen answers to clicks and keys and has loaded what it shows: not for silence on the network. */
 export async function readyOn(page: Page) {
-  await page.waitForFunction(() => {
+  await holdsOn(page, () => {
     const part = document.querySelector("main, form, h1");
     // React leaves its mark on what it has made its own.
     return part !== null && Object.keys(part).some((name) => name.startsWith("__reactFiber"));
   });
   // What it asks for it has asked for once it is idle.
   await page.evaluate(() => new Promise((idle) => requestIdleCallback(idle)));
-  await page.waitForFunction(() => document.querySelector("[aria-busy=true]") === null);
+  await holdsOn(page, () => document.querySelector("[aria-busy=true]") === null);
 }
 
 /** Waits until some words stand on a page. */
-export function showsOn(page: Page, words: string) {
-  return page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, words);
+export const showsOn = (page: Page, words: string) =>
+  holdsOn(page, (wanted) => document.body.innerText.includes(wanted), words);
+
+/** Waits until a page has something that a selector finds. */
+export const hasOn = (page: Page, selector: string) =>
+  holdsOn(page, (wanted) => document.querySelector(wanted) !== null, selector);
+
+/**
+ * Waits until a test holds on a page, or on the one that comes after it. It is asked again and again from here: a wait
+ * within the browser is lost at times when another page comes meanwhile, and its asking at every frame costs much.
+ * @throws with what stands on the page instead
+ */
+export async function holdsOn<Given extends unknown[]>(
+  page: Page,
+  test: (...given: Given) => boolean | undefined,
+  ...given: Given
+): Promise<void> {
+  const end = Date.now() + PATIENCE_MS;
+  while (!(await onThisPage(() => page.evaluate(test as () => boolean, ...(given as unknown as []))))) {
+    if (Date.now() > end) {
+      const shown = await page.evaluate(() => document.body.innerText);
+      throw new Error(`${test}, with ${JSON.stringify(given)}, never held on ${page.url()}, which shows:\n${shown}`);
+    }
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+/** What a page answers; nothing where it goes away meanwhile. */
+async function onThisPage<Answer>(ask: () => Promise<Answer>): Promise<Answer | undefined> {
+  try {
+    return await ask();
+  } catch (error) {
+    if (/context|detached|Cannot read properties of null/i.test(String(error))) return undefined;
+    throw error;
+  }
 }
 
 /** What axe finds wrong with a page, in words; nothing is what it should find. */
@@ -64,5 +97,5 @@ export async function signInOn(page: Page, url: string, email: string, password:
   await page.type("input[name=email]", email);
   await page.type("input[name=password]", password);
   await page.keyboard.press("Enter");
-  await page.waitForSelector("nav[aria-label=Sections]");
+  await hasOn(page, "nav[aria-label=Sections]");
 }

@@ -1,6 +1,6 @@
 import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, openOn, showsOn } from "./browser";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD } from "./demo";
 
 /** The whole story through the browser, as a new user would walk it. */
@@ -40,11 +40,11 @@ test("somebody who isn't signed in is asked to, and a wrong password is refused"
 test("the administrator signs in and sees every share of three stores", async () => {
   await page.locator("input[name=password]").fill(PASSWORD);
   await button("Sign in").click();
-  await page.waitForFunction(() => /[\d,]+ of [\d,]+ shares/.test(document.body.innerText));
+  await holdsOn(page, () => /[\d,]+ of [\d,]+ shares/.test(document.body.innerText));
   expect(await shareCount()).toBeGreaterThan(2_000);
   for (const store of ["Stacks", "Alcoves", "Loading Dock"]) {
     await page.locator("[data-query]").fill(`store:"${store}"`);
-    await page.waitForFunction((name) => document.querySelector("#row-0")?.textContent?.includes(name), {}, store);
+    await holdsOn(page, (name) => document.querySelector("#row-0")?.textContent?.includes(name), store);
   }
   expect(await faultsOf(page)).toEqual([]);
 });
@@ -56,14 +56,14 @@ test("a query that isn't understood is pointed at, and the rest of it counts", a
 
 test("open links that nobody uses are marked by keyboard, staged, and their revoke is previewed", async () => {
   await page.locator("[data-query]").fill("reach:open -used:<45d");
-  await page.waitForFunction(() => new URLSearchParams(location.search).get("q")?.endsWith("<45d"));
-  await page.waitForFunction(() => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
+  await holdsOn(page, () => new URLSearchParams(location.search).get("q")?.endsWith("<45d"));
+  await holdsOn(page, () => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
   await page.focus("[data-table]");
   await page.keyboard.press("Enter");
   await shows("Anyone who holds this link can look at");
   expect(await textOf(page)).not.toMatch(/\/l\/\w+/);
   await button("Show the address").click();
-  await page.waitForFunction(() => /http:\/\/127\.0\.0\.1:\d+\/l\/\w+/.test(document.body.innerText));
+  await holdsOn(page, () => /http:\/\/127\.0\.0\.1:\d+\/l\/\w+/.test(document.body.innerText));
   address = (await textOf(page)).match(/http:\/\/127\.0\.0\.1:\d+\/l\/\w+/)![0];
   expect(await faultsOf(page)).toEqual([]);
   await page.focus("[data-table]");
@@ -91,7 +91,7 @@ test("an old address works until the docket is applied, and then says that it is
   await button(`Apply ${found} changes`).click();
   await shows(`Apply ${found} changes, now?`);
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
-  await page.waitForSelector("progress");
+  await hasOn(page, "progress");
   await shows(`Applied: ${found} of ${found} changes done.`);
   await shows(`No share meets reach:open -used:<45d`);
 
@@ -108,7 +108,7 @@ test("a past day shows the link as it was, and nothing can be changed from there
   await button("Now, 23 Nov 2026").click();
   await button("Yesterday").click();
   await shows("The estate as it was on 22 Nov 2026, 09:14 UTC.");
-  await page.waitForFunction(() => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
+  await holdsOn(page, () => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
   expect(await textOf(page)).not.toContain("Stage revoke");
   expect(await faultsOf(page)).toEqual([]);
   await button("Back to now").click();

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import type { Browser, Page } from "puppeteer-core";
 import { HOSTILE, LYING } from "../corpus";
 import { head, file, item, link, named, person, store } from "../records";
-import { openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Names that lie, over every screen: nothing of them runs, and the page's policy has nothing to stop. */
@@ -39,7 +39,7 @@ beforeAll(async () => {
     );
   });
   administrator = await demo.signIn(ADMINISTRATOR);
-  await administrator.ask("/api/reading", {}, "POST");
+  await administrator.ask("/api/reading", "POST");
   await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
 }, 300_000);
 
@@ -95,7 +95,7 @@ test("menus, sheets and lists that float have styles that the page's policy lets
   await openOn(page, `${demo.url}/register`);
   for (const words of ["Columns", "Export"]) {
     await page.locator(`::-p-xpath(//button[contains(normalize-space(.), "${words}")])`).click();
-    await page.waitForSelector("[role=menu], [role=dialog]");
+    await hasOn(page, "[role=menu], [role=dialog]");
     await page.keyboard.press("Escape");
   }
   expect(await wrongs()).toEqual(NOTHING_WRONG);

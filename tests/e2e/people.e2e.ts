@@ -1,6 +1,6 @@
 import SQLite from "better-sqlite3";
 import type { Browser, BrowserContext, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody is invited, chooses how they sign in, and is shut out again: at once. */
@@ -47,11 +47,11 @@ const button = (on: Page, words: string) => on.locator(`::-p-xpath(//button[norm
 const statusOn = (on: Page, path: string) => on.evaluate(async (at) => (await fetch(at)).status, path);
 const idOf = async (email: string): Promise<string> =>
   (await administrator.ask("/api/accounts")).answer.accounts.find((one: { email: string }) => one.email === email).id;
-const console_ = (on: Page) => on.waitForSelector("nav[aria-label=Sections]");
+const console_ = (on: Page) => hasOn(on, "nav[aria-label=Sections]");
 const signOut = async (on: Page) => {
   await openOn(on, `${demo.url}/account`);
   await button(on, "Sign out").click();
-  await on.waitForSelector("input[name=email]");
+  await hasOn(on, "input[name=email]");
 };
 
 test("an administrator invites somebody, who chooses a password and signs in", async () => {
@@ -75,7 +75,7 @@ test("an administrator invites somebody, who chooses a password and signs in", a
   await rowan.$eval("input[name=password]", (input) => ((input as HTMLInputElement).value = ""));
   await rowan.type("input[name=password]", ROWANS);
   await rowan.keyboard.press("Enter");
-  await rowan.waitForSelector("input[name=email]:not([type=hidden])");
+  await hasOn(rowan, "input[name=email]:not([type=hidden])");
   await signInOn(rowan, demo.url, ROWAN, ROWANS);
   await openOn(rowan, address);
   await showsOn(rowan, "This address no longer holds: it works once.");
@@ -86,7 +86,7 @@ test("they add a passkey, and sign in by it alone", async () => {
   expect(await faultsOf(rowan)).toEqual([]);
   await rowan.locator("input[placeholder^='For example']").fill("Rowan’s laptop");
   await button(rowan, "Add a passkey").click();
-  await rowan.waitForSelector("[aria-label='Remove Rowan’s laptop']");
+  await hasOn(rowan, "[aria-label='Remove Rowan’s laptop']");
   await signOut(rowan);
   await button(rowan, "Use a passkey").click();
   await console_(rowan);
@@ -129,7 +129,7 @@ test("whoever has an account signs in at the provider of the house; strangers, a
     const fresh = await newPage(await browser.createBrowserContext());
     await openOn(fresh, `${demo.url}/sign-in`);
     await button(fresh, "Use Wrenmoor sign-on").click();
-    await fresh.waitForFunction(() => document.body.innerText.includes("Who are you?"));
+    await holdsOn(fresh, () => document.body.innerText.includes("Who are you?"));
     await fresh.locator(`::-p-xpath(//a[contains(., "${name}")])`).click();
     return fresh;
   };
@@ -160,7 +160,7 @@ test("whoever decides who can sign in signs in again for it, where the last time
   expect((await administrator.ask("/api/accounts")).answer.accounts.find(isRowan).role).toBe("auditor");
   await page.type("[role=dialog] input[name=password]", PASSWORD);
   await page.keyboard.press("Enter");
-  await page.waitForFunction(() => document.querySelector("[role=dialog]") === null);
+  await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
   await demo.until(
     async () => (await administrator.ask("/api/accounts")).answer.accounts.find(isRowan).role === "administrator",
     "change the role",
@@ -179,10 +179,10 @@ test("a role that is lost is lost at once, and so is an account", async () => {
   await page.locator("[aria-label='Remove Rowan Ashgrove']").click();
   await showsOn(page, "This can’t be undone.");
   await page.locator(`::-p-xpath(//div[contains(., "undone")]/div/button[normalize-space(.)="Remove"])`).click();
-  await page.waitForFunction(() => !document.body.innerText.includes("Rowan Ashgrove"));
+  await holdsOn(page, () => !document.body.innerText.includes("Rowan Ashgrove"));
   expect(await statusOn(rowan, "/api/self")).toBe(401);
   await rowan.goto(`${demo.url}/desk`);
-  await rowan.waitForSelector("input[name=password]");
+  await hasOn(rowan, "input[name=password]");
 });
 
 test("axe finds nothing where people sign in, on a desk and in the hand, in the light and in the dark", async () => {

@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
 import { readEstateFile } from "@/core/estate/estateFile";
-import { faultsOf, openBrowser, openOn, readyOn, showsOn } from "./browser";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
@@ -50,12 +50,12 @@ test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
 
   await page.keyboard.press("/");
   await page.keyboard.type("reach:op");
-  await page.waitForSelector("[role=option]");
+  await hasOn(page, "[role=option]");
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
   await page.keyboard.type(UNUSED.slice("reach:open".length));
   await page.keyboard.press("Enter");
-  await page.waitForFunction((query) => new URLSearchParams(location.search).get("q") === query, {}, UNUSED);
+  await holdsOn(page, (query) => new URLSearchParams(location.search).get("q") === query, UNUSED);
   const { found } = (await administrator.ask(`/api/register?query=${encodeURIComponent(UNUSED)}`)).answer;
   await shows(`${found} of 2,051 shares`);
 
@@ -88,20 +88,20 @@ test("the funnel narrows by keys, and its counts are those of the list", async (
   await shows("Named");
   await page.focus('[aria-label="Made: from"]');
   for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
-  await page.waitForFunction(() => new URLSearchParams(location.search).get("q")?.includes("made:>=30d"));
+  await holdsOn(page, () => new URLSearchParams(location.search).get("q")?.includes("made:>=30d"));
 });
 
 test("groups open and shut by keys, and the folder tree leads down to shares", async () => {
   await openOn(page, `${demo.url}/register?group=folder&q=reach%3Aopen`);
   await page.focus("[data-table]");
   for (let depth = 0; depth < 4; depth++) {
-    await page.waitForFunction((at) => document.querySelector(`#row-${at}[aria-expanded=false]`), {}, depth);
+    await holdsOn(page, (at) => document.querySelector(`#row-${at}[aria-expanded=false]`) !== null, depth);
     await page.keyboard.press("ArrowRight");
-    await page.waitForFunction((at) => document.querySelector(`#row-${at}[aria-expanded=true]`), {}, depth);
+    await holdsOn(page, (at) => document.querySelector(`#row-${at}[aria-expanded=true]`) !== null, depth);
     await page.keyboard.press("ArrowDown");
     if (await page.evaluate((at) => document.querySelector(`#row-${at} input`) !== null, depth + 1)) break;
   }
-  await page.waitForFunction(() => document.querySelector("[data-table] [role=row] input[type=checkbox]"));
+  await hasOn(page, "[data-table] [role=row] input[type=checkbox]");
   expect(await faultsOf(page)).toEqual([]);
 });
 
@@ -117,7 +117,7 @@ test("columns, widths and density stay as they were set", async () => {
   }, "keep the table");
   await page.reload({ waitUntil: "domcontentloaded" });
   await readyOn(page);
-  await page.waitForFunction(() =>
+  await holdsOn(page, () =>
     [...document.querySelectorAll("[role=columnheader]")].some((one) => one.textContent === "Findings"),
   );
   expect(await page.evaluate(() => document.querySelector<HTMLElement>("#row-1")!.offsetHeight)).toBe(30);
@@ -136,7 +136,7 @@ test("a query is kept, counted, begun with, and dropped; only administrators kee
 
   await administrator.ask("/api/register/settings", { start: queries[0].id }, "PUT");
   await openOn(page, `${demo.url}/register`);
-  await page.waitForFunction(() => location.search.includes("reach:house") && location.search.includes("sort=ends"));
+  await holdsOn(page, () => location.search.includes("reach:house") && location.search.includes("sort=ends"));
   await administrator.ask(`/api/queries/${queries[0].id}`, undefined, "DELETE");
   expect((await administrator.ask("/api/queries")).answer.queries).toEqual([]);
 });
@@ -234,9 +234,9 @@ test.each(["light", "dark"])("axe finds nothing on the register's screens, %s", 
   await openOn(page, `${demo.url}/register`);
   for (const menu of ["Columns", "Export", "Saved queries", "What can be asked"]) {
     await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
-    await page.waitForSelector("[role=dialog]");
+    await hasOn(page, "[role=dialog]");
     expect([menu, await faultsOf(page)]).toEqual([menu, []]);
     await page.keyboard.press("Escape");
-    await page.waitForFunction(() => document.querySelector("[role=dialog]") === null);
+    await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
   }
 });

@@ -1,7 +1,7 @@
 import type { Browser, Page } from "puppeteer-core";
 import type { LinkRecord } from "@/core/estate/records";
 import type { RegisterRow } from "@/core/register/columns";
-import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Rules that ask: from a slot that is turned to what recipients meet, with the owners in between. */
@@ -82,14 +82,14 @@ afterAll(async () => {
 test("a slot is turned, the picture follows, and the rule goes to ask only past its preview", async () => {
   await openOn(page, `${demo.url}/rules`);
   const broken = () => page.$eval("dl dd", (dd) => Number(dd.textContent!.replace(/\D/g, "")));
-  await page.waitForSelector("dl dd");
+  await hasOn(page, "dl dd");
   const before = await broken();
   const days = (await page.$('input[aria-label="Days"]'))!;
   await days.click({ clickCount: 3 });
   await days.type("14");
-  await page.waitForFunction(
+  await holdsOn(
+    page,
     (before) => Number(document.querySelector("dl dd")!.textContent!.replace(/\D/g, "")) > before,
-    {},
     before,
   );
   await page.locator("::-p-xpath(//label[contains(., 'Ask.')])").click();
@@ -178,7 +178,7 @@ test("when the days of grace are over a docket waits; applied, it is what recipi
   );
   await openOn(page, `${demo.url}/ledger/dockets/${docket.id}`);
   await button("Show the passphrase once").click();
-  await page.waitForSelector("code.select-all");
+  await hasOn(page, "code.select-all");
   const passphrase = await page.$eval("code.select-all", (code) => code.textContent!);
   const visitor = await browser.createBrowserContext();
   const theirs = await visitor.newPage();

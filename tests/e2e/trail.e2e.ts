@@ -2,7 +2,7 @@ import SQLite from "better-sqlite3";
 import { parse } from "csv-parse/sync";
 import { readEstateFile } from "@/core/estate/estateFile";
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
@@ -52,11 +52,7 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
   const before = (await toldOf(item.itemName)).length;
   const { address, id } = await shareOpenly();
   expect((await fetch(address)).status).toBe(200);
-  await page.waitForFunction(
-    (name) => document.querySelector("main li a")?.textContent?.includes(name),
-    {},
-    item.itemName,
-  );
+  await holdsOn(page, (name) => document.querySelector("main li a")?.textContent?.includes(name), item.itemName);
   await demo.until(async () => (await toldOf(item.itemName)).length > before, "send a mail");
   const [mail] = await toldOf(item.itemName);
   expect([mail.to, mail.subject]).toEqual([
@@ -66,7 +62,7 @@ test("a share made in a store is on the Desk and in the mail within seconds, and
 
   await page.focus("main li a");
   await page.keyboard.press("Enter");
-  await page.waitForFunction(() => document.activeElement?.getAttribute("role") === "listbox");
+  await holdsOn(page, () => document.activeElement?.getAttribute("role") === "listbox");
   await page.keyboard.press("x");
   await shows("1 address stops working for good.");
   await page.keyboard.down("Control");
@@ -145,9 +141,9 @@ test("the trail is searched by words, narrowed by what happened, and told like w
   await openOn(page, `${demo.url}/trail`);
   await page.type("[data-query]", "passport");
   await page.keyboard.press("Enter");
-  await page.waitForFunction(() => location.search.includes("q=passport"));
+  await holdsOn(page, () => location.search.includes("q=passport"));
   await page.locator(`::-p-xpath(//nav//button[contains(., "Opened")])`).click();
-  await page.waitForFunction(() => location.search.includes("verb=opened"));
+  await holdsOn(page, () => location.search.includes("verb=opened"));
   const { found, total } = (
     await auditor.ask(`/api/trail/counts?search=${encodeURIComponent("q=passport&verb=opened")}`)
   ).answer;
@@ -157,10 +153,10 @@ test("the trail is searched by words, narrowed by what happened, and told like w
     .answer;
   expect(events).toHaveLength(found);
   await page.locator("input[type=checkbox]").click();
-  await page.waitForFunction(() => /Opened \d+ times|twice/.test(document.body.innerText));
+  await holdsOn(page, () => /Opened \d+ times|twice/.test(document.body.innerText));
   await page.focus("[aria-label='Events: from']");
   await page.keyboard.press("ArrowRight");
-  await page.waitForFunction(() => /from=\d+/.test(location.search));
+  await holdsOn(page, () => /from=\d+/.test(location.search));
   await openOn(page, `${demo.url}/trail?q=passport&verb=opened`);
   await page.locator(`::-p-xpath(//li//a[normalize-space(.)="Open link"])`).click();
   await shows("The estate as it was on");
@@ -188,12 +184,10 @@ test("a search becomes a watch, is tried on the past, and is kept; an auditor ca
   await page.locator("::-p-xpath(//a[text()='Watch for this'])").click();
   await shows("A new watch");
   await button("Try it on the past").click();
-  await page.waitForFunction(() =>
-    /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText),
-  );
+  await holdsOn(page, () => /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText));
   await page.type("form input", "Downloads by denied parties");
   await button("Save and switch on").click();
-  await page.waitForFunction(() =>
+  await holdsOn(page, () =>
     [...document.querySelectorAll("main li b")].some((one) => one.textContent === "Downloads by denied parties"),
   );
   const { watches } = (await auditor.ask("/api/watches")).answer;

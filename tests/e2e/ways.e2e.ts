@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** Somebody with three ways in to one folder: found, looked at, and each way closed. */
@@ -38,11 +38,11 @@ test("an item and a person are found by typing, by keyboard alone", async () => 
   }
   await openOn(page, `${demo.url}/ways`);
   await page.type("[role=combobox][aria-label=What]", "stage plots");
-  await page.waitForSelector("[role=option]");
+  await hasOn(page, "[role=option]");
   await page.keyboard.press("Enter");
   await shows("reach it by name.");
   await page.type("[role=combobox][aria-label=Who]", builder);
-  await page.waitForSelector("[role=option]");
+  await hasOn(page, "[role=option]");
   await page.keyboard.press("Enter");
   await shows("has 3 ways in to Stage plots.");
   expect(await faultsOf(page)).toEqual([]);
@@ -94,7 +94,7 @@ test("one link of a chain can be cut from the picture by keyboard, and is taken 
   await page.focus(cutter);
   await page.keyboard.press("Enter");
   await shows("1 change.");
-  await page.waitForSelector(`${cutter}[aria-pressed=true]`);
+  await hasOn(page, `${cutter}[aria-pressed=true]`);
   await page.keyboard.press("Enter");
   await shows("The tray is empty.");
 });

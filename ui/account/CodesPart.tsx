@@ -63,7 +63,7 @@ function WithPassword({
     doing.mutate(String(new FormData(form).get("password")), { onSuccess: () => form.reset() });
   };
   return (
-    <form onSubmit={submit} className="max-w-sm">
+    <form method="post" onSubmit={submit} className="max-w-sm">
       <Field label="Your password" name="password" type="password" autoComplete="current-password" required />
       {doing.error && <Notice tone="wrong">{doing.error.message}</Notice>}
       <Button type="submit" className={isEnd ? "text-oxide" : undefined} disabled={doing.isPending}>
@@ -94,7 +94,7 @@ function Confirm({ begun, onDone }: { begun: Begun; onDone: () => void }) {
     }
   }
   return (
-    <form onSubmit={submit} className="flex flex-wrap gap-6">
+    <form method="post" onSubmit={submit} className="flex flex-wrap gap-6">
       {picture.data ? (
         // eslint-disable-next-line @next/next/no-img-element -- drawn here, of a secret that goes nowhere
         <img

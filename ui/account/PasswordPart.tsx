@@ -18,7 +18,7 @@ export function PasswordPart({ self }: { self: Self }) {
   };
   return (
     <Part title="Password" about="A new one signs you out everywhere else.">
-      <form onSubmit={submit} className="max-w-sm">
+      <form method="post" onSubmit={submit} className="max-w-sm">
         <Field label="Password now" name="currentPassword" type="password" autoComplete="current-password" required />
         <Field
           label="New password"

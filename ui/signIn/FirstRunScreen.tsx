@@ -28,7 +28,7 @@ export function FirstRunScreen() {
 
   return (
     <EntrySheet title="Make the first administrator">
-      <form onSubmit={makeAdministrator}>
+      <form method="post" onSubmit={makeAdministrator}>
         <Field
           label="Code"
           name="code"

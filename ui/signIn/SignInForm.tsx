@@ -80,7 +80,8 @@ export function SignInForm({ email, onDone, passwordsOff, singleSignOn }: Props)
   };
 
   return (
-    <form onSubmit={submit} key={step}>
+    // What is sent before the page's script runs must not stand in the address.
+    <form method="post" onSubmit={submit} key={step}>
       {step === "password" && !passwordsOff && <PasswordFields email={email} />}
       {step === "code" && (
         <Field

@@ -36,7 +36,7 @@ function Choose({ token }: { token: string }) {
     choose.mutate(String(new FormData(event.currentTarget).get("password")));
   };
   return (
-    <form onSubmit={submit}>
+    <form method="post" onSubmit={submit}>
       <p className="mb-4 text-ink-soft">
         {data.name}, you sign in as <b className="font-semibold text-ink">{data.email}</b>.
       </p>

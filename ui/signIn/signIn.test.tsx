@@ -2,6 +2,8 @@ import { act, fireEvent, render, screen } from "@testing-library/react";
 import { peopleOperations } from "@/contract/people";
 import { SignInAgain } from "../frame/SignInAgain";
 import { ask } from "../parts/ask";
+import { renderToString } from "react-dom/server";
+import { FirstRunScreen } from "./FirstRunScreen";
 import { SignInForm } from "./SignInForm";
 
 const ways = { passwordsOff: false, singleSignOn: "Wrenmoor sign-on" };
@@ -38,6 +40,12 @@ test("after the password comes the code, or a recovery code, where somebody has 
   press("Sign in");
   await act(async () => {});
   expect(onDone).toHaveBeenCalledTimes(1);
+});
+
+test("sent before the page's script runs, a form puts no password into the address", () => {
+  const drawn = [renderToString(<SignInForm {...ways} onDone={() => {}} />), renderToString(<FirstRunScreen />)];
+  for (const html of drawn)
+    expect([html.includes('name="password"'), /<form method="post"/.test(html)]).toEqual([true, true]);
 });
 
 test("where nobody signs in by password none is asked for", () => {
