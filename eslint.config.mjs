@@ -2,52 +2,66 @@ import next from "eslint-config-next";
 import tseslint from "typescript-eslint";
 import { CAPABILITIES, MAY_IMPORT, ORDER } from "./rooms.mjs";
 
-const betweenParts = Object.entries(MAY_IMPORT).flatMap(([part, allowed]) =>
-  Object.keys(MAY_IMPORT)
+const [{ plugins, ...react }] = next;
+
+/** Where a file may not import from, each place with why. Each file is held to those of its own room alone. */
+const zonesOf = (part, places) =>
+  places.map(({ from, except = [], message }) => ({ target: `./${part}`, from, except, message }));
+const restricted = (part, places) => ["error", { basePath: import.meta.dirname, zones: zonesOf(part, places) }];
+
+function otherParts(part) {
+  const allowed = MAY_IMPORT[part];
+  return Object.keys(MAY_IMPORT)
     .filter((other) => other !== part && !allowed.includes(other))
     .map((other) => ({
-      target: `./${part}`,
       from: `./${other}`,
       except: allowed.filter((path) => path.startsWith(other + "/")).map((path) => "./" + path.slice(other.length + 1)),
       message: `${part}/ may not import from ${other}/`,
-    })),
-);
-const betweenRooms = Object.entries(ORDER).flatMap(([part, rooms]) =>
-  rooms.flatMap((room, place) =>
-    rooms.slice(place + 1).map((later) => ({
-      target: `./${part}/${room}/**/!(*.test).ts`,
-      from: `./${part}/${later}`,
-      message: `${part}/${room} comes before ${part}/${later} and may not import from it`,
-    })),
-  ),
-);
-const atTheDoor = CAPABILITIES.flatMap((room) =>
-  CAPABILITIES.filter((other) => other !== room).map((other) => ({
-    target: `./server/${room}/**/!(*.test).ts`,
+    }));
+}
+
+function otherRooms(part, room) {
+  const later = ORDER[part].slice(ORDER[part].indexOf(room) + 1).map((other) => ({
+    from: `./${part}/${other}`,
+    message: `${part}/${room} comes before ${part}/${other} and may not import from it`,
+  }));
+  if (part !== "server") return later;
+  const doors = CAPABILITIES.includes(room) ? CAPABILITIES.filter((other) => other !== room) : [];
+  const atTheDoor = doors.map((other) => ({
     from: `./server/${other}`,
     except: ["./index.ts"],
     message: `ask at the door of server/${other}: its index.ts`,
+  }));
+  return [...later, ...atTheDoor, { from: "./server/*.ts", message: "what puts the rooms together is above them" }];
+}
+
+const parts = Object.keys(MAY_IMPORT).map((part) => ({
+  files: [`${part}/**`],
+  rules: { "import/no-restricted-paths": restricted(part, otherParts(part)) },
+}));
+const rooms = Object.entries(ORDER).flatMap(([part, all]) =>
+  all.map((room) => ({
+    files: [`${part}/${room}/**/*.ts`],
+    ignores: ["**/*.test.ts"],
+    rules: { "import/no-restricted-paths": restricted(part, [...otherParts(part), ...otherRooms(part, room)]) },
   })),
 );
-const putTogether = ORDER.server.map((room) => ({
-  target: `./server/${room}/**/!(*.test).ts`,
-  from: "./server/*.ts",
-  message: "what puts the rooms together is above them",
-}));
-const zones = [...betweenParts, ...betweenRooms, ...atTheDoor, ...putTogether];
 
 export default tseslint.config(
   { ignores: ["node_modules/", "dist/", ".next/", ".latch/", "next-env.d.ts"] },
-  ...next,
+  { plugins },
+  { ...react, files: ["app/**", "ui/**"] },
+  ...next.slice(1),
   ...tseslint.configs.recommended,
   {
     rules: {
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
       "@typescript-eslint/no-non-null-assertion": "off",
-      "import/no-restricted-paths": ["error", { basePath: import.meta.dirname, zones }],
     },
     settings: { "import/resolver": { typescript: true } },
   },
+  ...parts,
+  ...rooms,
   {
     files: ["core/**/*.ts"],
     ignores: ["**/*.test.ts"],

@@ -90,10 +90,12 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     fetch: (request) => server.fetch(request),
     firstRun: new FirstRun(),
     peers: new Peers(settings.proxies),
+    ending: new AbortController(),
     jobs: new Jobs(db),
     alertEvents: new EventEmitter().setMaxListeners(0),
     readingEvents: new EventEmitter().setMaxListeners(0),
     async close() {
+      app.ending.abort();
       app.jobs.stop();
       await haltAll(app);
       await engine.close();
@@ -134,6 +136,7 @@ export function databasePath({ data }: Pick<Settings, "data">): string {
 export async function start(app: App): Promise<void> {
   const { url, readEverySeconds, watchEverySeconds } = app.settings;
   app.peers.listen();
+  for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => app.ending.abort());
   const code = await firstRunCode(app);
   if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
   await app.engine.ask("refresh", {});

@@ -35,8 +35,9 @@ const app = {
   settings: { url: HERE },
   clock: new Clock(new Date("2026-10-05T08:00:00Z")),
   peers: new Peers([]),
+  ending: new AbortController(),
   actorFrom: async () => actor,
-} as unknown as Serving;
+} as unknown as Serving & { ending: AbortController };
 const server = new Server(app).serve(tried, handlers);
 const ask = (path: string, init: RequestInit = {}) =>
   server.fetch(new Request(`${HERE}${path}`, { ...init, headers: { Origin: HERE, ...init.headers } }));
@@ -84,6 +85,17 @@ test("a stream ends when whoever it goes to is no longer signed in, or may no lo
     actor = ada;
   }
 }, 30_000);
+
+test("a stream ends at once when the application is to end", async () => {
+  const reader = (await ask("/api/news")).body!.getReader();
+  expect((await reader.read()).done).toBe(false);
+  const began = performance.now();
+  app.ending.abort();
+  while (!(await reader.read()).done);
+  expect(performance.now() - began).toBeLessThan(2_000);
+  expect(emitter.listenerCount("news")).toBe(0);
+  app.ending = new AbortController();
+});
 
 test("nothing that is answered is kept, and what came by https comes by nothing else", async () => {
   const answer = await post('{"n":1}', "application/json");

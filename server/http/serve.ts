@@ -28,6 +28,8 @@ export interface Serving extends Platform {
   /** Whoever sent these headers, if they have signed in. */
   actorFrom(headers: Headers): Promise<Actor | null>;
   readonly peers: Peers;
+  /** Aborted when the application is to end: no stream keeps it up. */
+  readonly ending: AbortController;
 }
 
 /** Serves the operations of every room at their addresses. */
@@ -95,7 +97,8 @@ export class Server<A extends Serving> {
       network: this.app.peers.networkOf(c.req.raw.headers),
     } as Asked<Operation>;
     const isStill = async () => operation.may === "anybody" || (await this.isStill(c.req.raw.headers, operation.may));
-    return answered(c, operation, await handle(this.app, asked), isStill);
+    const until = { isStill, ending: this.app.ending.signal };
+    return answered(c, operation, await handle(this.app, asked), until);
   }
 
   private async allowed(c: Context, { may: permission, fresh }: Operation): Promise<Actor | null> {
@@ -150,9 +153,9 @@ async function bodyOf(request: Request, { sentBy, mostBytes = MOST_BYTES }: Oper
   return Object.fromEntries(new URLSearchParams(body.toString("utf8")));
 }
 
-function answered(c: Context, operation: Operation, answer: Answer<Operation>, isStill: IsStill): Response {
+function answered(c: Context, operation: Operation, answer: Answer<Operation>, until: Until): Response {
   if (operation.answer === "file") return fileOf(answer as FileAnswer);
-  if ("events" in operation.answer) return newsOf(c, answer as News<unknown>, isStill);
+  if ("events" in operation.answer) return newsOf(c, answer as News<unknown>, until);
   return c.json(answer);
 }
 
@@ -170,10 +173,14 @@ function inBytes(): TransformStream<string | Uint8Array, Uint8Array> {
   });
 }
 
-type IsStill = () => Promise<boolean>;
+/** How long a stream goes on: while whoever it goes to may have it, and the application is not to end. */
+interface Until {
+  isStill: () => Promise<boolean>;
+  ending: AbortSignal;
+}
 
 /** Each message is made when it is sent, so that the newest state is what arrives; it ends with the session. */
-function newsOf(c: Context, { emitter, name, current }: News<unknown>, isStill: IsStill): Response {
+function newsOf(c: Context, { emitter, name, current }: News<unknown>, { isStill, ending }: Until): Response {
   const response = streamSSE(c, async (stream) => {
     let wake = () => {};
     let isNew = true;
@@ -182,11 +189,13 @@ function newsOf(c: Context, { emitter, name, current }: News<unknown>, isStill: 
       wake();
     };
     emitter.on(name, onNews);
+    const onEnd = () => wake();
+    ending.addEventListener("abort", onEnd);
     stream.onAbort(() => {
       emitter.off(name, onNews);
       wake();
     });
-    while (!stream.aborted && (await isStill())) {
+    while (!stream.aborted && !ending.aborted && (await isStill())) {
       if (isNew) {
         isNew = false;
         await stream.writeSSE({ data: JSON.stringify(await current()) });
@@ -194,6 +203,7 @@ function newsOf(c: Context, { emitter, name, current }: News<unknown>, isStill: 
       } else await Promise.race([new Promise<void>((resolve) => (wake = resolve)), stream.sleep(LOOK_EVERY_MS)]);
     }
     emitter.off(name, onNews);
+    ending.removeEventListener("abort", onEnd);
   });
   // Compressed on the way, it would arrive in lumps.
   response.headers.set("Cache-Control", "no-store, no-transform");

@@ -4,8 +4,8 @@ import { v7 as uuid } from "uuid";
 import { runningSeconds } from "./clock";
 import { type Db, writing } from "./db/open";
 
-/** What takes longer hangs, and another process may begin. */
-const LONGEST_S = 300;
+/** So long whoever is at it holds it without a sign; a sign is given at every third of that. */
+const HELD_S = 30;
 
 /** @returns how many alerts it raised, where it raises any */
 export type Job = () => Promise<number | void>;
@@ -29,11 +29,13 @@ export class Jobs {
   async doDue(): Promise<number | null> {
     const holder = `${hostname()} ${process.pid} ${uuid()}`;
     if (!(await this.take(holder))) return null;
+    const signs = setInterval(() => void this.hold(holder), (HELD_S / 3) * 1_000).unref();
     try {
       let alerts = 0;
       for (const job of this.jobs) alerts += (await job()) ?? 0;
       return alerts;
     } finally {
+      clearInterval(signs);
       await this.db.deleteFrom("lease").where("name", "=", "tick").where("holder", "=", holder).execute();
     }
   }
@@ -52,12 +54,17 @@ export class Jobs {
     for (const cron of this.crons) cron.stop();
   }
 
+  private async hold(holder: string) {
+    const until = runningSeconds() + HELD_S;
+    await this.db.updateTable("lease").set({ until }).where("name", "=", "tick").where("holder", "=", holder).execute();
+  }
+
   private take(holder: string): Promise<boolean> {
     const now = runningSeconds();
     return writing(this.db, async (within) => {
       const held = await within.selectFrom("lease").selectAll().where("name", "=", "tick").executeTakeFirst();
       if (held && held.until > now && isAtWork(held.holder)) return false;
-      const lease = { holder, until: now + LONGEST_S };
+      const lease = { holder, until: now + HELD_S };
       await within
         .insertInto("lease")
         .values({ name: "tick", ...lease })
@@ -68,7 +75,7 @@ export class Jobs {
   }
 }
 
-/** Whether the process that holds a lease still runs; of another machine's we don't know, and wait. */
+/** Whether the process that holds a lease may still run; of another machine's we don't know, and wait. */
 function isAtWork(holder: string): boolean {
   const [host, pid] = holder.split(" ");
   if (host !== hostname()) return true;
