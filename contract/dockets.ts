@@ -39,10 +39,14 @@ const docketProgress: z.ZodType<DocketProgress> = z.object({
   unchecked: z.number(),
 });
 
+/** SHA-256, in hexadecimal. */
+const digest = z.string().regex(/^[0-9a-f]{64}$/);
+
 const trayView: z.ZodType<TrayView> = z.object({
   docketId: z.string().nullable(),
   changes: z.array(stagedChange),
   preview: preview.nullable(),
+  digest: digest.nullable(),
   running: docketProgress.nullable(),
 });
 
@@ -76,6 +80,7 @@ const docketView: z.ZodType<DocketView> = z.object({
   found: z.number(),
   receipts: z.array(receipt),
   preview: preview.nullable(),
+  digest: digest.nullable(),
 });
 
 const toldLine: z.ZodType<ToldLine> = z.object({
@@ -173,8 +178,8 @@ export const docketsOperations = operations({
     method: "POST",
     path: "/api/dockets/:id/apply",
     may: "change",
-    /** What somebody has said yes to beyond the docket itself. */
-    body: z.object({ reopened: z.int().min(0).default(0) }),
+    /** What somebody has said yes to: the changes that were shown, and how many ended shares these open again. */
+    body: z.object({ digest, reopened: z.int().min(0).default(0) }),
     answer: z.object({ applied: z.enum(["begun", "asked"]) }),
   },
   pauseDocket: { ...move, path: "/api/dockets/:id/pause" },

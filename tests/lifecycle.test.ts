@@ -4,6 +4,7 @@ import { CHANGE_STATES, DOCKET_STATES } from "@/core/changes/states";
 import { agreeToApproval, setApproval } from "@/server/dockets/approval";
 import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
 import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
+import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { writing } from "@/server/platform/db/open";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -77,6 +78,20 @@ test("a move that comes to nothing leaves no entry behind, and an entry that can
   await sql.raw("drop trigger no_entry").execute(house.db);
   expect([await stateOf(id), await entriesOf(id)]).toEqual(["waiting", []]);
   await dropDocket(house.app, id, ADMIN);
+});
+
+test("what is applied is what was shown: not what another window has staged since", async () => {
+  await stage(house.app, ADMIN, ends(LINKS.slice(0, 1), 300));
+  const { docketId, digest } = await trayOf(house.app, ADMIN);
+  await stage(house.app, ADMIN, ends(LINKS.slice(1, 3), 300));
+  await expect(applyDocket(house.app, docketId!, ADMIN, { digest: digest!, reopened: 0 })).rejects.toThrow(
+    "The docket has changed since it was shown to you: it has 3 changes now. Nothing was applied.",
+  );
+  expect(await stateOf(docketId!)).toBe("preparing");
+  const shown = await trayOf(house.app, ADMIN);
+  expect([shown.changes.length, (await docketView(house.app, docketId!)).digest]).toEqual([3, shown.digest]);
+  await unstage(house.db, ADMIN, null);
+  await sql`update docket set state = 'dropped' where state = 'preparing'`.execute(house.db);
 });
 
 test(`of ${TRIES} tries to stage more at the moment of applying none slips past the second pair of eyes`, async () => {

@@ -6,6 +6,8 @@ export interface TrayView {
   docketId: string | null;
   changes: StagedChange[];
   preview: Preview | null;
+  /** By which the changes that are shown are told from any others; null where there are none. */
+  digest: string | null;
   /** A docket that is being applied or is paused, whoever began it. */
   running: DocketProgress | null;
 }
@@ -44,6 +46,7 @@ export interface DocketView {
   /** How many there are of those asked for; `receipts` are some of them. */
   found: number;
   receipts: Receipt[];
-  /** What it would do, as long as it waits. */
+  /** What it would do, as long as it waits, and by what its changes are told from any others. */
   preview: Preview | null;
+  digest: string | null;
 }

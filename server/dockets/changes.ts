@@ -7,8 +7,11 @@ import type { Asking } from "../engine/client";
 
 /** All changes of a docket, in their order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
-  return (await bodiesIn(db, docketId)).map((body) => changeSchema.parse(JSON.parse(body)));
+  return (await bodiesIn(db, docketId)).map(changeFrom);
 }
+
+/** A change from what is kept of it. */
+export const changeFrom = (body: string): Change => changeSchema.parse(JSON.parse(body));
 
 /** The same as they are kept, by which one docket's changes are told from another's. */
 export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {

@@ -1,6 +1,6 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
-import { changeSchema, isLoosening, isReopening } from "@/core/changes/change";
+import { isLoosening, isReopening } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { WritingTogether } from "../platform/db/together";
@@ -11,7 +11,7 @@ import type { Actor } from "../platform/serving";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
 import { approvalSetting, reasonsForDocket } from "./approval";
-import { bodiesIn } from "./changes";
+import { bodiesIn, changeFrom } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
@@ -52,6 +52,7 @@ export async function applyDocket(
     if (!isTheirs) return "nothing";
     const changes = await bodiesIn(within, docketId);
     if (changes.length === 0) return "nothing";
+    checkShown(changes, confirmed.digest);
     await checkJudged(within, judged, changes);
     checkReopened(changes, confirmed.reopened);
     if (confirmed.by && isWeighty(changes, app.settings.freshAbove)) checkFresh(confirmed.by);
@@ -84,7 +85,18 @@ async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
     throw new Problem("conflict", "The docket has changed meanwhile. Nothing was applied: look at it again.");
 }
 
+/** What is applied is what was shown to whoever said yes. */
+function checkShown(changes: readonly string[], digest: string | undefined) {
+  if (digest !== undefined && digest !== digestOf(changes))
+    throw new Problem(
+      "conflict",
+      `The docket has changed since it was shown to you: it has ${countWords(changes.length, "change")} now. Nothing was applied. Look at it again.`,
+    );
+}
+
 interface Confirmed {
+  /** By which the changes are known that were shown; left out where nobody looks at them: in tests. */
+  digest?: string;
   /** How many shares that are over shall open again. */
   reopened: number;
   /** Somebody who sits before the docket: for what is large, or loosens something, they must have signed in lately. */
@@ -103,8 +115,6 @@ function checkReopened(changes: readonly string[], confirmed: number) {
       `${countWords(reopened, "ended share opens", "ended shares open")} again by this docket. Nothing was applied: confirm that, or remove ${reopened === 1 ? "it" : "them"}.`,
     );
 }
-
-const changeFrom = (body: string) => changeSchema.parse(JSON.parse(body));
 
 async function askForApproval(
   tx: Tx,

@@ -6,7 +6,8 @@ import { Problem } from "../platform/problem";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
 import { reasonsToApprove } from "./approval";
-import { changesIn } from "./changes";
+import { bodiesIn, changeFrom } from "./changes";
+import { digestOf } from "./lifecycle";
 import { docketProgress } from "./docketProgress";
 import type { Asking } from "../engine/client";
 
@@ -81,6 +82,7 @@ export async function docketView(
   const progress = await docketProgress(app.db, docketId);
   const { counts } = progress;
   const isAhead = docket.state === "waiting" || docket.state === "preparing";
+  const bodies = isAhead ? await bodiesIn(app.db, docketId) : [];
   return {
     progress,
     origin: docket.origin,
@@ -92,7 +94,8 @@ export async function docketView(
     approvedBy: docket.approved_by,
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
     receipts: await receiptsOf(app.db, docketId, asked),
-    preview: isAhead ? await app.engine.ask("preview", { changes: await changesIn(app.db, docketId) }) : null,
+    preview: isAhead ? await app.engine.ask("preview", { changes: bodies.map(changeFrom) }) : null,
+    digest: bodies.length > 0 ? digestOf(bodies) : null,
   };
 }
 

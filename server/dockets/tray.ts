@@ -1,17 +1,17 @@
-import type { StagedChange } from "@/core/changes/states";
 import type { TrayView } from "@/core/preview/docketView";
 import { type Intent, intentWords } from "@/core/changes/intent";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
-import { openDocket } from "./lifecycle";
+import { digestOf, openDocket } from "./lifecycle";
 import { stagedChange } from "./receipts";
 import type { Asking } from "../engine/client";
 
 /** What a person has staged, what it would do, and whether a docket is being carried out. */
 export async function trayOf(app: Asking, person: string): Promise<TrayView> {
   const docket = await trayDocket(app.db, person);
-  const changes = docket ? await stagedIn(app.db, docket.id) : [];
+  const rows = docket ? await stagedIn(app.db, docket.id) : [];
+  const changes = rows.map(stagedChange);
   const running = await app.db
     .selectFrom("docket")
     .select("id")
@@ -21,18 +21,18 @@ export async function trayOf(app: Asking, person: string): Promise<TrayView> {
     docketId: docket?.id ?? null,
     changes,
     preview: changes.length > 0 ? await app.engine.ask("preview", { changes: changes.map((one) => one.change) }) : null,
+    digest: rows.length > 0 ? digestOf(rows.map(({ body }) => body)) : null,
     running: running ? await docketProgress(app.db, running.id) : null,
   };
 }
 
-async function stagedIn(db: Db, docketId: string): Promise<StagedChange[]> {
-  const rows = await db
+function stagedIn(db: Db, docketId: string) {
+  return db
     .selectFrom("docket_change")
     .select(["subject", "item_name", "audience", "body"])
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
-  return rows.map(stagedChange);
 }
 
 function trayDocket(db: Reads, person: string) {

@@ -232,6 +232,12 @@ export class Session {
     return { status: response.status, answer: await response.json() };
   }
 
+  /** Applies a docket as it is shown. */
+  async apply(docketId: string) {
+    const { digest } = (await this.ask(`/api/dockets/${docketId}`)).answer;
+    return this.ask(`/api/dockets/${docketId}/apply`, { digest });
+  }
+
   /** Sends a form as the browser does, and takes the file that comes. */
   async download(path: string, fields: Record<string, string>): Promise<{ type: string | null; bytes: Buffer }> {
     const response = await fetch(this.url + path, {

@@ -29,7 +29,7 @@ test("the application is killed in the middle of 200 revokes: each is applied on
   const session = await demo.signIn(ADMINISTRATOR);
   const docket = await stageRevokes(session, "state:live", 200);
   for (const store of STORES) await demo.control(store, { slowMs: 60 });
-  expect((await session.ask(`/api/dockets/${docket}/apply`, {})).status).toBe(200);
+  expect((await session.apply(docket)).status).toBe(200);
   await demo.until(async () => (await appliedInStores()) >= 40, "apply forty");
   await demo.killApplication();
   const midway = await countsOf(session, docket);
@@ -57,7 +57,7 @@ test("a store that drops, errs, half-applies and asks for quiet is tried again, 
   const docket = await stageRevokes(session, "state:live store:stacks", 20);
   await demo.control("stacks", { halfApplied: 3 });
   await demo.control("stacks", { drops: 2, errors: 3, tooMany: 2 });
-  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await session.apply(docket);
   await demo.until(() => isDone(session, docket), "finish the docket");
   const { receipts, progress } = (await session.ask(`/api/dockets/${docket}`)).answer;
   expect(progress.counts.done).toBe(20);
@@ -69,7 +69,7 @@ test("a change that fails for good is kept as failed, and can be tried again", a
   const session = await demo.signIn(ADMINISTRATOR);
   const docket = await stageRevokes(session, "state:live store:alcoves", 1);
   await demo.control("alcoves", { errors: 5 });
-  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await session.apply(docket);
   await demo.until(() => isDone(session, docket), "give up");
   expect((await countsOf(session, docket)).counts.failed).toBe(1);
   await session.ask(`/api/dockets/${docket}/retry`, {});
@@ -80,7 +80,7 @@ test("a docket can be paused and goes on when told, with nothing done in between
   const session = await demo.signIn(ADMINISTRATOR);
   const docket = await stageRevokes(session, "state:live store:stacks", 30);
   await demo.control("stacks", { slowMs: 400 });
-  await session.ask(`/api/dockets/${docket}/apply`, {});
+  await session.apply(docket);
   await demo.until(async () => (await countsOf(session, docket)).counts.done > 0, "begin");
   await session.ask(`/api/dockets/${docket}/pause`, {});
   const paused = await countsOf(session, docket);

@@ -104,10 +104,10 @@ test("five of them come back as new links, by a docket that another administrato
   await press("Ask to apply 5 changes");
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Ask to apply")])`).click();
   await shows("you can't approve it yourself");
-  expect((await session.ask(`/api/dockets/${undoId}/apply`, {})).status).toBe(409);
+  expect((await session.apply(undoId)).status).toBe(409);
 
   const other = await demo.signIn(OTHER);
-  expect((await other.ask(`/api/dockets/${undoId}/apply`, {})).answer).toEqual({ applied: "begun" });
+  expect((await other.apply(undoId)).answer).toEqual({ applied: "begun" });
   await demo.until(
     async () => (await other.ask(`/api/dockets/${undoId}`)).answer.progress.state === "done",
     "take back",

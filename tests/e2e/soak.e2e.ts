@@ -49,7 +49,7 @@ test("whatever breaks on the way, each change is done once, and stores, receipts
   for (const store of STORES) await demo.control(store, { errorEvery: 10, halfAppliedEvery: 13, slowMs: 20 });
   await demo.control("stacks", { stormMs: SIZE.stormMs });
   await demo.control("alcoves", { downMs: SIZE.downMs });
-  expect((await session.ask(`/api/dockets/${docketId}/apply`, {})).answer).toEqual({ applied: "begun" });
+  expect((await session.apply(docketId)).answer).toEqual({ applied: "begun" });
 
   for (let kill = 0; kill < SIZE.kills; kill++) {
     await wait(500 + Math.random() * (SIZE.downMs / SIZE.kills));

@@ -6,14 +6,20 @@ import type { Preview } from "@/core/preview/preview";
 import { previewWords } from "@/core/preview/previewWords";
 import { Button } from "../parts/Button";
 import { countWords } from "../parts/words";
+import type { Confirmed } from "./useTray";
 
-interface Props {
+/** What is shown of a docket, and by what its changes are told from any others. */
+interface Shown {
   preview: Preview;
   count: number;
+  digest: string;
+}
+
+interface Props {
+  shown: Shown;
   /** What the button does, where that is more or less than to apply. */
   act?: string;
-  /** @param reopened how many ended shares shall open again, as was confirmed */
-  apply: (reopened: number) => void;
+  apply: (confirmed: Confirmed) => void;
 }
 
 const MOST_NAMED = 3;
@@ -25,24 +31,27 @@ function namesOf(reopened: Preview["reopened"]): string {
 }
 
 /** Asks once more before a docket is applied, and says what can't be undone. */
-export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
-  const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
-  const label = `${act} ${countWords(count, "change")}`;
-  const [isOpen, setOpen] = useState(false);
+export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
+  // What is asked about stays what it was when the question was put, whatever comes in behind it.
+  const [asked, setAsked] = useState<Shown | null>(null);
   const [isConfirmed, setConfirmed] = useState(false);
+  const { preview, count, digest } = asked ?? shown;
+  const hasChanged = digest !== shown.digest;
+  const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
+  const labelOf = (count: number) => `${act} ${countWords(count, "change")}`;
   const reopened = preview.reopened.length;
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
-      if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) setOpen(true);
+      if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) setAsked((asked) => asked ?? shown);
     };
     window.addEventListener("keydown", onKeyDown);
     return () => window.removeEventListener("keydown", onKeyDown);
-  }, []);
+  }, [shown]);
   return (
     <AlertDialog.Root
-      open={isOpen}
+      open={asked !== null}
       onOpenChange={(isOpen) => {
-        setOpen(isOpen);
+        setAsked(isOpen ? shown : null);
         setConfirmed(false);
       }}
     >
@@ -50,14 +59,20 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
         title="Ctrl and Enter"
         className="h-7 rounded-[3px] bg-band-act px-3.5 font-semibold whitespace-nowrap text-band-on-act"
       >
-        {label}
+        {labelOf(shown.count)}
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-30 bg-veil" />
         <AlertDialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 border-t-4 border-oxide bg-raised px-8 py-6 text-ink">
-          <AlertDialog.Title className="text-[20px] font-semibold">{label}, now?</AlertDialog.Title>
+          <AlertDialog.Title className="text-[20px] font-semibold">{labelOf(count)}, now?</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mt-2 max-w-3xl space-y-1.5">
+              {hasChanged && (
+                <p role="alert" className="font-semibold text-oxide">
+                  The docket has changed since this question was put: it has {countWords(shown.count, "change")} now.
+                  Nothing has been applied. Close this and look at it again.
+                </p>
+              )}
               <p>{previewWords(preview)}</p>
               {preview.addressesStopping > 0 && (
                 <p className="text-oxide">
@@ -88,8 +103,12 @@ export function ConfirmApply({ preview, count, act = "Apply", apply }: Props) {
               <Button>Keep everything as it is</Button>
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
-              <Button look="end" disabled={reopened > 0 && !isConfirmed} onClick={() => apply(reopened)}>
-                {label}
+              <Button
+                look="end"
+                disabled={hasChanged || (reopened > 0 && !isConfirmed)}
+                onClick={() => apply({ digest, reopened })}
+              >
+                {labelOf(count)}
               </Button>
             </AlertDialog.Action>
           </div>

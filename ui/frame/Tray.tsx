@@ -11,7 +11,7 @@ import { countWords } from "../parts/words";
 import { useEventsAt } from "../parts/useEvents";
 import { ConfirmApply } from "./ConfirmApply";
 import { TrayPanel } from "./TrayPanel";
-import { useTray } from "./useTray";
+import { type Confirmed, useTray } from "./useTray";
 import { useStandpoint } from "./viewer";
 
 const GHOST = "h-7 whitespace-nowrap rounded-[3px] border border-band-line px-3 text-band-ink";
@@ -19,7 +19,7 @@ const GHOST = "h-7 whitespace-nowrap rounded-[3px] border border-band-line px-3 
 /** The docket being prepared, or the one being carried out, always at the foot of the window. */
 export function Tray() {
   const { viewer, past } = useStandpoint();
-  const { tray, act, problem, refresh } = useTray();
+  const { tray, act, apply, problem, refresh } = useTray();
   const [isOpen, setIsOpen] = useState(false);
   const [askedId, setAskedId] = useState<string | null>(null);
   const [watchedId, setWatchedId] = useState<string | null>(null);
@@ -29,9 +29,9 @@ export function Tray() {
   );
   useRefreshWhenDone(progress, refresh);
 
-  const apply = async (docketId: string, reopened: number) => {
+  const onApply = async (docketId: string, confirmed: Confirmed) => {
     setIsOpen(false);
-    const { applied } = await act.mutateAsync({ docketId, act: "apply", reopened });
+    const { applied } = await apply.mutateAsync({ docketId, ...confirmed });
     if (applied === "asked") setAskedId(docketId);
     else setWatchedId(docketId);
   };
@@ -62,7 +62,7 @@ export function Tray() {
             act={(name) => act.mutate({ docketId: progress.docketId, act: name })}
             dismiss={() => setWatchedId(null)}
           />
-        ) : past === null && preview && tray.docketId ? (
+        ) : past === null && preview && tray.docketId && tray.digest ? (
           <>
             <p aria-live="polite" className="truncate">
               {previewWords(preview)}
@@ -80,7 +80,10 @@ export function Tray() {
             <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
               {isOpen ? "Close" : "Preview"}
             </button>
-            <ConfirmApply preview={preview} count={count} apply={(reopened) => apply(tray.docketId!, reopened)} />
+            <ConfirmApply
+              shown={{ preview, count, digest: tray.digest }}
+              apply={(confirmed) => onApply(tray.docketId!, confirmed)}
+            />
           </>
         ) : (
           <p className="opacity-80">

@@ -74,6 +74,7 @@ const tray: TrayView = {
     },
   ],
   preview,
+  digest: "a".repeat(64),
   running: null,
 };
 
@@ -151,9 +152,10 @@ test("where nothing calls for care, nothing is offered", () => {
 });
 
 describe("the question before it is applied", () => {
+  const shown = { preview, count: 4, digest: "a".repeat(64) };
   const ask = () => {
     const apply = jest.fn();
-    render(<ConfirmApply preview={preview} count={4} apply={apply} />);
+    render(<ConfirmApply shown={shown} apply={apply} />);
     fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
     return { apply, dialog: within(screen.getByRole("alertdialog")) };
   };
@@ -174,14 +176,27 @@ describe("the question before it is applied", () => {
   test("what opens again has to be confirmed by itself", () => {
     const reopened = [{ shareId: "s", itemName: "Rider", until: "14 Oct 2026" }];
     const apply = jest.fn();
-    render(<ConfirmApply preview={{ ...preview, reopened }} count={4} apply={apply} />);
+    render(<ConfirmApply shown={{ ...shown, preview: { ...preview, reopened } }} apply={apply} />);
     fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
     const dialog = within(screen.getByRole("alertdialog"));
     const button = dialog.getByRole("button", { name: "Apply 4 changes" }) as HTMLButtonElement;
     expect(button.disabled).toBe(true);
     fireEvent.click(dialog.getByLabelText("Open 1 ended share again: Rider until 14 Oct 2026"));
     fireEvent.click(button);
-    expect(apply).toHaveBeenCalledWith(1);
+    expect(apply).toHaveBeenCalledWith({ digest: shown.digest, reopened: 1 });
+  });
+
+  test("a docket that changes behind the question is not applied: the question stays what it was, and says so", () => {
+    const apply = jest.fn();
+    const { rerender } = render(<ConfirmApply shown={shown} apply={apply} />);
+    fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
+    rerender(<ConfirmApply shown={{ ...shown, count: 6, digest: "b".repeat(64) }} apply={apply} />);
+    const dialog = within(screen.getByRole("alertdialog"));
+    expect(dialog.getByRole("alert").textContent).toContain("it has 6 changes now. Nothing has been applied.");
+    const button = dialog.getByRole("button", { name: "Apply 4 changes" }) as HTMLButtonElement;
+    expect(button.disabled).toBe(true);
+    fireEvent.click(button);
+    expect(apply).not.toHaveBeenCalled();
   });
 
   test("applies when told", () => {

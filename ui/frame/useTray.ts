@@ -17,13 +17,17 @@ const ACTS = {
   "take-over": docketsOperations.takeOverDocket,
   stop: docketsOperations.stopDocket,
 };
-export type DocketAct = "apply" | keyof typeof ACTS;
+export type DocketAct = keyof typeof ACTS;
 
 interface Asked {
   docketId: string;
   act: DocketAct;
-  /** How many shares that are over somebody has said shall open again. */
-  reopened?: number;
+}
+
+/** What somebody has said yes to: the changes as they were shown, and how many ended shares these open again. */
+export interface Confirmed {
+  digest: string;
+  reopened: number;
 }
 
 /** The tray: what is staged, and how to stage, take out and apply. */
@@ -42,13 +46,14 @@ export function useTray() {
     onSettled: refresh,
   });
   const act = useMutation({
-    mutationFn: ({ docketId, act, reopened = 0 }: Asked): Promise<{ applied?: "begun" | "asked" }> => {
-      const params = { id: docketId };
-      if (act === "apply") return ask(docketsOperations.applyDocket, { params, body: { reopened } });
-      return ask(ACTS[act], { params });
-    },
+    mutationFn: ({ docketId, act }: Asked) => ask(ACTS[act], { params: { id: docketId } }),
     onSettled: refresh,
   });
-  const problem = stage.error ?? unstage.error ?? act.error;
-  return { tray: data, stage, unstage, act, refresh, problem: problem as Error | null };
+  const apply = useMutation({
+    mutationFn: ({ docketId, ...body }: Confirmed & { docketId: string }) =>
+      ask(docketsOperations.applyDocket, { params: { id: docketId }, body }),
+    onSettled: refresh,
+  });
+  const problem = stage.error ?? unstage.error ?? act.error ?? apply.error;
+  return { tray: data, stage, unstage, act, apply, refresh, problem: problem as Error | null };
 }

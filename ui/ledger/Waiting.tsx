@@ -15,9 +15,9 @@ import { Notice } from "../parts/Notice";
 /** A docket that waits: it is applied, sent away, or approved by somebody else than whoever put it together. */
 export function Waiting({ id, view, preview }: { id: string; view: DocketView; preview: Preview }) {
   const { viewer } = useStandpoint();
-  const { act, problem } = useTray();
+  const { act, apply, problem } = useTray();
   const client = useQueryClient();
-  const { reasons, askedBy, madeBy, progress } = view;
+  const { reasons, askedBy, madeBy, progress, digest } = view;
   const done = () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
   const author = askedBy ?? madeBy;
   const isOwnWork = reasons.length > 0 && author === viewer.address;
@@ -37,13 +37,12 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
                 Send it away
               </Button>
             )}
-            {!isAsked && progress.state === "waiting" && (
+            {!isAsked && progress.state === "waiting" && digest && (
               <ConfirmApply
-                preview={preview}
-                count={progress.counts.staged}
+                shown={{ preview, count: progress.counts.staged, digest }}
                 act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
-                apply={async (reopened) => {
-                  await act.mutateAsync({ docketId: id, act: "apply", reopened });
+                apply={async (confirmed) => {
+                  await apply.mutateAsync({ docketId: id, ...confirmed });
                   await done();
                 }}
               />

@@ -138,6 +138,7 @@ function docket(
     approvedBy: null,
     found: receipts.length,
     preview: null,
+    digest: rest.preview ? "d".repeat(64) : null,
     receipts,
     ...rest,
   };
@@ -234,7 +235,7 @@ test("a docket that waits shows what it would do, and is applied or sent away", 
   answers = {
     "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { words, preview }),
     "/api/dockets/d1/drop": {},
-    "/api/tray": { docketId: null, changes: [], preview: null, running: null },
+    "/api/tray": { docketId: null, changes: [], preview: null, digest: null, running: null },
   };
   show(<DocketScreen id="d1" />);
   expect(await screen.findByText("asks for a password, which has to be handed over")).toBeTruthy();
@@ -246,7 +247,7 @@ test("a docket that waits shows what it would do, and is applied or sent away", 
 test("what needs a second pair of eyes is asked for, and approved by somebody else", async () => {
   const receipts = [receipt({ state: "staged", answer: null, probe: null })];
   const reasons = ["it has more than 0 changes"];
-  const tray = { docketId: null, changes: [], preview: null, running: null };
+  const tray = { docketId: null, changes: [], preview: null, digest: null, running: null };
   const view = (more: Partial<DocketView>) => {
     answers = {
       "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { reasons, preview, ...more }),
@@ -275,7 +276,7 @@ test("what was done is taken back, all or what is marked, and what can't be is t
     "/api/dockets/d1": docket("done", { done: 2, failed: 1 }, receipts, { unchecked: 1 }),
     "/api/dockets/d1/undo": { docketId: "d2", not: [{ subject: "s4", itemName: "Map", why: "It is gone." }] },
     "/api/dockets/d1/retry": {},
-    "/api/tray": { docketId: null, changes: [], preview: null, running: null },
+    "/api/tray": { docketId: null, changes: [], preview: null, digest: null, running: null },
   };
   show(<DocketScreen id="d1" />);
   const boxes = await screen.findAllByRole("checkbox");

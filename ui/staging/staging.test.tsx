@@ -36,7 +36,7 @@ beforeEach(() => {
   done.length = 0;
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
     if (init.method === "POST") sent.push({ path, body: JSON.parse(init.body as string) });
-    const tray = { docketId: null, changes: [], preview: null, running: null };
+    const tray = { docketId: null, changes: [], preview: null, digest: null, running: null };
     return { ok: true, json: async () => (path === "/api/waivers" ? { given: 3 } : tray) };
   }) as never;
   render(

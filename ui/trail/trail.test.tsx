@@ -127,7 +127,7 @@ beforeEach(() => {
     "/api/alerts": { alerts: [alert(1), alert(2, { severity: "urgent" })] },
     "/api/people": { people: [{ name: "Ada", email: "ada@home.example" }] },
     "/api/ways/find": { items: [{ id: "f", name: "Rider", place: ["Touring"] }], people: [], organisations: [] },
-    "/api/tray": { docketId: null, changes: [], preview: null, running: null },
+    "/api/tray": { docketId: null, changes: [], preview: null, digest: null, running: null },
   };
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
     asked.push({ path, method: init.method ?? "GET", body: init.body && JSON.parse(init.body as string) });

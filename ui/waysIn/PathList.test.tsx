@@ -44,7 +44,7 @@ beforeEach(() => {
     const cut = () => cheapestCut(estate, { people: [out], position, below: path.includes("below=true") }, T);
     const answer = path.startsWith("/api/ways/cut")
       ? cut()
-      : { docketId: "d", changes: staged, preview: null, running: null };
+      : { docketId: "d", changes: staged, preview: null, digest: null, running: null };
     return { ok: true, json: async () => answer };
   }) as never;
 });
