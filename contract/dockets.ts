@@ -140,8 +140,8 @@ export const docketsOperations = operations({
     may: "change",
     body: z.object({ changes: z.array(intentSchema).min(1).max(20_000) }),
     mostBytes: 8_000_000,
-    /** Subjects that aren't in the estate: changes about them are left out. */
-    answer: z.object({ unknown: z.array(z.string()) }),
+    /** What was left out: subjects that aren't in the estate, and how many intents of each kind that hold already. */
+    answer: z.object({ unknown: z.array(z.string()), left: z.record(z.string(), z.number()) }),
   },
   unstage: {
     method: "DELETE",

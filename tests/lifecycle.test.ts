@@ -105,11 +105,11 @@ test(`of ${TRIES} tries to stage more at the moment of applying none slips past 
     return ask(name, ...rest);
   };
   for (let n = 0; n < TRIES; n++) {
-    await stage(house.app, ADMIN, ends(LINKS.slice(0, 3), 30 + n));
+    await stage(house.app, ADMIN, ends(LINKS.slice(0, 3), 299 - n));
     const { docketId } = await trayOf(house.app, ADMIN);
     const more = async () => {
       await wait(n % 12);
-      await stage(house.app, ADMIN, ends(LINKS.slice(3), 30 + n));
+      await stage(house.app, ADMIN, ends(LINKS.slice(3), 299 - n));
     };
     const [applied] = await Promise.all([
       applyDocket(house.app, docketId!, ADMIN).catch((error: Error) => error.message),
@@ -141,7 +141,7 @@ test("a docket that is stopped goes no further, though the process dies in the m
   await setApproval(house.db, NOBODY_ELSE, ADMIN);
   await agreeToApproval(house.db, NOBODY_ELSE, OTHER);
   await house.control("stacks", { slowMs: 200 });
-  await stage(house.app, ADMIN, ends(LINKS, 300));
+  await stage(house.app, ADMIN, ends(LINKS, 100));
   const { docketId } = await trayOf(house.app, ADMIN);
   await applyDocket(house.app, docketId!, ADMIN);
   await pauseDocket(house.app, docketId!, ADMIN);

@@ -146,7 +146,7 @@ test("what can't be taken back is told; and a docket that is sent away takes not
   const second = await prepareUndo(house.app, docketId, null, ADMIN);
   await apply(second.docketId);
   expect(linkIn("bare").password).toBe(false);
-  const known = await carriedOut({ action: "set-password", shareId: "open" });
+  const known = await carriedOut({ action: "set-password", shareId: "open", replace: true });
   await expect(prepareUndo(house.app, known, null, ADMIN)).rejects.toThrow(
     "The password before it is known to nobody here",
   );
@@ -197,7 +197,7 @@ test("a share that was over and was opened again is ended", async () => {
 test("a standing order that lies behind the share's own end is dropped with the rest", async () => {
   stacks().put({ ...linkIn("own"), expiresAt: inDays(5) });
   await house.read();
-  const docketId = await carriedOut({ action: "order-revoke", shareId: "own", on: inDays(20) });
+  const docketId = await carriedOut({ action: "order-revoke", shareId: "own", on: inDays(20), later: true });
   expect(await standingOrders(house.db)).toHaveLength(1);
   const { docketId: undoId } = await prepareUndo(house.app, docketId, null, ADMIN);
   expect((await docketView(house.app, undoId)).preview!.impossible).toEqual([]);

@@ -26,17 +26,21 @@ export type Settings = z.infer<typeof settings>;
 /** What can be asked for by whoever may change something. */
 export const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
-  /** A share that has ended opens again by a later end: only where that is said. */
+  /** An end that comes later than the one there is, or opens again what has ended: only where that is said. */
   z.object({
     action: z.literal("set-expiry"),
     shareId: id,
     expiresAt: instant,
+    later: z.literal(true).optional(),
     reopen: z.literal(true).optional(),
   }),
   /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
-  z.object({ action: z.literal("order-revoke"), shareId: id, on: instant }),
-  /** The passphrase is made when the change is carried out; it never stands in the change. */
-  z.object({ action: z.literal("set-password"), shareId: id }),
+  z.object({ action: z.literal("order-revoke"), shareId: id, on: instant, later: z.literal(true).optional() }),
+  /**
+   * The passphrase is made when the change is carried out; it never stands in the change. It takes the place of a
+   * password only where that is said.
+   */
+  z.object({ action: z.literal("set-password"), shareId: id, replace: z.literal(true).optional() }),
   z.object({ action: z.literal("block-download"), shareId: id }),
   /** Only to a lower role. */
   z.object({ action: z.literal("set-role"), shareId: id, role: z.enum(ROLES) }),
@@ -93,9 +97,9 @@ export function isReopening(change: Change): change is Extract<Change, { action:
 
 const UNDOES = new Set<string>(UNDOING.map(({ shape }) => shape.action.value));
 
-/** Whether a change lets in whom the estate as it is keeps out: what undoes something, and what opens again. */
+/** Whether a change lets in whom the estate as it is keeps out: what undoes something, opens again or lasts longer. */
 export function isLoosening(change: Change): boolean {
-  return UNDOES.has(change.action) || isReopening(change);
+  return UNDOES.has(change.action) || isReopening(change) || ("later" in change && change.later === true);
 }
 
 /** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */

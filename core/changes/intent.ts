@@ -2,7 +2,8 @@ import { z } from "zod";
 import type { Estate } from "../estate/estate";
 import { withAllBelow } from "../estate/tree";
 import type { Seconds } from "../time/instant";
-import { ASKED, type Change } from "./change";
+import { ASKED, type Change, type ShareChange } from "./change";
+import { holdsAlready, withoutIdleLeave } from "./holds";
 
 const id = z.string().min(1);
 
@@ -22,7 +23,7 @@ export const intentSchema = z.discriminatedUnion("action", [
 /** Also a change that only an undo asks for; those are never asked for from outside. */
 export type Intent = z.infer<typeof intentSchema> | Change;
 
-/** The changes that a intent stands for, as things are at t; null where what it is about isn't here. */
+/** The changes that an intent stands for, as things are at t, none where it holds already; null where what it is about isn't here. */
 export function intendedChanges(estate: Estate, intent: Intent, t: Seconds): Change[] | null {
   const { principals, people, tree } = estate;
   switch (intent.action) {
@@ -56,11 +57,16 @@ export function intendedChanges(estate: Estate, intent: Intent, t: Seconds): Cha
     }
     case "clear":
       return cleared(estate, t);
-    case "set-expiry":
-      return [endOf(estate, intent, t)];
     default:
-      return [intent];
+      return wished(estate, intent, t);
   }
+}
+
+/** What holds already needs no change, and what tightens never loosens. */
+function wished(estate: Estate, intent: Change, t: Seconds): Change[] {
+  const change = withoutIdleLeave(estate, intent, t);
+  const share = "shareId" in change && estate.share(change.shareId);
+  return share && holdsAlready(share, change as ShareChange, t) ? [] : [change];
 }
 
 function sealed(estate: Estate, position: number, below: boolean, t: Seconds): Change[] {
@@ -143,12 +149,6 @@ function cleared({ tree, shares }: Estate, t: Seconds): Change[] {
       changes.push({ action: "revoke", shareId: shares.idOf(slot) });
   }
   return changes;
-}
-
-/** A share that isn't over has nothing to open again, whatever was said. */
-function endOf(estate: Estate, { reopen, ...change }: Extract<Change, { action: "set-expiry" }>, t: Seconds): Change {
-  const share = estate.share(change.shareId);
-  return reopen && share && share.expires <= t ? { ...change, reopen } : change;
 }
 
 function revoke({ shares }: Estate, slot: number): Change {

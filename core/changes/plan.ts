@@ -22,7 +22,12 @@ export function planOf(estate: Estate, intent: Change): Change[] {
     case "set-expiry":
       return canEnd(share, capabilities)
         ? [intent]
-        : [{ action: "order-revoke", shareId: share.id, on: intent.expiresAt }];
+        : [
+            {
+              ...{ action: "order-revoke", shareId: share.id, on: intent.expiresAt },
+              ...(intent.later && { later: intent.later }),
+            },
+          ];
     case "block-download": {
       if (!needsLowering(estate, share)) return [intent];
       const lowering: Change = { action: "set-role", shareId: share.id, role: "view" };

@@ -8,6 +8,7 @@ import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
 import { countWords } from "../text/words";
 import { ROLES } from "../estate/records";
 import type { Change, Settings, ShareChange } from "./change";
+import { holdsAlready } from "./holds";
 import { needs } from "./plan";
 import { shareAfter } from "./shareAfter";
 
@@ -77,8 +78,10 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly
     case "set-expiry":
       return onExpiry(store, share, change, t);
     case "order-revoke":
+      if (holdsAlready(share, change, t)) return endsSooner(share);
       return seconds(change.on) > t ? YES : no("The day lies in the past.", "Choose a later day, or revoke it.");
     case "set-password":
+      if (holdsAlready(share, change, t)) return no("It has a password already.", "Replace it, where that is meant.");
       return onPassword(store, share);
     case "set-role":
       return onRole(share, change.role);
@@ -147,7 +150,11 @@ function onExpiry(
       `It ended on ${dayWords(share.expires)}: a new end would open it again.`,
       "Where that is meant, give it an end by itself, and say that it shall open again.",
     );
-  return onEnd(store, share, end, t);
+  return holdsAlready(share, change, t) ? endsSooner(share) : onEnd(store, share, end, t);
+}
+
+function endsSooner({ ends }: Share): Verdict {
+  return no(`It ends on ${dayWords(ends)} already.`, "Where a later end is meant, give it one by itself, and say so.");
 }
 
 function onEnd(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {

@@ -257,8 +257,14 @@ test("losses are told by organisation and by item: what anyone loses first, then
 
 test("an old password that another takes the place of is lost, and said to be", () => {
   const estate = estateOf(tree, link("o", "a", { password: true }), link("p", "a"));
-  const changes = ["o", "p"].map((shareId): Change => ({ action: "set-password", shareId }));
-  expect(previewOf(estate, changes, T).passwordsReplaced).toBe(1);
+  const changes = ["o", "p"].map((shareId): Change => ({ action: "set-password", shareId, replace: true }));
+  const preview = previewOf(estate, changes, T);
+  expect(preview.passwordsReplaced).toBe(1);
+  expect(previewWords(preview)).toContain("1 password is replaced.");
+  // It may have got one since the change was staged.
+  expect(previewOf(estate, [{ action: "set-password", shareId: "o" }], T).impossible).toMatchObject([
+    { name: "Tour", why: "It has a password already." },
+  ]);
 });
 
 test("the line says each kind of loss", () => {

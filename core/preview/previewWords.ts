@@ -27,13 +27,15 @@ export function previewWords(preview: Preview): string {
   if (reopened.length > 0)
     sentences.push(`${countWords(reopened.length, "ended share opens", "ended shares open")} again.`);
   const stricter = [
-    later.length > 0 && `${countWords(later.length, "share")} ${later.length === 1 ? "ends" : "end"} later`,
+    later.length > 0 && countWords(later.length, "share gets an end date", "shares get an end date"),
     byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,
     tighter.length > 0 &&
       `${tighter.length.toLocaleString("en-GB")} only ${tighter.length === 1 ? "makes" : "make"} access stricter`,
     back.length > 0 && `${countWords(back.length, "share is", "shares are")} put back as before`,
     newAddresses.length > 0 && `${countWords(newAddresses.length, "new address", "new addresses")} to be sent`,
   ].filter((part) => part !== false);
+  if (preview.passwordsReplaced > 0)
+    sentences.push(`${countWords(preview.passwordsReplaced, "password is", "passwords are")} replaced.`);
   if (stricter.length > 0) sentences.push(`${begun(stricter.join(", "))}.`);
   if (impossible.length > 0) sentences.push(`${impossible.length.toLocaleString("en-GB")} can't be done.`);
   return sentences.join(" ");

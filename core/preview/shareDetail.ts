@@ -107,17 +107,17 @@ export function shareDetail(
 }
 
 /** Stands for the end and the addresses that are chosen only when the latch is pressed. */
-function intentsOf(shareId: string, t: Seconds): Record<Latch, Change> {
+function intentsOf({ id: shareId, hasPassword }: Share, t: Seconds): Record<Latch, Change> {
   return {
-    expiry: { action: "set-expiry", shareId, expiresAt: rfc3339(t + 30 * DAY) },
-    password: { action: "set-password", shareId },
+    expiry: { action: "set-expiry", shareId, expiresAt: rfc3339(t + 30 * DAY), later: true },
+    password: { action: "set-password", shareId, ...(hasPassword && { replace: true }) },
     download: { action: "block-download", shareId },
     named: { action: "narrow", shareId, addresses: ["somebody@outside.example"] },
   };
 }
 
-function controlsOf(estate: Estate, { id }: Share, t: Seconds): ShareDetail["controls"] {
-  const intents = intentsOf(id, t);
+function controlsOf(estate: Estate, share: Share, t: Seconds): ShareDetail["controls"] {
+  const intents = intentsOf(share, t);
   const control = (latch: Latch): LatchControl => {
     const changes = planOf(estate, intents[latch]);
     const verdicts = changes.map((change) => verdictOn(estate, change, t, changes));
@@ -130,7 +130,8 @@ function controlsOf(estate: Estate, { id }: Share, t: Seconds): ShareDetail["con
 const CONTROL_WORDS: Record<Latch, (changes: Change[]) => string> = {
   expiry: ([first]) =>
     first.action === "order-revoke" ? "Have it revoked on a day: its store keeps no end date" : "Set an end date",
-  password: () => "Give it a password",
+  password: ([first]) =>
+    first.action === "set-password" && first.replace ? "Replace its password" : "Give it a password",
   download: (changes) => (changes.length > 1 ? "Lower it to view and block downloads" : "Block downloads"),
   named: (changes) => (changes.length > 1 ? "Make a new link for named people" : "Make it for named people"),
 };

@@ -22,7 +22,8 @@ const LONGEST_END_DAYS = 30;
 const SOMEBODY = ["somebody@outside.example"];
 
 export function givePassword({ share }: Judged, words = "Give it a password"): Wanted {
-  return { words, changes: [{ action: "set-password", shareId: share.id }] };
+  const replace = share.hasPassword && { replace: true as const };
+  return { words, changes: [{ action: "set-password", shareId: share.id, ...replace }] };
 }
 
 export function lowerRole({ share }: Judged, role: "view" | "edit", words: string): Wanted {

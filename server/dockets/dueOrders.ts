@@ -1,5 +1,6 @@
 import { sql } from "kysely";
 import type { Change } from "@/core/changes/change";
+import type { PlannedChange } from "@/core/changes/plan";
 import { countWords } from "@/core/text/words";
 import { type Db, writing } from "../platform/db/open";
 import { bodyNow } from "../records/facts";
@@ -34,7 +35,7 @@ export async function carryOutOrders(app: Carrying): Promise<number> {
     if (still.length < ids.length) return null;
     const words = `${countWords(ids.length, "standing order")} due`;
     await endOrders(within, ids, "done");
-    const known = plans.filter((plan) => plan !== null);
+    const known = plans.filter((plan) => plan !== null && plan.length > 0) as PlannedChange[][];
     // Where every share of them has gone of itself, there is nothing to do.
     if (known.length === 0) return null;
     const id = await openDocket(within, { madeBy: ITSELF, origin: "order", words, plans: known });

@@ -15,7 +15,7 @@ import { prepareUndo } from "./undo";
 
 export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   tray: (app, { actor }) => trayOf(app, actor.email),
-  stage: async (app, { actor, body }) => ({ unknown: await stage(app, actor.email, body.changes) }),
+  stage: (app, { actor, body }) => stage(app, actor.email, body.changes),
   async unstage({ db }, { actor, body }) {
     await unstage(db, actor.email, body.subjects);
     return {};

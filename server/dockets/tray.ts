@@ -1,4 +1,6 @@
 import type { TrayView } from "@/core/preview/docketView";
+import type { LeftOut } from "@/core/changes/holds";
+import type { PlannedChange } from "@/core/changes/plan";
 import { type Intent, intentWords } from "@/core/changes/intent";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { addChanges, planned } from "./changes";
@@ -48,17 +50,29 @@ function trayDocket(db: Reads, person: string) {
  * Stages what is wished, beginning a docket where there is none: with what has to come before it, and another way
  * where its store can't do it as it was asked. On one side of a share there is one change: a later one takes the
  * place of the earlier.
- * @returns the subjects that aren't in the estate; changes about them are left out
+ * @returns the subjects that aren't in the estate, and how many intents hold already: these are left out
  */
-export async function stage(app: Asking, person: string, intents: readonly Intent[]): Promise<string[]> {
+export async function stage(app: Asking, person: string, intents: readonly Intent[]): Promise<Staged> {
   const plans = await planned(app, intents);
   const known = plans.filter((plan) => plan !== null);
   await writing(app.db, async (within) => {
     const tray = await trayDocket(within, person);
     if (tray) await addChanges(within, tray.id, known);
-    else await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });
+    else if (known.flat().length > 0)
+      await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });
   });
-  return intents.filter((_, i) => plans[i] === null).map(intentWords);
+  return { unknown: intents.filter((_, i) => plans[i] === null).map(intentWords), left: leftOut(intents, plans) };
+}
+
+interface Staged {
+  unknown: string[];
+  left: LeftOut;
+}
+
+function leftOut(intents: readonly Intent[], plans: readonly (PlannedChange[] | null)[]): LeftOut {
+  const left: LeftOut = {};
+  for (const [i, { action }] of intents.entries()) if (plans[i]?.length === 0) left[action] = (left[action] ?? 0) + 1;
+  return left;
 }
 
 /** Takes changes out of the tray; with none named, all of them. */

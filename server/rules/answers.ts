@@ -175,21 +175,22 @@ async function change(app: Carrying, demands: readonly Demand[], given: Changing
   const [{ owner }] = demands;
   const changes = changesFor(given, await breachesOf(app, demands));
   if (changes === null) throw new Problem("conflict", "That can't be done with it. Keep it with a reason, or end it.");
-  const plans = await planned(app, changes);
+  const plans = (await planned(app, changes)).filter((plan) => plan !== null);
+  if (plans.flat().length === 0) throw new Problem("conflict", "That is so already. Nothing was changed.");
   const words = DECIDED[decision];
   const docketId = await writing(app.db, async (inside) => {
     const id = await openDocket(inside, {
       madeBy: owner,
       origin: "owner",
       words: `${words} by ${owner}, who was asked`,
-      plans: plans.filter((plan) => plan !== null),
+      plans,
     });
     await settle(
       inside,
       demands,
       "handled",
       `${words}: ${plans
-        .flatMap((plan) => plan ?? [])
+        .flat()
         .map((one) => within(changeWords(one.change)))
         .join(", ")}.`,
       id,

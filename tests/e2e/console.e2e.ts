@@ -120,7 +120,7 @@ test("an end date that a store can't keep becomes a standing order, and that is 
   await page.focus("[data-table]");
   await page.keyboard.press("Space");
   await page.keyboard.press("e");
-  await shows("When shall 1 share end?");
+  await shows("End date for 1 share");
   await button("Stage the end date").click();
   await shows("1 share ends later, 1 by a standing order.");
   await button("Preview").click();

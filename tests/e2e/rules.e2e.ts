@@ -95,7 +95,7 @@ test("a slot is turned, the picture follows, and the rule goes to ask only past 
   await page.locator("::-p-xpath(//label[contains(., 'Ask.')])").click();
   await button("See what that would do").click();
   await shows("If no owner answers:");
-  await shows("end later");
+  await shows("get an end date");
   await button("Set it to ask").click();
   await shows("14 days of grace");
   expect(await faultsOf(page)).toEqual([]);

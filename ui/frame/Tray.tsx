@@ -19,7 +19,7 @@ const GHOST = "h-7 whitespace-nowrap rounded-[3px] border border-band-line px-3 
 /** The docket being prepared, or the one being carried out, always at the foot of the window. */
 export function Tray() {
   const { viewer, past } = useStandpoint();
-  const { tray, act, apply, problem, refresh } = useTray();
+  const { tray, left, dismissLeft, act, apply, problem, refresh } = useTray();
   const [isOpen, setIsOpen] = useState(false);
   const [askedId, setAskedId] = useState<string | null>(null);
   const [watchedId, setWatchedId] = useState<string | null>(null);
@@ -44,6 +44,14 @@ export function Tray() {
       {problem && (
         <p role="alert" className="px-3.5 pt-2 text-band-oxide">
           {problem.message}
+        </p>
+      )}
+      {left && (
+        <p role="status" className="px-3.5 pt-2">
+          {left}{" "}
+          <button type="button" className="underline" onClick={dismissLeft}>
+            Dismiss
+          </button>
         </p>
       )}
       {askedId && (

@@ -1,12 +1,14 @@
 "use client";
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { skipToken, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { docketsOperations } from "@/contract/dockets";
 import type { z } from "zod";
+import { leftOutWords } from "@/core/changes/holds";
 import type { Intent, intentSchema } from "@/core/changes/intent";
 import { ask, keyOf } from "../parts/ask";
 
 const KEY = keyOf(docketsOperations.tray);
+const LEFT_KEY = ["left out at the last staging"];
 
 /** What can be done with a docket as a whole, besides applying it. */
 const ACTS = {
@@ -34,15 +36,21 @@ export interface Confirmed {
 export function useTray() {
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
+  // Told by whoever stages, and shown at the foot of the window.
+  const { data: left = null } = useQuery<string | null>({ queryKey: LEFT_KEY, queryFn: skipToken });
+  const tellLeft = (words: string | null) => void client.setQueryData(LEFT_KEY, words);
   const { data } = useQuery({ queryKey: KEY, queryFn: () => ask(docketsOperations.tray) });
   const stage = useMutation({
     // What only an undo may ask for is never offered to be staged; the server would refuse it.
     mutationFn: (changes: Intent[]) =>
       ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof intentSchema>[] } }),
+    onMutate: () => tellLeft(null),
+    onSuccess: ({ left }) => tellLeft(leftOutWords(left)),
     onSettled: refresh,
   });
   const unstage = useMutation({
     mutationFn: (subjects: string[] | null) => ask(docketsOperations.unstage, { body: { subjects } }),
+    onMutate: () => tellLeft(null),
     onSettled: refresh,
   });
   const act = useMutation({
@@ -55,5 +63,15 @@ export function useTray() {
     onSettled: refresh,
   });
   const problem = stage.error ?? unstage.error ?? act.error ?? apply.error;
-  return { tray: data, stage, unstage, act, apply, refresh, problem: problem as Error | null };
+  return {
+    tray: data,
+    left,
+    dismissLeft: () => tellLeft(null),
+    stage,
+    unstage,
+    act,
+    apply,
+    refresh,
+    problem: problem as Error | null,
+  };
 }

@@ -110,7 +110,7 @@ test("its expiry latch and its revoke lead to the tray, other ways in to their s
     [[["open"]]],
     ["g"],
   ]);
-  expect([acts.block.mock.calls, acts.password.mock.calls]).toEqual([[[["open"]]], [[["open"]]]]);
+  expect([acts.block.mock.calls, acts.password.mock.calls]).toEqual([[[["open"]]], [[["open"], true]]]);
 });
 
 test("a latch that the store can't shut is no control, and says why", async () => {

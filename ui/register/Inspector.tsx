@@ -154,7 +154,8 @@ function LatchControls({ detail, mayChange, staging }: { detail: ShareDetail; ma
   const { latches, id } = detail.row;
   const shut: Record<Latch, () => void> = {
     expiry: () => staging.ask("end", [id]),
-    password: () => staging.password([id]),
+    // Where there is one, the control says that it replaces it.
+    password: () => staging.password([id], true),
     download: () => staging.block([id]),
     named: () => staging.ask("addresses", [id]),
   };

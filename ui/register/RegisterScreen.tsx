@@ -82,7 +82,8 @@ export function RegisterScreen() {
   useRegisterKeys({
     x: onMarked(staging.revoke),
     e: onMarked((ids) => staging.ask("end", ids)),
-    p: onMarked(staging.password),
+    p: onMarked((ids) => staging.password(ids)),
+    P: onMarked((ids) => staging.password(ids, true)),
     d: onMarked(staging.block),
     n: onMarked((ids) => staging.ask("addresses", ids)),
     l: onMarked((ids) => staging.ask("role", ids)),

@@ -16,7 +16,8 @@ interface Props {
 export function TightenMenu({ ids, found, staging, onWaive }: Props) {
   const acts: [string, string, () => void, boolean][] = [
     ["e", "Give them an end date", () => staging.ask("end", ids), ids.length > 0],
-    ["p", "Give them passwords", () => staging.password(ids), ids.length > 0],
+    ["p", "Give a password where there is none", () => staging.password(ids), ids.length > 0],
+    ["P", "Replace their passwords", () => staging.password(ids, true), ids.length > 0],
     ["d", "Block their downloads", () => staging.block(ids), ids.length > 0],
     ["n", "Make them for named people", () => staging.ask("addresses", ids), ids.length > 0],
     ["l", "Lower their role", () => staging.ask("role", ids), ids.length > 0],

@@ -41,7 +41,7 @@ const trial: RuleTrial = {
   problems: [],
 };
 const preview = {
-  words: "12 changes. 12 shares end later.",
+  words: "12 changes. 12 shares get an end date.",
   remedied: 12,
   previewed: 12,
   unremedied: 1,
@@ -137,7 +137,7 @@ test("a stricter mode is set only past its preview, and not if it is turned agai
   fireEvent.click(await screen.findByRole("radio", { name: /^Ask\./ }));
   fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
   expect(
-    await screen.findByText(/12 shares end later. 1 finding can only be ended by hand. 2 insiders would lose/),
+    await screen.findByText(/12 shares get an end date. 1 finding can only be ended by hand. 2 insiders would lose/),
   ).toBeTruthy();
   fireEvent.change(screen.getByLabelText("Days of grace"), { target: { value: "7" } });
   fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));

@@ -11,8 +11,8 @@ interface Props {
   count: number;
   now: Seconds;
   onClose: () => void;
-  /** The last second of the chosen day, in UTC; and whether a share that is over shall open again by that. */
-  onChoose: (expiresAt: string, reopen: boolean) => void;
+  /** The last second of the chosen day, in UTC; and whether it may come later than the end that there is. */
+  onChoose: (expiresAt: string, later: boolean) => void;
 }
 
 const SPANS = [7, 14, 30, 90];
@@ -20,16 +20,16 @@ const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
 /** Asks for the day on which shares shall end. */
 export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
-  const [reopen, setReopen] = useState(false);
+  const [later, setLater] = useState(false);
   const [day, setDay] = useState(dayOf(now + 30 * DAY));
   return (
     <Sheet
       isOpen
-      title={`When shall ${countWords(count, "share")} end?`}
+      title={`End date for ${countWords(count, "share")}`}
       description="Nothing happens yet: it goes into the tray. Where a store keeps no such end, Tight Latch revokes the share on the day."
       act="Stage the end date"
       onClose={onClose}
-      onAct={() => onChoose(`${day}T23:59:59Z`, reopen)}
+      onAct={() => onChoose(`${day}T23:59:59Z`, later)}
     >
       <div className="w-48">
         <Field
@@ -54,11 +54,11 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
       </div>
       {count === 1 ? (
         <label className="mb-3 flex h-9 items-center gap-2">
-          <input type="checkbox" checked={reopen} onChange={(event) => setReopen(event.target.checked)} />
-          If it has ended already, open it again
+          <input type="checkbox" checked={later} onChange={(event) => setLater(event.target.checked)} />
+          Use this date even if the share ends sooner now, or has ended
         </label>
       ) : (
-        <p className="mb-3 text-ink-soft">Shares that have ended already stay as they are.</p>
+        <p className="mb-3 text-ink-soft">Shares that end sooner, or have ended, stay as they are.</p>
       )}
     </Sheet>
   );

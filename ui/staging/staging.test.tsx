@@ -87,14 +87,16 @@ test("a role and an end are asked for; a password and a block are staged as they
   );
 });
 
-test("one share that is over may be opened again, where that is said", async () => {
+test("one share may end later than now, or open again, where that is said", async () => {
   press("end");
-  fireEvent.click(await screen.findByLabelText("If it has ended already, open it again"));
+  fireEvent.click(await screen.findByLabelText("Use this date even if the share ends sooner now, or has ended"));
   press("In 14 days");
   press("Stage the end date");
   await waitFor(() =>
     expect(staged()).toEqual([
-      { changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z", reopen: true }] },
+      {
+        changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z", later: true, reopen: true }],
+      },
     ]),
   );
 });

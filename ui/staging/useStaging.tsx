@@ -17,7 +17,8 @@ type Asking = { kind: Asks; ids: string[] } | { kind: "waiver"; waived: Waived }
 export interface Staging {
   stage: (changes: Change[]) => void;
   revoke: (ids: string[]) => void;
-  password: (ids: string[]) => void;
+  /** For those that have none; or, where that is said, in the place of those that there are. */
+  password: (ids: string[], replace?: boolean) => void;
   block: (ids: string[]) => void;
   /** All links that let nobody in any more, wherever they are. */
   clear: () => void;
@@ -42,7 +43,8 @@ export function useStaging(now: Seconds, onDone: (words: string | null) => void)
   return {
     stage: stageAll,
     revoke: (ids) => all(ids, (shareId) => ({ action: "revoke", shareId })),
-    password: (ids) => all(ids, (shareId) => ({ action: "set-password", shareId })),
+    password: (ids, replace = false) =>
+      all(ids, (shareId) => ({ action: "set-password", shareId, ...(replace && { replace }) })),
     block: (ids) => all(ids, (shareId) => ({ action: "block-download", shareId })),
     clear: () => {
       stage.mutate([{ action: "clear" }]);
@@ -65,8 +67,8 @@ export function useStaging(now: Seconds, onDone: (words: string | null) => void)
     const { kind, ids } = asking;
     const common = { count: ids.length, onClose: close };
     if (kind === "end") {
-      const onChoose = (expiresAt: string, reopen: boolean) =>
-        all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt, ...(reopen && { reopen }) }));
+      const onChoose = (expiresAt: string, later: boolean) =>
+        all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt, ...(later && { later, reopen: later }) }));
       return <EndDateDialog {...common} now={now} onChoose={onChoose} />;
     }
     if (kind === "addresses") {

@@ -1,0 +1,64 @@
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
+import { ROLES } from "../estate/records";
+import { countWords } from "../text/words";
+import { seconds, type Seconds } from "../time/instant";
+import type { Change, ShareChange } from "./change";
+import type { Intent } from "./intent";
+
+/** How many intents of a kind came to nothing, since what they ask for holds already or would be looser than what is. */
+export type LeftOut = Partial<Record<Intent["action"], number>>;
+
+/** Whether a share is as tight already as a change would make it: a change that tightens leaves it alone. */
+export function holdsAlready(share: Share, change: ShareChange, t: Seconds): boolean {
+  switch (change.action) {
+    case "revoke":
+      return share.revoked <= t;
+    case "set-expiry":
+      return share.ends <= seconds(change.expiresAt) && !change.later && !change.reopen;
+    case "order-revoke":
+      return share.ends <= seconds(change.on) && !change.later;
+    case "set-password":
+      return share.hasPassword && !change.replace;
+    case "block-download":
+      return !share.download && share.role !== "deposit";
+    case "set-role":
+      return share.role !== "deposit" && ROLES.indexOf(change.role) >= ROLES.indexOf(share.role);
+    case "narrow":
+      return share.isLink && share.reach === "named";
+    default:
+      return false;
+  }
+}
+
+/** A change without leave to loosen where there is nothing to loosen: such leave has to be confirmed by itself. */
+export function withoutIdleLeave(estate: Estate, change: Change, t: Seconds): Change {
+  if (change.action === "set-password") {
+    const { replace, ...rest } = change;
+    return replace && estate.share(change.shareId)?.hasPassword ? { ...rest, replace } : rest;
+  }
+  if (change.action !== "set-expiry") return change;
+  const { reopen, later, ...rest } = change;
+  const ends = estate.share(change.shareId)?.ends;
+  if (ends === undefined || ends > seconds(change.expiresAt)) return rest;
+  return ends <= t ? { ...rest, ...(reopen && { reopen }) } : { ...rest, ...(later && { later }) };
+}
+
+const WORDS: Partial<Record<Intent["action"], [one: string, many: string]>> = {
+  revoke: ["share has ended already", "shares have ended already"],
+  "set-expiry": ["share ends sooner already", "shares end sooner already"],
+  "order-revoke": ["share ends sooner already", "shares end sooner already"],
+  "set-password": ["share has a password already", "shares have a password already"],
+  "block-download": ["share blocks downloads already", "shares block downloads already"],
+  "set-role": ["share gives no more already", "shares give no more already"],
+  narrow: ["link is for named people already", "links are for named people already"],
+};
+const NOTHING_LEFT: [string, string] = ["request had nothing left to do", "requests had nothing left to do"];
+
+/** What was left out, in a sentence; null where nothing was. */
+export function leftOutWords(left: LeftOut): string | null {
+  const parts = Object.entries(left).map(([action, count]) =>
+    countWords(count, ...(WORDS[action as Intent["action"]] ?? NOTHING_LEFT)),
+  );
+  return parts.length === 0 ? null : `Left as they are: ${parts.join(", ")}.`;
+}
