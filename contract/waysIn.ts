@@ -16,15 +16,11 @@ import {
 } from "@/core/access/ways";
 import { changeSchema } from "@/core/changes/change";
 import { type SubjectWords } from "@/core/changes/subject";
-import { KINDS, LABELS, ROLES } from "@/core/estate/records";
+import { KINDS, LABELS, PERSON_STATES, ROLES } from "@/core/estate/records";
 import { type CheapestCut, type CutChange, type CutSet, type Loss, type OtherLoss } from "@/core/preview/cheapestCut";
 
-const namedPerson: z.ZodType<NamedPerson> = z.object({
-  address: z.string(),
-  name: z.string(),
-  insider: z.boolean(),
-  organisation: z.string(),
-});
+const personParts = { address: z.string(), name: z.string(), insider: z.boolean(), organisation: z.string() };
+const namedPerson: z.ZodType<NamedPerson> = z.object(personParts);
 
 const namedItem: z.ZodType<NamedItem> = z.object({
   id: z.string(),
@@ -35,7 +31,7 @@ const namedItem: z.ZodType<NamedItem> = z.object({
 });
 
 const found: z.ZodType<Found> = z.object({
-  people: z.array(namedPerson),
+  people: z.array(z.object({ ...personParts, status: z.enum(PERSON_STATES) })),
   organisations: z.array(z.string()),
   items: z.array(namedItem),
 });
@@ -167,7 +163,11 @@ export const waysInOperations = operations({
     path: "/api/ways/find",
     may: "read",
     past: true,
-    query: z.object({ text: z.string().max(200) }),
+    query: z.object({
+      text: z.string().max(200),
+      /** Only people who can be made owners. */
+      owners: z.stringbool().default(false),
+    }),
     answer: found,
   },
   cheapestCut: {

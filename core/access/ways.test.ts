@@ -114,8 +114,18 @@ describe("finding what words mean", () => {
     expect(findSubjects(estate, "quay").organisations).toEqual(["quay.example"]);
     expect(findSubjects(estate, "two").people.map(({ address }) => address)).toEqual(["two@mail.quay.example"]);
   });
-  test("leavers and empty words find nothing", () => {
-    expect(findSubjects(estate, "gone").people).toEqual([]);
+  test("leavers are found and said to be such, but are offered to own nothing; nor are outsiders", () => {
+    expect(findSubjects(estate, "gone").people).toMatchObject([{ address: "gone@quay.example", status: "left" }]);
+    const both = estateOf(
+      person("old", "ada.old@home.example", { status: "left" }),
+      person("now", "ada.now@home.example"),
+      person("out", "ada@quay.example"),
+    );
+    const found = (owners: boolean) => findSubjects(both, "ada", owners).people.map(({ address }) => address);
+    expect(found(false)).toEqual(["ada.now@home.example", "ada@quay.example", "ada.old@home.example"]);
+    expect(found(true)).toEqual(["ada.now@home.example"]);
+  });
+  test("empty words find nothing", () => {
     expect(findSubjects(estate, "  ")).toEqual({ people: [], organisations: [], items: [] });
   });
 });

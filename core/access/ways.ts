@@ -1,5 +1,5 @@
 import { type Estate, sharesOn, storeAt } from "../estate/estate";
-import type { Kind, Label, Role } from "../estate/records";
+import type { Kind, Label, Role, PersonRecord } from "../estate/records";
 import { LABELS } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom, placeOf } from "../estate/tree";
@@ -27,6 +27,11 @@ export interface NamedPerson {
   name: string;
   insider: boolean;
   organisation: string;
+}
+
+export interface FoundPerson extends NamedPerson {
+  /** Leavers are whom one often looks for. */
+  status: PersonRecord["status"];
 }
 
 /** What takes a step out of a way in: one of the changes that a docket can make. */
@@ -234,15 +239,23 @@ export function namedItem(estate: Estate, position: number): NamedItem {
 
 /** People, organisations and items that words may mean, the best known first. */
 export interface Found {
-  people: NamedPerson[];
+  people: FoundPerson[];
   organisations: string[];
   items: NamedItem[];
 }
 
 const MOST_FOUND = 8;
 
-/** Live items by name, active people by name or address, organisations of outsiders: those that begin so come first. */
-export function findSubjects(estate: Estate, text: string): Found {
+function split<T>(all: readonly T[], test: (one: T) => boolean): [T[], T[]] {
+  return [all.filter(test), all.filter((one) => !test(one))];
+}
+
+/**
+ * Live items by name, people by name or address, organisations of outsiders: those that begin so come first, and
+ * those who are active before those who are not.
+ * @param owners only people who can own something: whoever works here now
+ */
+export function findSubjects(estate: Estate, text: string, owners = false): Found {
   const wanted = fold(text.trim());
   if (wanted === "") return { people: [], organisations: [], items: [] };
   const best = <T>(candidates: Iterable<T>, words: (one: T) => string[]): T[] => {
@@ -256,14 +269,18 @@ export function findSubjects(estate: Estate, text: string): Found {
     }
     return [...starts, ...holds].slice(0, MOST_FOUND);
   };
-  const active = estate.people.filter((person) => person.status === "active");
+  const [active, others] = split(estate.people, ({ status }) => status === "active");
+  const people = owners ? active.filter(({ insider }) => insider) : [...active, ...others];
   const organisations = new Set(active.filter((person) => !person.insider).map((person) => person.organisation));
   const { tree } = estate;
   const positions = [...livePositions(tree, [0, tree.length])];
   // Folders before files: they are what people remember by name.
   positions.sort((a, b) => Number(tree.kindAt(a) === "file") - Number(tree.kindAt(b) === "file"));
   return {
-    people: best(active, (one) => [one.name, one.address]).map((one) => namedPerson(estate, one.index)),
+    people: best(people, (one) => [one.name, one.address]).map(({ index, status }) => ({
+      ...namedPerson(estate, index),
+      status,
+    })),
     organisations: best(organisations, (one) => [one]),
     items: best(positions, (at) => [estate.tree.nameAt(at), estate.tree.idAt(at)]).map((at) => namedItem(estate, at)),
   };

@@ -12,6 +12,7 @@ const id = z.string().min(1);
 const address = z.string().refine((text) => isMailAddress(text.trim()), { error: "is not an e-mail address" });
 
 export const ROLES = ["view", "comment", "edit", "manage"] as const;
+export const PERSON_STATES = ["active", "suspended", "left"] as const;
 export const LABELS = ["public", "internal", "confidential", "restricted"] as const;
 export const REACHES = ["open", "house", "named"] as const;
 export const KINDS = ["space", "folder", "file"] as const;
@@ -69,7 +70,7 @@ export const recordSchemas = {
     id,
     email: address,
     name: z.string(),
-    status: z.enum(["active", "suspended", "left"]).default("active"),
+    status: z.enum(PERSON_STATES).default("active"),
     department: z.string().nullish(),
     managerId: id.nullish(),
     leftAt: instant.nullish(),

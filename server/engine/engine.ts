@@ -230,8 +230,8 @@ export class Engine implements Answers {
     return cheapestCut(estate, { people: known, position, below }, t, this.standing.waysIn);
   }
 
-  find({ text }: Asked<"find">) {
-    return findSubjects(this.estate, text);
+  find({ text, owners }: Asked<"find">) {
+    return findSubjects(this.estate, text, owners);
   }
 
   /** How many outside shares there were at each of some instants. Worked out anew only where something has changed. */

@@ -85,7 +85,7 @@ export interface Questions extends TrailQuestions {
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
   cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
   history: [{ instants: Seconds[] }, OutsideCount[]];
-  find: [{ text: string }, Found];
+  find: [{ text: string; owners?: boolean }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];
 }

@@ -7,7 +7,9 @@ import { Finder } from "./Finder";
 const found: Found = {
   items: [{ id: "i1", name: "Stage plots", kind: "folder", label: "internal", place: ["Stacks", "Opera"] }],
   organisations: ["stage.example"],
-  people: [{ address: "sid@stage.example", name: "Sid Stage", insider: false, organisation: "stage.example" }],
+  people: [
+    { address: "sid@stage.example", name: "Sid Stage", insider: false, organisation: "stage.example", status: "left" },
+  ],
 };
 const asked: string[] = [];
 
@@ -19,7 +21,7 @@ beforeEach(() => {
   }) as never;
 });
 
-function show(kinds: ("item" | "person" | "organisation")[], past: string | null = null) {
+function show(kinds: ("item" | "person" | "organisation" | "owner")[], past: string | null = null) {
   const onPick = jest.fn();
   const standpoint = { viewer: { name: "Imre", address: "imre@home.example", mayChange: true }, now: 0, past };
   render(
@@ -38,7 +40,7 @@ test("offers what it may find, and takes the one that is picked by keyboard", as
   const options = await screen.findAllByRole("option");
   expect(options.map((option) => option.textContent)).toEqual([
     "stage.exampleeverybody of this organisation",
-    "Sid Stagesid@stage.example",
+    "Sid Stagesid@stage.example, has left",
   ]);
   fireEvent.keyDown(field, { key: "ArrowDown" });
   expect(screen.getAllByRole("option")[1].getAttribute("aria-selected")).toBe("true");
@@ -46,6 +48,17 @@ test("offers what it may find, and takes the one that is picked by keyboard", as
   fireEvent.keyDown(field, { key: "Enter" });
   expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" });
   expect(screen.queryAllByRole("option")).toEqual([]);
+});
+
+test("looks only for people who can own something, where an owner is wanted", async () => {
+  const { onPick, field } = show(["owner"]);
+  fireEvent.change(field, { target: { value: "sta" } });
+  expect((await screen.findAllByRole("option")).map((option) => option.textContent)).toEqual([
+    "Sid Stagesid@stage.example, has left",
+  ]);
+  expect(asked.at(-1)).toContain("owners=true");
+  fireEvent.click(screen.getByText("Sid Stage"));
+  expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" });
 });
 
 test("takes the one that is clicked", async () => {
@@ -76,5 +89,5 @@ test("asks as of the past instant that is shown", async () => {
   const { field } = show(["item"], "2026-03-03T12:00:00Z");
   fireEvent.change(field, { target: { value: "stage" } });
   await screen.findAllByRole("option");
-  expect(asked).toEqual(["/api/ways/find?text=stage&at=2026-03-03T12%3A00%3A00Z"]);
+  expect(asked).toEqual(["/api/ways/find?text=stage&owners=false&at=2026-03-03T12%3A00%3A00Z"]);
 });

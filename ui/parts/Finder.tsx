@@ -19,8 +19,8 @@ interface Choice extends Subject {
 interface Props {
   label: string;
   placeholder: string;
-  /** What it may find. */
-  kinds: Subject["kind"][];
+  /** What it may find; `owners` are people who can own something. */
+  kinds: (Subject["kind"] | "owner")[];
   /** What is picked now, in words; empty for nothing. */
   value: string;
   onPick: (subject: Subject | null) => void;
@@ -32,12 +32,16 @@ export function Finder({ label, placeholder, kinds, value, onPick }: Props) {
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const [at, setAt] = useState(0);
+  const owners = kinds.includes("owner");
   const { data } = useQuery({
-    queryKey: [...keyOf(waysInOperations.find), text, past],
-    queryFn: ({ signal }) => ask(waysInOperations.find, { query: { text: text! }, past, signal }),
+    queryKey: [...keyOf(waysInOperations.find), text, owners, past],
+    queryFn: ({ signal }) => ask(waysInOperations.find, { query: { text: text!, owners }, past, signal }),
     enabled: text !== null && text.trim().length > 1,
   });
-  const choices = text === null || !data ? [] : choicesOf(data).filter((choice) => kinds.includes(choice.kind));
+  const choices =
+    text === null || !data
+      ? []
+      : choicesOf(data).filter(({ kind }) => kinds.includes(kind) || (owners && kind === "person"));
   const pick = (choice: Choice | null) => {
     onPick(choice && { kind: choice.kind, id: choice.id });
     setText(null);
@@ -98,6 +102,8 @@ export function Finder({ label, placeholder, kinds, value, onPick }: Props) {
   );
 }
 
+const STATUS = { active: "", suspended: ", suspended", left: ", has left" };
+
 function choicesOf(found: Found): Choice[] {
   return [
     ...found.items.map((one) => ({ kind: "item" as const, id: one.id, words: one.name, more: one.place.join(" / ") })),
@@ -107,6 +113,11 @@ function choicesOf(found: Found): Choice[] {
       words: one,
       more: "everybody of this organisation",
     })),
-    ...found.people.map((one) => ({ kind: "person" as const, id: one.address, words: one.name, more: one.address })),
+    ...found.people.map((one) => ({
+      kind: "person" as const,
+      id: one.address,
+      words: one.name,
+      more: one.address + STATUS[one.status],
+    })),
   ];
 }

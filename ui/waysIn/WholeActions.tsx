@@ -94,7 +94,7 @@ function HandOver({ whole, onClose, onChoose }: HandOverProps) {
         <Finder
           label="New owner"
           placeholder="name or address"
-          kinds={["person"]}
+          kinds={["owner"]}
           value={to}
           onPick={(subject) => setTo(subject?.id ?? "")}
         />
