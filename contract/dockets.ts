@@ -62,6 +62,7 @@ const receipt: z.ZodType<Receipt> = z.object({
   response: z.string().nullable(),
   undone: z.object({ docketId: z.string(), isOver: z.boolean() }).nullable(),
   passphrase: z.string().nullable(),
+  tell: z.array(z.string()),
   subject: z.string(),
   itemName: z.string(),
   audience: z.string(),

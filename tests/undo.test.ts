@@ -6,6 +6,12 @@ import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { verifyLedger } from "@/server/records/ledger";
+import { NOTICE_WORDS } from "@/core/changes/telling";
+import { NOTHING_ASKED } from "@/core/trail/search";
+import { type EventWatch, watchSchema } from "@/core/trail/watch";
+import { noticesView, sendNotices } from "@/server/dockets/notices";
+import { writing } from "@/server/platform/db/open";
+import { saveWatch } from "@/server/trail/watches";
 import { standingOrders } from "@/server/dockets/standingOrders";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, grant, group, inDays, item, link, NOW } from "./records";
@@ -14,6 +20,10 @@ process.env.LATCH_NOW = NOW;
 jest.setTimeout(60_000);
 
 const ADMIN = "admin@home.example";
+const OPEN_LINKS = watchSchema.parse({
+  ...{ kind: "events", search: { ...NOTHING_ASKED, verbs: ["shared-open"] }, many: null, severity: "urgent" },
+  ...{ mail: [], webhook: false, syslog: false, mostADay: 20, quiet: null, zone: "UTC" },
+}) as EventWatch;
 let house: House;
 
 beforeEach(async () => {
@@ -106,6 +116,30 @@ test("all of a docket is taken back by a docket that waits, is previewed, and is
   expect((await verifyLedger(house.db)).unbroken).toBe(true);
 });
 
+test("what we do ourselves is on the trail as ours, and alerts nobody who did it", async () => {
+  const saved = (name: string, mail: string[]) =>
+    writing(house.db, (tx) => saveWatch(tx, ADMIN, { name, watch: { ...OPEN_LINKS, mail }, isOn: true, since: 0 }));
+  await saved("Told to whoever does it", [ADMIN]);
+  await saved("Told to another too", [ADMIN, "other@home.example"]);
+  const docketId = await carriedOut({ action: "revoke", shareId: "bare" });
+  const { docketId: undoId } = await prepareUndo(house.app, docketId, null, ADMIN);
+  await apply(undoId);
+  await house.read();
+  const { events } = await house.app.engine.ask("events", { search: NOTHING_ASKED, count: 50 });
+  expect(events.map(({ verb, remarks }) => [verb, remarks])).toEqual([
+    ["shared-open", ["ours"]],
+    ["revoked", ["ours"]],
+  ]);
+  const alerts = await house.db.selectFrom("alert").innerJoin("watch", "watch.id", "watch_id").select("name").execute();
+  expect(alerts).toEqual([{ name: "Told to another too" }]);
+  expect(await house.db.selectFrom("notice").select("target").execute()).toEqual([{ target: "other@home.example" }]);
+  // Somebody else's link alerts both.
+  await house.share("stacks", { itemId: "plan", by: "ida", reach: "open" });
+  await house.read();
+  const told = await house.db.selectFrom("notice").select("target").orderBy("target").execute();
+  expect(told.map(({ target }) => target)).toEqual([ADMIN, ADMIN, "other@home.example", "other@home.example"]);
+});
+
 test("a part of it: a link that was revoked comes back as a new one, and says who has to be told", async () => {
   const docketId = await carriedOut(
     { action: "revoke", shareId: "open" },
@@ -132,6 +166,23 @@ test("a part of it: a link that was revoked comes back as a new one, and says wh
   // The old password is known to nobody: the new link has one of its own, shown once.
   const withPassphrase = (await docketView(house.app, undoId)).receipts.filter(({ passphrase }) => passphrase !== null);
   expect(withPassphrase.map(({ subject }) => subject)).toEqual(["open anew"]);
+  // The receipts and the mails name the same people as the preview did, and each mail has its address.
+  const done = await docketView(house.app, undoId);
+  expect(done.receipts.map(({ subject, tell }) => [subject, tell])).toEqual([
+    ["own anew", ["ivo@home.example", "out@quay.example"]],
+    ["open anew", ["ida@home.example"]],
+  ]);
+  const { telling } = await noticesView(house.app, undoId);
+  const addresses = telling.recipients.map(({ address }) => address);
+  expect(addresses).toEqual(["ida@home.example", "ivo@home.example", "out@quay.example"]);
+  const words = NOTICE_WORDS.recipients;
+  await sendNotices(house.app, undoId, { audience: "recipients", ...words, addresses }, ADMIN);
+  await house.tick();
+  const addressOf = (reach: string) => made.find((one) => one.reach === reach)!.address!;
+  const textTo = (who: string) => house.mails.find(({ to }) => [to].flat()[0]?.text === who)!.text!;
+  expect(textTo("ida@home.example")).toContain(addressOf("open"));
+  expect(textTo("ida@home.example")).toContain("pass it on to those who need it");
+  expect(textTo("out@quay.example")).toContain(addressOf("named"));
   expect(await showOnce(house.app, withPassphrase[0].passphrase!, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
 
   const again = await prepareUndo(house.app, undoId, null, ADMIN);

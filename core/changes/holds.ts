@@ -4,10 +4,9 @@ import { ROLES } from "../estate/records";
 import { countWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
 import type { Change, ShareChange } from "./change";
-import type { Intent } from "./intent";
 
-/** How many intents of a kind came to nothing, since what they ask for holds already or would be looser than what is. */
-export type LeftOut = Partial<Record<Intent["action"], number>>;
+/** How many intents came to nothing, by their action, since what they ask for holds already or would be looser than what is. */
+export type LeftOut = Record<string, number>;
 
 /** Whether a share is as tight already as a change would make it: a change that tightens leaves it alone. */
 export function holdsAlready(share: Share, change: ShareChange, t: Seconds): boolean {
@@ -44,7 +43,7 @@ export function withoutIdleLeave(estate: Estate, change: Change, t: Seconds): Ch
   return ends <= t ? { ...rest, ...(reopen && { reopen }) } : { ...rest, ...(later && { later }) };
 }
 
-const WORDS: Partial<Record<Intent["action"], [one: string, many: string]>> = {
+const WORDS: Record<string, [one: string, many: string]> = {
   revoke: ["share has ended already", "shares have ended already"],
   "set-expiry": ["share ends sooner already", "shares end sooner already"],
   "order-revoke": ["share ends sooner already", "shares end sooner already"],
@@ -57,8 +56,6 @@ const NOTHING_LEFT: [string, string] = ["request had nothing left to do", "reque
 
 /** What was left out, in a sentence; null where nothing was. */
 export function leftOutWords(left: LeftOut): string | null {
-  const parts = Object.entries(left).map(([action, count]) =>
-    countWords(count, ...(WORDS[action as Intent["action"]] ?? NOTHING_LEFT)),
-  );
+  const parts = Object.entries(left).map(([action, count]) => countWords(count, ...(WORDS[action] ?? NOTHING_LEFT)));
   return parts.length === 0 ? null : `Left as they are: ${parts.join(", ")}.`;
 }

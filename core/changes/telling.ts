@@ -58,9 +58,27 @@ export function tellingOf(estate: Estate, changes: readonly ToldChange[]): Telli
     const owner = position === undefined ? -1 : estate.activeOwnerAt(position);
     if (owner >= 0) add(owners, owner, { ...line(ownerWords(one.change)), newLink: null });
     const words = recipientWords(one.change);
-    if (words !== null) for (const person of touched(estate, one.change)) add(recipients, person, line(words));
+    const people = touched(estate, one.change);
+    if (words !== null) for (const person of people) add(recipients, person, line(words));
+    if (one.change.action !== "remake-link" || people.length > 0) continue;
+    const passesOn = passingOn(estate, one.change.shareId);
+    if (passesOn >= 0) add(recipients, passesOn, line(PASS_ON));
   }
   return { owners: people(estate, owners), recipients: people(estate, recipients) };
+}
+
+const PASS_ON = "a link to it was made again, with a new address: pass it on to those who need it";
+
+/**
+ * Who passes on the new address of a link that is for nobody by name: whoever made it, or the item's owner where
+ * they have left; below 0 where that is nobody.
+ */
+export function passingOn(estate: Estate, shareId: string): number {
+  const share = estate.share(shareId);
+  if (!share) return -1;
+  return share.maker >= 0 && estate.principals.active[share.maker] === 1
+    ? share.maker
+    : estate.activeOwnerAt(share.position);
 }
 
 function positionOf({ tree, shares }: Estate, change: Change): number | undefined {

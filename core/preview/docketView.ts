@@ -28,6 +28,8 @@ export interface Receipt extends StagedChange {
   undone: { docketId: string; isOver: boolean } | null;
   /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
   passphrase: string | null;
+  /** Who has to be sent the address of the link that was made, or passes it on. */
+  tell: string[];
 }
 
 /** A docket on its own page. */

@@ -8,6 +8,7 @@ import { type Careful, carefulOf } from "./careful";
 import { type Action, type Change, isReopening, subjectOf } from "../changes/change";
 import { type Effect, effectsOf, firstLive } from "./effects";
 import { type ItemLoss, lossesByItem, lossesByOrganisation, type OrganisationLoss } from "./losses";
+import { passingOn } from "../changes/telling";
 import { settingsWords } from "../changes/undo";
 import { verdictOn } from "../changes/verdict";
 
@@ -185,12 +186,13 @@ function together(effects: Effect[]): Ranges {
   return union(effects.flatMap(({ loses }) => [...loses]));
 }
 
-/** Who has to be sent a new address: those whom the link is for, or else whoever made it, to pass it on. */
+/** Who has to be sent a new address: those whom the link is for, or else somebody who passes it on. */
 function toldOf(estate: Estate, change: Extract<Change, { action: "make-link" | "remake-link" }>): string[] {
   if (change.action === "make-link") return change.addresses;
   const { shares, people } = estate;
   const share = estate.share(change.shareId)!;
-  if (share.reach !== "named") return share.maker < 0 ? [] : [people[share.maker].address];
+  const passesOn = passingOn(estate, change.shareId);
+  if (share.reach !== "named") return passesOn < 0 ? [] : [people[passesOn].address];
   const recipients = shares.recipients.subarray(shares.recipientsFrom[share.slot], shares.recipientsTo[share.slot]);
   return Array.from(recipients, (one) => people[one].address).sort();
 }

@@ -12,3 +12,10 @@ export function dayWords(at: Seconds): string {
 export function countWords(count: number, one: string, many = one + "s"): string {
   return `${count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
 }
+
+const LIST = new Intl.ListFormat("en-GB");
+
+/** Some things as a list in a sentence: `a, b and c`. */
+export function listWords(all: readonly string[]): string {
+  return LIST.format(all);
+}

@@ -24,8 +24,8 @@ export interface Spoken {
   parties?: Party[];
 }
 
-/** What is wrong with an event, which is kept all the same. */
-export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable"] as const;
+/** What is to be said of an event besides: most often what is wrong with it. It is kept all the same. */
+export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable", "ours"] as const;
 export type Remark = (typeof REMARKS)[number];
 
 export const REMARK_WORDS: Record<Remark, string> = {
@@ -33,6 +33,7 @@ export const REMARK_WORDS: Record<Remark, string> = {
   "unknown-thing": "It speaks of something that was never seen",
   late: "It came after events that were later",
   unreadable: "It could not be read, and is kept as it came",
+  ours: "Done by Tight Latch, by a docket",
 };
 
 /** The parts that an event may speak of: who did it, to what, through which share, and with whom or what else. */
@@ -50,4 +51,9 @@ export interface TrailEvent extends SpokenParts {
   source: string;
   verb: string;
   remarks: Remark[];
+}
+
+/** An event that has just come, with the change of ours that brought it about, where its store names one. */
+export interface FreshEvent extends TrailEvent {
+  change: string | null;
 }

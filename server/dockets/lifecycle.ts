@@ -37,7 +37,7 @@ export type MoveName = keyof typeof MOVES;
 
 /** What goes with a move: into the docket's row, and into its entry in the ledger. */
 interface With<M extends MoveName> {
-  row?: { asked_by?: string; approved_by?: string | null };
+  row?: { asked_by?: string; approved_by?: string | null; applied_by?: string };
   entry?: Omit<LedgerBody<(typeof MOVES)[M]["entry"]>, "docket">;
 }
 
@@ -106,7 +106,7 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
     .execute();
   await inDocket.set({ seen: item }).where("share_id", "is", null).execute();
   const entry = { changes: changes.map((body) => JSON.parse(body)) };
-  return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy }, entry });
+  return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
 }
 
 /** What tells one set of changes from another: two that are equal do the same. */

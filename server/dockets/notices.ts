@@ -1,4 +1,4 @@
-import { changeSchema } from "@/core/changes/change";
+import { type Change, changeSchema } from "@/core/changes/change";
 import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@/core/changes/telling";
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { Problem } from "../platform/problem";
@@ -34,6 +34,16 @@ async function tellingOfDocket(app: Asking, docketId: string): Promise<Telling> 
     return { change, made: isMade ? madeIn(answered) : null };
   });
   return app.engine.ask("telling", { changes });
+}
+
+/** Who has to be sent the address of each link that changes made, or passes it on: by the link's id. */
+export async function toldOfLinks(app: Asking, changes: readonly { change: Change; response: string | null }[]) {
+  const made = changes.map(({ change, response }) => ({ change, made: madeIn(response) }));
+  const { recipients } = await app.engine.ask("telling", { changes: made });
+  const told = new Map<string, string[]>();
+  for (const { address, lines } of recipients)
+    for (const { newLink } of lines) if (newLink) told.set(newLink, [...(told.get(newLink) ?? []), address]);
+  return (response: string | null) => told.get(madeIn(response) ?? "") ?? [];
 }
 
 function madeIn(answered: string | null): string | null {

@@ -8,6 +8,7 @@ import type { DocketChangeTable } from "../platform/db/schema";
 import { reasonsToApprove } from "./approval";
 import { bodiesIn, changeFrom } from "./changes";
 import { digestOf } from "./lifecycle";
+import { toldOfLinks } from "./notices";
 import { docketProgress } from "./docketProgress";
 import type { Asking } from "../engine/client";
 
@@ -68,6 +69,7 @@ export async function receiptsOf(
         ? null
         : { docketId: row.undone_in, isOver: row.undoState === "done" },
     passphrase: row.state === "done" && row.sealed !== null ? row.id : null,
+    tell: [],
   }));
 }
 
@@ -93,10 +95,19 @@ export async function docketView(
     reasons: isAhead ? await reasonsToApprove(app, docketId) : [],
     approvedBy: docket.approved_by,
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
-    receipts: await receiptsOf(app.db, docketId, asked),
+    receipts: await withThoseToTell(app, await receiptsOf(app.db, docketId, asked)),
     preview: isAhead ? await app.engine.ask("preview", { changes: bodies.map(changeFrom) }) : null,
     digest: bodies.length > 0 ? digestOf(bodies) : null,
   };
+}
+
+async function withThoseToTell(app: Asking, receipts: Receipt[]): Promise<Receipt[]> {
+  const makesLink = ({ change, state }: Receipt) =>
+    state === "done" && (change.action === "make-link" || change.action === "remake-link");
+  const making = receipts.filter(makesLink);
+  if (making.length === 0) return receipts;
+  const toldOf = await toldOfLinks(app, making);
+  return receipts.map((one) => (makesLink(one) ? { ...one, tell: toldOf(one.response) } : one));
 }
 
 async function undoneBy(db: Db, docketId: string): Promise<string | null> {

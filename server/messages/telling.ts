@@ -6,11 +6,20 @@ import type { Tx } from "../platform/db/open";
 /** What is older is no news: it stands on the Desk, and nobody is written to. */
 const NEWS_FOR_S = DAY;
 
-/** Puts down who is to be told of an alert, by what, and when. */
-export async function tell(db: Tx, { id, watch }: { id: string; watch: Watch }, alert: number, at: Seconds) {
+/**
+ * Puts down who is to be told of an alert, by what, and when.
+ * @param doers those who brought it about themselves: they need not be told
+ */
+export async function tell(
+  db: Tx,
+  { id, watch }: { id: string; watch: Watch },
+  alert: number,
+  at: Seconds,
+  doers: ReadonlySet<string> = NOBODY,
+) {
   const now = db.clock.seconds();
   if (at < now - NEWS_FOR_S) return;
-  for (const [channel, target] of targetsOf(watch)) {
+  for (const [channel, target] of targetsOf(watch, doers)) {
     const when = whenToTell(watch, now, await toldToday(db, id, channel, target, dayBegan(watch.zone, now)));
     await db
       .insertInto("notice")
@@ -30,10 +39,18 @@ export async function tell(db: Tx, { id, watch }: { id: string; watch: Watch }, 
   }
 }
 
+const NOBODY: ReadonlySet<string> = new Set();
+
+/** Whether a watch tells nobody but those who brought about what it saw. */
+export function tellsOnly(watch: Watch, doers: ReadonlySet<string>): boolean {
+  return doers.size > 0 && targetsOf(watch, doers).length === 0;
+}
+
 /** The webhook and the log have one place each, which the settings name. */
-function targetsOf({ mail, webhook, syslog }: Watch): [Channel, string][] {
+function targetsOf({ mail, webhook, syslog }: Watch, doers: ReadonlySet<string>): [Channel, string][] {
+  const others = mail.filter((address) => !doers.has(address));
   return [
-    ...mail.map((address): [Channel, string] => ["mail", address]),
+    ...others.map((address): [Channel, string] => ["mail", address]),
     ...(webhook ? ([["webhook", ""]] as [Channel, string][]) : []),
     ...(syslog ? ([["syslog", ""]] as [Channel, string][]) : []),
   ];

@@ -1,11 +1,11 @@
-import type { TrailEvent } from "@/core/trail/event";
+import type { FreshEvent } from "@/core/trail/event";
 import type { Platform } from "../platform/platform";
 import type { Tx } from "../platform/db/open";
 
 /** What rooms above do with what has just become known, in the transaction in which it does. */
 export interface Listeners {
   /** @returns how many alerts were raised */
-  events(tx: Tx, events: readonly TrailEvent[]): Promise<number>;
+  events(tx: Tx, events: readonly FreshEvent[]): Promise<number>;
   /** @param name what was imported, in words @returns how many changes are seen to have been done by hand */
   imported(tx: Tx, name: string): Promise<number>;
 }

@@ -1,18 +1,26 @@
 import type { SavedWatch } from "@/core/trail/savedWatch";
 import { eventWords } from "@/core/trail/sentence";
-import type { TrailEvent } from "@/core/trail/event";
+import type { FreshEvent, TrailEvent } from "@/core/trail/event";
 import type { Seconds } from "@/core/time/instant";
 import type { EventWatch } from "@/core/trail/watch";
 import { type Hits, ONE_ALERT_S, Watching } from "@/core/trail/watching";
+import { doersOf } from "../dockets/doers";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { tell } from "../messages/telling";
+import { tell, tellsOnly } from "../messages/telling";
 import { watchesOn } from "./watches";
 
 type OnEvents = SavedWatch & { watch: EventWatch };
 
+/** An event with those who brought it about by a docket; nobody where it came of itself. */
+type Seen = FreshEvent & { doers: ReadonlySet<string> };
+const NOBODY: ReadonlySet<string> = new Set();
+
 /** Lets every watch look at events that have just come, in their order. @returns how many alerts are new */
-export async function raise(db: Tx, events: readonly TrailEvent[]): Promise<number> {
-  if (events.length === 0) return 0;
+export async function raise(db: Tx, fresh: readonly FreshEvent[]): Promise<number> {
+  if (fresh.length === 0) return 0;
+  const ours = fresh.flatMap(({ change }) => change ?? []);
+  const doers = ours.length > 0 ? await doersOf(db, ours) : new Map<string, Set<string>>();
+  const events = fresh.map((event) => ({ ...event, doers: doers.get(event.change ?? "") ?? NOBODY }));
   const verbs = new Set(events.map(({ verb }) => verb));
   let alerts = 0;
   for (const kept of await watchesOn(db)) {
@@ -25,10 +33,12 @@ export async function raise(db: Tx, events: readonly TrailEvent[]): Promise<numb
   return alerts;
 }
 
-async function raiseBy(db: Tx, kept: OnEvents, events: readonly TrailEvent[]): Promise<number> {
+async function raiseBy(db: Tx, kept: OnEvents, events: readonly Seen[]): Promise<number> {
   const { id, watch, since } = kept;
   const { verbs } = watch.search;
-  const due = events.filter(({ at, verb }) => at >= since && (verbs.length === 0 || verbs.includes(verb)));
+  const isDue = ({ at, verb }: Seen) => at >= since && (verbs.length === 0 || verbs.includes(verb));
+  // Nobody is alerted to what they did here themselves.
+  const due = events.filter((event) => isDue(event) && !tellsOnly(watch, event.doers));
   if (due.length === 0) return 0;
   const watching = new Watching(watch, watch.many ? await hitsOf(db, kept, due) : undefined);
   let alerts = 0;
@@ -60,7 +70,7 @@ async function hitsOf(db: Reads, { id, watch }: OnEvents, events: readonly Trail
 }
 
 /** @returns whether it is an alert of its own, and does not belong to one that there is */
-async function raiseOne(db: Tx, kept: OnEvents, event: TrailEvent, key: string): Promise<boolean> {
+async function raiseOne(db: Tx, kept: OnEvents, event: Seen, key: string): Promise<boolean> {
   const { id } = kept;
   const open = await db
     .selectFrom("alert")
@@ -88,6 +98,7 @@ async function raiseOne(db: Tx, kept: OnEvents, event: TrailEvent, key: string):
     item: event.item?.key ?? null,
     person: event.who?.people?.[0] ?? null,
     words: eventWords(event),
+    doers: event.doers,
   });
   return true;
 }
@@ -101,6 +112,8 @@ export interface AlertBegun {
   item: string | null;
   person: string | null;
   words: string;
+  /** Those who brought it about themselves. */
+  doers?: ReadonlySet<string>;
 }
 
 /**
@@ -147,5 +160,5 @@ export async function newAlert(db: Tx, kept: SavedWatch, begun: AlertBegun) {
     })
     .returning("id")
     .executeTakeFirstOrThrow();
-  await tell(db, kept, id, begun.at);
+  await tell(db, kept, id, begun.at, begun.doers);
 }

@@ -32,6 +32,7 @@ export function note(db: StoreDatabase, verb: string, about: Pick<EventRecord, "
     actorEmail: "tight-latch@wrenmoor.example",
     verb,
     ...about,
+    ...(db.changing !== null && { detail: { change: db.changing } }),
   });
 }
 

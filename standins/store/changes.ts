@@ -41,7 +41,9 @@ export function applyOnce(db: StoreDatabase, store: StoreRecord, key: string, ch
   return db.transaction(() => {
     const before = db.answerTo(key);
     if (before) return before as Answer;
+    db.changing = key;
     const answer = apply(db, store, change);
+    db.changing = null;
     db.keepAnswer(key, answer.status, answer.body);
     return answer;
   });

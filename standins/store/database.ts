@@ -32,6 +32,8 @@ interface Row {
 /** The data of one stand-in store: its own SQLite file, which only its own process opens. */
 export class StoreDatabase {
   private readonly db: Database.Database;
+  /** The key of the change that is being carried out: events that come of it name it. */
+  changing: string | null = null;
 
   constructor(path: string) {
     this.db = new Database(path);

@@ -10,7 +10,7 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { ShowOnce } from "../parts/ShowOnce";
-import { momentWords, plainWords } from "../parts/words";
+import { listWords, momentWords, plainWords } from "../parts/words";
 
 interface Props {
   docketId: string;
@@ -105,6 +105,9 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
       </td>
       <td className="px-3.5 py-1.5">
         {receipt.answer}
+        {receipt.tell.length > 0 && (
+          <span className="block">Its new address has to reach {listWords(receipt.tell)}.</span>
+        )}
         {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
         {receipt.passphrase && viewer.mayChange && (
           <ShowOnce show={() => ask(docketsOperations.showPassphrase, { params: { id: receipt.passphrase! } })} />

@@ -114,6 +114,7 @@ const receipt = (more: Partial<Receipt>): Receipt => ({
   undone: null,
   probe: "The address answers: no longer available.",
   passphrase: null,
+  tell: [],
   ...more,
 });
 

@@ -1,9 +1,9 @@
 import type { SomeItems, Way } from "@/core/preview/preview";
-import { countWords, dayWords } from "@/core/text/words";
+import { countWords, dayWords, listWords } from "@/core/text/words";
 import { begun } from "@/core/text/text";
 import { DAY, NEVER, seconds, type Seconds } from "@/core/time/instant";
 
-export { countWords, dayWords };
+export { countWords, dayWords, listWords };
 
 /** How far a moment is: `today`, `in 9 days`, `5 months ago`. */
 export function distanceWords(at: Seconds, now: Seconds): string {

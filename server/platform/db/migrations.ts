@@ -17,6 +17,7 @@ export const migrations: Record<string, Migration> = {
   "012-sources": { up: sources },
   "013-names": { up: names },
   "014-doors": { up: doors },
+  "015-appliers": { up: appliers },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -354,4 +355,9 @@ async function doors(db: Kysely<unknown>) {
       at integer not null, primary key ("user_id", code)) without rowid`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Who had a docket applied: they need not be told what it brought about. */
+async function appliers(db: Kysely<unknown>) {
+  await sql.raw(`alter table docket add column applied_by text`).execute(db);
 }

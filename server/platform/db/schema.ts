@@ -120,6 +120,8 @@ export interface DocketTable {
   /** Who asked for it to be applied, where that needs a second pair of eyes; and whose they were. */
   asked_by: string | null;
   approved_by: string | null;
+  /** Who had it applied. */
+  applied_by: string | null;
 }
 
 export interface DocketChangeTable {

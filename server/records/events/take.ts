@@ -2,7 +2,7 @@ import canonicalize from "canonicalize";
 import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import { ALWAYS, seconds, type Seconds } from "@/core/time/instant";
-import { type TrailEvent, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/event";
+import { type FreshEvent, type TrailEvent, PARTS, REMARKS, type Remark, type Spoken } from "@/core/trail/event";
 import { isVerb } from "@/core/trail/verbs";
 import { wordsOf } from "@/core/trail/meets";
 import { type Mentions, namedHere } from "../names";
@@ -17,7 +17,7 @@ export interface Taken {
   /** Told before in other words: what was told now is kept beside it. */
   again: number;
   /** The new ones, in their order. */
-  fresh: TrailEvent[];
+  fresh: FreshEvent[];
 }
 
 const NOTHING_SPOKEN_OF: SpokenOf = { parts: { who: null, item: null, share: null, whom: null }, isUnknown: false };
@@ -116,25 +116,34 @@ function same(a: string, b: string): boolean {
   return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
 }
 
-async function readEvents(db: Tx, source: string, told: readonly Told[]): Promise<TrailEvent[]> {
+async function readEvents(db: Tx, source: string, told: readonly Told[]): Promise<FreshEvent[]> {
   const speaking = await speakingNow(db);
   const last = await db.selectFrom("event").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
   let seq = last?.seq ?? 0;
   let latest = await latestOf(db, source);
-  const events: TrailEvent[] = [];
+  const events: FreshEvent[] = [];
   for (const { at: text, verb, record } of told) {
     const at = seconds(text);
     const { parts, isUnknown } = record ? await speaking.of(record) : NOTHING_SPOKEN_OF;
+    const change = changeOf(record);
     const holds: Record<Remark, boolean> = {
       "unknown-verb": !isVerb(verb),
       "unknown-thing": isUnknown,
       late: at < latest,
       unreadable: record === null,
+      ours: change !== null,
     };
-    events.push({ seq: ++seq, at, source, verb, remarks: REMARKS.filter((remark) => holds[remark]), ...parts });
+    const remarks = REMARKS.filter((remark) => holds[remark]);
+    events.push({ seq: ++seq, at, source, verb, remarks, ...parts, change });
     latest = Math.max(latest, at);
   }
   return events;
+}
+
+/** The key of the change that a store was sent by us, where it tells that an event came of it. */
+function changeOf(record: EventRecord | null): string | null {
+  const change = record?.detail?.change;
+  return typeof change === "string" ? change : null;
 }
 
 /** When the last event was that a source told of. */

@@ -1,0 +1,12 @@
+import type { Reads } from "../platform/db/open";
+
+/** Who had changes carried out, by their keys: whoever put their docket together, approved it or applied it. */
+export async function doersOf(db: Reads, changes: readonly string[]): Promise<Map<string, Set<string>>> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select(["docket_change.id", "made_by", "asked_by", "approved_by", "applied_by"])
+    .where("docket_change.id", "in", changes)
+    .execute();
+  return new Map(rows.map(({ id, ...people }) => [id, new Set(Object.values(people).filter((one) => one !== null))]));
+}
