@@ -2,6 +2,7 @@ import type { LinkRecord } from "@/core/estate/records";
 import { standardSetting } from "@/core/rules/setting";
 import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
+import { seconds } from "@/core/time/instant";
 import { verifyLedger } from "@/server/records/ledger";
 import { signed } from "@/server/platform/signed";
 import { applyDocket, allCarriedOut } from "@/server/dockets/executor";
@@ -51,7 +52,7 @@ describe("a rule that asks", () => {
           ["l1", "f"],
           ["l2", "h"],
           ["l3", "o"],
-        ].map(([id, on]) => link(id, on, { address: id })),
+        ].map(([id, on]) => link(id, on, { address: id, lastUsedAt: inDays(-3) })),
       ],
       stacks: [file("s", null, { storeId: "stacks", ownerId: "ida", label: "public" })],
     });
@@ -122,6 +123,14 @@ describe("a rule that asks", () => {
     await answer(house.app, others, { decision: "end", subject: "l3" });
     await allCarriedOut(house.app);
     expect(dockLink("l3").revokedAt).toBe(NOW);
+    // What has ended is told as it was.
+    const [ended] = (await askedBy(house.app, others)).shares;
+    expect([ended.answered, ended.itemName, ended.audience, ended.lastUsed]).toEqual([
+      "You ended this share.",
+      "Item o",
+      "Anyone with the address",
+      seconds(inDays(-3)),
+    ]);
     await expect(answer(house.app, others, { decision: "end", subject: "l3" })).rejects.toThrow(
       "not open to an answer",
     );

@@ -4,6 +4,7 @@ import type { LedgerBody } from "@/core/ledger/kinds";
 import { within } from "@/core/text/text";
 import { dayWords } from "@/core/text/words";
 import type { Answer, AnsweredStep, AskedPage, AskedShare } from "@/core/rules/answer";
+import type { Receipt } from "@/core/preview/docketView";
 import { isOfOpenLinks } from "@/core/rules/list";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
@@ -59,7 +60,8 @@ async function askedShare(app: Asking, demands: readonly Demand[], breaches: rea
   const [{ subject, due_at }] = demands;
   const open = demands.filter(({ state }) => state === "asked");
   const [breach] = breaches;
-  const known = breach ?? (await goneShare(app, subject));
+  const receipts = await receiptsAbout(app.db, demands[0]);
+  const known = breach ?? (await goneShare(app, subject, receipts[0]));
   const changes = tightening(breaches);
   return {
     subject,
@@ -74,20 +76,22 @@ async function askedShare(app: Asking, demands: readonly Demand[], breaches: rea
     canEnd: breaches.some(({ shareId }) => shareId !== null),
     due: due_at!,
     answered: open.length > 0 && breaches.length > 0 ? null : outcomeWords(demands),
-    steps: await stepsOf(app.db, demands[0]),
+    steps: receipts.map((receipt) => stepOf(receipt, demands[0])),
   };
 }
 
-/** What is known of a share that breaks none of the rules any more. */
-async function goneShare(app: Asking, subject: string) {
+/** What is known of a share that breaks none of the rules any more: of one that has ended, as it was. */
+async function goneShare(app: Asking, subject: string, receipt: Receipt | undefined) {
   const [row] = await app.engine.ask("rows", { ids: [subject] });
+  const record = row ? null : await app.engine.ask("record", { id: subject });
+  const usedBefore = record?.lastUsedAt ? seconds(record.lastUsedAt) : null;
   return {
-    itemName: row?.itemName ?? "A share that has gone",
+    itemName: row?.itemName ?? receipt?.itemName ?? "A share that is no longer there",
     storeName: row?.storeName ?? "",
     place: row?.place ?? [],
     sentence: "",
-    audience: row?.audience ?? "",
-    lastUsed: row?.lastUsed ?? null,
+    audience: row?.audience ?? receipt?.audience ?? "",
+    lastUsed: row ? row.lastUsed : usedBefore,
   };
 }
 
@@ -127,17 +131,15 @@ function same(a: Change, b: Change): boolean {
   return JSON.stringify(a) === JSON.stringify(b);
 }
 
-/** What a docket does with a share of theirs. Only what their own answer set is theirs to hand over. */
-async function stepsOf(db: Db, { docket_id, subject, state }: Demand): Promise<AnsweredStep[]> {
+/** What a docket does with a share of theirs. */
+async function receiptsAbout(db: Db, { docket_id, subject }: Demand): Promise<Receipt[]> {
   const receipts = docket_id === null ? [] : await receiptsOf(db, docket_id);
-  return receipts
-    .filter(({ change }) => "shareId" in change && change.shareId === subject)
-    .map((receipt) => ({
-      words: changeWords(receipt.change),
-      state: receipt.state,
-      answer: receipt.answer,
-      passphrase: state === "handled" ? receipt.passphrase : null,
-    }));
+  return receipts.filter(({ change }) => "shareId" in change && change.shareId === subject);
+}
+
+/** Only a passphrase that their own answer set is theirs to hand over. */
+function stepOf({ change, state, answer, passphrase }: Receipt, demand: Demand): AnsweredStep {
+  return { words: changeWords(change), state, answer, passphrase: demand.state === "handled" ? passphrase : null };
 }
 
 /** Takes an owner's answer about one share of theirs. @throws {Problem} where it isn't theirs to answer any more */
@@ -185,16 +187,9 @@ async function change(app: Carrying, demands: readonly Demand[], given: Changing
       words: `${words} by ${owner}, who was asked`,
       plans,
     });
-    await settle(
-      inside,
-      demands,
-      "handled",
-      `${words}: ${plans
-        .flat()
-        .map((one) => within(changeWords(one.change)))
-        .join(", ")}.`,
-      id,
-    );
+    const done = plans.flat().map((one) => within(changeWords(one.change)));
+    const outcome = decision === "end" ? "You ended this share." : `${words}: ${done.join(", ")}.`;
+    await settle(inside, demands, "handled", outcome, id);
     await note(inside, demands, { decision });
     return (await beginApplying(inside, id, owner)) ? id : null;
   });

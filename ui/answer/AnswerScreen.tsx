@@ -84,11 +84,7 @@ function ShareCard({ share, token, now, latest }: CardProps) {
       <h2 className="text-[17px] font-semibold wrap-anywhere">{itemName}</h2>
       <p className="text-ink-faint wrap-anywhere">{where}</p>
       <p className="mt-1.5">{answered === null ? sentence || audience : audience}</p>
-      <p className="text-ink-soft">
-        {lastUsed === null
-          ? "Nobody has used it yet."
-          : `Last used on ${dayWords(lastUsed)}, ${distanceWords(lastUsed, now)}.`}
-      </p>
+      <p className="text-ink-soft">{usedWords(lastUsed, now)}</p>
       {answered === null && (
         <ul className="my-2">
           {reasons.map(({ rule, title, reason }) => (
@@ -118,8 +114,8 @@ function ShareCard({ share, token, now, latest }: CardProps) {
 }
 
 function Decide({ share, token, now, latest }: CardProps) {
-  const [open, setOpen] = useState<"keep" | "named" | null>(null);
-  const turn = (what: "keep" | "named") => setOpen(open === what ? null : what);
+  const [open, setOpen] = useState<"keep" | "named" | "end" | null>(null);
+  const turn = (what: "keep" | "named" | "end") => setOpen(open === what ? null : what);
   const client = useQueryClient();
   const answer = useMutation({
     mutationFn: (given: Answer) => ask(answersOperations.decide, { body: { token, answer: given } }),
@@ -155,7 +151,8 @@ function Decide({ share, token, now, latest }: CardProps) {
           <Button
             className="text-oxide"
             disabled={answer.isPending}
-            onClick={() => answer.mutate({ decision: "end", subject })}
+            aria-expanded={open === "end"}
+            onClick={() => turn("end")}
           >
             End it
           </Button>
@@ -175,9 +172,53 @@ function Decide({ share, token, now, latest }: CardProps) {
           onSave={(reason, until) => answer.mutate({ decision: "keep", subject, reason, until })}
         />
       )}
+      {open === "end" && (
+        <End
+          share={share}
+          now={now}
+          isPending={answer.isPending}
+          onEnd={() => answer.mutate({ decision: "end", subject })}
+          onCancel={() => setOpen(null)}
+        />
+      )}
       {answer.error && <Notice tone="wrong">{answer.error.message}</Notice>}
     </>
   );
+}
+
+interface EndProps {
+  share: AskedShare;
+  now: Seconds;
+  isPending: boolean;
+  onEnd: () => void;
+  onCancel: () => void;
+}
+
+/** Asks once before a share is ended for good, and says what that does. */
+function End({ share: { itemName, audience, lastUsed }, now, isPending, onEnd, onCancel }: EndProps) {
+  return (
+    <div role="group" aria-label={`End this share of ${itemName}`} className="mt-3 border border-oxide bg-surface p-3">
+      <p className="font-semibold">End this share of {itemName}?</p>
+      <p className="mt-1">
+        It stops working at once, for {within(audience)}. {usedWords(lastUsed, now)} You can’t undo this here: whoever
+        needs it again needs a new share, with a new address.
+      </p>
+      <div className="mt-3 flex gap-2">
+        <Button look="end" disabled={isPending} onClick={onEnd}>
+          End the share
+        </Button>
+        <Button disabled={isPending} onClick={onCancel}>
+          Cancel
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function usedWords(lastUsed: Seconds | null, now: Seconds): string {
+  return lastUsed === null
+    ? "Nobody has used it yet."
+    : `Last used on ${dayWords(lastUsed)}, ${distanceWords(lastUsed, now)}.`;
 }
 
 function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: string[]) => void }) {

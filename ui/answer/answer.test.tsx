@@ -47,11 +47,18 @@ test("each share is told in plain words, with what is wrong and what tightening 
   expect(sent[0].body).toEqual({ token: "TOKEN" });
 });
 
-test("it is tightened or ended by one press", async () => {
+test("it is tightened by one press; to end it takes a second one, after what that does", async () => {
   show();
   fireEvent.click(await screen.findByRole("button", { name: "Tighten it" }));
   await waitFor(() => expect(decided()).toHaveLength(1));
   fireEvent.click(await screen.findByRole("button", { name: "End it" }));
+  expect(
+    screen.getByText(/It stops working at once, for anyone with the address. Nobody has used it yet./),
+  ).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
+  fireEvent.click(screen.getByRole("button", { name: "End it" }));
+  expect(decided()).toHaveLength(1);
+  fireEvent.click(screen.getByRole("button", { name: "End the share" }));
   await waitFor(() =>
     expect(decided()).toEqual([
       { token: "TOKEN", answer: { decision: "tighten", subject: "s1" } },
