@@ -43,6 +43,7 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
       const store = storeAt(estate, share.position);
       const rules = RULE_IDS.filter((id) => broken.get(share.id)?.includes(id));
       const maker = people[share.maker];
+      const owner = people[estate.ownerAt(share.position)];
       const outsiders = [...judged.outsiders].map((index) => people[index]);
       const place = placeOf(tree, share.position);
       const latches = latchesOf(share, tree.kindAt(share.position), store.capabilities, rules);
@@ -101,6 +102,9 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
           outside: [row.outside ? "yes" : "no"],
           state: [row.state],
           kind: [row.itemKind],
+          password: share.hasPassword ? ["set"] : [],
+          download: [share.download ? "possible" : "blocked"],
+          owner: owner ? [owner.address, owner.name] : [],
           organisation: row.organisations,
           party: STANCES.filter((stance) => outsiders.some((one) => stanceOf(estate, one) === stance)),
           engagement: estate.engagements.filter(({ positions }) => engaged(positions)).map(({ record }) => record.name),
@@ -250,7 +254,7 @@ export function plainCounts(
     if (FIELDS[field].kind === "moment") add(plainSpan(plain, field, t));
     // A store and a maker have a second name, which is not a second value.
     else
-      for (const value of plain.values[field].slice(0, field === "store" || field === "maker" ? 1 : undefined))
+      for (const value of plain.values[field].slice(0, ["store", "maker", "owner"].includes(field) ? 1 : undefined))
         add(value);
   }
   return counts;

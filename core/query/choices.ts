@@ -1,8 +1,9 @@
+import type { Estate } from "../estate/estate";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { SHARE_ROLES } from "../estate/shares";
 import type { NumberSets } from "../register/numberSets";
 import type { Register } from "../register/register";
-import { STATES, WAYS } from "../register/wayAndState";
+import { DOWNLOADS, PASSWORDS, STATES, WAYS } from "../register/wayAndState";
 import { RULE_IDS } from "../rules/list";
 import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
@@ -66,6 +67,10 @@ function codedOf(register: Register, field: Exclude<ChoiceName, "for">): Coded {
       return codes(columns.state, plain(STATES));
     case "kind":
       return codes(columns.kind, plain(KINDS));
+    case "password":
+      return codes(columns.password, plain(PASSWORDS));
+    case "download":
+      return codes(columns.download, plain(DOWNLOADS));
     case "department":
       return codes(
         register.department,
@@ -73,11 +78,9 @@ function codedOf(register: Register, field: Exclude<ChoiceName, "for">): Coded {
         false,
       );
     case "maker":
-      return codes(
-        register.maker,
-        [undefined, ...estate.people.map(({ name, address }) => ({ value: address, title: name, also: name }))],
-        false,
-      );
+      return codes(register.maker, peopleIn(estate), false);
+    case "owner":
+      return codes(ownersIn(register), peopleIn(estate), false);
     case "rule":
       return bits(columns.rules, RULE_IDS);
     case "waived":
@@ -96,6 +99,18 @@ function codedOf(register: Register, field: Exclude<ChoiceName, "for">): Coded {
         plain(estate.engagements.map(({ record }) => record.name)),
       );
   }
+}
+
+/** Each person behind the code for nobody. */
+function peopleIn({ people }: Estate): (Choice | undefined)[] {
+  return [undefined, ...people.map(({ name, address }) => ({ value: address, title: name, also: name }))];
+}
+
+/** By slot, one more than the index of the person who owns its item; 0 where nobody does. */
+function ownersIn({ estate, length, listedSlots }: Register): Uint32Array {
+  const owners = new Uint32Array(length);
+  for (const slot of listedSlots) owners[slot] = estate.ownerAt(estate.shares.position[slot]) + 1;
+  return owners;
 }
 
 function storeChoice({ estate }: Register, id: string): Choice {

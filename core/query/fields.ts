@@ -1,5 +1,5 @@
 import { KINDS, LABELS, ROLES, STANCES } from "../estate/records";
-import { STATES, WAYS } from "../register/wayAndState";
+import { DOWNLOADS, PASSWORDS, STATES, WAYS } from "../register/wayAndState";
 import { RULE_IDS } from "../rules/list";
 import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
@@ -30,6 +30,8 @@ export const FIELDS = {
   reach: { kind: "choice", help: "how it lets people in", values: WAYS },
   role: { kind: "choice", help: "what they may do", values: [...ROLES, "deposit"] },
   label: { kind: "choice", help: "the most sensitive label it reaches", values: LABELS },
+  password: { kind: "choice", help: "whether a password is asked for", values: PASSWORDS },
+  download: { kind: "choice", help: "whether files can be downloaded by it", values: DOWNLOADS },
   latch: { kind: "choice", help: "a latch that a rule demands and that is open", values: LATCHES },
   rule: { kind: "choice", help: "a rule that it breaks", values: RULE_IDS },
   waived: { kind: "choice", help: "a rule that it may break for now", values: RULE_IDS },
@@ -41,6 +43,7 @@ export const FIELDS = {
   party: { kind: "choice", help: "our stance on such an organisation", values: STANCES },
   engagement: { kind: "choice", help: "the work that its item belongs to" },
   for: { kind: "choice", help: "an address that it names" },
+  owner: { kind: "choice", help: "who owns the item, by name or address" },
   maker: { kind: "choice", help: "who made it, by name or address" },
   department: { kind: "choice", help: "the department of who made it" },
   made: { kind: "moment", help: "when it was made", direction: "past" },

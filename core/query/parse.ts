@@ -67,6 +67,11 @@ export function parseQuery(text: string): Query {
   return new Parser(text).query();
 }
 
+/** Why a query isn't understood whole, and may decide about nothing in bulk; null where it is. */
+export function misunderstoodIn(text: string): string | null {
+  return parseQuery(text).problems[0]?.message ?? null;
+}
+
 class Parser {
   private at = 0;
 

@@ -10,6 +10,8 @@ export const PROFILE_FACTS = [
   "risk",
   "outside",
   "role",
+  "password",
+  "download",
   "rules",
   "waived",
   "latches",

@@ -16,7 +16,7 @@ import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { NumberSets } from "./numberSets";
 import { type ProfileFact, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
-import { stateOf, STATES, wayOf, WAYS } from "./wayAndState";
+import { PASSWORDS, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
 import { nextTurn, type Terms, termsOf } from "./turns";
 import { audienceWords } from "../estate/shareWords";
 
@@ -42,6 +42,7 @@ export class Register {
   /**
    * Numbers in `profiles`. There, `way`, `kind`, `label`, `state`, `risk` and `role` are indexes into WAYS, KINDS,
    * LABELS, STATES, LEVELS (or NO_RISK) and SHARE_ROLES; `store` is a number in `storeIds`; `outside` is 1 for outside;
+   * `password` and `download` are indexes into PASSWORDS (or behind it, for none) and DOWNLOADS;
    * `rules` and `waived` have a bit for each of RULE_IDS that is broken without leave, and by leave; `latches` for each
    * of LATCHES that a rule demands, `stances` for each of STANCES on its outsiders; `engagements` is a number in
    * `engagementSets`.
@@ -247,6 +248,8 @@ export class Register {
       risk: judged.outside ? LEVELS.indexOf(riskOf(estate, share, t)) : NO_RISK,
       outside: judged.outside ? 1 : 0,
       role: shares.role[slot],
+      password: share.hasPassword ? 0 : PASSWORDS.length,
+      download: share.download ? 1 : 0,
       rules: bits(broken, RULE_IDS),
       waived: bits(waived, RULE_IDS),
       latches: bits(demandedBy(broken), LATCHES),

@@ -7,6 +7,10 @@ import type { Seconds } from "../time/instant";
 export const WAYS = ["open", "house", "named", "intake", "person", "group"] as const;
 export type Way = (typeof WAYS)[number];
 
+/** Of whether a password is asked for; a share without one has no value. */
+export const PASSWORDS = ["set"] as const;
+export const DOWNLOADS = ["blocked", "possible"] as const;
+
 /** `waiting`: its start lies ahead. `spent`: past its end or its cap. `broken`: its target is gone. */
 export const STATES = ["live", "waiting", "spent", "broken"] as const;
 export type State = (typeof STATES)[number];

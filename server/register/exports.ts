@@ -3,7 +3,7 @@ import type { EXPORT_FORMATS } from "@/contract/register";
 import type { Order } from "@/core/query/order";
 import { recordLine } from "@/core/estate/estateFile";
 import type { EstateRecord } from "@/core/estate/records";
-import { parseQuery } from "@/core/query/parse";
+import { misunderstoodIn } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
@@ -38,8 +38,8 @@ export async function exportOf(
   actor: string,
   { query, order, format, past }: ExportAsked,
 ): Promise<FileAnswer> {
-  const [problem] = parseQuery(query).problems;
-  if (problem) throw new Problem("bad", `Nothing was exported: ${problem.message}.`);
+  const why = misunderstoodIn(query);
+  if (why) throw new Problem("bad", `Nothing was exported: ${why}.`);
   const [shares] = await app.engine.ask("counts", { queries: [query] }, past);
   if (format === "xlsx" && shares >= MOST_SHEET_ROWS)
     throw new Problem("bad", `A sheet has at most ${MOST_SHEET_ROWS} rows. Narrow the query, or take CSV.`);

@@ -1,4 +1,5 @@
 import type { registerOperations } from "@/contract/register";
+import { misunderstoodIn } from "@/core/query/parse";
 import { DAY } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
@@ -18,7 +19,11 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
   funnel: ({ engine }, { query, past }) => engine.ask("funnel", query, past),
   facet: ({ engine }, { query, past }) => engine.ask("facet", { ...query, most: MOST_VALUES }, past),
   values: async ({ engine }, { query, past }) => ({ values: await engine.ask("values", query, past) }),
-  ids: async ({ engine }, { query, past }) => ({ ids: await engine.ask("matching", query, past) }),
+  async ids({ engine }, { query, past }) {
+    const why = misunderstoodIn(query.query);
+    if (why) throw new Problem("bad", `Nothing was marked: ${why}.`);
+    return { ids: await engine.ask("matching", query, past) };
+  },
   rows: async ({ engine }, { body, past }) => ({ rows: await engine.ask("rows", body, past) }),
   publicList: async ({ engine, db }, { past }) => ({
     shares: await engine.ask("publicList", {}, past),

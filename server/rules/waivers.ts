@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { waiversBody } from "@/contract/rules";
+import { misunderstoodIn } from "@/core/query/parse";
 import type { Waiver } from "@/core/rules/waivers";
 import type { WaiverLine, WaiverView } from "@/core/register/remarks";
 import type { RuleId } from "@/core/rules/list";
@@ -20,6 +21,8 @@ function mustEndLater(app: Platform, until: string) {
 export async function giveWaivers(app: Asking, actor: string, given: z.infer<typeof waiversBody>): Promise<number> {
   const { shareIds, query, rules, reason, until } = given;
   mustEndLater(app, until);
+  const why = query === undefined ? null : misunderstoodIn(query);
+  if (why) throw new Problem("bad", `Nothing was waived: ${why}.`);
   const shares = shareIds ? { ids: shareIds } : { query: query! };
   const findings = await app.engine.ask("broken", { shares, rules });
   if (findings.length === 0) return 0;

@@ -67,10 +67,15 @@ export function RegisterScreen() {
     marks.clear();
     setCopied(words);
   });
+  // A query that isn't understood whole finds more than was asked for: nothing in bulk is done by it.
+  const isWhole = (head.data?.problems ?? []).length === 0;
+  const inBulk = isWhole ? found : 0;
+  const markAll = async () => inBulk > 0 && marks.add(await allIds(query, past));
   const onMarked = (act: (ids: string[]) => void) => () => viewer.mayChange && markedIds.length > 0 && act(markedIds);
   const waive = () => {
-    if (!viewer.mayChange || found === 0) return;
-    staging.waive(markedIds.length > 0 ? { shareIds: markedIds } : { query, found });
+    if (!viewer.mayChange) return;
+    if (markedIds.length > 0) staging.waive({ shareIds: markedIds });
+    else if (inBulk > 0) staging.waive({ query, found: inBulk });
   };
   const takeOut = () => {
     const row = rowAt(cursor);
@@ -90,7 +95,7 @@ export function RegisterScreen() {
     w: waive,
     u: takeOut,
     c: () => markedIds.length > 0 && copy(),
-    a: async () => marks.add(await allIds(query, past)),
+    a: markAll,
     t: () => showWays(rowAt(cursor)),
     "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
     Escape: () => setOpenId(null),
@@ -113,13 +118,14 @@ export function RegisterScreen() {
       </QueryBar>
       <Toolbar
         found={found}
+        inBulk={inBulk}
         mayChange={viewer.mayChange}
         group={group}
         state={state}
         query={query}
         order={printOrder(order)}
         past={past}
-        onMarkAll={async () => marks.add(await allIds(query, past))}
+        onMarkAll={markAll}
         onMarkNone={marks.clear}
         onCopy={copy}
         staging={staging}
@@ -130,6 +136,12 @@ export function RegisterScreen() {
       <p role="status" className={copied ? "border-b border-line bg-surface px-3.5 py-1 text-ink-soft" : "sr-only"}>
         {copied}
       </p>
+      {!isWhole && (
+        <p role="status" className="border-b border-line bg-copper-soft px-3.5 py-1">
+          The list shows what the rest of the query finds. Correct the query to mark, waive or export everything it
+          finds.
+        </p>
+      )}
       <UseUnknown count={head.data?.useUnknown ?? 0} query={query} onQuery={onQuery} />
       <div className="flex min-h-0 grow">
         <Funnel query={query} past={past} isBeside={openId !== null} onQuery={onQuery} />

@@ -21,12 +21,17 @@ export function TightenMenu({ ids, found, staging, onWaive }: Props) {
     ["d", "Block their downloads", () => staging.block(ids), ids.length > 0],
     ["n", "Make them for named people", () => staging.ask("addresses", ids), ids.length > 0],
     ["l", "Lower their role", () => staging.ask("role", ids), ids.length > 0],
-    ["w", ids.length > 0 ? "Waive what they break" : "Waive what all found break", onWaive, found > 0],
+    [
+      "w",
+      ids.length > 0 ? "Waive what they break" : "Waive what all found break",
+      onWaive,
+      ids.length > 0 || found > 0,
+    ],
   ];
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button disabled={found === 0}>Tighten</Button>
+        <Button disabled={found === 0 && ids.length === 0}>Tighten</Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -20,6 +20,8 @@ const GROUP_WORDS: Record<Grouping, string> = {
 
 interface Props {
   found: number;
+  /** How many can be marked, waived or exported together: none where the query isn't understood whole. */
+  inBulk: number;
   mayChange: boolean;
   group: Grouping | null;
   state: TableState;
@@ -37,12 +39,12 @@ interface Props {
 
 /** What can be done with the marked shares, and how the list is laid out. */
 export function Toolbar(props: Props) {
-  const { found, mayChange, group, state, past, markedIds, staging } = props;
+  const { found, inBulk, mayChange, group, state, past, markedIds, staging } = props;
   const marked = markedIds.length;
   return (
     <div className="flex h-10 shrink-0 items-center gap-2 border-b border-line bg-surface px-3.5">
       <b className="min-w-20 font-semibold whitespace-nowrap tabular-nums">{marked.toLocaleString("en-GB")} marked</b>
-      <Button disabled={found === 0} onClick={props.onMarkAll}>
+      <Button disabled={inBulk === 0} onClick={props.onMarkAll}>
         Mark all {found.toLocaleString("en-GB")}
       </Button>
       <Button disabled={marked === 0} onClick={props.onMarkNone}>
@@ -57,7 +59,7 @@ export function Toolbar(props: Props) {
           <Button className="text-oxide" disabled={marked === 0} onClick={() => staging.revoke(markedIds)}>
             Stage revoke <Key>x</Key>
           </Button>
-          <TightenMenu ids={markedIds} staging={staging} onWaive={props.onWaive} found={found} />
+          <TightenMenu ids={markedIds} staging={staging} onWaive={props.onWaive} found={inBulk} />
         </>
       )}
       <span className="grow" />
@@ -75,7 +77,7 @@ export function Toolbar(props: Props) {
         ))}
       </select>
       <ColumnsMenu state={state} />
-      <ExportMenu query={props.query} order={props.order} past={past} found={found} />
+      <ExportMenu query={props.query} order={props.order} past={past} found={inBulk} />
       <Link href={asOf("/register/public", past)} className="whitespace-nowrap text-verdigris underline">
         Public list
       </Link>
