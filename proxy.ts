@@ -19,6 +19,8 @@ export function proxy(request: NextRequest) {
   ].join("; ");
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
+  // A layout isn't told which address it is drawn for: whoever has to sign in first comes back to it.
+  headers.set("x-screen", request.nextUrl.pathname + request.nextUrl.search);
   headers.set("content-security-policy", policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("Content-Security-Policy", policy);

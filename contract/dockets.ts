@@ -37,6 +37,7 @@ const docketProgress: z.ZodType<DocketProgress> = z.object({
   state: z.enum(DOCKET_STATES),
   counts: z.record(z.enum(CHANGE_STATES), z.number()),
   unchecked: z.number(),
+  held: z.array(z.object({ store: z.string(), why: z.string(), since: z.string() })),
 });
 
 /** SHA-256, in hexadecimal. */

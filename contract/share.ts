@@ -58,6 +58,19 @@ export const noteBody = z.object({ text: writtenLines.min(1, "Write something.")
 
 export const shareOperations = operations({
   share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, answer: shareView },
+  /** A share that is over, as it was: who ended it and when, and by which docket of ours. */
+  endedShare: {
+    method: "GET",
+    path: "/api/shares/:id/ended",
+    may: "read",
+    answer: z.object({
+      itemName: z.string(),
+      audience: z.string(),
+      endedAt: z.string().nullable(),
+      by: z.string().nullable(),
+      docketId: z.string().nullable(),
+    }),
+  },
   /** The live address of one link, for whoever has to look: it is written down who was shown it. */
   showAddress: {
     method: "POST",

@@ -10,6 +10,7 @@ import {
   stopDocket,
 } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";
+import { progressNow } from "@/server/dockets/held";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { verifyLedger } from "@/server/records/ledger";
 import { type House, openHouse } from "./house";
@@ -90,9 +91,13 @@ test("a store that is down holds only its own steps, and goes on when it is back
   await untilDone(docketId, LINKS);
   const half = await progressOf(docketId);
   expect([half.counts.done, half.counts.failed]).toEqual([LINKS, 0]);
+  // Whoever looks sees which store it waits for, and why.
+  const { held } = await progressNow(house.app, docketId);
+  expect(held).toEqual([{ store: "Stacks", why: expect.stringMatching(/Stacks/), since: NOW }]);
   expect([isRevoked("dock", "crate-0"), isRevoked("stacks", "plan-0")]).toEqual([true, false]);
   await allCarriedOut(house.app);
   expect((await progressOf(docketId)).counts.done).toBe(2 * LINKS);
+  expect((await progressNow(house.app, docketId)).held).toEqual([]);
 });
 
 test("a store that wants quiet is left alone, and nobody's tries are used up by that", async () => {

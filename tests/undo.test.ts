@@ -5,6 +5,7 @@ import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
+import { shareHandlers } from "@/server/register/shareHandlers";
 import { verifyLedger } from "@/server/records/ledger";
 import { NOTICE_WORDS } from "@/core/changes/telling";
 import { NOTHING_ASKED } from "@/core/trail/search";
@@ -114,6 +115,18 @@ test("all of a docket is taken back by a docket that waits, is previewed, and is
   );
   await expect(prepareUndo(house.app, docketId, null, ADMIN)).rejects.toThrow("nothing in this docket");
   expect((await verifyLedger(house.db)).unbroken).toBe(true);
+});
+
+test("of a share that has ended it is known who ended it and when, and by which docket", async () => {
+  const ended = (id: string) => shareHandlers.endedShare(house.app, { params: { id } } as never);
+  const docketId = await carriedOut({ action: "revoke", shareId: "own" });
+  const said = { docketId, by: ADMIN, endedAt: NOW, itemName: "Item rider" };
+  expect(await ended("own")).toMatchObject(said);
+  // Somebody ended another in its store.
+  stacks().put({ ...linkIn("bare"), revokedAt: inDays(-1) });
+  await house.read();
+  expect(await ended("bare")).toMatchObject({ docketId: null, by: null, endedAt: inDays(-1), itemName: "Item plan" });
+  await expect(ended("nothing")).rejects.toThrow("No share of this address was ever known here");
 });
 
 test("what we do ourselves is on the trail as ours, and alerts nobody who did it", async () => {

@@ -6,6 +6,7 @@ import { may } from "@/server/platform/rights";
 import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
+import { signInFor } from "@/ui/parts/leaveTo";
 import { NothingForYou } from "@/ui/signIn/NothingForYou";
 
 /**
@@ -14,8 +15,9 @@ import { NothingForYou } from "@/ui/signIn/NothingForYou";
  */
 export default async function ConsoleLayout({ children }: { children: ReactNode }) {
   const app = await theApp();
-  const actor = await app.actorFrom(await headers());
-  if (!actor) redirect("/sign-in");
+  const sent = await headers();
+  const actor = await app.actorFrom(sent);
+  if (!actor) redirect(signInFor(sent.get("x-screen") ?? "/"));
   if (actor.lacksFactor) redirect("/account");
   if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
   return (

@@ -10,9 +10,19 @@ export const metadata: Metadata = { title: "Sign in" };
 /** What the sign-in package puts into the address when a provider has sent somebody back. */
 const REFUSED = "Single sign-on did not let you in. Ask an administrator whether they have made an account for you.";
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ error?: string }> }) {
+export default async function Page({
+  searchParams,
+}: {
+  searchParams: Promise<{ error?: string; to?: string | string[] }>;
+}) {
   const app = await theApp();
   if (!(await hasPeople(app.db))) redirect("/first-run");
-  const { error } = await searchParams;
-  return <SignInScreen ways={await waysToSignIn(app)} refusal={error === undefined ? null : REFUSED} />;
+  const { error, to } = await searchParams;
+  return (
+    <SignInScreen
+      ways={await waysToSignIn(app)}
+      refusal={error === undefined ? null : REFUSED}
+      to={typeof to === "string" ? to : null}
+    />
+  );
 }

@@ -31,6 +31,14 @@ export interface DocketProgress {
   counts: Record<ChangeState, number>;
   /** How many of those done could not be seen to have taken. */
   unchecked: number;
+  /** Stores that are waited for, each with why and since when. */
+  held: HeldStore[];
+}
+
+export interface HeldStore {
+  store: string;
+  why: string;
+  since: string;
 }
 
 /** A docket is closed when each change is done and checked, or set aside with a reason; somebody may do some by hand. */

@@ -21,5 +21,5 @@ export async function docketProgress(db: Db, docketId: string): Promise<DocketPr
     .where("state", "=", "done")
     .where("checked", "=", 0)
     .executeTakeFirstOrThrow();
-  return { docketId, state: docket.state, counts, unchecked: Number(unchecked) };
+  return { docketId, state: docket.state, counts, unchecked: Number(unchecked), held: [] };
 }

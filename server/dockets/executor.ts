@@ -286,7 +286,14 @@ async function carryOut(app: Carrying, docketId: string, { halt }: Running): Pro
 }
 
 function paceOf(app: Carrying, store: string): Pace {
-  return app.carrying.paces.get(store) ?? app.carrying.paces.set(store, new Pace()).get(store)!;
+  const known = app.carrying.paces.get(store);
+  if (known) return known;
+  const onHeld = () => {
+    for (const id of app.carrying.running.keys()) app.carrying.events.emit(id);
+  };
+  const pace = new Pace(() => app.clock.text(), onHeld);
+  app.carrying.paces.set(store, pace);
+  return pace;
 }
 
 /** The answer of a question that is asked again only after a while. */

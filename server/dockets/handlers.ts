@@ -6,6 +6,7 @@ import { handWorkCsv, handWorkOf, sayDone } from "./byHand";
 import type { Carrying } from "./carrying";
 import { docketProgress } from "./docketProgress";
 import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed, stopDocket, takeOver } from "./executor";
+import { progressNow } from "./held";
 import { noticesView, sendNotices } from "./notices";
 import { showOnce } from "./passphrases";
 import { docketLines, docketView } from "./receipts";
@@ -21,10 +22,13 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
     return {};
   },
   dockets: async ({ db }) => ({ dockets: await docketLines(db) }),
-  docket: (app, { params, query }) => docketView(app, params.id, query),
-  async docketNews({ db, carrying }, { params: { id } }) {
-    await docketProgress(db, id);
-    return { emitter: carrying.events, name: id, current: () => docketProgress(db, id) };
+  docket: async (app, { params, query }) => ({
+    ...(await docketView(app, params.id, query)),
+    progress: await progressNow(app, params.id),
+  }),
+  async docketNews(app, { params: { id } }) {
+    await docketProgress(app.db, id);
+    return { emitter: app.carrying.events, name: id, current: () => progressNow(app, id) };
   },
   async applyDocket(app, { actor, params, body }) {
     const applied = await applyDocket(app, params.id, actor.email, { ...body, by: actor });
@@ -49,7 +53,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   },
   async dropDocket(app, { actor, params }) {
     if (!(await dropDocket(app, params.id, actor.email)))
-      throw new Problem("conflict", "Only a docket that waits can be sent away.");
+      throw new Problem("conflict", "Only a docket that waits can be discarded.");
     return {};
   },
   async takeOverDocket(app, { actor, params }) {

@@ -46,6 +46,19 @@ test("one that can't be reached is asked by one request at a time until it answe
   expect(pace.width).toBeGreaterThan(1);
 });
 
+test("whoever waits for a store is told why and since when, once, and when it answers again", async () => {
+  const told: unknown[] = [];
+  const pace: Pace = new Pace(
+    () => "2026-10-05T08:00:00Z",
+    () => told.push(pace.held),
+  );
+  await failing(pace, new StoreTrouble("Stacks can't be reached.", "unreached"));
+  await failing(pace, new StoreTrouble("Stacks can't be reached.", "unreached"));
+  await pace.run(tick, never);
+  await pace.run(tick, never);
+  expect(told).toEqual([{ why: "Stacks can't be reached.", since: "2026-10-05T08:00:00Z" }, null]);
+});
+
 test("one that breaks over a request is not asked less", async () => {
   const pace = new Pace();
   const before = pace.width;

@@ -19,6 +19,17 @@ export class Pace {
   private holdUntil = 0;
   private unreached = 0;
   private readonly queue: (() => void)[] = [];
+  /** Why nothing gets through at the moment, and since when; null where something does. */
+  held: { why: string; since: string } | null = null;
+
+  /**
+   * @param now the time, as texts tell it
+   * @param onHeld is told when the store begins to be waited for, and when it answers again
+   */
+  constructor(
+    private readonly now: () => string = () => "",
+    private readonly onHeld: () => void = () => {},
+  ) {}
 
   /** Does one request in its turn. @throws where it is told to halt before that */
   async run<T>(request: () => Promise<T>, signal: AbortSignal): Promise<T> {
@@ -28,6 +39,7 @@ export class Pace {
       signal.throwIfAborted();
       const answer = await request();
       this.unreached = 0;
+      this.hold(null);
       this.atOnce = Math.min(AT_MOST, this.atOnce + 1 / this.atOnce);
       return answer;
     } catch (error) {
@@ -57,8 +69,15 @@ export class Pace {
     for (let free = this.width - this.busy; free > 0 && this.queue.length > 0; free--) this.queue.shift()!();
   }
 
-  private slowDown({ kind, retryAfterMs }: StoreTrouble) {
+  private hold(why: string | null) {
+    if ((why === null) === (this.held === null)) return;
+    this.held = why === null ? null : { why, since: this.now() };
+    this.onHeld();
+  }
+
+  private slowDown({ kind, retryAfterMs, message }: StoreTrouble) {
     if (kind === "broken") return;
+    this.hold(message);
     // Many are told at the same time to wait; they have been slowed down once by that.
     const isNew = performance.now() >= this.holdUntil;
     if (isNew && kind === "unreached") this.unreached++;

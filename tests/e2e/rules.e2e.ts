@@ -49,7 +49,7 @@ async function applyWhatWaits() {
     if (!waiting) return;
     await openOn(page, `${demo.url}/desk`);
     await page.locator(`a[href="/ledger/dockets/${waiting.id}"]`).click();
-    await shows("Send it away");
+    await shows("Discard");
     await page.locator("::-p-xpath(//header//button[contains(., 'Apply')])").click();
     await page.locator("::-p-xpath(//*[@role='alertdialog' or @role='dialog']//button[contains(., 'Apply')])").click();
     await demo.until(async () => {

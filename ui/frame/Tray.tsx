@@ -7,6 +7,7 @@ import { useEffect, useState } from "react";
 import { docketsOperations } from "@/contract/dockets";
 import { previewWords } from "@/core/preview/previewWords";
 import type { DocketProgress } from "@/core/changes/states";
+import { HeldStores } from "../parts/HeldStores";
 import { countWords } from "../parts/words";
 import { useEventsAt } from "../parts/useEvents";
 import { ConfirmApply } from "./ConfirmApply";
@@ -53,6 +54,11 @@ export function Tray() {
             Dismiss
           </button>
         </p>
+      )}
+      {progress && progress.held.length > 0 && (
+        <div role="status" className="px-3.5 pt-2 text-band-oxide">
+          <HeldStores held={progress.held} />
+        </div>
       )}
       {askedId && (
         <p role="status" className="px-3.5 pt-2">

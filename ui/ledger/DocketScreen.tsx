@@ -17,6 +17,7 @@ import type { DocketView } from "@/core/preview/docketView";
 import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
+import { HeldStores } from "../parts/HeldStores";
 import { Loading } from "../parts/Loading";
 import { asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -58,6 +59,7 @@ export function DocketScreen({ id }: { id: string }) {
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-3.5 py-2.5">
         <Heading view={data} />
+        <HeldStores held={progress.held} />
         {progress.counts["by-hand"] > 0 && (
           <p className="mt-1">
             {countWords(progress.counts["by-hand"], "change")} to be done by hand.{" "}
@@ -114,8 +116,10 @@ function Heading({ view: { progress, madeBy, words, undoes, approvedBy } }: { vi
         Docket of {countWords(total, "change")}: {stateWords(progress)}
       </h1>
       <p className="text-ink-soft">
-        {counts.done} done, {counts.failed} failed, {counts["set-aside"]} set aside, {counts.staged + counts.sending} to
-        do. Put together by {madeBy}
+        {progress.state === "dropped"
+          ? "None of it was applied."
+          : `${counts.done} done, ${counts.failed} failed, ${counts["set-aside"]} set aside, ${counts.staged + counts.sending} to do.`}{" "}
+        Put together by {madeBy}
         {words && `: ${words}`}.{" "}
         {undoes && (
           <Link href={`/ledger/dockets/${undoes}`} className="text-verdigris underline">
@@ -136,6 +140,7 @@ function Heading({ view: { progress, madeBy, words, undoes, approvedBy } }: { vi
 /** A docket is over when all of it has been seen to. */
 function stateWords(progress: DocketProgress): string {
   const { state, counts } = progress;
+  if (state === "dropped") return "discarded";
   if (state !== "done") return state;
   if (isClosed(progress)) return "closed";
   return counts.failed + progress.unchecked > 0 ? "not closed yet" : "the rest is to be done by hand";

@@ -135,7 +135,7 @@ function DocketList() {
               {docket.appliedAt ? momentWords(docket.appliedAt) : (docket.words ?? docket.id)}
             </Link>
             <span className="block text-ink-faint">
-              {plainWords(docket.state)}, by {docket.madeBy}
+              {docket.state === "dropped" ? "Discarded" : plainWords(docket.state)}, by {docket.madeBy}
               {docket.appliedAt && docket.words && `: ${docket.words}`}
             </span>
           </li>

@@ -12,7 +12,7 @@ import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 
-/** A docket that waits: it is applied, sent away, or approved by somebody else than whoever put it together. */
+/** A docket that waits: it is applied, discarded, or approved by somebody else than whoever put it together. */
 export function Waiting({ id, view, preview }: { id: string; view: DocketView; preview: Preview }) {
   const { viewer } = useStandpoint();
   const { act, apply, problem } = useTray();
@@ -33,9 +33,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
         {viewer.mayChange && (
           <>
             {progress.state === "waiting" && (
-              <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>
-                Send it away
-              </Button>
+              <Button onClick={() => act.mutate({ docketId: id, act: "drop" }, { onSuccess: done })}>Discard</Button>
             )}
             {!isAsked && progress.state === "waiting" && digest && (
               <ConfirmApply

@@ -129,7 +129,7 @@ function docket(
 ): DocketView {
   const { unchecked = 0, ...rest } = more;
   return {
-    progress: { docketId: "d1", state, counts: { ...NO_COUNTS, ...counts }, unchecked },
+    progress: { docketId: "d1", state, counts: { ...NO_COUNTS, ...counts }, unchecked, held: [] },
     origin: "tray",
     madeBy: "imre.varga@wrenmoor.example",
     words: null,
@@ -230,6 +230,22 @@ const preview: Preview = {
   careful: { insiders: [], running: [] },
 };
 
+test("a docket that was discarded has nothing to do; one that waits for a store says which and since when", async () => {
+  const discarded = docket("dropped", { staged: 27 }, []);
+  answers = { "/api/dockets/d1": discarded };
+  show(<DocketScreen id="d1" />);
+  expect(await screen.findByText(/None of it was applied. Put together by/)).toBeTruthy();
+  expect(screen.getByRole("heading", { name: "Docket of 27 changes: discarded" })).toBeTruthy();
+  cleanup();
+  const held = [{ store: "Stacks", why: "Stacks can't be reached.", since: "2026-11-23T09:14:00Z" }];
+  const waiting = docket("applying", { staged: 3 }, []);
+  answers = { "/api/dockets/d1": { ...waiting, progress: { ...waiting.progress, held } } };
+  show(<DocketScreen id="d1" />);
+  expect(
+    await screen.findByText("Waiting for Stacks since 23 Nov 2026, 09:14 UTC: Stacks can't be reached."),
+  ).toBeTruthy();
+});
+
 test("a docket that waits shows what it would do, and is applied or sent away", async () => {
   const receipts = [receipt({ state: "staged", answer: null, probe: null })];
   const words = "Open link without a password: grace is over";
@@ -241,7 +257,7 @@ test("a docket that waits shows what it would do, and is applied or sent away", 
   show(<DocketScreen id="d1" />);
   expect(await screen.findByText("asks for a password, which has to be handed over")).toBeTruthy();
   expect(screen.getByText("Tight Latch revokes it on 7 Dec 2026: its store keeps no such end")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Send it away" }));
+  fireEvent.click(screen.getByRole("button", { name: "Discard" }));
   await waitFor(() => expect(asked).toContain("/api/dockets/d1/drop"));
 });
 

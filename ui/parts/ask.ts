@@ -3,7 +3,7 @@ import { addressOf, type Given, type Placing } from "@/contract/address";
 import { IDLE_HEADER, SIGN_IN, type SignInName } from "@/contract/signIn";
 import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
 import { idleSeconds } from "./idle";
-import { leaveTo } from "./leaveTo";
+import { leaveTo, signInAndBack } from "./leaveTo";
 
 const JSON_BODY = { "Content-Type": "application/json" };
 
@@ -81,7 +81,7 @@ async function send(address: string, init: Sending, isAgain = false): Promise<un
   );
   const answer = await response.json().catch(() => ({}));
   if (response.ok) return answer;
-  if (response.status === 401 && !address.startsWith("/api/auth")) leaveTo("/sign-in");
+  if (response.status === 401 && !address.startsWith("/api/auth")) leaveTo(signInAndBack());
   if (answer.kind === "factor-missing") leaveTo("/account");
   const isTooOld = answer.kind === "sign-in-again" || answer.code === "SESSION_NOT_FRESH";
   if (isTooOld && !isAgain && (await signInAgain?.())) return send(address, init, true);

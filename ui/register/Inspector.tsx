@@ -22,7 +22,8 @@ import { IfGone } from "./IfGone";
 import { Notes } from "./Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
-import { ask, asked } from "../parts/ask";
+import { ask, asked, RequestFailure } from "../parts/ask";
+import { momentWords } from "../parts/words";
 
 interface Props {
   id: string;
@@ -49,8 +50,41 @@ export function Inspector(props: Props) {
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />
       </button>
-      {error ? <Notice tone="wrong">{error.message}</Notice> : data ? <Detail detail={data} {...props} /> : <Loading />}
+      {isGone(error) ? (
+        <Ended id={props.id} />
+      ) : error ? (
+        <Notice tone="wrong">{error.message}</Notice>
+      ) : data ? (
+        <Detail detail={data} {...props} />
+      ) : (
+        <Loading />
+      )}
     </aside>
+  );
+}
+
+const isGone = (error: Error | null) => error instanceof RequestFailure && error.status === 404;
+
+/** A share that is over: who ended it and when, and the docket that did. */
+function Ended({ id }: { id: string }) {
+  const { data, error } = useQuery({ ...asked(shareOperations.endedShare, { params: { id } }), retry: false });
+  if (error) return <Notice tone="wrong">{error.message}</Notice>;
+  if (!data) return <Loading />;
+  const { itemName, audience, endedAt, by, docketId } = data;
+  return (
+    <>
+      <h2 className="pr-6 text-[15.5px] leading-tight font-semibold wrap-anywhere">{itemName}</h2>
+      <p className="text-ink-faint">{audience}</p>
+      <p className="my-2.5">
+        This share has ended{endedAt && ` on ${momentWords(endedAt)} UTC`}
+        {by ? `, by ${by}` : ", in its store"}.
+      </p>
+      {docketId && (
+        <Link href={`/ledger/dockets/${docketId}`} className="text-verdigris underline">
+          The docket that ended it
+        </Link>
+      )}
+    </>
   );
 }
 

@@ -6,6 +6,7 @@ import { type Order, parseOrder, printOrder } from "@/core/query/order";
 import { type GroupHead, GROUPINGS, type Grouping } from "@/core/query/outline";
 import type { RegisterSettings } from "@/core/register/saved";
 
+const ONE_GO_MS = 1_500;
 const FIRST_ORDER: Order = [{ by: "risk", reversed: false }];
 const parseAsOrder = createParser<Order>({
   parse: parseOrder,
@@ -26,16 +27,15 @@ export function useRegisterView(settings: RegisterSettings | undefined) {
   const [{ q, sort, group, open, share }, set] = useQueryStates(PARTS);
   const text = viewText(q, sort, group);
   const setText = useCallback(
-    (view: string) => {
+    (view: string, options: { history: "push" | "replace" } = { history: "push" }) => {
       const parts = new URLSearchParams(view);
       const grouping = parts.get("group") as Grouping | null;
-      void set({
+      const shown = {
         q: parts.get("q"),
         sort: parseOrder(parts.get("sort") ?? ""),
         group: grouping && GROUPINGS.includes(grouping) ? grouping : null,
-        open: null,
-        share: null,
-      });
+      };
+      void set({ ...shown, open: null, share: null }, options);
     },
     [set],
   );
@@ -44,10 +44,20 @@ export function useRegisterView(settings: RegisterSettings | undefined) {
   useEffect(() => {
     if (!settings || !isFirst.current) return;
     isFirst.current = false;
-    if (settings.startView !== null && text === "" && share === null) setText(settings.startView);
+    if (settings.startView !== null && text === "" && share === null)
+      setText(settings.startView, { history: "replace" });
   }, [settings, text, share, setText]);
 
-  const setQuery = useCallback((next: string) => void set({ q: next || null }), [set]);
+  // Back leads to the query before; what is typed in one go is one query.
+  const changedAt = useRef(-Infinity);
+  const setQuery = useCallback(
+    (next: string) => {
+      const isTyping = performance.now() - changedAt.current < ONE_GO_MS;
+      changedAt.current = performance.now();
+      void set({ q: next || null }, { history: isTyping ? "replace" : "push" });
+    },
+    [set],
+  );
   return {
     query: q,
     order: sort,

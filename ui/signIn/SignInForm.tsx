@@ -17,6 +17,8 @@ export interface Ways {
 interface Props extends Ways {
   /** Who signs in again; left out, whoever says who they are. */
   email?: string;
+  /** Where a provider leads back to, by way of our own page; the screen one is on where it is left out. */
+  to?: string;
   onDone: () => void;
 }
 
@@ -29,7 +31,7 @@ const REFUSALS: Record<Step, string> = {
 };
 
 /** All ways to sign in: by password, with a code after it where somebody has them, by passkey, by single sign-on. */
-export function SignInForm({ email, onDone, passwordsOff, singleSignOn }: Props) {
+export function SignInForm({ email, to, onDone, passwordsOff, singleSignOn }: Props) {
   const [step, setStep] = useState<Step>("password");
   const [problem, setProblem] = useState<string>();
   const [isBusy, setBusy] = useState(false);
@@ -69,7 +71,9 @@ export function SignInForm({ email, onDone, passwordsOff, singleSignOn }: Props)
     });
   const elsewhere = () =>
     trying(async () => {
-      const back = { callbackURL: "/welcome-back", errorCallbackURL: "/sign-in" };
+      const screen = to ?? window.location.pathname + window.location.search;
+      const callbackURL = `/welcome-back?to=${encodeURIComponent(screen)}`;
+      const back = { callbackURL, errorCallbackURL: "/sign-in" };
       const { url } = (await askSignIn("signInElsewhere", { provider: "house", ...back })) as { url: string };
       window.location.assign(url);
     });
