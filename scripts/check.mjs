@@ -15,7 +15,7 @@ const changed = execFileSync("git", ["status", "--porcelain", "--no-renames", "-
   .map((line) => line.slice(3));
 const scripts = changed.filter((file) => /\.(tsx?|mjs)$/.test(file));
 const failed = await sideBySide({
-  Types: ["node_modules/typescript/bin/tsc", "--noEmit"],
+  Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"],
   ...(scripts.length > 0 && {
     Lint: ["node_modules/eslint/bin/eslint.js", "--no-warn-ignored", "--max-warnings", "0", ...scripts],
   }),

@@ -23,7 +23,7 @@ await timed("Packages and programs", () => {
 });
 await timed("Build", ensureBuilt);
 const steps = {
-  Types: ["node_modules/typescript/bin/tsc", "--noEmit"],
+  Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"],
   Lint: ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"],
   Format: ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
   "Unused code": ["node_modules/knip/bin/knip.js"],

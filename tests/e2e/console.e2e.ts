@@ -122,7 +122,7 @@ test("an end date that a store can't keep becomes a standing order, and that is 
   await page.keyboard.press("e");
   await shows("End date for 1 share");
   await button("Stage the end date").click();
-  await shows("1 share ends later, 1 by a standing order.");
+  await shows("1 share gets an end date, 1 by a standing order.");
   await button("Preview").click();
   await shows("its store keeps no such end");
   await button("Remove all").click();

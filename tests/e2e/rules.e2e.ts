@@ -125,12 +125,6 @@ test("the owner is written to, opens the page on a telephone, keeps one share an
   const many = (await letters()).find(
     ({ text }) => isOfOthers(text) && (text.match(/Open link without a near end/g) ?? []).length >= 2,
   )!;
-  console.log(
-    (await letters())
-      .filter(({ text }) => (text.match(/Open link without a near end/g) ?? []).length >= 2)
-      .map(({ text, to }) => [to, isOfOthers(text)].join(" "))
-      .join("; "),
-  );
   await page.setViewport({ width: 390, height: 844 });
   await openOn(page, many.address);
   await shows("need a word");

@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** What a careful person meets all day: two tabs, a reload, Back, an address that somebody sent, a query with a slip. */
@@ -113,4 +113,38 @@ test("tightening leaves alone what is as tight already, and counts it", async ()
   const tray = (await administrator.ask("/api/tray")).answer;
   expect(tray.changes).toHaveLength(open.length - left);
   await administrator.ask("/api/tray", { subjects: null }, "DELETE");
+});
+
+test("keys: a section by its number, the row under the cursor without a click, and all of them off", async () => {
+  await openOn(page, registerOf("reach:open"));
+  await hasOn(page, "#row-1");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("x");
+  await showsOn(page, "1 change.");
+  const [{ change }] = (await administrator.ask("/api/tray")).answer.changes;
+  const { page: rows } = (await administrator.ask("/api/register?count=2&query=reach:open")).answer;
+  expect(change).toEqual({ action: "revoke", shareId: rows[1].row.id });
+  await administrator.ask("/api/tray", { subjects: null }, "DELETE");
+  await page.keyboard.press("Enter");
+  await showsOn(page, "How it has changed");
+  await page.keyboard.press("Escape");
+  await holdsOn(page, () => document.activeElement?.hasAttribute("data-table"));
+  await page.keyboard.press("?");
+  await showsOn(page, "Give it a password, where it has none");
+  expect(await faultsOf(page)).toEqual([]);
+  await page.locator("[role=dialog] input[type=checkbox]").click();
+  await page.keyboard.press("Escape");
+  await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
+  await page.keyboard.press("4");
+  await button(page, "Keys").click();
+  await page.locator("[role=dialog] input[type=checkbox]").click();
+  await page.keyboard.press("Escape");
+  await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
+  expect(new URL(page.url()).pathname).toBe("/register");
+  await page.keyboard.press("4");
+  await holdsOn(page, () => location.pathname === "/rules");
+  // The first stop of Tab leads past the band.
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press("Tab");
+  await showsOn(page, "Skip to the screen");
 });

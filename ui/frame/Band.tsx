@@ -2,10 +2,13 @@
 
 import clsx from "clsx";
 import Link from "next/link";
-import { usePathname } from "next/navigation";
+import { usePathname, useRouter } from "next/navigation";
+import { useState } from "react";
 import type { Seconds } from "@/core/time/instant";
+import { useKeys } from "../parts/useKeys";
 import { signOut } from "../parts/signOut";
 import { Brand } from "./Brand";
+import { KeysSheet } from "./KeysSheet";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
 
@@ -23,6 +26,12 @@ const SECTIONS: [name: string, path: `/${string}`][] = [
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();
   const { viewer, past } = useStandpoint();
+  const router = useRouter();
+  const [areKeysShown, setKeysShown] = useState(false);
+  useKeys({
+    ...Object.fromEntries(SECTIONS.map(([, target], n) => [String(n + 1), () => router.push(asOf(target, past))])),
+    "?": () => setKeysShown(true),
+  });
   return (
     <header className="on-band flex flex-wrap items-center bg-band px-3.5 text-band-ink">
       <span className="mr-4">
@@ -47,6 +56,10 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         })}
       </nav>
       <span className="grow" />
+      <button type="button" onClick={() => setKeysShown(true)} className="px-3 leading-10">
+        Keys
+      </button>
+      <KeysSheet isOpen={areKeysShown} onClose={() => setKeysShown(false)} />
       <TimeControl present={present} onPast={onPast} />
       <Link href="/account" title="Your account" className="border-l border-band-line px-3 leading-10">
         {viewer.name}

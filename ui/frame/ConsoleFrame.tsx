@@ -55,6 +55,12 @@ export function ConsoleFrame({ viewer, ways, now, children }: Props) {
           )}
         >
           <div>
+            <a
+              href="#screen"
+              className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-raised focus:px-3 focus:py-2"
+            >
+              Skip to the screen
+            </a>
             <Band present={now} onPast={(at) => void setPast(at)} />
             {past !== null && <PastBand past={past} onNow={() => void setPast(null)} />}
           </div>
@@ -71,7 +77,7 @@ export function ConsoleFrame({ viewer, ways, now, children }: Props) {
 function Main({ children }: { children: ReactNode }) {
   const waiting = useIsFetching({ predicate: ({ state }) => state.status === "pending" });
   return (
-    <main aria-busy={waiting > 0} className="min-h-0">
+    <main id="screen" tabIndex={-1} aria-busy={waiting > 0} className="min-h-0 outline-none">
       {children}
     </main>
   );

@@ -26,7 +26,7 @@ import { Key } from "../parts/Key";
 import { UseUnknown } from "./UseUnknown";
 import { useMarks } from "./useMarks";
 import { allIds, useRegister } from "./useRegister";
-import { useRegisterKeys } from "./useRegisterKeys";
+import { useKeys } from "../parts/useKeys";
 import { useRegisterView } from "./useRegisterView";
 import { useSight } from "./useSight";
 import { useTableState } from "./useTableState";
@@ -71,34 +71,48 @@ export function RegisterScreen() {
   const isWhole = (head.data?.problems ?? []).length === 0;
   const inBulk = isWhole ? found : 0;
   const markAll = async () => inBulk > 0 && marks.add(await allIds(query, past));
-  const onMarked = (act: (ids: string[]) => void) => () => viewer.mayChange && markedIds.length > 0 && act(markedIds);
+  // Keys act on what is marked, or else on the row under the cursor.
+  const targets = () => (markedIds.length > 0 ? markedIds : [rowAt(cursor)?.id ?? []].flat());
+  const onTargets = (act: (ids: string[]) => void) => () => {
+    const ids = targets();
+    if (viewer.mayChange && ids.length > 0) act(ids);
+  };
   const waive = () => {
-    if (!viewer.mayChange) return;
     if (markedIds.length > 0) staging.waive({ shareIds: markedIds });
     else if (inBulk > 0) staging.waive({ query, found: inBulk });
   };
   const takeOut = () => {
-    const row = rowAt(cursor);
-    const ids = new Set(markedIds.length > 0 ? markedIds : row ? [row.id] : []);
+    const ids = new Set(targets());
     const subjects = tray?.changes.filter((one) => ids.has(shareOf(one))).map(({ subject }) => subject) ?? [];
     if (subjects.length > 0) unstage.mutate(subjects);
   };
   const copy = async () => setCopied(await copyRows(markedIds, past));
-  useRegisterKeys({
-    x: onMarked(staging.revoke),
-    e: onMarked((ids) => staging.ask("end", ids)),
-    p: onMarked((ids) => staging.password(ids)),
-    P: onMarked((ids) => staging.password(ids, true)),
-    d: onMarked(staging.block),
-    n: onMarked((ids) => staging.ask("addresses", ids)),
-    l: onMarked((ids) => staging.ask("role", ids)),
-    w: waive,
+  const focusTable = () => document.querySelector<HTMLElement>("[data-table]")?.focus();
+  const step = (by: number) => () => {
+    if (document.activeElement !== document.body) return;
+    focusTable();
+    setCursor(Math.max(0, Math.min(cursor + by, (head.data?.lines ?? 1) - 1)));
+  };
+  useKeys({
+    x: onTargets(staging.revoke),
+    e: onTargets((ids) => staging.ask("end", ids)),
+    p: onTargets((ids) => staging.password(ids)),
+    P: onTargets((ids) => staging.password(ids, true)),
+    d: onTargets(staging.block),
+    n: onTargets((ids) => staging.ask("addresses", ids)),
+    l: onTargets((ids) => staging.ask("role", ids)),
+    w: onTargets((shareIds) => staging.waive({ shareIds })),
     u: takeOut,
     c: () => markedIds.length > 0 && copy(),
+    ArrowDown: step(1),
+    ArrowUp: step(-1),
     a: markAll,
     t: () => showWays(rowAt(cursor)),
     "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
-    Escape: () => setOpenId(null),
+    Escape: () => {
+      setOpenId(null);
+      focusTable();
+    },
   });
 
   return (
