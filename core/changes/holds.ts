@@ -44,13 +44,13 @@ export function withoutIdleLeave(estate: Estate, change: Change, t: Seconds): Ch
 }
 
 const WORDS: Record<string, [one: string, many: string]> = {
-  revoke: ["share has ended already", "shares have ended already"],
-  "set-expiry": ["share ends sooner already", "shares end sooner already"],
-  "order-revoke": ["share ends sooner already", "shares end sooner already"],
-  "set-password": ["share has a password already", "shares have a password already"],
-  "block-download": ["share blocks downloads already", "shares block downloads already"],
-  "set-role": ["share gives no more already", "shares give no more already"],
-  narrow: ["link is for named people already", "links are for named people already"],
+  revoke: ["share has already ended", "shares have already ended"],
+  "set-expiry": ["share already ends sooner or has ended", "shares already end sooner or have ended"],
+  "order-revoke": ["share already ends sooner or has ended", "shares already end sooner or have ended"],
+  "set-password": ["share already has a password", "shares already have a password"],
+  "block-download": ["share already blocks downloads", "shares already block downloads"],
+  "set-role": ["share already gives no more", "shares already give no more"],
+  narrow: ["link is already for named people", "links are already for named people"],
 };
 const NOTHING_LEFT: [string, string] = ["request had nothing left to do", "requests had nothing left to do"];
 

@@ -1,5 +1,6 @@
 "use client";
 
+import clsx from "clsx";
 import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { Button } from "../parts/Button";
@@ -43,7 +44,7 @@ function Keys({ title, keys }: { title: string; keys: ReturnType<typeof keysOn> 
   return (
     <section>
       <h3 className="mb-1 font-semibold">{title}</h3>
-      <dl className="columns-1 gap-x-10 sm:columns-2">
+      <dl className={clsx("gap-x-10", keys.length > 6 && "sm:columns-2")}>
         {keys.map(([key, does]) => (
           <div key={key} className="flex break-inside-avoid gap-3 py-0.5">
             <dt className="w-24 shrink-0 text-right">

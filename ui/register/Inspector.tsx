@@ -76,7 +76,7 @@ function Ended({ id }: { id: string }) {
       <h2 className="pr-6 text-[15.5px] leading-tight font-semibold wrap-anywhere">{itemName}</h2>
       <p className="text-ink-faint">{audience}</p>
       <p className="my-2.5">
-        This share has ended{endedAt && ` on ${momentWords(endedAt)} UTC`}
+        This share ended{endedAt && ` on ${momentWords(endedAt)} UTC`}
         {by ? `, by ${by}` : ", in its store"}.
       </p>
       {docketId && (
