@@ -220,6 +220,8 @@ export const registerOperations = operations({
     past: true,
     answer: z.object({ shares: z.array(publicShare), notes: z.array(note), waivers: z.array(waiverView) }),
   },
+  /** The same as a file. */
+  publicTable: { method: "GET", path: "/api/register/public.csv", may: "read", past: true, answer: "file" },
   /** Says also that somebody looks now. */
   lookAtRegister: { method: "POST", path: "/api/register/settings", may: "save", answer: registerSettings },
   setRegister: {

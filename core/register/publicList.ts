@@ -1,7 +1,12 @@
 import { answererOf } from "../access/answerer";
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
+import { csvLines } from "../text/csv";
+import { dayWords } from "../text/words";
+import { NEVER, seconds } from "../time/instant";
+import { safeCell } from "./cells";
 import type { RegisterRow } from "./columns";
+import type { Note, WaiverView } from "./remarks";
 
 /** A share that anyone can use who holds its address. */
 export interface PublicShare {
@@ -15,4 +20,50 @@ export interface PublicShare {
 export function answersFor(estate: Estate, share: Share): PublicShare["answers"] {
   const answerer = answererOf(estate, share);
   return answerer && { name: estate.people[answerer.person].name, as: answerer.as };
+}
+
+/** A reason why something may be open to anyone, and until when that was agreed to; null where it has no end. */
+export interface WhyOpen {
+  words: string;
+  waivedUntil: string | null;
+}
+
+/** What is known of why a share is open: its label is public, leave was given, or somebody wrote it; none where nothing is. */
+export function whyOpen({ id, label }: RegisterRow, waivers: readonly WaiverView[], notes: readonly Note[]): WhyOpen[] {
+  const note = notes.find(({ shareId }) => shareId === id);
+  return [
+    ...(label === "public" ? [{ words: "All that it reaches is labelled public.", waivedUntil: null }] : []),
+    ...waivers
+      .filter(({ shareId, isOver }) => shareId === id && !isOver)
+      .map(({ reason, ends }) => ({ words: reason, waivedUntil: dayWords(seconds(ends)) })),
+    ...(note ? [{ words: note.text, waivedUntil: null }] : []),
+  ];
+}
+
+export const noReason = ({ label }: RegisterRow) => `No reason is known; it reaches what is ${label}.`;
+
+const HEADS = ["Item", "Where", "How it is shared", "Why", "Until (UTC)", "Answers for it", "As", "Share"];
+
+/** The public list with its reasons, as CSV; a mark at the beginning says that it is UTF-8. */
+export function publicListCsv(
+  shares: readonly PublicShare[],
+  waivers: readonly WaiverView[],
+  notes: readonly Note[],
+): string {
+  const lines = shares.map(({ row, sentence, answers }) => {
+    const why = whyOpen(row, waivers, notes).map(({ words, waivedUntil }) =>
+      waivedUntil === null ? words : `${words} (waived until ${waivedUntil})`,
+    );
+    return [
+      row.itemName,
+      [row.storeName, ...row.place].join(" / "),
+      sentence,
+      why.length === 0 ? noReason(row) : why.join(" "),
+      row.expires === NEVER ? "" : dayWords(row.expires),
+      answers?.name ?? "",
+      answers?.as ?? "",
+      row.id,
+    ].map(safeCell);
+  });
+  return `\ufeff${csvLines([HEADS, ...lines])}`;
 }

@@ -1,5 +1,6 @@
 import type { registerOperations } from "@/contract/register";
 import { misunderstoodIn } from "@/core/query/parse";
+import { publicListCsv } from "@/core/register/publicList";
 import { DAY } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
@@ -29,6 +30,15 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
     shares: await engine.ask("publicList", {}, past),
     notes: await notesOn(db, null, past),
     waivers: await waiversOn(db, null, past),
+  }),
+  publicTable: async ({ engine, db }, { past }) => ({
+    type: "text/csv; charset=utf-8",
+    name: "open-to-anyone.csv",
+    body: publicListCsv(
+      await engine.ask("publicList", {}, past),
+      await waiversOn(db, null, past),
+      await notesOn(db, null, past),
+    ),
   }),
   lookAtRegister: ({ db }, { actor }) => lookedAtRegister(db, actor.email),
   async setRegister({ db }, { actor, body }) {

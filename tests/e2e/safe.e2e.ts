@@ -117,6 +117,22 @@ test("tightening leaves alone what is as tight already, and counts it", async ()
   await administrator.ask("/api/tray", { subjects: null }, "DELETE");
 });
 
+test("marks survive a reload of their tab, and are those of no other", async () => {
+  await openOn(page, registerOf("reach:open"));
+  await hasOn(page, "#row-0 input");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press(" ");
+  await showsOn(page, "1 marked");
+  await page.reload({ waitUntil: "domcontentloaded" });
+  await showsOn(page, "1 marked");
+  const other = await browser.newPage();
+  await openOn(other, registerOf("reach:open"));
+  await showsOn(other, "0 marked");
+  await other.close();
+  await button(page, "Mark none").click();
+  await showsOn(page, "0 marked");
+});
+
 test("keys: a section by its number, the row under the cursor without a click, and all of them off", async () => {
   await openOn(page, registerOf("reach:open"));
   await hasOn(page, "#row-1");

@@ -3,7 +3,9 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { registerOperations } from "@/contract/register";
-import type { PublicShare } from "@/core/register/publicList";
+import { addressOf } from "@/contract/address";
+import type { RegisterRow } from "@/core/register/columns";
+import { noReason, type PublicShare, type WhyOpen, whyOpen } from "@/core/register/publicList";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { NEVER, rfc3339 } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
@@ -33,6 +35,13 @@ export function PublicListScreen() {
           Back to the register
         </Link>
         <span className="grow" />
+        <a
+          href={addressOf(registerOperations.publicTable, { past })}
+          className="on-paper-none text-verdigris underline"
+          download
+        >
+          As CSV
+        </a>
         <PrintButton />
       </div>
       {error && <Notice tone="wrong">{error.message}</Notice>}
@@ -73,11 +82,7 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
             </td>
             <td className="py-1.5 pr-3">{sentence}</td>
             <td className="py-1.5 pr-3">
-              <Why
-                label={row.label}
-                waivers={waivers.filter(({ shareId, isOver }) => shareId === row.id && !isOver)}
-                note={notes.find(({ shareId }) => shareId === row.id)}
-              />
+              <Why row={row} why={whyOpen(row, waivers, notes)} />
             </td>
             <td className="py-1.5 pr-3 tabular-nums">{row.expires === NEVER ? "no end" : dayWords(row.expires)}</td>
             <td className="py-1.5">
@@ -91,20 +96,11 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
   );
 }
 
-/** The reason: that its label is public, or leave that was given, or what somebody wrote; else that there is none. */
-function Why({ label, waivers, note }: { label: string; waivers: WaiverView[]; note: Note | undefined }) {
-  return (
-    <>
-      {label === "public" ? <span className="block">All that it reaches is labelled public.</span> : null}
-      {waivers.map(({ id, reason, ends }) => (
-        <span key={id} className="block">
-          {reason} <span className="text-[12px] text-ink-faint">waived until {dayWords(Date.parse(ends) / 1000)}</span>
-        </span>
-      ))}
-      {note && <span className="block">{note.text}</span>}
-      {label !== "public" && waivers.length === 0 && !note && (
-        <span className="text-copper">No reason is known; it reaches what is {label}.</span>
-      )}
-    </>
-  );
+function Why({ row, why }: { row: RegisterRow; why: readonly WhyOpen[] }) {
+  if (why.length === 0) return <span className="text-copper">{noReason(row)}</span>;
+  return why.map(({ words, waivedUntil }) => (
+    <span key={words} className="block">
+      {words} {waivedUntil && <span className="text-[12px] text-ink-faint">waived until {waivedUntil}</span>}
+    </span>
+  ));
 }
