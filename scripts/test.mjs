@@ -1,7 +1,7 @@
 // Everything that must hold: types, lint, unit tests with conformance, and the story in a browser.
 import { execFileSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
-import { availableParallelism, tmpdir } from "node:os";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { CHROMIUM } from "./chromium.mjs";
 import { ensureBuilt } from "./build.mjs";
@@ -33,8 +33,8 @@ failed += broken.length;
 passed += Object.keys(steps).length - broken.length;
 // One for each core: of two, Jest by itself would leave one idle.
 await jest("Unit tests and conformance", "--selectProjects", "unit", "ui", "--maxWorkers", "100%");
-// A browser waits much of the time: one more than there are cores.
-await jest("The story in a browser", "--selectProjects", "e2e", "--maxWorkers", String(availableParallelism() + 1));
+// One for each core: with more of them pages wait for each other.
+await jest("The story in a browser", "--selectProjects", "e2e", "--maxWorkers", "100%");
 tellTimes();
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed > 0 ? 1 : 0);

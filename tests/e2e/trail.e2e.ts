@@ -2,7 +2,7 @@ import SQLite from "better-sqlite3";
 import { parse } from "csv-parse/sync";
 import { readEstateFile } from "@/core/estate/estateFile";
 import type { Browser, Page } from "puppeteer-core";
-import { faultsOf, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { faultsOf, holdsOn, openBrowser, openOn, readyOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
@@ -183,6 +183,8 @@ test("a search becomes a watch, is tried on the past, and is kept; an auditor ca
   await openOn(page, `${demo.url}/trail?verb=downloaded&party=denied`);
   await page.locator("::-p-xpath(//a[text()='Watch for this'])").click();
   await shows("A new watch");
+  // Its button moves as long as the list beside it loads.
+  await readyOn(page);
   await button("Try it on the past").click();
   await holdsOn(page, () => /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText));
   await page.type("form input", "Downloads by denied parties");
