@@ -18,7 +18,7 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
       ["a", "Mark everything found"],
       ["Enter", "Open the share"],
       ["Esc", "Close the share"],
-      ["x", "Stage its revoke"],
+      ["x", "Add its revoke to the docket"],
       ["e", "Give it an end date"],
       ["p", "Give it a password, where it has none"],
       ["P", "Replace its password"],
@@ -36,7 +36,7 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
     [
       ["↓ ↑", "Move the cursor"],
       ["Enter", "Open the share"],
-      ["x", "Stage its revoke"],
+      ["x", "Add its revoke to the docket"],
       ["t", "See the ways in to its item"],
     ],
   ],
