@@ -1,4 +1,4 @@
-import { mkdtempSync } from "node:fs";
+import { copyFileSync, existsSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type App, createApp, databasePath } from "@/server/app";
@@ -9,12 +9,15 @@ import type { QuestionName } from "@/server/engine/questions";
 import { currentSource, pastSource } from "@/server/engine/source";
 import { TrailBook } from "@/server/engine/trailBook";
 import { Clock } from "@/server/platform/clock";
+import { openDatabase } from "@/server/platform/db/open";
 import type { Platform } from "@/server/platform/platform";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { NOW } from "./records";
 
 /** An application of its own, in this process, at an instant that stands still: its engine is no thread. */
-export function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = NOW): Promise<App> {
+export async function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = NOW): Promise<App> {
+  const path = databasePath({ data: folder });
+  if (!existsSync(path)) copyFileSync(await (blank ??= makeBlank()), path);
   const settings = {
     data: folder,
     logs: join(folder, "logs"),
@@ -28,6 +31,15 @@ export function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = 
     watchEverySeconds: 0,
   };
   return createApp({ settings, clock: new Clock(new Date(now)), engineOf: (platform) => engineIn(platform) });
+}
+
+/** A database that has taken all its steps, made once: to take them takes longer than most of what tests do with it. */
+let blank: Promise<string> | undefined;
+
+async function makeBlank(): Promise<string> {
+  const path = join(mkdtempSync(join(tmpdir(), "latch-blank-")), "blank.sqlite");
+  await (await openDatabase(path)).destroy();
+  return path;
 }
 
 /** The engine, begun when it is first asked. */

@@ -30,13 +30,21 @@ export interface PlainRow {
   counts: Record<string, number>;
 }
 
+/** For so long a revoked share is found by those who ask for it. */
+const YEAR = 365 * DAY;
+
 /** Every share that is listed at t, in the order of the slots. */
 export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
+  return knownRows(estate, t).filter(({ row }) => row.state !== "revoked");
+}
+
+/** The same with those that were revoked within the last year. */
+export function knownRows(estate: Estate, t: Seconds): PlainRow[] {
   const judging = judge(estate, t);
   const broken = new Map<string, RuleId[]>();
   for (const { subject, rule } of findings(judging)) broken.set(subject, [...(broken.get(subject) ?? []), rule]);
   return judging.shares
-    .filter(({ share }) => share.revoked > t)
+    .filter(({ share }) => share.revoked + YEAR > t)
     .map((judged): PlainRow => {
       const { share } = judged;
       const { tree, people } = estate;
@@ -64,6 +72,9 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
         audience: audienceWords(estate, share),
         organisations: [...new Set(outsiders.map((one) => one.organisation))].sort(),
         expires: share.expires,
+        ended:
+          share.revoked <= t ? share.revoked : share.expires <= t && tree.live[share.position] ? share.expires : null,
+        endedBy: null,
         lastUsed: share.lastUsed,
         isUseKnown: share.lastUsed === null || share.lastUsed <= estate.asAt,
         made: share.made,
@@ -120,6 +131,13 @@ export function plainRows(estate: Estate, t: Seconds): PlainRow[] {
         },
       };
     });
+}
+
+/** Whether a row meets all of some terms; that of a revoked share only where one of them asks for such. */
+export function meetsAll(plain: PlainRow, terms: readonly Term[], t: Seconds): boolean {
+  const isState = (term: Term) => term.kind === "choice" && term.field === "state" && !term.negated;
+  const isMeant = plain.row.state !== "revoked" || terms.some((term) => isState(term) && meets(plain, term, t));
+  return isMeant && terms.every((term) => meets(plain, term, t));
 }
 
 export function meets(plain: PlainRow, term: Term, t: Seconds): boolean {
@@ -250,7 +268,9 @@ export function plainCounts(
   const others = terms.filter((term) => term.kind === "words" || term.field !== field);
   const counts = new Map<string, number>();
   const add = (value: string) => counts.set(value, (counts.get(value) ?? 0) + 1);
-  for (const plain of rows.filter((one) => others.every((term) => meets(one, term, t)))) {
+  const isFound = (one: PlainRow) =>
+    field === "state" ? others.every((term) => meets(one, term, t)) : meetsAll(one, others, t);
+  for (const plain of rows.filter(isFound)) {
     if (FIELDS[field].kind === "moment") add(plainSpan(plain, field, t));
     // A store and a maker have a second name, which is not a second value.
     else

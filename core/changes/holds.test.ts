@@ -60,6 +60,6 @@ test("what holds already is left out, and what doesn't is not", () => {
 test("what was left out is counted in a sentence", () => {
   expect(leftOutWords({})).toBeNull();
   expect(leftOutWords({ "set-expiry": 6, "set-password": 1 })).toBe(
-    "Left as they are: 6 shares already end sooner or have ended, 1 share already has a password.",
+    "Left as they are: 6 shares already end sooner or have ended, 1 share already has a password or has ended.",
   );
 });

@@ -3,16 +3,15 @@ import type { Share } from "../estate/share";
 import { ROLES } from "../estate/records";
 import { countWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
-import type { Change, ShareChange } from "./change";
+import { type Change, isLoosening, type ShareChange } from "./change";
 
 /** How many intents came to nothing, by their action, since what they ask for holds already or would be looser than what is. */
 export type LeftOut = Record<string, number>;
 
 /** Whether a share is as tight already as a change would make it: a change that tightens leaves it alone. */
 export function holdsAlready(share: Share, change: ShareChange, t: Seconds): boolean {
+  if (share.revoked <= t && !isLoosening(change)) return true;
   switch (change.action) {
-    case "revoke":
-      return share.revoked <= t;
     case "set-expiry":
       return share.ends <= seconds(change.expiresAt) && !change.later && !change.reopen;
     case "order-revoke":
@@ -47,10 +46,10 @@ const WORDS: Record<string, [one: string, many: string]> = {
   revoke: ["share has already ended", "shares have already ended"],
   "set-expiry": ["share already ends sooner or has ended", "shares already end sooner or have ended"],
   "order-revoke": ["share already ends sooner or has ended", "shares already end sooner or have ended"],
-  "set-password": ["share already has a password", "shares already have a password"],
-  "block-download": ["share already blocks downloads", "shares already block downloads"],
-  "set-role": ["share already gives no more", "shares already give no more"],
-  narrow: ["link is already for named people", "links are already for named people"],
+  "set-password": ["share already has a password or has ended", "shares already have a password or have ended"],
+  "block-download": ["share already blocks downloads or has ended", "shares already block downloads or have ended"],
+  "set-role": ["share already gives no more or has ended", "shares already give no more or have ended"],
+  narrow: ["link is already for named people or has ended", "links are already for named people or have ended"],
 };
 const NOTHING_LEFT: [string, string] = ["request had nothing left to do", "requests had nothing left to do"];
 

@@ -107,9 +107,9 @@ function peopleIn({ people }: Estate): (Choice | undefined)[] {
 }
 
 /** By slot, one more than the index of the person who owns its item; 0 where nobody does. */
-function ownersIn({ estate, length, listedSlots }: Register): Uint32Array {
+function ownersIn({ estate, length, knownSlots }: Register): Uint32Array {
   const owners = new Uint32Array(length);
-  for (const slot of listedSlots) owners[slot] = estate.ownerAt(estate.shares.position[slot]) + 1;
+  for (const slot of knownSlots) owners[slot] = estate.ownerAt(estate.shares.position[slot]) + 1;
   return owners;
 }
 

@@ -37,7 +37,11 @@ export const FIELDS = {
   waived: { kind: "choice", help: "a rule that it may break for now", values: RULE_IDS },
   risk: { kind: "choice", help: "its risk", values: LEVELS },
   outside: { kind: "choice", help: "whether it reaches outside", values: ["yes", "no"] },
-  state: { kind: "choice", help: "live, or why not", values: STATES },
+  state: {
+    kind: "choice",
+    help: "live, or why not; revoked ones of the last year are found only by this",
+    values: STATES,
+  },
   kind: { kind: "choice", help: "what is shared", values: KINDS },
   organisation: { kind: "choice", help: "an organisation whose people it names" },
   party: { kind: "choice", help: "our stance on such an organisation", values: STANCES },

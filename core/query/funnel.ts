@@ -8,16 +8,17 @@ import type { Term } from "./query";
 import type { FlagsOfPhrase, Selector, Slots } from "./select";
 
 /**
- * Counts of all facets for some terms, each as if its own field were not asked about. The shares are gone over once
+ * Counts of all facets for what is asked, each as if its own field were not asked about. The shares are gone over once
  * for each term; what profiles tell is counted from them.
  * @param flags of every phrase among the terms
  */
 export function funnelOf(
   { register, choices, selector }: { register: Register; choices: Choices; selector: Selector },
-  terms: readonly Term[],
+  asked: readonly Term[],
   t: Seconds,
   flags: FlagsOfPhrase,
 ): Funnel {
+  const terms = selector.inFull(asked);
   const ofProfiles = terms.filter((term) => selector.isOfProfile(term));
   const others = terms.filter((term) => !selector.isOfProfile(term));
   const meeting = (left: FieldName | null) =>

@@ -30,25 +30,24 @@ export function flagsOfPhrase(register: Register, places: Places, phrase: string
 
 // These go over all shares; each is a loop of its own, without a call within.
 
-function markMakers({ listedSlots, maker }: Register, flags: Uint8Array, isPerson: Uint8Array) {
-  for (const slot of listedSlots) if (maker[slot] > 0) flags[slot] |= isPerson[maker[slot] - 1];
+function markMakers({ knownSlots, maker }: Register, flags: Uint8Array, isPerson: Uint8Array) {
+  for (const slot of knownSlots) if (maker[slot] > 0) flags[slot] |= isPerson[maker[slot] - 1];
 }
 
-function markGroups({ listedSlots, estate }: Register, flags: Uint8Array, isGroup: Uint8Array) {
+function markGroups({ knownSlots, estate }: Register, flags: Uint8Array, isGroup: Uint8Array) {
   const { to } = estate.shares;
   const { groupOf } = estate.principals;
-  for (const slot of listedSlots)
-    if (to[slot] >= 0 && groupOf[to[slot]] >= 0) flags[slot] |= isGroup[groupOf[to[slot]]];
+  for (const slot of knownSlots) if (to[slot] >= 0 && groupOf[to[slot]] >= 0) flags[slot] |= isGroup[groupOf[to[slot]]];
 }
 
 function markStores(
-  { listedSlots, profile, profiles, storeIds }: Register,
+  { knownSlots, profile, profiles, storeIds }: Register,
   flags: Uint8Array,
   stores: readonly string[],
 ) {
   const isStore = Uint8Array.from(storeIds.all(), (id) => Number(stores.includes(id)));
   const { store } = profiles.columns;
-  for (const slot of listedSlots) flags[slot] |= isStore[store[profile[slot]]];
+  for (const slot of knownSlots) flags[slot] |= isStore[store[profile[slot]]];
 }
 
 function flagged(length: number, indexes: ArrayLike<number>): Uint8Array {

@@ -12,9 +12,9 @@ function marked(register: Register, places: Places, items: readonly number[]): n
 }
 
 /** Goes up from every share, one item after the other. */
-function walked({ estate, listedSlots }: Register, items: readonly number[]): number[] {
+function walked({ estate, knownSlots }: Register, items: readonly number[]): number[] {
   const { tree, shares } = estate;
-  return Array.from(listedSlots).filter((slot) => {
+  return Array.from(knownSlots).filter((slot) => {
     for (let at = shares.position[slot]; at >= 0; at = tree.parent[at])
       if (items.includes(tree.slotAt[at])) return true;
     return false;
@@ -30,7 +30,7 @@ test("shares on items and below them are those found by going up from each, cuts
       register.at(T);
       const known = items.filter((slot) => slot < estate.items.count);
       const wanted = walked(register, known);
-      isFound ||= wanted.length > 1 && wanted.length < register.listedSlots.length;
+      isFound ||= wanted.length > 1 && wanted.length < register.knownSlots.length;
       expect(marked(register, new Places(register), known)).toEqual(wanted);
     }),
     { numRuns: 200 },

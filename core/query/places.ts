@@ -1,7 +1,7 @@
 import type { Register } from "../register/register";
 
 /**
- * The listed shares in an order in which those on an item and on all that lies below it, whatever it inherits, are
+ * The shares that can be found in an order in which those on an item and on all that lies below it, whatever it inherits, are
  * one range; worked out once for as long as the register stays as it is.
  */
 export class Places {
@@ -29,11 +29,11 @@ export class Places {
   private keepUp() {
     if (this.version === this.register.version) return;
     this.version = this.register.version;
-    const { listedSlots, estate } = this.register;
+    const { knownSlots, estate } = this.register;
     const { position } = estate.shares;
     const { length, parent } = estate.tree;
     const own = new Uint32Array(length);
-    for (const slot of listedSlots) own[position[slot]]++;
+    for (const slot of knownSlots) own[position[slot]]++;
     // A parent always stands before its children.
     const all = own.slice();
     for (let at = length - 1; at >= 0; at--) if (parent[at] >= 0) all[parent[at]] += all[at];
@@ -50,8 +50,8 @@ export class Places {
       this.to[at] = begins + all[at];
       next[at] += begins;
     }
-    this.slots = new Uint32Array(listedSlots.length);
+    this.slots = new Uint32Array(knownSlots.length);
     const place = this.from.slice();
-    for (const slot of listedSlots) this.slots[place[position[slot]]++] = slot;
+    for (const slot of knownSlots) this.slots[place[position[slot]]++] = slot;
   }
 }

@@ -24,6 +24,8 @@ const estate = estateOf(
   link("never", "p", { lastUsedAt: null, createdAt: inDays(-2) }),
   grant("zoe", "f", "out2", { role: "edit", lastUsedAt: inDays(-3) }),
   named("inside", "p", ["in@home.example"], { lastUsedAt: inDays(-3) }),
+  link("gone", "f", { revokedAt: inDays(-2), createdAt: inDays(-90), lastUsedAt: inDays(-60) }),
+  link("long gone", "f", { revokedAt: inDays(-366) }),
 );
 const register = new Register(estate);
 register.at(T);
@@ -38,6 +40,13 @@ describe("what a query finds", () => {
   test.each([
     ["", every],
     ["reach:open", ["old", "new", "never"]],
+    // What was revoked within a year is found where that is asked for, and nowhere else.
+    ["state:revoked", ["gone"]],
+    ["state:revoked,live reach:open", ["old", "new", "never", "gone"]],
+    ["state:revoked label:confidential itinerary", ["gone"]],
+    ["state:revoked outside:yes", []],
+    ["-state:revoked", every],
+    ["-state:live", []],
     ["reach:open -used:<45d", ["old", "never"]],
     ["reach:open used:>45d", ["old"]],
     ["used:never", ["never"]],

@@ -1,5 +1,7 @@
 import type { Register } from "../register/register";
+import type { State } from "../register/wayAndState";
 import { ALWAYS, FIRST_INSTANT, type Instants, LAST_INSTANT, NEVER, type Seconds } from "../time/instant";
+import { asksForRevoked } from "./edit";
 import { asksForNone, type Choices, type Coded } from "./choices";
 import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
@@ -7,6 +9,13 @@ import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 
 /** By slot: 1 where a phrase stands in something of the share. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
+
+const NOT_REVOKED: ChoiceTerm = {
+  kind: "choice",
+  field: "state",
+  values: [{ text: "revoked" satisfies State, exact: true }],
+  negated: true,
+};
 
 export type ChoiceTerm = Term & { kind: "choice" };
 export type Slots = Uint32Array<ArrayBuffer>;
@@ -36,11 +45,12 @@ export class Selector {
    * @param flags of every phrase among the terms
    */
   select(terms: readonly Term[], t: Seconds, flags: FlagsOfPhrase): Slots {
-    const { listedSlots } = this.register;
+    const { listedSlots, knownSlots } = this.register;
     if (terms.length === 0) return listedSlots;
-    this.makeRoom(listedSlots.length);
+    const all = asksForRevoked(terms) ? knownSlots : listedSlots;
+    this.makeRoom(all.length);
     const ofProfile = terms.filter((term) => this.isOfProfile(term));
-    let left: Slots = listedSlots;
+    let left: Slots = all;
     if (ofProfile.length > 0) left = this.withProfiles(left, this.profilesMeeting(ofProfile));
     for (const term of terms)
       if (!this.isOfProfile(term)) left = this.narrow(left, term, t, flags, { to: this.slots, failing: false });
@@ -53,14 +63,14 @@ export class Selector {
   }
 
   /**
-   * Parts the shares by terms that are not of profiles: what would be found were one field not asked about is what
-   * meets all, and what fails there alone. The answer stands in memory that the next question takes.
+   * Parts the shares, revoked ones too, by terms that are not of profiles: what would be found were one field not
+   * asked about is what meets all, and what fails there alone. The answer stands in memory that the next question takes.
    */
   part(terms: readonly Term[], t: Seconds, flags: FlagsOfPhrase): Parted {
-    const { listedSlots } = this.register;
-    this.makeRoom(listedSlots.length);
+    const { knownSlots } = this.register;
+    this.makeRoom(knownSlots.length);
     const failing = new Map<FieldName, Slots[]>();
-    let met: Slots = listedSlots;
+    let met: Slots = knownSlots;
     let kept = 0;
     for (const term of terms) {
       const meets = (slots: Slots, to: Slots) => this.narrow(slots, term, t, flags, { to, failing: false });
@@ -79,6 +89,12 @@ export class Selector {
       met = meets(met, this.slots);
     }
     return { met, failing };
+  }
+
+  /** The terms with what goes without saying: revoked shares are meant only by those who ask for them. */
+  inFull(terms: readonly Term[]): readonly Term[] {
+    const { listedSlots, knownSlots } = this.register;
+    return listedSlots.length === knownSlots.length || asksForRevoked(terms) ? terms : [...terms, NOT_REVOKED];
   }
 
   /** Whether a term asks about a fact that stands in the profiles: all such terms are answered by them at once. */

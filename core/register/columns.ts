@@ -10,7 +10,7 @@ import { RULE_IDS, type RuleId, RULES } from "../rules/list";
 import { LEVELS } from "../rules/risk";
 import { NEVER, rfc3339 } from "../time/instant";
 import type { Register } from "./register";
-import { STATES, WAYS } from "./wayAndState";
+import { endedAt, STATES, WAYS } from "./wayAndState";
 
 /** A listed share with what its row is read from. */
 export interface Listed {
@@ -177,6 +177,15 @@ export const COLUMNS = {
     copied: asNumber,
     exported: [{ head: "Ends", cell: (at) => (at === NEVER ? "" : rfc3339(at)), from: "us" }],
   }),
+  /** When it was revoked, or came to its end; null while it stands, and where it was used up. */
+  ended: column({
+    schema: z.number().nullable(),
+    of: ({ register, slot, share }) => endedAt(STATES[register.fact(slot, "state")], share, register.now),
+    copied: asNumber,
+    exported: [{ head: "Ended", cell: (at) => (at === null ? "" : rfc3339(at)), from: "us" }],
+  }),
+  /** Who revoked it, as far as anybody told: the dockets and the trail know that, not the estate. */
+  endedBy: column({ schema: z.string().nullable(), of: () => null, copied: null, exported: othersAgain("Ended by") }),
   /** Null where it was never used, or only after the past instant that is asked about. */
   lastUsed: column({
     schema: z.number().nullable(),

@@ -16,7 +16,7 @@ import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { NumberSets } from "./numberSets";
 import { type ProfileFact, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
-import { PASSWORDS, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
+import { PASSWORDS, REVOKED_KEPT, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
 import { nextTurn, type Terms, termsOf } from "./turns";
 import { audienceWords } from "../estate/shareWords";
 
@@ -39,6 +39,8 @@ const NO_OUTSIDERS: OutsiderFacts = { organisations: 0, stances: 0 };
 export class Register {
   /** 1 where the share is listed: it sits somewhere and hasn't been revoked. */
   isIn = new Uint32Array(0);
+  /** 1 where it sits somewhere and was revoked within the last year: it is found only where that is asked for. */
+  isRevoked = new Uint32Array(0);
   /**
    * Numbers in `profiles`. There, `way`, `kind`, `label`, `state`, `risk` and `role` are indexes into WAYS, KINDS,
    * LABELS, STATES, LEVELS (or NO_RISK) and SHARE_ROLES; `store` is a number in `storeIds`; `outside` is 1 for outside;
@@ -76,6 +78,8 @@ export class Register {
   readonly engagementSets = new NumberSets();
   /** Slots of the shares that are listed, in rising order. */
   listedSlots = new Uint32Array(0);
+  /** The same with those that were revoked within the last year. */
+  knownSlots = new Uint32Array(0);
   /** Raised whenever a fact has changed, or may have. */
   version = 0;
 
@@ -123,6 +127,11 @@ export class Register {
     const { to } = this.estate.shares;
     for (let slot = 0; slot < this.length; slot++)
       if (to[slot] >= 0 && this.estate.principals.groupOf[to[slot]] >= 0) this.addStale(this.stale, slot);
+  }
+
+  /** The instant to which all facts have been brought. */
+  get now(): Seconds {
+    return this.t;
   }
 
   /** The rules that run. */
@@ -180,9 +189,15 @@ export class Register {
     // Names of stores or of work may be others, though no share's own facts are.
     if (changed.length > 0 || isWhole) {
       this.version++;
-      this.listedSlots = Uint32Array.from(this.all().filter((slot) => this.isIn[slot] === 1));
+      this.knownSlots = Uint32Array.from(this.all().filter((slot) => this.isKnown(slot)));
+      this.listedSlots = this.knownSlots.filter((slot) => this.isIn[slot] === 1);
     }
     return changed;
+  }
+
+  /** Whether a share is listed, or was until it was revoked within the last year. */
+  isKnown(slot: number): boolean {
+    return (this.isIn[slot] | this.isRevoked[slot]) === 1;
   }
 
   private all(): number[] {
@@ -222,20 +237,23 @@ export class Register {
     const share = new Share(this.estate, slot);
     this.differs = false;
     const isIn = share.position >= 0 && share.revoked > moment.t;
+    const isRevoked = share.position >= 0 && !isIn && share.revoked + REVOKED_KEPT > moment.t;
     this.set(this.isIn, slot, isIn ? 1 : 0);
-    if (isIn) this.evaluateListed(judgeShare(moment, share), moment);
+    this.set(this.isRevoked, slot, isRevoked ? 1 : 0);
+    if (isIn || isRevoked) this.evaluateKnown(judgeShare(moment, share), moment);
     else this.turn[slot] = NEVER;
     return this.differs;
   }
 
-  private evaluateListed(judged: Judged, moment: Moment) {
+  private evaluateKnown(judged: Judged, moment: Moment) {
     const { estate, t } = moment;
     const { share } = judged;
     const { slot, position } = share;
     const { tree, shares } = estate;
     const end = tree.end[position];
     const waivers = this.waivers.get(share.id) ?? [];
-    const all = brokenBy(judged, moment, this.ruleSet);
+    const isRevoked = share.revoked <= t;
+    const all = isRevoked ? [] : brokenBy(judged, moment, this.ruleSet);
     const waived = waivedAmong(all, waivers, t);
     const broken = waived.length === 0 ? all : all.filter((rule) => !waived.includes(rule));
     const { organisations, stances } = this.factsOfOutsiders(judged.outsiders);
@@ -268,7 +286,7 @@ export class Register {
     this.set(this.audience, slot, this.audienceOf(share));
     this.set(this.organisations, slot, organisations);
     const ends = waivers.map(({ until }) => until).filter((until) => until > t);
-    this.turn[slot] = Math.min(nextTurn(judged, t, this.terms!), ...ends);
+    this.turn[slot] = isRevoked ? share.revoked + REVOKED_KEPT : Math.min(nextTurn(judged, t, this.terms!), ...ends);
   }
 
   private nameOf(item: number): number {
@@ -352,6 +370,7 @@ function rulesIn(bits: number): readonly RuleId[] {
 
 const COLUMNS = [
   "isIn",
+  "isRevoked",
   "profile",
   "maker",
   "department",

@@ -1,3 +1,4 @@
+import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 
 /** How a docket of ours ended a share; undefined where none did. */
@@ -27,4 +28,18 @@ export function endedBy(db: Reads, shareId: string): Promise<EndedBy | undefined
     .orderBy("answered_at", "desc")
     .limit(1)
     .executeTakeFirst();
+}
+
+/** Who had some shares ended by a docket of ours, by the shares' ids: the last who did. */
+export async function endersOf(db: Reads, shareIds: readonly string[]): Promise<Map<string, string>> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select((eb) => ["share_id as id", eb.fn.coalesce("applied_by", "made_by").as("by")])
+    .where(isAmong("share_id", shareIds))
+    .whereRef("subject", "=", "share_id")
+    .where("docket_change.state", "=", "done")
+    .orderBy("answered_at")
+    .execute();
+  return new Map(rows.map(({ id, by }) => [id!, by]));
 }

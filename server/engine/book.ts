@@ -4,7 +4,7 @@ import { Choices } from "@/core/query/choices";
 import { countedOf, type Facet, type FacetName, facet } from "@/core/query/facets";
 import type { ChoiceName } from "@/core/query/fields";
 import { funnelOf } from "@/core/query/funnel";
-import { withUseUnknown } from "@/core/query/edit";
+import { justThis, withUseUnknown } from "@/core/query/edit";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns, SORTS } from "@/core/query/order";
 import { type Grouping, Outline } from "@/core/query/outline";
@@ -17,6 +17,7 @@ import { type FlagsOfPhrase, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import type { RegisterRow } from "@/core/register/columns";
+import { STATES } from "@/core/register/wayAndState";
 import { registerRow } from "@/core/register/row";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { csvLineOf } from "@/core/register/cells";
@@ -27,6 +28,14 @@ const LISTING_HOLDS_S = 60;
 const LISTINGS_HELD = 8;
 const PHRASES_HELD = 64;
 const VALUES_TOLD = 20;
+
+/** Without it revoked shares wouldn't be meant. */
+const IN_ANY_STATE: Term = {
+  kind: "choice",
+  field: "state",
+  values: STATES.map((state) => justThis(state)),
+  negated: false,
+};
 
 interface Held {
   listing: Listing;
@@ -166,7 +175,8 @@ export class Book {
 
   /** More of one facet's values, those with some text in them. */
   async facet(asked: { query: string; field: FacetName; text: string; most: number }, t: Seconds): Promise<Facet> {
-    const others = parseQuery(asked.query).terms.filter((term) => fieldOf(term) !== asked.field);
+    const rest = parseQuery(asked.query).terms.filter((term) => fieldOf(term) !== asked.field);
+    const others = asked.field === "state" ? [...rest, IN_ANY_STATE] : rest;
     const counted = countedOf(this.register, await this.found(others, t));
     return facet(this.choices, counted, asked.field, asked.text, asked.most);
   }
@@ -188,7 +198,7 @@ export class Book {
     const register = await this.at(t);
     const slots = ids
       .map((id) => this.estate.shares.find(id))
-      .filter((slot) => slot !== undefined && register.isIn[slot] === 1);
+      .filter((slot) => slot !== undefined && register.isKnown(slot));
     return this.reading.rows(register, slots as number[]);
   }
 

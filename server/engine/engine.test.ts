@@ -109,7 +109,12 @@ test("nothing changes until it is refreshed, and then everything is new", async 
   put = [link("l3", "f3", { revokedAt: "2026-10-05T08:00:00Z" })];
   expect((await engine.rows({ ids: ["l3", "l4", "nothing"] }, T)).map((row) => row.id)).toEqual(["l3", "l4"]);
   expect(await engine.refresh({}, T)).toEqual({ shares: 31, dangling: 0 });
-  expect((await engine.rows({ ids: ["l3", "l4"] }, T)).map((row) => row.id)).toEqual(["l4"]);
+  const rows = await engine.rows({ ids: ["l3", "l4"] }, T);
+  expect(rows.map(({ id, state }) => [id, state])).toEqual([
+    ["l3", "revoked"],
+    ["l4", "live"],
+  ]);
+  expect(await engine.matching({ query: "" }, T)).not.toContain("l3");
   expect(await engine.share({ id: "l3" }, T)).toBeNull();
   expect(await engine.outlook({ changes: [{ action: "revoke", shareId: "l3" }] }, T)).toMatchObject([
     { verdict: { can: false }, record: { id: "l3" } },

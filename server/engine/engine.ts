@@ -176,7 +176,7 @@ export class Engine implements Answers {
     const record = await this.source.record(id);
     const share = this.estate.share(id);
     const [row] = await this.book.rows([id], t);
-    if (!share || !row || !record) return null;
+    if (!share || !row || !record || row.state === "revoked") return null;
     const { register } = this.book;
     const ofItem = this.ruleBook.brokenByItem(register, share.position, t);
     const held = await this.source.history(id);

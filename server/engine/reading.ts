@@ -22,7 +22,7 @@ interface ReadingSchema {
   words: { rowid: number; words: string };
 }
 
-/** One listed share: what the columns of the register say is copied, by their names. */
+/** One share: what the columns of the register say is copied, by their names. */
 type Shown = Record<string, string | number | null>;
 
 const COPIED = COLUMN_NAMES.flatMap((name) => {
@@ -98,8 +98,8 @@ export class Reading {
   private show(register: Register, slots: readonly number[]) {
     const { remove, show } = this.statements;
     for (const slot of slots)
-      if (register.isIn[slot] === 0) remove.run(slot);
-      else show.run(shownRow(register, slot));
+      if (register.isKnown(slot)) show.run(shownRow(register, slot));
+      else remove.run(slot);
   }
 
   private index(words: Iterable<[id: number, name: string, other: string]>) {
@@ -196,15 +196,19 @@ function rowFrom(register: Register, stored: Shown & { slot: number }): Register
  * @param peopleKnown how many people are in the index as they are now; 0 where anybody, and any group, may have changed
  */
 function* wordsToIndex(
-  { estate, isIn }: Register,
+  register: Register,
   slots: readonly number[],
   renamed: readonly number[],
   peopleKnown: number,
 ): Generator<[id: number, name: string, other: string]> {
-  const { tree, shares, items, people, principals, stores } = estate;
+  const { tree, shares, items, people, principals, stores } = register.estate;
   const seen = new Uint8Array(tree.length);
   for (const slot of slots)
-    for (let at = isIn[slot] === 1 ? shares.position[slot] : -1; at >= 0 && seen[at] === 0; at = tree.parent[at]) {
+    for (
+      let at = register.isKnown(slot) ? shares.position[slot] : -1;
+      at >= 0 && seen[at] === 0;
+      at = tree.parent[at]
+    ) {
       seen[at] = 1;
       yield [tree.slotAt[at] * 4 + KINDS.item, tree.nameAt(at), ""];
     }

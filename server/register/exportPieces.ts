@@ -1,6 +1,8 @@
 import type { Order } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/columns";
 import type { Seconds } from "@/core/time/instant";
+import { csvLineOf } from "@/core/register/cells";
+import { findsRevoked, withEnders } from "./endings";
 import type { Asking } from "../engine/client";
 
 const PIECE = 2_000;
@@ -15,7 +17,7 @@ export async function* rowPieces(
   // Each piece goes on behind the last: what changes meanwhile passes nothing over and tells nothing twice.
   for (let behind: string | undefined; ;) {
     const rows = await app.engine.ask("some", { query, order, behind, count: PIECE }, past);
-    if (rows.length > 0) yield rows;
+    if (rows.length > 0) yield withEnders(app.db, rows);
     if (rows.length < PIECE) return;
     behind = rows[PIECE - 1].id;
   }
@@ -28,6 +30,11 @@ export async function* csvPieces(
   order: Order,
   past: Seconds | undefined,
 ): AsyncGenerator<string> {
+  // Who ended a share the engine doesn't know.
+  if (findsRevoked(query)) {
+    for await (const rows of rowPieces(app, query, order, past)) yield rows.map(csvLineOf).join("");
+    return;
+  }
   for (let behind: string | undefined; ;) {
     const { lines, last } = await app.engine.ask("csv", { query, order, behind, count: PIECE }, past);
     if (lines !== "") yield lines;

@@ -1,11 +1,14 @@
 import type { registerOperations } from "@/contract/register";
+import type { RegisterLine } from "@/core/query/page";
 import { misunderstoodIn } from "@/core/query/parse";
 import { publicListCsv } from "@/core/register/publicList";
 import { DAY } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
+import type { Db } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { may } from "../platform/rights";
 import type { Handlers } from "../platform/serving";
+import { findsRevoked, withEnders } from "./endings";
 import { exportOf } from "./exports";
 import { dropQuery, saveQuery, savedQueriesOf } from "./savedQueries";
 import { waiversOn } from "../rules";
@@ -16,7 +19,10 @@ import { lookedAtRegister, setRegister } from "./settings";
 const MOST_VALUES = 50;
 
 export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
-  registerPage: ({ engine }, { query, past }) => engine.ask("register", query, past),
+  async registerPage({ engine, db }, { query, past }) {
+    const answer = await engine.ask("register", query, past);
+    return findsRevoked(query.query) ? { ...answer, page: await linesWithEnders(db, answer.page) } : answer;
+  },
   funnel: ({ engine }, { query, past }) => engine.ask("funnel", query, past),
   facet: ({ engine }, { query, past }) => engine.ask("facet", { ...query, most: MOST_VALUES }, past),
   values: async ({ engine }, { query, past }) => ({ values: await engine.ask("values", query, past) }),
@@ -25,7 +31,9 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
     if (why) throw new Problem("bad", `Nothing was marked: ${why}.`);
     return { ids: await engine.ask("matching", query, past) };
   },
-  rows: async ({ engine }, { body, past }) => ({ rows: await engine.ask("rows", body, past) }),
+  rows: async ({ engine, db }, { body, past }) => ({
+    rows: await withEnders(db, await engine.ask("rows", body, past)),
+  }),
   publicList: async ({ engine, db }, { past }) => ({
     shares: await engine.ask("publicList", {}, past),
     notes: await notesOn(db, null, past),
@@ -64,3 +72,11 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
     return engine.ask("history", { instants: [...ends, Math.max(now - (now % 60), midnight)] });
   },
 };
+
+async function linesWithEnders(db: Db, lines: readonly RegisterLine[]): Promise<RegisterLine[]> {
+  const rows = await withEnders(
+    db,
+    lines.flatMap((line) => (line.kind === "share" ? [line.row] : [])),
+  );
+  return lines.map((line) => (line.kind === "share" ? { ...line, row: rows.shift()! } : line));
+}

@@ -22,8 +22,9 @@ export interface Column {
 const STATE_WORDS: Record<RegisterRow["state"], string> = {
   live: "",
   waiting: "not begun yet",
-  spent: "ended or used up",
+  spent: "expired or used up",
   broken: "target is gone",
+  revoked: "revoked",
 };
 
 /** What the screen has cells of its own for. */
@@ -52,10 +53,13 @@ const OWN: Column[] = [
     title: "Ends",
     width: 100,
     sort: "ends",
-    cell: (row, now) => ({
-      first: endWords(row.expires),
-      second: row.expires === NEVER ? undefined : distanceWords(row.expires, now),
-    }),
+    cell: (row, now) =>
+      row.state === "revoked" && row.ended !== null
+        ? { first: dayWords(row.ended), second: row.endedBy ? `revoked by ${row.endedBy}` : "revoked" }
+        : {
+            first: endWords(row.expires),
+            second: row.expires === NEVER ? undefined : distanceWords(row.expires, now),
+          },
   },
   {
     id: "used",

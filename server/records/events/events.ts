@@ -58,12 +58,30 @@ export async function lastUsesUpTo(db: Db, at: Seconds, shareIds: readonly strin
   if (shareIds.length === 0) return new Map();
   const { rows } = await sql<{ id: string; at: Seconds }>`
     select share.id, max(event.at) as at
-    from (select id as number, body ->> '$.key' as id from spoken
-      where body ->> '$.kind' = 'share' and body ->> '$.key' in (select value from json_each(${JSON.stringify(shareIds)}))) as share
+    from (${sharesAmong(shareIds)}) as share
     join event on event.share = share.number
     where event.at <= ${at} and event.verb in (${sql.join([...USING])})
     group by share.id`.execute(db);
   return new Map(rows.map((row) => [row.id, row.at]));
+}
+
+/** Who revoked some shares, by the shares' ids, as far as events tell: the last who did, by name. */
+export async function revokersOf(db: Db, shareIds: readonly string[]): Promise<Map<string, string>> {
+  if (shareIds.length === 0) return new Map();
+  const { rows } = await sql<{ id: string; name: string; at: Seconds }>`
+    select share.id, actor.body ->> '$.name' as name, max(event.at) as at
+    from (${sharesAmong(shareIds)}) as share
+    join event on event.share = share.number
+    join spoken as actor on actor.id = event.who
+    where event.verb = 'revoked'
+    group by share.id`.execute(db);
+  return new Map(rows.map(({ id, name }) => [id, shownName(name)]));
+}
+
+/** The numbers under which events speak of some shares. */
+function sharesAmong(shareIds: readonly string[]) {
+  return sql`select id as number, body ->> '$.key' as id from spoken
+    where body ->> '$.kind' = 'share' and body ->> '$.key' in (select value from json_each(${JSON.stringify(shareIds)}))`;
 }
 
 /** Events as they were told, by the order in which they came. */
