@@ -1,6 +1,7 @@
 // Compiles what runs outside Next: the command line, the engine's worker, the stand-ins, the demo's generator.
 import { build } from "esbuild";
-import { dirname } from "node:path";
+import { readdirSync, rmSync } from "node:fs";
+import { dirname, join } from "node:path";
 import { root } from "./stale.mjs";
 
 const BUNDLES = {
@@ -16,8 +17,9 @@ const BUNDLES = {
 const wanted = process.argv.slice(2);
 for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
-  await build({
+  const { metafile } = await build({
     absWorkingDir: root,
+    metafile: true,
     entryPoints: [entry],
     ...(splitting ? { outdir: dirname(out), splitting, outExtension: { ".js": ".mjs" } } : { outfile: out }),
     bundle: true,
@@ -31,4 +33,11 @@ for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
     },
     logLevel: "warning",
   });
+  if (splitting) removeOthers(dirname(out), Object.keys(metafile.outputs));
+}
+
+/** Pieces are named by what is in them: those of earlier builds would stay for ever. */
+function removeOthers(folder, made) {
+  for (const name of readdirSync(join(root, folder)))
+    if (!made.includes(`${folder}/${name}`)) rmSync(join(root, folder, name));
 }

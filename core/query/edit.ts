@@ -1,5 +1,3 @@
-import type { State } from "../register/wayAndState";
-import { fold } from "../text/text";
 import { DAY } from "../time/instant";
 import { SPAN_DAYS } from "./facets";
 import { type ChoiceName, listedValues, type MomentName, NONE } from "./fields";
@@ -38,14 +36,6 @@ export function withUseUnknown(terms: readonly Term[]): Term[] {
   const rest = terms.filter((term) => term.kind !== "moment" || term.field !== "used");
   return [...rest, { kind: "moment", field: "used", test: { kind: "unknown" }, negated: false }];
 }
-
-/** Whether a query asks for revoked shares: whoever doesn't, doesn't mean them. */
-export function asksForRevoked(terms: readonly Term[]): boolean {
-  return chosen(terms, "state").some(({ text, exact }) =>
-    exact ? fold(text) === REVOKED : REVOKED.includes(fold(text)),
-  );
-}
-const REVOKED: State = "revoked";
 
 /** A span of ages in days: at least `from`, less than `to`; null is without a bound. */
 export interface Span {

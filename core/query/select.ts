@@ -1,21 +1,13 @@
 import type { Register } from "../register/register";
-import type { State } from "../register/wayAndState";
 import { ALWAYS, FIRST_INSTANT, type Instants, LAST_INSTANT, NEVER, type Seconds } from "../time/instant";
-import { asksForRevoked } from "./edit";
 import { asksForNone, type Choices, type Coded } from "./choices";
 import { type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
+import { asksForRevoked, NOT_REVOKED } from "./revoked";
 import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 
 /** By slot: 1 where a phrase stands in something of the share. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
-
-const NOT_REVOKED: ChoiceTerm = {
-  kind: "choice",
-  field: "state",
-  values: [{ text: "revoked" satisfies State, exact: true }],
-  negated: true,
-};
 
 export type ChoiceTerm = Term & { kind: "choice" };
 export type Slots = Uint32Array<ArrayBuffer>;

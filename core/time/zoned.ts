@@ -1,5 +1,6 @@
 import { TZDate } from "@date-fns/tz";
-import { format } from "date-fns";
+// By itself: the whole package is some hundreds of files.
+import { format } from "date-fns/format";
 import type { Seconds } from "./instant";
 
 /** A moment by the clocks of a zone: `23 Nov 2026, 09:14`. */

@@ -1,5 +1,6 @@
 import { TZDate } from "@date-fns/tz";
-import { addDays, startOfDay } from "date-fns";
+import { addDays } from "date-fns/addDays";
+import { startOfDay } from "date-fns/startOfDay";
 import type { Seconds } from "../time/instant";
 import type { Telling } from "./watch";
 

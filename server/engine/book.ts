@@ -4,7 +4,7 @@ import { Choices } from "@/core/query/choices";
 import { countedOf, type Facet, type FacetName, facet } from "@/core/query/facets";
 import type { ChoiceName } from "@/core/query/fields";
 import { funnelOf } from "@/core/query/funnel";
-import { justThis, withUseUnknown } from "@/core/query/edit";
+import { withUseUnknown } from "@/core/query/edit";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns, SORTS } from "@/core/query/order";
 import { type Grouping, Outline } from "@/core/query/outline";
@@ -13,11 +13,11 @@ import { printQuery } from "@/core/query/print";
 import { fieldOf, isUnknownTest, type Query, type Term } from "@/core/query/query";
 import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
+import { IN_ANY_STATE } from "@/core/query/revoked";
 import { type FlagsOfPhrase, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import type { RegisterRow } from "@/core/register/columns";
-import { STATES } from "@/core/register/wayAndState";
 import { registerRow } from "@/core/register/row";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { csvLineOf } from "@/core/register/cells";
@@ -28,14 +28,6 @@ const LISTING_HOLDS_S = 60;
 const LISTINGS_HELD = 8;
 const PHRASES_HELD = 64;
 const VALUES_TOLD = 20;
-
-/** Without it revoked shares wouldn't be meant. */
-const IN_ANY_STATE: Term = {
-  kind: "choice",
-  field: "state",
-  values: STATES.map((state) => justThis(state)),
-  negated: false,
-};
 
 interface Held {
   listing: Listing;

@@ -1,5 +1,5 @@
-import { asksForRevoked } from "@/core/query/edit";
 import { parseQuery } from "@/core/query/parse";
+import { asksForRevoked } from "@/core/query/revoked";
 import type { RegisterRow } from "@/core/register/columns";
 import { endersOf } from "../dockets/endedShare";
 import type { Db } from "../platform/db/open";

@@ -1,4 +1,3 @@
-import ExcelJS from "exceljs";
 import { PassThrough, Readable } from "node:stream";
 import type { RegisterRow } from "@/core/register/columns";
 import { cellsOf, HEADS } from "@/core/register/cells";
@@ -20,8 +19,10 @@ export const MOST_SHEET_ROWS = 2 ** 20;
 /** Cells are typed as text, so nothing in them is run. */
 export function xlsxOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
   const stream = new PassThrough();
-  const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
   const write = async () => {
+    // A large package that few need, and nobody at the start.
+    const { default: ExcelJS } = await import("exceljs");
+    const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
     const sheet = book.addWorksheet("Shares", { views: [{ state: "frozen", ySplit: 1 }] });
     sheet.addRow(HEADS).commit();
     for await (const rows of pieces) for (const row of rows) sheet.addRow(cellsOf(row)).commit();

@@ -32,6 +32,8 @@ interface Row {
 /** The data of one stand-in store: its own SQLite file, which only its own process opens. */
 export class StoreDatabase {
   private readonly db: Database.Database;
+  /** What has been prepared, by its text: to parse it each time takes longer than to run it. */
+  private readonly statements = new Map<string, Database.Statement>();
   /** The key of the change that is being carried out: events that come of it name it. */
   changing: string | null = null;
 
@@ -57,7 +59,7 @@ export class StoreDatabase {
   }
 
   get isEmpty(): boolean {
-    return this.db.prepare("select 1 from record limit 1").get() === undefined;
+    return this.statement("select 1 from record limit 1").get() === undefined;
   }
 
   /**
@@ -79,6 +81,12 @@ export class StoreDatabase {
     })();
   }
 
+  private statement(text: string): Database.Statement {
+    let statement = this.statements.get(text);
+    if (!statement) this.statements.set(text, (statement = this.db.prepare(text)));
+    return statement;
+  }
+
   transaction<T>(work: () => T): T {
     return this.db.transaction(work)();
   }
@@ -87,42 +95,43 @@ export class StoreDatabase {
   put(record: EstateRecord, at = nowText()) {
     const token = record.type === "link" ? (record.address ?? null) : null;
     const parent = record.type === "item" ? record.parentId : null;
-    this.db.prepare("delete from record where type = ? and key = ?").run(record.type, recordKey(record));
-    this.db.prepare("delete from gone where type = ? and key = ?").run(record.type, recordKey(record));
-    this.db
-      .prepare("insert into record (at, type, key, parent, token, body) values (?, ?, ?, ?, ?, ?)")
-      .run(at, record.type, recordKey(record), parent, token, JSON.stringify(record));
+    this.statement("delete from record where type = ? and key = ?").run(record.type, recordKey(record));
+    this.statement("delete from gone where type = ? and key = ?").run(record.type, recordKey(record));
+    this.statement("insert into record (at, type, key, parent, token, body) values (?, ?, ?, ?, ?, ?)").run(
+      at,
+      record.type,
+      recordKey(record),
+      parent,
+      token,
+      JSON.stringify(record),
+    );
   }
 
   /** Takes a membership out: it moves to the end of the order of changes, as one that is no more. */
   remove(record: RecordOf<"member">) {
     this.put(record);
-    this.db.prepare("insert into gone values (?, ?)").run(record.type, recordKey(record));
+    this.statement("insert into gone values (?, ?)").run(record.type, recordKey(record));
   }
 
   after(seq: number, limit: number): Entry[] {
-    const rows = this.db
-      .prepare(
-        `select record.*, gone.key is not null as gone from record left join gone using (type, key)
+    const rows = this.statement(
+      `select record.*, gone.key is not null as gone from record left join gone using (type, key)
          where seq > ? order by seq limit ?`,
-      )
-      .all(seq, limit) as (Row & { gone: number })[];
+    ).all(seq, limit) as (Row & { gone: number })[];
     return rows.map(({ seq, at, body, gone }) => ({ seq, at, record: JSON.parse(body), gone: gone === 1 }));
   }
 
   get<R extends EstateRecord>(type: R["type"], key: string): R | undefined {
-    const row = this.db.prepare("select body from record where type = ? and key = ?").get(type, key) as Row | undefined;
+    const row = this.statement("select body from record where type = ? and key = ?").get(type, key) as Row | undefined;
     return row && JSON.parse(row.body);
   }
 
   /** Records of a type that name something in a field, without those that are no more. */
   private naming<R extends EstateRecord>(type: R["type"], field: "itemId" | "groupId" | "memberId", id: string): R[] {
-    const rows = this.db
-      .prepare(
-        `select body from record where type = ? and json_extract(body, '$.${field}') = ?
+    const rows = this.statement(
+      `select body from record where type = ? and json_extract(body, '$.${field}') = ?
          and not exists (select 1 from gone where gone.type = record.type and gone.key = record.key) order by key`,
-      )
-      .all(type, id) as Row[];
+    ).all(type, id) as Row[];
     return rows.map((row) => JSON.parse(row.body));
   }
 
@@ -140,44 +149,44 @@ export class StoreDatabase {
 
   /** Ids of the people with a normalised address. */
   peopleAt(address: string): string[] {
-    const rows = this.db.prepare("select body from record where type = 'person' order by key").all() as Row[];
+    const rows = this.statement("select body from record where type = 'person' order by key").all() as Row[];
     const people = rows.map((row): PersonRecord => JSON.parse(row.body));
     return people.filter(({ email }) => normaliseAddress(email) === address).map(({ id }) => id);
   }
 
   linkByToken(token: string): LinkRecord | undefined {
-    const row = this.db.prepare("select body from record where token = ?").get(token) as Row | undefined;
+    const row = this.statement("select body from record where token = ?").get(token) as Row | undefined;
     return row && JSON.parse(row.body);
   }
 
   childrenOf(itemId: string): ItemRecord[] {
-    const rows = this.db.prepare("select body from record where parent = ? order by key").all(itemId) as Row[];
+    const rows = this.statement("select body from record where parent = ? order by key").all(itemId) as Row[];
     return rows.map((row) => JSON.parse(row.body));
   }
 
   addEvent(event: EventRecord) {
-    this.db.prepare("insert into event (body) values (?)").run(JSON.stringify(event));
+    this.statement("insert into event (body) values (?)").run(JSON.stringify(event));
   }
 
   eventsAfter(seq: number, limit: number): { seq: number; event: EventRecord }[] {
-    const rows = this.db.prepare("select seq, body from event where seq > ? order by seq limit ?").all(seq, limit);
+    const rows = this.statement("select seq, body from event where seq > ? order by seq limit ?").all(seq, limit);
     return (rows as Row[]).map(({ seq, body }) => ({ seq, event: JSON.parse(body) }));
   }
 
   /** The answer that was given to a change with this key before, if there was one. */
   answerTo(key: string): { status: number; body: unknown } | undefined {
-    const row = this.db.prepare("select status, body from applied where key = ?").get(key) as
+    const row = this.statement("select status, body from applied where key = ?").get(key) as
       { status: number; body: string } | undefined;
     return row && { status: row.status, body: JSON.parse(row.body) };
   }
 
   keepAnswer(key: string, status: number, body: unknown) {
-    this.db.prepare("insert into applied (key, status, body) values (?, ?, ?)").run(key, status, JSON.stringify(body));
+    this.statement("insert into applied (key, status, body) values (?, ?, ?)").run(key, status, JSON.stringify(body));
   }
 
   /** How many changes were really carried out; a change sent twice with one key counts once. */
   get appliedCount(): number {
-    return (this.db.prepare("select count(*) as n from applied where status = 200").get() as { n: number }).n;
+    return (this.statement("select count(*) as n from applied where status = 200").get() as { n: number }).n;
   }
 
   setPassword(linkId: string, password: string) {
@@ -185,35 +194,34 @@ export class StoreDatabase {
   }
 
   private setPasswordHash(linkId: string, hash: string) {
-    this.db.prepare("insert or replace into password (link, hash) values (?, ?)").run(linkId, hash);
+    this.statement("insert or replace into password (link, hash) values (?, ?)").run(linkId, hash);
   }
 
   passwordHash(linkId: string): string | undefined {
-    const row = this.db.prepare("select hash from password where link = ?").get(linkId) as { hash: string } | undefined;
+    const row = this.statement("select hash from password where link = ?").get(linkId) as { hash: string } | undefined;
     return row?.hash;
   }
 
   setChallenge(linkId: string, address: string, secret: string) {
-    this.db.prepare("insert or replace into challenge values (?, ?, ?)").run(linkId, address, secret);
+    this.statement("insert or replace into challenge values (?, ?, ?)").run(linkId, address, secret);
   }
 
   challenge(linkId: string, address: string): string | undefined {
-    const row = this.db.prepare("select secret from challenge where link = ? and address = ?").get(linkId, address);
+    const row = this.statement("select secret from challenge where link = ? and address = ?").get(linkId, address);
     return (row as { secret: string } | undefined)?.secret;
   }
 
   dropChallenge(linkId: string, address: string) {
-    this.db.prepare("delete from challenge where link = ? and address = ?").run(linkId, address);
+    this.statement("delete from challenge where link = ? and address = ?").run(linkId, address);
   }
 
   keepFile(itemId: string, name: string, sender: string, bytes: Uint8Array) {
-    this.db.prepare("insert into sent_in values (?, ?, ?, ?)").run(itemId, name, sender, bytes);
+    this.statement("insert into sent_in values (?, ?, ?, ?)").run(itemId, name, sender, bytes);
   }
 
   fileBytes(itemId: string): Uint8Array | undefined {
-    return (
-      this.db.prepare("select bytes from sent_in where item = ?").get(itemId) as { bytes: Uint8Array } | undefined
-    )?.bytes;
+    return (this.statement("select bytes from sent_in where item = ?").get(itemId) as { bytes: Uint8Array } | undefined)
+      ?.bytes;
   }
 }
 

@@ -1,0 +1,23 @@
+import { type State, STATES } from "../register/wayAndState";
+import { fold } from "../text/text";
+import type { Term } from "./query";
+
+const REVOKED: State = "revoked";
+const exactly = (states: readonly State[]) => states.map((text) => ({ text, exact: true }));
+
+/** Whether a query asks for revoked shares: whoever doesn't, doesn't mean them. */
+export function asksForRevoked(terms: readonly Term[]): boolean {
+  return terms.some(
+    (term) =>
+      term.kind === "choice" &&
+      term.field === "state" &&
+      !term.negated &&
+      term.values.some(({ text, exact }) => (exact ? fold(text) === REVOKED : REVOKED.includes(fold(text)))),
+  );
+}
+
+/** What goes without saying where nobody asks for revoked shares. */
+export const NOT_REVOKED = { kind: "choice", field: "state", values: exactly([REVOKED]), negated: true } as const;
+
+/** Every share of which anything is known. */
+export const IN_ANY_STATE = { kind: "choice", field: "state", values: exactly(STATES), negated: false } as const;
