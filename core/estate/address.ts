@@ -9,8 +9,17 @@ export function normaliseDomain(domain: string): string {
   const plain = domain.trim().toLowerCase();
   // What is ASCII in lower case maps to itself, or is refused and stays as it is.
   if (!/[^\x00-\x7f]/.test(plain)) return plain;
-  return toASCII(plain, { transitionalProcessing: false }) || plain;
+  let mapped = mappedDomains.get(plain);
+  if (mapped === undefined) {
+    if (mappedDomains.size === MOST_MAPPED) mappedDomains.clear();
+    mappedDomains.set(plain, (mapped = toASCII(plain, { transitionalProcessing: false }) || plain));
+  }
+  return mapped;
 }
+
+/** To map a domain takes long, and few of them are in the addresses of very many people. */
+const mappedDomains = new Map<string, string>();
+const MOST_MAPPED = 10_000;
 
 /** An e-mail address as we compare addresses: trimmed, lower case whole, its domain normalised. */
 export function normaliseAddress(address: string): string {
