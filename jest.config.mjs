@@ -1,3 +1,6 @@
+// Wherever tests run, clocks show UTC unless a test says otherwise.
+process.env.TZ = "UTC";
+
 const shared = {
   transform: {
     "^.+\\.(mjs|[jt]sx?)$": [
@@ -30,7 +33,13 @@ const config = {
         "^@better-auth/utils/password$": "<rootDir>/tests/quickPasswords.ts",
       },
     },
-    { ...shared, displayName: "ui", testEnvironment: "jsdom", testMatch: ["**/*.test.tsx"] },
+    {
+      ...shared,
+      displayName: "ui",
+      testEnvironment: "jsdom",
+      testMatch: ["**/*.test.tsx"],
+      setupFiles: ["<rootDir>/tests/uiBrowser.ts"],
+    },
     {
       ...shared,
       displayName: "e2e",

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { writtenLine, writtenLines } from "@/core/text/written";
 import { mailAddress } from "@/core/estate/mailAddress";
+import { zoneText } from "./dates";
 import { operations } from "./operation";
-import { zoneText } from "./trail";
 import { SEVERITIES } from "@/core/rules/severity";
 import { type Alert } from "@/core/trail/alert";
 import { type WatchLine } from "@/core/trail/savedWatch";
@@ -38,6 +38,9 @@ const watchLine: z.ZodType<WatchLine> = z.object({
   aside: z.number(),
 });
 
+/** So many are listed at most, and so many are dealt with at once. */
+export const MOST_ALERTS = 500;
+
 export const alertsOperations = operations({
   alerts: {
     method: "GET",
@@ -54,19 +57,23 @@ export const alertsOperations = operations({
     answer: { events: z.object({ fresh: z.number() }) },
   },
   alert: { method: "GET", path: "/api/alerts/:id", may: "read", answer: alert },
-  handleAlert: {
+  /** Does the same with each of some alerts: all of them or, where one isn't there, none. */
+  handleAlerts: {
     method: "POST",
-    path: "/api/alerts/:id",
+    path: "/api/alerts",
     may: "change",
-    body: z.discriminatedUnion("act", [
-      z.object({ act: z.literal("see") }),
-      z.object({
-        act: z.literal("settle"),
-        note: writtenLines.min(1, "Say in a few words why it is settled.").max(1_000),
-      }),
-      z.object({ act: z.literal("reopen") }),
-      z.object({ act: z.literal("assign"), to: mailAddress.nullable() }),
-    ]),
+    body: z.object({
+      ids: z.array(z.int().positive()).min(1).max(MOST_ALERTS),
+      does: z.discriminatedUnion("act", [
+        z.object({ act: z.literal("see") }),
+        z.object({
+          act: z.literal("settle"),
+          note: writtenLines.min(1, "Say in a few words why it is settled.").max(1_000),
+        }),
+        z.object({ act: z.literal("reopen") }),
+        z.object({ act: z.literal("assign"), to: mailAddress.nullable() }),
+      ]),
+    }),
     answer: z.object({}),
   },
   /** Marks one alert as seen, for whoever holds the mail that offers it; nothing is told of the alert. */
@@ -94,6 +101,14 @@ export const alertsOperations = operations({
       isOn: z.boolean(),
     }),
     answer: z.object({ id: z.string() }),
+  },
+  /** Switches some watches on or off. */
+  turnWatches: {
+    method: "PUT",
+    path: "/api/watches",
+    may: "change",
+    body: z.object({ ids: z.array(z.string().max(60)).min(1).max(1_000), isOn: z.boolean() }),
+    answer: z.object({}),
   },
   dropWatch: { method: "DELETE", path: "/api/watches/:id", may: "change", answer: z.object({}) },
   /** Lets what a watch holds back go out now, in one digest for each who is told. */

@@ -48,6 +48,8 @@ const trayView: z.ZodType<TrayView> = z.object({
   changes: z.array(stagedChange),
   preview: preview.nullable(),
   digest: digest.nullable(),
+  name: z.string().nullable(),
+  needsReason: z.boolean(),
   running: docketProgress.nullable(),
 });
 
@@ -74,11 +76,14 @@ const docketView: z.ZodType<DocketView> = z.object({
   progress: docketProgress,
   origin: z.enum(DOCKET_ORIGINS),
   madeBy: z.string(),
-  words: z.string().nullable(),
+  name: z.string().nullable(),
+  reason: z.string().nullable(),
+  needsReason: z.boolean(),
   undoes: z.string().nullable(),
   askedBy: z.string().nullable(),
   reasons: z.array(z.string()),
   approvedBy: z.string().nullable(),
+  passphrases: z.number(),
   found: z.number(),
   receipts: z.array(receipt),
   preview: preview.nullable(),
@@ -102,7 +107,11 @@ const sentNotice: z.ZodType<SentNotice> = z.object({
   state: z.enum(["waiting", "sent", "aside"]),
 });
 
-const noticesView: z.ZodType<NoticesView> = z.object({ telling: telling, sent: z.array(sentNotice) });
+const noticesView: z.ZodType<NoticesView> = z.object({
+  telling,
+  reason: z.string().nullable(),
+  sent: z.array(sentNotice),
+});
 
 const handWork: z.ZodType<HandWork> = z.object({
   subject: z.string(),
@@ -127,10 +136,24 @@ const docketLine = z.object({
   state: z.enum(DOCKET_STATES),
   origin: z.enum(DOCKET_ORIGINS),
   madeBy: z.string(),
-  words: z.string().nullable(),
+  /** What it is called or, where nobody put it together by hand, what it is for. */
+  name: z.string().nullable(),
+  reason: z.string().nullable(),
   appliedAt: z.string().nullable(),
 });
 export type DocketLine = z.infer<typeof docketLine>;
+
+const handedOver = z.object({
+  /** By name; empty where nobody known owns the item. */
+  owner: z.string(),
+  where: z.string(),
+  itemName: z.string(),
+  audience: z.string(),
+  passphrase: z.string(),
+});
+export type HandedOver = z.infer<typeof handedOver>;
+
+export const MOST_NAME = 120;
 
 const move = { method: "POST", may: "change", answer: z.object({}) } as const;
 
@@ -140,7 +163,11 @@ export const docketsOperations = operations({
     method: "POST",
     path: "/api/tray",
     may: "change",
-    body: z.object({ changes: z.array(intentSchema).min(1).max(20_000) }),
+    body: z.object({
+      changes: z.array(intentSchema).min(1).max(20_000),
+      /** The query that found what they are about: a docket can be called after it. */
+      query: z.string().max(2_000).optional(),
+    }),
     mostBytes: 8_000_000,
     /** What was left out: subjects that aren't in the estate, and how many intents of each kind that hold already. */
     answer: z.object({ unknown: z.array(z.string()), left: z.record(z.string(), z.number()) }),
@@ -181,7 +208,13 @@ export const docketsOperations = operations({
     path: "/api/dockets/:id/apply",
     may: "change",
     /** What somebody has said yes to: the changes that were shown, and how many ended shares these open again. */
-    body: z.object({ digest, reopened: z.int().min(0).default(0) }),
+    body: z.object({
+      digest,
+      reopened: z.int().min(0).default(0),
+      /** What to call it, and why it is applied. */
+      name: writtenLine.max(MOST_NAME, `A name has at most ${MOST_NAME} characters.`).optional(),
+      reason: writtenLines.max(1_000, "A reason has at most 1,000 characters.").optional(),
+    }),
     answer: z.object({ applied: z.enum(["begun", "asked"]) }),
   },
   pauseDocket: { ...move, path: "/api/dockets/:id/pause" },
@@ -236,6 +269,14 @@ export const docketsOperations = operations({
     path: "/api/passphrases/:id",
     may: "change",
     answer: z.object({ passphrase: z.string() }),
+  },
+  /** All that wait of a docket, once, for one sheet by owner. */
+  showPassphrases: {
+    method: "POST",
+    path: "/api/dockets/:id/passphrases",
+    may: "change",
+    fresh: true,
+    answer: z.object({ sheet: z.array(handedOver) }),
   },
   orders: { method: "GET", path: "/api/orders", may: "read", answer: z.object({ orders: z.array(standingOrder) }) },
   dropOrder: {

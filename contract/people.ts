@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { writtenLine } from "@/core/text/written";
 import { mailAddress } from "@/core/estate/mailAddress";
+import { dateSettings } from "./dates";
 import { operations } from "./operation";
 import { ROLES } from "./roles";
 import { SIGNED_IN_BY } from "./signIn";
-import { zoneText } from "./trail";
 
 /** Somebody who can sign in. */
 const signIn = z.object({ name: z.string(), email: z.string() });
@@ -70,7 +70,7 @@ const session = z.object({
 
 /** What somebody sees of their own account. */
 const self = z.object({
-  ...{ name: z.string(), email: z.string(), role, zone: z.string() },
+  ...{ name: z.string(), email: z.string(), role, dates: dateSettings.nullable() },
   ...{ hasPassword: z.boolean(), hasCodes: z.boolean(), needsFactor: z.boolean() },
   passkeys: z.array(z.object({ id: z.string(), name: z.string(), addedAt: z.string() })),
   sessions: z.array(session),
@@ -124,9 +124,11 @@ export const peopleOperations = operations({
     method: "PUT",
     path: "/api/self",
     may: "own",
-    body: z.object({ name: personName, zone: zoneText }),
+    body: z.object({ name: personName }),
     answer: nothing,
   },
+  /** How one wants to be told times. */
+  setDates: { method: "PUT", path: "/api/self/dates", may: "own", body: dateSettings, answer: nothing },
   endOwnSession: {
     method: "DELETE",
     path: "/api/self/sessions",

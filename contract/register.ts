@@ -2,6 +2,8 @@ import { z } from "zod";
 import { writtenLine } from "@/core/text/written";
 import { parseOrder } from "@/core/query/order";
 import { GROUPINGS } from "@/core/query/outline";
+import { GROUP_ORDERS } from "@/core/query/totals";
+import { LEVELS } from "@/core/rules/risk";
 import { CHOICE_NAMES } from "@/core/query/fields";
 import { operations } from "./operation";
 import { type OutsideCount } from "@/core/access/history";
@@ -27,6 +29,9 @@ const registerLine: z.ZodType<RegisterLine> = z.union([
     detail: z.string(),
     depth: z.number(),
     count: z.number(),
+    risk: z.enum(LEVELS).nullable(),
+    open: z.number(),
+    lastUsed: z.number().nullable(),
     isOpen: z.boolean(),
   }),
 ]);
@@ -158,6 +163,7 @@ export const registerOperations = operations({
       query: queryText,
       order: orderText,
       group: z.enum(GROUPINGS).nullable().default(null),
+      groups: z.enum(GROUP_ORDERS).default("first"),
       /** Keys of the open groups, with line ends between them. */
       open: z
         .string()
@@ -212,6 +218,15 @@ export const registerOperations = operations({
     body: z.object({ ids: z.array(z.string()).max(5_000) }),
     mostBytes: 2_000_000,
     answer: z.object({ rows: z.array(registerRow) }),
+  },
+  /** Which stores need notice of an end of some shares, and for how many of them. */
+  notices: {
+    method: "POST",
+    path: "/api/register/notices",
+    may: "read",
+    body: z.object({ ids: z.array(z.string()).max(100_000) }),
+    mostBytes: 4_000_000,
+    answer: z.object({ notices: z.array(z.object({ store: z.string(), hours: z.number(), shares: z.int() })) }),
   },
   publicList: {
     method: "GET",

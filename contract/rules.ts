@@ -17,6 +17,7 @@ const ruleLine: z.ZodType<RuleLine> = z.object({
   isOn: z.boolean(),
   mode: z.enum(MODES),
   graceDays: z.number(),
+  pilot: z.number().optional(),
   parameters: z.record(z.string(), z.unknown()),
 });
 
@@ -98,7 +99,17 @@ export const rulesOperations = operations({
     path: "/api/rules/preview",
     may: "change",
     body: z.object({ rule: ruleId, setting: z.unknown() }),
-    answer: z.object({ preview: rulePreview, pass: z.string() }),
+    answer: z.object({
+      preview: rulePreview,
+      mails: z.object({
+        owners: z.array(z.object({ address: z.string(), name: z.string(), findings: z.int() })),
+        count: z.int(),
+        ownerless: z.int(),
+        /** The first of them, as it would go out; its address leads nowhere yet. */
+        sample: z.object({ to: z.string(), subject: z.string(), text: z.string() }).nullable(),
+      }),
+      pass: z.string(),
+    }),
   },
   /** Every change of a rule, the newest first. */
   ruleHistory: {

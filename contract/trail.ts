@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { isZone } from "@/core/time/zoned";
 import { parseSearch, searchProblems } from "@/core/trail/search";
+import { zoneText } from "./dates";
 import { operations } from "./operation";
 import { LABELS } from "@/core/estate/records";
 import { PARTIES, REMARKS, type TrailEvent, type Spoken } from "@/core/trail/event";
@@ -79,18 +79,14 @@ const searchText = z
     context.addIssue({ code: "custom", message: `Nothing was looked for: ${problems.join("; ")}.` });
     return z.NEVER;
   });
-export const zoneText = z
-  .string()
-  .max(64)
-  .default("UTC")
-  .refine(isZone, { error: "is not a time zone such as Europe/Lisbon" });
+const zone = zoneText.default("UTC");
 const searchAtPlace = z.object({
   search: searchText,
   count: z.coerce.number().int().min(1).max(500).default(60),
   /** Only what came before an event: its instant and number. */
   at: z.coerce.number().int().optional(),
   seq: z.coerce.number().int().min(0).optional(),
-  zone: zoneText,
+  zone,
 });
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
 
@@ -109,7 +105,7 @@ export const trailOperations = operations({
     path: "/api/trail/counts",
     may: "read",
     past: true,
-    query: z.object({ search: searchText, zone: zoneText }),
+    query: z.object({ search: searchText, zone }),
     answer: trailCounts,
   },
   eventFacets: {

@@ -14,6 +14,8 @@ export function launchBrowser() {
       "--disable-gpu",
       "--disable-quic",
       "--no-first-run",
+      // As whoever reads days before months.
+      "--accept-lang=en-GB",
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",

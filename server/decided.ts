@@ -1,4 +1,5 @@
 import { ruleSetOf } from "@/core/rules/setting";
+import { sharesOfDocket } from "./dockets/changes";
 import { ordersAt } from "./dockets/standingOrders";
 import type { Decided } from "./engine/source";
 import type { Db } from "./platform/db/open";
@@ -11,5 +12,6 @@ export function decidedIn(db: Db): Decided {
     waivers: (at) => waiversAt(db, at),
     rules: async (at) => ruleSetOf(await ruleSettings(db, at)),
     orders: (at) => ordersAt(db, at),
+    sharesOfDocket: (id) => sharesOfDocket(db, id),
   };
 }

@@ -4,7 +4,7 @@ import type { Actor } from "@/server/platform/serving";
 /** Somebody who has just signed in. */
 export function actorOf(email: string, role: SignInRole = "administrator"): Actor {
   return {
-    ...{ email, name: "Ada", role, zone: "UTC", userId: "u", sessionId: "s" },
+    ...{ email, name: "Ada", role, dates: null, userId: "u", sessionId: "s" },
     ...{ by: "password", signedInAt: Date.now() / 1_000, lacksFactor: false },
   };
 }

@@ -1,11 +1,12 @@
-import { NOTICE_WORDS } from "@/core/changes/telling";
+import { noticeWords } from "@/core/changes/telling";
 import { isClosed } from "@/core/changes/states";
 import { agreeToApproval, approvalView, dropProposedApproval, setApproval } from "@/server/dockets/approval";
 import { deskFor } from "@/server/desk/desk";
 import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dockets/executor";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
-import { docketView } from "@/server/dockets/receipts";
-import { stage, trayOf } from "@/server/dockets/tray";
+import { showAllOnce, showOnce } from "@/server/dockets/passphrases";
+import { docketLines, docketView } from "@/server/dockets/receipts";
+import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -47,6 +48,56 @@ async function applied(docketId: string, actor = ADMIN) {
   await allCarriedOut(house.app);
   return docketView(house.app, docketId);
 }
+
+describe("a docket's name and reason", () => {
+  const entries = async () =>
+    (await house.db.selectFrom("ledger").select(["kind", "body"]).orderBy("seq").execute())
+      .filter(({ kind }) => kind === "docket-applied" || kind === "docket-approval-asked")
+      .map(({ body }) => JSON.parse(body) as { name: string | null; reason: string | null })
+      .map(({ name, reason }) => [name, reason]);
+
+  test("a docket may be called after the query that found it; what it is called and why stand in the ledger", async () => {
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], "reach:open  used:>90d");
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], "owner:ida");
+    const { docketId, name } = await trayOf(house.app, ADMIN);
+    expect(name).toBe("Found by reach:open used:>90d");
+    const naming = { name: "Old links", reason: "The tour is over" };
+    expect(await applyDocket(house.app, docketId!, ADMIN, { reopened: 0, ...naming })).toBe("begun");
+    await allCarriedOut(house.app);
+    expect(await docketView(house.app, docketId!)).toMatchObject(naming);
+    expect(await docketLines(house.db)).toMatchObject([naming]);
+    expect((await noticesView(house.app, docketId!)).reason).toBe(naming.reason);
+    expect(await entries()).toEqual([["Old links", "The tour is over"]]);
+  });
+
+  test("where every docket needs a reason, none is applied without; one who approves need not say it again", async () => {
+    await setApproval(house.db, { above: 1, insiders: false, reason: true }, ADMIN);
+    const docketId = await staged("open", "house");
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Say why");
+    expect((await docketView(house.app, docketId)).progress.state).toBe("preparing");
+    expect(await applyDocket(house.app, docketId, ADMIN, { reopened: 0, reason: "Asked by the board" })).toBe("asked");
+    expect(await applyDocket(house.app, docketId, OTHER)).toBe("begun");
+    await allCarriedOut(house.app);
+    expect(await entries()).toEqual([
+      [null, "Asked by the board"],
+      [null, "Asked by the board"],
+    ]);
+  });
+
+  test("not to ask for a reason any more is looser, and waits for another administrator", async () => {
+    await setApproval(house.db, { above: null, insiders: false, reason: true }, ADMIN);
+    await setApproval(house.db, { above: null, insiders: false }, ADMIN);
+    expect((await approvalView(house.db)).setting.reason).toBe(true);
+  });
+
+  test("a tray that was emptied is called after what is found next", async () => {
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], "reach:open");
+    await unstage(house.db, ADMIN, null);
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], "x".repeat(300));
+    const { name } = await trayOf(house.app, ADMIN);
+    expect([name?.length, name?.endsWith("…")]).toEqual([120, true]);
+  });
+});
 
 describe("a second pair of eyes", () => {
   test("a docket above the size waits for another administrator; whoever put it together can't approve it", async () => {
@@ -200,7 +251,7 @@ describe("a docket is closed when all of it has been seen to", () => {
 
 describe("notices", () => {
   const send = (docketId: string, audience: "owners" | "recipients", addresses: string[], words = {}) =>
-    sendNotices(house.app, docketId, { audience, ...NOTICE_WORDS[audience], ...words, addresses }, ADMIN);
+    sendNotices(house.app, docketId, { audience, ...noticeWords(audience, null), ...words, addresses }, ADMIN);
 
   test("an owner has one mail for all of a docket, in words that were changed, once", async () => {
     const { progress } = await applied(await staged("open", "house", "own"));
@@ -238,4 +289,29 @@ describe("notices", () => {
     expect(address).not.toContain("OWN");
     expect((await fetch(address)).status).not.toBe(410);
   });
+});
+
+test("the passphrases of a docket are shown together once, by owner, and never beside the addresses they open", async () => {
+  await stage(
+    house.app,
+    ADMIN,
+    ["open", "house"].map((shareId) => ({ action: "set-password", shareId })),
+  );
+  const { docketId } = await trayOf(house.app, ADMIN);
+  const { receipts, passphrases } = await applied(docketId!);
+  expect(passphrases).toBe(receipts.filter(({ passphrase }) => passphrase !== null).length);
+  expect(passphrases).toBeGreaterThan(0);
+  const sheet = await showAllOnce(house.app, docketId!, ADMIN);
+  expect(sheet).toHaveLength(passphrases);
+  expect(sheet[0]).toEqual({
+    owner: expect.any(String),
+    where: expect.stringContaining("Stacks"),
+    itemName: "Item plan",
+    audience: expect.any(String),
+    passphrase: expect.stringMatching(/^[a-z]+(-[a-z]+){5}$/),
+  });
+  expect(JSON.stringify(sheet)).not.toContain("OPEN");
+  expect(await showAllOnce(house.app, docketId!, ADMIN)).toEqual([]);
+  expect((await docketView(house.app, docketId!)).passphrases).toBe(0);
+  await expect(showOnce(house.app, receipts[0].passphrase!, ADMIN)).rejects.toThrow("was shown to");
 });

@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { OPERATIONS } from "@/contract";
 import { addressOf } from "@/contract/address";
 import type { Operation } from "@/contract/operation";
-import { NOTICE_WORDS } from "@/core/changes/telling";
+import { noticeWords } from "@/core/changes/telling";
 import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { stage, trayOf } from "@/server/dockets/tray";
@@ -155,7 +155,7 @@ test("no mail and no log holds a line, a recipient or a head that a name made", 
   await allCarriedOut(house.app);
   const { telling } = await noticesView(house.app, docketId);
   const addresses = telling.owners.map(({ address }) => address);
-  await sendNotices(house.app, docketId, { audience: "owners", ...NOTICE_WORDS.owners, addresses }, ADA);
+  await sendNotices(house.app, docketId, { audience: "owners", ...noticeWords("owners", null), addresses }, ADA);
   await house.tick();
 
   expect(house.mails.length).toBeGreaterThan(10);
@@ -185,7 +185,7 @@ test("no mail and no log holds a line, a recipient or a head that a name made", 
 test("what somebody writes here themselves they are told to write so that it can be read", async () => {
   const texts = HOSTILE.filter((name) => LYING.test(name.replace(/[\r\n\t]/g, " ").trim()));
   expect(texts.length).toBeGreaterThan(8);
-  const { leaveNote, saveQuery, saveWatch, giveWaivers, invite, setSelf, handleAlert, decide } = OPERATIONS;
+  const { leaveNote, saveQuery, saveWatch, giveWaivers, invite, setSelf, handleAlerts, decide } = OPERATIONS;
   const tell = OPERATIONS.sendNotices;
   for (const text of texts) {
     const answers = [
@@ -193,8 +193,8 @@ test("what somebody writes here themselves they are told to write so that it can
       await ask(saveQuery, { body: { name: text, view: "q=reach:open", forAll: true } }),
       await ask(giveWaivers, { body: { shareIds: ["l0"], rules: null, reason: text, until: "2026-12-01T00:00:00Z" } }),
       await ask(invite, { body: { name: text, email: "new@home.example", role: "auditor" } }),
-      await ask(setSelf, { body: { name: text, zone: "UTC" } }),
-      await ask(handleAlert, { params: { id: 1 }, body: { act: "settle", note: text } }),
+      await ask(setSelf, { body: { name: text } }),
+      await ask(handleAlerts, { body: { ids: [1], does: { act: "settle", note: text } } }),
       await ask(decide, {
         body: {
           token: "a.b.c",

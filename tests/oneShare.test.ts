@@ -35,7 +35,7 @@ describe("standing orders", () => {
     await end(inDays(9));
     const { changes, preview } = await trayOf(house.app, ADMIN);
     expect(changes.map(({ change }) => change.action)).toEqual(["order-revoke"]);
-    expect(preview!.later).toMatchObject([{ itemName: "Plan.pdf", on: "14 Oct 2026", byOrder: true }]);
+    expect(preview!.later).toMatchObject([{ itemName: "Plan.pdf", on: "14 Oct 2026, 08:00 UTC", byOrder: true }]);
     await applyTray();
     expect(stacksLink().revokedAt).toBeFalsy();
     await house.later(8);

@@ -91,6 +91,7 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   values: { query: { field: "maker", text: "id" } },
   ids: {},
   rows: { body: { ids: ["l"] } },
+  notices: { body: { ids: ["l"] } },
   publicList: {},
   lookAtRegister: {},
   setRegister: { body: { start: null } },

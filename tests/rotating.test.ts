@@ -1,6 +1,6 @@
 import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { NOTICE_WORDS } from "@/core/changes/telling";
+import { noticeWords } from "@/core/changes/telling";
 import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
 import { sendNotices } from "@/server/dockets/notices";
 import { passphraseFor, showOnce } from "@/server/dockets/passphrases";
@@ -45,7 +45,7 @@ test("after the key has changed nothing is lost, all of it is sealed anew, and e
   await applyDocket(app, docketId, ADMIN);
   await allCarriedOut(app);
   const { id } = await db.selectFrom("docket_change").select("id").executeTakeFirstOrThrow();
-  const owners = { audience: "owners" as const, ...NOTICE_WORDS.owners, addresses: ["ida@home.example"] };
+  const owners = { audience: "owners" as const, ...noticeWords("owners", null), addresses: ["ida@home.example"] };
   expect(await sendNotices(app, docketId, owners, ADMIN)).toBe(1);
   const address = signed(app, "answer", "7", T + 99);
   const session = await signIn();
@@ -66,7 +66,7 @@ test("after the key has changed nothing is lost, all of it is sealed anew, and e
   expect((await readStores(app)).map(({ error }) => error)).toEqual([undefined, undefined, undefined]);
   expect((await channelsOf(app)).mail).toMatchObject({ host: "127.0.0.1" });
   await house.tick();
-  expect(house.mails.map(({ subject }) => subject)).toEqual([NOTICE_WORDS.owners.subject]);
+  expect(house.mails.map(({ subject }) => subject)).toEqual([noticeWords("owners", null).subject]);
   expect(await showOnce(app, id, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
   expect(await app.actorFrom(session)).toBeNull();
   expect(await app.actorFrom(await signIn())).toMatchObject({ email: ADMIN });

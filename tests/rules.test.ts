@@ -77,6 +77,36 @@ describe("a rule that asks", () => {
     }
   });
 
+  test("can begin with a few owners; the others are written to once all are asked", async () => {
+    await setRule("open-password", { mode: "ask", graceDays: 14, pilot: 1 });
+    await house.tick();
+    await house.later(2);
+    await house.tick();
+    expect(house.mails.map((mail) => [mail.to].flat()[0]!.text)).toEqual([IDA]);
+    expect(await states()).toEqual(["l1 asked", "l2 asked", "l3 found"]);
+    await setRule("open-password", { mode: "ask", graceDays: 14 });
+    await house.tick();
+    expect(house.mails.map((mail) => [mail.to].flat()[0]!.text)).toEqual([IDA, ODA]);
+  });
+
+  test("says before it asks how many mails would go out, to whom, and how the first reads", async () => {
+    const setting = { isOn: true, mode: "ask", graceDays: 14, parameters: standardSetting("open-password").parameters };
+    const { mails } = await previewRule(house.app, "open-password", setting);
+    expect(mails).toMatchObject({
+      count: 2,
+      ownerless: 0,
+      owners: [
+        { address: IDA, findings: 2 },
+        { address: ODA, findings: 1 },
+      ],
+      sample: { subject: "2 shares of yours need a word by 19 Oct 2026" },
+    });
+    await house.tick();
+    const [{ subject, text }] = house.mails;
+    const upToAddress = (mail: string) => mail.slice(0, mail.indexOf("#"));
+    expect([mails.sample!.subject, upToAddress(mails.sample!.text)]).toEqual([subject, upToAddress(String(text))]);
+  });
+
   test("writes to nobody twice a day: what is new by then waits for the next letter", async () => {
     await house.tick();
     house.stores.dock.db.put(link("l4", "h"));

@@ -7,7 +7,7 @@ import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { shareHandlers } from "@/server/register/shareHandlers";
 import { verifyLedger } from "@/server/records/ledger";
-import { NOTICE_WORDS } from "@/core/changes/telling";
+import { noticeWords } from "@/core/changes/telling";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { type EventWatch, watchSchema } from "@/core/trail/watch";
 import { noticesView, sendNotices } from "@/server/dockets/notices";
@@ -188,7 +188,7 @@ test("a part of it: a link that was revoked comes back as a new one, and says wh
   const { telling } = await noticesView(house.app, undoId);
   const addresses = telling.recipients.map(({ address }) => address);
   expect(addresses).toEqual(["ida@home.example", "ivo@home.example", "out@quay.example"]);
-  const words = NOTICE_WORDS.recipients;
+  const words = noticeWords("recipients", null);
   await sendNotices(house.app, undoId, { audience: "recipients", ...words, addresses }, ADMIN);
   await house.tick();
   const addressOf = (reach: string) => made.find((one) => one.reach === reach)!.address!;

@@ -23,7 +23,8 @@ export default async function ConsoleLayout({ children }: { children: ReactNode 
   return (
     <NuqsAdapter>
       <ConsoleFrame
-        viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change"), zone: actor.zone }}
+        viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change") }}
+        dates={actor.dates}
         ways={await waysToSignIn(app)}
         now={app.clock.seconds()}
       >

@@ -1,6 +1,6 @@
 import type { Change } from "./change";
 import { seconds } from "../time/instant";
-import { dayWords } from "../text/words";
+import { lastDayWords } from "../text/words";
 
 /** A change in a few words, to stand before what it is about. */
 export function changeWords(change: Change): string {
@@ -8,9 +8,9 @@ export function changeWords(change: Change): string {
     case "revoke":
       return "Revoke";
     case "set-expiry":
-      return `End ${dayWords(seconds(change.expiresAt))}`;
+      return `End ${lastDayWords(seconds(change.expiresAt))}`;
     case "order-revoke":
-      return `Revoke on ${dayWords(seconds(change.on))}`;
+      return `Revoke on ${lastDayWords(seconds(change.on))}`;
     case "set-password":
       return "Set a password";
     case "block-download":

@@ -14,7 +14,7 @@ test("a share that was only used, or written otherwise, is the same", () => {
 
 test("in what it is otherwise is told with both versions", () => {
   const now = { ...open, role: "edit", expiresAt: "2026-12-24T00:00:00Z" } as ShareRecord;
-  expect(differenceWords(open, now)).toBe("role was view, is edit; end was none, is 24 Dec 2026");
+  expect(differenceWords(open, now)).toBe("role was view, is edit; end was none, is 24 Dec 2026, 00:00 UTC");
   const narrowed = { ...open, reach: "named", recipients: [{ email: "bo@quay.example" }] } as ShareRecord;
   expect(differenceWords(open, narrowed)).toBe("reach was open, is named; for was nobody by name, is bo@quay.example");
   const right = grant("g", "f", "out") as ShareRecord;

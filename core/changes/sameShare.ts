@@ -1,6 +1,6 @@
 import { normaliseAddress } from "../estate/address";
 import type { ShareRecord } from "../estate/records";
-import { dayWords } from "../text/words";
+import { lastDayWords } from "../text/words";
 import { seconds } from "../time/instant";
 
 /** What of a share somebody decides by, in words by name. Its use goes on, and changes no decision. */
@@ -9,7 +9,7 @@ function sides(share: ShareRecord): Record<string, string> {
     item: share.itemId,
     role: share.role,
     download: share.download ? "possible" : "blocked",
-    end: share.expiresAt === null ? "none" : dayWords(seconds(share.expiresAt)),
+    end: share.expiresAt === null ? "none" : lastDayWords(seconds(share.expiresAt)),
     state: share.revokedAt ? "revoked" : "in force",
   };
   if (share.type === "grant") return { ...common, for: share.toId };

@@ -1,6 +1,6 @@
 import type { Estate } from "../estate/estate";
 import { placeOf } from "../estate/tree";
-import { dayWords } from "../text/words";
+import { lastDayWords } from "../text/words";
 import { byText } from "../text/text";
 import { seconds } from "../time/instant";
 import type { Change } from "./change";
@@ -30,6 +30,8 @@ export interface SentNotice {
 /** What a docket's notices are about, and which of them have been asked for. */
 export interface NoticesView {
   telling: Telling;
+  /** Why the docket was applied, as far as somebody said. */
+  reason: string | null;
   sent: SentNotice[];
 }
 
@@ -112,9 +114,9 @@ function ownerWords(change: Change): string {
     case "revoke":
       return "a share of it was revoked";
     case "set-expiry":
-      return `a share of it ends on ${dayWords(seconds(change.expiresAt))}`;
+      return `a share of it ends on ${lastDayWords(seconds(change.expiresAt))}`;
     case "order-revoke":
-      return `a share of it will be revoked on ${dayWords(seconds(change.on))}`;
+      return `a share of it will be revoked on ${lastDayWords(seconds(change.on))}`;
     case "set-password":
       return "a link to it asks for a password now";
     case "block-download":
@@ -151,9 +153,9 @@ function recipientWords(change: Change): string | null {
     case "drop-recipient":
       return "a share that you could open it by was ended";
     case "set-expiry":
-      return `you can open it by one share until ${dayWords(seconds(change.expiresAt))}`;
+      return `you can open it by one share until ${lastDayWords(seconds(change.expiresAt))}`;
     case "order-revoke":
-      return `you can open it by one share until ${dayWords(seconds(change.on))}`;
+      return `you can open it by one share until ${lastDayWords(seconds(change.on))}`;
     case "set-password":
       return "a link to it asks for a password now, which somebody will hand you";
     case "block-download":
@@ -194,7 +196,7 @@ export const TOLD = ["owners", "recipients"] as const;
 export type ToldAudience = (typeof TOLD)[number];
 
 /** What a notice says before and after its list, to begin with; whoever sends it can change both. */
-export const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
+const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
   owners: {
     subject: "Sharing of your files was changed",
     head: "We have looked through what is shared outside, and changed the following about files of yours. You need not do anything; if something is needed again, answer this mail.",
@@ -204,3 +206,9 @@ export const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string 
     head: "We have looked through what we share, and the following has changed for you. If you still need something, answer this mail.",
   },
 };
+
+/** What stands before and after a notice's list to begin with, with the docket's reason where it has one. */
+export function noticeWords(audience: ToldAudience, reason: string | null): { subject: string; head: string } {
+  const { subject, head } = NOTICE_WORDS[audience];
+  return { subject, head: reason === null ? head : `${head}\n\nThe reason: ${reason}` };
+}

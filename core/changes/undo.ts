@@ -1,6 +1,6 @@
 import { normaliseAddress } from "../estate/address";
 import type { EstateRecord, LinkRecord, ShareRecord } from "../estate/records";
-import { dayWords } from "../text/words";
+import { lastDayWords } from "../text/words";
 import { seconds } from "../time/instant";
 import type { Change, Settings, ShareChange } from "./change";
 
@@ -157,7 +157,7 @@ export function settingsWords(was: Settings): string {
   const parts = [
     was.revokedAt === null && "in force",
     was.expiresAt === null && "no end",
-    was.expiresAt && `ends ${dayWords(seconds(was.expiresAt))}`,
+    was.expiresAt && `ends ${lastDayWords(seconds(was.expiresAt))}`,
     was.role && `may ${was.role}`,
     was.download !== undefined && (was.download ? "downloads possible" : "downloads blocked"),
     was.reach && (was.reach === "named" ? "for named people" : `${was.reach} link`),

@@ -2,9 +2,9 @@ import { type Estate, storeAt } from "../estate/estate";
 import type { StoreRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { filesReached } from "../estate/tree";
-import { dayWords } from "../text/words";
+import { dayWords, lastDayWords } from "../text/words";
 import { canEnd, canHavePassword, canNarrow, honoursBlock } from "./latches";
-import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
+import { HOUR, seconds, type Seconds } from "../time/instant";
 import { countWords } from "../text/words";
 import { ROLES } from "../estate/records";
 import type { Change, Settings, ShareChange } from "./change";
@@ -165,7 +165,7 @@ function onEnd(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verd
   if (end < earliest)
     return no(
       `${store.name} wants an end at least ${store.capabilities.minExpiryLeadHours} hours ahead.`,
-      `Choose ${dayWords(earliest + DAY)} or later, or revoke it.`,
+      `Choose ${lastDayWords(earliest)} or later, or revoke it.`,
     );
   return YES;
 }

@@ -16,6 +16,8 @@ const docket = z.string();
 const shareId = z.string();
 const rule = z.enum(RULE_IDS);
 const nothing = z.strictObject({});
+/** What whoever applies a docket calls it, and why; entries of before dockets had names have neither. */
+const named = { name: words.nullable().optional(), reason: words.nullable().optional() };
 const ofDocket = z.strictObject({ docket });
 const outcome = z.strictObject({ docket, change: changeSchema, answer: words, probe: words.nullable() });
 const ofWatch = z.strictObject({ watch: words, on: z.boolean(), severity: z.enum(SEVERITIES) });
@@ -31,7 +33,9 @@ export const KINDS = {
   "person-invited": z.strictObject({ email: mailAddress, role: words }),
   "person-removed": z.strictObject({ email: mailAddress, role: words }),
   "role-changed": z.strictObject({ email: mailAddress, role: words }),
-  "own-account-set": z.strictObject({ name: words, zone: words }),
+  // Entries of before the dates had settings of their own have a zone.
+  "own-account-set": z.strictObject({ name: words, zone: words.optional() }),
+  "own-dates-set": z.strictObject({ zone: words, style: words, weekStart: z.int() }),
   "password-reset": z.strictObject({ email: mailAddress }),
   "password-chosen": nothing,
   "password-changed": nothing,
@@ -78,8 +82,8 @@ export const KINDS = {
   "waivers-ended": z.strictObject({ waivers: z.array(z.strictObject({ id: z.int(), shareId, rule })) }),
   "waiver-over": z.strictObject({ id: z.int(), shareId, rule }),
 
-  "docket-approval-asked": z.strictObject({ docket, changes: count, reasons: z.array(words) }),
-  "docket-applied": z.strictObject({ docket, changes: z.array(changeSchema) }),
+  "docket-approval-asked": z.strictObject({ docket, ...named, changes: count, reasons: z.array(words) }),
+  "docket-applied": z.strictObject({ docket, ...named, changes: z.array(changeSchema) }),
   "docket-dropped": ofDocket,
   "docket-paused": ofDocket,
   "docket-resumed": ofDocket,

@@ -2,19 +2,23 @@ import { z } from "zod";
 import { countWords } from "../text/words";
 import type { Preview } from "./preview";
 
-/** Which dockets another administrator has to approve. */
+/** Which dockets another administrator has to approve, and whether each needs a reason. */
 export const approvalSchema = z.object({
   /** Those of more changes than this; null is none. */
   above: z.int().min(0).max(1_000_000).nullable(),
   /** Those by which somebody of the house loses something. */
   insiders: z.boolean(),
+  /** Whether a docket can only be applied with a reason; left out where nobody has asked for that. */
+  reason: z.boolean().optional(),
 });
 export type ApprovalSetting = z.infer<typeof approvalSchema>;
 
 /** Whether a setting lets anything through that another held back. */
 export function isLooser(setting: ApprovalSetting, than: ApprovalSetting): boolean {
   const most = ({ above }: ApprovalSetting) => above ?? Infinity;
-  return most(setting) > most(than) || (than.insiders && !setting.insiders);
+  return (
+    most(setting) > most(than) || (than.insiders && !setting.insiders) || (than.reason === true && !setting.reason)
+  );
 }
 
 /** What is set, and what waits until another administrator agrees to it. */

@@ -8,6 +8,10 @@ export interface TrayView {
   preview: Preview | null;
   /** By which the changes that are shown are told from any others; null where there are none. */
   digest: string | null;
+  /** What it may be called: after the query that found what is in it. */
+  name: string | null;
+  /** Whether it can only be applied with a reason. */
+  needsReason: boolean;
   /** A docket that is being applied or is paused, whoever began it. */
   running: DocketProgress | null;
 }
@@ -37,14 +41,19 @@ export interface DocketView {
   progress: DocketProgress;
   origin: DocketOrigin;
   madeBy: string;
-  /** What it is for, where nobody put it together by hand. */
-  words: string | null;
+  /** What it is called or, where nobody put it together by hand, what it is for; and why it was applied. */
+  name: string | null;
+  reason: string | null;
+  /** Whether it can only be applied with a reason. */
+  needsReason: boolean;
   /** The docket that it undoes. */
   undoes: string | null;
   /** Who asked for it, and why another administrator has to approve it; or who has done so. */
   askedBy: string | null;
   reasons: string[];
   approvedBy: string | null;
+  /** How many passphrases that it set wait to be handed over. */
+  passphrases: number;
   /** How many there are of those asked for; `receipts` are some of them. */
   found: number;
   receipts: Receipt[];

@@ -86,7 +86,7 @@ describe("who loses what", () => {
     expect(preview).toMatchObject({
       counts: { "set-expiry": 1 },
       people: [],
-      later: [{ shareId: "s", itemName: "Tour", on: "14 Oct 2026" }],
+      later: [{ shareId: "s", itemName: "Tour", on: "14 Oct 2026, 08:00 UTC" }],
     });
   });
 });
@@ -150,8 +150,8 @@ describe("a share that is over", () => {
   test("opens again where that is said, as what it is: a gain", () => {
     const preview = previewOf(estate, [ends("s", true), ends("o", true)], T);
     expect(preview.reopened).toEqual([
-      { shareId: "s", itemName: "Tour", until: "14 Oct 2026" },
-      { shareId: "o", itemName: "Plan", until: "14 Oct 2026" },
+      { shareId: "s", itemName: "Tour", until: "14 Oct 2026, 08:00 UTC" },
+      { shareId: "o", itemName: "Plan", until: "14 Oct 2026, 08:00 UTC" },
     ]);
     expect([preview.later, preview.tighter, preview.impossible]).toEqual([[], [], []]);
     expect(preview.people).toMatchObject([{ address: "out@quay.example", gains: { count: 3 } }]);

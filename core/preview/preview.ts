@@ -1,7 +1,7 @@
 import { countLive, type Ranges, union } from "../access/ranges";
 import { type WayIn, WaysIn } from "../access/waysIn";
 import type { Estate } from "../estate/estate";
-import { countWords, dayWords } from "../text/words";
+import { countWords, lastDayWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
 import { alteredBy } from "../changes/altered";
 import { type Careful, carefulOf } from "./careful";
@@ -121,7 +121,7 @@ export function previewOf(
     later: possible.flatMap((one) => laterWords(estate, one)),
     reopened: possible.flatMap((one) =>
       isReopening(one)
-        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), until: dayWords(seconds(one.expiresAt)) }]
+        ? [{ shareId: one.shareId, itemName: subjectName(estate, one), until: lastDayWords(seconds(one.expiresAt)) }]
         : [],
     ),
     tighter: possible.flatMap((one) => tighterWords(estate, one)),
@@ -150,7 +150,7 @@ function changesByShare(changes: readonly Change[]): (change: Change) => Change[
 function laterWords(estate: Estate, change: Change): Preview["later"] {
   if ((change.action !== "set-expiry" && change.action !== "order-revoke") || isReopening(change)) return [];
   const byOrder = change.action === "order-revoke";
-  const on = dayWords(seconds(byOrder ? change.on : change.expiresAt));
+  const on = lastDayWords(seconds(byOrder ? change.on : change.expiresAt));
   return [{ shareId: change.shareId, itemName: subjectName(estate, change), on, byOrder }];
 }
 

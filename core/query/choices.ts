@@ -8,7 +8,7 @@ import { RULE_IDS } from "../rules/list";
 import { LATCHES } from "../changes/latches";
 import { LEVELS } from "../rules/risk";
 import { fold } from "../text/text";
-import { type ChoiceName, listedValues, NONE } from "./fields";
+import { type ChoiceName, type CodedName, listedValues, NONE } from "./fields";
 import type { Value } from "./query";
 
 /** A value that shares can have: how a query writes it, how people read it, and what else it goes by. */
@@ -36,8 +36,8 @@ export type Coded = { ofProfile: boolean } & (
 
 const plain = (values: readonly string[]): Choice[] => values.map((value) => ({ value, title: value }));
 
-/** The values of every field but `for`, whose people stand in the pool and not in a column. */
-function codedOf(register: Register, field: Exclude<ChoiceName, "for">): Coded {
+/** The values of every field that stands in a column. */
+function codedOf(register: Register, field: CodedName): Coded {
   const { estate } = register;
   const { columns } = register.profiles;
   const codes = (column: Uint32Array, choices: readonly (Choice | undefined)[], ofProfile = true): Coded => {
@@ -130,7 +130,7 @@ export class Choices {
 
   constructor(private readonly register: Register) {}
 
-  coded(field: Exclude<ChoiceName, "for">): Coded {
+  coded(field: CodedName): Coded {
     this.keepUp();
     let coded = this.known.get(field);
     if (!coded) this.known.set(field, (coded = codedOf(this.register, field)));
@@ -138,7 +138,7 @@ export class Choices {
   }
 
   /** By code, bit or member: 1 where the choice is one of those asked for; for `for`, by person. */
-  asked(field: ChoiceName, asked: readonly Value[]): Uint8Array {
+  asked(field: CodedName | "for", asked: readonly Value[]): Uint8Array {
     const texts = this.texts(field);
     const flags = new Uint8Array(texts.length);
     for (const { text, exact } of asked) {
@@ -149,7 +149,7 @@ export class Choices {
   }
 
   /** What each choice goes by, folded, with a line end round each of them; nothing where there is no choice. */
-  private texts(field: ChoiceName): readonly string[] {
+  private texts(field: CodedName | "for"): readonly string[] {
     this.keepUp();
     let texts = this.folded.get(field);
     if (!texts) {

@@ -47,6 +47,7 @@ export const FIELDS = {
   party: { kind: "choice", help: "our stance on such an organisation", values: STANCES },
   engagement: { kind: "choice", help: "the work that its item belongs to" },
   for: { kind: "choice", help: "an address that it names" },
+  docket: { kind: "choice", help: "a docket that changes it, by the docket's id" },
   owner: { kind: "choice", help: "who owns the item, by name or address" },
   maker: { kind: "choice", help: "who made it, by name or address" },
   department: { kind: "choice", help: "the department of who made it" },
@@ -74,6 +75,8 @@ function namesOf<K extends Field["kind"]>(kind: K): NamesOf<K>[] {
   return FIELD_NAMES.filter((name) => FIELDS[name].kind === kind) as NamesOf<K>[];
 }
 export const CHOICE_NAMES = namesOf("choice");
+/** What stands beside the columns: people in the pool, dockets where they are kept. */
+export type CodedName = Exclude<ChoiceName, "for" | "docket">;
 export const MOMENT_NAMES = namesOf("moment");
 export const COUNT_NAMES = namesOf("count");
 

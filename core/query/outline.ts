@@ -1,19 +1,18 @@
 import type { Register } from "../register/register";
 import { placeOf } from "../estate/tree";
 import { byText, fold } from "../text/text";
+import { type GroupOrder, type GroupTotals, Totals } from "./totals";
 
 export const GROUPINGS = ["item", "organisation", "maker", "folder"] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 
-/** The line over the shares that have something in common. */
-export interface GroupHead {
+/** The line over the shares that have something in common: of those found, with whatever lies below. */
+export interface GroupHead extends GroupTotals {
   key: string;
   title: string;
   /** What tells it from others of its name. */
   detail: string;
   depth: number;
-  /** How many of the shares found are in it, whatever lies below included. */
-  count: number;
   isOpen: boolean;
 }
 
@@ -30,7 +29,9 @@ export class Outline {
   // By head, in the order in which they are shown.
   private readonly codes: number[] = [];
   private readonly depths: number[] = [];
-  private readonly counts: number[] = [];
+  /** The number under which its totals stand. */
+  private readonly places: number[] = [];
+  private totals: Totals;
   /** Where the rows that it shows stand in `rows`; nothing where it is shut. */
   private readonly rowsFrom: number[] = [];
   /** The line of each head, and behind the last the number of lines. */
@@ -44,7 +45,9 @@ export class Outline {
     private readonly by: Grouping,
     sorted: Uint32Array,
     open: readonly string[],
+    private readonly groupOrder: GroupOrder = "first",
   ) {
+    this.totals = new Totals(register, by === "folder" ? register.estate.tree.length : 0);
     this.open = new Set(open.map((key) => this.codeOf(key)).filter((code) => code !== undefined));
     if (by === "folder") this.layFolders(sorted);
     else this.layGroups(sorted);
@@ -74,7 +77,8 @@ export class Outline {
 
   headAt(head: number): GroupHead {
     const code = this.codes[head];
-    return { ...this.words(code), depth: this.depths[head], count: this.counts[head], isOpen: this.open.has(code) };
+    const totals = this.totals.of(this.places[head]);
+    return { ...this.words(code), ...totals, depth: this.depths[head], isOpen: this.open.has(code) };
   }
 
   private headOf(line: number): number {
@@ -88,11 +92,11 @@ export class Outline {
     return low;
   }
 
-  private addHead(code: number, depth: number, count: number, rowsFrom: number, rowsTo: number) {
+  private addHead(code: number, depth: number, place: number, rowsFrom: number, rowsTo: number) {
     const shown = this.open.has(code) ? rowsTo - rowsFrom : 0;
     this.codes.push(code);
     this.depths.push(depth);
-    this.counts.push(count);
+    this.places.push(place);
     this.rowsFrom.push(rowsFrom);
     this.lines.push(this.length + 1 + shown);
   }
@@ -105,13 +109,30 @@ export class Outline {
       if (group === undefined) groups.set(code, (group = counts.push(0) - 1));
       counts[group]++;
     });
+    this.totals = new Totals(this.register, counts.length);
     const ends: number[] = [];
     let end = 0;
     for (const count of counts) ends.push((end += count));
     const next = ends.map((at, group) => at - counts[group]);
     this.rows = new Uint32Array(end);
-    this.eachGroup(sorted, (slot, code) => (this.rows[next[groups.get(code)!]++] = slot));
-    for (const [code, group] of groups) this.addHead(code, 0, counts[group], ends[group] - counts[group], ends[group]);
+    this.eachGroup(sorted, (slot, code) => {
+      const group = groups.get(code)!;
+      this.rows[next[group]++] = slot;
+      this.totals.add(group, slot);
+    });
+    for (const [code, group] of this.inOrder([...groups], ([code]) => this.words(code).title))
+      this.addHead(code, 0, group, ends[group] - counts[group], ends[group]);
+  }
+
+  /** Groups in the order that was asked for; those that are equal in it stay as they come. */
+  private inOrder(
+    groups: (readonly [code: number, place: number])[],
+    titleOf: (group: readonly [number, number]) => string,
+  ) {
+    if (this.groupOrder === "first") return groups;
+    if (this.groupOrder !== "name") return groups.sort(([, a], [, b]) => this.totals.compare(this.groupOrder, a, b));
+    const titles = new Map(groups.map((group) => [group[0], fold(titleOf(group))]));
+    return groups.sort(([a], [b]) => byText(titles.get(a)!, titles.get(b)!));
   }
 
   /** One group for each share, but one for each organisation of its outsiders. */
@@ -130,38 +151,39 @@ export class Outline {
 
   private layFolders(sorted: Uint32Array) {
     const { tree } = this.register.estate;
-    const counts = new Uint32Array(tree.length);
-    for (const slot of sorted) counts[this.folderOf(slot)]++;
+    const { totals } = this;
+    for (const slot of sorted) totals.add(this.folderOf(slot), slot);
     for (let position = tree.length - 1; position >= 0; position--)
-      if (tree.parent[position] >= 0) counts[tree.parent[position]] += counts[position];
-    const below = this.childrenOfOpen(counts);
+      if (tree.parent[position] >= 0) totals.addAll(tree.parent[position], position);
+    const below = this.childrenOfOpen();
     const rowsOf = this.rowsOfOpen(sorted);
     this.rows = new Uint32Array([...rowsOf.values()].reduce((sum, slots) => sum + slots.length, 0));
     let at = 0;
     const lay = (position: number, depth: number) => {
       const rows = rowsOf.get(position) ?? [];
       this.rows.set(rows, at);
-      this.addHead(position, depth, counts[position], at, at + rows.length);
+      this.addHead(position, depth, position, at, at + rows.length);
       at += rows.length;
       for (const child of below.get(position) ?? []) lay(child, depth + 1);
     };
     for (const top of below.get(NOBODY) ?? []) lay(top, 0);
   }
 
-  /** Positions below each open folder that hold anything found, by name; the top ones below -1. */
-  private childrenOfOpen(counts: Uint32Array): Map<number, number[]> {
+  /** Positions below each open folder that hold anything found, by name where nothing else is asked for; the top ones below -1. */
+  private childrenOfOpen(): Map<number, number[]> {
     const { tree } = this.register.estate;
     const children = new Map<number, number[]>();
     for (let position = 0; position < tree.length; position++) {
       const parent = tree.parent[position];
-      if (counts[position] === 0 || (parent >= 0 && !this.open.has(parent))) continue;
+      if (this.totals.count(position) === 0 || (parent >= 0 && !this.open.has(parent))) continue;
       const among = children.get(parent);
       if (among) among.push(position);
       else children.set(parent, [position]);
     }
     for (const among of children.values()) {
       const names = new Map(among.map((position) => [position, fold(tree.nameAt(position))]));
-      among.sort((a, b) => byText(names.get(a)!, names.get(b)!) || a - b);
+      const byName = (a: number, b: number) => byText(names.get(a)!, names.get(b)!) || a - b;
+      among.sort((a, b) => this.totals.compare(this.groupOrder, a, b) || byName(a, b));
     }
     return children;
   }

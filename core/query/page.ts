@@ -2,6 +2,7 @@ import type { RegisterRow } from "../register/columns";
 import type { Facet, Histogram } from "./facets";
 import type { Order } from "./order";
 import type { GroupHead, Grouping } from "./outline";
+import type { GroupOrder } from "./totals";
 import type { QueryProblem } from "./query";
 
 /** One line of the register: a share, or the head of a group of shares. */
@@ -33,6 +34,8 @@ export interface PageAsked {
   query: string;
   order: Order;
   group: Grouping | null;
+  /** How groups are sorted; left out, as their first shares come. */
+  groups?: GroupOrder;
   /** Keys of the groups that are open. */
   open: string[];
   from: number;

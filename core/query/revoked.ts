@@ -1,20 +1,22 @@
 import { type State, STATES } from "../register/wayAndState";
 import { fold } from "../text/text";
-import type { Term } from "./query";
+import type { ChoiceName } from "./fields";
+import type { Term, Value } from "./query";
 
 const REVOKED: State = "revoked";
 const exactly = (states: readonly State[]) => states.map((text) => ({ text, exact: true }));
 
-/** Whether a query asks for revoked shares: whoever doesn't, doesn't mean them. */
+/**
+ * Whether a query asks for revoked shares: whoever doesn't, doesn't mean them. Whoever asks for a docket's shares does,
+ * since it may have revoked them.
+ */
 export function asksForRevoked(terms: readonly Term[]): boolean {
-  return terms.some(
-    (term) =>
-      term.kind === "choice" &&
-      term.field === "state" &&
-      !term.negated &&
-      term.values.some(({ text, exact }) => (exact ? fold(text) === REVOKED : REVOKED.includes(fold(text)))),
-  );
+  return terms.some((term) => term.kind === "choice" && !term.negated && (term.field === "docket" || isRevoked(term)));
 }
+
+const isRevoked = ({ field, values }: { field: ChoiceName; values: readonly Value[] }) =>
+  field === "state" &&
+  values.some(({ text, exact }) => (exact ? fold(text) === REVOKED : REVOKED.includes(fold(text))));
 
 /** What goes without saying where nobody asks for revoked shares. */
 export const NOT_REVOKED = { kind: "choice", field: "state", values: exactly([REVOKED]), negated: true } as const;

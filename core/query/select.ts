@@ -1,13 +1,16 @@
 import type { Register } from "../register/register";
 import { ALWAYS, FIRST_INSTANT, type Instants, LAST_INSTANT, NEVER, type Seconds } from "../time/instant";
 import { asksForNone, type Choices, type Coded } from "./choices";
-import { type FieldName, FIELDS, type MomentName } from "./fields";
+import { type ChoiceName, type CodedName, type FieldName, FIELDS, type MomentName } from "./fields";
 import { flagsOfPeople } from "./naming";
 import { asksForRevoked, NOT_REVOKED } from "./revoked";
 import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 
-/** By slot: 1 where a phrase stands in something of the share. */
+/** By slot: 1 where a phrase stands in something of the share, or a docket, by its key, is about it. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
+
+/** What a docket's flags are asked for by: no phrase has a line end. */
+export const docketKey = (id: string) => `docket\n${id}`;
 
 export type ChoiceTerm = Term & { kind: "choice" };
 export type Slots = Uint32Array<ArrayBuffer>;
@@ -91,7 +94,7 @@ export class Selector {
 
   /** Whether a term asks about a fact that stands in the profiles: all such terms are answered by them at once. */
   isOfProfile(term: Term): term is ChoiceTerm {
-    return term.kind === "choice" && term.field !== "for" && this.choices.coded(term.field).ofProfile;
+    return term.kind === "choice" && isCoded(term.field) && this.choices.coded(term.field).ofProfile;
   }
 
   /** By profile: 1 where it meets all terms, which must be of profiles. */
@@ -125,6 +128,8 @@ export class Selector {
       case "words":
         return byFlags(slots, either(term.values.map(flags)), into);
       case "choice":
+        if (term.field === "docket")
+          return byFlags(slots, either(term.values.map(({ text }) => flags(docketKey(text)))), into);
         return this.narrowByChoice(slots, term, into);
       case "moment":
         return byMoment(slots, momentColumn(register, term.field), this.momentTest(term, t), { to, negated: failing });
@@ -141,6 +146,7 @@ export class Selector {
   }
 
   private narrowByChoice(slots: Slots, { field, values }: ChoiceTerm, into: Into): Slots {
+    if (field === "docket") throw new Error("what a docket is about stands in no column");
     const isAsked = this.choices.asked(field, values);
     const isNone = Number(asksForNone(field, values));
     if (field === "for") return byFlags(slots, this.naming(isAsked, isNone), into);
@@ -166,6 +172,8 @@ interface Into {
   to: Slots;
   negated: boolean;
 }
+
+const isCoded = (field: ChoiceName): field is CodedName => field !== "for" && field !== "docket";
 
 function byFlags(slots: Slots, flags: Uint8Array, into: Into): Slots {
   const { to } = into;

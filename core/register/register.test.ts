@@ -4,7 +4,7 @@ import { NEVER, seconds } from "../time/instant";
 import { shareDetail } from "../preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";
 import { audienceWords, shareSentence } from "../estate/shareWords";
-import { countWords, dayWords } from "../text/words";
+import { countWords, dayWords, lastDayWords } from "../text/words";
 
 const folder = [item("a", null, { name: "Tour" }), file("f", "a"), file("g", "a", { state: "binned" }), file("h", "a")];
 const sentence = (...records: Parameters<typeof estateOf>) => {
@@ -71,6 +71,9 @@ test("counts and days in words", () => {
     "2 people",
   ]);
   expect(dayWords(seconds("2026-03-03T23:59:59Z"))).toBe("3 Mar 2026");
+  expect(["2026-03-03T23:59:59Z", "2026-03-04T04:59:59Z"].map((at) => lastDayWords(seconds(at)))).toEqual([
+    ...["3 Mar 2026", "4 Mar 2026, 04:59 UTC"],
+  ]);
 });
 
 describe("a row", () => {

@@ -8,6 +8,8 @@ export interface RuleSetting {
   mode: Mode;
   /** How long an owner has to answer. */
   graceDays: number;
+  /** Only so many owners are asked for now; the others wait until it is left out. */
+  pilot?: number;
   /** With its scope and its severity. */
   parameters: Record<string, unknown>;
 }
@@ -16,6 +18,7 @@ export interface RuleSetting {
 export function isLooser(after: RuleSetting, before: RuleSetting): boolean {
   if (!before.isOn) return false;
   if (!after.isOn || after.graceDays > before.graceDays) return true;
+  if ((after.pilot ?? Infinity) < (before.pilot ?? Infinity)) return true;
   if (MODES.indexOf(after.mode) < MODES.indexOf(before.mode)) return true;
   return JSON.stringify(after.parameters) !== JSON.stringify(before.parameters);
 }

@@ -11,6 +11,11 @@ export const ruleSettingSchema = z.strictObject({
   isOn: z.boolean(),
   mode: z.enum(MODES),
   graceDays: z.int("must be a whole number of days").min(1, "must be 1 to 90 days").max(90, "must be 1 to 90 days"),
+  pilot: z
+    .int("must be a whole number of owners")
+    .min(1, "must be 1 to 1,000 owners")
+    .max(1_000, "must be 1 to 1,000 owners")
+    .optional(),
   parameters: z.record(z.string(), z.unknown()),
 });
 

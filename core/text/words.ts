@@ -1,4 +1,4 @@
-import type { Seconds } from "../time/instant";
+import { DAY, type Seconds } from "../time/instant";
 
 const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
 
@@ -6,6 +6,13 @@ const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
 export function dayWords(at: Seconds): string {
   const date = new Date(at * 1000);
   return `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]} ${date.getUTCFullYear()}`;
+}
+
+/** When something ends, in UTC: by its day where that is the last second of one, or else with its time. */
+export function lastDayWords(at: Seconds): string {
+  return (at + 1) % DAY === 0
+    ? dayWords(at)
+    : `${dayWords(at)}, ${new Date(at * 1000).toISOString().slice(11, 16)} UTC`;
 }
 
 /** A number of things in words: `1 file`, `1,032 files`. */

@@ -76,11 +76,9 @@ async function shareNow(db: Reads, id: string): Promise<ShareRecord | null> {
 export async function handWorkOf(db: Db, docketId: string): Promise<HandWork[]> {
   const work: HandWork[] = [];
   for (const row of await openRows(db).where("docket_id", "=", docketId).execute()) {
-    const { item } = await knownOf(db, row);
     work.push({
       subject: row.subject,
-      owner: item?.ownerId ? ((await factNow<PersonRecord>(db, "person", item.ownerId))?.name ?? "") : "",
-      where: await whereWords(db, item),
+      ...(await ownerAndPlace(db, row)),
       itemName: row.item_name,
       audience: row.audience,
       words: changeWords(changeOf(row)),
@@ -89,8 +87,15 @@ export async function handWorkOf(db: Db, docketId: string): Promise<HandWork[]> 
   return work.sort((a, b) => byText(a.owner, b.owner) || byText(a.where, b.where) || byText(a.itemName, b.itemName));
 }
 
+/** By name who owns the item of a change, empty where nobody known does; and where it lies. */
+export async function ownerAndPlace(db: Reads, row: Row): Promise<{ owner: string; where: string }> {
+  const { item } = await knownOf(db, row);
+  const owner = item?.ownerId ? await factNow<PersonRecord>(db, "person", item.ownerId) : null;
+  return { owner: owner?.name ?? "", where: await whereWords(db, item) };
+}
+
 /** The store and the folders above an item. */
-async function whereWords(db: Db, item: ItemRecord | null): Promise<string> {
+async function whereWords(db: Reads, item: ItemRecord | null): Promise<string> {
   if (item === null) return "";
   const names: string[] = [];
   const seen = new Set<string>();

@@ -24,6 +24,18 @@ export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
   return rows.map(({ body }) => body);
 }
 
+/** Ids of the shares that a docket is about, whatever has become of them. */
+export async function sharesOfDocket(db: Reads, docketId: string): Promise<string[]> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select("share_id")
+    .distinct()
+    .where("docket_id", "=", docketId)
+    .where("share_id", "is not", null)
+    .execute();
+  return rows.map(({ share_id }) => share_id!);
+}
+
 /** What it takes to get each intent; null where what it is about isn't in the estate. */
 export function planned(app: Asking, intents: readonly Intent[]): Promise<(PlannedChange[] | null)[]> {
   return app.engine.ask("plan", { intents: [...intents] });

@@ -10,10 +10,11 @@ import { checkFresh } from "../platform/rights";
 import type { Actor } from "../platform/serving";
 import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
+import type { ApprovalSetting } from "@/core/preview/approval";
 import { approvalSetting, reasonsForDocket } from "./approval";
 import { bodiesIn, changeFrom } from "./changes";
 import { docketProgress } from "./docketProgress";
-import { beginApplying, digestOf, moveDocket, type MoveName } from "./lifecycle";
+import { beginApplying, digestOf, moveDocket, type MoveName, namingOf } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
 import { byShare, carryOutInTurn, isOpen, isUnchecked, probeAgain, outlooksOf, stepsOf } from "./step";
 import type { Carrying, Running } from "./carrying";
@@ -55,6 +56,7 @@ export async function applyDocket(
     checkShown(changes, confirmed.digest);
     await checkJudged(within, judged, changes);
     checkReopened(changes, confirmed.reopened);
+    await callIt(within, docketId, confirmed, judged.setting.reason ? docket : null);
     if (confirmed.by && isWeighty(changes, app.settings.freshAbove)) checkFresh(confirmed.by);
     const { reasons } = judged;
     const author = docket.asked_by ?? docket.made_by;
@@ -68,7 +70,7 @@ export async function applyDocket(
 /** Why a docket needs a second pair of eyes, and of which changes and by which setting that was judged. */
 interface Judged {
   digest: string;
-  setting: string;
+  setting: ApprovalSetting;
   reasons: string[];
 }
 
@@ -76,11 +78,12 @@ async function judgedNow(app: Asking, docketId: string): Promise<Judged> {
   const setting = await approvalSetting(app.db);
   const bodies = await bodiesIn(app.db, docketId);
   const reasons = await reasonsForDocket(app, docketId, setting, bodies.map(changeFrom));
-  return { digest: digestOf(bodies), setting: JSON.stringify(setting), reasons };
+  return { digest: digestOf(bodies), setting, reasons };
 }
 
 async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
-  const isSame = digestOf(changes) === judged.digest && JSON.stringify(await approvalSetting(tx)) === judged.setting;
+  const setting = JSON.stringify(await approvalSetting(tx));
+  const isSame = digestOf(changes) === judged.digest && setting === JSON.stringify(judged.setting);
   if (!isSame)
     throw new Problem("conflict", "The docket has changed meanwhile. Nothing was applied: look at it again.");
 }
@@ -99,8 +102,26 @@ interface Confirmed {
   digest?: string;
   /** How many shares that are over shall open again. */
   reopened: number;
+  /** What to call it, and why it is applied. */
+  name?: string;
+  reason?: string;
   /** Somebody who sits before the docket: for what is large, or loosens something, they must have signed in lately. */
   by?: Actor;
+}
+
+/**
+ * Keeps what a docket is called and why it is applied; what is left empty stays as it was.
+ * @param demanding a docket that can only be applied with a reason
+ */
+async function callIt(tx: Tx, id: string, { name, reason }: Confirmed, demanding: { reason: string | null } | null) {
+  if (demanding && !reason && !demanding.reason)
+    throw new Problem("bad", "Say why: your settings ask for a reason with every docket. Nothing was applied.");
+  if (!name && !reason) return;
+  await tx
+    .updateTable("docket")
+    .set({ ...(name && { name }), ...(reason && { reason }) })
+    .where("id", "=", id)
+    .execute();
 }
 
 function isWeighty(changes: readonly string[], most: number): boolean {
@@ -125,7 +146,8 @@ async function askForApproval(
 ): Promise<Applied> {
   if (asked_by !== null)
     throw new Problem("conflict", `Another administrator has to approve this: ${reasons.join(", and ")}.`);
-  const more = { row: { asked_by: actor }, entry: { changes, reasons: [...reasons] } };
+  const entry = { ...(await namingOf(tx, id)), changes, reasons: [...reasons] };
+  const more = { row: { asked_by: actor }, entry };
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
 }
 

@@ -8,7 +8,7 @@ import { docketProgress } from "./docketProgress";
 import { applyDocket, dropDocket, pauseDocket, resumeDocket, retryFailed, stopDocket, takeOver } from "./executor";
 import { progressNow } from "./held";
 import { noticesView, sendNotices } from "./notices";
-import { showOnce } from "./passphrases";
+import { showAllOnce, showOnce } from "./passphrases";
 import { docketLines, docketView } from "./receipts";
 import { dropOrder, ordersView } from "./standingOrders";
 import { stage, trayOf, unstage } from "./tray";
@@ -16,7 +16,7 @@ import { prepareUndo } from "./undo";
 
 export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   tray: (app, { actor }) => trayOf(app, actor.email),
-  stage: (app, { actor, body }) => stage(app, actor.email, body.changes),
+  stage: (app, { actor, body }) => stage(app, actor.email, body.changes, body.query),
   async unstage({ db }, { actor, body }) {
     await unstage(db, actor.email, body.subjects);
     return {};
@@ -80,6 +80,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
     return {};
   },
   showPassphrase: async (app, { actor, params }) => ({ passphrase: await showOnce(app, params.id, actor.email) }),
+  showPassphrases: async (app, { actor, params }) => ({ sheet: await showAllOnce(app, params.id, actor.email) }),
   orders: async ({ db }) => ({ orders: await ordersView(db) }),
   async dropOrder(app, { actor, body }) {
     if (!(await dropOrder(app, actor.email, body.id)))

@@ -105,8 +105,18 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
     .where("share_id", "is not", null)
     .execute();
   await inDocket.set({ seen: item }).where("share_id", "is", null).execute();
-  const entry = { changes: changes.map((body) => JSON.parse(body)) };
+  const entry = { ...(await namingOf(tx, id)), changes: changes.map((body) => JSON.parse(body)) };
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
+}
+
+/** What a docket is called and why it is applied, as its entries in the ledger say it. */
+export async function namingOf(tx: Tx, id: string) {
+  const { name, words, reason } = await tx
+    .selectFrom("docket")
+    .select(["name", "words", "reason"])
+    .where("id", "=", id)
+    .executeTakeFirstOrThrow();
+  return { name: name ?? words, reason };
 }
 
 /** What tells one set of changes from another: two that are equal do the same. */

@@ -14,10 +14,16 @@ export async function noticesView(app: Asking, docketId: string): Promise<Notice
   const letters = await lettersAbout(app.db, docketId);
   return {
     telling: await tellingOfDocket(app, docketId),
+    reason: await reasonOf(app.db, docketId),
     sent: letters.map(({ kind, target, state }) => {
       return { audience: kind === "docket-owners" ? "owners" : "recipients", address: target, state };
     }),
   };
+}
+
+async function reasonOf(db: Db, docketId: string): Promise<string | null> {
+  const docket = await db.selectFrom("docket").select("reason").where("id", "=", docketId).executeTakeFirst();
+  return docket?.reason ?? null;
 }
 
 async function tellingOfDocket(app: Asking, docketId: string): Promise<Telling> {

@@ -1,9 +1,12 @@
 import type { NotNull } from "kysely";
 import { generatePassphrase } from "secure-password-utilities";
 import { EFF_LONG_WORDLIST } from "secure-password-utilities/wordlists";
+import type { HandedOver } from "@/contract/dockets";
+import { byText } from "@/core/text/text";
 import { DAY } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { type Db, type Tx, writing } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { ownerAndPlace } from "./byHand";
 import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger";
 import type { Platform } from "../platform/platform";
@@ -55,28 +58,64 @@ export async function dropPassphrase(db: Db, changeId: string): Promise<void> {
  * @throws {Problem} where there is none, or it has been shown or wiped
  */
 export function showOnce(app: Platform, changeId: string, actor: string): Promise<string> {
+  return writing(app.db, (within) => showWithin(app, within, changeId, actor));
+}
+
+async function showWithin(app: Platform, within: Tx, changeId: string, actor: string): Promise<string> {
+  const kept = await within
+    .selectFrom("passphrase")
+    .innerJoin("docket_change", "docket_change.id", "passphrase.change_id")
+    .select(["sealed", "shown_to", "passphrase.share_id", "docket_change.state"])
+    .where("change_id", "=", changeId)
+    .executeTakeFirst();
+  if (!kept || kept.state !== "done") throw new Problem("unknown", "No passphrase was set by this change.");
+  if (kept.sealed === null)
+    throw new Problem(
+      "gone",
+      kept.shown_to
+        ? `It was shown to ${kept.shown_to} already. Stage a new password where it is lost.`
+        : "It was wiped after 7 days. Stage a new password.",
+    );
+  await within
+    .updateTable("passphrase")
+    .set({ sealed: null, shown_at: within.clock.seconds(), shown_to: actor, wiped_at: within.clock.seconds() })
+    .where("change_id", "=", changeId)
+    .execute();
+  await appendWithin(within, actor, "passphrase-shown", { change: changeId, shareId: kept.share_id });
+  return app.secrets.unseal(kept.sealed);
+}
+
+/** How many passphrases of a docket wait to be handed over. */
+export async function countWaiting(db: Reads, docketId: string): Promise<number> {
+  return (await waitingOf(db, docketId).execute()).length;
+}
+
+function waitingOf(db: Reads, docketId: string) {
+  return db
+    .selectFrom("docket_change")
+    .innerJoin("passphrase", "passphrase.change_id", "docket_change.id")
+    .selectAll("docket_change")
+    .where("docket_id", "=", docketId)
+    .where("state", "=", "done")
+    .where("sealed", "is not", null)
+    .orderBy("position");
+}
+
+/**
+ * Shows all passphrases of a docket that wait, for one sheet by owner, each without the address that it opens. What is
+ * shown is wiped, as when one is shown by itself.
+ */
+export function showAllOnce(app: Platform, docketId: string, actor: string): Promise<HandedOver[]> {
   return writing(app.db, async (within) => {
-    const kept = await within
-      .selectFrom("passphrase")
-      .innerJoin("docket_change", "docket_change.id", "passphrase.change_id")
-      .select(["sealed", "shown_to", "passphrase.share_id", "docket_change.state"])
-      .where("change_id", "=", changeId)
-      .executeTakeFirst();
-    if (!kept || kept.state !== "done") throw new Problem("unknown", "No passphrase was set by this change.");
-    if (kept.sealed === null)
-      throw new Problem(
-        "gone",
-        kept.shown_to
-          ? `It was shown to ${kept.shown_to} already. Stage a new password where it is lost.`
-          : "It was wiped after 7 days. Stage a new password.",
-      );
-    await within
-      .updateTable("passphrase")
-      .set({ sealed: null, shown_at: within.clock.seconds(), shown_to: actor, wiped_at: within.clock.seconds() })
-      .where("change_id", "=", changeId)
-      .execute();
-    await appendWithin(within, actor, "passphrase-shown", { change: changeId, shareId: kept.share_id });
-    return app.secrets.unseal(kept.sealed);
+    const sheet: HandedOver[] = [];
+    for (const row of await waitingOf(within, docketId).execute())
+      sheet.push({
+        ...(await ownerAndPlace(within, row)),
+        itemName: row.item_name,
+        audience: row.audience,
+        passphrase: await showWithin(app, within, row.id, actor),
+      });
+    return sheet.sort((a, b) => byText(a.owner, b.owner) || byText(a.where, b.where) || byText(a.itemName, b.itemName));
   });
 }
 

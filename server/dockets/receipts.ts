@@ -5,9 +5,10 @@ import type { DocketView, Receipt } from "@/core/preview/docketView";
 import { Problem } from "../platform/problem";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
-import { reasonsToApprove } from "./approval";
+import { approvalSetting, reasonsToApprove } from "./approval";
 import { bodiesIn, changeFrom } from "./changes";
 import { digestOf } from "./lifecycle";
+import { countWaiting } from "./passphrases";
 import { toldOfLinks } from "./notices";
 import { docketProgress } from "./docketProgress";
 import type { Asking } from "../engine/client";
@@ -16,14 +17,14 @@ import type { Asking } from "../engine/client";
 export async function docketLines(db: Db): Promise<DocketLine[]> {
   const dockets = await db
     .selectFrom("docket")
-    .select(["id", "state", "origin", "made_by", "words", "applied_at"])
+    .select(["id", "state", "origin", "made_by", "name", "words", "reason", "applied_at"])
     .where("state", "!=", "preparing")
     .orderBy("applied_at", "desc")
     .orderBy("id", "desc")
     .limit(MOST_LINES)
     .execute();
-  return dockets.map(({ id, state, origin, made_by, words, applied_at }) => {
-    return { id, state, origin, madeBy: made_by, words, appliedAt: applied_at };
+  return dockets.map(({ id, state, origin, made_by, name, words, reason, applied_at }) => {
+    return { id, state, origin, madeBy: made_by, name: name ?? words, reason, appliedAt: applied_at };
   });
 }
 
@@ -89,11 +90,14 @@ export async function docketView(
     progress,
     origin: docket.origin,
     madeBy: docket.made_by,
-    words: docket.words,
+    name: docket.name ?? docket.words,
+    reason: docket.reason,
+    needsReason: (await approvalSetting(app.db)).reason === true,
     undoes: await undoneBy(app.db, docketId),
     askedBy: docket.asked_by,
     reasons: isAhead ? await reasonsToApprove(app, docketId) : [],
     approvedBy: docket.approved_by,
+    passphrases: await countWaiting(app.db, docketId),
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
     receipts: await withThoseToTell(app, await receiptsOf(app.db, docketId, asked)),
     preview: isAhead ? await app.engine.ask("preview", { changes: bodies.map(changeFrom) }) : null,

@@ -1,8 +1,10 @@
+import { MOST_NAME } from "@/contract/dockets";
 import type { TrayView } from "@/core/preview/docketView";
 import type { LeftOut } from "@/core/changes/holds";
 import type { PlannedChange } from "@/core/changes/plan";
 import { type Intent, intentWords } from "@/core/changes/intent";
 import { type Db, type Reads, writing } from "../platform/db/open";
+import { approvalSetting } from "./approval";
 import { addChanges, planned } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { digestOf, openDocket } from "./lifecycle";
@@ -24,6 +26,8 @@ export async function trayOf(app: Asking, person: string): Promise<TrayView> {
     changes,
     preview: changes.length > 0 ? await app.engine.ask("preview", { changes: changes.map((one) => one.change) }) : null,
     digest: rows.length > 0 ? digestOf(rows.map(({ body }) => body)) : null,
+    name: docket?.name ?? null,
+    needsReason: (await approvalSetting(app.db)).reason === true,
     running: running ? await docketProgress(app.db, running.id) : null,
   };
 }
@@ -40,7 +44,7 @@ function stagedIn(db: Db, docketId: string) {
 function trayDocket(db: Reads, person: string) {
   return db
     .selectFrom("docket")
-    .select("id")
+    .select(["id", "name"])
     .where("made_by", "=", person)
     .where("state", "=", "preparing")
     .executeTakeFirst();
@@ -52,16 +56,28 @@ function trayDocket(db: Reads, person: string) {
  * place of the earlier.
  * @returns the subjects that aren't in the estate, and how many intents hold already: these are left out
  */
-export async function stage(app: Asking, person: string, intents: readonly Intent[]): Promise<Staged> {
+export async function stage(app: Asking, person: string, intents: readonly Intent[], query?: string): Promise<Staged> {
   const plans = await planned(app, intents);
   const known = plans.filter((plan) => plan !== null);
   await writing(app.db, async (within) => {
     const tray = await trayDocket(within, person);
+    if (known.flat().length === 0) return;
     if (tray) await addChanges(within, tray.id, known);
-    else if (known.flat().length > 0)
-      await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known });
+    const id = tray?.id ?? (await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known }));
+    if (!tray?.name && query?.trim())
+      await within
+        .updateTable("docket")
+        .set({ name: nameAfter(query) })
+        .where("id", "=", id)
+        .execute();
   });
   return { unknown: intents.filter((_, i) => plans[i] === null).map(intentWords), left: leftOut(intents, plans) };
+}
+
+/** A docket is called after the query that found the first of what is in it, until somebody calls it otherwise. */
+function nameAfter(query: string): string {
+  const words = `Found by ${query.trim().replaceAll(/\s+/g, " ")}`;
+  return words.length > MOST_NAME ? `${words.slice(0, MOST_NAME - 1)}…` : words;
 }
 
 interface Staged {
@@ -80,7 +96,11 @@ export async function unstage(db: Db, person: string, subjects: readonly string[
   const docket = await trayDocket(db, person);
   if (!docket) return;
   await writing(db, async (within) => {
-    if (subjects === null) await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).execute();
+    if (subjects === null) {
+      await within.deleteFrom("docket_change").where("docket_id", "=", docket.id).execute();
+      // What comes into it next was found by something else.
+      await within.updateTable("docket").set({ name: null }).where("id", "=", docket.id).execute();
+    }
     for (const subject of subjects ?? [])
       await within
         .deleteFrom("docket_change")

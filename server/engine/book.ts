@@ -7,6 +7,7 @@ import { funnelOf } from "@/core/query/funnel";
 import { withUseUnknown } from "@/core/query/edit";
 import { Listing } from "@/core/query/listing";
 import { type Order, SortColumns, SORTS } from "@/core/query/order";
+import type { GroupOrder } from "@/core/query/totals";
 import { type Grouping, Outline } from "@/core/query/outline";
 import { parseQuery } from "@/core/query/parse";
 import { printQuery } from "@/core/query/print";
@@ -14,7 +15,7 @@ import { fieldOf, isUnknownTest, type Query, type Term } from "@/core/query/quer
 import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
 import { IN_ANY_STATE } from "@/core/query/revoked";
-import { type FlagsOfPhrase, Selector } from "@/core/query/select";
+import { docketKey, type FlagsOfPhrase, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import type { RegisterRow } from "@/core/register/columns";
@@ -52,6 +53,8 @@ export class Book {
   constructor(
     readonly estate: Estate,
     private readonly reading: Reading,
+    /** Ids of the shares that a docket is about. */
+    private readonly sharesOfDocket: (id: string) => Promise<string[]> = async () => [],
   ) {
     this.register = new Register(estate);
     this.sorts = new SortColumns(this.register);
@@ -105,7 +108,7 @@ export class Book {
       const page = rows.map((row): RegisterLine => ({ kind: "share", row, depth: 0 }));
       return { ...common, lines: listing.length, from, page };
     }
-    const outline = this.outline(held, asked.group, asked.open);
+    const outline = this.outline(held, asked.group, asked.open, asked.groups);
     const page = await this.lines(outline, asked.from, asked.count);
     return { ...common, lines: outline.length, from: asked.from, page };
   }
@@ -175,6 +178,7 @@ export class Book {
 
   /** Values that a field has anywhere, to complete what is being typed. */
   async values(field: ChoiceName, text: string, t: Seconds): Promise<{ value: string; title: string }[]> {
+    if (field === "docket") return [];
     if (field === "for") {
       await this.at(t);
       const isAsked = this.choices.asked("for", [{ text, exact: false }]);
@@ -227,10 +231,10 @@ export class Book {
     );
   }
 
-  private outline(held: Held, by: Grouping, open: readonly string[]): Outline {
-    const key = [by, ...open].join("\n");
+  private outline(held: Held, by: Grouping, open: readonly string[], groups: GroupOrder = "first"): Outline {
+    const key = [by, groups, ...open].join("\n");
     if (held.outline?.key !== key)
-      held.outline = { key, outline: new Outline(this.register, by, held.listing.all(), open) };
+      held.outline = { key, outline: new Outline(this.register, by, held.listing.all(), open, groups) };
     return held.outline.outline;
   }
 
@@ -238,7 +242,9 @@ export class Book {
   private async held(query: Query, order: Order, t: Seconds): Promise<Held> {
     const { version } = await this.at(t);
     const key = `${JSON.stringify(order)} ${printQuery(query.terms)}`;
-    const known = this.listings.get(key);
+    // What is in a docket changes while the register stays as it is.
+    const isOfDocket = query.terms.some((term) => fieldOf(term) === "docket");
+    const known = isOfDocket ? undefined : this.listings.get(key);
     if (known && known.version === version && Math.abs(t - known.at) < LISTING_HOLDS_S) return known;
     const held = {
       listing: new Listing(await this.found(query.terms, t), this.sorts.keys(order)),
@@ -257,12 +263,23 @@ export class Book {
     return this.selector.select(terms, t, await this.flagsOf(terms));
   }
 
-  /** Looks up every phrase among some terms. */
+  /** Looks up every phrase, and every docket, among some terms. */
   private async flagsOf(terms: readonly Term[]): Promise<FlagsOfPhrase> {
     const flags = new Map<string, Uint8Array>();
     for (const term of terms)
       if (term.kind === "words") for (const phrase of term.values) flags.set(phrase, await this.look(phrase));
+      else if (term.kind === "choice" && term.field === "docket")
+        for (const { text } of term.values) flags.set(docketKey(text), await this.flagsOfDocket(text));
     return (phrase) => flags.get(phrase)!;
+  }
+
+  private async flagsOfDocket(id: string): Promise<Uint8Array> {
+    const flags = new Uint8Array(this.register.length);
+    for (const shareId of await this.sharesOfDocket(id)) {
+      const slot = this.estate.shares.find(shareId);
+      if (slot !== undefined) flags[slot] = 1;
+    }
+    return flags;
   }
 
   private async look(phrase: string): Promise<Uint8Array> {

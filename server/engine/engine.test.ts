@@ -36,6 +36,7 @@ const source: Source = {
   waivers: async () => waivers,
   rules: async () => rules,
   orders: async () => orders,
+  sharesOfDocket: async (id) => (id === "d1" ? ["l2", "gone"] : []),
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),
   facts: async () => [...records, ...put].map((record) => ({ record, from: 0, to: NEVER })),
@@ -98,6 +99,17 @@ test("what was not understood comes with the rest of the answer", async () => {
 test("all ids of a query are those of its pages", async () => {
   const ids = await engine.matching({ query: "reach:open ends:<5d" }, T);
   expect(ids.sort()).toEqual(idsOf(await register("reach:open ends:<5d", 0, 100)).sort());
+});
+
+test("the shares of a docket are found by it, with those that it revoked; nothing by one that isn't known", async () => {
+  expect(await engine.matching({ query: "docket:d1" }, T)).toEqual(["l2"]);
+  expect(await engine.matching({ query: "docket:d1 reach:person" }, T)).toEqual([]);
+  expect(await engine.matching({ query: "docket:none" }, T)).toEqual([]);
+  const all = await engine.matching({ query: "" }, T);
+  expect(await engine.matching({ query: "-docket:d1" }, T)).toEqual(all.filter((id) => id !== "l2"));
+  expect((await engine.funnel({ query: "docket:d1" }, T)).facets.find(({ field }) => field === "reach")?.top).toEqual([
+    { value: "open", title: "open", count: 1 },
+  ]);
 });
 
 test("rows are told as of the instant that is asked about", async () => {

@@ -12,6 +12,7 @@ import {
 import { type CheapestCut, cheapestCut } from "@/core/preview/cheapestCut";
 import { previewOf } from "@/core/preview/preview";
 import type { Change } from "@/core/changes/change";
+import { noticesOf } from "@/core/changes/notice";
 import { planOf, type PlannedChange } from "@/core/changes/plan";
 import { subjectWords } from "@/core/changes/subject";
 import { intendedChanges } from "@/core/changes/intent";
@@ -55,7 +56,7 @@ export class Engine implements Answers {
   /** Takes in the whole estate, and what has changed since it was last kept. */
   async start() {
     this.standing = new Standing(await this.source.estate());
-    this.book = new Book(this.estate, await Reading.open(this.readingPath));
+    this.book = new Book(this.estate, await Reading.open(this.readingPath), (id) => this.source.sharesOfDocket(id));
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     await this.catchUp();
   }
@@ -140,6 +141,10 @@ export class Engine implements Answers {
 
   rows({ ids }: Asked<"rows">, t: Seconds) {
     return this.book.rows(ids, t);
+  }
+
+  notices({ ids }: Asked<"notices">) {
+    return noticesOf(this.estate, ids);
   }
 
   async outlook({ changes }: Asked<"outlook">, t: Seconds) {

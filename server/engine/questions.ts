@@ -2,6 +2,7 @@ import type { OutsideCount } from "@/core/access/history";
 import type { Found, Ways } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 import type { CheapestCut } from "@/core/preview/cheapestCut";
+import type { StoreNotice } from "@/core/changes/notice";
 import type { Intent } from "@/core/changes/intent";
 import type { Preview } from "@/core/preview/preview";
 import type { PlannedChange } from "@/core/changes/plan";
@@ -17,7 +18,7 @@ import type { ShareRecord } from "@/core/estate/records";
 import type { ShareDetail } from "@/core/preview/shareDetail";
 import type { Tightness } from "@/core/register/tightness";
 import type { Breach } from "@/core/rules/demand";
-import type { RulePreview } from "@/core/rules/preview";
+import type { RuleOutlook } from "@/core/rules/preview";
 import type { RuleId } from "@/core/rules/list";
 import type { Trial } from "@/core/rules/trial";
 import type { TrailCounts, TrailFacets } from "@/core/trail/counts";
@@ -60,6 +61,8 @@ export interface Questions extends TrailQuestions {
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */
   extract: [{ query: string }, { shares: string[]; items: string[] }];
   publicList: [Record<never, never>, PublicShare[]];
+  /** Which stores need notice of an end of some shares. */
+  notices: [{ ids: string[] }, StoreNotice[]];
   /** What is to be known of changes before they are sent: whether they can be done, and their shares' own records. */
   outlook: [{ changes: Change[] }, Outlook[]];
   /** The changes that it takes to get each intent, with what they are about; null where that isn't here. */
@@ -68,7 +71,7 @@ export interface Questions extends TrailQuestions {
   ruleCounts: [Record<never, never>, Record<RuleId, RuleCounts>];
   /** What a rule with other parameters would find. */
   tryRule: [RuleAsked, Trial];
-  previewRule: [RuleAsked, RulePreview];
+  previewRule: [RuleAsked, RuleOutlook];
   /** What breaks some rules without leave; of some subjects alone, where they are given. */
   breaches: [{ rules: RuleId[]; subjects: string[] | null }, Breach[]];
   /** Which of some rules, or of all, each share breaks without leave: of some shares, or of all that a query finds. */

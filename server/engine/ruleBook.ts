@@ -9,7 +9,8 @@ import type { Breach } from "@/core/rules/demand";
 import { brokenByItem, bySeverity, findingsOf, type RuleSet } from "@/core/rules/findings";
 import type { Judging } from "@/core/rules/judged";
 import { judge, momentOf } from "@/core/rules/judging";
-import type { RulePreview } from "@/core/rules/preview";
+import { mailsOf } from "@/core/rules/mails";
+import type { RuleOutlook } from "@/core/rules/preview";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { Answerers, type Trial, tryRule } from "@/core/rules/trial";
@@ -104,18 +105,18 @@ export class RuleBook {
     parameters: Record<string, unknown>,
     waysIn: WaysIn,
     t: Seconds,
-  ): RulePreview {
+  ): RuleOutlook {
     const { estate } = this;
     const rules = { ...this.rules(), [rule]: parameters };
     const found = findingsOf(rule, this.judgedAt(register, t), parameters);
     const subjects = found.filter(({ subject }) => !register.isWaived(subject, rule, t));
-    const remedies = subjects.map(({ subject }) => {
+    const breaches = subjects.map(({ subject }) => {
       const share = estate.share(subject);
-      const breach = share
+      return share
         ? breachOf(rule, estate, share, t, rules)
         : itemBreachOf(rule, estate, estate.tree.position(subject)!, t, rules);
-      return firstRemedy(breach.remedies)?.changes ?? [];
     });
+    const remedies = breaches.map((breach) => firstRemedy(breach.remedies)?.changes ?? []);
     const done = remedies.filter((changes) => changes.length > 0);
     const looked = done.slice(0, MOST_PREVIEWED);
     const preview = previewOf(estate, looked.flat(), t, waysIn);
@@ -128,6 +129,7 @@ export class RuleBook {
       unremedied: remedies.length - done.length,
       insiders,
       outsiders: losers.length - insiders,
+      mails: mailsOf(breaches),
     };
   }
 

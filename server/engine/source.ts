@@ -28,6 +28,8 @@ export interface Decided {
   rules(at: string | null): Promise<RuleSet>;
   /** By id of the share: when we end it ourselves. */
   orders(at: string | null): Promise<Map<string, Seconds>>;
+  /** Ids of the shares that a docket is about, whatever has become of them. */
+  sharesOfDocket(id: string): Promise<string[]>;
 }
 
 /** Where an engine has its estate from. */
@@ -44,6 +46,8 @@ export interface Source {
   rules(): Promise<RuleSet>;
   /** By id of the share: when we end it ourselves. */
   orders(): Promise<Map<string, Seconds>>;
+  /** Ids of the shares that a docket is about. */
+  sharesOfDocket(id: string): Promise<string[]>;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
   keep(estate: Estate): Promise<void>;
   /** All that a share's record has been, in the order of time. */
@@ -84,6 +88,7 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
     waivers: () => decided.waivers(null),
     rules: () => decided.rules(null),
     orders: () => decided.orders(null),
+    sharesOfDocket: decided.sharesOfDocket,
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
   };
@@ -102,6 +107,7 @@ export function pastSource(db: Db, at: string, decided: Decided): Source {
     waivers: () => decided.waivers(at),
     rules: () => decided.rules(at),
     orders: () => decided.orders(at),
+    sharesOfDocket: decided.sharesOfDocket,
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),

@@ -1,6 +1,7 @@
 import type { Account, Invitation, Self, Welcome } from "@/contract/people";
 import type { SignInRole } from "@/contract/roles";
 import type { SignedInBy } from "@/contract/signIn";
+import type { DateSettings } from "@/core/time/style";
 import { rfc3339 } from "@/core/time/instant";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
@@ -119,7 +120,7 @@ export function endSessionsOf(db: Db, id: string, actor: string, which: { only?:
 
 /** What somebody sees of their own account. */
 export async function self(db: Db, actor: Actor): Promise<Self> {
-  const { email, name, role, zone, userId } = actor;
+  const { email, name, role, dates, userId } = actor;
   const mine = (await accounts(db)).find(({ id }) => id === userId);
   const passkeys = await db
     .selectFrom("passkey")
@@ -129,7 +130,7 @@ export async function self(db: Db, actor: Actor): Promise<Self> {
     .execute();
   const sessions = await sessionsOf(db, userId);
   return {
-    ...{ name, email, role, zone },
+    ...{ name, email, role, dates },
     ...{ hasPassword: mine?.hasPassword ?? false, hasCodes: mine?.hasCodes ?? false },
     needsFactor: await needsFactor(db, role),
     passkeys: passkeys.map((one) => ({
@@ -147,10 +148,17 @@ export async function self(db: Db, actor: Actor): Promise<Self> {
   };
 }
 
-export function setSelf(db: Db, { userId, email }: Actor, given: { name: string; zone: string }): Promise<void> {
+export function setSelf(db: Db, { userId, email }: Actor, given: { name: string }): Promise<void> {
   return writing(db, async (tx) => {
     await tx.updateTable("user").set(given).where("id", "=", userId).execute();
     await appendWithin(tx, email, "own-account-set", given);
+  });
+}
+
+export function setDates(db: Db, { userId, email }: Actor, { zone, style, weekStart }: DateSettings): Promise<void> {
+  return writing(db, async (tx) => {
+    await tx.updateTable("user").set({ zone, dateStyle: style, weekStart }).where("id", "=", userId).execute();
+    await appendWithin(tx, email, "own-dates-set", { zone, style, weekStart });
   });
 }
 

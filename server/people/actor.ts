@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { dateSettings } from "@/contract/dates";
 import { ROLES } from "@/contract/roles";
 import { IDLE_HEADER } from "@/contract/signIn";
 import type { Platform } from "../platform/platform";
@@ -10,6 +11,19 @@ import { goOn } from "./sessions";
 /** A page that has not been touched for longer asks by itself. */
 const STILL_THERE_S = 60;
 
+/** How somebody wants to be told times; null where they never said. */
+function datesOf({
+  zone,
+  dateStyle,
+  weekStart,
+}: {
+  zone: string;
+  dateStyle?: string | null;
+  weekStart?: number | null;
+}) {
+  return dateStyle ? dateSettings.parse({ zone, style: dateStyle, weekStart }) : null;
+}
+
 /** Whoever sent these headers, if they have signed in. */
 export async function actorFrom(app: Platform, auth: Auth, headers: Headers): Promise<Actor | null> {
   const found = await auth.api.getSession({ headers });
@@ -19,7 +33,7 @@ export async function actorFrom(app: Platform, auth: Auth, headers: Headers): Pr
   const { user } = found;
   const role = z.enum(ROLES).parse(user.role);
   return {
-    ...{ email: user.email, name: user.name, role, zone: user.zone },
+    ...{ email: user.email, name: user.name, role, dates: datesOf(user) },
     ...{ userId: user.id, sessionId: found.session.id },
     by: session.by,
     signedInAt: Math.floor(found.session.createdAt.getTime() / 1_000),

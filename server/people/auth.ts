@@ -35,6 +35,8 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
       additionalFields: {
         role: { type: "string", input: false, defaultValue: "auditor" },
         zone: { type: "string", input: false, defaultValue: "UTC" },
+        dateStyle: { type: "string", input: false, required: false },
+        weekStart: { type: "number", input: false, required: false },
       },
     },
     account: { encryptOAuthTokens: true, accountLinking: { trustedProviders: ["house"] } },

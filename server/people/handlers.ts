@@ -10,6 +10,7 @@ import {
   resetFactors,
   resetPassword,
   self,
+  setDates,
   setRole,
   setSelf,
 } from "./accounts";
@@ -61,6 +62,10 @@ export const peopleHandlers: Handlers<Founding, typeof peopleOperations> = {
   self: ({ db }, { actor }) => self(db, actor),
   async setSelf({ db }, { actor, body }) {
     await setSelf(db, actor, body);
+    return {};
+  },
+  async setDates({ db }, { actor, body }) {
+    await setDates(db, actor, body);
     return {};
   },
   endOwnSession: async ({ db }, { actor, body }) => ({ ended: await endOwn(db, actor, body.id) }),

@@ -3,14 +3,15 @@ import type { AnswerOf, BodyOf, Operation, ParamsOf, QueryOf } from "@/contract/
 import type { SignedInBy } from "@/contract/signIn";
 import type { SignInRole } from "@/contract/roles";
 import type { Seconds } from "@/core/time/instant";
+import type { DateSettings } from "@/core/time/style";
 
 /** Somebody who has signed in. */
 export interface Actor {
   email: string;
   name: string;
   role: SignInRole;
-  /** By whose clocks they want to be told the time. */
-  zone: string;
+  /** How they want to be told times; null where they never said. */
+  dates: DateSettings | null;
   userId: string;
   sessionId: string;
   by: SignedInBy;

@@ -34,6 +34,7 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
   rows: async ({ engine, db }, { body, past }) => ({
     rows: await withEnders(db, await engine.ask("rows", body, past)),
   }),
+  notices: async ({ engine }, { body }) => ({ notices: await engine.ask("notices", body) }),
   publicList: async ({ engine, db }, { past }) => ({
     shares: await engine.ask("publicList", {}, past),
     notes: await notesOn(db, null, past),

@@ -84,7 +84,8 @@ function graceFrom(begun: Seconds, rule: RuleId, settings: RuleSettings) {
 /** One letter to each owner of whom something new is wanted, unless they had one within a day. Then their grace begins. */
 async function writeToOwners(db: Tx, settings: RuleSettings) {
   const now = db.clock.seconds();
-  const fresh = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
+  const found = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
+  const fresh = await withinPilots(db, settings, found);
   const written = await writtenTo(db, "ask", now - ONE_LETTER_S);
   const owners = new Set(fresh.map(({ owner }) => owner).filter((owner) => !written.has(owner)));
   for (const owner of owners) {
@@ -96,6 +97,23 @@ async function writeToOwners(db: Tx, settings: RuleSettings) {
         .where("id", "=", demand.id)
         .execute();
   }
+}
+
+/** Where only some owners are asked for now: what is wanted of those who were asked already, and of the next ones. */
+async function withinPilots(db: Reads, settings: RuleSettings, found: readonly Demand[]): Promise<Demand[]> {
+  const asked = await db
+    .selectFrom("demand")
+    .select(["rule", "owner"])
+    .distinct()
+    .where("letter_id", "is not", null)
+    .execute();
+  return found.filter(({ rule, owner }) => {
+    const { pilot } = settings[rule];
+    if (pilot === undefined) return true;
+    const already = new Set(asked.filter((one) => one.rule === rule).map((one) => one.owner));
+    const next = new Set(found.filter((one) => one.rule === rule).map((one) => one.owner));
+    return [...new Set([...already, ...next])].slice(0, pilot).includes(owner);
+  });
 }
 
 /** How many demands are past their grace and not answered. */

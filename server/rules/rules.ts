@@ -4,13 +4,17 @@ import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import { MODES, type RuleSetting } from "@/core/rules/mode";
 import { readSetting } from "@/core/rules/setting";
 import type { RulesView, RuleTrial } from "@/core/rules/view";
-import { HOUR } from "@/core/time/instant";
+import { DAY, HOUR } from "@/core/time/instant";
+import { askLetter } from "../messages/letterWords";
 import { Problem } from "../platform/problem";
 import type { Actor } from "../platform/serving";
 import { signed, subjectOf } from "../platform/signed";
 import { enforcingStopped, leftThisHour } from "./enforcing";
 import { ruleSettings, setRule } from "./settings";
 import type { Asking } from "../engine/client";
+
+/** So many owners are named before they are written to; of more there is a count. */
+const MOST_OWNERS = 200;
 
 /** All rules as they are set, with what they find; as they were at an instant where one is given. */
 export async function rulesView(app: Asking, at?: number): Promise<RulesView> {
@@ -43,8 +47,20 @@ export async function tryRule(app: Asking, rule: RuleId, parameters: unknown, at
 export async function previewRule(app: Asking, rule: RuleId, given: unknown) {
   const setting = readSetting(rule, given);
   await mustMeetSomething(app, rule, setting);
-  const preview = await app.engine.ask("previewRule", { rule, parameters: setting.parameters });
-  return { preview, pass: signed(app, "preview", passedBy(rule, setting), app.clock.seconds() + HOUR) };
+  const { mails, ...preview } = await app.engine.ask("previewRule", { rule, parameters: setting.parameters });
+  const due = app.clock.seconds() + setting.graceDays * DAY;
+  const { subject, text } = askLetter(mails.sample, due, `${app.settings.url}/answer#…`);
+  const isAsking = setting.mode !== "observe" && mails.owners.length > 0;
+  return {
+    preview,
+    mails: {
+      owners: mails.owners.slice(0, MOST_OWNERS),
+      count: mails.owners.length,
+      ownerless: mails.ownerless,
+      sample: isAsking ? { to: mails.owners[0].name, subject, text } : null,
+    },
+    pass: signed(app, "preview", passedBy(rule, setting), app.clock.seconds() + HOUR),
+  };
 }
 
 function passedBy(rule: RuleId, setting: RuleSetting): string {

@@ -1,10 +1,9 @@
+import { MOST_ALERTS } from "@/contract/alerts";
 import type { AlertState } from "@/core/trail/watch";
 import type { Alert } from "@/core/trail/alert";
-import { type Db, writing } from "../platform/db/open";
+import type { Db, Reads, Tx } from "../platform/db/open";
 import { canSignIn } from "../people";
 import { appendWithin } from "../records/ledger";
-
-const MOST = 500;
 
 /** Alerts in some states, those of more weight first, the newest before the older. */
 export async function alerts(db: Db, states: readonly AlertState[]): Promise<Alert[]> {
@@ -13,17 +12,17 @@ export async function alerts(db: Db, states: readonly AlertState[]): Promise<Ale
     .orderBy((eb) => eb.case("alert.severity").when("urgent").then(0).when("high").then(1).else(2).end())
     .orderBy("alert.last_at", "desc")
     .orderBy("alert.id", "desc")
-    .limit(MOST)
+    .limit(MOST_ALERTS)
     .execute();
   return rows.map(alertFrom);
 }
 
-export async function alertOf(db: Db, id: number): Promise<Alert | null> {
+export async function alertOf(db: Reads, id: number): Promise<Alert | null> {
   const row = await withNames(db).where("alert.id", "=", id).executeTakeFirst();
   return row ? alertFrom(row) : null;
 }
 
-function withNames(db: Db) {
+function withNames(db: Reads) {
   return db
     .selectFrom("alert")
     .leftJoin("watch", "watch.id", "alert.watch_id")
@@ -54,8 +53,8 @@ function alertFrom(row: Row): Alert {
 }
 
 /** Marks as seen what is new. @returns whether it was */
-export async function markSeen(db: Db, id: number): Promise<boolean> {
-  const { numUpdatedRows } = await db
+export async function markSeen(tx: Tx, id: number): Promise<boolean> {
+  const { numUpdatedRows } = await tx
     .updateTable("alert")
     .set({ state: "seen" })
     .where("id", "=", id)
@@ -64,47 +63,43 @@ export async function markSeen(db: Db, id: number): Promise<boolean> {
   return numUpdatedRows > 0n;
 }
 
-/** Settles an alert, or takes that back; the ledger says so. @returns false where there is no such alert */
-export function settle(db: Db, actor: string, id: number, note: string | null): Promise<boolean> {
+/** Settles an alert, or opens it again; the ledger says so. @returns false where there is no such alert */
+export async function settle(tx: Tx, actor: string, id: number, note: string | null): Promise<boolean> {
   const isSettled = note !== null;
-  return writing(db, async (within) => {
-    const alert = await within
-      .updateTable("alert")
-      .set({
-        state: isSettled ? "settled" : "seen",
-        settled_by: isSettled ? actor : null,
-        settled_at: isSettled ? within.clock.text() : null,
-        note,
-      })
-      .where("id", "=", id)
-      .returning(["words", "share_id"])
-      .executeTakeFirst();
-    if (!alert) return false;
-    await appendWithin(within, actor, isSettled ? "alert-settled" : "alert-reopened", {
-      alert: id,
-      what: alert.words,
-      share: alert.share_id,
+  const alert = await tx
+    .updateTable("alert")
+    .set({
+      state: isSettled ? "settled" : "seen",
+      settled_by: isSettled ? actor : null,
+      settled_at: isSettled ? tx.clock.text() : null,
       note,
-    });
-    return true;
+    })
+    .where("id", "=", id)
+    .returning(["words", "share_id"])
+    .executeTakeFirst();
+  if (!alert) return false;
+  await appendWithin(tx, actor, isSettled ? "alert-settled" : "alert-reopened", {
+    alert: id,
+    what: alert.words,
+    share: alert.share_id,
+    note,
   });
+  return true;
 }
 
 /** Gives an alert to somebody who may sign in, or to nobody. @returns false where there is no such alert or person */
-export function assign(db: Db, actor: string, id: number, to: string | null): Promise<boolean> {
-  return writing(db, async (within) => {
-    const known = to === null || (await canSignIn(within, to));
-    if (!known) return false;
-    const alert = await within
-      .updateTable("alert")
-      .set({ assigned_to: to })
-      .where("id", "=", id)
-      .returning("words")
-      .executeTakeFirst();
-    if (!alert) return false;
-    await appendWithin(within, actor, "alert-assigned", { alert: id, what: alert.words, to });
-    return true;
-  });
+export async function assign(tx: Tx, actor: string, id: number, to: string | null): Promise<boolean> {
+  const known = to === null || (await canSignIn(tx, to));
+  if (!known) return false;
+  const alert = await tx
+    .updateTable("alert")
+    .set({ assigned_to: to })
+    .where("id", "=", id)
+    .returning("words")
+    .executeTakeFirst();
+  if (!alert) return false;
+  await appendWithin(tx, actor, "alert-assigned", { alert: id, what: alert.words, to });
+  return true;
 }
 
 /** How many alerts nobody has looked at. */

@@ -3,12 +3,13 @@ import type { alertsOperations } from "@/contract/alerts";
 import { DAY } from "@/core/time/instant";
 import { releaseHeld, type Sending, sendNow } from "../messages/outbox";
 import { subjectOf } from "../platform/signed";
-import { writing } from "../platform/db/open";
+import type { BodyOf } from "@/contract/operation";
+import { type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
 import { alertOf, alerts, assign, markSeen, newAlerts, settle } from "./alerts";
 import { saveShipped } from "./shipped";
-import { dropWatch, saveWatch, watchList } from "./watches";
+import { dropWatch, saveWatch, turnWatches, watchList } from "./watches";
 
 /** What is needed for alerts and watches. */
 export interface Alerting extends Sending {
@@ -28,20 +29,17 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
     if (!alert) throw new Problem("unknown", "There is no such alert.");
     return alert;
   },
-  async handleAlert({ db, alertEvents }, { actor, params, body }) {
-    const id = numberOf(params.id);
-    if (!(await alertOf(db, id))) throw new Problem("unknown", "There is no such alert.");
-    if (body.act === "see") await markSeen(db, id);
-    else if (body.act === "assign") {
-      if (!(await assign(db, actor.email, id, body.to))) throw new Problem("bad", "Nobody signs in with that address.");
-    } else await settle(db, actor.email, id, body.act === "settle" ? body.note : null);
+  async handleAlerts({ db, alertEvents }, { actor, body: { ids, does } }) {
+    await writing(db, async (tx) => {
+      for (const id of new Set(ids)) await handle(tx, actor.email, id, does);
+    });
     alertEvents.emit("alerts");
     return {};
   },
   async seeByMail(app, { body: { token } }) {
     const alert = subjectOf(app, "see-alert", token);
     if (alert === null) throw new Problem("gone", "This address no longer holds. Sign in to see the alert.");
-    await markSeen(app.db, Number(alert));
+    await writing(app.db, (tx) => markSeen(tx, Number(alert)));
     app.alertEvents.emit("alerts");
     return {};
   },
@@ -49,6 +47,10 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   saveWatch: async ({ db }, { actor, body }) => ({
     id: await writing(db, (within) => saveWatch(within, actor.email, body)),
   }),
+  async turnWatches({ db }, { actor, body: { ids, isOn } }) {
+    await writing(db, (tx) => turnWatches(tx, actor.email, ids, isOn));
+    return {};
+  },
   async dropWatch({ db }, { actor, params }) {
     if (!(await writing(db, (within) => dropWatch(within, actor.email, params.id))))
       throw new Problem("unknown", "There is no such watch any more.");
@@ -69,6 +71,17 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
     return { alerts: await engine.ask("wouldHaveRaised", { watch, from: to - days * DAY, to }), days };
   },
 };
+
+type Does = BodyOf<(typeof alertsOperations)["handleAlerts"]>["does"];
+
+/** @throws {Problem} where there is no such alert, or nobody to give it to */
+async function handle(tx: Tx, actor: string, id: number, does: Does) {
+  if (!(await alertOf(tx, id))) throw new Problem("unknown", "There is no such alert.");
+  if (does.act === "see") await markSeen(tx, id);
+  else if (does.act === "assign") {
+    if (!(await assign(tx, actor, id, does.to))) throw new Problem("bad", "Nobody signs in with that address.");
+  } else await settle(tx, actor, id, does.act === "settle" ? does.note : null);
+}
 
 /** Ids of alerts are numbers; whatever else stands in an address is no alert's. */
 function numberOf(id: string): number {

@@ -5,6 +5,7 @@ import type { Seconds } from "@/core/time/instant";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { WatchTable } from "../platform/db/schema";
 import { countNotices } from "../messages/outbox";
+import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger";
 
 export async function watches(db: Reads): Promise<SavedWatch[]> {
@@ -40,6 +41,16 @@ export async function saveWatch(
     severity: given.watch.severity,
   });
   return id;
+}
+
+/** Switches some watches on or off; those that are so already stay as they are. @throws {Problem} where one is gone */
+export async function turnWatches(tx: Tx, actor: string, ids: readonly string[], isOn: boolean): Promise<void> {
+  const kept = new Map((await watches(tx)).map((one) => [one.id, one]));
+  for (const id of new Set(ids)) {
+    const one = kept.get(id);
+    if (!one) throw new Problem("unknown", "One of these watches isn’t there any more. Nothing was switched.");
+    if (one.isOn !== isOn) await saveWatch(tx, actor, { ...one, isOn, since: undefined });
+  }
 }
 
 /** Ends a watch. Its alerts stay. @returns whether there was one */

@@ -12,6 +12,8 @@ export async function openBrowser(): Promise<{ browser: Browser; page: Page }> {
       "--no-sandbox",
       "--disable-gpu",
       "--no-first-run",
+      // As whoever reads days before months.
+      "--accept-lang=en-GB",
       "--disable-background-networking",
       "--disable-component-update",
       "--disable-sync",
@@ -89,6 +91,16 @@ export async function faultsOf(page: Page): Promise<string[]> {
   const axe = new AxeBuilder(page).setLegacyMode(true).options({ resultTypes: ["violations"], ...runOnly });
   const { violations } = await axe.analyze();
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(" ")).join(", ")}`);
+}
+
+/** The same in the light and in the dark, without loading the page twice. */
+export async function faultsInAnyLight(page: Page): Promise<string[]> {
+  const faults: string[] = [];
+  for (const value of ["light", "dark"]) {
+    await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value }]);
+    faults.push(...(await faultsOf(page)).map((fault) => `${value}: ${fault}`));
+  }
+  return faults;
 }
 
 /** Signs in by the form, and waits for the console. */

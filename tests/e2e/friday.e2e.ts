@@ -43,7 +43,7 @@ test("all that is stale is marked and previewed, and what work that goes on stil
   const { running } = tray.preview.careful;
   expect(running.length).toBeGreaterThan(0);
   await press("As a page");
-  await shows(`Docket of ${found} changes: preparing`);
+  await shows(`${found} changes: preparing`);
   await shows("It is applied from the tray.");
   expect(await faultsOf(page)).toEqual([]);
   await press("Preview");
@@ -74,7 +74,7 @@ test("it is applied while stores stumble, paused, and goes on where it stood", a
 
 test("its page has a receipt for each, tells the owners in one mail each, and axe finds nothing on either", async () => {
   await press("Receipts");
-  await shows(`Docket of ${left} changes: closed`);
+  await shows(`${left} changes: closed`);
   await shows("The address answers: no longer available");
   expect(await faultsOf(page)).toEqual([]);
   await press("Tell owners and recipients");
@@ -97,7 +97,7 @@ test("five of them come back as new links, by a docket that another administrato
   for (const box of boxes.slice(0, 5)) await box.click();
   await press("Undo 5 marked");
   await press("Preview it and apply it");
-  await shows("Docket of 5 changes: waiting");
+  await shows("5 changes: waiting");
   await shows("it has more than 4 changes");
   expect(await faultsOf(page)).toEqual([]);
   const undoId = new URL(page.url()).pathname.split("/").at(-1)!;

@@ -2,7 +2,7 @@ import { parse } from "csv-parse/sync";
 import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
 import { readEstateFile } from "@/core/estate/estateFile";
-import { faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
+import { faultsInAnyLight, faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
 import { ADMINISTRATOR, AUDITOR, Demo, NOW, PASSWORD, type Session } from "./demo";
 
 /** The register as somebody works in it all Friday: by keyboard alone, with queries that are kept and lists that go out. */
@@ -213,15 +213,16 @@ test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger sa
 
 test("the copy for reading is a table that other programs can ask, and says what the register says", async () => {
   const db = new SQLite(`${demo.databasePath}.reading`, { readonly: true });
-  const { count } = db.prepare("select count(*) as count from shown where way = 'open' and role = 'edit'").get() as {
+  const { count } = db
+    .prepare("select count(*) as count from shown where way = 'open' and role = 'edit' and state <> 'revoked'")
+    .get() as {
     count: number;
   };
   expect((await auditor.ask("/api/register?query=reach:open%20role:edit")).answer.found).toBe(count);
   db.close();
 });
 
-test.each(["light", "dark"])("axe finds nothing on the register's screens, %s", async (value) => {
-  await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value }]);
+test("axe finds nothing on the register's screens, in the light and in the dark", async () => {
   for (const path of [
     "/register?q=outside%3Ayes",
     "/register/public?at=2025-03-03T12:00:00Z",
@@ -229,13 +230,14 @@ test.each(["light", "dark"])("axe finds nothing on the register's screens, %s", 
     "/register?q=rech%3Aopen",
   ]) {
     await openOn(page, demo.url + path);
-    expect([path, await faultsOf(page)]).toEqual([path, []]);
+    expect([path, await faultsInAnyLight(page)]).toEqual([path, []]);
   }
-  await openOn(page, `${demo.url}/register`);
+  // Behind the menus stands what was looked at above: a few rows will do.
+  await openOn(page, `${demo.url}/register?q=reach%3Aintake`);
   for (const menu of ["Columns", "Export", "Saved queries", "What can be asked"]) {
     await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
     await hasOn(page, "[role=dialog]");
-    expect([menu, await faultsOf(page)]).toEqual([menu, []]);
+    expect([menu, await faultsInAnyLight(page)]).toEqual([menu, []]);
     await page.keyboard.press("Escape");
     await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
   }

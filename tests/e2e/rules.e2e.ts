@@ -176,9 +176,7 @@ test("when the days of grace are over a docket waits; applied, it is what recipi
   expect([bare.status, (await bare.text()).includes("This link has a password")]).toEqual([401, true]);
   // Its passphrase is shown once, on the docket's page, and opens the link; downloading is refused all the same.
   const { answer } = await administrator.ask("/api/dockets");
-  const docket = answer.dockets.find(({ words }: { words: string }) =>
-    words?.startsWith("Open link without a password"),
-  );
+  const docket = answer.dockets.find(({ name }: { name: string }) => name?.startsWith("Open link without a password"));
   await openOn(page, `${demo.url}/ledger/dockets/${docket.id}`);
   await button("Show the passphrase once").click();
   await hasOn(page, "code.select-all");

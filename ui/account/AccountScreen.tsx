@@ -7,6 +7,7 @@ import { peopleOperations, type Self } from "@/contract/people";
 import { SignInAgain } from "../frame/SignInAgain";
 import { Brand } from "../frame/Brand";
 import { asked } from "../parts/ask";
+import { DateSettingsContext } from "../parts/useDates";
 import { Button } from "../parts/Button";
 import { Loading } from "../parts/Loading";
 import { signOut } from "../parts/signOut";
@@ -15,6 +16,7 @@ import type { Ways } from "../signIn/SignInForm";
 import { CodesPart } from "./CodesPart";
 import { PasskeysPart } from "./PasskeysPart";
 import { PasswordPart } from "./PasswordPart";
+import { DatesPart } from "./DatesPart";
 import { SelfPart } from "./SelfPart";
 import { SessionsPart } from "./SessionsPart";
 
@@ -59,15 +61,16 @@ function Account({ ways, lacksFactor }: Props) {
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
   if (!self) return <Loading />;
   return (
-    <>
+    <DateSettingsContext value={self.dates}>
       {lacksFactor && <FactorMissing self={self} />}
       <SelfPart self={self} />
+      <DatesPart />
       <PasskeysPart self={self} />
       {self.hasPassword && !ways.passwordsOff && <CodesPart self={self} />}
       {self.hasPassword && !ways.passwordsOff && <PasswordPart self={self} />}
       <SessionsPart self={self} />
       <SignInAgain email={self.email} ways={ways} />
-    </>
+    </DateSettingsContext>
   );
 }
 

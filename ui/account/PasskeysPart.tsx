@@ -1,17 +1,17 @@
 import { startRegistration } from "@simplewebauthn/browser";
 import type { FormEvent } from "react";
 import type { Self } from "@/contract/people";
-import { seconds } from "@/core/time/instant";
-import { zonedWords } from "@/core/time/zoned";
 import { askSignIn, RequestFailure } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
+import { useDates } from "../parts/useDates";
 import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
 /** Passkeys: what a device or a key keeps, and asks its holder for before it is used. */
 export function PasskeysPart({ self }: { self: Self }) {
+  const dates = useDates();
   const add = useSelf(async (name: string) => {
     const optionsJSON = (await askSignIn("beginPasskey")) as Parameters<typeof startRegistration>[0]["optionsJSON"];
     const response = await startRegistration({ optionsJSON });
@@ -32,7 +32,7 @@ export function PasskeysPart({ self }: { self: Self }) {
         {self.passkeys.map(({ id, name, addedAt }) => (
           <li key={id} className="flex items-baseline gap-3 border-t border-line py-1.5">
             <b className="font-semibold wrap-anywhere">{name}</b>
-            <span className="grow text-ink-faint">added {zonedWords(seconds(addedAt), self.zone)}</span>
+            <span className="grow text-ink-faint">added {dates.moment(addedAt)}</span>
             <Button
               className="text-oxide"
               aria-label={`Remove ${name}`}

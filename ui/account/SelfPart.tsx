@@ -7,31 +7,18 @@ import { Notice } from "../parts/Notice";
 import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
-/** Name and time zone. */
+/** One's name. */
 export function SelfPart({ self }: { self: Self }) {
-  const save = useSelf((body: { name: string; zone: string }) => ask(peopleOperations.setSelf, { body }));
+  const save = useSelf((body: { name: string }) => ask(peopleOperations.setSelf, { body }));
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
-    save.mutate({ name: String(given.get("name")), zone: String(given.get("zone")) });
+    save.mutate({ name: String(given.get("name")) });
   };
   return (
     <Part title="You" about={`You sign in as ${self.email}. You are an ${self.role} here.`}>
       <form onSubmit={submit} className="max-w-sm">
         <Field label="Name" name="name" defaultValue={self.name} autoComplete="name" required maxLength={100} />
-        <Field
-          label="Time zone"
-          name="zone"
-          defaultValue={self.zone}
-          list="zones"
-          required
-          hint="For the times on this page, and for the watches that you make."
-        />
-        <datalist id="zones">
-          {Intl.supportedValuesOf("timeZone").map((zone) => (
-            <option key={zone} value={zone} />
-          ))}
-        </datalist>
         {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
         <Button type="submit" look="act" disabled={save.isPending}>
           Save

@@ -1,10 +1,9 @@
 import { peopleOperations, type Self } from "@/contract/people";
 import { SIGN_IN_HOURS, SIGN_IN_IDLE_MINUTES, type SignedInBy } from "@/contract/signIn";
-import { seconds } from "@/core/time/instant";
-import { zonedWords } from "@/core/time/zoned";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { useDates } from "../parts/useDates";
 import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
@@ -17,7 +16,8 @@ const BY: Record<SignedInBy, string> = {
 };
 
 /** Where one is signed in. */
-export function SessionsPart({ self: { sessions, zone } }: { self: Self }) {
+export function SessionsPart({ self: { sessions } }: { self: Self }) {
+  const dates = useDates();
   const end = useSelf((id: string | null) => ask(peopleOperations.endOwnSession, { body: { id } }));
   return (
     <Part
@@ -29,9 +29,9 @@ export function SessionsPart({ self: { sessions, zone } }: { self: Self }) {
           <li key={id} className="flex items-baseline gap-3 border-t border-line py-2">
             <span className="grow">
               <b className="font-semibold">{isThis ? "Here" : address || "An unknown place"}</b> {BY[by]}, since{" "}
-              {zonedWords(seconds(startedAt), zone)}
+              {dates.moment(startedAt)}
               <span className="block text-[12.5px] wrap-anywhere text-ink-faint">
-                Last used {zonedWords(seconds(usedAt), zone)}. {browser.slice(0, 140)}
+                Last used {dates.moment(usedAt)}. {browser.slice(0, 140)}
               </span>
             </span>
             {!isThis && (

@@ -17,7 +17,12 @@ let answers: Record<string, { status?: number; body: object }>;
 
 beforeEach(() => {
   self = {
-    ...{ name: "Ada", email: "ada@home.example", role: "auditor", zone: "Europe/Lisbon" },
+    ...{
+      name: "Ada",
+      email: "ada@home.example",
+      role: "auditor",
+      dates: { zone: "Europe/Lisbon", style: "day-first", weekStart: 1 },
+    },
     ...{ hasPassword: true, hasCodes: false, needsFactor: false, passkeys: [] },
     sessions: [session("here", true), session("there", false)],
   };
@@ -35,14 +40,33 @@ async function show(lacksFactor = false) {
 }
 const sent = () => asked.filter(({ method }) => method !== "GET");
 
-test("name and time zone are saved, and times are by its clocks", async () => {
+test("a name is saved, and times are by one's own clocks", async () => {
   await show();
   // Lisbon is an hour ahead of UTC in October.
   expect(screen.getAllByText(/since 5 Oct 2026, 07:00/)).toHaveLength(2);
   fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Ada Umberlow" } });
-  fireEvent.click(screen.getByRole("button", { name: "Save" }));
+  fireEvent.click(screen.getAllByRole("button", { name: "Save" })[0]);
   expect(await screen.findByText("Saved.")).toBeTruthy();
-  expect(sent()).toEqual([{ path: "/api/self", method: "PUT", body: { name: "Ada Umberlow", zone: "Europe/Lisbon" } }]);
+  expect(sent()).toEqual([{ path: "/api/self", method: "PUT", body: { name: "Ada Umberlow" } }]);
+});
+
+test("a time zone is found by a city in it, and a style and the first day of a week are chosen", async () => {
+  await show();
+  const zone = screen.getByRole("combobox", { name: "Time zone" });
+  fireEvent.change(zone, { target: { value: "sao paulo" } });
+  expect(screen.getAllByRole("option", { name: /America\/Sao_Paulo/ })[0].textContent).toContain("UTC-3 now");
+  fireEvent.keyDown(zone, { key: "Enter" });
+  fireEvent.change(screen.getByLabelText("Dates are written"), { target: { value: "year-first" } });
+  fireEvent.change(screen.getByLabelText("A week begins on"), { target: { value: "6" } });
+  fireEvent.click(screen.getAllByRole("button", { name: "Save" })[1]);
+  await waitFor(() => expect(sent()).toHaveLength(1));
+  expect(sent()[0]).toEqual({
+    path: "/api/self/dates",
+    method: "PUT",
+    body: { zone: "America/Sao_Paulo", style: "year-first", weekStart: 6 },
+  });
+  fireEvent.change(zone, { target: { value: "Nowhere at all" } });
+  expect(screen.getByText("No zone has that name. Try the nearest large city.")).toBeTruthy();
 });
 
 test("one is signed out elsewhere, one place or all", async () => {

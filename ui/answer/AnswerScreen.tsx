@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient
 import { type FormEvent, useState } from "react";
 import { answersOperations } from "@/contract/answers";
 import type { Answer, AskedShare } from "@/core/rules/answer";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import { within } from "@/core/text/text";
 import { Loading } from "../parts/Loading";
 import { ask, asked, keyOf } from "../parts/ask";
@@ -13,8 +13,12 @@ import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 import { AddressesField, readAddresses } from "../parts/AddressesField";
+import { MomentField } from "../parts/MomentField";
+import { useMoment } from "../parts/useMoment";
 import { ShowOnce } from "../parts/ShowOnce";
-import { countWords, dayWords, distanceWords } from "../parts/words";
+import type { Dates } from "../parts/dates";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
 
 interface Props {
   token: string;
@@ -37,6 +41,7 @@ export function AnswerScreen({ now }: Pick<Props, "now">) {
 const STILL_DOING = ["staged", "sending"];
 
 function Asked({ token, now }: Props) {
+  const dates = useDates();
   const { data, error } = useQuery({
     ...asked(answersOperations.asked, { body: { token } }),
     retry: false,
@@ -54,7 +59,7 @@ function Asked({ token, now }: Props) {
           : `${countWords(open.length, "share of yours needs", "shares of yours need")} a word`}
       </h1>
       <p className="mt-1 mb-4 text-ink-soft">
-        {data.owner}. {open.length === 0 ? "You can close this page." : dueWords(open, now)}
+        {data.owner}. {open.length === 0 ? "You can close this page." : dueWords(open, now, dates)}
       </p>
       <ul className="grid gap-5">
         {data.shares.map((share) => (
@@ -67,9 +72,9 @@ function Asked({ token, now }: Props) {
   );
 }
 
-function dueWords(open: AskedShare[], now: Seconds): string {
+function dueWords(open: AskedShare[], now: Seconds, dates: Dates): string {
   const due = Math.min(...open.map((share) => share.due));
-  return `What has no answer by ${dayWords(due)}, ${distanceWords(due, now)}, is tightened or ended.`;
+  return `What has no answer by ${dates.day(due)}, ${dates.distance(due, now)}, is tightened or ended.`;
 }
 
 interface CardProps extends Props {
@@ -78,13 +83,14 @@ interface CardProps extends Props {
 }
 
 function ShareCard({ share, token, now, latest }: CardProps) {
+  const dates = useDates();
   const { itemName, where, sentence, audience, lastUsed, reasons, answered, steps } = share;
   return (
     <>
       <h2 className="text-[17px] font-semibold wrap-anywhere">{itemName}</h2>
       <p className="text-ink-faint wrap-anywhere">{where}</p>
       <p className="mt-1.5">{answered === null ? sentence || audience : audience}</p>
-      <p className="text-ink-soft">{usedWords(lastUsed, now)}</p>
+      <p className="text-ink-soft">{usedWords(lastUsed, now, dates)}</p>
       {answered === null && (
         <ul className="my-2">
           {reasons.map(({ rule, title, reason }) => (
@@ -196,12 +202,13 @@ interface EndProps {
 
 /** Asks once before a share is ended for good, and says what that does. */
 function End({ share: { itemName, audience, lastUsed }, now, isPending, onEnd, onCancel }: EndProps) {
+  const dates = useDates();
   return (
     <div role="group" aria-label={`End this share of ${itemName}`} className="mt-3 border border-oxide bg-surface p-3">
       <p className="font-semibold">End this share of {itemName}?</p>
       <p className="mt-1">
-        It stops working at once, for {within(audience)}. {usedWords(lastUsed, now)} You can’t undo this here: whoever
-        needs it again needs a new share, with a new address.
+        It stops working at once, for {within(audience)}. {usedWords(lastUsed, now, dates)} You can’t undo this here:
+        whoever needs it again needs a new share, with a new address.
       </p>
       <div className="mt-3 flex gap-2">
         <Button look="end" disabled={isPending} onClick={onEnd}>
@@ -215,10 +222,10 @@ function End({ share: { itemName, audience, lastUsed }, now, isPending, onEnd, o
   );
 }
 
-function usedWords(lastUsed: Seconds | null, now: Seconds): string {
+function usedWords(lastUsed: Seconds | null, now: Seconds, dates: Dates): string {
   return lastUsed === null
     ? "Nobody has used it yet."
-    : `Last used on ${dayWords(lastUsed)}, ${distanceWords(lastUsed, now)}.`;
+    : `Last used on ${dates.day(lastUsed)}, ${dates.distance(lastUsed, now)}.`;
 }
 
 function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: string[]) => void }) {
@@ -243,15 +250,13 @@ function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: 
   );
 }
 
-const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
-
 function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onSave: (r: string, u: string) => void }) {
   const { now, latest, isPending, onSave } = props;
   const [reason, setReason] = useState("");
-  const [day, setDay] = useState(dayOf(now + 90 * DAY));
+  const until = useMoment("in 90 days", { now, edge: "end", min: now, max: latest });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    onSave(reason, `${day}T00:00:00Z`);
+    if (until.at !== null) onSave(reason, rfc3339(until.at));
   };
   return (
     <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">
@@ -263,16 +268,7 @@ function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onSave
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
-      <Field
-        label="Until"
-        type="date"
-        required
-        min={dayOf(now + DAY)}
-        max={dayOf(latest)}
-        value={day}
-        onChange={(event) => setDay(event.target.value)}
-        hint="You are asked again then."
-      />
+      <MomentField label="Until" moment={until} hint="You are asked again then." />
       <Button type="submit" look="act" disabled={isPending}>
         Keep it
       </Button>

@@ -73,7 +73,7 @@ test("keeping it takes a reason and a day", async () => {
   fireEvent.change(screen.getByLabelText("Why it has to stay as it is"), { target: { value: "Press kit" } });
   fireEvent.change(screen.getByLabelText("Until"), { target: { value: inDays(30).slice(0, 10) } });
   fireEvent.click(screen.getByRole("button", { name: "Keep it" }));
-  const until = `${inDays(30).slice(0, 10)}T00:00:00Z`;
+  const until = `${inDays(30).slice(0, 10)}T23:59:59Z`;
   await waitFor(() =>
     expect(decided()).toEqual([
       { token: "TOKEN", answer: { decision: "keep", subject: "s1", reason: "Press kit", until } },

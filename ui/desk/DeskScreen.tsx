@@ -8,7 +8,6 @@ import { useRouter } from "next/navigation";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import { alertsOperations } from "@/contract/alerts";
 import { deskOperations } from "@/contract/desk";
-import { seconds } from "@/core/time/instant";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
@@ -16,7 +15,10 @@ import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
-import { dayWords, distanceWords, plainWords } from "../parts/words";
+import type { Dates } from "../parts/dates";
+import { useDates } from "../parts/useDates";
+import { plainWords } from "../parts/words";
+import { FirstLook } from "./FirstLook";
 import { TightnessTable } from "./TightnessTable";
 
 /** What needs attention, in the order of its urgency, and two pictures of how tight the estate is. */
@@ -25,6 +27,7 @@ export function DeskScreen() {
 }
 
 function DeskNow() {
+  const dates = useDates();
   const { now } = useStandpoint();
   const router = useRouter();
   // Whenever alerts come, the Desk is made anew.
@@ -36,17 +39,26 @@ function DeskNow() {
     refetchInterval: 60_000,
   });
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_480px]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_480px]">
       <section aria-labelledby="attention" className="flex min-h-0 flex-col overflow-y-auto bg-raised px-6 py-5">
         <h1 id="attention" className="text-[20px] font-semibold">
           What needs attention
         </h1>
         <p className="mb-3 text-ink-soft">
-          {data && sinceWords(data.lookedBefore)} Arrows move, Enter opens.{" "}
+          {data && sinceWords(data.lookedBefore, dates)} Arrows move, Enter opens.{" "}
           <a href={addressOf(deskOperations.dates)} className="text-verdigris underline">
             Dates to come, as a calendar
           </a>
         </p>
+        {data?.lookedBefore === null && (
+          <section aria-labelledby="first-look" className="mb-4 border-l-4 border-verdigris bg-surface px-4 py-3">
+            <h2 id="first-look" className="mb-1 text-[16px] font-semibold">
+              Your first visit: what was found
+            </h2>
+            <FirstLook />
+            <p className="mt-2 text-ink-faint">You find this again under Help.</p>
+          </section>
+        )}
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!data && !error && <Loading />}
         {data && data.alerts.length + data.lines.length === 0 && (
@@ -66,7 +78,7 @@ function DeskNow() {
                     {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} events`}
                   </span>
                 </span>
-                <span className="shrink-0 text-ink-soft">{distanceWords(alert.lastAt, now)}</span>
+                <span className="shrink-0 text-ink-soft">{dates.distance(alert.lastAt, now)}</span>
               </Line>
             ))}
             {data.lines.map(({ words, href, isPressing }) => (
@@ -90,8 +102,8 @@ function DeskNow() {
   );
 }
 
-function sinceWords(before: string | null): string {
-  return before === null ? "You look for the first time." : `You last looked on ${dayWords(seconds(before))}.`;
+function sinceWords(before: string | null, dates: Dates): string {
+  return before === null ? "This is your first visit." : `You last looked on ${dates.day(before)}.`;
 }
 
 /** One list that is walked with the arrows; its first line has the focus when the Desk is opened. */

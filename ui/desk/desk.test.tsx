@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import type { Desk } from "@/contract/desk";
 import { LABELS } from "@/core/estate/records";
 import { LATCHES } from "@/core/changes/latches";
@@ -100,11 +100,42 @@ test("a cell of the tightness table leads to those that have the latch open", as
   expect(screen.getAllByText("none")).toHaveLength(15);
 });
 
-test("a Desk with nothing on it says so", async () => {
+const facet = (field: string, ...top: [value: string, count: number][]) => {
+  return { field, values: top.length, none: 0, top: top.map(([value, count]) => ({ value, title: value, count })) };
+};
+const funnel = (total: number) => ({
+  histograms: [],
+  facets: [
+    facet("state", ["live", total], ["revoked", 5]),
+    facet("store", ["Stacks", total - 1], ["Dock", 1]),
+    facet("outside", ["yes", 81]),
+    facet("reach", ["open", 40]),
+    facet("risk", ["very-high", 12]),
+    facet("rule", ["open-expiry", 9], ["open-password", 8], ["dormant", 7], ["blanket", 6]),
+  ],
+});
+
+test("on the first visit a Desk with nothing on it says what was found, and what is most worth doing first", async () => {
   answer = { ...desk, alerts: [], lines: [], lookedBefore: null };
+  const before = globalThis.fetch;
+  globalThis.fetch = (async (path: string, init: RequestInit) =>
+    path.startsWith("/api/register/funnel")
+      ? { ok: true, json: async () => funnel(path.includes("used") ? 30 : 120) }
+      : before(path, init)) as never;
   show(<DeskScreen />);
   expect(await screen.findByText(/^Nothing\. What the watches find/)).toBeTruthy();
-  expect(screen.getByText(/You look for the first time/)).toBeTruthy();
+  expect(screen.getByText(/This is your first visit/)).toBeTruthy();
+  const found = within(screen.getByRole("region", { name: "Your first visit: what was found" }));
+  const first = await found.findByRole("link", { name: "120 shares" });
+  expect(first.closest("p")!.textContent).toBe("Tight Latch knows 120 shares in 2 stores, of which 81 reach outside.");
+  expect(found.getByRole("link", { name: "30 of them have" }).getAttribute("href")).toBe(
+    `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
+  );
+  expect(found.getAllByRole("listitem").map((one) => one.textContent)).toEqual([
+    "Open link without a near end: 9 shares of very high risk",
+    "Open link without a password: 8 shares of very high risk",
+    expect.stringContaining("7 shares of very high risk"),
+  ]);
 });
 
 test("mail, webhook and log are set, and mail is tried out", async () => {

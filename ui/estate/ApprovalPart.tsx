@@ -9,7 +9,8 @@ import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
-import { countWords, momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
 
 const KEY = keyOf(docketsOperations.approval);
 
@@ -28,7 +29,11 @@ export function ApprovalPart() {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
     const above = String(given.get("above") ?? "");
-    set.mutate({ above: above === "" ? null : Number(above), insiders: given.get("insiders") === "on" });
+    set.mutate({
+      above: above === "" ? null : Number(above),
+      insiders: given.get("insiders") === "on",
+      reason: given.get("reason") === "on",
+    });
   };
   const problem = error ?? set.error;
   const setting = data?.setting;
@@ -60,6 +65,10 @@ export function ApprovalPart() {
             <input type="checkbox" name="insiders" defaultChecked={setting.insiders} />
             Those by which somebody of the house loses something
           </label>
+          <label className="flex items-center gap-2 pt-8">
+            <input type="checkbox" name="reason" defaultChecked={setting.reason} />
+            Every docket needs a reason
+          </label>
           <div className="pt-[25px]">
             <Button type="submit" look="act" disabled={set.isPending}>
               Save
@@ -77,6 +86,7 @@ export function ApprovalPart() {
 /** What somebody asked for, to be agreed to by another administrator, or dropped by anyone. */
 function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]> }) {
   const { viewer } = useStandpoint();
+  const dates = useDates();
   const client = useQueryClient();
   const decide = useMutation({
     mutationFn: (isAgreed: boolean) =>
@@ -90,7 +100,7 @@ function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]
   return (
     <div className="mb-3">
       <Notice tone="plain">
-        {isOwn ? "You" : proposed.by} asked on {momentWords(proposed.at)} UTC that these need it from now on:{" "}
+        {isOwn ? "You" : proposed.by} asked on {dates.zoned(proposed.at)} that these need it from now on:{" "}
         <b>{settingWords(proposed.setting)}</b> {isOwn && "Another administrator has to agree."}
       </Notice>
       <div className="mt-2 flex gap-2">
@@ -108,7 +118,10 @@ function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]
   );
 }
 
-function settingWords({ above, insiders }: ApprovalSetting): string {
+function settingWords({ above, insiders, reason }: ApprovalSetting): string {
   const size = above === null ? "none because of its size" : `dockets of more than ${countWords(above, "change")}`;
-  return insiders ? `${size}, and those by which somebody of the house loses something.` : `${size}, and no others.`;
+  const which = insiders
+    ? `${size}, and those by which somebody of the house loses something`
+    : `${size}, and no others`;
+  return `${which}; ${reason ? "each needs a reason" : "none needs a reason"}.`;
 }

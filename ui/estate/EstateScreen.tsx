@@ -10,12 +10,14 @@ import { ApprovalPart } from "./ApprovalPart";
 import { ChannelsPart } from "./ChannelsPart";
 import { HomePart } from "./HomePart";
 import { OrdersPart } from "./OrdersPart";
-import { countWords, momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
 
 /** The stores that are read, and how their last reading went. */
 export function EstateScreen() {
   const { viewer } = useStandpoint();
+  const dates = useDates();
   const status = useEvents(estateOperations.readingNews);
   const read = useMutation({ mutationFn: () => ask(estateOperations.readNow) });
   return (
@@ -37,10 +39,10 @@ export function EstateScreen() {
       )}
       <ul className="max-w-3xl">
         {status?.stores.map((store) => (
-          <li key={store.id} className="grid grid-cols-[180px_1fr] border-t border-line py-3">
+          <li key={store.id} className="grid gap-x-3 sm:grid-cols-[180px_1fr] border-t border-line py-3">
             <b className="text-[15px] font-semibold">{store.name}</b>
             <span>
-              {store.lastReadAt ? `Read ${momentWords(store.lastReadAt)} UTC.` : "Not read yet."}{" "}
+              {store.lastReadAt ? `Read ${dates.zoned(store.lastReadAt)}.` : "Not read yet."}{" "}
               {countWords(store.records, "record")} in the first reading.
               {store.lastError && (
                 <span className="mt-1 block text-oxide">

@@ -8,11 +8,12 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { dayWords, distanceWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 
 /** What Tight Latch will revoke by itself, since the stores can't keep the end. */
 export function OrdersPart() {
   const { viewer, now, past } = useStandpoint();
+  const dates = useDates();
   const client = useQueryClient();
   const { data, error } = useQuery({
     ...asked(docketsOperations.orders),
@@ -37,8 +38,8 @@ export function OrdersPart() {
         {data?.orders.map(({ id, shareId, itemName, on, by }) => (
           <li key={id} className="flex items-center gap-4 border-t border-line py-1.5">
             <span className="w-44 shrink-0">
-              {dayWords(seconds(on))}
-              <span className="block text-[12px] text-ink-faint">{distanceWords(seconds(on), now)}</span>
+              {dates.day(on)}
+              <span className="block text-[12px] text-ink-faint">{dates.distance(seconds(on), now)}</span>
             </span>
             <span className="grow">
               Revoke a share of{" "}

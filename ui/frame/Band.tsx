@@ -9,25 +9,17 @@ import { useKeys } from "../parts/useKeys";
 import { signOut } from "../parts/signOut";
 import { Brand } from "./Brand";
 import { KeysSheet } from "./KeysSheet";
+import { Palette } from "./Palette";
+import { SECTIONS } from "./screens";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
-
-const SECTIONS: [name: string, path: `/${string}`][] = [
-  ["Desk", "/desk"],
-  ["Register", "/register"],
-  ["Ways in", "/ways"],
-  ["Rules", "/rules"],
-  ["Trail", "/trail"],
-  ["Ledger", "/ledger"],
-  ["Estate", "/estate"],
-  ["People", "/people"],
-];
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();
   const { viewer, past } = useStandpoint();
   const router = useRouter();
   const [areKeysShown, setKeysShown] = useState(false);
+  const [isFinding, setFinding] = useState(false);
   useKeys({
     ...Object.fromEntries(SECTIONS.map(([, target], n) => [String(n + 1), () => router.push(asOf(target, past))])),
     "?": () => setKeysShown(true),
@@ -56,6 +48,16 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         })}
       </nav>
       <span className="grow" />
+      <button type="button" title="Ctrl and K" onClick={() => setFinding(true)} className="px-3 leading-10">
+        Find
+      </button>
+      <Palette
+        present={present}
+        isOpen={isFinding}
+        onOpen={setFinding}
+        onKeys={() => setKeysShown(true)}
+        onPast={onPast}
+      />
       <button type="button" onClick={() => setKeysShown(true)} className="px-3 leading-10">
         Keys
       </button>

@@ -4,7 +4,9 @@ import { AlertDialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import type { Preview } from "@/core/preview/preview";
 import { previewWords } from "@/core/preview/previewWords";
+import { MOST_NAME } from "@/contract/dockets";
 import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
 import { countWords } from "../parts/words";
 import type { Confirmed } from "./useTray";
 
@@ -13,6 +15,9 @@ interface Shown {
   preview: Preview;
   count: number;
   digest: string;
+  name: string | null;
+  reason?: string | null;
+  needsReason: boolean;
 }
 
 interface Props {
@@ -35,7 +40,10 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
   // What is asked about stays what it was when the question was put, whatever comes in behind it.
   const [asked, setAsked] = useState<Shown | null>(null);
   const [isConfirmed, setConfirmed] = useState(false);
-  const { preview, count, digest } = asked ?? shown;
+  const [called, setCalled] = useState<{ name?: string; reason?: string }>({});
+  const { preview, count, digest, needsReason } = asked ?? shown;
+  const name = called.name ?? shown.name ?? "";
+  const reason = called.reason ?? shown.reason ?? "";
   const hasChanged = digest !== shown.digest;
   const possible = Object.values(preview.counts).reduce((sum, one) => sum + one, 0);
   const labelOf = (count: number) => `${act} ${countWords(count, "change")}`;
@@ -53,6 +61,7 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
       onOpenChange={(isOpen) => {
         setAsked(isOpen ? shown : null);
         setConfirmed(false);
+        setCalled({});
       }}
     >
       <AlertDialog.Trigger
@@ -63,7 +72,7 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-30 bg-veil" />
-        <AlertDialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 border-t-4 border-oxide bg-raised px-8 py-6 text-ink">
+        <AlertDialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 max-h-[calc(100dvh-42px)] overflow-y-auto border-t-4 border-oxide bg-raised px-8 py-6 text-ink">
           <AlertDialog.Title className="text-[20px] font-semibold">{labelOf(count)}, now?</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mt-2 max-w-3xl space-y-1.5">
@@ -98,15 +107,33 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
               )}
             </div>
           </AlertDialog.Description>
-          <div className="mt-5 flex gap-3">
+          <div className="mt-4 grid max-w-3xl gap-x-6 sm:grid-cols-2">
+            <Field
+              label="Name of the docket"
+              hint="Shown in lists, in mails about it and in the ledger."
+              placeholder="Old links of the spring tour"
+              maxLength={MOST_NAME}
+              value={name}
+              onChange={(event) => setCalled({ ...called, name: event.target.value })}
+            />
+            <Field
+              label={needsReason ? "Reason" : "Reason (may stay empty)"}
+              hint="Told to the people concerned, and kept in the ledger."
+              maxLength={1_000}
+              required={needsReason}
+              value={reason}
+              onChange={(event) => setCalled({ ...called, reason: event.target.value })}
+            />
+          </div>
+          <div className="mt-2 flex gap-3">
             <AlertDialog.Cancel asChild>
-              <Button>Keep everything as it is</Button>
+              <Button>Cancel</Button>
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
               <Button
                 look="end"
-                disabled={hasChanged || (reopened > 0 && !isConfirmed)}
-                onClick={() => apply({ digest, reopened })}
+                disabled={hasChanged || (reopened > 0 && !isConfirmed) || (needsReason && reason.trim() === "")}
+                onClick={() => apply({ digest, reopened, ...(name && { name }), ...(reason && { reason }) })}
               >
                 {labelOf(count)}
               </Button>

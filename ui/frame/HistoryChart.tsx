@@ -16,7 +16,8 @@ import { useEffect, useEffectEvent, useRef } from "react";
 import { registerOperations } from "@/contract/register";
 import type { OutsideCount } from "@/core/access/history";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import { dayWords } from "../parts/words";
+import type { Dates } from "../parts/dates";
+import { useDates } from "../parts/useDates";
 import { asked } from "../parts/ask";
 
 Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, PointElement, Tooltip);
@@ -36,20 +37,25 @@ export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
   const { data } = useQuery({
     ...asked(registerOperations.history, { query: { days: 365 } }),
   });
+  const dates = useDates();
   const canvas = useRef<HTMLCanvasElement>(null);
   const go = useEffectEvent((at: Seconds) => onDay(rfc3339(at)));
   useEffect(() => {
     if (!data || !canvas.current) return;
-    const chart = drawChart(canvas.current, data, (at) => go(at));
+    const chart = drawChart(canvas.current, data, dates, (at) => go(at));
     return () => chart.destroy();
-  }, [data]);
+  }, [data, dates]);
   return (
     <figure className="mb-3">
       <figcaption className="mb-1 text-[12px] text-ink-faint">
-        Outside shares by day; press one to go there. {data ? summary(data) : "Counting…"}
+        Outside shares by day; press one to go there. {data ? summary(data, dates) : "Counting…"}
       </figcaption>
       <div className="relative h-[130px]">
-        <canvas ref={canvas} role="img" aria-label={data ? `Outside shares by day. ${summary(data)}` : "Counting"} />
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={data ? `Outside shares by day. ${summary(data, dates)}` : "Counting"}
+        />
       </div>
       <p className="mt-1 flex flex-wrap gap-x-3 text-[12px]">
         {WAYS.map(([way, words, token]) => (
@@ -64,13 +70,18 @@ export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
 }
 
 /** What a reader without the picture is told. */
-function summary(counts: OutsideCount[]): string {
-  const words = (one: OutsideCount) => `${total(one).toLocaleString("en-GB")} on ${dayWords(one.at)}`;
+function summary(counts: OutsideCount[], dates: Dates): string {
+  const words = (one: OutsideCount) => `${total(one).toLocaleString("en-GB")} on ${dates.day(one.at)}`;
   const most = counts.reduce((a, b) => (total(b) > total(a) ? b : a));
   return `${words(counts[0])}, at most ${words(most)}, ${total(counts[counts.length - 1]).toLocaleString("en-GB")} now.`;
 }
 
-function drawChart(canvas: HTMLCanvasElement, counts: OutsideCount[], onDay: (at: Seconds) => void): Chart {
+function drawChart(
+  canvas: HTMLCanvasElement,
+  counts: OutsideCount[],
+  dates: Dates,
+  onDay: (at: Seconds) => void,
+): Chart {
   const styles = getComputedStyle(canvas);
   const colour = (token: string) => styles.getPropertyValue(token).trim();
   const datasets = WAYS.map(([way, label, token]): ChartDataset<"line", number[]> => ({
@@ -85,7 +96,7 @@ function drawChart(canvas: HTMLCanvasElement, counts: OutsideCount[], onDay: (at
   const ticks = { color: colour("--ink-faint"), maxRotation: 0, font: { family: styles.fontFamily } };
   return new Chart(canvas, {
     type: "line",
-    data: { labels: counts.map(({ at }) => dayWords(at)), datasets },
+    data: { labels: counts.map(({ at }) => dates.day(at)), datasets },
     options: {
       animation: false,
       maintainAspectRatio: false,

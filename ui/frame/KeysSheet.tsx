@@ -1,16 +1,19 @@
 "use client";
 
 import clsx from "clsx";
+import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
 import { useKeysOn } from "../parts/useKeys";
 import { KEYS_EVERYWHERE, keysOn } from "./keys";
+import { asOf, useStandpoint } from "./viewer";
 
 /** The keys of the screen one is on, and whether they are on. */
 export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
   const here = keysOn(usePathname());
+  const { past } = useStandpoint();
   const [isOn, turn] = useKeysOn();
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
@@ -29,6 +32,9 @@ export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () =>
             <Dialog.Close asChild>
               <Button look="act">Close</Button>
             </Dialog.Close>
+            <Link href={asOf("/help", past)} onClick={onClose} className="text-verdigris underline">
+              Help
+            </Link>
             <label className="flex items-center gap-2">
               <input type="checkbox" checked={isOn} onChange={(event) => turn(event.target.checked)} />
               Single letters and numbers do something in this browser

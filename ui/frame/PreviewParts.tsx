@@ -2,23 +2,41 @@
 
 import { type ReactNode, useState } from "react";
 import type { EffectWords, PersonEffect, Preview } from "@/core/preview/preview";
+import { Button } from "../parts/Button";
 import { countWords, itemWords, wayWords } from "../parts/words";
+import { isLong, previewAbout } from "./previewSearch";
+import { useTray } from "./useTray";
+import { useStandpoint } from "./viewer";
 
 const MOST_SHOWN = 200;
 
 /** What a docket would really do: who loses what, who keeps another way in, what can't be done or undone. */
-export function PreviewParts({ preview }: { preview: Preview }) {
+export function PreviewParts({ preview: whole }: { preview: Preview }) {
+  const [text, setText] = useState("");
+  const preview = previewAbout(whole, text);
   return (
-    <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-5 py-3">
-      <div>
-        <Reopened preview={preview} />
-        <Losses preview={preview} />
-        <Tighter preview={preview} />
-      </div>
-      <div>
-        <Remains preview={preview} />
-        <NewAddresses preview={preview} />
-        <Impossible preview={preview} />
+    <div className="overflow-y-auto px-5 py-3">
+      {isLong(whole) && (
+        <input
+          type="search"
+          aria-label="Search this preview"
+          placeholder="Search this preview by person, organisation or item"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          className="mb-2 h-[30px] w-full max-w-md rounded-[3px] border border-control bg-raised px-2.5"
+        />
+      )}
+      <div className="grid gap-x-8 lg:grid-cols-2">
+        <div>
+          <Reopened preview={preview} />
+          <Losses preview={preview} />
+          <Tighter preview={preview} />
+        </div>
+        <div>
+          <Remains preview={preview} />
+          <NewAddresses preview={preview} />
+          <Impossible preview={preview} />
+        </div>
       </div>
     </div>
   );
@@ -32,6 +50,35 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
     </section>
   );
 }
+
+/** Lines of two cells: what they are about, and what becomes of it. More than can be shown are counted. */
+function Lines<T>({ all, children }: { all: readonly T[]; children: (one: T) => ReactNode }) {
+  return (
+    <>
+      <table className="w-full table-fixed text-left">
+        <tbody>{all.slice(0, MOST_SHOWN).map(children)}</tbody>
+      </table>
+      {all.length > MOST_SHOWN && (
+        <p className="py-1.5 text-ink-faint">
+          The first {MOST_SHOWN} of {all.length.toLocaleString("en-GB")} are shown. Search to find the others.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Line({ head, children }: { head: ReactNode; children: ReactNode }) {
+  return (
+    <tr className="border-b border-line align-top">
+      <th scope="row" className="w-[44%] py-1.5 pr-3 font-normal wrap-anywhere">
+        {head}
+      </th>
+      <td className="py-1.5 wrap-anywhere text-ink-soft">{children}</td>
+    </tr>
+  );
+}
+
+const name = (words: string) => <b className="font-semibold">{words}</b>;
 
 const VIEWS = ["person", "organisation", "item"] as const;
 type View = (typeof VIEWS)[number];
@@ -65,49 +112,52 @@ function Losses({ preview }: { preview: Preview }) {
 
 function ByOrganisation({ organisations }: Pick<Preview, "organisations">) {
   if (organisations.length === 0) return <p className="py-1.5 text-ink-soft">Nobody who is known by name.</p>;
-  return organisations.slice(0, MOST_SHOWN).map(({ organisation, insider, people, items }) => (
-    <div key={organisation} className="border-b border-line py-1.5">
-      <b className="font-semibold">{organisation}</b>
-      {insider && <span className="ml-1 text-copper">in the house</span>}
-      <p className="text-ink-soft">
-        {countWords(people, "person loses", "people lose")} {countWords(items, "item")}
-      </p>
-    </div>
-  ));
+  return (
+    <Lines all={organisations}>
+      {({ organisation, insider, people, items }) => (
+        <Line key={organisation} head={<Whose words={organisation} isInsider={insider} />}>
+          {countWords(people, "person loses", "people lose")} {countWords(items, "item")}
+        </Line>
+      )}
+    </Lines>
+  );
 }
 
 function ByItem({ items }: Pick<Preview, "items">) {
-  return items.map(({ id, name, people, anyone }) => (
-    <div key={id} className="border-b border-line py-1.5">
-      <b className="font-semibold">{name}</b>
-      <p className="text-ink-soft">
-        {[anyone && "anyone with the address", people > 0 && countWords(people, "person", "people")]
-          .filter(Boolean)
-          .join(", and ")}
-      </p>
-    </div>
-  ));
+  return (
+    <Lines all={items}>
+      {(one) => (
+        <Line key={one.id} head={name(one.name)}>
+          {[one.anyone && "anyone with the address", one.people > 0 && countWords(one.people, "person", "people")]
+            .filter(Boolean)
+            .join(", and ")}
+        </Line>
+      )}
+    </Lines>
+  );
 }
 
 function ByPerson({ preview }: { preview: Preview }) {
   const losers = preview.people.filter((person) => person.loses.count > 0);
+  const gainers = preview.people.filter((person) => person.gains.count > 0);
   return (
     <>
-      <CrowdLine who="Anyone with the address" effect={preview.anyone} />
-      <CrowdLine who="Everyone in the house" effect={preview.house} />
-      {losers.slice(0, MOST_SHOWN).map((person) => (
-        <PersonLine key={person.address} person={person}>
-          {itemWords(person.loses)}
-        </PersonLine>
-      ))}
-      {preview.people
-        .filter((person) => person.gains.count > 0)
-        .slice(0, MOST_SHOWN)
-        .map((person) => (
-          <PersonLine key={person.address} person={person}>
+      <Crowd who="Anyone with the address" effect={preview.anyone} />
+      <Crowd who="Everyone in the house" effect={preview.house} />
+      <Lines all={losers}>
+        {(person) => (
+          <Line key={person.address} head={<Person person={person} />}>
+            {itemWords(person.loses)}
+          </Line>
+        )}
+      </Lines>
+      <Lines all={gainers}>
+        {(person) => (
+          <Line key={person.address} head={<Person person={person} />}>
             <span className="text-copper">gains {itemWords(person.gains)}</span>
-          </PersonLine>
-        ))}
+          </Line>
+        )}
+      </Lines>
       {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
         <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
       )}
@@ -115,25 +165,35 @@ function ByPerson({ preview }: { preview: Preview }) {
   );
 }
 
-function CrowdLine({ who, effect }: { who: string; effect: EffectWords }) {
+function Crowd({ who, effect }: { who: string; effect: EffectWords }) {
   if (effect.loses.count + effect.gains.count === 0) return null;
   return (
-    <div className="border-b border-line py-1.5">
-      <b className="font-semibold">{who}</b>
-      {effect.loses.count > 0 && <p className="text-ink-soft">{itemWords(effect.loses)}</p>}
-      {effect.gains.count > 0 && <p className="text-copper">gains {itemWords(effect.gains)}</p>}
-    </div>
+    <Lines all={[effect]}>
+      {() => (
+        <Line key={who} head={name(who)}>
+          {effect.loses.count > 0 && <span className="block">{itemWords(effect.loses)}</span>}
+          {effect.gains.count > 0 && <span className="text-copper">gains {itemWords(effect.gains)}</span>}
+        </Line>
+      )}
+    </Lines>
   );
 }
 
-function PersonLine({ person, children }: { person: PersonEffect; children: ReactNode }) {
+function Whose({ words, isInsider }: { words: string; isInsider: boolean }) {
   return (
-    <div className="border-b border-line py-1.5">
-      <b className="font-semibold">{person.name}</b>{" "}
-      <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
-      {person.insider && <span className="ml-1 text-copper">in the house</span>}
-      <p className="text-ink-soft">{children}</p>
-    </div>
+    <>
+      {name(words)}
+      {isInsider && <span className="ml-1 text-copper">in the house</span>}
+    </>
+  );
+}
+
+function Person({ person }: { person: PersonEffect }) {
+  return (
+    <>
+      <Whose words={person.name} isInsider={person.insider} />
+      <span className="block font-mono text-[12px] text-ink-faint">{person.address}</span>
+    </>
   );
 }
 
@@ -143,19 +203,66 @@ function Remains({ preview }: { preview: Preview }) {
   return (
     <Part title="Who keeps another way in">
       {anyone.keeps.count > 0 && (
-        <div className="border-b border-line py-1.5">
-          <b className="font-semibold">Anyone, by another open link</b>
-          <p className="text-ink-soft">{itemWords(anyone.keeps)}</p>
-          <p className="text-copper">{wayWords(anyone.ways)}</p>
-        </div>
+        <>
+          <Lines all={[anyone]}>
+            {() => (
+              <Line key="anyone" head={name("Anyone, by another open link")}>
+                {itemWords(anyone.keeps)}
+                <span className="block text-copper">{wayWords(anyone.ways)}</span>
+              </Line>
+            )}
+          </Lines>
+          <AddOthers ways={anyone.ways} />
+        </>
       )}
-      {keepers.slice(0, MOST_SHOWN).map((person) => (
-        <PersonLine key={person.address} person={person}>
-          {itemWords(person.keeps)}
-          <span className="block text-copper">by {wayWords(person.ways)}</span>
-        </PersonLine>
-      ))}
+      <Lines all={keepers}>
+        {(person) => (
+          <Line key={person.address} head={<Person person={person} />}>
+            {itemWords(person.keeps)}
+            <span className="block text-copper">by {wayWords(person.ways)}</span>
+          </Line>
+        )}
+      </Lines>
       {keepers.length === 0 && anyone.keeps.count === 0 && <p className="py-1.5 text-ink-soft">Nobody.</p>}
+    </Part>
+  );
+}
+
+/** The other open links on the same items: closing one of two closes nothing. */
+function AddOthers({ ways }: Pick<EffectWords, "ways">) {
+  const { viewer } = useStandpoint();
+  const { stage } = useTray();
+  const shareIds = [...new Set(ways.map(({ share }) => share))];
+  if (!viewer.mayChange || shareIds.length === 0) return null;
+  return (
+    <Button
+      className="my-1.5"
+      disabled={stage.isPending}
+      onClick={() => stage.mutate(shareIds.map((shareId) => ({ action: "revoke", shareId })))}
+    >
+      Add {shareIds.length === 1 ? "the other link that keeps" : `the ${shareIds.length} other links that keep`} these
+      open
+    </Button>
+  );
+}
+
+interface Told {
+  key: string;
+  itemName: string;
+  words: string;
+}
+
+function Items({ title, lines }: { title: string; lines: Told[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <Part title={title}>
+      <Lines all={lines}>
+        {({ key, itemName, words }) => (
+          <Line key={key} head={name(itemName)}>
+            {words}
+          </Line>
+        )}
+      </Lines>
     </Part>
   );
 }
@@ -175,7 +282,7 @@ function Tighter({ preview: { tighter, back, later } }: { preview: Preview }) {
       words: byOrder ? `Tight Latch revokes it on ${on}: its store keeps no such end` : `ends on ${on}`,
     })),
   ];
-  return <Lines title="What is otherwise from then on" lines={lines} />;
+  return <Items title="What else changes" lines={lines} />;
 }
 
 /** What lets people in again that was over: it is gained, and has to be confirmed before it is applied. */
@@ -185,7 +292,7 @@ function Reopened({ preview: { reopened } }: { preview: Preview }) {
     itemName,
     words: `ended, and lets people in again until ${until}`,
   }));
-  return <Lines title="What opens again" lines={lines} />;
+  return <Items title="What opens again" lines={lines} />;
 }
 
 /** Who has to be sent a new address. */
@@ -195,38 +302,18 @@ function NewAddresses({ preview: { newAddresses } }: { preview: Preview }) {
     itemName,
     words: addresses.length === 0 ? "nobody to be told is known" : `to be sent to ${addresses.join(", ")}`,
   }));
-  return <Lines title="New addresses" lines={lines} />;
-}
-
-function Lines({ title, lines }: { title: string; lines: { key: string; itemName: string; words: string }[] }) {
-  if (lines.length === 0) return null;
-  return (
-    <Part title={title}>
-      {lines.slice(0, MOST_SHOWN).map(({ key, itemName, words }) => (
-        <div key={key} className="border-b border-line py-1.5">
-          <b className="font-semibold">{itemName}</b>
-          <p className="text-ink-soft">{words}</p>
-        </div>
-      ))}
-    </Part>
-  );
+  return <Items title="New addresses" lines={lines} />;
 }
 
 function Impossible({ preview }: { preview: Preview }) {
+  const lines = preview.impossible.map((one) => ({
+    key: one.subject,
+    itemName: one.name,
+    words: `${one.why} ${one.instead}`,
+  }));
   return (
     <>
-      {preview.impossible.length > 0 && (
-        <Part title="What can't be done">
-          {preview.impossible.slice(0, MOST_SHOWN).map((one) => (
-            <div key={one.subject} className="border-b border-line py-1.5">
-              <b className="font-semibold">{one.name}</b>
-              <p className="text-ink-soft">
-                {one.why} {one.instead}
-              </p>
-            </div>
-          ))}
-        </Part>
-      )}
+      <Items title="What can't be done" lines={lines} />
       {preview.addressesStopping + preview.passwordsReplaced > 0 && (
         <Part title="What can't be undone">
           {preview.addressesStopping > 0 && (

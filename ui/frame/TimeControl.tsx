@@ -4,8 +4,9 @@ import { Popover } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { Button } from "../parts/Button";
-import { Field } from "../parts/Field";
-import { momentWords } from "../parts/words";
+import { MomentField } from "../parts/MomentField";
+import { useMoment } from "../parts/useMoment";
+import { useDates } from "../parts/useDates";
 import { HistoryChart } from "./HistoryChart";
 import { useStandpoint } from "./viewer";
 
@@ -16,26 +17,24 @@ const JUMPS: [string, number][] = [
   ["A year ago", 365],
 ];
 
-/** A moment as a date-and-time field takes it. */
-const forField = (at: Seconds) => rfc3339(at).slice(0, 16);
-
 /** Now, or any past instant: puts the whole console there. */
 export function TimeControl({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
+  const dates = useDates();
   const { now, past } = useStandpoint();
   const [isOpen, setIsOpen] = useState(false);
-  const [moment, setMoment] = useState(forField(present - 7 * DAY));
+  const moment = useMoment("a week ago", { now: present, edge: "end", toward: "past", max: present });
   const go = (at: string | null) => {
     onPast(at);
     setIsOpen(false);
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    go(`${moment}:00Z`);
+    if (moment.at !== null) go(rfc3339(moment.at));
   };
   return (
     <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
       <Popover.Trigger className="border-l border-band-line px-3 leading-10 underline decoration-dotted underline-offset-4">
-        {past === null ? "Now" : "Then"}, {momentWords(rfc3339(now))} UTC
+        {past === null ? "Now" : "Then"}, {dates.zoned(now)}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -45,14 +44,10 @@ export function TimeControl({ present, onPast }: { present: Seconds; onPast: (at
         >
           <HistoryChart onDay={go} />
           <form onSubmit={submit}>
-            <Field
+            <MomentField
               label="See the estate as it was on"
-              type="datetime-local"
-              max={forField(present)}
-              value={moment}
-              onChange={(event) => setMoment(event.target.value)}
-              required
-              hint="In UTC. Everything is shown as it was then, and nothing can be changed."
+              moment={moment}
+              hint="Everything is shown as it was then, and nothing can be changed."
             />
             <div className="mb-3 flex flex-wrap gap-2">
               {JUMPS.map(([words, days]) => (

@@ -3,10 +3,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
 import Link from "next/link";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { docketsOperations } from "@/contract/dockets";
 import { previewWords } from "@/core/preview/previewWords";
 import type { DocketProgress } from "@/core/changes/states";
+import { focusListIfLost } from "../parts/focusList";
 import { HeldStores } from "../parts/HeldStores";
 import { countWords } from "../parts/words";
 import { useEventsAt } from "../parts/useEvents";
@@ -39,6 +40,13 @@ export function Tray() {
 
   const preview = tray?.preview;
   const count = tray?.changes.length ?? 0;
+  // Its buttons go with what was in it, and may take the focus with them.
+  const isEmpty = count === 0 && progress === null;
+  const wasEmpty = useRef(true);
+  useEffect(() => {
+    if (isEmpty && !wasEmpty.current) focusListIfLost();
+    wasEmpty.current = isEmpty;
+  }, [isEmpty]);
   return (
     <footer className="on-band bg-band text-band-ink">
       {isOpen && past === null && tray && preview && <TrayPanel tray={tray} preview={preview} />}
@@ -68,7 +76,7 @@ export function Tray() {
           </Link>
         </p>
       )}
-      <div className="flex h-[42px] items-center gap-4 px-3.5">
+      <div className="flex min-h-[42px] items-center gap-x-4 px-3.5 max-lg:flex-wrap max-lg:py-1.5">
         {progress ? (
           <Running
             progress={progress}
@@ -95,7 +103,7 @@ export function Tray() {
               {isOpen ? "Close" : "Preview"}
             </button>
             <ConfirmApply
-              shown={{ preview, count, digest: tray.digest }}
+              shown={{ preview, count, digest: tray.digest, name: tray.name, needsReason: tray.needsReason }}
               apply={(confirmed) => onApply(tray.docketId!, confirmed)}
             />
           </>

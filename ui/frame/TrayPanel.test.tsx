@@ -75,6 +75,8 @@ const tray: TrayView = {
   ],
   preview,
   digest: "a".repeat(64),
+  name: null,
+  needsReason: false,
   running: null,
 };
 
@@ -152,7 +154,7 @@ test("where nothing calls for care, nothing is offered", () => {
 });
 
 describe("the question before it is applied", () => {
-  const shown = { preview, count: 4, digest: "a".repeat(64) };
+  const shown = { preview, count: 4, digest: "a".repeat(64), name: "Found by reach:open", needsReason: false };
   const ask = () => {
     const apply = jest.fn();
     render(<ConfirmApply shown={shown} apply={apply} />);
@@ -168,7 +170,7 @@ describe("the question before it is applied", () => {
       ),
     ).toBeTruthy();
     expect(dialog.getByText(/1 address stops working for good/)).toBeTruthy();
-    fireEvent.click(dialog.getByRole("button", { name: "Keep everything as it is" }));
+    fireEvent.click(dialog.getByRole("button", { name: "Cancel" }));
     expect(apply).not.toHaveBeenCalled();
     expect(screen.queryByRole("alertdialog")).toBeNull();
   });
@@ -183,7 +185,27 @@ describe("the question before it is applied", () => {
     expect(button.disabled).toBe(true);
     fireEvent.click(dialog.getByLabelText("Open 1 ended share again: Rider until 14 Oct 2026"));
     fireEvent.click(button);
-    expect(apply).toHaveBeenCalledWith({ digest: shown.digest, reopened: 1 });
+    expect(apply).toHaveBeenCalledWith({ digest: shown.digest, reopened: 1, name: "Found by reach:open" });
+  });
+
+  test("a docket has a name, suggested after what found it, and a reason, which settings may demand", () => {
+    const apply = jest.fn();
+    render(<ConfirmApply shown={{ ...shown, needsReason: true }} apply={apply} />);
+    fireEvent.click(screen.getByRole("button", { name: "Apply 4 changes" }));
+    const dialog = within(screen.getByRole("alertdialog"));
+    const button = dialog.getByRole("button", { name: "Apply 4 changes" }) as HTMLButtonElement;
+    expect(button.disabled).toBe(true);
+    const name = dialog.getByLabelText("Name of the docket") as HTMLInputElement;
+    expect(name.value).toBe("Found by reach:open");
+    fireEvent.change(name, { target: { value: "Old tour links" } });
+    fireEvent.change(dialog.getByLabelText("Reason"), { target: { value: "The tour is over" } });
+    fireEvent.click(button);
+    expect(apply).toHaveBeenCalledWith({
+      digest: shown.digest,
+      reopened: 0,
+      name: "Old tour links",
+      reason: "The tour is over",
+    });
   });
 
   test("a docket that changes behind the question is not applied: the question stays what it was, and says so", () => {

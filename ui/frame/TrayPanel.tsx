@@ -20,7 +20,7 @@ export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview 
   return (
     <section
       aria-label="What is staged"
-      className="grid h-[min(60vh,460px)] grid-cols-[440px_1fr] grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
+      className="grid max-h-[60vh] overflow-y-auto lg:h-[min(60vh,460px)] lg:grid-cols-[440px_1fr] lg:grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
     >
       <Changes changes={tray.changes} careful={preview.careful} />
       <PreviewParts preview={preview} />

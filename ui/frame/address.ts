@@ -3,6 +3,7 @@ import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
+import { GROUP_ORDERS } from "@/core/query/totals";
 import { RULE_IDS } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { isZone } from "@/core/time/zoned";
@@ -35,7 +36,10 @@ const DOCKET = "/ledger/dockets/";
 const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/register/public", {}],
   ["/register/print", { q: anything, sort: order }],
-  ["/register", { q: anything, sort: order, group: oneOf(GROUPINGS), open: anything, share: anything }],
+  [
+    "/register",
+    { q: anything, sort: order, group: oneOf(GROUPINGS), groups: oneOf(GROUP_ORDERS), open: anything, share: anything },
+  ],
   ["/trail/watches", { ...SEARCH, new: yes }],
   ["/trail", { ...SEARCH, like: yes }],
   [
@@ -47,6 +51,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
       below: ["true or false", (text) => text === "true" || text === "false"],
     },
   ],
+  ["/help", { q: anything }],
   ["/rules", { rule: oneOf(RULE_IDS) }],
   ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
   [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],

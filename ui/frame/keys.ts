@@ -3,8 +3,18 @@ type KeyWords = readonly [key: string, does: string];
 
 export const KEYS_EVERYWHERE: readonly KeyWords[] = [
   ["1 to 8", "Go to a section, in the order of the band"],
+  ["Ctrl + K", "Find a screen, a command, a saved query or a name"],
   ["?", "Show these keys"],
   ["Ctrl + Enter", "Apply what is in the tray: you are asked first"],
+];
+
+/** In every list whose lines have a box. */
+const MARKING: readonly KeyWords[] = [
+  ["↓ ↑", "Move from box to box"],
+  ["Space", "Mark the line"],
+  ["Shift + ↓ ↑", "Mark lines on the way"],
+  ["a", "Mark all, or none"],
+  ["Esc", "Remove all marks"],
 ];
 
 const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
@@ -35,11 +45,18 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
     "/alerts",
     [
       ["↓ ↑", "Move the cursor"],
+      ["Space", "Mark the alert under the cursor"],
+      ["Shift + ↓ ↑", "Mark alerts on the way"],
+      ["a", "Mark all, or none"],
+      ["Esc", "Remove all marks"],
       ["Enter", "Open the share"],
       ["x", "Add its revoke to the docket"],
       ["t", "See the ways in to its item"],
     ],
   ],
+  ["/rules/waivers", MARKING],
+  ["/trail/watches", MARKING],
+  ["/ledger/dockets/", MARKING],
   ["/desk", [["↓ ↑", "Move from line to line"]]],
   ["/rules", [["↓ ↑", "Move from rule to rule"]]],
 ];
@@ -48,3 +65,14 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
 export function keysOn(path: string): readonly KeyWords[] {
   return KEYS.find(([beginning]) => path.startsWith(beginning))?.[1] ?? [];
 }
+
+const NAMES: Record<string, string> = {
+  "/register": "Register",
+  "/alerts": "Alerts",
+  "/rules/waivers": "Waivers, watches and receipts",
+  "/desk": "Desk",
+  "/rules": "Rules",
+};
+
+/** The same for all screens, by their names; lists that are marked in alike stand together. */
+export const KEYS_BY_SCREEN = KEYS.flatMap(([path, keys]) => (NAMES[path] ? [[NAMES[path], keys] as const] : []));

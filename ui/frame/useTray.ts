@@ -26,24 +26,32 @@ interface Asked {
   act: DocketAct;
 }
 
-/** What somebody has said yes to: the changes as they were shown, and how many ended shares these open again. */
+/** What somebody has said yes to: the changes as they were shown, how many ended shares these open again, and what it is called. */
 export interface Confirmed {
   digest: string;
   reopened: number;
+  name?: string;
+  reason?: string;
 }
 
 /** The tray: what is staged, and how to stage, take out and apply. */
 export function useTray() {
   const client = useQueryClient();
-  const refresh = () => client.invalidateQueries({ queryKey: KEY });
+  const refresh = async () => {
+    await client.invalidateQueries({ queryKey: KEY });
+    // A list that asks what is in the tray shows something else now.
+    await client.invalidateQueries({ predicate: ({ queryKey }) => JSON.stringify(queryKey).includes("docket:") });
+  };
   // Told by whoever stages, and shown at the foot of the window.
   const { data: left = null } = useQuery<string | null>({ queryKey: LEFT_KEY, queryFn: skipToken });
   const tellLeft = (words: string | null) => void client.setQueryData(LEFT_KEY, words);
   const { data } = useQuery({ queryKey: KEY, queryFn: () => ask(docketsOperations.tray) });
   const stage = useMutation({
     // What only an undo may ask for is never offered to be staged; the server would refuse it.
-    mutationFn: (changes: Intent[]) =>
-      ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof intentSchema>[] } }),
+    mutationFn: (given: Intent[] | { changes: Intent[]; query: string }) => {
+      const { changes, query } = Array.isArray(given) ? { changes: given, query: undefined } : given;
+      return ask(docketsOperations.stage, { body: { changes: changes as z.input<typeof intentSchema>[], query } });
+    },
     onMutate: () => tellLeft(null),
     onSuccess: ({ left }) => tellLeft(leftOutWords(left)),
     onSettled: refresh,

@@ -9,8 +9,6 @@ export interface Viewer {
   /** By which they sign in. */
   address: string;
   mayChange: boolean;
-  /** By whose clocks they want to be told the time. */
-  zone?: string;
 }
 
 /** Who looks, and from which instant: now, or a past one, from which nothing can be changed. */
@@ -28,11 +26,6 @@ export function useStandpoint(): Standpoint {
   const value = useContext(StandpointContext);
   if (!value) throw new Error("useStandpoint is for what stands within the console's frame");
   return value;
-}
-
-/** By whose clocks somebody wants to be told the time. */
-export function useOwnZone(): string {
-  return useStandpoint().viewer.zone ?? "UTC";
 }
 
 /** An address of ours, asked from a standpoint. */

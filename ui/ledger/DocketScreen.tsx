@@ -4,7 +4,6 @@ import { docketsOperations } from "@/contract/dockets";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
-import { useState } from "react";
 import { changeWords } from "@/core/changes/changeWords";
 import {
   CHANGE_STATES,
@@ -22,8 +21,9 @@ import { Loading } from "../parts/Loading";
 import { asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
+import { useBoxKeys, useMarking } from "../parts/useMarking";
 import { countWords, plainWords } from "../parts/words";
-import { ReceiptTable } from "./ReceiptTable";
+import { canBeUndone, ReceiptTable } from "./ReceiptTable";
 import { Undo } from "./Undo";
 import { Waiting } from "./Waiting";
 
@@ -36,11 +36,13 @@ export function DocketScreen({ id }: { id: string }) {
     state: parseAsStringLiteral(CHANGE_STATES),
     from: parseAsInteger.withDefault(0),
   });
-  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const { data, error } = useQuery({
     ...asked(docketsOperations.docket, { params: { id }, query: { state, from: from || undefined } }),
     refetchInterval: ({ state }) => (state.data?.progress.state === "applying" ? 1_000 : false),
   });
+  const mayUndo = viewer.mayChange && data?.progress.state === "done" && data.progress.counts.done > 0;
+  const marking = useMarking(mayUndo ? data.receipts.filter(canBeUndone).map(({ subject }) => subject) : []);
+  const onKeyDown = useBoxKeys(marking, "receipts");
   if (error)
     return (
       <div className="p-6">
@@ -49,12 +51,6 @@ export function DocketScreen({ id }: { id: string }) {
     );
   if (!data) return <Loading className="p-6" />;
   const { progress, receipts, preview, found } = data;
-  const mayUndo = viewer.mayChange && progress.state === "done" && progress.counts.done > 0;
-  const turn = (subject: string) => {
-    const next = new Set(marked);
-    if (!next.delete(subject)) next.add(subject);
-    setMarked(next);
-  };
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="border-b border-line-strong bg-surface px-3.5 py-2.5">
@@ -68,8 +64,16 @@ export function DocketScreen({ id }: { id: string }) {
             </Link>
           </p>
         )}
+        {data.passphrases > 0 && viewer.mayChange && (
+          <p className="mt-1">
+            {countWords(data.passphrases, "passphrase waits", "passphrases wait")} to be handed over.{" "}
+            <Link href={`/ledger/dockets/${id}/passphrases`} className="text-verdigris underline">
+              Hand them over, by owner
+            </Link>
+          </p>
+        )}
         {viewer.mayChange && <Leftover id={id} progress={progress} />}
-        {mayUndo && <Undo id={id} marked={[...marked]} onDone={() => setMarked(new Set())} />}
+        {mayUndo && <Undo id={id} marked={[...marking.marked]} onDone={marking.clear} />}
         {preview && <Waiting id={id} view={data} preview={preview} />}
       </header>
       {preview && (
@@ -80,11 +84,17 @@ export function DocketScreen({ id }: { id: string }) {
       {!preview && (
         <StateLine progress={progress} state={state} onState={(state) => void setShown({ state, from: 0 })} />
       )}
-      <div className="min-h-0 grow overflow-y-auto">
+      <div
+        id="receipts"
+        // Changes that wait can’t have the focus; without one they could not be scrolled by keys.
+        tabIndex={preview ? 0 : undefined}
+        onKeyDown={onKeyDown}
+        className="min-h-0 grow overflow-y-auto"
+      >
         {preview ? (
           <ChangeList changes={receipts} />
         ) : (
-          <ReceiptTable docketId={id} receipts={receipts} marked={mayUndo ? marked : null} onMark={turn} />
+          <ReceiptTable docketId={id} receipts={receipts} marking={mayUndo ? marking : null} />
         )}
         {found > PAGE && <Pages from={from} found={found} onFrom={(from) => void setShown({ from })} />}
       </div>
@@ -107,20 +117,20 @@ function ChangeList({ changes }: { changes: readonly StagedChange[] }) {
   );
 }
 
-function Heading({ view: { progress, madeBy, words, undoes, approvedBy } }: { view: DocketView }) {
+function Heading({ view: { progress, madeBy, name, reason, undoes, approvedBy } }: { view: DocketView }) {
   const { counts } = progress;
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);
   return (
     <>
       <h1 className="text-[18px] font-semibold">
-        Docket of {countWords(total, "change")}: {stateWords(progress)}
+        {name ? `${name}, ${countWords(total, "change")}` : `Docket of ${countWords(total, "change")}`}:{" "}
+        {stateWords(progress)}
       </h1>
       <p className="text-ink-soft">
         {progress.state === "dropped"
           ? "None of it was applied."
           : `${counts.done} done, ${counts.failed} failed, ${counts["set-aside"]} set aside, ${counts.staged + counts.sending} to do.`}{" "}
-        Put together by {madeBy}
-        {words && `: ${words}`}.{" "}
+        Put together by {madeBy}.{" "}
         {undoes && (
           <Link href={`/ledger/dockets/${undoes}`} className="text-verdigris underline">
             The docket that it undoes
@@ -133,6 +143,15 @@ function Heading({ view: { progress, madeBy, words, undoes, approvedBy } }: { vi
           </Link>
         )}
       </p>
+      <p>
+        <Link
+          href={`/register?${new URLSearchParams({ q: `docket:${progress.docketId}` })}`}
+          className="text-verdigris underline"
+        >
+          Show its shares in the register
+        </Link>
+      </p>
+      {reason && <p className="max-w-prose wrap-anywhere">Reason: {reason}</p>}
     </>
   );
 }

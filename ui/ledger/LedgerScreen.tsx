@@ -9,9 +9,11 @@ import { spelledToday } from "@/core/ledger/spelling";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { momentWords, plainWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import { plainWords } from "../parts/words";
 /** What was decided and done, by whom; at the head, whether the record is whole. */
 export function LedgerScreen() {
+  const dates = useDates();
   const pages = useInfiniteQuery({
     queryKey: keyOf(ledgerOperations.entries),
     queryFn: ({ pageParam, signal }) => ask(ledgerOperations.entries, { query: { before: pageParam }, signal }),
@@ -20,11 +22,11 @@ export function LedgerScreen() {
   });
   const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
   return (
-    <div className="grid h-full grid-cols-[1fr_360px]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_360px]">
       <div className="flex min-h-0 flex-col bg-raised">
         <h1 className="sr-only">Ledger</h1>
         <ProofHead />
-        <div className="overflow-y-auto" tabIndex={0}>
+        <div className="overflow-auto" tabIndex={0}>
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
           <table className="w-full">
             <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
@@ -40,7 +42,7 @@ export function LedgerScreen() {
               {entries.map((entry) => (
                 <tr key={entry.seq} className="border-t border-line align-top">
                   <td className="px-3.5 py-1.5 text-right tabular-nums">{entry.seq.toLocaleString("en-GB")}</td>
-                  <td className="px-2 py-1.5 whitespace-nowrap">{momentWords(entry.at)}</td>
+                  <td className="px-2 py-1.5 whitespace-nowrap">{dates.utc(entry.at)}</td>
                   <td className="px-2 py-1.5 break-all">{entry.actor}</td>
                   <td className="px-2 py-1.5">
                     <b className="font-semibold">{plainWords(spelledToday(entry.kind))}</b>
@@ -119,6 +121,7 @@ function ProofWords({ proof }: { proof: Proof }) {
 }
 
 function DocketList() {
+  const dates = useDates();
   const { data, error } = useQuery(asked(docketsOperations.dockets));
   const dockets = data?.dockets ?? [];
   return (
@@ -132,12 +135,13 @@ function DocketList() {
         {dockets.map((docket) => (
           <li key={docket.id} className="border-t border-line py-2">
             <Link href={`/ledger/dockets/${docket.id}`} className="text-verdigris underline">
-              {docket.appliedAt ? momentWords(docket.appliedAt) : (docket.words ?? docket.id)}
+              {docket.name ?? (docket.appliedAt ? `Docket of ${dates.moment(docket.appliedAt)}` : docket.id)}
             </Link>
             <span className="block text-ink-faint">
               {docket.state === "dropped" ? "Discarded" : plainWords(docket.state)}, by {docket.madeBy}
-              {docket.appliedAt && docket.words && `: ${docket.words}`}
+              {docket.appliedAt && `, ${dates.moment(docket.appliedAt)}`}
             </span>
+            {docket.reason && <span className="block wrap-anywhere text-ink-soft">{docket.reason}</span>}
           </li>
         ))}
       </ul>

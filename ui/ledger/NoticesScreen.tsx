@@ -5,7 +5,7 @@ import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { type FormEvent, useState } from "react";
 import {
-  NOTICE_WORDS,
+  noticeWords,
   type NoticesView,
   type SentNotice,
   TOLD,
@@ -76,7 +76,7 @@ function Composer({ id, audience, view, mayChange }: Props) {
   const people = view.telling[audience];
   const told = new Map(view.sent.filter((one) => one.audience === audience).map((one) => [one.address, one.state]));
   const open = people.filter(({ address }) => (told.get(address) ?? "aside") === "aside");
-  const [words, setWords] = useState(NOTICE_WORDS[audience]);
+  const [words, setWords] = useState(noticeWords(audience, view.reason));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [shown, setShown] = useState(people[0]?.address);
   const chosen = open.filter(({ address }) => !left.has(address));
@@ -99,7 +99,7 @@ function Composer({ id, audience, view, mayChange }: Props) {
   };
   if (people.length === 0) return <p className="mt-4 text-ink-soft">{NOBODY[audience]}</p>;
   return (
-    <form onSubmit={onSubmit} className="mt-4 grid grid-cols-[380px_minmax(0,1fr)] gap-8">
+    <form onSubmit={onSubmit} className="mt-4 grid gap-8 lg:grid-cols-[380px_minmax(0,1fr)]">
       <fieldset className="min-w-0">
         <legend className="mb-1 font-semibold">{countWords(people.length, "person", "people")}, one mail each</legend>
         <ul className="max-h-[60vh] overflow-y-auto border-t border-line">

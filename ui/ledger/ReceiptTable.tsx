@@ -8,16 +8,18 @@ import { changeWords } from "@/core/changes/changeWords";
 import type { Receipt } from "@/core/preview/docketView";
 import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
+import { MarkAllBox, MarkBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
 import { ShowOnce } from "../parts/ShowOnce";
-import { listWords, momentWords, plainWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import type { Marking } from "../parts/useMarking";
+import { listWords, plainWords } from "../parts/words";
 
 interface Props {
   docketId: string;
   receipts: readonly Receipt[];
-  /** Subjects of those marked, to be taken back; null where nothing can be marked. */
-  marked: ReadonlySet<string> | null;
-  onMark: (subject: string) => void;
+  /** Which are marked, to be undone; null where nothing can be. */
+  marking: Marking<string> | null;
 }
 
 /** Whether a change was done and is not being taken back. */
@@ -26,15 +28,15 @@ export function canBeUndone({ state, undone }: Receipt): boolean {
 }
 
 /** A receipt for each change: what was sent, what came back, what a look afterwards found. */
-export function ReceiptTable({ docketId, receipts, marked, onMark }: Props) {
+export function ReceiptTable({ docketId, receipts, marking }: Props) {
   const titles = ["Share", "Change", "State", "The store\u2019s answer", "Probe", "When (UTC)"];
   return (
     <table className="w-full">
       <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
         <tr>
-          {marked && (
+          {marking && (
             <th className="w-8 py-1.5 pl-3.5">
-              <span className="sr-only">Marked</span>
+              <MarkAllBox marking={marking} />
             </th>
           )}
           {titles.map((title) => (
@@ -46,44 +48,28 @@ export function ReceiptTable({ docketId, receipts, marked, onMark }: Props) {
       </thead>
       <tbody>
         {receipts.map((receipt) => (
-          <ReceiptRow
-            key={receipt.subject}
-            docketId={docketId}
-            receipt={receipt}
-            mark={
-              marked && {
-                isOn: marked.has(receipt.subject),
-                isPossible: canBeUndone(receipt),
-                turn: () => onMark(receipt.subject),
-              }
-            }
-          />
+          <ReceiptRow key={receipt.subject} docketId={docketId} receipt={receipt} marking={marking} />
         ))}
       </tbody>
     </table>
   );
 }
 
-interface Mark {
-  isOn: boolean;
-  isPossible: boolean;
-  turn: () => void;
+interface RowProps {
+  docketId: string;
+  receipt: Receipt;
+  marking: Marking<string> | null;
 }
 
-function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Receipt; mark: Mark | null }) {
+function ReceiptRow({ docketId, receipt, marking }: RowProps) {
+  const dates = useDates();
   const { change, state, tries } = receipt;
   const { viewer } = useStandpoint();
   return (
     <tr className="border-t border-line align-top">
-      {mark && (
+      {marking && (
         <td className="py-2 pl-3.5">
-          <input
-            type="checkbox"
-            aria-label={`Mark ${receipt.subject} to be undone`}
-            checked={mark.isOn}
-            disabled={!mark.isPossible}
-            onChange={mark.turn}
-          />
+          <MarkBox marking={marking} id={receipt.subject} label={`${receipt.subject} to be undone`} />
         </td>
       )}
       <td className="px-3.5 py-1.5">
@@ -117,7 +103,7 @@ function ReceiptRow({ docketId, receipt, mark }: { docketId: string; receipt: Re
         {receipt.probe}
         <Sent receipt={receipt} />
       </td>
-      <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && momentWords(receipt.answeredAt)}</td>
+      <td className="px-3.5 py-1.5 whitespace-nowrap">{receipt.answeredAt && dates.utc(receipt.answeredAt)}</td>
     </tr>
   );
 }

@@ -17,7 +17,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
   const { viewer } = useStandpoint();
   const { act, apply, problem } = useTray();
   const client = useQueryClient();
-  const { reasons, askedBy, madeBy, progress, digest } = view;
+  const { reasons, askedBy, madeBy, progress, digest, name, reason, needsReason } = view;
   const done = () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
   const author = askedBy ?? madeBy;
   const isOwnWork = reasons.length > 0 && author === viewer.address;
@@ -37,7 +37,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
             )}
             {!isAsked && progress.state === "waiting" && digest && (
               <ConfirmApply
-                shown={{ preview, count: progress.counts.staged, digest }}
+                shown={{ preview, count: progress.counts.staged, digest, name, reason, needsReason }}
                 act={reasons.length === 0 ? "Apply" : isOwnWork ? "Ask to apply" : "Approve and apply"}
                 apply={async (confirmed) => {
                   await apply.mutateAsync({ docketId: id, ...confirmed });

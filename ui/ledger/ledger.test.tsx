@@ -93,7 +93,7 @@ test("entries are told in words, and older ones are asked for from the last that
 
 test("dockets lead to their receipts", async () => {
   showLedger({ unbroken: true, entries: 0, root: "0".repeat(64) });
-  expect((await screen.findByRole("link", { name: "23 Nov 2026, 09:10" })).getAttribute("href")).toBe(
+  expect((await screen.findByRole("link", { name: "Docket of 23 Nov 2026, 09:10" })).getAttribute("href")).toBe(
     "/ledger/dockets/d1",
   );
 });
@@ -132,11 +132,14 @@ function docket(
     progress: { docketId: "d1", state, counts: { ...NO_COUNTS, ...counts }, unchecked, held: [] },
     origin: "tray",
     madeBy: "imre.varga@wrenmoor.example",
-    words: null,
+    name: null,
+    reason: null,
+    needsReason: false,
     undoes: null,
     askedBy: null,
     reasons: [],
     approvedBy: null,
+    passphrases: 0,
     found: receipts.length,
     preview: null,
     digest: rest.preview ? "d".repeat(64) : null,
@@ -248,11 +251,19 @@ test("a docket that was discarded has nothing to do; one that waits for a store 
 
 test("a docket that waits shows what it would do, and is applied or sent away", async () => {
   const receipts = [receipt({ state: "staged", answer: null, probe: null })];
-  const words = "Open link without a password: grace is over";
+  const name = "Open link without a password: grace is over";
   answers = {
-    "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { words, preview }),
+    "/api/dockets/d1": docket("waiting", { staged: 1 }, receipts, { name, preview }),
     "/api/dockets/d1/drop": {},
-    "/api/tray": { docketId: null, changes: [], preview: null, digest: null, running: null },
+    "/api/tray": {
+      docketId: null,
+      changes: [],
+      preview: null,
+      digest: null,
+      name: null,
+      needsReason: false,
+      running: null,
+    },
   };
   show(<DocketScreen id="d1" />);
   expect(await screen.findByText("asks for a password, which has to be handed over")).toBeTruthy();
@@ -293,10 +304,18 @@ test("what was done is taken back, all or what is marked, and what can't be is t
     "/api/dockets/d1": docket("done", { done: 2, failed: 1 }, receipts, { unchecked: 1 }),
     "/api/dockets/d1/undo": { docketId: "d2", not: [{ subject: "s4", itemName: "Map", why: "It is gone." }] },
     "/api/dockets/d1/retry": {},
-    "/api/tray": { docketId: null, changes: [], preview: null, digest: null, running: null },
+    "/api/tray": {
+      docketId: null,
+      changes: [],
+      preview: null,
+      digest: null,
+      name: null,
+      needsReason: false,
+      running: null,
+    },
   };
   show(<DocketScreen id="d1" />);
-  const boxes = await screen.findAllByRole("checkbox");
+  const boxes = await screen.findAllByRole("checkbox", { name: /^Mark .* to be undone$/ });
   expect(boxes.map((box) => (box as HTMLInputElement).disabled)).toEqual([false, true, true]);
   expect(screen.getByRole("link", { name: "Undone" }).getAttribute("href")).toBe("/ledger/dockets/d9");
   fireEvent.click(boxes[0]);

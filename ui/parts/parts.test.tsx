@@ -3,7 +3,9 @@ import type { Latches } from "@/core/rules/latches";
 import { NEVER, seconds } from "@/core/time/instant";
 import { LatchMark, LatchMarks } from "./LatchMarks";
 import { RiskMark } from "./RiskMark";
-import { distanceWords, endWords, momentWords, plainWords } from "./words";
+import { UTC_DATES } from "@/core/time/style";
+import { datesIn } from "./dates";
+import { plainWords } from "./words";
 
 const latches: Latches = { expiry: "shut", password: "demanded", download: "impossible", named: "waived" };
 
@@ -35,16 +37,17 @@ test("what has no risk says so", () => {
 });
 
 test("days, moments and ids in words", () => {
+  const dates = datesIn(UTC_DATES);
   const now = seconds("2026-11-23T09:14:00Z");
   expect(
     ["2026-11-23T23:59:59Z", "2026-12-02T00:00:00Z", "2026-11-22T23:00:00Z", "2026-03-04T09:00:00Z"].map((at) =>
-      distanceWords(seconds(at), now),
+      dates.distance(seconds(at), now),
     ),
   ).toEqual(["today", "in 9 days", "1 day ago", "9 months ago"]);
-  expect([endWords(NEVER), endWords(now), momentWords("2026-11-23T09:14:00Z"), plainWords("very-high")]).toEqual([
+  expect([dates.end(NEVER), dates.end(now), dates.zoned("2026-11-23T09:14:00Z"), plainWords("very-high")]).toEqual([
     "no end",
     "23 Nov 2026",
-    "23 Nov 2026, 09:14",
+    "23 Nov 2026, 09:14 UTC",
     "Very high",
   ]);
 });

@@ -5,7 +5,8 @@ import { useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { countWords, momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
 import { useAccounts } from "./useAccounts";
 import { WelcomeAddress } from "./WelcomeAddress";
 
@@ -29,6 +30,7 @@ const DEEDS = {
 type Deed = keyof typeof DEEDS;
 
 export function AccountLine({ account }: { account: Account }) {
+  const dates = useDates();
   const { viewer } = useStandpoint();
   const [deed, setDeed] = useState<Deed>();
   const params = { id: account.id };
@@ -64,7 +66,7 @@ export function AccountLine({ account }: { account: Account }) {
         <td className="px-3 py-2">
           {account.sessions === 0 ? "nowhere" : countWords(account.sessions, "place")}
           {account.lastSignedIn && (
-            <span className="block text-[12.5px] text-ink-faint">since {momentWords(account.lastSignedIn)} UTC</span>
+            <span className="block text-[12.5px] text-ink-faint">since {dates.moment(account.lastSignedIn)}</span>
           )}
         </td>
         <td className="px-3 py-2">

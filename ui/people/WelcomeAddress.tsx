@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Welcome } from "@/contract/people";
 import { Button } from "../parts/Button";
-import { momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 
 interface Props {
   welcome: Welcome;
@@ -11,6 +11,7 @@ interface Props {
 
 /** The address by which somebody chooses a password: shown once, to be handed over where no mail could go. */
 export function WelcomeAddress({ welcome: { address, until, isMailed, mailProblem }, email, onClose }: Props) {
+  const dates = useDates();
   const [isCopied, setCopied] = useState(false);
   return (
     <div role="status" className="max-w-3xl border-l-4 border-verdigris bg-surface px-4 py-3">
@@ -18,7 +19,7 @@ export function WelcomeAddress({ welcome: { address, until, isMailed, mailProble
         {isMailed
           ? `It has been mailed to ${email}.`
           : `Hand this address to whoever has ${email}, by a way that you trust.`}{" "}
-        It lets them choose a password, once, until {momentWords(until)} UTC.
+        It lets them choose a password, once, until {dates.zoned(until)}.
         {mailProblem && <span className="block text-oxide">It could not be mailed: {mailProblem}</span>}
       </p>
       <p className="my-2 font-mono text-[12.5px] break-all select-all">{address}</p>

@@ -12,11 +12,13 @@ import type { WaiverView } from "@/core/register/remarks";
 import type { ShareView } from "@/core/preview/shareDetail";
 import { RULES, type RuleId } from "@/core/rules/list";
 import type { Remedy } from "@/core/rules/remedies";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { MomentField } from "../parts/MomentField";
 import { Notice } from "../parts/Notice";
-import { momentWords } from "../parts/words";
+import { useMoment } from "../parts/useMoment";
+import { useDates } from "../parts/useDates";
 
 interface Props {
   detail: ShareView;
@@ -109,7 +111,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
   const { shareId, subject, rule, now } = props;
   const [isOpen, setOpen] = useState(false);
   const [reason, setReason] = useState("");
-  const [day, setDay] = useState(rfc3339(now + 30 * DAY).slice(0, 10));
+  const until = useMoment("in 30 days", { now, edge: "end", min: now });
   const change = useWaiverChange(shareId);
   if (!isOpen)
     return (
@@ -119,7 +121,8 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
     );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ give: { shareIds: [subject], rules: [rule], reason, until: `${day}T00:00:00Z` } });
+    if (until.at !== null)
+      change.mutate({ give: { shareIds: [subject], rules: [rule], reason, until: rfc3339(until.at) } });
   };
   return (
     <form onSubmit={submit} className="my-1 grid gap-1.5 border border-line-strong bg-raised p-2">
@@ -135,17 +138,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
           className="block w-full rounded-[3px] border border-control bg-raised px-1.5 py-1"
         />
       </label>
-      <label>
-        Until
-        <input
-          required
-          type="date"
-          min={rfc3339(now + DAY).slice(0, 10)}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-          className="ml-2 h-[30px] rounded-[3px] border border-control bg-raised px-1.5"
-        />
-      </label>
+      <MomentField label="Until" moment={until} />
       {change.error && <Notice tone="wrong">{change.error.message}</Notice>}
       <span className="flex gap-2">
         <Button type="submit" look="act" disabled={change.isPending}>
@@ -158,6 +151,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
 }
 
 function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: WaiverView[]; mayChange: boolean }) {
+  const dates = useDates();
   const change = useWaiverChange(shareId);
   return (
     <section className="mt-4">
@@ -167,7 +161,7 @@ function Waivers({ shareId, waivers, mayChange }: { shareId: string; waivers: Wa
           <li key={id} className="border-t border-line py-1">
             {RULES[rule].title}: {reason}
             <span className="block text-ink-faint">
-              {isOver ? "Ended" : "Until"} {momentWords(ends)}, given by {givenBy}
+              {isOver ? "Ended" : "Until"} {dates.moment(ends)}, given by {givenBy}
             </span>
             {mayChange && !isOver && (
               <button type="button" onClick={() => change.mutate({ end: id })} className="text-verdigris underline">

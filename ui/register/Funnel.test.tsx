@@ -20,12 +20,15 @@ const facets = FACETS.map((field): Facet => {
 });
 const counts = Array.from({ length: SPAN_DAYS.length + 1 }, (_, bar) => bar);
 const answer: Counts = { facets, histograms: [{ field: "used", counts, never: 12 }] };
+const revoke = (shareId: string) => ({ subject: shareId, change: { action: "revoke", shareId } });
+const tray = { docketId: "d1", changes: [revoke("a"), revoke("b"), { ...revoke("a"), subject: "a end" }] };
 const found: Facet = { field: "maker", values: 40, none: 0, top: values(["nox@home.example", 2]) };
 
 function show(query: string) {
   const paths: string[] = [];
   globalThis.fetch = (async (path: string) => {
     paths.push(path);
+    if (path === "/api/tray") return { ok: true, json: async () => tray };
     return { ok: true, json: async () => (path.startsWith("/api/register/facet") ? found : answer) };
   }) as never;
   const onQuery = jest.fn();
@@ -80,4 +83,10 @@ test("while the query isn't understood nothing is narrowed, so that nothing of i
   (await screen.findByRole("button", { name: "Open 30" })).click();
   expect(onQuery).not.toHaveBeenCalled();
   expect(screen.getByText("Mend the query above; then it can be narrowed here.")).toBeTruthy();
+});
+
+test("what is in the tray can be narrowed down to, each share counted once", async () => {
+  const { onQuery } = show("reach:house");
+  fireEvent.click(await screen.findByRole("button", { name: "In the tray 2" }));
+  expect(onQuery).toHaveBeenCalledWith('reach:house docket:"d1"');
 });

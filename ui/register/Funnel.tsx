@@ -13,6 +13,8 @@ import { Notice } from "../parts/Notice";
 import { plainWords } from "../parts/words";
 import { FacetSearch } from "./FacetSearch";
 import { SpanChart } from "./SpanChart";
+import { useTray } from "../frame/useTray";
+import { shareOf } from "./shareOf";
 import { useFunnel } from "./useRegister";
 
 const TITLES: Record<Facet["field"], string> = {
@@ -54,12 +56,13 @@ export const Funnel = memo(function Funnel({ query, past, isBeside, onQuery }: P
       // With nothing in it that can have the focus, it could not be scrolled by keys.
       tabIndex={problems.length > 0 ? 0 : undefined}
       className={clsx(
-        "w-[208px] shrink-0 overflow-y-auto border-r border-line bg-surface pb-6",
+        "shrink-0 overflow-y-auto border-line bg-surface pb-6 max-lg:max-h-56 max-lg:border-b lg:w-[208px] lg:border-r",
         isBeside && "max-[1400px]:hidden",
       )}
     >
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {problems.length > 0 && <p className="p-3 text-copper">Mend the query above; then it can be narrowed here.</p>}
+      {past === null && <InTray terms={terms} isOff={problems.length > 0} onChange={change} />}
       {data && (
         <fieldset disabled={problems.length > 0} className="min-w-0">
           {data.facets
@@ -82,6 +85,30 @@ export const Funnel = memo(function Funnel({ query, past, isBeside, onQuery }: P
     </nav>
   );
 });
+
+/** What is staged, as something to narrow down to. */
+function InTray({ terms, isOff, onChange }: { terms: Term[]; isOff: boolean; onChange: (terms: Term[]) => void }) {
+  const { tray } = useTray();
+  const count = new Set(tray?.changes.map(shareOf)).size;
+  if (!tray?.docketId || count === 0) return null;
+  const value = justThis(tray.docketId);
+  return (
+    <fieldset disabled={isOff} className="min-w-0">
+      <section aria-label="Your docket" className="border-b border-line px-3 py-2">
+        <h2 className="text-[12px] font-semibold text-ink-faint">Your docket</h2>
+        <ul>
+          <FacetLine
+            title="In the tray"
+            share={1}
+            count={count}
+            isChosen={isChosen(terms, "docket", value)}
+            toggle={() => onChange(withValue(terms, "docket", value))}
+          />
+        </ul>
+      </section>
+    </fieldset>
+  );
+}
 
 interface ListProps {
   facet: Facet;

@@ -1,7 +1,7 @@
 import type { TrailEvent } from "@/core/trail/event";
 import type { EventsPage, GroupsPage } from "@/core/trail/page";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { listedRows } from "@/tests/registerModel";
 import { estateOf, file, grant, item, link, named, store, T } from "@/tests/records";
@@ -63,7 +63,7 @@ function show(id: string, more: Partial<Parameters<typeof Inspector>[0]> = {}) {
   const acts = { onClose: jest.fn(), onOpen: jest.fn() };
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Inspector id={id} past={null} now={T} mayChange isStaged={false} staging={staging} {...acts} {...more} />
+      <Inspector id={id} past={null} now={T} mayChange staged={[]} staging={staging} {...acts} {...more} />
     </QueryClientProvider>,
   );
   return { ...acts, ...staging };
@@ -138,8 +138,14 @@ test("whoever may only look has nothing to press that changes anything", async (
 });
 
 test("a share that is in the tray says so", async () => {
-  show("open", { isStaged: true });
-  expect(await screen.findByText("A change to this share is in the tray.")).toBeTruthy();
+  const change = { action: "revoke" as const, shareId: "open" };
+  show("open", { staged: [{ subject: "open", itemName: "Plan", audience: "anyone", change }] });
+  const staged = within(await screen.findByRole("list", { name: "In the tray" }));
+  expect(staged.getByText("Revoke")).toBeTruthy();
+  fireEvent.click(staged.getByRole("button", { name: "Remove" }));
+  await waitFor(() =>
+    expect(asked.some(({ path, init }) => path === "/api/tray" && init.method === "DELETE")).toBe(true),
+  );
 });
 
 test("a finding's remedies are staged, or say why its store doesn't allow them", async () => {
@@ -162,7 +168,7 @@ test("a waiver takes a reason and an end, and is sent for just this rule", async
   const { path, init } = asked.find((one) => one.init.method === "POST")!;
   expect([path, JSON.parse(init.body as string)]).toEqual([
     "/api/waivers",
-    { shareIds: ["open"], rules: ["open-forbidden"], reason: "Press kit", until: "2026-12-01T00:00:00Z" },
+    { shareIds: ["open"], rules: ["open-forbidden"], reason: "Press kit", until: "2026-12-01T23:59:59Z" },
   ]);
 });
 

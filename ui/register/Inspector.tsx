@@ -14,6 +14,9 @@ import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Loading } from "../parts/Loading";
+import { changeWords } from "@/core/changes/changeWords";
+import type { StagedChange } from "@/core/changes/states";
+import { useTray } from "../frame/useTray";
 import { Notice } from "../parts/Notice";
 import { RiskMark } from "../parts/RiskMark";
 import type { Staging } from "../staging/useStaging";
@@ -23,7 +26,7 @@ import { Notes } from "./Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
 import { ask, asked, RequestFailure } from "../parts/ask";
-import { momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 
 interface Props {
   id: string;
@@ -31,7 +34,8 @@ interface Props {
   past: string | null;
   now: Seconds;
   mayChange: boolean;
-  isStaged: boolean;
+  /** What the tray would do to it. */
+  staged: readonly StagedChange[];
   onClose: () => void;
   staging: Staging;
   onOpen: (id: string) => void;
@@ -45,7 +49,7 @@ export function Inspector(props: Props) {
   return (
     <aside
       aria-label="Share"
-      className="w-[320px] shrink-0 overflow-y-auto border-l border-line-strong bg-surface px-4 py-3"
+      className="shrink-0 overflow-y-auto border-line-strong bg-surface px-4 py-3 max-lg:border-t lg:w-[320px] lg:border-l"
     >
       <button type="button" aria-label="Close" onClick={props.onClose} className="float-right p-1">
         <X size={16} aria-hidden />
@@ -67,6 +71,7 @@ const isGone = (error: Error | null) => error instanceof RequestFailure && error
 
 /** A share that is over: who ended it and when, and the docket that did. */
 function Ended({ id }: { id: string }) {
+  const dates = useDates();
   const { data, error } = useQuery({ ...asked(shareOperations.endedShare, { params: { id } }), retry: false });
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
   if (!data) return <Loading />;
@@ -76,7 +81,7 @@ function Ended({ id }: { id: string }) {
       <h2 className="pr-6 text-[15.5px] leading-tight font-semibold wrap-anywhere">{itemName}</h2>
       <p className="text-ink-faint">{audience}</p>
       <p className="my-2.5">
-        This share ended{endedAt && ` on ${momentWords(endedAt)} UTC`}
+        This share ended{endedAt && ` on ${dates.zoned(endedAt)}`}
         {by ? `, by ${by}` : ", in its store"}.
       </p>
       {docketId && (
@@ -85,6 +90,23 @@ function Ended({ id }: { id: string }) {
         </Link>
       )}
     </>
+  );
+}
+
+/** What the tray would do to the share, to be removed where it stands. */
+function Staged({ changes }: { changes: readonly StagedChange[] }) {
+  const { unstage } = useTray();
+  return (
+    <ul aria-label="In the tray" className="my-3 border-l-4 border-copper pl-2.5">
+      {changes.map(({ subject, change }) => (
+        <li key={subject}>
+          In the tray: <b className="font-semibold">{changeWords(change)}</b>{" "}
+          <button type="button" onClick={() => unstage.mutate([subject])} className="text-verdigris underline">
+            Remove
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -112,8 +134,8 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         onAsk={(asks) => props.staging.ask(asks, [row.id])}
       />
       {props.mayChange &&
-        (props.isStaged ? (
-          <p className="my-3 font-semibold text-verdigris">A change to this share is in the tray.</p>
+        (props.staged.length > 0 ? (
+          <Staged changes={props.staged} />
         ) : (
           <Button className="my-3 text-oxide" onClick={() => props.staging.revoke([row.id])}>
             Stage its revoke

@@ -7,10 +7,11 @@ import type { Note } from "@/core/register/remarks";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 
 /** What people have written on a share. A note stays: it is in the ledger too. */
 export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: Note[]; mayChange: boolean }) {
+  const dates = useDates();
   const [text, setText] = useState("");
   const client = useQueryClient();
   const leave = useMutation({
@@ -33,7 +34,7 @@ export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: N
           <li key={note.at + note.text} className="border-t border-line py-1 wrap-anywhere">
             {note.text}
             <span className="block text-ink-faint">
-              {note.author}, {momentWords(note.at)}
+              {note.author}, {dates.moment(note.at)}
             </span>
           </li>
         ))}

@@ -5,13 +5,15 @@ import Link from "next/link";
 import { registerOperations } from "@/contract/register";
 import { parseOrder, printOrder } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/columns";
-import { rfc3339 } from "@/core/time/instant";
 import { useSearchParams } from "next/navigation";
+import { useMemo } from "react";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
-import { countWords, momentWords } from "../parts/words";
+import { datesIn } from "../parts/dates";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
 import { COLUMNS, FIRST_COLUMNS } from "./columns";
 
 const MOST = 1_000;
@@ -20,6 +22,9 @@ const SHOWN = COLUMNS.filter(({ id }) => FIRST_COLUMNS.includes(id));
 
 /** The shares that a query finds as a plain table, to be put on paper. */
 export function PrintScreen() {
+  const own = useDates();
+  // What is printed is kept, and shown to others.
+  const dates = useMemo(() => datesIn({ ...own.settings, zone: "UTC" }), [own]);
   const { past, now } = useStandpoint();
   const parameters = useSearchParams();
   const query = parameters.get("q") ?? "";
@@ -48,7 +53,7 @@ export function PrintScreen() {
           <p className="mt-1 text-ink-soft">
             {countWords(data.found, "share")}
             {data.found > MOST && `, of which these are the first ${MOST.toLocaleString("en-GB")}`}, as of{" "}
-            {momentWords(rfc3339(now))} UTC.
+            {dates.zoned(now)}.
           </p>
           <table className="mt-4 w-full border-collapse text-left">
             <thead>
@@ -64,7 +69,7 @@ export function PrintScreen() {
               {data.rows.map((row) => (
                 <tr key={row.id} className="break-inside-avoid border-b border-line align-top">
                   {SHOWN.map(({ id, cell }) => {
-                    const { first, second } = cell(row, now);
+                    const { first, second } = cell(row, now, dates);
                     return (
                       <td key={id} className="py-1 pr-3 tabular-nums">
                         {first}

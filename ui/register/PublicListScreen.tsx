@@ -1,19 +1,22 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
+import { useState } from "react";
 import { registerOperations } from "@/contract/register";
+import { shareOperations } from "@/contract/share";
 import { addressOf } from "@/contract/address";
 import type { RegisterRow } from "@/core/register/columns";
 import { noReason, type PublicShare, type WhyOpen, whyOpen } from "@/core/register/publicList";
 import type { Note, WaiverView } from "@/core/register/remarks";
-import { NEVER, rfc3339 } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
-import { countWords, dayWords, momentWords } from "../parts/words";
-import { asked } from "../parts/ask";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
+import { ask, asked, keyOf } from "../parts/ask";
+import { Button } from "../parts/Button";
 
 interface Answer {
   shares: PublicShare[];
@@ -23,6 +26,7 @@ interface Answer {
 
 /** Everything that anyone can open who holds an address: why, until when, and who answers for it. */
 export function PublicListScreen() {
+  const dates = useDates();
   const { past, now } = useStandpoint();
   const { data, error } = useQuery({
     ...asked(registerOperations.publicList, { past }),
@@ -49,8 +53,8 @@ export function PublicListScreen() {
       {data && (
         <>
           <p className="mt-1 text-ink-soft">
-            {countWords(data.shares.length, "link")} that anyone who has the address can use, as of{" "}
-            {momentWords(rfc3339(now))} UTC. The addresses themselves aren’t listed: each stands in its link’s details.
+            {countWords(data.shares.length, "link")} that anyone who has the address can use, as of {dates.zoned(now)}.
+            The addresses themselves aren’t listed: each stands in its link’s details.
           </p>
           {data.shares.length > 0 && <PublicTable answer={data} past={past} />}
         </>
@@ -60,6 +64,8 @@ export function PublicListScreen() {
 }
 
 function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Answer; past: string | null }) {
+  const dates = useDates();
+  const { viewer } = useStandpoint();
   return (
     <table className="mt-4 w-full table-fixed border-collapse text-left">
       <thead>
@@ -82,9 +88,9 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
             </td>
             <td className="py-1.5 pr-3">{sentence}</td>
             <td className="py-1.5 pr-3">
-              <Why row={row} why={whyOpen(row, waivers, notes)} />
+              <Why row={row} why={whyOpen(row, waivers, notes)} mayWrite={viewer.mayChange} />
             </td>
-            <td className="py-1.5 pr-3 tabular-nums">{row.expires === NEVER ? "no end" : dayWords(row.expires)}</td>
+            <td className="py-1.5 pr-3 tabular-nums">{dates.end(row.expires)}</td>
             <td className="py-1.5">
               {answers ? answers.name : <b className="font-semibold text-copper">nobody who is still here</b>}
               {answers && <span className="block text-[12px] text-ink-faint">its {answers.as}</span>}
@@ -96,11 +102,61 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
   );
 }
 
-function Why({ row, why }: { row: RegisterRow; why: readonly WhyOpen[] }) {
-  if (why.length === 0) return <span className="text-copper">{noReason(row)}</span>;
+function Why({ row, why, mayWrite }: { row: RegisterRow; why: readonly WhyOpen[]; mayWrite: boolean }) {
+  if (why.length === 0)
+    return (
+      <>
+        <span className="text-copper">{noReason(row)}</span>
+        {mayWrite && <WriteReason row={row} />}
+      </>
+    );
   return why.map(({ words, waivedUntil }) => (
     <span key={words} className="block">
       {words} {waivedUntil && <span className="text-[12px] text-ink-faint">waived until {waivedUntil}</span>}
     </span>
   ));
+}
+
+/** Writes the missing reason, as a note on the share. */
+function WriteReason({ row }: { row: RegisterRow }) {
+  const [text, setText] = useState<string | null>(null);
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: (text: string) => ask(shareOperations.leaveNote, { params: { id: row.id }, body: { text } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keyOf(registerOperations.publicList) }),
+  });
+  if (text === null)
+    return (
+      <button type="button" onClick={() => setText("")} className="on-paper-none block text-verdigris underline">
+        Write the reason<span className="sr-only"> for {row.itemName}</span>
+      </button>
+    );
+  return (
+    <form
+      className="on-paper-none mt-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate(text);
+      }}
+    >
+      <textarea
+        // It takes the place of the button that was pressed.
+        autoFocus
+        aria-label={`Why ${row.itemName} is open to anyone`}
+        required
+        rows={2}
+        maxLength={2_000}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className="block w-full rounded-[3px] border border-control bg-raised px-1.5 py-1"
+      />
+      <span className="mt-1 flex gap-2">
+        <Button type="submit" look="act" disabled={save.isPending}>
+          Save
+        </Button>
+        <Button onClick={() => setText(null)}>Cancel</Button>
+      </span>
+      {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
+    </form>
+  );
 }

@@ -42,7 +42,7 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
     <div className="border-b border-line bg-surface px-3.5 py-2">
       <form
         role="search"
-        className="flex items-center gap-3"
+        className="flex flex-wrap items-center gap-x-3 gap-y-1.5"
         onSubmit={(event) => {
           event.preventDefault();
           ask();

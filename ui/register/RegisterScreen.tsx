@@ -2,9 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
-import { useCallback, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { registerOperations } from "@/contract/register";
-import type { StagedChange } from "@/core/changes/states";
 import { MOST_KEYS, type Order, printOrder, type Sort } from "@/core/query/order";
 import type { RegisterSettings } from "@/core/register/saved";
 import type { RegisterRow } from "@/core/register/columns";
@@ -24,8 +23,10 @@ import { Table } from "./Table";
 import { Toolbar } from "./Toolbar";
 import { Key } from "../parts/Key";
 import { UseUnknown } from "./UseUnknown";
+import { shareOf } from "./shareOf";
 import { useMarks } from "./useMarks";
 import { allIds, useRegister } from "./useRegister";
+import { useDates } from "../parts/useDates";
 import { useKeys } from "../parts/useKeys";
 import { useRegisterView } from "./useRegisterView";
 import { useSight } from "./useSight";
@@ -34,16 +35,18 @@ import { useTableState } from "./useTableState";
 /** Every share of every store in one list: found, marked, looked into, staged. */
 export function RegisterScreen() {
   const { viewer, now, past } = useStandpoint();
+  const dates = useDates();
   const { tray, unstage } = useTray();
+  const stagedIds = useMemo(() => new Set(past === null ? tray?.changes.map(shareOf) : []), [tray, past]);
   const settings = useSettings();
   const view = useRegisterView(settings);
-  const { query, order, group, open, openId, setOpenId } = view;
+  const { query, order, group, groupOrder, open, openId, setOpenId } = view;
   const [cursor, setCursor] = useState(0);
   const { sight, onSight } = useSight();
   const [copied, setCopied] = useState<string | null>(null);
   const marks = useMarks();
   const state = useTableState(settings);
-  const asked = { query, order: printOrder(order), group, open, past };
+  const asked = { query, order: printOrder(order), group, groups: groupOrder, open, past };
   const { head, lineAt } = useRegister(asked, sight.first, sight.last);
   const found = head.data?.found ?? 0;
   const markedIds = [...marks.marked];
@@ -63,7 +66,7 @@ export function RegisterScreen() {
     },
     [query, setQuery],
   );
-  const staging = useStaging(now, (words) => {
+  const staging = useStaging(now, query, (words) => {
     marks.clear();
     setCopied(words);
   });
@@ -86,7 +89,7 @@ export function RegisterScreen() {
     const subjects = tray?.changes.filter((one) => ids.has(shareOf(one))).map(({ subject }) => subject) ?? [];
     if (subjects.length > 0) unstage.mutate(subjects);
   };
-  const copy = async () => setCopied(await copyRows(markedIds, past));
+  const copy = async () => setCopied(await copyRows(markedIds, past, dates));
   const focusTable = () => document.querySelector<HTMLElement>("[data-table]")?.focus();
   const step = (by: number) => () => {
     if (document.activeElement !== document.body) return;
@@ -135,6 +138,7 @@ export function RegisterScreen() {
         inBulk={inBulk}
         mayChange={viewer.mayChange}
         group={group}
+        groupOrder={groupOrder}
         state={state}
         query={query}
         order={printOrder(order)}
@@ -146,6 +150,7 @@ export function RegisterScreen() {
         markedIds={markedIds}
         onWaive={waive}
         onGroup={view.setGroup}
+        onGroupOrder={view.setGroupOrder}
       />
       <p role="status" className={copied ? "border-b border-line bg-surface px-3.5 py-1 text-ink-soft" : "sr-only"}>
         {copied}
@@ -157,7 +162,7 @@ export function RegisterScreen() {
         </p>
       )}
       <UseUnknown count={head.data?.useUnknown ?? 0} query={query} onQuery={onQuery} />
-      <div className="flex min-h-0 grow">
+      <div className="flex min-h-0 grow max-lg:flex-col">
         <Funnel query={query} past={past} isBeside={openId !== null} onQuery={onQuery} />
         {head.error ? (
           <div className="grow bg-raised p-6">
@@ -171,7 +176,7 @@ export function RegisterScreen() {
         ) : (
           <div className="flex min-w-0 grow flex-col">
             <Table
-              {...{ now, marks, cursor, order, state, openId, lineAt, setCursor, onSight }}
+              {...{ now, marks, stagedIds, cursor, order, state, openId, lineAt, setCursor, onSight }}
               isGrouped={group !== null}
               lines={head.data?.lines ?? 0}
               onSort={(by, isSecond) => view.setOrder(sortedBy(order, by, isSecond))}
@@ -187,7 +192,7 @@ export function RegisterScreen() {
             past={past}
             now={now}
             mayChange={viewer.mayChange}
-            isStaged={tray?.changes.some((one) => shareOf(one) === openId) ?? false}
+            staged={tray?.changes.filter((one) => shareOf(one) === openId) ?? []}
             onClose={() => setOpenId(null)}
             staging={staging}
             onOpen={setOpenId}
@@ -197,11 +202,6 @@ export function RegisterScreen() {
       {staging.dialog}
     </div>
   );
-}
-
-/** The share that a staged change is on; empty where it is on none. */
-function shareOf({ change }: StagedChange): string {
-  return "shareId" in change ? change.shareId : "";
 }
 
 /** What is remembered for the person; asking says that they look now. */
@@ -224,7 +224,7 @@ function sortedBy(order: Order, by: Sort, isSecond: boolean): Order {
 
 function KeyHints() {
   return (
-    <p className="shrink-0 border-t border-line bg-surface px-3 py-0.5 text-[12px] whitespace-nowrap text-ink-faint">
+    <p className="shrink-0 border-t border-line bg-surface px-3 py-0.5 text-[12px] text-ink-faint lg:whitespace-nowrap">
       <Key>/</Key> query, <Key>↑</Key> <Key>↓</Key> move, <Key>Space</Key> mark, <Key>a</Key> mark all, <Key>Enter</Key>{" "}
       open, <Key>t</Key> ways in
     </p>

@@ -2,12 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
 import type { ShareEvent } from "@/core/register/history";
-import { rfc3339 } from "@/core/time/instant";
 import { eventWords, cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
-import { momentWords } from "../parts/words";
 import { asked } from "../parts/ask";
+import { useDates } from "../parts/useDates";
 
 const SHOWN = 12;
 
@@ -50,10 +49,11 @@ export function ShareHistory({ id, history, past }: { id: string; history: Share
 }
 
 function Line({ at, words }: { at: number; words: string }) {
+  const dates = useDates();
   return (
     <li className="flex gap-2 border-t border-line py-1">
       <span className="min-w-0 grow wrap-anywhere">{words}</span>
-      <span className="shrink-0 text-ink-faint">{momentWords(rfc3339(at))}</span>
+      <span className="shrink-0 text-ink-faint">{dates.moment(at)}</span>
     </li>
   );
 }

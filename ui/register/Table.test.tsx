@@ -2,8 +2,10 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { RegisterLine } from "@/core/query/page";
 import type { RegisterSettings } from "@/core/register/saved";
+import { UTC_DATES } from "@/core/time/style";
 import { estateOf, file, item, link, T } from "@/tests/records";
 import { listedRows } from "@/tests/registerModel";
+import { datesIn } from "../parts/dates";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { COLUMNS, FIRST_COLUMNS } from "./columns";
 import { lineOf } from "./copyRows";
@@ -24,10 +26,11 @@ const rows = listedRows(
   estateOf(item("a", null, { name: "Tour" }), file("f", "a", { name: "Plan\tA" }), link("l1", "f"), link("l2", "f")),
   T,
 );
+const TOTALS = { risk: "high" as const, open: 1, lastUsed: null };
 const lines: RegisterLine[] = [
-  { kind: "group", key: "f", title: "Plan A", detail: "Stacks", depth: 0, count: 2, isOpen: true },
+  { kind: "group", key: "f", title: "Plan A", detail: "Stacks", depth: 0, count: 2, ...TOTALS, isOpen: true },
   ...rows.map((row): RegisterLine => ({ kind: "share", row, depth: 1 })),
-  { kind: "group", key: "g", title: "Poster", detail: "", depth: 0, count: 5, isOpen: false },
+  { kind: "group", key: "g", title: "Poster", detail: "", depth: 0, count: 5, ...TOTALS, isOpen: false },
 ];
 
 const sent: unknown[] = [];
@@ -43,6 +46,7 @@ function Shown({ settings, cursor }: { settings?: RegisterSettings; cursor: numb
       <Table
         {...acts}
         {...{ marks, state, cursor }}
+        stagedIds={new Set([rows[0].id])}
         lines={lines.length}
         now={T}
         order={[
@@ -136,5 +140,7 @@ test("what somebody has set before is there again", () => {
 });
 
 test("a copied share is one line, whatever its name holds", () => {
-  expect(lineOf(rows[0])).toBe("Plan␉A\tStore st / Tour\tAnyone with the address\tview\tno end\t4 Oct 2026\tPerson in");
+  expect(lineOf(rows[0], datesIn(UTC_DATES))).toBe(
+    "Plan␉A\tStore st / Tour\tAnyone with the address\tview\tno end\t4 Oct 2026\tPerson in",
+  );
 });

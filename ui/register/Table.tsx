@@ -8,6 +8,7 @@ import type { GroupHead } from "@/core/query/outline";
 import type { RegisterLine } from "@/core/query/page";
 import type { RegisterRow } from "@/core/register/columns";
 import type { Seconds } from "@/core/time/instant";
+import { useDates } from "../parts/useDates";
 import type { Column } from "./columns";
 import { GroupLine } from "./GroupLine";
 import { TableHead } from "./TableHead";
@@ -24,6 +25,8 @@ interface Props {
   lines: number;
   now: Seconds;
   marks: Marks;
+  /** Shares that the tray changes. */
+  stagedIds: ReadonlySet<string>;
   cursor: number;
   order: Order;
   isGrouped: boolean;
@@ -40,7 +43,7 @@ interface Props {
 
 /** The lines of the register: as many as there are, of which only those in sight are drawn. */
 export function Table(props: Props) {
-  const { lines, cursor, lineAt, marks, setCursor, onOpen, onToggle, onSight, now, openId, state } = props;
+  const { lines, cursor, lineAt, marks, stagedIds, setCursor, onOpen, onToggle, onSight, now, openId, state } = props;
   const height = state.isCompact ? COMPACT_HEIGHT : ROW_HEIGHT;
   const scroller = useRef<HTMLDivElement>(null);
   // The React compiler leaves this hook alone: it hands out functions whose answers change.
@@ -111,7 +114,7 @@ export function Table(props: Props) {
       data-table
       onKeyDown={onKeyDown}
       ref={scroller}
-      className="min-h-0 min-w-0 grow overflow-auto bg-raised"
+      className="min-h-0 min-w-0 grow overflow-auto bg-raised max-lg:h-[70vh] max-lg:grow-0"
     >
       <div className="min-w-fit">
         <TableHead state={state} order={props.order} onSort={props.onSort} />
@@ -146,6 +149,7 @@ export function Table(props: Props) {
                     columns={state.shown}
                     isCompact={state.isCompact}
                     isMarked={isMarked}
+                    isStaged={row !== undefined && stagedIds.has(row.id)}
                     toggle={marks.toggle}
                   />
                 )}
@@ -164,14 +168,20 @@ interface CellsProps {
   columns: readonly Column[];
   isCompact: boolean;
   isMarked: boolean;
+  isStaged: boolean;
   toggle: (id: string) => void;
 }
 
 /** Drawn again only when something of it has changed: while the list is scrolled that counts. */
-const ShareCells = memo(function ShareCells({ row, now, columns, isCompact, isMarked, toggle }: CellsProps) {
+const ShareCells = memo(function ShareCells(props: CellsProps) {
+  const { row, now, columns, isCompact, isMarked, isStaged, toggle } = props;
+  const dates = useDates();
   return (
     <>
-      <span role="gridcell" className="pl-3">
+      <span role="gridcell" className="flex items-center gap-1 pl-1">
+        <span title={isStaged ? "In the tray" : undefined} className={clsx("h-[22px] w-1", isStaged && "bg-copper")}>
+          {isStaged && <span className="sr-only">In the tray</span>}
+        </span>
         {row && (
           <input
             type="checkbox"
@@ -185,7 +195,7 @@ const ShareCells = memo(function ShareCells({ row, now, columns, isCompact, isMa
         )}
       </span>
       {columns.map((column) => {
-        const lines = row && column.cell(row, now);
+        const lines = row && column.cell(row, now, dates);
         return (
           <span role="gridcell" key={column.id} className="mx-[7px] min-w-0 truncate tabular-nums">
             {lines ? lines.first : <i className="block h-2 w-2/3 bg-line" />}

@@ -2,6 +2,7 @@
 
 import Link from "next/link";
 import { GROUPINGS, type Grouping } from "@/core/query/outline";
+import { GROUP_ORDERS, type GroupOrder } from "@/core/query/totals";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
@@ -18,12 +19,22 @@ const GROUP_WORDS: Record<Grouping, string> = {
   folder: "By folder tree",
 };
 
+const ORDER_WORDS: Record<GroupOrder, string> = {
+  first: "Groups as sorted",
+  count: "Most shares first",
+  risk: "Riskiest first",
+  latches: "Most open latches first",
+  used: "Last used first",
+  name: "Groups by name",
+};
+
 interface Props {
   found: number;
   /** How many can be marked, waived or exported together: none where the query isn't understood whole. */
   inBulk: number;
   mayChange: boolean;
   group: Grouping | null;
+  groupOrder: GroupOrder;
   state: TableState;
   query: string;
   order: string;
@@ -35,6 +46,7 @@ interface Props {
   staging: Staging;
   onWaive: () => void;
   onGroup: (group: Grouping | null) => void;
+  onGroupOrder: (order: GroupOrder) => void;
 }
 
 /** What can be done with the marked shares, and how the list is laid out. */
@@ -42,7 +54,7 @@ export function Toolbar(props: Props) {
   const { found, inBulk, mayChange, group, state, past, markedIds, staging } = props;
   const marked = markedIds.length;
   return (
-    <div className="flex h-10 shrink-0 items-center gap-2 border-b border-line bg-surface px-3.5">
+    <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 py-1 border-b border-line bg-surface px-3.5">
       <b className="min-w-20 font-semibold whitespace-nowrap tabular-nums">{marked.toLocaleString("en-GB")} marked</b>
       <Button disabled={inBulk === 0} onClick={props.onMarkAll}>
         Mark all {found.toLocaleString("en-GB")}
@@ -76,6 +88,20 @@ export function Toolbar(props: Props) {
           </option>
         ))}
       </select>
+      {group !== null && (
+        <select
+          aria-label="Groups sorted by"
+          value={props.groupOrder}
+          onChange={(event) => props.onGroupOrder(event.target.value as GroupOrder)}
+          className="h-[30px] rounded-[3px] border border-control bg-raised px-1 text-ink"
+        >
+          {GROUP_ORDERS.map((order) => (
+            <option key={order} value={order}>
+              {ORDER_WORDS[order]}
+            </option>
+          ))}
+        </select>
+      )}
       <ColumnsMenu state={state} />
       <ExportMenu query={props.query} order={props.order} past={past} found={inBulk} />
       <Link href={asOf("/register/public", past)} className="whitespace-nowrap text-verdigris underline">

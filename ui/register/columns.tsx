@@ -5,7 +5,8 @@ import { RULES } from "@/core/rules/list";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { LatchMarks } from "../parts/LatchMarks";
 import { RiskMark } from "../parts/RiskMark";
-import { countWords, dayWords, distanceWords, endWords } from "../parts/words";
+import type { Dates } from "../parts/dates";
+import { countWords } from "../parts/words";
 
 export interface Column {
   id: string;
@@ -16,7 +17,7 @@ export interface Column {
   grows?: true;
   sort?: Sort;
   /** The first line, and under it a second one where rows have room for two. */
-  cell: (row: RegisterRow, now: Seconds) => { first: ReactNode; second?: ReactNode };
+  cell: (row: RegisterRow, now: Seconds, dates: Dates) => { first: ReactNode; second?: ReactNode };
 }
 
 const STATE_WORDS: Record<RegisterRow["state"], string> = {
@@ -51,26 +52,26 @@ const OWN: Column[] = [
   {
     id: "ends",
     title: "Ends",
-    width: 100,
+    width: 112,
     sort: "ends",
-    cell: (row, now) =>
+    cell: (row, now, dates) =>
       row.state === "revoked" && row.ended !== null
-        ? { first: dayWords(row.ended), second: row.endedBy ? `revoked by ${row.endedBy}` : "revoked" }
+        ? { first: dates.day(row.ended), second: row.endedBy ? `revoked by ${row.endedBy}` : "revoked" }
         : {
-            first: endWords(row.expires),
-            second: row.expires === NEVER ? undefined : distanceWords(row.expires, now),
+            first: dates.end(row.expires),
+            second: row.expires === NEVER ? undefined : dates.distance(row.expires, now),
           },
   },
   {
     id: "used",
     title: "Last used",
-    width: 100,
+    width: 112,
     sort: "used",
-    cell: (row, now) => {
+    cell: (row, now, dates) => {
       // A past day can be older than the last use that its store told of.
       if (!row.isUseKnown) return { first: "unknown", second: "used later" };
       if (row.lastUsed === null) return { first: "never" };
-      return { first: dayWords(row.lastUsed), second: distanceWords(row.lastUsed, now) };
+      return { first: dates.day(row.lastUsed), second: dates.distance(row.lastUsed, now) };
     },
   },
   {
@@ -78,7 +79,7 @@ const OWN: Column[] = [
     title: "Made",
     width: 106,
     sort: "made",
-    cell: (row) => ({ first: dayWords(row.made), second: row.maker || "by nobody known" }),
+    cell: (row, _, dates) => ({ first: dates.day(row.made), second: row.maker || "by nobody known" }),
   },
   {
     id: "findings",

@@ -4,6 +4,7 @@ import { keepPreviousData, useQueries, useQuery, useQueryClient } from "@tanstac
 import { registerOperations } from "@/contract/register";
 import type { RegisterLine, RegisterPage } from "@/core/query/page";
 import type { Grouping } from "@/core/query/outline";
+import type { GroupOrder } from "@/core/query/totals";
 import { ask, asked, keyOf } from "../parts/ask";
 
 /** So many lines are fetched at a time. */
@@ -13,21 +14,22 @@ export interface Asked {
   query: string;
   order: string;
   group: Grouping | null;
+  groups: GroupOrder;
   /** Keys of the open groups. */
   open: readonly string[];
   /** The past instant that is asked about; null is now. */
   past: string | null;
 }
 
-function pageQuery({ query, order, group, open, past }: Asked, page: number, behind?: string) {
+function pageQuery({ query, order, group, groups, open, past }: Asked, page: number, behind?: string) {
   const asked = {
-    ...{ query, order, group, from: page * PAGE, count: PAGE },
+    ...{ query, order, group, groups, from: page * PAGE, count: PAGE },
     ...(open.length > 0 && { open: open.join("\n") }),
     ...(behind && !group && { behind }),
   };
   return {
     // Whatever it goes on behind, it is the same page.
-    queryKey: [...keyOf(registerOperations.registerPage), { query, order, group, open, past }, page],
+    queryKey: [...keyOf(registerOperations.registerPage), { query, order, group, groups, open, past }, page],
     queryFn: ({ signal }: { signal: AbortSignal }) =>
       ask(registerOperations.registerPage, { query: asked, past, signal }),
   };

@@ -4,6 +4,7 @@ import { createParser, parseAsArrayOf, parseAsString, parseAsStringLiteral, useQ
 import { useCallback, useEffect, useRef } from "react";
 import { type Order, parseOrder, printOrder } from "@/core/query/order";
 import { type GroupHead, GROUPINGS, type Grouping } from "@/core/query/outline";
+import { GROUP_ORDERS, type GroupOrder } from "@/core/query/totals";
 import type { RegisterSettings } from "@/core/register/saved";
 
 const ONE_GO_MS = 1_500;
@@ -18,14 +19,15 @@ const PARTS = {
   q: parseAsString.withDefault(""),
   sort: parseAsOrder.withDefault(FIRST_ORDER),
   group: parseAsStringLiteral(GROUPINGS),
+  groups: parseAsStringLiteral(GROUP_ORDERS).withDefault("first"),
   open: parseAsArrayOf(parseAsString).withDefault([]),
   share: parseAsString,
 };
 
 /** What the register shows, as it stands in the address bar: query, order, groups, and which share is looked into. */
 export function useRegisterView(settings: RegisterSettings | undefined) {
-  const [{ q, sort, group, open, share }, set] = useQueryStates(PARTS);
-  const text = viewText(q, sort, group);
+  const [{ q, sort, group, groups, open, share }, set] = useQueryStates(PARTS);
+  const text = viewText(q, sort, group, groups);
   const setText = useCallback(
     (view: string, options: { history: "push" | "replace" } = { history: "push" }) => {
       const parts = new URLSearchParams(view);
@@ -34,6 +36,7 @@ export function useRegisterView(settings: RegisterSettings | undefined) {
         q: parts.get("q"),
         sort: parseOrder(parts.get("sort") ?? ""),
         group: grouping && GROUPINGS.includes(grouping) ? grouping : null,
+        groups: GROUP_ORDERS.find((one) => one === parts.get("groups")) ?? null,
       };
       void set({ ...shown, open: null, share: null }, options);
     },
@@ -62,6 +65,7 @@ export function useRegisterView(settings: RegisterSettings | undefined) {
     query: q,
     order: sort,
     group,
+    groupOrder: groups,
     open,
     openId: share,
     text,
@@ -69,16 +73,18 @@ export function useRegisterView(settings: RegisterSettings | undefined) {
     setQuery,
     setOrder: (order: Order) => void set({ sort: order }),
     setGroup: (by: Grouping | null) => void set({ group: by, open: null }),
+    setGroupOrder: (order: GroupOrder) => void set({ groups: order }),
     setOpenId: (id: string | null) => void set({ share: id }),
     toggleGroup: ({ key, isOpen }: GroupHead) =>
       void set({ open: isOpen ? open.filter((one) => one !== key) : [...open, key] }),
   };
 }
 
-function viewText(query: string, order: Order, group: Grouping | null): string {
+function viewText(query: string, order: Order, group: Grouping | null, groups: GroupOrder): string {
   const parts = new URLSearchParams();
   if (query !== "") parts.set("q", query);
   if (printOrder(order) !== printOrder(FIRST_ORDER)) parts.set("sort", printOrder(order));
   if (group) parts.set("group", group);
+  if (group && groups !== "first") parts.set("groups", groups);
   return parts.toString();
 }

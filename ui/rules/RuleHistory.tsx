@@ -3,12 +3,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { rulesOperations } from "@/contract/rules";
 import type { RuleId } from "@/core/rules/list";
-import { momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 import { modeWords, ruleSentence } from "./ruleText";
 import { asked } from "../parts/ask";
 
 /** How a rule came to be as it is. */
 export function RuleHistory({ rule }: { rule: RuleId }) {
+  const dates = useDates();
   const { data } = useQuery({
     ...asked(rulesOperations.ruleHistory, { params: { id: rule } }),
   });
@@ -22,7 +23,7 @@ export function RuleHistory({ rule }: { rule: RuleId }) {
             {ruleSentence(rule, setting.parameters)} <b className="font-semibold">{modeWords(setting)}</b>
             {setting.parameters.scope !== undefined && ", for a part of the shares"}
             <span className="block text-[12.5px] text-ink-faint">
-              {momentWords(at)}, by {by}
+              {dates.moment(at)}, by {by}
             </span>
           </li>
         ))}

@@ -9,6 +9,9 @@ const WORDS: Record<Mode, { title: string; words: string }> = {
   enforce: { title: "Enforce", words: "Tell the owner; after the days of grace the docket applies itself." },
 };
 
+/** Enough to hear what is unclear, and few enough to talk to. */
+const FIRST_PILOT = 5;
+
 interface Props {
   setting: RuleSetting;
   onTurn: (setting: RuleSetting) => void;
@@ -45,6 +48,30 @@ export function RuleMode({ setting, onTurn }: Props) {
             value={Number.isNaN(setting.graceDays) ? "" : setting.graceDays}
             onChange={(event) => onTurn({ ...setting, graceDays: event.target.valueAsNumber })}
           />
+        </div>
+      )}
+      {setting.mode !== "observe" && (
+        <div className="w-56">
+          <label className="flex items-center gap-2 font-semibold">
+            <input
+              type="checkbox"
+              checked={setting.pilot !== undefined}
+              onChange={(event) => onTurn({ ...setting, pilot: event.target.checked ? FIRST_PILOT : undefined })}
+              className="accent-verdigris"
+            />
+            Ask only some owners first
+          </label>
+          {setting.pilot !== undefined && (
+            <Field
+              label="How many owners"
+              type="number"
+              min={1}
+              max={1_000}
+              value={Number.isNaN(setting.pilot) ? "" : setting.pilot}
+              onChange={(event) => onTurn({ ...setting, pilot: event.target.valueAsNumber })}
+              hint="The others are asked once this is switched off."
+            />
+          )}
         </div>
       )}
     </div>

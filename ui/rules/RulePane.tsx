@@ -12,6 +12,9 @@ import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { countWords, plainWords } from "../parts/words";
+import type { AnswerOf } from "@/contract/operation";
+import type { rulesOperations } from "@/contract/rules";
+import { MailsPreview } from "./MailsPreview";
 import { RuleChart } from "./RuleChart";
 import { RuleHistory } from "./RuleHistory";
 import { RuleMode } from "./RuleMode";
@@ -21,12 +24,20 @@ import { useRuleChange, useTrial } from "./useRules";
 
 const ON_ITEMS = ["block-bypassed", "link-pile"];
 
+interface Props {
+  line: RuleLine;
+  /** As somebody has turned it and not yet saved it. */
+  draft: RuleSetting | undefined;
+  onDraft: (draft: RuleSetting | null) => void;
+}
+
 /** One rule: its sentence to be turned, what that would find, what becomes of it, and how it came to be so. */
-export function RulePane({ line }: { line: RuleLine }) {
+export function RulePane({ line, draft: begun, onDraft }: Props) {
   const { viewer, past } = useStandpoint();
   const kept: RuleSetting = settingOf(line);
-  const [draft, setDraft] = useState(kept);
-  const [seen, setSeen] = useState<{ pass: string; preview: RulePreview; of: string } | null>(null);
+  const draft = begun ?? kept;
+  const setDraft = (next: RuleSetting) => onDraft(JSON.stringify(next) === JSON.stringify(kept) ? null : next);
+  const [seen, setSeen] = useState<(AnswerOf<(typeof rulesOperations)["previewRule"]> & { of: string }) | null>(null);
   const trial = useTrial(line.id, draft.parameters);
   const { set, look } = useRuleChange(line.id);
   const mayChange = viewer.mayChange && past === null;
@@ -93,6 +104,7 @@ export function RulePane({ line }: { line: RuleLine }) {
           </div>
           {draft.isOn && <RuleMode setting={draft} onTurn={setDraft} />}
           {isSeen && <PreviewWords preview={seen.preview} />}
+          {isSeen && draft.mode !== "observe" && <MailsPreview mails={seen.mails} pilot={draft.pilot} />}
           {problem && <Notice tone="wrong">{problem.message}</Notice>}
           <div className="mt-3 flex gap-2">
             {isStricter && !isSeen ? (
@@ -109,12 +121,14 @@ export function RulePane({ line }: { line: RuleLine }) {
               <Button
                 look="act"
                 disabled={!isChanged || set.isPending}
-                onClick={() => set.mutate({ setting: draft, pass: isSeen ? seen.pass : null })}
+                onClick={() =>
+                  set.mutate({ setting: draft, pass: isSeen ? seen.pass : null }, { onSuccess: () => onDraft(null) })
+                }
               >
                 {isStricter ? `Set it to ${draft.mode}` : "Set the rule so"}
               </Button>
             )}
-            <Button disabled={!isChanged} onClick={() => setDraft(kept)}>
+            <Button disabled={!isChanged} onClick={() => onDraft(null)}>
               Put it back
             </Button>
           </div>
@@ -127,8 +141,8 @@ export function RulePane({ line }: { line: RuleLine }) {
 
 const SEVERITY_WORDS: Record<Severity, string> = { low: "a little", high: "much", urgent: "at once" };
 
-function settingOf({ isOn, mode, graceDays, parameters }: RuleLine): RuleSetting {
-  return { isOn, mode, graceDays, parameters };
+function settingOf({ isOn, mode, graceDays, pilot, parameters }: RuleLine): RuleSetting {
+  return { isOn, mode, graceDays, ...(pilot !== undefined && { pilot }), parameters };
 }
 
 function Figures({ trial, isOnItems }: { trial: RuleTrial; isOnItems: boolean }) {

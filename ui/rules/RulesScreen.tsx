@@ -3,17 +3,18 @@
 import clsx from "clsx";
 import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
-import type { KeyboardEvent } from "react";
+import { type KeyboardEvent, useState } from "react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { rulesOperations } from "@/contract/rules";
 import { RULE_IDS, type RuleId } from "@/core/rules/list";
+import type { RuleSetting } from "@/core/rules/mode";
 import type { RuleLine, RulesView } from "@/core/rules/view";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Loading } from "../parts/Loading";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { momentWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 import { RulePane } from "./RulePane";
 import { modeWords, ruleSentence } from "./ruleText";
 import { useRules } from "./useRules";
@@ -23,6 +24,7 @@ export function RulesScreen() {
   const { data, error } = useRules();
   const { past } = useStandpoint();
   const [chosen, setChosen] = useQueryState("rule", parseAsStringLiteral(RULE_IDS).withDefault("open-expiry"));
+  const [drafts, setDrafts] = useState<Partial<Record<RuleId, RuleSetting>>>({});
   if (error)
     return (
       <div className="p-6">
@@ -32,7 +34,7 @@ export function RulesScreen() {
   if (!data) return <Loading className="p-6" />;
   const line = data.rules.find(({ id }) => id === chosen)!;
   return (
-    <div className="grid h-full grid-cols-[minmax(420px,520px)_minmax(0,1fr)]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(420px,520px)_minmax(0,1fr)]">
       <section aria-labelledby="rules" className="flex min-h-0 flex-col border-r border-line-strong bg-raised">
         <div className="flex items-center gap-3 border-b border-line-strong px-4 py-2">
           <h1 id="rules" className="grow font-semibold">
@@ -43,15 +45,27 @@ export function RulesScreen() {
           </Link>
           <StopSwitch view={data} />
         </div>
-        <RuleList rules={data.rules} chosen={chosen} onChoose={setChosen} />
+        <RuleList rules={data.rules} drafts={drafts} chosen={chosen} onChoose={setChosen} />
       </section>
-      <RulePane key={`${line.id} ${JSON.stringify(line.parameters)} ${line.mode} ${line.isOn}`} line={line} />
+      <RulePane
+        key={`${line.id} ${JSON.stringify(line.parameters)} ${line.mode} ${line.isOn}`}
+        line={line}
+        draft={drafts[line.id]}
+        onDraft={(draft) => setDrafts({ ...drafts, [line.id]: draft ?? undefined })}
+      />
     </div>
   );
 }
 
-function RuleList(props: { rules: RuleLine[]; chosen: RuleId; onChoose: (id: RuleId) => void }) {
-  const { rules, chosen, onChoose } = props;
+interface ListProps {
+  rules: RuleLine[];
+  /** Those that somebody has turned and not saved. */
+  drafts: Partial<Record<RuleId, RuleSetting>>;
+  chosen: RuleId;
+  onChoose: (id: RuleId) => void;
+}
+
+function RuleList({ rules, drafts, chosen, onChoose }: ListProps) {
   const onKeyDown = (event: KeyboardEvent<HTMLUListElement>) => {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     const buttons = [...event.currentTarget.querySelectorAll("button")];
@@ -81,6 +95,7 @@ function RuleList(props: { rules: RuleLine[]; chosen: RuleId; onChoose: (id: Rul
                 {rule.isOn ? rule.falls.toLocaleString("en-GB") : ""}
               </span>
               <span className="block text-[12px] text-ink-faint">{modeWords(rule)}</span>
+              {drafts[rule.id] && <span className="block text-[12px] text-copper">not saved</span>}
             </span>
           </button>
         </li>
@@ -91,6 +106,7 @@ function RuleList(props: { rules: RuleLine[]; chosen: RuleId; onChoose: (id: Rul
 
 /** Halts all that rules do by themselves, at once. */
 function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesView }) {
+  const dates = useDates();
   const { viewer, past } = useStandpoint();
   const client = useQueryClient();
   const turn = useMutation({
@@ -103,7 +119,7 @@ function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesVie
     return (
       <span className="flex items-center gap-2">
         <span className="text-[12px] text-oxide">
-          Stopped {momentWords(stopped.at)} by {stopped.by}
+          Stopped {dates.moment(stopped.at)} by {stopped.by}
         </span>
         <Button onClick={() => turn.mutate(false)}>Let rules enforce again</Button>
       </span>

@@ -2,20 +2,22 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
-import { useState } from "react";
 import { rulesOperations } from "@/contract/rules";
 import { RULES } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { MarkAllBox, MarkBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
-import { countWords, dayWords, distanceWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
+import { useBoxKeys, useMarking } from "../parts/useMarking";
+import { countWords } from "../parts/words";
 
 /** Every waiver: what may stay as it is, why, until when, and who said so. */
 export function WaiversScreen() {
+  const dates = useDates();
   const { viewer, now, past } = useStandpoint();
-  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
   const client = useQueryClient();
   const { data, error } = useQuery({
     ...asked(rulesOperations.waivers, { past }),
@@ -23,14 +25,16 @@ export function WaiversScreen() {
   const end = useMutation({
     mutationFn: (ids: number[]) => ask(rulesOperations.endWaivers, { body: { ids } }),
     onSuccess: () => {
-      setMarked(new Set());
+      marking.clear();
       void client.invalidateQueries();
     },
   });
   const problem = error ?? end.error;
   const waivers = data?.waivers ?? [];
   const mayChange = viewer.mayChange && past === null;
-  const toggle = (id: number) => setMarked((before) => toggled(before, id));
+  const marking = useMarking(mayChange ? waivers.filter((one) => !one.isOver).map(({ id }) => id) : []);
+  const marked = marking.ids.filter((id) => marking.marked.has(id));
+  const onKeyDown = useBoxKeys(marking, "waivers");
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="flex items-center gap-3 border-b border-line-strong bg-surface px-3.5 py-2">
@@ -42,8 +46,8 @@ export function WaiversScreen() {
           </span>
         </h1>
         {mayChange && (
-          <Button disabled={marked.size === 0 || end.isPending} onClick={() => end.mutate([...marked])}>
-            End {marked.size > 0 ? countWords(marked.size, "waiver") : "the marked"} now
+          <Button disabled={marked.length === 0 || end.isPending} onClick={() => end.mutate(marked)}>
+            End {marked.length > 0 ? countWords(marked.length, "waiver") : "the marked"} now
           </Button>
         )}
         <Link href={asOf("/rules", past)} className="text-verdigris underline">
@@ -58,12 +62,12 @@ export function WaiversScreen() {
       )}
       {waivers.length > 0 && (
         <div className="min-h-0 overflow-y-auto">
-          <table className="w-full">
+          <table id="waivers" onKeyDown={onKeyDown} className="w-full">
             <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
               <tr>
                 {["", "Share", "Rule", "Why", "Until", "Given by"].map((title) => (
                   <th key={title} className="px-3.5 py-1.5 font-semibold">
-                    {title || <span className="sr-only">Mark</span>}
+                    {title || (mayChange ? <MarkAllBox marking={marking} /> : <span className="sr-only">Mark</span>)}
                   </th>
                 ))}
               </tr>
@@ -73,13 +77,7 @@ export function WaiversScreen() {
                 <tr key={one.id} className="border-t border-line align-top">
                   <td className="px-3.5 py-1.5">
                     {mayChange && !one.isOver && (
-                      <input
-                        type="checkbox"
-                        aria-label={`Mark the waiver for ${one.itemName ?? one.shareId}`}
-                        checked={marked.has(one.id)}
-                        onChange={() => toggle(one.id)}
-                        className="accent-verdigris"
-                      />
+                      <MarkBox marking={marking} id={one.id} label={`the waiver for ${one.itemName ?? one.shareId}`} />
                     )}
                   </td>
                   <td className="px-3.5 py-1.5">
@@ -95,12 +93,12 @@ export function WaiversScreen() {
                   <td className="px-3.5 py-1.5">{one.reason}</td>
                   <td className="px-3.5 py-1.5 whitespace-nowrap">
                     {one.isOver ? "Ended " : ""}
-                    {dayWords(seconds(one.ends))}
-                    <span className="block text-[12px] text-ink-faint">{distanceWords(seconds(one.ends), now)}</span>
+                    {dates.day(one.ends)}
+                    <span className="block text-[12px] text-ink-faint">{dates.distance(seconds(one.ends), now)}</span>
                   </td>
                   <td className="px-3.5 py-1.5">
                     {one.givenBy}
-                    <span className="block text-[12px] text-ink-faint">{dayWords(seconds(one.givenAt))}</span>
+                    <span className="block text-[12px] text-ink-faint">{dates.day(one.givenAt)}</span>
                   </td>
                 </tr>
               ))}
@@ -110,10 +108,4 @@ export function WaiversScreen() {
       )}
     </div>
   );
-}
-
-function toggled(before: ReadonlySet<number>, id: number): ReadonlySet<number> {
-  const after = new Set(before);
-  if (!after.delete(id)) after.add(id);
-  return after;
 }

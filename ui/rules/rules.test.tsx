@@ -61,6 +61,13 @@ const waiver: WaiverLine = {
   place: "Stacks / Press",
 };
 
+const mails = {
+  owners: [{ address: "ada@home.example", name: "Ada", findings: 7 }],
+  count: 9,
+  ownerless: 2,
+  sample: { to: "Ada", subject: "7 shares of yours need a word", text: "Poster.pdf" },
+};
+
 let sent: { path: string; method: string; body: never }[];
 let answers: Record<string, unknown>;
 
@@ -70,7 +77,7 @@ beforeEach(() => {
   answers = {
     "/api/rules": view,
     "/api/rules/try": trial,
-    "/api/rules/preview": { preview, pass: "a pass" },
+    "/api/rules/preview": { preview, mails, pass: "a pass" },
     "/api/enforcing": {},
     "/api/stores": { stores: [{ id: "dock", name: "Loading Dock" }] },
     "/api/register/values": { values: [{ value: "Press", title: "Press" }] },
@@ -225,4 +232,29 @@ test("sentences, slots and modes in words", () => {
     modeWords(setting),
     modeWords({ ...setting, mode: "enforce", graceDays: 1 }),
   ]).toEqual(["off", "observe", "enforce, 1 day of grace"]);
+});
+
+test("before a rule asks, the mails it would send are shown; it can begin with a few owners", async () => {
+  show(<RulesScreen />);
+  fireEvent.click(await screen.findByRole("radio", { name: /^Ask/ }));
+  fireEvent.click(screen.getByLabelText("Ask only some owners first"));
+  fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
+  expect(await screen.findByText("5 mails go out, one to each owner.")).toBeTruthy();
+  expect(screen.getByText(/4 more owners wait until all are asked. For 2 findings nobody answers/)).toBeTruthy();
+  expect(screen.getByText("7 shares of yours need a word")).toBeTruthy();
+  expect(screen.getByText("And 8 more owners.")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Set it to ask" }));
+  await waitFor(() => expect(told("/api/rules/open-expiry", "PUT")).toHaveLength(1));
+  expect(told("/api/rules/open-expiry", "PUT")).toMatchObject([{ setting: { mode: "ask", pilot: 5 }, pass: "a pass" }]);
+});
+
+test("a rule that was turned keeps its draft while another is looked at, and the list says so", async () => {
+  show(<RulesScreen />);
+  fireEvent.click(await screen.findByRole("radio", { name: /^Enforce/ }));
+  fireEvent.click(screen.getByRole("button", { name: /^Each link has a password of its own/ }));
+  await waitFor(() =>
+    expect(screen.getByRole<HTMLInputElement>("checkbox", { name: "This rule runs" }).checked).toBe(false),
+  );
+  fireEvent.click(screen.getByRole("button", { name: /^Open links end within 30 days.*not saved$/ }));
+  expect((await screen.findByRole<HTMLInputElement>("radio", { name: /^Enforce/ })).checked).toBe(true);
 });

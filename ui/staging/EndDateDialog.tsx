@@ -1,27 +1,35 @@
 "use client";
 
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { registerOperations } from "@/contract/register";
+import type { StoreNotice } from "@/core/changes/notice";
+import { HOUR, rfc3339, type Seconds } from "@/core/time/instant";
+import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
-import { Field } from "../parts/Field";
+import { MomentField } from "../parts/MomentField";
 import { Sheet } from "../parts/Sheet";
+import { useMoment } from "../parts/useMoment";
 import { countWords } from "../parts/words";
 
 interface Props {
-  count: number;
+  ids: string[];
   now: Seconds;
   onClose: () => void;
-  /** The last second of the chosen day, in UTC; and whether it may come later than the end that there is. */
+  /** The instant of the end, as RFC 3339 has it; and whether it may come later than the end that there is. */
   onChoose: (expiresAt: string, later: boolean) => void;
 }
 
 const SPANS = [7, 14, 30, 90];
-const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
-/** Asks for the day on which shares shall end. */
-export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
+/** Asks when shares shall end. */
+export function EndDateDialog({ ids, now, onClose, onChoose }: Props) {
   const [later, setLater] = useState(false);
-  const [day, setDay] = useState(dayOf(now + 30 * DAY));
+  const count = ids.length;
+  const { data } = useQuery(asked(registerOperations.notices, { body: { ids } }));
+  const bound = (data?.notices ?? []).filter(({ shares }) => shares === count);
+  const others = (data?.notices ?? []).filter(({ shares }) => shares < count);
+  const end = useMoment("in 30 days", { now, edge: "end", ...earliest(now, bound[0]) });
   return (
     <Sheet
       isOpen
@@ -29,24 +37,17 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
       description="Nothing happens yet: it goes into the tray. Where a store keeps no such end, Tight Latch revokes the share on the day."
       act="Stage the end date"
       onClose={onClose}
-      onAct={() => onChoose(`${day}T23:59:59Z`, later)}
+      onAct={() => end.at !== null && onChoose(rfc3339(end.at), later)}
     >
-      <div className="w-48">
-        <Field
-          label="Last day"
-          type="date"
-          min={dayOf(now)}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-          required
-        />
+      <div className="w-72">
+        <MomentField label="They end on" moment={end} hint={others.map(noticeWords).join(" ")} />
       </div>
       <div className="mb-3 flex gap-2">
         {SPANS.map((span) => (
           <Button
             key={span}
-            onClick={() => setDay(dayOf(now + span * DAY))}
-            aria-pressed={day === dayOf(now + span * DAY)}
+            onClick={() => end.setText(`in ${span} days`)}
+            aria-pressed={end.text === `in ${span} days`}
           >
             In {span} days
           </Button>
@@ -63,3 +64,13 @@ export function EndDateDialog({ count, now, onClose, onChoose }: Props) {
     </Sheet>
   );
 }
+
+/** Nothing ends in the past, and where a store keeps the end it wants to know before. */
+function earliest(now: Seconds, notice: StoreNotice | undefined) {
+  if (!notice) return { min: now };
+  const whyMin = `${notice.store} needs at least ${countWords(notice.hours, "hour")}’ notice.`;
+  return { min: now + notice.hours * HOUR, whyMin };
+}
+
+const noticeWords = ({ store, hours, shares }: StoreNotice) =>
+  `${countWords(shares, "share")} in ${store} can’t end within ${countWords(hours, "hour")}.`;

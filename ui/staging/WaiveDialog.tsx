@@ -4,11 +4,13 @@ import { rulesOperations } from "@/contract/rules";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { RULE_IDS, RULES, type RuleId } from "@/core/rules/list";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import { ask } from "../parts/ask";
 import { Field } from "../parts/Field";
+import { MomentField } from "../parts/MomentField";
 import { Notice } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
+import { useMoment } from "../parts/useMoment";
 import { countWords } from "../parts/words";
 
 /** What leave is given to: some shares, or all that a query finds. */
@@ -25,7 +27,7 @@ interface Props {
 export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
   const [rule, setRule] = useState<RuleId | "all">("all");
   const [reason, setReason] = useState("");
-  const [day, setDay] = useState(rfc3339(now + 30 * DAY).slice(0, 10));
+  const until = useMoment("in 30 days", { now, edge: "end", min: now });
   const client = useQueryClient();
   const give = useMutation({
     mutationFn: () =>
@@ -34,7 +36,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
           ...("query" in waived ? { query: waived.query } : { shareIds: [...waived.shareIds] }),
           rules: rule === "all" ? null : [rule],
           reason,
-          until: `${day}T00:00:00Z`,
+          until: rfc3339(until.at!),
         },
       }),
     onSuccess: ({ given }) => {
@@ -55,7 +57,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
       onClose={onClose}
       onAct={() => give.mutate()}
     >
-      <div className="grid grow grid-cols-[280px_1fr_160px] gap-6">
+      <div className="grid grow gap-x-6 lg:grid-cols-[280px_1fr_260px]">
         <div>
           <label htmlFor="waive-rule" className="mb-1 block font-semibold">
             Rule
@@ -82,14 +84,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
           value={reason}
           onChange={(event) => setReason(event.target.value)}
         />
-        <Field
-          label="Until"
-          type="date"
-          required
-          min={rfc3339(now + DAY).slice(0, 10)}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-        />
+        <MomentField label="Until" moment={until} />
         {give.error && <Notice tone="wrong">{give.error.message}</Notice>}
       </div>
     </Sheet>

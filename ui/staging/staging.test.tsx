@@ -8,7 +8,7 @@ let sent: { path: string; body: object }[];
 const done: (string | null)[] = [];
 
 function Host() {
-  const staging = useStaging(T, (words) => done.push(words));
+  const staging = useStaging(T, "reach:open", (words) => done.push(words));
   return (
     <>
       <button type="button" onClick={() => staging.ask("addresses", ["a", "b"])}>
@@ -36,7 +36,15 @@ beforeEach(() => {
   done.length = 0;
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
     if (init.method === "POST") sent.push({ path, body: JSON.parse(init.body as string) });
-    const tray = { docketId: null, changes: [], preview: null, digest: null, running: null };
+    const tray = {
+      docketId: null,
+      changes: [],
+      preview: null,
+      digest: null,
+      name: null,
+      needsReason: false,
+      running: null,
+    };
     return { ok: true, json: async () => (path === "/api/waivers" ? { given: 3 } : tray) };
   }) as never;
   render(
@@ -64,6 +72,7 @@ test("named people are asked for, and what is no address is said at the place", 
           { action: "narrow", shareId: "a", addresses },
           { action: "narrow", shareId: "b", addresses },
         ],
+        query: "reach:open",
       },
     ]),
   );
@@ -77,12 +86,13 @@ test("a role and an end are asked for; a password and a block are staged as they
   press("In 14 days");
   press("Stage the end date");
   press("shut");
+  const query = "reach:open";
   await waitFor(() =>
     expect(staged()).toEqual([
-      { changes: [{ action: "set-role", shareId: "a", role: "comment" }] },
-      { changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z" }] },
-      { changes: [{ action: "set-password", shareId: "a" }] },
-      { changes: [{ action: "block-download", shareId: "b" }] },
+      { changes: [{ action: "set-role", shareId: "a", role: "comment" }], query },
+      { changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z" }], query },
+      { changes: [{ action: "set-password", shareId: "a" }], query },
+      { changes: [{ action: "block-download", shareId: "b" }], query },
     ]),
   );
 });
@@ -96,6 +106,7 @@ test("one share may end later than now, or open again, where that is said", asyn
     expect(staged()).toEqual([
       {
         changes: [{ action: "set-expiry", shareId: "a", expiresAt: "2026-10-19T23:59:59Z", later: true, reopen: true }],
+        query: "reach:open",
       },
     ]),
   );
@@ -111,7 +122,7 @@ test("a waiver is given to all that a query finds, with a reason and an end", as
   expect(sent).toEqual([
     {
       path: "/api/waivers",
-      body: { query: "reach:open", rules: ["dormant"], reason: "Archive year", until: "2026-11-04T00:00:00Z" },
+      body: { query: "reach:open", rules: ["dormant"], reason: "Archive year", until: "2026-11-04T23:59:59Z" },
     },
   ]);
 });

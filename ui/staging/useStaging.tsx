@@ -29,13 +29,16 @@ export interface Staging {
   dialog: ReactNode;
 }
 
-/** @param onDone is told when something was staged or waived; of a waiver what came of it */
-export function useStaging(now: Seconds, onDone: (words: string | null) => void): Staging {
+/**
+ * @param query that found what is staged: the docket can be called after it
+ * @param onDone is told when something was staged or waived; of a waiver what came of it
+ */
+export function useStaging(now: Seconds, query: string, onDone: (words: string | null) => void): Staging {
   const { stage } = useTray();
   const [asking, setAsking] = useState<Asking | null>(null);
   const close = () => setAsking(null);
   const stageAll = (changes: Change[]) => {
-    stage.mutate(changes);
+    stage.mutate({ changes, query });
     close();
     onDone(null);
   };
@@ -69,7 +72,7 @@ export function useStaging(now: Seconds, onDone: (words: string | null) => void)
     if (kind === "end") {
       const onChoose = (expiresAt: string, later: boolean) =>
         all(ids, (shareId) => ({ action: "set-expiry", shareId, expiresAt, ...(later && { later, reopen: later }) }));
-      return <EndDateDialog {...common} now={now} onChoose={onChoose} />;
+      return <EndDateDialog ids={ids} onClose={close} now={now} onChoose={onChoose} />;
     }
     if (kind === "addresses") {
       const onChoose = (addresses: string[]) => all(ids, (shareId) => ({ action: "narrow", shareId, addresses }));

@@ -1,28 +1,27 @@
 "use client";
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { z } from "zod";
+import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
+import { Check } from "lucide-react";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef } from "react";
 import { alertsOperations } from "@/contract/alerts";
 import type { Alert } from "@/core/trail/alert";
 import { ALERT_STATES } from "@/core/trail/watch";
-import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
-import { ask, asked, keyOf } from "../parts/ask";
-import { Button } from "../parts/Button";
-import { Field } from "../parts/Field";
+import { asked } from "../parts/ask";
+import { MarkAllBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
-import { countWords, distanceWords, plainWords } from "../parts/words";
-import { zonedWords } from "@/core/time/zoned";
-import { useSignIns } from "./useSignIns";
+import { useDates } from "../parts/useDates";
+import { type Marking, useMarking } from "../parts/useMarking";
+import { countWords, plainWords } from "../parts/words";
+import { ManyAlerts } from "./ManyAlerts";
+import { OneAlert } from "./OneAlert";
+import { useAlertActs } from "./useAlertActs";
 
 const PARTS = { state: parseAsStringLiteral(ALERT_STATES), alert: parseAsInteger };
-const KEY = keyOf(alertsOperations.alerts);
 
 /** What the watches found: looked at, given to somebody, settled; from each to its share, its ways and the tray. */
 export function AlertsScreen() {
@@ -41,10 +40,14 @@ function AlertsNow() {
     0,
   );
   const open = alerts[at];
+  const { viewer } = useStandpoint();
+  const marking = useMarking(viewer.mayChange ? alerts.map(({ id }) => id) : []);
+  const chosen = alerts.filter(({ id }) => marking.marked.has(id));
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_440px]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_440px]">
       <div className="flex min-h-0 flex-col bg-raised">
         <div className="flex items-center gap-4 border-b border-line bg-surface px-3.5 py-2">
+          {viewer.mayChange && <MarkAllBox marking={marking} />}
           <h1 className="text-[17px] font-semibold">Alerts</h1>
           <nav aria-label="Which" className="flex gap-3">
             {[null, ...ALERT_STATES].map((one) => (
@@ -72,23 +75,34 @@ function AlertsNow() {
             </Notice>
           </div>
         )}
-        <AlertList alerts={alerts} at={at} onAt={(next) => void set({ alert: alerts[next]?.id ?? null })} />
+        <AlertList
+          marking={marking}
+          alerts={alerts}
+          at={at}
+          onAt={(next) => void set({ alert: alerts[next]?.id ?? null })}
+        />
       </div>
-      <aside aria-label="One alert" className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-4">
-        {open && <OneAlert key={open.id} alert={open} />}
+      <aside aria-label="What is chosen" className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-4">
+        {chosen.length > 0 ? (
+          <ManyAlerts alerts={chosen} onDone={marking.clear} />
+        ) : (
+          open && <OneAlert key={open.id} alert={open} />
+        )}
       </aside>
     </div>
   );
 }
 
 interface ListProps {
+  marking: Marking<number>;
   alerts: Alert[];
   at: number;
   onAt: (at: number) => void;
 }
 
-/** Worked by keys: arrows move, x stages the revoke of the share, Enter opens it, t shows the ways in to the item. */
-function AlertList({ alerts, at, onAt }: ListProps) {
+/** Worked by keys: arrows move, space marks, x stages the revoke of the share, Enter opens it, t shows the ways in to the item. */
+function AlertList({ marking, alerts, at, onAt }: ListProps) {
+  const dates = useDates();
   const list = useRef<HTMLUListElement>(null);
   const { now } = useStandpoint();
   const act = useAlertActs(alerts[at]);
@@ -96,23 +110,32 @@ function AlertList({ alerts, at, onAt }: ListProps) {
   useEffect(() => {
     if (isThere) list.current?.focus();
   }, [isThere]);
-  const keys: Record<string, () => void> = {
-    ArrowDown: () => onAt(Math.min(at + 1, alerts.length - 1)),
-    ArrowUp: () => onAt(Math.max(at - 1, 0)),
+  const step = (by: number) => (isMarking: boolean) => {
+    const next = Math.max(0, Math.min(at + by, alerts.length - 1));
+    if (isMarking) marking.add([alerts[at].id, alerts[next].id]);
+    onAt(next);
+  };
+  const keys: Record<string, (isMarking: boolean) => void> = {
+    ArrowDown: step(1),
+    ArrowUp: step(-1),
+    " ": () => marking.toggle(alerts[at].id),
+    a: marking.toggleAll,
+    Escape: marking.clear,
     Enter: act.openShare,
-    x: act.stageRevoke,
+    x: () => act.stageRevoke(alerts.filter(({ id }) => marking.marked.has(id))),
     t: act.ways,
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || !keys[event.key]) return;
+    if (!isThere || event.ctrlKey || event.metaKey || event.altKey || !keys[event.key]) return;
     event.preventDefault();
-    keys[event.key]();
+    keys[event.key](event.shiftKey);
   };
   return (
     <ul
       ref={list}
       role="listbox"
       aria-label="Alerts"
+      aria-multiselectable={marking.ids.length > 0}
       aria-activedescendant={isThere ? `alert-${alerts[at].id}` : undefined}
       tabIndex={0}
       onKeyDown={onKeyDown}
@@ -123,13 +146,14 @@ function AlertList({ alerts, at, onAt }: ListProps) {
           key={alert.id}
           id={`alert-${alert.id}`}
           role="option"
-          aria-selected={index === at}
+          aria-selected={marking.ids.length > 0 ? marking.marked.has(alert.id) : index === at}
           onClick={() => onAt(index)}
           className={clsx(
-            "grid cursor-default grid-cols-[64px_minmax(0,1fr)_120px] gap-3 border-b border-line px-3.5 py-1.5",
+            "grid cursor-default grid-cols-[16px_64px_minmax(0,1fr)_120px] gap-3 border-b border-line px-3.5 py-1.5",
             index === at && "bg-verdigris-soft",
           )}
         >
+          <MarkSquare marking={marking} id={alert.id} />
           <span className={SEVERITY_LOOKS[alert.severity]}>{plainWords(alert.severity)}</span>
           <span className="min-w-0 wrap-anywhere">
             <span className={clsx(alert.state === "new" && "font-semibold")}>{alert.words}</span>
@@ -139,7 +163,7 @@ function AlertList({ alerts, at, onAt }: ListProps) {
                 .join(" · ")}
             </span>
           </span>
-          <span className="text-right text-ink-soft">{distanceWords(alert.lastAt, now)}</span>
+          <span className="text-right text-ink-soft">{dates.distance(alert.lastAt, now)}</span>
         </li>
       ))}
     </ul>
@@ -148,122 +172,23 @@ function AlertList({ alerts, at, onAt }: ListProps) {
 
 const SEVERITY_LOOKS = { urgent: "font-semibold text-oxide", high: "text-copper", low: "text-ink-soft" };
 
-/** What can be done from an alert in one step. */
-function useAlertActs(alert: Alert | undefined) {
-  const router = useRouter();
-  const { viewer } = useStandpoint();
-  const { stage } = useTray();
-  return {
-    openShare: () => {
-      if (alert?.shareId) router.push(`/register?share=${encodeURIComponent(alert.shareId)}`);
-    },
-    ways: () => {
-      const person = alert?.person ? `&person=${encodeURIComponent(alert.person)}` : "";
-      if (alert?.itemId) router.push(`/ways?item=${encodeURIComponent(alert.itemId)}${person}`);
-    },
-    stageRevoke: () => {
-      if (alert?.shareId && viewer.mayChange) stage.mutate([{ action: "revoke", shareId: alert.shareId }]);
-    },
-  };
-}
-
-function OneAlert({ alert }: { alert: Alert }) {
-  const { viewer } = useStandpoint();
-  const client = useQueryClient();
-  const [note, setNote] = useState("");
-  const [to, setTo] = useState(alert.assignedTo ?? "");
-  const people = useSignIns();
-  const act = useAlertActs(alert);
-  const change = useMutation({
-    mutationFn: (body: z.input<typeof alertsOperations.handleAlert.body>) =>
-      ask(alertsOperations.handleAlert, { params: { id: String(alert.id) }, body }),
-    onSuccess: () => client.invalidateQueries({ queryKey: KEY }),
-  });
-  const isSettled = alert.state === "settled";
+/** Shows whether an option is marked, and marks it when it is clicked; for whoever hears the list, the option itself says it. */
+function MarkSquare({ marking, id }: { marking: Marking<number>; id: number }) {
+  const isOn = marking.marked.has(id);
+  if (marking.ids.length === 0) return <span />;
   return (
-    <>
-      <h2 className="text-[16px] leading-snug font-semibold wrap-anywhere">{alert.words}</h2>
-      <p className="mt-1 text-ink-soft">
-        {alert.watch ?? "A watch that was dropped"}. {countWords(alert.count, "event")}, first{" "}
-        {zonedWords(alert.firstAt, "UTC")}
-        {alert.lastAt !== alert.firstAt && `, last ${zonedWords(alert.lastAt, "UTC")}`} UTC.
-      </p>
-      <div className="mt-3 flex flex-wrap gap-2">
-        {alert.shareId && <Button onClick={act.openShare}>Open the share</Button>}
-        {alert.itemId && <Button onClick={act.ways}>Ways in</Button>}
-        {alert.shareId && viewer.mayChange && (
-          <Button look="act" onClick={act.stageRevoke}>
-            Stage its revoke
-          </Button>
-        )}
-      </div>
-      <p className="mt-2">
-        <Link href={`/trail?${eventsOf(alert)}`} className="text-verdigris underline">
-          See the events on the trail
-        </Link>
-      </p>
-      {isSettled && (
-        <p className="mt-3 border-l-[3px] border-line-strong pl-3">
-          Settled by {alert.settledBy}: {alert.note}
-        </p>
+    <span
+      aria-hidden
+      onClick={(event) => {
+        event.stopPropagation();
+        marking.toggle(id);
+      }}
+      className={clsx(
+        "mt-0.5 flex size-[15px] items-center justify-center rounded-[2px] border",
+        isOn ? "border-verdigris bg-verdigris text-on-verdigris" : "border-control bg-raised",
       )}
-      {viewer.mayChange && (
-        <div className="mt-4 border-t border-line pt-3">
-          {alert.state === "new" && <Button onClick={() => change.mutate({ act: "see" })}>Mark as seen</Button>}
-          {isSettled ? (
-            <Button onClick={() => change.mutate({ act: "reopen" })}>Open it again</Button>
-          ) : (
-            <form
-              className="mt-3"
-              onSubmit={(event) => {
-                event.preventDefault();
-                change.mutate({ act: "settle", note });
-              }}
-            >
-              <Field
-                label="Settle with a note"
-                value={note}
-                required
-                onChange={(event) => setNote(event.target.value)}
-              />
-              <Button type="submit">Settle</Button>
-            </form>
-          )}
-          <form
-            className="mt-4"
-            onSubmit={(event) => {
-              event.preventDefault();
-              change.mutate({ act: "assign", to: to || null });
-            }}
-          >
-            <label className="mb-3 block font-semibold">
-              Given to
-              <select
-                value={to}
-                onChange={(event) => setTo(event.target.value)}
-                className="mt-1 block h-9 w-full rounded-[3px] border border-control bg-raised px-2 font-normal"
-              >
-                <option value="">Nobody</option>
-                {to !== "" && !people.some(({ email }) => email === to) && <option>{to}</option>}
-                {people.map(({ name, email }) => (
-                  <option key={email} value={email}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <Button type="submit">Give</Button>
-          </form>
-        </div>
-      )}
-      {change.error && <Notice tone="wrong">{change.error.message}</Notice>}
-    </>
+    >
+      {isOn && <Check size={12} strokeWidth={3.5} />}
+    </span>
   );
-}
-
-function eventsOf({ shareId, itemId, firstAt, lastAt }: Alert): URLSearchParams {
-  const parameters = new URLSearchParams({ from: String(firstAt), to: String(lastAt + 1) });
-  if (shareId) parameters.set("share", shareId);
-  else if (itemId) parameters.set("item", itemId);
-  return parameters;
 }

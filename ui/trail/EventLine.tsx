@@ -2,12 +2,12 @@
 
 import Link from "next/link";
 import { rfc3339 } from "@/core/time/instant";
-import { zonedWords } from "@/core/time/zoned";
 import type { TrailEvent } from "@/core/trail/event";
 import type { EventGroupLine } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import { cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle, verbWords } from "@/core/trail/verbs";
+import { useDates } from "../parts/useDates";
 import { useStandpoint } from "../frame/viewer";
 
 interface Props {
@@ -22,15 +22,16 @@ interface Props {
 /** One event, or like ones of a day, in a sentence whose parts open what they speak of as it was then. */
 export function EventLine({ event, like, zone, storeName, onSearch }: Props) {
   const { now } = useStandpoint();
+  const dates = useDates(zone);
   const { at, who, item, share, whom, verb } = event;
   const then = (path: string) => (at < now ? `${path}&at=${rfc3339(at)}` : path);
   const isMany = like !== undefined && like.count > 1;
   return (
-    <li className="grid grid-cols-[150px_minmax(0,1fr)_minmax(0,260px)] gap-x-3 border-b border-line px-3.5 py-1.5">
+    <li className="grid lg:grid-cols-[150px_minmax(0,1fr)_minmax(0,260px)] gap-x-3 border-b border-line px-3.5 py-1.5">
       <time dateTime={rfc3339(at)} className="text-ink-soft tabular-nums">
-        {zonedWords(at, zone)}
+        {dates.moment(at)}
         {isMany && like.first !== at && (
-          <span className="block text-[12.5px] text-ink-faint">first at {zonedWords(like.first, zone).slice(-5)}</span>
+          <span className="block text-[12.5px] text-ink-faint">first at {dates.time(like.first)}</span>
         )}
       </time>
       <p className="min-w-0 wrap-anywhere">

@@ -1,11 +1,14 @@
 "use client";
 
 import { type ReactNode, useState } from "react";
-import { useOwnZone } from "../frame/viewer";
-import { fieldInstant, fieldText } from "@/core/time/zoned";
+import { useStandpoint } from "../frame/viewer";
 import { SIDES, type Side, type TrailSearch } from "@/core/trail/search";
 import { Button } from "../parts/Button";
 import { Finder, type Subject } from "../parts/Finder";
+import { MomentField } from "../parts/MomentField";
+import { useDates } from "../parts/useDates";
+import { useMoment } from "../parts/useMoment";
+import { ZoneField } from "../parts/ZoneField";
 import type { TrailView } from "./useTrailSearch";
 
 const FIELD = "h-[30px] rounded-[3px] border border-control bg-raised px-2";
@@ -15,15 +18,18 @@ const SIDE_WORDS: Record<Side, string> = { either: "did or received", actor: "di
 export function TrailBar({ view }: { view: TrailView }) {
   const { search, zone, change, setZone } = view;
   const [words, setWords] = useState(search.words);
-  const [from, setFrom] = useState(search.from === null ? "" : fieldText(search.from, zone));
-  const [to, setTo] = useState(search.to === null ? "" : fieldText(search.to, zone));
+  const { now } = useStandpoint();
+  const dates = useDates(zone);
+  const rules = { now, edge: "start", toward: "past", zone, optional: true } as const;
+  const from = useMoment(search.from === null ? "" : dates.moment(search.from), rules);
+  const to = useMoment(search.to === null ? "" : dates.moment(search.to), rules);
   return (
     <form
       role="search"
       className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-surface px-3.5 py-2"
       onSubmit={(event) => {
         event.preventDefault();
-        change({ words: words.trim(), from: fieldInstant(from, zone), to: fieldInstant(to, zone) });
+        change({ words: words.trim(), from: from.at, to: to.at });
       }}
     >
       <input
@@ -34,13 +40,9 @@ export function TrailBar({ view }: { view: TrailView }) {
         placeholder="People, names, places, addresses"
         className={`${FIELD} min-w-48 grow`}
       />
-      <Moment name="From" value={from} set={setFrom} />
-      <Moment name="Before" value={to} set={setTo} />
-      <select aria-label="Time zone" value={zone} onChange={(event) => setZone(event.target.value)} className={FIELD}>
-        {zones(useOwnZone(), zone).map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
+      <MomentField label="From" moment={from} inLine />
+      <MomentField label="Before" moment={to} inLine />
+      <ZoneField isLabelHidden value={zone} onValue={setZone} className="w-44" />
       <Button type="submit" look="act">
         Search
       </Button>
@@ -55,20 +57,6 @@ export function TrailBar({ view }: { view: TrailView }) {
         <Chosen view={view} />
       </div>
     </form>
-  );
-}
-
-function Moment({ name, value, set }: { name: string; value: string; set: (text: string) => void }) {
-  return (
-    <label className="flex items-center gap-1.5 text-ink-soft">
-      {name}
-      <input
-        type="datetime-local"
-        value={value}
-        onChange={(event) => set(event.target.value)}
-        className={`${FIELD} text-ink`}
-      />
-    </label>
   );
 }
 
@@ -115,9 +103,4 @@ function Drop({ words, onDrop, children }: { words: string; onDrop: () => void; 
       </button>
     </span>
   );
-}
-
-/** UTC and the reader's own first; then all. */
-function zones(own: string, chosen: string): string[] {
-  return [...new Set(["UTC", own, chosen, ...Intl.supportedValuesOf("timeZone")])];
 }

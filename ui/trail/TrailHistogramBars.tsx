@@ -1,21 +1,22 @@
 "use client";
 
 import { useState } from "react";
-import { zonedWords } from "@/core/time/zoned";
 import type { TrailHistogram } from "@/core/trail/counts";
 import { SpanSlider } from "../parts/SpanSlider";
+import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 import type { TrailView } from "./useTrailSearch";
 
 /** How many events there were by day or by hour, as bars over which a span is dragged. */
 export function TrailHistogramBars({ histogram, view }: { histogram: TrailHistogram; view: TrailView }) {
+  const dates = useDates(view.zone);
   const { edges, counts, by } = histogram;
   const [dragged, setDragged] = useState<[number, number] | null>(null);
   const bars = counts.length;
   if (bars < 2) return null;
   const [from, to] = dragged ?? [0, bars];
   const most = Math.max(1, ...counts);
-  const words = (edge: number) => zonedWords(edges[edge], view.zone);
+  const words = (edge: number) => dates.moment(edges[edge]);
   const choose = ([first, last]: [number, number]) => {
     setDragged(null);
     if (first > 0 || last < bars) view.change({ from: edges[first], to: edges[last] });

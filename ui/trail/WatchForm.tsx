@@ -11,6 +11,7 @@ import { SEVERITIES } from "@/core/rules/severity";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { ZoneField } from "../parts/ZoneField";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 import { useSignIns } from "./useSignIns";
@@ -124,17 +125,7 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
           value={watch.mostADay}
           onChange={(event) => set({ mostADay: event.target.valueAsNumber })}
         />
-        <Field
-          label="Time zone"
-          list="zones"
-          value={watch.zone}
-          onChange={(event) => set({ zone: event.target.value })}
-        />
-        <datalist id="zones">
-          {Intl.supportedValuesOf("timeZone").map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </datalist>
+        <ZoneField value={watch.zone} onValue={(zone) => set({ zone })} className="w-full" />
       </div>
       <Check
         words="Quiet hours, with a digest at their end"
@@ -147,7 +138,9 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
             <Field
               key={end}
               label={end === "from" ? "From" : "To"}
-              type="time"
+              pattern="([01][0-9]|2[0-3]):[0-5][0-9]"
+              title="A time such as 20:00"
+              required
               value={watch.quiet![end]}
               onChange={(event) => set({ quiet: { ...watch.quiet!, [end]: event.target.value } })}
             />

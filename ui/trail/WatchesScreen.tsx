@@ -10,9 +10,11 @@ import { parseSearch } from "@/core/trail/search";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { MarkAllBox, MarkBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
-import { useOwnZone } from "../frame/viewer";
 import { OfNow } from "../parts/OfNow";
+import { useDates } from "../parts/useDates";
+import { type Marking, useBoxKeys, useMarking } from "../parts/useMarking";
 import { countWords } from "../parts/words";
 import { firstDraft, WatchForm } from "./WatchForm";
 import { watchWords } from "./watchWords";
@@ -39,14 +41,24 @@ function WatchesNow() {
     if (isNew) window.history.replaceState(null, "", "/trail/watches");
     void refresh();
   };
-  const zone = useOwnZone();
+  const { zone } = useDates().settings;
   const ship = useMutation({
     mutationFn: () => ask(alertsOperations.addShipped, { body: { zone } }),
     onSuccess: refresh,
   });
-  const problem = list.error ?? ship.error;
+  const marking = useMarking(viewer.mayChange ? (list.data?.watches ?? []).map(({ id }) => id) : []);
+  const chosen = marking.ids.filter((id) => marking.marked.has(id));
+  const onKeyDown = useBoxKeys(marking, "watches");
+  const turnAll = useMutation({
+    mutationFn: (isOn: boolean) => ask(alertsOperations.turnWatches, { body: { ids: chosen, isOn } }),
+    onSuccess: () => {
+      marking.clear();
+      void refresh();
+    },
+  });
+  const problem = list.error ?? ship.error ?? turnAll.error;
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_460px]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_460px]">
       <div className="min-h-0 overflow-y-auto bg-raised px-6 py-5">
         <div className="mb-3 flex items-center gap-4">
           <h1 className="text-[20px] font-semibold">Watches</h1>
@@ -69,9 +81,21 @@ function WatchesNow() {
             Nothing is watched yet. Search the trail and press “Watch for this”, or begin with the ready-made ones.
           </Notice>
         )}
-        <ul>
+        {viewer.mayChange && marking.ids.length > 0 && (
+          <div className="flex items-center gap-3 py-2">
+            <MarkAllBox marking={marking} />
+            <Button disabled={chosen.length === 0 || turnAll.isPending} onClick={() => turnAll.mutate(true)}>
+              Switch {chosen.length || "the marked"} on
+            </Button>
+            <Button disabled={chosen.length === 0 || turnAll.isPending} onClick={() => turnAll.mutate(false)}>
+              Switch {chosen.length || "the marked"} off
+            </Button>
+          </div>
+        )}
+        <ul id="watches" onKeyDown={onKeyDown}>
           {list.data?.watches.map((line) => (
             <Line
+              marking={marking}
               key={line.id}
               line={line}
               mayChange={viewer.mayChange}
@@ -102,13 +126,14 @@ function WatchesNow() {
 }
 
 interface LineProps {
+  marking: Marking<string>;
   line: WatchLine;
   mayChange: boolean;
   onEdit: () => void;
   onChanged: () => void;
 }
 
-function Line({ line, mayChange, onEdit, onChanged }: LineProps) {
+function Line({ marking, line, mayChange, onEdit, onChanged }: LineProps) {
   const { id, name, watch, isOn, open, held, aside } = line;
   const turn = useMutation({
     mutationFn: () => ask(alertsOperations.saveWatch, { body: { id, name, watch, isOn: !isOn } }),
@@ -122,6 +147,7 @@ function Line({ line, mayChange, onEdit, onChanged }: LineProps) {
   return (
     <li className="border-t border-line py-2.5">
       <div className="flex items-baseline gap-3">
+        {mayChange && <MarkBox marking={marking} id={id} label={name} />}
         <b className="text-[15px] font-semibold">{name}</b>
         <span className={watch.severity === "low" ? "text-ink-soft" : "text-copper"}>{watch.severity}</span>
         <span className="text-ink-faint">{isOn ? "on" : "off"}</span>

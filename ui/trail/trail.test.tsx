@@ -199,7 +199,7 @@ test("the trail counts what a search finds, narrows it by what happened, and sea
   fireEvent.click(await screen.findByRole("button", { name: /b@quay.example/ }));
   expect(push).toHaveBeenLastCalledWith(null, "", "?person=b%40quay.example&label=restricted&side=actor");
   fireEvent.change(screen.getByRole("textbox", { name: "Words" }), { target: { value: " rider " } });
-  fireEvent.change(screen.getByLabelText("From"), { target: { value: "2026-10-05T07:00" } });
+  fireEvent.change(screen.getByLabelText("From"), { target: { value: "2026-10-05 07:00" } });
   fireEvent.click(screen.getByRole("button", { name: "Search" }));
   expect(push).toHaveBeenLastCalledWith(null, "", `?q=rider&label=restricted&from=${T - 3_600}`);
   expect(screen.getByRole("link", { name: "Watch for this" }).getAttribute("href")).toBe(
@@ -324,13 +324,7 @@ test("alerts are walked by arrows; x stages the revoke, Enter opens the share, t
   const list = await screen.findByRole("listbox");
   await waitFor(() => expect(document.activeElement).toBe(list));
   fireEvent.keyDown(list, { key: "ArrowDown" });
-  await waitFor(() =>
-    expect(
-      within(list)
-        .getAllByRole("option")
-        .map((one) => one.getAttribute("aria-selected")),
-    ).toEqual(["false", "true"]),
-  );
+  await waitFor(() => expect(list.getAttribute("aria-activedescendant")).toBe("alert-2"));
   fireEvent.keyDown(list, { key: "x" });
   await waitFor(() => expect(sent("POST")).toEqual([["/api/tray", { changes: [{ action: "revoke", shareId: "l" }] }]]));
   fireEvent.keyDown(list, { key: "Enter" });
@@ -339,19 +333,54 @@ test("alerts are walked by arrows; x stages the revoke, Enter opens the share, t
   expect(pushed).toEqual(["/register?share=l", "/ways?item=f&person=b%40quay.example"]);
 });
 
+test("alerts are marked by keys as everywhere, and those marked are settled, assigned or staged together", async () => {
+  show(<AlertsScreen />);
+  const list = await screen.findByRole("listbox");
+  const marked = () =>
+    within(list)
+      .getAllByRole("option")
+      .map((one) => one.getAttribute("aria-selected"));
+  await within(list).findAllByRole("option");
+  fireEvent.keyDown(list, { key: " " });
+  expect(marked()).toEqual(["true", "false"]);
+  fireEvent.keyDown(list, { key: "Escape" });
+  fireEvent.keyDown(list, { key: "ArrowDown", shiftKey: true });
+  await waitFor(() => expect(marked()).toEqual(["true", "true"]));
+  fireEvent.keyDown(list, { key: "a" });
+  expect(marked()).toEqual(["false", "false"]);
+  fireEvent.click(screen.getByRole("checkbox", { name: "Mark all" }));
+  expect(screen.getByRole("heading", { name: "2 alerts marked" })).toBeTruthy();
+  fireEvent.keyDown(list, { key: "x" });
+  fireEvent.change(screen.getByLabelText("Settle with a note"), { target: { value: "The press kit" } });
+  fireEvent.click(screen.getByRole("button", { name: "Settle" }));
+  await waitFor(() => expect(sent("POST")).toHaveLength(2));
+  expect(sent("POST")).toEqual([
+    ["/api/tray", { changes: [{ action: "revoke", shareId: "l" }] }],
+    ["/api/alerts", { ids: [1, 2], does: { act: "settle", note: "The press kit" } }],
+  ]);
+  await waitFor(() => expect(marked()).toEqual(["false", "false"]));
+});
+
+test("marked watches are switched together", async () => {
+  show(<WatchesScreen />);
+  fireEvent.click(await screen.findByRole("checkbox", { name: "Mark Downloads" }));
+  fireEvent.click(screen.getByRole("button", { name: "Switch 1 off" }));
+  await waitFor(() => expect(sent("PUT")).toEqual([["/api/watches", { ids: ["w"], isOn: false }]]));
+});
+
 test("an alert is seen, given to somebody, and settled with a note", async () => {
   show(<AlertsScreen />);
   fireEvent.click(await screen.findByRole("button", { name: "Mark as seen" }));
   fireEvent.change(screen.getByLabelText("Settle with a note"), { target: { value: "Asked for" } });
   fireEvent.click(screen.getByRole("button", { name: "Settle" }));
   await screen.findByRole("option", { name: "Ada" });
-  fireEvent.change(screen.getByLabelText("Given to"), { target: { value: "ada@home.example" } });
-  fireEvent.click(screen.getByRole("button", { name: "Give" }));
+  fireEvent.change(screen.getByLabelText("Assigned to"), { target: { value: "ada@home.example" } });
+  fireEvent.click(screen.getByRole("button", { name: "Assign" }));
   await waitFor(() => expect(sent("POST")).toHaveLength(3));
   expect(sent("POST")).toEqual([
-    ["/api/alerts/1", { act: "see" }],
-    ["/api/alerts/1", { act: "settle", note: "Asked for" }],
-    ["/api/alerts/1", { act: "assign", to: "ada@home.example" }],
+    ["/api/alerts", { ids: [1], does: { act: "see" } }],
+    ["/api/alerts", { ids: [1], does: { act: "settle", note: "Asked for" } }],
+    ["/api/alerts", { ids: [1], does: { act: "assign", to: "ada@home.example" } }],
   ]);
 });
 
@@ -360,7 +389,7 @@ test("a settled alert says by whom and why, and can be opened again; who only lo
   show(<AlertsScreen />);
   expect((await screen.findByText(/Settled by imre/)).textContent).toBe("Settled by imre: Asked for");
   fireEvent.click(screen.getByRole("button", { name: "Open it again" }));
-  await waitFor(() => expect(sent("POST")).toEqual([["/api/alerts/3", { act: "reopen" }]]));
+  await waitFor(() => expect(sent("POST")).toEqual([["/api/alerts", { ids: [3], does: { act: "reopen" } }]]));
 });
 
 test("no alert is said so", async () => {

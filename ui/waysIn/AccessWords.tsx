@@ -1,10 +1,11 @@
 import type { Access } from "@/core/access/paths";
 import { NEVER } from "@/core/time/instant";
-import { dayWords } from "../parts/words";
+import { useDates } from "../parts/useDates";
 
 /** What somebody may do, and until when. */
 export function AccessWords({ access }: { access: Access }) {
+  const dates = useDates();
   const download = access.download ? "and download" : "not download";
-  const until = access.until === NEVER ? "for ever" : `until ${dayWords(access.until)}`;
+  const until = access.until === NEVER ? "for ever" : `until ${dates.day(access.until)}`;
   return `may ${access.role}, ${download}, ${until}`;
 }

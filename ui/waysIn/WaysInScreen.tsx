@@ -12,6 +12,7 @@ import { Notice } from "../parts/Notice";
 import { CheapestCutPanel } from "./CheapestCutPanel";
 import { Finder, type Subject } from "../parts/Finder";
 import { ItemReached } from "./ItemReached";
+import { MostExposed } from "./MostExposed";
 import { PathList } from "./PathList";
 import { ReachedItems } from "./ReachedItems";
 import { type Whole, WholeActions } from "./WholeActions";
@@ -76,10 +77,13 @@ export function WaysInScreen() {
         {error ? (
           <Notice tone="wrong">{error.message}</Notice>
         ) : given.length === 0 ? (
-          <Notice>
-            Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; both
-            to see every way in, and what would close them all.
-          </Notice>
+          <>
+            <Notice>
+              Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; both
+              to see every way in, and what would close them all.
+            </Notice>
+            <MostExposed onPick={(subject) => (subject.kind === "item" ? onItem(subject) : onWho(subject))} />
+          </>
         ) : data?.kind === "item" ? (
           <>
             {data.organisation === null && (

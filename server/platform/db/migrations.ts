@@ -18,6 +18,8 @@ export const migrations: Record<string, Migration> = {
   "013-names": { up: names },
   "014-doors": { up: doors },
   "015-appliers": { up: appliers },
+  "016-dates": { up: dates },
+  "017-docket-names": { up: docketNames },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -360,4 +362,21 @@ async function doors(db: Kysely<unknown>) {
 /** Who had a docket applied: they need not be told what it brought about. */
 async function appliers(db: Kysely<unknown>) {
   await sql.raw(`alter table docket add column applied_by text`).execute(db);
+}
+
+/** How people want to be told times; null for whoever never said, whose browser knows. */
+async function dates(db: Kysely<unknown>) {
+  const statements = [
+    `alter table "user" add column "dateStyle" text`,
+    `alter table "user" add column "weekStart" integer`,
+    // Whoever chose a zone goes on reading dates as they did.
+    `update "user" set "dateStyle" = 'day-first', "weekStart" = 1 where "zone" <> 'UTC'`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** What whoever applies a docket calls it, and why it is applied. */
+async function docketNames(db: Kysely<unknown>) {
+  await sql.raw(`alter table docket add column name text`).execute(db);
+  await sql.raw(`alter table docket add column reason text`).execute(db);
 }

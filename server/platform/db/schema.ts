@@ -122,6 +122,9 @@ export interface DocketTable {
   approved_by: string | null;
   /** Who had it applied. */
   applied_by: string | null;
+  /** What whoever applies it calls it, and why it is applied. */
+  name: string | null;
+  reason: string | null;
 }
 
 export interface DocketChangeTable {
@@ -369,6 +372,8 @@ export interface UserTable {
   email: string;
   role: SignInRole;
   zone: Generated<string>;
+  dateStyle: string | null;
+  weekStart: number | null;
   twoFactorEnabled: Generated<number>;
 }
 

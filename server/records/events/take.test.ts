@@ -8,17 +8,20 @@ import { NOTHING_ASKED } from "@/core/trail/search";
 import { type Watch, watchSchema } from "@/core/trail/watch";
 import { file, head, item, link, NOW, person, store, T } from "@/tests/records";
 import { NAMES } from "@/tests/scripts";
-import { type Db, writing } from "../../platform/db/open";
+import { type Db, type Tx, writing } from "../../platform/db/open";
 import { TrailBook } from "../../engine/trailBook";
 import { keepFacts } from "../facts";
 import { takeEvents } from "./take";
 import { raise } from "../../trail/raising";
 import { unansweredAt } from "../../rules/demands";
 import { raiseNotYet } from "../../trail/notYet";
+import { actorOf } from "@/tests/actor";
+import { alertsHandlers } from "../../trail/alertsHandlers";
 import { alerts, assign, markSeen, settle } from "../../trail/alerts";
 import { saveShipped } from "../../trail/shipped";
-import { dropWatch, saveWatch, watches } from "../../trail/watches";
+import { dropWatch, saveWatch, turnWatches, watches } from "../../trail/watches";
 
+const ASKED = { params: {}, query: undefined, past: undefined, network: "127.0.0.1" };
 let app: App;
 let db: Db;
 
@@ -219,14 +222,41 @@ test("alerts are seen, assigned to who may sign in, settled with a note, and ope
   await writing(db, (tx) => saveWatch(tx, "imre", { name: "Downloads", watch: watch(), isOn: true, since: 0 }));
   await take(event("1", { verb: "downloaded" }));
   const [{ id }] = await alerts(db, ["new"]);
-  expect([await markSeen(db, id), await markSeen(db, id)]).toEqual([true, false]);
-  expect(await assign(db, "imre", id, "nobody@home.example")).toBe(false);
-  expect(await settle(db, "imre", id, "Asked for it")).toBe(true);
+  const within = <T>(work: (tx: Tx) => Promise<T>) => writing(db, work);
+  expect([await within((tx) => markSeen(tx, id)), await within((tx) => markSeen(tx, id))]).toEqual([true, false]);
+  expect(await within((tx) => assign(tx, "imre", id, "nobody@home.example"))).toBe(false);
+  expect(await within((tx) => settle(tx, "imre", id, "Asked for it"))).toBe(true);
   expect((await alerts(db, ["settled"]))[0]).toMatchObject({ note: "Asked for it", settledBy: "imre" });
   expect(await take(event("2", { verb: "downloaded" }))).toMatchObject({ alerts: 1 });
-  expect([await settle(db, "imre", id, null), await settle(db, "imre", 99, "none")]).toEqual([true, false]);
+  expect(await within((tx) => settle(tx, "imre", id, null))).toBe(true);
+  expect(await within((tx) => settle(tx, "imre", 99, "none"))).toBe(false);
   const kinds = await db.selectFrom("ledger").select("kind").orderBy("seq").execute();
   expect(kinds.map(({ kind }) => kind)).toEqual(["watch-made", "alert-settled", "alert-reopened"]);
+});
+
+test("many alerts are dealt with at once: all of them or, where one isn't there, none; watches are switched together", async () => {
+  const ids = await Promise.all(
+    ["Downloads", "Again"].map((name) =>
+      writing(db, (tx) => saveWatch(tx, "imre", { name, watch: watch(), isOn: true, since: 0 })),
+    ),
+  );
+  await take(event("1", { verb: "downloaded" }));
+  const raised = (await alerts(db, ["new"])).map(({ id }) => id);
+  expect(raised).toHaveLength(2);
+  const handle = (ids: number[]) => {
+    const body = { ids, does: { act: "settle" as const, note: "One of ours" } };
+    return alertsHandlers.handleAlerts(app, { ...ASKED, actor: actorOf("imre", "administrator"), body });
+  };
+  await expect(handle([...raised, 99])).rejects.toThrow("There is no such alert.");
+  expect(await alerts(db, ["settled"])).toEqual([]);
+  await handle(raised);
+  expect((await alerts(db, ["settled"])).map(({ note }) => note)).toEqual(["One of ours", "One of ours"]);
+  await writing(db, (tx) => turnWatches(tx, "imre", ids, false));
+  expect((await watches(db)).map(({ isOn }) => isOn)).toEqual([false, false]);
+  await expect(writing(db, (tx) => turnWatches(tx, "imre", [ids[0], "gone"], true))).rejects.toThrow(
+    "Nothing was switched",
+  );
+  expect((await watches(db)).map(({ isOn }) => isOn)).toEqual([false, false]);
 });
 
 test("the shipped watches are kept once, and one that is dropped leaves its alerts", async () => {

@@ -1,0 +1,90 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import { registerOperations } from "@/contract/register";
+import type { Facet } from "@/core/query/facets";
+import type { Funnel } from "@/core/query/page";
+import { RULES, type RuleId } from "@/core/rules/list";
+import { asOf, useStandpoint } from "../frame/viewer";
+import { asked } from "../parts/ask";
+import { Loading } from "../parts/Loading";
+import { Notice } from "../parts/Notice";
+import { countWords } from "../parts/words";
+
+const GRAVE = "risk:very-high";
+const UNUSED = "reach:open -used:<90d";
+const MOST = 3;
+
+/** What the stores hold, in three sentences, and the three things most worth doing first, each one press away. */
+export function FirstLook() {
+  const all = useFacets("");
+  const grave = useFacets(GRAVE);
+  const unused = useFacets(UNUSED);
+  const error = all.error ?? grave.error ?? unused.error;
+  if (error) return <Notice tone="wrong">{error.message}</Notice>;
+  if (!all.data || !grave.data || !unused.data) return <Loading />;
+  const total = totalOf(all.data, "state");
+  if (total === 0)
+    return (
+      <p className="max-w-prose">
+        No share is known yet. Connect a store or import an estate file, as docs/command-line.md tells; what it holds is
+        told here.
+      </p>
+    );
+  const rules = facetOf(grave.data, "rule").top.slice(0, MOST);
+  return (
+    <div className="max-w-prose">
+      <p>
+        Tight Latch knows <Count query="" count={total} one="share" /> in{" "}
+        {countWords(facetOf(all.data, "store").values, "store")}, of which{" "}
+        <Count query="outside:yes" count={valueOf(all.data, "outside", "yes")} one="reaches" many="reach" /> outside.
+      </p>
+      <p>
+        <Count query="reach:open" count={valueOf(all.data, "reach", "open")} one="link opens" many="links open" /> to
+        anyone who holds the address;{" "}
+        <Count query={UNUSED} count={totalOf(unused.data, "state")} one="of them has" many="of them have" /> not been
+        used for 90 days.
+      </p>
+      <p>
+        <Count query={GRAVE} count={valueOf(all.data, "risk", "very-high")} one="share is" many="shares are" /> of very
+        high risk.
+      </p>
+      {rules.length > 0 && (
+        <>
+          <h3 className="mt-3 font-semibold">Most worth doing first</h3>
+          <ol className="list-decimal pl-5">
+            {rules.map(({ value, count }) => (
+              <li key={value} className="py-0.5">
+                {RULES[value as RuleId].title}: <Count query={`${GRAVE} rule:${value}`} count={count} one="share" /> of
+                very high risk
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** A number that opens the list that it counts. */
+function Count({ query, count, one, many }: { query: string; count: number; one: string; many?: string }) {
+  const { past } = useStandpoint();
+  return (
+    <Link href={asOf(`/register?${new URLSearchParams({ q: query })}`, past)} className="text-verdigris underline">
+      {countWords(count, one, many)}
+    </Link>
+  );
+}
+
+const useFacets = (query: string) => {
+  const { past } = useStandpoint();
+  return useQuery(asked(registerOperations.funnel, { query: { query }, past }));
+};
+
+const facetOf = ({ facets }: Funnel, field: Facet["field"]) => facets.find((one) => one.field === field)!;
+const valueOf = (funnel: Funnel, field: Facet["field"], value: string) =>
+  facetOf(funnel, field).top.find((one) => one.value === value)?.count ?? 0;
+/** How many are found, by a field of which each has one value; those revoked are counted by those who ask for them. */
+const totalOf = (funnel: Funnel, field: Facet["field"]) =>
+  facetOf(funnel, field).top.reduce((sum, { value, count }) => (value === "revoked" ? sum : sum + count), 0);

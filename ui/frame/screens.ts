@@ -1,0 +1,21 @@
+/** The sections, in the order of the band and of the number keys. */
+export const SECTIONS: readonly (readonly [name: string, path: `/${string}`])[] = [
+  ["Desk", "/desk"],
+  ["Register", "/register"],
+  ["Ways in", "/ways"],
+  ["Rules", "/rules"],
+  ["Trail", "/trail"],
+  ["Ledger", "/ledger"],
+  ["Estate", "/estate"],
+  ["People", "/people"],
+];
+
+/** The screens that stand under a section, or beside them all. */
+export const OTHER_SCREENS: typeof SECTIONS = [
+  ["Alerts", "/alerts"],
+  ["Watches", "/trail/watches"],
+  ["Waivers", "/rules/waivers"],
+  ["What is open to anyone", "/register/public"],
+  ["Help", "/help"],
+  ["Your account", "/account"],
+];
