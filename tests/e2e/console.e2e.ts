@@ -29,7 +29,7 @@ let address: string;
 
 test("somebody who isn't signed in is asked to, and a wrong password is refused", async () => {
   await openOn(page, `${demo.url}/register`);
-  expect(page.url()).toBe(`${demo.url}/sign-in`);
+  expect(page.url()).toBe(`${demo.url}/sign-in?to=%2Fregister`);
   expect(await faultsOf(page)).toEqual([]);
   await page.type("input[name=email]", ADMINISTRATOR);
   await page.type("input[name=password]", "not the password at all");

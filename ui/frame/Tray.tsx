@@ -23,6 +23,7 @@ export function Tray() {
   const { viewer, past } = useStandpoint();
   const { tray, left, dismissLeft, act, apply, problem, refresh } = useTray();
   const [isOpen, setIsOpen] = useState(false);
+  const opener = useRef<HTMLButtonElement>(null);
   const [askedId, setAskedId] = useState<string | null>(null);
   const [watchedId, setWatchedId] = useState<string | null>(null);
   const shownId = watchedId ?? tray?.running?.docketId ?? null;
@@ -49,7 +50,16 @@ export function Tray() {
   }, [isEmpty]);
   return (
     <footer className="on-band bg-band text-band-ink">
-      {isOpen && past === null && tray && preview && <TrayPanel tray={tray} preview={preview} />}
+      {isOpen && past === null && tray && preview && (
+        <TrayPanel
+          tray={tray}
+          preview={preview}
+          onClose={() => {
+            setIsOpen(false);
+            opener.current?.focus();
+          }}
+        />
+      )}
       {problem && (
         <p role="alert" className="px-3.5 pt-2 text-band-oxide">
           {problem.message}
@@ -99,7 +109,13 @@ export function Tray() {
             <Link href={`/ledger/dockets/${tray.docketId}`} className={`${GHOST} leading-[26px]`}>
               As a page
             </Link>
-            <button type="button" className={GHOST} aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
+            <button
+              ref={opener}
+              type="button"
+              className={GHOST}
+              aria-expanded={isOpen}
+              onClick={() => setIsOpen(!isOpen)}
+            >
               {isOpen ? "Close" : "Preview"}
             </button>
             <ConfirmApply

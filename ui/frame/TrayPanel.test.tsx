@@ -92,7 +92,7 @@ beforeEach(() => {
 function showPanel(careful = preview.careful) {
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <TrayPanel tray={tray} preview={{ ...preview, careful }} />
+      <TrayPanel tray={tray} preview={{ ...preview, careful }} onClose={() => {}} />
     </QueryClientProvider>,
   );
 }
@@ -232,7 +232,7 @@ test("who gains something is told too, the crowd first", () => {
   const anyone = { ...preview.anyone, loses: none, gains: { count: 1, names: ["Map"] } };
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <TrayPanel tray={tray} preview={{ ...preview, anyone }} />
+      <TrayPanel tray={tray} preview={{ ...preview, anyone }} onClose={() => {}} />
     </QueryClientProvider>,
   );
   expect(part("Who loses or gains what").getByText("gains Map")).toBeTruthy();
@@ -243,7 +243,7 @@ test("the losses are told by organisation and by item too", () => {
   const items = [{ id: "f", name: "Plan", people: 2, anyone: true }];
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <TrayPanel tray={tray} preview={{ ...preview, organisations, items }} />
+      <TrayPanel tray={tray} preview={{ ...preview, organisations, items }} onClose={() => {}} />
     </QueryClientProvider>,
   );
   fireEvent.click(screen.getByRole("button", { name: "By organisation" }));

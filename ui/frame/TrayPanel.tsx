@@ -1,6 +1,7 @@
 "use client";
 
 import clsx from "clsx";
+import { useEffect, useRef } from "react";
 import type { Action } from "@/core/changes/change";
 import type { Preview } from "@/core/preview/preview";
 import type { StagedChange } from "@/core/changes/states";
@@ -16,9 +17,19 @@ const MOST_SHOWN = 200;
 const ENDS: Action[] = ["revoke", "drop-recipient", "leave-group", "stop-inheriting"];
 
 /** The tray, open: the changes by kind at the left, what they would really do at the right. */
-export function TrayPanel({ tray, preview }: { tray: TrayView; preview: Preview }) {
+export function TrayPanel({ tray, preview, onClose }: { tray: TrayView; preview: Preview; onClose: () => void }) {
+  // Whoever opens it by key goes on within it.
+  const panel = useRef<HTMLElement>(null);
+  useEffect(() => panel.current?.focus(), []);
   return (
     <section
+      ref={panel}
+      tabIndex={-1}
+      onKeyDown={(event) => {
+        if (event.key !== "Escape") return;
+        event.stopPropagation();
+        onClose();
+      }}
       aria-label="What is staged"
       className="grid max-h-[60vh] overflow-y-auto lg:h-[min(60vh,460px)] lg:grid-cols-[440px_1fr] lg:grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
     >

@@ -1,4 +1,4 @@
-const FIRST_SCREEN = "/register";
+const FIRST_SCREEN = "/desk";
 
 /** Goes to a page by loading it whole: who is signed in has changed, so nothing kept in memory may stay. */
 export function leaveTo(path: string) {

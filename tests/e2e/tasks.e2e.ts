@@ -1,0 +1,194 @@
+import type { Browser, KeyInput, Page } from "puppeteer-core";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
+import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
+
+/** What people come to do, from the keyboard alone; each test says how many keys it takes, typed words included. */
+jest.setTimeout(180_000);
+
+const demo = new Demo();
+let browser: Browser;
+let page: Page;
+let administrator: Session;
+let pressed = 0;
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  administrator = await demo.signIn(ADMINISTRATOR);
+});
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+});
+beforeEach(() => {
+  pressed = 0;
+});
+afterEach(async () => {
+  await administrator.ask("/api/tray", { subjects: null }, "DELETE");
+});
+
+async function press(...keys: KeyInput[]) {
+  for (const key of keys) {
+    await page.keyboard.press(key);
+    pressed++;
+  }
+}
+
+/** Keys held together count as one. */
+async function chord(held: KeyInput, key: KeyInput) {
+  await page.keyboard.down(held);
+  await page.keyboard.press(key);
+  await page.keyboard.up(held);
+  pressed++;
+}
+
+async function type(words: string) {
+  await page.keyboard.type(words);
+  pressed += words.length;
+}
+
+const shows = (words: string) => showsOn(page, words);
+const isFocused = (selector: string) => holdsOn(page, (wanted) => document.activeElement?.matches(wanted), selector);
+const tray = async () => (await administrator.ask("/api/tray")).answer;
+const search = (query: string) => `/api/register?count=500&query=${encodeURIComponent(query)}`;
+
+/** Goes by the palette to what has a name. */
+async function goTo(name: string, shown: string) {
+  await chord("Control", "k");
+  await isFocused("[cmdk-input]");
+  await type(name);
+  await holdsOn(
+    page,
+    (wanted) => document.querySelector("[cmdk-item][aria-selected=true]")?.textContent?.includes(wanted),
+    shown,
+  );
+  await press("Enter");
+  await holdsOn(page, () => document.querySelector("[cmdk-input]") === null);
+  await readyOn(page);
+}
+
+/** Asks the register for something, and goes on to what it finds. */
+async function ask(query: string) {
+  await press("2");
+  await holdsOn(page, () => location.pathname === "/register");
+  await hasOn(page, "#row-0 input");
+  await press("/");
+  await isFocused("[data-query]");
+  await type(query);
+  await press("Enter");
+  await isFocused("[data-table]");
+  const { found } = (await administrator.ask(search(query))).answer;
+  await shows(`${found.toLocaleString("en-GB")} of`);
+  return found as number;
+}
+
+/** Goes on by Tab until something with these words has the focus. */
+async function tabTo(words: string) {
+  for (let n = 0; n < 60; n++) {
+    await press("Tab");
+    const isThere = await page.evaluate((wanted) => {
+      const one = document.activeElement as HTMLElement;
+      const label = (one as HTMLInputElement).labels?.[0]?.innerText ?? "";
+      return [one.innerText, one.getAttribute("aria-label"), label].some((text) => text?.includes(wanted));
+    }, words);
+    if (isThere) return;
+  }
+  throw new Error(`Nothing with ${words} was reached by Tab.`);
+}
+
+const footer = (pattern: string) =>
+  holdsOn(page, (wanted) => new RegExp(wanted).test(document.querySelector("footer")!.innerText), pattern);
+
+test("1: at the first sign-in one sees what was found and what to do first", async () => {
+  await openOn(page, `${demo.url}/sign-in`);
+  await page.focus("input[name=email]");
+  await type(ADMINISTRATOR);
+  await press("Tab");
+  await type(PASSWORD);
+  await press("Enter");
+  await shows("Most worth doing first");
+  expect(await page.$$eval("[aria-labelledby=first-look] li", (all) => all.length)).toBe(3);
+  expect(pressed).toBe(ADMINISTRATOR.length + PASSWORD.length + 2);
+});
+
+test("2: all that a partner firm can reach is found and ended", async () => {
+  const firm = "quayside-staging.example";
+  await goTo(firm, firm);
+  await shows("Stage a cut-off everywhere");
+  await tabTo("Stage a cut-off everywhere");
+  await press("Enter");
+  await footer("\\d+ changes\\.");
+  expect((await tray()).changes.length).toBeGreaterThan(10);
+  expect(pressed).toBeLessThanOrEqual(firm.length + 12);
+});
+
+test("4: confidential open links get an end in 14 days, never a later one, and a password where there is none", async () => {
+  const query = "reach:open label:confidential";
+  const found = await ask(query);
+  await press("a");
+  await shows(`${found} marked`);
+  await press("e");
+  await isFocused("[role=dialog] input");
+  await chord("Control", "a");
+  await type("in 14 days");
+  await shows("7 Dec 2026");
+  await press("Enter");
+  await shows("Left as they are");
+  await press("a");
+  await shows(`${found} marked`);
+  await press("p");
+  await footer("make access stricter");
+  const { changes } = await tray();
+  const ends = changes.filter(({ change }: { change: { action: string } }) => change.action !== "set-password");
+  expect(ends.length).toBeGreaterThan(0);
+  expect(ends.length).toBeLessThan(found);
+  expect(pressed).toBe(query.length + "in 14 days".length + 9);
+});
+
+test("5: links unused for 90 days are revoked but for those of running projects", async () => {
+  const query = "reach:open -used:<90d";
+  const found = await ask(query);
+  await press("a");
+  await shows(`${found} marked`);
+  await press("x");
+  await footer(`Apply ${found} changes`);
+  await tabTo("Preview");
+  await press("Enter");
+  await shows("of work that goes on");
+  const { running } = (await tray()).preview.careful;
+  expect(running.length).toBeGreaterThan(0);
+  await tabTo("of work that goes on");
+  await press("Enter");
+  await footer(`Apply ${found - running.length} changes`);
+});
+
+test("12: links that let nobody in any more are cleared", async () => {
+  const query = "state:spent,broken";
+  const found = await ask(query);
+  await press("a");
+  await shows(`${found} marked`);
+  await press("x");
+  await footer(`Apply ${found} changes`);
+  expect(pressed).toBe(query.length + 5);
+});
+
+test("13: the list of all that is open to anyone is a file with its reasons", async () => {
+  await goTo("open to anyone", "What is open to anyone");
+  await shows("As CSV");
+  await tabTo("As CSV");
+  expect(pressed).toBeLessThanOrEqual("open to anyone".length + 6);
+});
+
+test("14: forty alerts of one kind are settled together", async () => {
+  await goTo("alerts", "Alerts");
+  await isFocused("[role=listbox]");
+  for (let n = 0; n < 39; n++) await chord("Shift", "ArrowDown");
+  await shows("40 alerts marked");
+  expect(await faultsOf(page)).toEqual([]);
+  await tabTo("Settle with a note");
+  await type("Agreed with the press office");
+  await press("Enter");
+  await holdsOn(page, () => !document.body.innerText.includes("alerts marked"));
+  const settled = (await administrator.ask("/api/alerts?state=settled")).answer.alerts;
+  expect(settled.filter(({ note }: { note: string }) => note === "Agreed with the press office")).toHaveLength(40);
+});
