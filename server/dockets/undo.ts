@@ -47,7 +47,7 @@ export async function prepareUndo(
   if (known.length === 0)
     throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not undone.");
   const id = await writing(app.db, async (within) => {
-    const words = `undoes ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
+    const words = `Undo of ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
     for (const [i, row] of rows.entries()) if ("changes" in undone[i]) await claim(within, row, id);
     await appendWithin(within, actor, "docket-undo-prepared", { docket: docketId, by: id, changes: known.length, not });

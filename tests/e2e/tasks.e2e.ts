@@ -192,3 +192,56 @@ test("14: forty alerts of one kind are settled together", async () => {
   const settled = (await administrator.ask("/api/alerts?state=settled")).answer.alerts;
   expect(settled.filter(({ note }: { note: string }) => note === "Agreed with the press office")).toHaveLength(40);
 });
+
+test("3: what somebody who left still owns is handed over", async () => {
+  const leaver = (await administrator.ask("/api/ways/find?text=zita.brackwell")).answer.people[0];
+  expect(leaver.status).toBe("left");
+  await goTo(leaver.address, leaver.name);
+  await shows("Hand over all that is theirs");
+  await tabTo("Hand over all that is theirs");
+  await press("Enter");
+  await isFocused("[role=dialog] input");
+  await type("imre varga");
+  await hasOn(page, "[role=dialog] [role=option]");
+  await press("Enter");
+  await holdsOn(page, () => !document.querySelector<HTMLButtonElement>("[role=dialog] [type=submit]")!.disabled);
+  await press("Enter");
+  await footer("\\d+ changes?\\.");
+  const { changes } = await tray();
+  expect(changes.some(({ change }: { change: { action: string } }) => change.action === "hand-over")).toBe(true);
+  expect(pressed).toBeLessThanOrEqual(leaver.address.length + "imre varga".length + 12);
+});
+
+test("7: what one person did is found on the trail, and becomes a watch with a cap", async () => {
+  const [{ name, address }] = (await administrator.ask("/api/ways/find?text=maren")).answer.people;
+  await goTo(address, name);
+  await shows("What happened, on the trail");
+  await tabTo("What happened, on the trail");
+  await press("Enter");
+  await holdsOn(page, () => location.pathname === "/trail" && location.search.includes("person="));
+  await shows("Watch for this");
+  await tabTo("Watch for this");
+  await press("Enter");
+  await holdsOn(page, () => location.pathname === "/trail/watches");
+  await shows("Messages a day");
+  await tabTo("Name");
+  await type("Maren shares outside");
+  await press("Enter");
+  await shows("Maren shares outside");
+  const { watches } = (await administrator.ask("/api/watches")).answer;
+  expect(watches.find((one: { name: string }) => one.name === "Maren shares outside").watch.mostADay).toBe(20);
+});
+
+test("9: the estate is seen as it was on 1 June, by a date as one writes it", async () => {
+  await press("2");
+  await holdsOn(page, () => location.pathname === "/register");
+  await page.focus("header nav a");
+  await tabTo("Now, 23 Nov 2026");
+  await press("Enter");
+  await isFocused("[aria-label='Another time'] input");
+  await chord("Control", "a");
+  await type("1 June 2026 12:00");
+  await press("Enter");
+  await shows("The estate as it was on 1 Jun 2026, 12:00 UTC.");
+  expect(new URL(page.url()).searchParams.get("at")).toBe("2026-06-01T12:00:00Z");
+});

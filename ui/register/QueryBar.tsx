@@ -26,7 +26,8 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
     const at = sent.indexOf(query);
     setApplied(query);
     setSent(at < 0 ? [] : sent.slice(at + 1));
-    if (at < 0) setText(query);
+    // What somebody is in the middle of writing stays: it is asked in a moment.
+    if (at < 0 && text.trim() === applied) setText(query);
   }
   const ask = useCallback(() => {
     if (text.trim() === query) return;
