@@ -3,11 +3,10 @@ import { peopleOperations } from "@/contract/people";
 import { DATE_STYLES, type DateSettings, type DateStyle, momentIn, WEEK_STARTS } from "@/core/time/style";
 import { seconds } from "@/core/time/instant";
 import { ask } from "../parts/ask";
-import { Button } from "../parts/Button";
-import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { ZoneField } from "../parts/ZoneField";
 import { Part } from "./Part";
+import { SaveRow } from "./SaveRow";
 import { useSelf } from "./useSelf";
 
 const SELECT = "h-9 w-full rounded-[3px] border border-control bg-raised px-1";
@@ -60,13 +59,7 @@ export function DatesPart() {
             ))}
           </select>
         </label>
-        {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
-        <Button type="submit" look="act" disabled={save.isPending}>
-          Save
-        </Button>{" "}
-        <span role="status" className="text-ink-soft">
-          {save.isSuccess && "Saved."}
-        </span>
+        <SaveRow save={save} />
       </form>
     </Part>
   );

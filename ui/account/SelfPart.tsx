@@ -1,10 +1,9 @@
 import type { FormEvent } from "react";
 import { peopleOperations, type Self } from "@/contract/people";
 import { ask } from "../parts/ask";
-import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
-import { Notice } from "../parts/Notice";
 import { Part } from "./Part";
+import { SaveRow } from "./SaveRow";
 import { useSelf } from "./useSelf";
 
 /** One's name. */
@@ -19,13 +18,7 @@ export function SelfPart({ self }: { self: Self }) {
     <Part title="You" about={`You sign in as ${self.email}. You are an ${self.role} here.`}>
       <form onSubmit={submit} className="max-w-sm">
         <Field label="Name" name="name" defaultValue={self.name} autoComplete="name" required maxLength={100} />
-        {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
-        <Button type="submit" look="act" disabled={save.isPending}>
-          Save
-        </Button>{" "}
-        <span role="status" className="text-ink-soft">
-          {save.isSuccess && "Saved."}
-        </span>
+        <SaveRow save={save} />
       </form>
     </Part>
   );
