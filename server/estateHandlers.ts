@@ -27,7 +27,10 @@ export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
   async testMail(app, { actor }) {
     const { mail } = await channelsOf(app);
     await mailBy(mail, { to: actor.email, ...TEST_MAIL }).catch((error: Error) => {
-      throw new Problem("unreachable", `The mail did not go out: ${error.message}`);
+      throw new Problem(
+        "unreachable",
+        `The mail did not go out: ${error.message}. Check the server, its port and the password, then try again.`,
+      );
     });
     return { to: actor.email };
   },

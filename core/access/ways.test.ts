@@ -1,4 +1,4 @@
-import { estateOf, file, grant, group, inDays, item, link, named, person, T } from "@/tests/records";
+import { estateOf, file, grant, group, inDays, item, link, named, person, store, T } from "@/tests/records";
 import type { Estate } from "../estate/estate";
 import { NAMES } from "@/tests/scripts";
 import { findSubjects, waysToItem, reachOfOrganisation, pathsBetween, reachOfPerson } from "./ways";
@@ -113,6 +113,10 @@ describe("finding what words mean", () => {
     expect(findSubjects(estate, "PLOT").items.map(({ id }) => id)).toEqual(["f", "b"]);
     expect(findSubjects(estate, "quay").organisations).toEqual(["quay.example"]);
     expect(findSubjects(estate, "two").people.map(({ address }) => address)).toEqual(["two@mail.quay.example"]);
+  });
+  test("an organisation is found though all its people have left", () => {
+    const left = estateOf(store("st"), person("gone", "bo@hull.example", { status: "left" }));
+    expect(findSubjects(left, "hull").organisations).toEqual(["hull.example"]);
   });
   test("leavers are found and said to be such, but are offered to own nothing; nor are outsiders", () => {
     expect(findSubjects(estate, "gone").people).toMatchObject([{ address: "gone@quay.example", status: "left" }]);

@@ -271,7 +271,9 @@ export function findSubjects(estate: Estate, text: string, owners = false): Foun
   };
   const [active, others] = split(estate.people, ({ status }) => status === "active");
   const people = owners ? active.filter(({ insider }) => insider) : [...active, ...others];
-  const organisations = new Set(active.filter((person) => !person.insider).map((person) => person.organisation));
+  // Those whose people have all left come last: theirs is what one looks for when work with them is over.
+  const outsiders = [...active, ...others].filter((person) => !person.insider);
+  const organisations = new Set(outsiders.map((person) => person.organisation));
   const { tree } = estate;
   const positions = [...livePositions(tree, [0, tree.length])];
   // Folders before files: they are what people remember by name.

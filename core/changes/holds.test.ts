@@ -37,6 +37,12 @@ test("an end is given where there is none or a later one, and extends nothing un
   ]);
 });
 
+test("a standing order keeps leave to come later only where the share ends sooner", () => {
+  const order = (shareId: string) =>
+    changesOf({ action: "order-revoke", shareId, on: inDays(14), later: true } as never)!.map((one) => "later" in one);
+  expect(["soon", "far", "never"].map(order)).toEqual([[true], [false], [false]]);
+});
+
 test("a password is replaced only where that is said", () => {
   expect(changesOf({ action: "set-password", shareId: "never" })).toHaveLength(1);
   expect(changesOf({ action: "set-password", shareId: "keyed" })).toEqual([]);

@@ -35,9 +35,13 @@ export function withoutIdleLeave(estate: Estate, change: Change, t: Seconds): Ch
     const { replace, ...rest } = change;
     return replace && estate.share(change.shareId)?.hasPassword ? { ...rest, replace } : rest;
   }
-  if (change.action !== "set-expiry") return change;
-  const { reopen, later, ...rest } = change;
+  if (change.action !== "set-expiry" && change.action !== "order-revoke") return change;
   const ends = estate.share(change.shareId)?.ends;
+  if (change.action === "order-revoke") {
+    const { later, ...rest } = change;
+    return later && ends !== undefined && ends <= seconds(change.on) ? { ...rest, later } : rest;
+  }
+  const { reopen, later, ...rest } = change;
   if (ends === undefined || ends > seconds(change.expiresAt)) return rest;
   return ends <= t ? { ...rest, ...(reopen && { reopen }) } : { ...rest, ...(later && { later }) };
 }

@@ -39,7 +39,11 @@ export function sayDone(db: Db, docketId: string, subject: string, actor: string
       .where("docket_id", "=", docketId)
       .where("subject", "=", subject)
       .executeTakeFirst();
-    if (!row) throw new Problem("conflict", "This change is not to be done by hand, or is done already.");
+    if (!row)
+      throw new Problem(
+        "conflict",
+        "This change is not to be done by hand, or is done already. Reload the list to see what is left.",
+      );
     await settle(within, row, { answer: `Done by hand, says ${actor}.`, probe: null, by: actor });
   });
 }

@@ -5,7 +5,7 @@ import { Problem } from "../platform/problem";
 /** How far a docket is. @throws {Problem} where there is none */
 export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {
   const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
-  if (!docket) throw new Problem("unknown", "There is no such docket.");
+  if (!docket) throw new Problem("unknown", "There is no such docket. The ledger lists them all.");
   const rows = await db
     .selectFrom("docket_change")
     .select((eb) => ["state", eb.fn.countAll<number>().as("count")])

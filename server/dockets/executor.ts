@@ -232,7 +232,8 @@ export async function takeOver(app: Carrying, docketId: string, actor: string): 
       .where("docket_id", "=", docketId)
       .where((eb) => eb.or([eb("state", "=", "failed"), eb.and([eb("state", "=", "done"), eb("checked", "=", 0)])]))
       .executeTakeFirst();
-    if (numUpdatedRows === 0n) throw new Problem("conflict", "There is nothing in this docket to take over.");
+    if (numUpdatedRows === 0n)
+      throw new Problem("conflict", "There is nothing in this docket to take over: all of it was done or skipped.");
     await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
   });
   app.carrying.events.emit(docketId);

@@ -53,7 +53,10 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   },
   async dropDocket(app, { actor, params }) {
     if (!(await dropDocket(app, params.id, actor.email)))
-      throw new Problem("conflict", "Only a docket that waits can be discarded.");
+      throw new Problem(
+        "conflict",
+        "Only a docket that waits can be discarded. One that is being applied can be stopped.",
+      );
     return {};
   },
   async takeOverDocket(app, { actor, params }) {
@@ -84,7 +87,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   orders: async ({ db }) => ({ orders: await ordersView(db) }),
   async dropOrder(app, { actor, body }) {
     if (!(await dropOrder(app, actor.email, body.id)))
-      throw new Problem("unknown", "There is no such order that stands.");
+      throw new Problem("unknown", "This order no longer stands: it was carried out or dropped.");
     return {};
   },
   approval: ({ db }) => approvalView(db),

@@ -81,7 +81,7 @@ export async function docketView(
   asked: ReceiptsAsked = { state: null, from: 0 },
 ): Promise<DocketView> {
   const docket = await app.db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
-  if (!docket) throw new Problem("unknown", "There is no such docket.");
+  if (!docket) throw new Problem("unknown", "There is no such docket. The ledger lists them all.");
   const progress = await docketProgress(app.db, docketId);
   const { counts } = progress;
   const isAhead = docket.state === "waiting" || docket.state === "preparing";

@@ -171,7 +171,7 @@ export async function accountOf(db: Reads, email: string): Promise<string> {
 
 async function account(db: Reads, id: string) {
   const user = await db.selectFrom("user").select(["email", "role"]).where("id", "=", id).executeTakeFirst();
-  if (!user) throw new Problem("unknown", "There is no such account.");
+  if (!user) throw new Problem("unknown", "There is no such account any more. Reload People to see who there is.");
   return user;
 }
 

@@ -63,7 +63,8 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
     return {};
   },
   async dropQuery({ db }, { actor, params }) {
-    if (!(await dropQuery(db, actor.email, params.id))) throw new Problem("unknown", "You have saved no such query.");
+    if (!(await dropQuery(db, actor.email, params.id)))
+      throw new Problem("unknown", "You have saved no such query: it may have been dropped in another window.");
     return {};
   },
   history({ engine, clock }, { query: { days } }) {

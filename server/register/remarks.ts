@@ -28,5 +28,6 @@ export async function leaveNote(app: Asking, actor: string, shareId: string, { t
 }
 
 async function mustKnow(app: Asking, shareId: string) {
-  if (!(await app.engine.ask("record", { id: shareId }))) throw new Problem("unknown", "There is no such share.");
+  if (!(await app.engine.ask("record", { id: shareId })))
+    throw new Problem("unknown", "There is no such share any more. The register lists those there are.");
 }

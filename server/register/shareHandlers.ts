@@ -18,7 +18,8 @@ export const shareHandlers: Handlers<Asking, typeof shareOperations> = {
   },
   async endedShare({ engine, db }, { params: { id } }) {
     const record = await engine.ask("record", { id });
-    if (!record) throw new Problem("unknown", "No share of this address was ever known here.");
+    if (!record)
+      throw new Problem("unknown", "No share of this address was ever known here. Look for its item in the register.");
     const docket = await endedBy(db, id);
     if (docket) return docket;
     const item = await factNow<ItemRecord>(db, "item", record.itemId);

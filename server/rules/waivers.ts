@@ -56,7 +56,8 @@ export async function endMany(app: Asking, actor: string, ids: readonly number[]
       .where("ended_at", "is", null)
       .returning(["id", "share_id", "rule"])
       .execute();
-    if (ended.length === 0) throw new Problem("unknown", "None of these waivers still holds.");
+    if (ended.length === 0)
+      throw new Problem("unknown", "None of these waivers still holds. Reload the list to see which do.");
     await appendWithin(within, actor, "waivers-ended", {
       waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
     });

@@ -26,7 +26,7 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   }),
   async alert({ db }, { params }) {
     const alert = await alertOf(db, numberOf(params.id));
-    if (!alert) throw new Problem("unknown", "There is no such alert.");
+    if (!alert) throw new Problem("unknown", "There is no such alert. The others are listed under Alerts.");
     return alert;
   },
   async handleAlerts({ db, alertEvents }, { actor, body: { ids, does } }) {
@@ -76,7 +76,8 @@ type Does = BodyOf<(typeof alertsOperations)["handleAlerts"]>["does"];
 
 /** @throws {Problem} where there is no such alert, or nobody to give it to */
 async function handle(tx: Tx, actor: string, id: number, does: Does) {
-  if (!(await alertOf(tx, id))) throw new Problem("unknown", "There is no such alert.");
+  if (!(await alertOf(tx, id)))
+    throw new Problem("unknown", "There is no such alert. The others are listed under Alerts.");
   if (does.act === "see") await markSeen(tx, id);
   else if (does.act === "assign") {
     if (!(await assign(tx, actor, id, does.to))) throw new Problem("bad", "Nobody signs in with that address.");

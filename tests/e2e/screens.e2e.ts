@@ -55,7 +55,14 @@ test("at 200 % zoom in a window of 1280 pixels no screen is scrolled sideways", 
 });
 
 test("axe finds nothing on the screens that no other test looks at, in the light and in the dark", async () => {
-  for (const path of ["/ways", "/rules?rule=open-password", "/rules/waivers", "/help", `/ledger/dockets/${docketId}`]) {
+  for (const path of [
+    "/ways",
+    "/rules?rule=open-password",
+    "/rules/waivers",
+    "/help",
+    `/ledger/dockets/${docketId}`,
+    ...["by-hand", "passphrases", "notices"].map((page) => `/ledger/dockets/${docketId}/${page}`),
+  ]) {
     await openOn(page, demo.url + path);
     expect([path, await faultsInAnyLight(page)]).toEqual([path, []]);
   }

@@ -244,4 +244,35 @@ test("9: the estate is seen as it was on 1 June, by a date as one writes it", as
   await press("Enter");
   await shows("The estate as it was on 1 Jun 2026, 12:00 UTC.");
   expect(new URL(page.url()).searchParams.get("at")).toBe("2026-06-01T12:00:00Z");
+  await tabTo("Export");
+  await press("Enter");
+  await tabTo("CSV");
+  await press("Enter");
+  await demo.until(
+    async () =>
+      (await administrator.ask("/api/ledger")).answer.entries.some(
+        ({ kind, body }: { kind: string; body: { at: string } }) =>
+          kind === "register-exported" && body.at === "2026-06-01T12:00:00Z",
+      ),
+    "tell of the export",
+  );
+  await press("Escape", "6");
+  await holdsOn(page, () => location.pathname === "/ledger");
+  await shows("unbroken.");
+});
+
+test("8: before a rule asks owners one sees how many mails go out, and one of them", async () => {
+  await goTo("rules", "Rules");
+  await shows("What every share must satisfy");
+  await tabTo("Open links to internal");
+  await press("Enter");
+  await holdsOn(page, () => location.search.includes("open-password"));
+  await tabTo("Observe");
+  await press("ArrowDown");
+  await tabTo("See what that would do");
+  await press("Enter");
+  await shows("one to each owner.");
+  expect(
+    (await administrator.ask("/api/rules")).answer.rules.find(({ id }: { id: string }) => id === "open-password").mode,
+  ).toBe("observe");
 });

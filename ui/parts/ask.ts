@@ -87,6 +87,8 @@ async function send(address: string, init: Sending, isAgain = false): Promise<un
   if (isTooOld && !isAgain && (await signInAgain?.())) return send(address, init, true);
   throw new RequestFailure(
     response.status,
-    answer.error ?? answer.message ?? `The application answered ${response.status}.`,
+    answer.error ??
+      answer.message ??
+      `The application answered ${response.status}. Try again; if it goes on, look into its log.`,
   );
 }

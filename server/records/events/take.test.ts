@@ -247,7 +247,7 @@ test("many alerts are dealt with at once: all of them or, where one isn't there,
     const body = { ids, does: { act: "settle" as const, note: "One of ours" } };
     return alertsHandlers.handleAlerts(app, { ...ASKED, actor: actorOf("imre", "administrator"), body });
   };
-  await expect(handle([...raised, 99])).rejects.toThrow("There is no such alert.");
+  await expect(handle([...raised, 99])).rejects.toThrow("There is no such alert. The others are listed under Alerts.");
   expect(await alerts(db, ["settled"])).toEqual([]);
   await handle(raised);
   expect((await alerts(db, ["settled"])).map(({ note }) => note)).toEqual(["One of ours", "One of ours"]);
