@@ -15,7 +15,20 @@ export const MAY_IMPORT = {
 /** Within a part, each room may import only from rooms before it. */
 export const ORDER = {
   core: [
-    ...["time", "text", "estate", "access", "changes", "rules", "register", "query", "preview", "trail", "ledger"],
+    ...[
+      "time",
+      "text",
+      "estate",
+      "access",
+      "changes",
+      "rules",
+      "register",
+      "query",
+      "preview",
+      "advice",
+      "trail",
+      "ledger",
+    ],
   ],
   server: [
     ...["platform", "records", "stores", "engine", "messages", "dockets"],

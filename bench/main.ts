@@ -25,6 +25,7 @@ import { compare } from "./outside";
 import { LARGEST, Report } from "./report";
 import { measureRegister } from "./register";
 import { measureRules } from "./rules";
+import { measureShortlist } from "./shortlist";
 import { inSqlite } from "./sqlite";
 import { coldStart, type Start } from "./start";
 import { measureTrail } from "./trail";
@@ -63,7 +64,10 @@ if (process.argv[2] === "--start") {
   for (const events of numbers(eventText)) await measureTrail(trail, events);
   if (numbers(eventText).includes(MOST_EVENTS)) trail.save("bench/trail.json");
   const rules = new Report();
-  for (const shares of numbers(ruleText)) await measureRules(rules, shares);
+  for (const shares of numbers(ruleText)) {
+    await measureRules(rules, shares);
+    await measureShortlist(rules, shares);
+  }
   if (numbers(ruleText).length > 0) rules.save("bench/rules.json");
   // In a process of their own, as the application has one: what stands in memory here would be gone over again and again.
   if (docketText === "yes")

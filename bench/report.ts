@@ -6,7 +6,7 @@ export interface Line {
   size: number;
   what: string;
   value: number;
-  unit: "ms" | "MB" | "rows/s";
+  unit: "ms" | "MB" | "rows/s" | "%";
   /** At a million items; null where nothing is asked. */
   wanted: number | null;
   /** Whether that is wanted at this size too. */

@@ -1,3 +1,4 @@
+import { choiceAt, shortlist } from "../core/advice/shortlist";
 import { exposureLine, exposures } from "../core/access/exposure";
 import { type Access, pathLine, pathsTo } from "../core/access/paths";
 import { eachReached, reachOf, whoReaches } from "../core/access/reach";
@@ -43,6 +44,12 @@ export function answerWho(estate: Estate, t: Seconds, item: string) {
 /** Every path from a person to an item, sorted by share id. @throws {UnknownSubject} */
 export function answerPaths(estate: Estate, t: Seconds, address: string, item: string) {
   return pathsTo(estate, t, personOf(estate, address), positionOf(estate, item)).map(pathLine);
+}
+
+/** The changes that shut the most for a factor in thousandths: first what they come to, then each, sorted by share. */
+export function answerShortlist(estate: Estate, t: Seconds, factor: number) {
+  const { acts, ...figures } = shortlist(choiceAt(estate, t), factor);
+  return [{ ...figures, changes: acts.length }, ...acts];
 }
 
 function personOf(estate: Estate, address: string): number {

@@ -1,5 +1,13 @@
 import { Command, InvalidArgumentError } from "commander";
-import { answerExposure, answerFindings, answerPaths, answerReach, answerWho, UnknownSubject } from "./answers";
+import {
+  answerExposure,
+  answerFindings,
+  answerPaths,
+  answerReach,
+  answerShortlist,
+  answerWho,
+  UnknownSubject,
+} from "./answers";
 import { buildEstate, type Estate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
@@ -17,6 +25,8 @@ interface Options {
   at?: Seconds;
   person: string;
   item: string;
+  /** In thousandths. */
+  lambda: number;
   rules?: string;
   lenient?: boolean;
 }
@@ -49,6 +59,14 @@ question("paths", "every path from a person to an item", (estate, t, { person, i
   .requiredOption("--person <address>", "the person's address")
   .requiredOption("--item <id>", "the item's id");
 
+question("shortlist", "which changes shut the most and disturb the least", (estate, t, { lambda }) =>
+  answerShortlist(estate, t, lambda),
+).requiredOption(
+  "--lambda <factor>",
+  "how much of what is open one unit of price has to shut: a number from 0 on with up to three places",
+  factorArgument,
+);
+
 addServerCommands(program);
 
 function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
@@ -68,6 +86,14 @@ function instantArgument(text: string): Seconds {
   if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) || Number.isNaN(Date.parse(text)))
     throw new InvalidArgumentError("It must be a time such as 2026-10-05T08:00:00Z.");
   return seconds(text);
+}
+
+/** A factor in thousandths, so that nothing is rounded. */
+function factorArgument(text: string): number {
+  const [, whole, places = ""] = /^(\d{1,9})(?:\.(\d{1,3}))?$/.exec(text) ?? [];
+  if (whole === undefined)
+    throw new InvalidArgumentError("It must be a number from 0 on with up to three places, such as 2.5.");
+  return Number(whole) * 1_000 + Number(places.padEnd(3, "0"));
 }
 
 /** @param at the instant that is asked about */

@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { answerExposure, answerFindings, answerPaths, answerReach, answerWho } from "@/bin/answers";
+import { answerExposure, answerFindings, answerPaths, answerReach, answerShortlist, answerWho } from "@/bin/answers";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { seconds, type Seconds } from "@/core/time/instant";
@@ -11,13 +11,14 @@ import { seconds, type Seconds } from "@/core/time/instant";
 const folder = join(__dirname, "conformance");
 const latch = join(__dirname, "../bin/latch");
 
-type Options = { at: Seconds; person: string; item: string };
+type Options = { at: Seconds; person: string; item: string; lambda: string };
 const ANSWERS: Record<string, (estate: Estate, options: Options) => unknown[]> = {
   exposure: (estate, { at }) => answerExposure(estate, at),
   findings: (estate, { at }) => answerFindings(estate, at),
   reach: (estate, { at, person }) => answerReach(estate, at, person),
   who: (estate, { at, item }) => answerWho(estate, at, item),
   paths: (estate, { at, person, item }) => answerPaths(estate, at, person, item),
+  shortlist: (estate, { at, lambda }) => answerShortlist(estate, at, Math.round(Number(lambda) * 1_000)),
 };
 
 const packs = readdirSync(folder).filter((name) => name.endsWith(".answers.jsonl"));
@@ -41,7 +42,8 @@ describe.each(packs)("%s", (pack) => {
     expect(ANSWERS[args[0]](estate, options).map((line) => JSON.stringify(line))).toEqual(lines);
   });
 
-  test.each(["exposure", "paths"])("%s on the command line gives the same lines", (verb) => {
+  const onCommandLine = ["exposure", "paths", "shortlist"].filter((verb) => cases.some(({ args }) => args[0] === verb));
+  test.each(onCommandLine)("%s on the command line gives the same lines", (verb) => {
     const { args, lines } = cases.find((one) => one.args[0] === verb)!;
     const out = execFileSync(latch, [verb, file, ...args.slice(1)], { encoding: "utf8" });
     expect(out.split("\n").filter(Boolean)).toEqual(lines);
@@ -69,6 +71,17 @@ describe("bad input", () => {
     });
     expect(run("who", estate, "--item", "nothing").status).toBe(2);
   });
+
+  test.each(["-1", "0.1234", "much", "1e3", ""])(
+    "a factor of %j is refused with status 2, and what it must be",
+    (factor) => {
+      const { status, err } = run("shortlist", estate, `--lambda=${factor}`);
+      expect([status, err]).toEqual([
+        2,
+        expect.stringContaining("a number from 0 on with up to three places, such as 2.5"),
+      ]);
+    },
+  );
 
   test("a bad line is named by its number and nothing is answered", () => {
     const { status, out, err } = run("exposure", broken);
