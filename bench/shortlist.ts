@@ -1,5 +1,5 @@
 import { buildEstate, type Estate } from "../core/estate/estate";
-import { type Choice, choiceAt, shortlist } from "../core/advice/shortlist";
+import { type Choice, choiceAt, frontier, massOf, shortlist } from "../core/advice/shortlist";
 import { LEVELS, riskOf } from "../core/rules/risk";
 import type { Seconds } from "../core/time/instant";
 import { generateEstate } from "./generate";
@@ -27,7 +27,7 @@ export async function measureShortlist(report: Report, shares: number) {
   const point = await timed(5, () => shortlist(choice, COMPARED), 1);
   add("shortlist: one point, with what there is to choose from", chosen + point.median, "ms", 1_000);
   const all = performance.now();
-  for (const factor of factors) shortlist(choice, factor);
+  frontier(choice, factors);
   add(`shortlist: the frontier, ${POINTS} points`, chosen + performance.now() - all, "ms", 3_000);
   add("shortlist: memory", (process.memoryUsage().rss - before) / 2 ** 20, "MB", 300);
   const { mass, left, price } = shortlist(choice, COMPARED);
@@ -36,7 +36,8 @@ export async function measureShortlist(report: Report, shares: number) {
 }
 
 /** The mass that is shut by ending the riskiest shares one by one, for as long as the price lasts. */
-function shutByRisk(estate: Estate, { candidates, classes }: Choice, price: number, t: Seconds): number {
+function shutByRisk(estate: Estate, choice: Choice, price: number, t: Seconds): number {
+  const { candidates } = choice;
   const risks = candidates.map(({ id }) => LEVELS.indexOf(riskOf(estate, estate.share(id)!, t)));
   const order = [...candidates.keys()].sort((a, b) => risks[b] - risks[a] || a - b);
   const ended = new Set<number>();
@@ -46,7 +47,6 @@ function shutByRisk(estate: Estate, { candidates, classes }: Choice, price: numb
     left -= candidates[share].endPrice;
     ended.add(share);
   }
-  const mass = (levelOf: (share: number) => number) =>
-    classes.reduce((sum, { weight, shares }) => sum + weight * Math.max(...shares.map(levelOf)), 0);
-  return mass((share) => candidates[share].level) - mass((share) => (ended.has(share) ? 0 : candidates[share].level));
+  const levels = choice.candidates.map(({ level }, share) => (ended.has(share) ? 0 : level));
+  return massOf(choice) - massOf(choice, levels);
 }

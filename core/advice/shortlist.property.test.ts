@@ -8,7 +8,7 @@ import { stanceOf } from "../rules/parties";
 import { DAY, type Seconds } from "../time/instant";
 import { estates } from "@/tests/randomEstates";
 import { T } from "@/tests/records";
-import { type Act, choiceAt, shortlist } from "./shortlist";
+import { type Act, choiceAt, frontier, shortlist } from "./shortlist";
 
 jest.setTimeout(120_000);
 
@@ -98,13 +98,18 @@ test("the shortlist is the best set there is, and the one that all the best sets
   );
 });
 
-test("for a lower factor it holds all of what it holds for a higher one", () => {
+test("for a lower factor it holds all of what it holds for a higher one, asked together or one by one", () => {
   fc.assert(
     fc.property(estates, fc.nat(9_000), fc.nat(9_000), (records, a, b) => {
-      const estate = buildEstate(records);
-      const actsAt = (factor: number) =>
-        new Map(shortlist(choiceAt(estate, T), factor).acts.map(({ share, act }) => [share, act]));
+      const choice = choiceAt(buildEstate(records), T);
+      const actsAt = (factor: number) => new Map(shortlist(choice, factor).acts.map(({ share, act }) => [share, act]));
       expect(isWithin(actsAt(Math.max(a, b)), actsAt(Math.min(a, b)))).toBe(true);
+      expect(frontier(choice, [a, b, a])).toEqual(
+        [a, b, a].map((factor) => {
+          const { left, price, acts } = shortlist(choice, factor);
+          return { factor, left, price, changes: acts.length };
+        }),
+      );
     }),
   );
 });

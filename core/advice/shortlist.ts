@@ -65,27 +65,62 @@ export function choiceAt(estate: Estate, t: Seconds, isMeant?: (position: number
  * (J.-C. Picard, "Maximal closure of a graph", 1976): each gain needs the acts without which it isn't there.
  * @param factor in thousandths: how much mass one unit of price has to take away
  */
-export function shortlist({ candidates, classes }: Choice, factor: number): Shortlist {
-  const acts = bestActs(candidates, classes, factor);
-  const levelAfter = (share: number): 0 | Level => {
-    const act = acts.get(share);
-    if (act === "end") return 0;
-    return act === "password" ? 2 : candidates[share].level;
-  };
-  const massBy = (levelOf: (share: number) => number) =>
-    classes.reduce((sum, { weight, shares }) => sum + weight * Math.max(...shares.map(levelOf)), 0);
-  const priced = [...acts].map(([share, act]) => {
-    const { endPrice, passwordPrice } = candidates[share];
-    return act === "end" ? endPrice : passwordPrice!;
-  });
-  return {
-    mass: massBy((share) => candidates[share].level),
-    left: massBy(levelAfter),
-    price: priced.reduce((sum, price) => sum + price, 0),
-    acts: [...acts]
-      .map(([share, act]) => ({ share: candidates[share].id, act }))
-      .sort((a, b) => (a.share < b.share ? -1 : 1)),
-  };
+export function shortlist(choice: Choice, factor: number): Shortlist {
+  const acts = new Selection(choice).actsAt(factor);
+  const { left, price } = pointOf(choice, factor, acts);
+  const told: Shortlist["acts"] = [];
+  for (const [at, { id }] of choice.candidates.entries())
+    if (acts[at] !== NO_ACT) told.push({ share: id, act: acts[at] === END ? "end" : "password" });
+  return { mass: massOf(choice), left, price, acts: told.sort((a, b) => (a.share < b.share ? -1 : 1)) };
+}
+
+/** What the shortlist for one factor comes to. */
+export interface Point {
+  /** In thousandths. */
+  factor: number;
+  left: number;
+  price: number;
+  changes: number;
+}
+
+/**
+ * What the shortlists for some factors come to. They are nested: from the lowest factor on, what flowed for one goes on
+ * flowing for the next, so that many take little longer than one.
+ * @param factors in thousandths @returns a point for each, in their order
+ */
+export function frontier(choice: Choice, factors: readonly number[]): Point[] {
+  const selection = new Selection(choice);
+  const rising = [...new Set(factors)].sort((a, b) => a - b);
+  const points = new Map(rising.map((factor) => [factor, pointOf(choice, factor, selection.actsAt(factor))]));
+  return factors.map((factor) => points.get(factor)!);
+}
+
+function pointOf(choice: Choice, factor: number, acts: ActCodes): Point {
+  const levels = new Uint8Array(acts.length);
+  let [price, changes] = [0, 0];
+  for (const [at, { level, endPrice, passwordPrice }] of choice.candidates.entries()) {
+    levels[at] = acts[at] === NO_ACT ? level : acts[at] === END ? 0 : 2;
+    if (acts[at] === NO_ACT) continue;
+    price += acts[at] === END ? endPrice : passwordPrice!;
+    changes++;
+  }
+  return { factor, left: massOf(choice, levels), price, changes };
+}
+
+/** By candidate: what is done with it. */
+type ActCodes = Uint8Array;
+const [NO_ACT, PASSWORD, END] = [0, 1, 2];
+
+/** How much is open. @param levels by candidate, where they are not as they stand */
+export function massOf({ candidates, classes }: Choice, levels?: ArrayLike<number>): number {
+  const of = levels ?? Uint8Array.from(candidates, ({ level }) => level);
+  let mass = 0;
+  for (const { weight, shares } of classes) {
+    let highest = 0;
+    for (const share of shares) highest = Math.max(highest, of[share]);
+    mass += weight * highest;
+  }
+  return mass;
 }
 
 function candidatesOf(estate: Estate, t: Seconds): Candidate[] {
@@ -122,36 +157,31 @@ function isOfRunningWork(estate: Estate, { share, outsiders }: Judged, t: Second
   );
 }
 
-/** The live files that weigh anything and are reached from outside, by weight and by which shares reach them. */
+/**
+ * The live files that weigh anything and are reached from outside, by which shares reach them. What shares reach lies
+ * within or apart from what others reach, so those that reach a place are a stack.
+ */
 function classesOf(
   { tree }: Estate,
   candidates: readonly Candidate[],
   isMeant: (position: number) => boolean = () => true,
 ): FileClass[] {
-  const classes = new Map<string, FileClass>();
-  const begins = new Map<number, number[]>();
-  const ends = new Map<number, number[]>();
-  const put = (at: Map<number, number[]>, position: number, share: number) =>
-    at.set(position, [...(at.get(position) ?? []), share]);
-  for (const [share, { from, to }] of candidates.entries()) {
-    put(begins, from, share);
-    put(ends, to, share);
-  }
-  const reaching = new Set<number>();
-  let shares: number[] = [];
+  const classes: (FileClass & { to: number })[] = [];
+  const open: typeof classes = [];
+  const order = [...candidates.keys()].sort((a, b) => candidates[a].from - candidates[b].from);
+  let next = 0;
   for (let position = 0; position < tree.length; position++) {
-    const [gone, come] = [ends.get(position), begins.get(position)];
-    for (const share of gone ?? []) reaching.delete(share);
-    for (const share of come ?? []) reaching.add(share);
-    if (gone || come) shares = [...reaching].sort((a, b) => a - b);
-    const weight = tree.live[position] === 1 && tree.kindAt(position) === "file" ? WEIGHTS[tree.label[position]] : 0;
-    if (weight === 0 || shares.length === 0 || !isMeant(position)) continue;
-    const key = shares.join();
-    const known = classes.get(key);
-    if (known) known.weight += weight;
-    else classes.set(key, { weight, shares });
+    while (open.length > 0 && open[open.length - 1].to <= position) open.pop();
+    for (; next < order.length && candidates[order[next]].from === position; next++) {
+      const shares = [...(open[open.length - 1]?.shares ?? []), order[next]];
+      open.push({ weight: 0, shares, to: candidates[order[next]].to });
+      classes.push(open[open.length - 1]);
+    }
+    if (open.length === 0 || tree.live[position] === 0 || tree.kindAt(position) !== "file") continue;
+    const weight = WEIGHTS[tree.label[position]];
+    if (weight > 0 && isMeant(position)) open[open.length - 1].weight += weight;
   }
-  return [...classes.values()];
+  return classes.filter(({ weight }) => weight > 0);
 }
 
 /** The steps by which a file is shut: from one level to the next, for so many times its weight. */
@@ -161,32 +191,55 @@ const STEPS: readonly { from: Level; gain: number }[] = [
   { from: 1, gain: 1 },
 ];
 
-/** The best acts by share, and of the best the fewest: what is still reached from the source of a minimum cut. */
-function bestActs(candidates: readonly Candidate[], classes: readonly FileClass[], factor: number): Map<number, Act> {
-  const graph = new FlowGraph<{ share: number; act: Act }>();
-  const [source, sink] = [graph.addNode(), graph.addNode()];
-  const nodes = candidates.map(({ endPrice, passwordPrice }, share) => {
-    const end = graph.addNode();
-    graph.addEdge(end, sink, factor * (endPrice - (passwordPrice ?? 0)), { share, act: "end" });
-    if (passwordPrice === null) return { end, password: end };
-    // To end a link does all that a password does, and costs the rest.
-    const password = graph.addNode();
-    graph.addEdge(password, sink, factor * passwordPrice, { share, act: "password" });
-    graph.addEdge(end, password, Infinity);
-    return { end, password };
-  });
-  for (const { weight, shares } of classes) {
-    const highest = Math.max(...shares.map((share) => candidates[share].level));
-    for (const { from, gain } of STEPS) {
-      if (from > highest) continue;
-      const node = graph.addNode();
-      graph.addEdge(source, node, THOUSAND * gain * weight);
-      for (const share of shares)
-        if (candidates[share].level >= from)
-          graph.addEdge(node, from === 4 ? nodes[share].password : nodes[share].end, Infinity);
+/** The graph whose minimum cut parts the acts to choose from the others. */
+class Selection {
+  private readonly graph = new FlowGraph<{ share: number; code: number }>();
+  private readonly source = this.graph.addNode();
+  private readonly sink = this.graph.addNode();
+  /** The edges by which acts cost something, with their prices. */
+  private readonly costs: { edge: number; price: number }[] = [];
+  private factor = 0;
+  private readonly count: number;
+
+  constructor({ candidates, classes }: Choice) {
+    this.count = candidates.length;
+    const { graph, source } = this;
+    const nodes = candidates.map(({ endPrice, passwordPrice }, share) => {
+      const end = this.addAct({ share, code: END }, endPrice - (passwordPrice ?? 0));
+      if (passwordPrice === null) return { end, password: end };
+      // To end a link does all that a password does, and costs the rest.
+      const password = this.addAct({ share, code: PASSWORD }, passwordPrice);
+      graph.addEdge(end, password, Infinity);
+      return { end, password };
+    });
+    for (const { weight, shares } of classes) {
+      const highest = shares.reduce((most, share) => Math.max(most, candidates[share].level), 0);
+      for (const { from, gain } of STEPS) {
+        if (from > highest) continue;
+        const node = graph.addNode();
+        graph.addEdge(source, node, THOUSAND * gain * weight);
+        for (const share of shares)
+          if (candidates[share].level >= from)
+            graph.addEdge(node, from === 4 ? nodes[share].password : nodes[share].end, Infinity);
+      }
     }
   }
-  const acts = new Map<number, Act>();
-  for (const { share, act } of graph.minCut(source, sink)!) if (acts.get(share) !== "end") acts.set(share, act);
-  return acts;
+
+  private addAct(act: { share: number; code: number }, price: number): number {
+    const node = this.graph.addNode();
+    this.costs.push({ edge: this.graph.addEdge(node, this.sink, 0, act), price });
+    return node;
+  }
+
+  /**
+   * The best acts by share, and of the best the fewest: what is still reached from the source of a minimum cut.
+   * @param factor not lower than the one before
+   */
+  actsAt(factor: number): ActCodes {
+    for (const { edge, price } of this.costs) this.graph.raise(edge, (factor - this.factor) * price);
+    this.factor = factor;
+    const acts = new Uint8Array(this.count);
+    for (const { share, code } of this.graph.minCut(this.source, this.sink)!) acts[share] = Math.max(acts[share], code);
+    return acts;
+  }
 }
