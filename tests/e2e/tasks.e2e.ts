@@ -262,10 +262,11 @@ test("9: the estate is seen as it was on 1 June, by a date as one writes it", as
 });
 
 test("8: before a rule asks owners one sees how many mails go out, and one of them", async () => {
+  await openOn(page, `${demo.url}/desk`);
   await goTo("rules", "Rules");
   await shows("What every share must satisfy");
-  await tabTo("Open links to internal");
-  await press("Enter");
+  await tabTo("Open links end within");
+  await press("ArrowDown", "Enter");
   await holdsOn(page, () => location.search.includes("open-password"));
   await tabTo("Observe");
   await press("ArrowDown");

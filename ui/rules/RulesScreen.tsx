@@ -80,6 +80,8 @@ function RuleList({ rules, drafts, chosen, onChoose }: ListProps) {
         <li key={rule.id} className="border-b border-line">
           <button
             type="button"
+            // One stop of Tab for all of them: arrows go from one to the next.
+            tabIndex={rule.id === chosen ? 0 : -1}
             aria-current={rule.id === chosen ? "true" : undefined}
             onClick={() => onChoose(rule.id)}
             className={clsx(
