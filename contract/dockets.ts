@@ -109,6 +109,7 @@ const sentNotice: z.ZodType<SentNotice> = z.object({
 
 const noticesView: z.ZodType<NoticesView> = z.object({
   telling,
+  name: z.string().nullable(),
   reason: z.string().nullable(),
   sent: z.array(sentNotice),
 });

@@ -66,7 +66,12 @@ describe("a docket's name and reason", () => {
     await allCarriedOut(house.app);
     expect(await docketView(house.app, docketId!)).toMatchObject(naming);
     expect(await docketLines(house.db)).toMatchObject([naming]);
-    expect((await noticesView(house.app, docketId!)).reason).toBe(naming.reason);
+    const notices = await noticesView(house.app, docketId!);
+    expect(noticeWords("owners", notices)).toEqual({
+      subject: "Sharing of your files was changed: Old links",
+      head: expect.stringMatching(/The reason: The tour is over$/),
+    });
+    expect(noticeWords("recipients", notices).subject).toBe("Your access to shared files was changed");
     expect(await entries()).toEqual([["Old links", "The tour is over"]]);
   });
 
@@ -251,7 +256,12 @@ describe("a docket is closed when all of it has been seen to", () => {
 
 describe("notices", () => {
   const send = (docketId: string, audience: "owners" | "recipients", addresses: string[], words = {}) =>
-    sendNotices(house.app, docketId, { audience, ...noticeWords(audience, null), ...words, addresses }, ADMIN);
+    sendNotices(
+      house.app,
+      docketId,
+      { audience, ...noticeWords(audience, { name: null, reason: null }), ...words, addresses },
+      ADMIN,
+    );
 
   test("an owner has one mail for all of a docket, in words that were changed, once", async () => {
     const { progress } = await applied(await staged("open", "house", "own"));

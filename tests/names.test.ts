@@ -155,7 +155,12 @@ test("no mail and no log holds a line, a recipient or a head that a name made", 
   await allCarriedOut(house.app);
   const { telling } = await noticesView(house.app, docketId);
   const addresses = telling.owners.map(({ address }) => address);
-  await sendNotices(house.app, docketId, { audience: "owners", ...noticeWords("owners", null), addresses }, ADA);
+  await sendNotices(
+    house.app,
+    docketId,
+    { audience: "owners", ...noticeWords("owners", { name: null, reason: null }), addresses },
+    ADA,
+  );
   await house.tick();
 
   expect(house.mails.length).toBeGreaterThan(10);

@@ -45,7 +45,11 @@ test("after the key has changed nothing is lost, all of it is sealed anew, and e
   await applyDocket(app, docketId, ADMIN);
   await allCarriedOut(app);
   const { id } = await db.selectFrom("docket_change").select("id").executeTakeFirstOrThrow();
-  const owners = { audience: "owners" as const, ...noticeWords("owners", null), addresses: ["ida@home.example"] };
+  const owners = {
+    audience: "owners" as const,
+    ...noticeWords("owners", { name: null, reason: null }),
+    addresses: ["ida@home.example"],
+  };
   expect(await sendNotices(app, docketId, owners, ADMIN)).toBe(1);
   const address = signed(app, "answer", "7", T + 99);
   const session = await signIn();
@@ -66,7 +70,9 @@ test("after the key has changed nothing is lost, all of it is sealed anew, and e
   expect((await readStores(app)).map(({ error }) => error)).toEqual([undefined, undefined, undefined]);
   expect((await channelsOf(app)).mail).toMatchObject({ host: "127.0.0.1" });
   await house.tick();
-  expect(house.mails.map(({ subject }) => subject)).toEqual([noticeWords("owners", null).subject]);
+  expect(house.mails.map(({ subject }) => subject)).toEqual([
+    noticeWords("owners", { name: null, reason: null }).subject,
+  ]);
   expect(await showOnce(app, id, ADMIN)).toMatch(/^\w+(-\w+){5}$/);
   expect(await app.actorFrom(session)).toBeNull();
   expect(await app.actorFrom(await signIn())).toMatchObject({ email: ADMIN });

@@ -188,7 +188,7 @@ test("a part of it: a link that was revoked comes back as a new one, and says wh
   const { telling } = await noticesView(house.app, undoId);
   const addresses = telling.recipients.map(({ address }) => address);
   expect(addresses).toEqual(["ida@home.example", "ivo@home.example", "out@quay.example"]);
-  const words = noticeWords("recipients", null);
+  const words = noticeWords("recipients", { name: null, reason: null });
   await sendNotices(house.app, undoId, { audience: "recipients", ...words, addresses }, ADMIN);
   await house.tick();
   const addressOf = (reach: string) => made.find((one) => one.reach === reach)!.address!;

@@ -30,7 +30,8 @@ export interface SentNotice {
 /** What a docket's notices are about, and which of them have been asked for. */
 export interface NoticesView {
   telling: Telling;
-  /** Why the docket was applied, as far as somebody said. */
+  /** What the docket is called, and why it was applied, as far as somebody said. */
+  name: string | null;
   reason: string | null;
   sent: SentNotice[];
 }
@@ -207,8 +208,17 @@ const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
   },
 };
 
-/** What stands before and after a notice's list to begin with, with the docket's reason where it has one. */
-export function noticeWords(audience: ToldAudience, reason: string | null): { subject: string; head: string } {
+/**
+ * A notice's subject, and what stands before its list, to begin with: with the docket's reason where it has one. Its
+ * name is for those who work here: to others it says nothing, or too much.
+ */
+export function noticeWords(
+  audience: ToldAudience,
+  { name, reason }: Pick<NoticesView, "name" | "reason">,
+): { subject: string; head: string } {
   const { subject, head } = NOTICE_WORDS[audience];
-  return { subject, head: reason === null ? head : `${head}\n\nThe reason: ${reason}` };
+  return {
+    subject: audience === "owners" && name !== null ? `${subject}: ${name}` : subject,
+    head: reason === null ? head : `${head}\n\nThe reason: ${reason}`,
+  };
 }

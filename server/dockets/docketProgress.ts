@@ -2,10 +2,12 @@ import { CHANGE_STATES, type ChangeState, type DocketProgress } from "@/core/cha
 import type { Db } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 
+export const noSuchDocket = () => new Problem("unknown", "There is no such docket. The ledger lists them all.");
+
 /** How far a docket is. @throws {Problem} where there is none */
 export async function docketProgress(db: Db, docketId: string): Promise<DocketProgress> {
   const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
-  if (!docket) throw new Problem("unknown", "There is no such docket. The ledger lists them all.");
+  if (!docket) throw noSuchDocket();
   const rows = await db
     .selectFrom("docket_change")
     .select((eb) => ["state", eb.fn.countAll<number>().as("count")])

@@ -4,9 +4,10 @@ import { v7 as uuid } from "uuid";
 import type { DocketOrigin, DocketState } from "@/core/changes/states";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
-import type { Tx } from "../platform/db/open";
+import type { Reads, Tx } from "../platform/db/open";
 import { bodyNow } from "../records/facts";
 import { appendWithin } from "../records/ledger";
+import { noSuchDocket } from "./docketProgress";
 import { addChanges, bodiesIn } from "./changes";
 
 /** A way from some states to another, and what the ledger calls it. */
@@ -109,14 +110,15 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
 }
 
-/** What a docket is called and why it is applied, as its entries in the ledger say it. */
-export async function namingOf(tx: Tx, id: string) {
-  const { name, words, reason } = await tx
+/** What a docket is called and why it is applied, as the ledger and mails say it. @throws {Problem} where there is none */
+export async function namingOf(db: Reads, id: string) {
+  const docket = await db
     .selectFrom("docket")
     .select(["name", "words", "reason"])
     .where("id", "=", id)
-    .executeTakeFirstOrThrow();
-  return { name: name ?? words, reason };
+    .executeTakeFirst();
+  if (!docket) throw noSuchDocket();
+  return { name: docket.name ?? docket.words, reason: docket.reason };
 }
 
 /** What tells one set of changes from another: two that are equal do the same. */

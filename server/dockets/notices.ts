@@ -7,6 +7,7 @@ import { appendWithin } from "../records/ledger";
 import { lettersAbout, writeLetter } from "../messages/letters";
 import { docketLetter } from "../messages/letterWords";
 import { factNow } from "../records/facts";
+import { namingOf } from "./lifecycle";
 import type { Asking } from "../engine/client";
 
 /** What there is to tell of a docket's changes that were done, and who has been told. */
@@ -14,16 +15,11 @@ export async function noticesView(app: Asking, docketId: string): Promise<Notice
   const letters = await lettersAbout(app.db, docketId);
   return {
     telling: await tellingOfDocket(app, docketId),
-    reason: await reasonOf(app.db, docketId),
+    ...(await namingOf(app.db, docketId)),
     sent: letters.map(({ kind, target, state }) => {
       return { audience: kind === "docket-owners" ? "owners" : "recipients", address: target, state };
     }),
   };
-}
-
-async function reasonOf(db: Db, docketId: string): Promise<string | null> {
-  const docket = await db.selectFrom("docket").select("reason").where("id", "=", docketId).executeTakeFirst();
-  return docket?.reason ?? null;
 }
 
 async function tellingOfDocket(app: Asking, docketId: string): Promise<Telling> {

@@ -2,7 +2,6 @@ import type { DocketLine } from "@/contract/dockets";
 import { changeSchema } from "@/core/changes/change";
 import type { ChangeState, StagedChange } from "@/core/changes/states";
 import type { DocketView, Receipt } from "@/core/preview/docketView";
-import { Problem } from "../platform/problem";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
 import { approvalSetting, reasonsToApprove } from "./approval";
@@ -10,7 +9,7 @@ import { bodiesIn, changeFrom } from "./changes";
 import { digestOf } from "./lifecycle";
 import { countWaiting } from "./passphrases";
 import { toldOfLinks } from "./notices";
-import { docketProgress } from "./docketProgress";
+import { docketProgress, noSuchDocket } from "./docketProgress";
 import type { Asking } from "../engine/client";
 
 /** Dockets that have been applied, newest first, and those that wait. */
@@ -81,7 +80,7 @@ export async function docketView(
   asked: ReceiptsAsked = { state: null, from: 0 },
 ): Promise<DocketView> {
   const docket = await app.db.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
-  if (!docket) throw new Problem("unknown", "There is no such docket. The ledger lists them all.");
+  if (!docket) throw noSuchDocket();
   const progress = await docketProgress(app.db, docketId);
   const { counts } = progress;
   const isAhead = docket.state === "waiting" || docket.state === "preparing";

@@ -110,7 +110,7 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
           <div className="mt-4 grid max-w-3xl gap-x-6 sm:grid-cols-2">
             <Field
               label="Name of the docket"
-              hint="Shown in lists, in mails about it and in the ledger."
+              hint="Shown in lists, in mails to owners and in the ledger."
               placeholder="Old links of the spring tour"
               maxLength={MOST_NAME}
               value={name}

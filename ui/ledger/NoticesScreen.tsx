@@ -76,7 +76,7 @@ function Composer({ id, audience, view, mayChange }: Props) {
   const people = view.telling[audience];
   const told = new Map(view.sent.filter((one) => one.audience === audience).map((one) => [one.address, one.state]));
   const open = people.filter(({ address }) => (told.get(address) ?? "aside") === "aside");
-  const [words, setWords] = useState(noticeWords(audience, view.reason));
+  const [words, setWords] = useState(noticeWords(audience, view));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [shown, setShown] = useState(people[0]?.address);
   const chosen = open.filter(({ address }) => !left.has(address));

@@ -342,6 +342,8 @@ test("owners are told in one mail each, in words that can be changed; who has be
   const line = { itemName: "Map", place: "Tour", words: "a share of it was revoked", newLink: null };
   answers = {
     "/api/dockets/d1/notices": {
+      name: null,
+      reason: null,
       telling: {
         owners: [
           { address: "ada@home.example", name: "Ada", lines: [line] },
