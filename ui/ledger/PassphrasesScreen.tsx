@@ -67,8 +67,8 @@ function Sheet({ sheet }: { sheet: readonly HandedOver[] }) {
           <table className="w-full text-left">
             <thead className="text-[12px] text-ink-faint">
               <tr>
-                <th className="w-[44%] py-1 font-semibold">Item</th>
-                <th className="w-[26%] py-1 font-semibold">For whom</th>
+                <th className="w-[36%] py-1 font-semibold">Item</th>
+                <th className="w-[22%] py-1 font-semibold">For whom</th>
                 <th className="py-1 font-semibold">Passphrase</th>
               </tr>
             </thead>
@@ -82,7 +82,7 @@ function Sheet({ sheet }: { sheet: readonly HandedOver[] }) {
                       <span className="block text-[12px] text-ink-faint">{where}</span>
                     </td>
                     <td className="py-1.5 pr-3">{audience}</td>
-                    <td className="py-1.5 font-mono select-all">{passphrase}</td>
+                    <td className="py-1.5 font-mono select-all lg:whitespace-nowrap">{passphrase}</td>
                   </tr>
                 ))}
             </tbody>
