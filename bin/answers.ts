@@ -1,4 +1,5 @@
-import { choiceAt, shortlist } from "../core/advice/shortlist";
+import { choiceAt } from "../core/advice/choice";
+import { actsOf, massOf, shortlist } from "../core/advice/shortlist";
 import { exposureLine, exposures } from "../core/access/exposure";
 import { type Access, pathLine, pathsTo } from "../core/access/paths";
 import { eachReached, reachOf, whoReaches } from "../core/access/reach";
@@ -48,8 +49,10 @@ export function answerPaths(estate: Estate, t: Seconds, address: string, item: s
 
 /** The changes that shut the most for a factor in thousandths: first what they come to, then each, sorted by share. */
 export function answerShortlist(estate: Estate, t: Seconds, factor: number) {
-  const { acts, ...figures } = shortlist(choiceAt(estate, t), factor);
-  return [{ ...figures, changes: acts.length }, ...acts];
+  const choice = choiceAt(estate, t);
+  const found = shortlist(choice, factor);
+  const { left, price, changes } = found;
+  return [{ mass: massOf(choice), left, price, changes }, ...actsOf(estate, choice, found)];
 }
 
 function personOf(estate: Estate, address: string): number {

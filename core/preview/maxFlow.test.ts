@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import solver from "javascript-lp-solver";
 import { FlowGraph } from "./maxFlow";
 
 /** The network of T. H. Cormen et al., "Introduction to Algorithms", figure 26.6 in the third edition; its flow is 23. From memory of the book. */
@@ -53,5 +54,37 @@ test("the cut is as cheap as the cheapest of all cuts, and cuts", () => {
       expect(reached.has(size - 1)).toBe(false);
     }),
     { numRuns: 500 },
+  );
+});
+
+test("what is cut is as much as a linear programme sends through", () => {
+  // The greatest flow as a linear programme, by javascript-lp-solver of the registry.
+  const size = 7;
+  const edge = fc.tuple(fc.nat(size - 2), fc.integer({ min: 1, max: size - 1 }), fc.integer({ min: 1, max: 50 }));
+  fc.assert(
+    fc.property(fc.array(edge, { minLength: 1, maxLength: 24 }), (drawn) => {
+      const edges = drawn.filter(([from, to]) => from !== to);
+      const graph = new FlowGraph<number>();
+      const nodes = Array.from({ length: size }, () => graph.addNode());
+      for (const [from, to, room] of edges) graph.addEdge(nodes[from], nodes[to], room, room);
+      const cut = graph.minCut(nodes[0], nodes[size - 1])!.reduce((sum, room) => sum + room, 0);
+      const variables: Record<string, Record<string, number>> = {};
+      const constraints: Record<string, { max?: number; equal?: number }> = {};
+      for (let node = 1; node < size - 1; node++) constraints[`at ${node}`] = { equal: 0 };
+      for (const [at, [from, to, room]] of edges.entries()) {
+        constraints[`room ${at}`] = { max: room };
+        variables[`flow ${at}`] = {
+          [`room ${at}`]: 1,
+          [`at ${from}`]: -1,
+          [`at ${to}`]: 1,
+          sent: from === 0 ? 1 : to === 0 ? -1 : 0,
+        };
+      }
+      const { result } = solver.Solve({ optimize: "sent", opType: "max", constraints, variables }) as {
+        result: number;
+      };
+      expect(edges.length === 0 ? 0 : result).toBeCloseTo(cut, 6);
+    }),
+    { numRuns: 300 },
   );
 });
