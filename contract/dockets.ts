@@ -41,7 +41,7 @@ const docketProgress: z.ZodType<DocketProgress> = z.object({
 });
 
 /** SHA-256, in hexadecimal. */
-const digest = z.string().regex(/^[0-9a-f]{64}$/);
+export const digest = z.string().regex(/^[0-9a-f]{64}$/);
 
 const trayView: z.ZodType<TrayView> = z.object({
   docketId: z.string().nullable(),

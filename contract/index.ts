@@ -8,6 +8,7 @@ import { peopleOperations } from "./people";
 import { registerOperations } from "./register";
 import { rulesOperations } from "./rules";
 import { shareOperations } from "./share";
+import { shortlistOperations } from "./shortlist";
 import { trailOperations } from "./trail";
 import { waysInOperations } from "./waysIn";
 
@@ -24,5 +25,6 @@ export const OPERATIONS = {
   ...ledgerOperations,
   ...estateOperations,
   ...deskOperations,
+  ...shortlistOperations,
   ...peopleOperations,
 };

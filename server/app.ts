@@ -10,6 +10,7 @@ import { ledgerOperations } from "@/contract/ledger";
 import { estateOperations } from "@/contract/estate";
 import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
+import { shortlistOperations } from "@/contract/shortlist";
 import { registerHandlers } from "./register/handlers";
 import { shareHandlers } from "./register/shareHandlers";
 import { waysInHandlers } from "./register/waysInHandlers";
@@ -22,6 +23,7 @@ import { ledgerHandlers } from "./records/handlers";
 import { estateHandlers } from "./estateHandlers";
 import { deskHandlers } from "./desk/handlers";
 import { peopleHandlers } from "./people/handlers";
+import { shortlistHandlers } from "./shortlist/handlers";
 import { type Serving, Server } from "./http/serve";
 import { actorFrom } from "./people/actor";
 import { EventEmitter } from "node:events";
@@ -121,6 +123,7 @@ function serverOf(app: App): Server<App> {
     .serve(ledgerOperations, ledgerHandlers)
     .serve(estateOperations, estateHandlers)
     .serve(deskOperations, deskHandlers)
+    .serve(shortlistOperations, shortlistHandlers)
     .serve(peopleOperations, peopleHandlers)
     .serveSignIn(async (request) => (await app.auth()).handler(request));
 }

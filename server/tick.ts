@@ -8,6 +8,7 @@ import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
 import { forgetCodes } from "./people";
 import { endWaivers } from "./rules/waivers";
+import { recordOpenness } from "./shortlist/openness";
 import { raiseNotYet } from "./trail/notYet";
 
 /** Has the rooms do every minute what is due in them: in this order, since each may make work for the next. */
@@ -18,6 +19,7 @@ export function registerJobs(app: Carrying & ReadingAll & { jobs: Jobs }) {
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),
     () => raiseNotYet(app.db, unansweredAt),
+    () => recordOpenness(app),
     async () => void (await wipeOld(app.db)),
     () => sendNow(app),
     () => app.limits.clear(),

@@ -6,7 +6,7 @@ import { allCarriedOut, applyDocket, retryFailed, takeOver } from "@/server/dock
 import { noticesView, sendNotices } from "@/server/dockets/notices";
 import { showAllOnce, showOnce } from "@/server/dockets/passphrases";
 import { docketLines, docketView } from "@/server/dockets/receipts";
-import { stage, trayOf, unstage } from "@/server/dockets/tray";
+import { nameAfter, stage, trayOf, unstage } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -57,8 +57,8 @@ describe("a docket's name and reason", () => {
       .map(({ name, reason }) => [name, reason]);
 
   test("a docket may be called after the query that found it; what it is called and why stand in the ledger", async () => {
-    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], "reach:open  used:>90d");
-    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], "owner:ida");
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], nameAfter("reach:open  used:>90d"));
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], nameAfter("owner:ida"));
     const { docketId, name } = await trayOf(house.app, ADMIN);
     expect(name).toBe("Found by reach:open used:>90d");
     const naming = { name: "Old links", reason: "The tour is over" };
@@ -96,9 +96,9 @@ describe("a docket's name and reason", () => {
   });
 
   test("a tray that was emptied is called after what is found next", async () => {
-    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], "reach:open");
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], nameAfter("reach:open"));
     await unstage(house.db, ADMIN, null);
-    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], "x".repeat(300));
+    await stage(house.app, ADMIN, [{ action: "revoke", shareId: "house" }], nameAfter("x".repeat(300)));
     const { name } = await trayOf(house.app, ADMIN);
     expect([name?.length, name?.endsWith("…")]).toEqual([120, true]);
   });

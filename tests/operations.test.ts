@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { OPERATIONS } from "@/contract";
+import { STANDARD_WEIGHING } from "@/core/advice/weighing";
 import { addressOf } from "@/contract/address";
 import { ALLOWED, type Operation } from "@/contract/operation";
 import { ROLES } from "@/contract/roles";
@@ -129,6 +130,13 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   home: {},
   channels: {},
   lookAtDesk: {},
+  curve: { query: { scope: "label:confidential" } },
+  curvePoint: { query: { changes: 5 } },
+  pointLines: { query: { changes: 5, group: "end-open" } },
+  pointTouches: { query: { changes: 5 } },
+  whereToStart: {},
+  weighing: {},
+  setWeighing: { body: STANDARD_WEIGHING },
   people: {},
 };
 

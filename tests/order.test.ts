@@ -100,6 +100,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   waiver: "rules",
   saved_query: "register",
   note: "register",
+  openness: "shortlist",
 };
 const BUILT = /(?:selectFrom|insertInto|updateTable|deleteFrom|(?:inner|left)Join)\(\s*"(\w+)/g;
 const RAW = /sql(?:<[^`]*?>)?`([^`]*)`/g;

@@ -1,20 +1,29 @@
 import type { Choice } from "./choice";
 import { massOf } from "./shortlist";
+import type { Steps } from "./steps";
 
 /**
  * What is left open when the riskiest shares are ended one by one for as long as a price lasts: what a list sorted by
  * risk comes to, to hold the shortlist against.
  * @param risks by candidate, the higher the riskier
+ * @param prices rising
+ * @returns by price
  */
-export function leftByRisk(choice: Choice, risks: ArrayLike<number>, price: number): number {
+export function* leftByRisk(choice: Choice, risks: Uint8Array, prices: readonly number[]): Steps<number[]> {
   const { candidates } = choice;
-  const degrees = candidates.map(({ degree }): number => degree);
-  const order = [...candidates.keys()].sort((a, b) => risks[b] - risks[a] || a - b);
-  let rest = price;
-  for (const at of order) {
-    if (candidates[at].endPrice > rest) break;
-    rest -= candidates[at].endPrice;
-    degrees[at] = 0;
+  const degrees = Uint8Array.from(candidates, ({ degree }) => degree);
+  const order = Uint32Array.from(candidates.keys()).sort((a, b) => risks[b] - risks[a] || a - b);
+  const left: number[] = [];
+  let [spent, next] = [0, 0];
+  for (const price of prices) {
+    yield;
+    for (; next < order.length; next++) {
+      const { endPrice } = candidates[order[next]];
+      if (spent + endPrice > price) break;
+      spent += endPrice;
+      degrees[order[next]] = 0;
+    }
+    left.push(massOf(choice, degrees));
   }
-  return massOf(choice, degrees);
+  return left;
 }

@@ -1,35 +1,11 @@
-import { canHavePassword } from "../changes/latches";
 import { isOutsideShare } from "../access/live";
 import type { Estate } from "../estate/estate";
-import { storeAt } from "../estate/estate";
 import { LABELS } from "../estate/records";
-import type { Share } from "../estate/share";
-import { isAtOrBelow } from "../estate/tree";
 import { momentOf } from "../rules/judging";
-import type { Moment } from "../rules/judged";
-import { DAY, type Seconds } from "../time/instant";
+import type { Seconds } from "../time/instant";
+import { type Candidate, candidateOf } from "./candidate";
+import { finish, type Steps } from "./steps";
 import { STANDARD_WEIGHING, type Weighing } from "./weighing";
-
-/**
- * How far a share, or what it leads to, is open, as a step on the ladder of page "Advice": not at all; for people by
- * name; for whoever has an address and a password, or for people who should have nothing; for whoever has the address.
- */
-export type Degree = 0 | 1 | 2 | 3;
-export const DEGREES = [0, 1, 2, 3] as const;
-/** By degree: how often the weight of a file counts. */
-export const LEVELS = [0, 1, 2, 4] as const;
-const WITH_PASSWORD: Degree = 2;
-const WITHOUT_PASSWORD: Degree = 3;
-
-/** A share that leads outside, with what it would take to shut it. */
-export interface Candidate {
-  slot: number;
-  degree: Degree;
-  isUsed: boolean;
-  endPrice: number;
-  /** Null where it can't be given a password, or has one. */
-  passwordPrice: number | null;
-}
 
 /**
  * The places that outside shares are on. What a share reaches lies within what another reaches or apart from it, so
@@ -52,116 +28,94 @@ export interface Choice {
   places: Places;
 }
 
-/** @param isMeant whether a file, by its position, counts; all do where it is left out */
+/** Whether a file, by its position, counts. */
+export type IsMeant = (position: number) => boolean;
+
+/** How many shares, or items, are looked at in one piece. */
+const PIECE = 1 << 13;
+
+/** @param isMeant all files count where it is left out */
 export function choiceAt(
   estate: Estate,
   t: Seconds,
   weighing: Weighing = STANDARD_WEIGHING,
-  isMeant?: (position: number) => boolean,
+  isMeant?: IsMeant,
 ): Choice {
-  const candidates = candidatesOf(estate, t, weighing);
-  return { candidates, places: placesOf(estate, candidates, weighing, isMeant) };
+  return finish(choiceSteps(estate, t, weighing, isMeant));
 }
 
-/** What is done with a share: it is ended, or given a password. */
-export const ACTS = ["end", "password"] as const;
-export type Act = (typeof ACTS)[number];
-
-/** What it takes to bring a share down to a degree; null where it is no further open than that. */
-export function actTo({ degree, passwordPrice }: Candidate, to: Degree): Act | null {
-  if (degree <= to) return null;
-  return to === WITH_PASSWORD && passwordPrice !== null ? "password" : "end";
+export function* choiceSteps(
+  estate: Estate,
+  t: Seconds,
+  weighing: Weighing,
+  isMeant: IsMeant = () => true,
+): Steps<Choice> {
+  const candidates = yield* candidateSteps(estate, t, weighing);
+  const at = Int32Array.from(candidates, ({ slot }) => estate.shares.position[slot]);
+  yield;
+  const places = placesOf(estate, candidates, at);
+  yield;
+  yield* weighSteps(estate, places, at, weighing, isMeant);
+  return { candidates, places };
 }
 
-export const priceOf = ({ endPrice, passwordPrice }: Candidate, act: Act): number =>
-  act === "end" ? endPrice : passwordPrice!;
-
-/** How far a share is open after an act. */
-export const degreeAfter = ({ degree }: Candidate, act: Act | null): Degree =>
-  act === null ? degree : act === "end" ? 0 : WITH_PASSWORD;
-
-function candidatesOf(estate: Estate, t: Seconds, weighing: Weighing): Candidate[] {
+function* candidateSteps(estate: Estate, t: Seconds, weighing: Weighing): Steps<Candidate[]> {
   const moment = momentOf(estate, t);
   const { position } = estate.shares;
   const found: Candidate[] = [];
-  for (const share of estate.allShares())
+  let looked = 0;
+  for (const share of estate.allShares()) {
+    if (++looked % PIECE === 0) yield;
     if (isOutsideShare(estate, share, t)) found.push(candidateOf(moment, share, weighing));
+  }
+  yield;
   return found.sort((a, b) => position[a.slot] - position[b.slot] || a.slot - b.slot);
 }
 
-function candidateOf(moment: Moment, share: Share, { prices, usedDays }: Weighing): Candidate {
-  const { estate, t } = moment;
-  const degree = degreeOf(moment, share);
-  const isUsed = share.lastUsed !== null && share.lastUsed >= t - usedDays * DAY;
-  const canLock = degree === WITHOUT_PASSWORD && canHavePassword(share, storeAt(estate, share.position).capabilities);
-  const running = isOfRunningWork(estate, share, t) ? prices.endRunning : 0;
-  return {
-    slot: share.slot,
-    degree,
-    isUsed,
-    endPrice: prices.end + (isUsed ? prices.endUsed : 0) + running,
-    passwordPrice: canLock ? prices.password + (isUsed ? prices.passwordUsed : 0) : null,
-  };
-}
-
-function degreeOf(moment: Moment, share: Share): Degree {
-  if (share.audience === "open") return share.hasPassword ? WITH_PASSWORD : WITHOUT_PASSWORD;
-  const isUnwanted = share.outsiders.some((index) => {
-    const stance = moment.stanceOf(moment.estate.people[index]);
-    return stance === "personal" || stance === "denied";
-  });
-  return isUnwanted ? 2 : 1;
-}
-
-/** Whether it belongs to an engagement that runs: it is on, or below, one of its items, and for anyone or for its people. */
-function isOfRunningWork(estate: Estate, share: Share, t: Seconds): boolean {
-  return estate.engagements.some(
-    ({ starts, ends, positions, organisations }) =>
-      starts <= t &&
-      t < ends &&
-      isAtOrBelow(estate.tree, share.position, positions) &&
-      (share.audience === "open" ||
-        share.outsiders.some((index) => organisations.has(estate.people[index].organisation))),
-  );
-}
-
-/** @param candidates by their positions, in order */
-function placesOf(
-  { tree, shares }: Estate,
-  candidates: readonly Candidate[],
-  { weights }: Weighing,
-  isMeant: (position: number) => boolean = () => true,
-): Places {
-  const at = candidates.map(({ slot }) => shares.position[slot]);
-  const begins = at.flatMap((position, n) => (n === 0 || position !== at[n - 1] ? [n] : []));
+/** @param at the positions of the candidates, rising */
+function placesOf({ tree }: Estate, candidates: readonly Candidate[], at: Int32Array): Places {
+  const begins: number[] = [];
+  for (let n = 0; n < at.length; n++) if (n === 0 || at[n] !== at[n - 1]) begins.push(n);
   const count = begins.length;
-  const places: Places = {
+  const above = new Int32Array(count);
+  const around: number[] = [];
+  for (let place = 0; place < count; place++) {
+    while (around.length > 0 && tree.end[at[begins[around[around.length - 1]]]] <= at[begins[place]]) around.pop();
+    above[place] = around[around.length - 1] ?? -1;
+    around.push(place);
+  }
+  begins.push(candidates.length);
+  return {
     count,
-    above: new Int32Array(count),
-    begins: Int32Array.from([...begins, candidates.length]),
+    above,
+    begins: Int32Array.from(begins),
     weight: new Float64Array(count),
     files: new Int32Array(count),
   };
+}
+
+/** Adds every file to the nearest place that reaches it. */
+function* weighSteps(
+  { tree }: Estate,
+  { count, above, begins, weight, files }: Places,
+  at: Int32Array,
+  { weights }: Weighing,
+  isMeant: IsMeant,
+): Steps<void> {
   const byLabel = LABELS.map((label) => weights[label]);
-  const stack: number[] = [];
-  const leave = (position: number) => {
-    while (stack.length > 0 && tree.end[at[begins[stack[stack.length - 1]]]] <= position) stack.pop();
-  };
+  let looked = 0;
   for (let place = 0; place < count; place++) {
-    const from = at[begins[place]];
-    leave(from);
-    places.above[place] = stack[stack.length - 1] ?? -1;
-    stack.push(place);
     const next = place + 1 < count ? at[begins[place + 1]] : tree.length;
-    for (let position = from; position < next; position++) {
-      leave(position);
-      if (stack.length === 0) break;
+    let nearest = place;
+    for (let position = at[begins[place]]; position < next; position++) {
+      while (nearest >= 0 && tree.end[at[begins[nearest]]] <= position) nearest = above[nearest];
+      if (nearest < 0) break;
+      if (++looked % PIECE === 0) yield;
       if (tree.live[position] === 0 || tree.kindAt(position) !== "file") continue;
-      const weight = byLabel[tree.label[position]];
-      if (weight === 0 || !isMeant(position)) continue;
-      places.weight[stack[stack.length - 1]] += weight;
-      places.files[stack[stack.length - 1]]++;
+      const heavy = byLabel[tree.label[position]];
+      if (heavy === 0 || !isMeant(position)) continue;
+      weight[nearest] += heavy;
+      files[nearest]++;
     }
   }
-  return places;
 }

@@ -1,5 +1,6 @@
 import type { Choice } from "./choice";
-import { massOf, type Point, type Shortlist, shortlist } from "./shortlist";
+import { massOf, type Point, type Shortlist, shortlistSteps } from "./shortlist";
+import { finish, type Steps } from "./steps";
 
 /** How many points the frontier is drawn from, at most. */
 export const MOST_POINTS = 20;
@@ -10,10 +11,13 @@ const THOUSAND = 1_000;
  * of acts leaves less for as much. They are nested: each holds all acts of the one before. Between two that are known,
  * the factor that makes both worth the same finds one between them, or says that there is none; the widest gap goes
  * first, as seen on the curve.
- * @returns after each step, the points known by then; the last are all
  */
-export function* frontierSteps(choice: Choice, most = MOST_POINTS): Generator<Shortlist[], Shortlist[]> {
-  const all = shortlist(choice, 0);
+export function frontier(choice: Choice, most = MOST_POINTS): Shortlist[] {
+  return finish(frontierSteps(choice, most));
+}
+
+export function* frontierSteps(choice: Choice, most = MOST_POINTS): Steps<Shortlist[]> {
+  const all = yield* shortlistSteps(choice, 0);
   const nothing = nothingOf(choice);
   if (all.changes === 0) return [nothing];
   const points = [nothing, all];
@@ -24,21 +28,11 @@ export function* frontierSteps(choice: Choice, most = MOST_POINTS): Generator<Sh
     const gaps = points.slice(0, -1).flatMap((_, at) => (closed.has(points[at + 1].price) ? [] : [at]));
     if (gaps.length === 0) break;
     const at = gaps.reduce((widest, gap) => (area(gap) > area(widest) ? gap : widest));
-    const found = shortlist(choice, factorBetween(points[at], points[at + 1]));
+    const found = yield* shortlistSteps(choice, factorBetween(points[at], points[at + 1]));
     if (found.price === points[at].price || found.price === points[at + 1].price) closed.add(points[at + 1].price);
     else points.splice(at + 1, 0, found);
-    yield points;
   }
   return points;
-}
-
-/** The whole frontier at once. */
-export function frontier(choice: Choice, most = MOST_POINTS): Shortlist[] {
-  const steps = frontierSteps(choice, most);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
-  }
 }
 
 function nothingOf(choice: Choice): Shortlist {

@@ -9,7 +9,8 @@ import { DAY, type Seconds } from "../time/instant";
 import { estates } from "@/tests/randomEstates";
 import { T } from "@/tests/records";
 import solver from "javascript-lp-solver";
-import { type Act, type Choice, choiceAt } from "./choice";
+import type { Act, Candidate } from "./candidate";
+import { type Choice, choiceAt } from "./choice";
 import { frontier } from "./frontier";
 import { actsOf, massOf, shortlist } from "./shortlist";
 
@@ -195,10 +196,12 @@ const choices = fc
   )
   .map((drawn): Choice => {
     const candidates = drawn.flatMap(({ shares }) =>
-      shares.map(({ kind, price }, slot) => ({
+      shares.map(({ kind, price }, slot): Candidate => ({
         slot,
+        opening: (["named", "locked", "open", "open"] as const)[kind],
         degree: ([1, 2, 3, 3] as const)[kind],
         isUsed: false,
+        isRunning: false,
         endPrice: price,
         passwordPrice: kind === 3 ? Math.ceil(price / 4) : null,
       })),

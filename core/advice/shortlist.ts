@@ -1,5 +1,7 @@
 import type { Estate } from "../estate/estate";
-import { type Act, actTo, type Choice, type Degree, DEGREES, LEVELS, priceOf } from "./choice";
+import { type Act, actTo, type Degree, DEGREES, LEVELS, priceOf } from "./candidate";
+import type { Choice } from "./choice";
+import { finish, type Steps } from "./steps";
 
 /** What the shortlist for one factor comes to. */
 export interface Point {
@@ -19,6 +21,8 @@ export interface Shortlist extends Point {
 /** Factors have up to three places: everything is counted in thousandths. */
 const THOUSAND = 1_000;
 const COUNT = DEGREES.length;
+/** How many places are looked at in one piece. */
+const PIECE = 1 << 14;
 
 /**
  * Which changes shut the most and disturb the least: the set of acts with the greatest `mass taken away − factor ×
@@ -29,13 +33,18 @@ const COUNT = DEGREES.length;
  * @param factor in thousandths, a whole number not below 0
  */
 export function shortlist(choice: Choice, factor: number): Shortlist {
+  return finish(shortlistSteps(choice, factor));
+}
+
+export function* shortlistSteps(choice: Choice, factor: number): Steps<Shortlist> {
   const { candidates, places } = choice;
   const { count, above, begins, weight } = places;
-  const brought = degreesFor(choice, factor);
+  const brought = yield* degreesFor(choice, factor);
   const acts = new Array<Act | null>(candidates.length).fill(null);
   const open = new Uint8Array(count);
   let [left, price, changes] = [0, 0, 0];
   for (let place = 0; place < count; place++) {
+    if (place % PIECE === 0) yield;
     const from = above[place] < 0 ? 0 : open[above[place]];
     const to = brought[place * COUNT + from] as Degree;
     for (let at = begins[place]; at < begins[place + 1]; at++) {
@@ -51,13 +60,14 @@ export function shortlist(choice: Choice, factor: number): Shortlist {
 }
 
 /** By place, and by the degree to which what is above leaves it open: the degree that its own shares are best brought to. */
-function degreesFor({ candidates, places }: Choice, factor: number): Uint8Array {
+function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint8Array> {
   const { count, above, begins, weight } = places;
   const best = new Uint8Array(count * COUNT);
   // What it comes to at least, for a place and all below it: the mass that is left, and factor × price.
   const worth = new Float64Array(count * COUNT);
   const prices = new Float64Array(COUNT);
   for (let place = count - 1; place >= 0; place--) {
+    if (place % PIECE === 0) yield;
     const row = place * COUNT;
     for (const degree of DEGREES) worth[row + degree] += THOUSAND * weight[place] * LEVELS[degree];
     let highest: Degree = 0;

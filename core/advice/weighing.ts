@@ -1,21 +1,40 @@
-import type { Label } from "../estate/records";
+import { z } from "zod";
+import { LABELS } from "../estate/records";
 
-/** What counts in the choice of what to shut first, in whole numbers: how bad it is that something is open, and what it costs to shut it. */
-export interface Weighing {
-  /** By label: how much it weighs that a file is open. */
-  weights: Record<Label, number>;
-  /** A share that was used within so many days is dearer to touch. */
-  usedDays: number;
-  prices: {
-    end: number;
-    /** More than `end`, for a share that was used lately. */
-    endUsed: number;
-    /** More than both, for a share that belongs to an engagement that runs. */
-    endRunning: number;
-    password: number;
-    passwordUsed: number;
-  };
-}
+const weight = z.int("A weight is a whole number.").min(0).max(1_000);
+const more = z.int("A price is a whole number.").min(0).max(1_000);
+const price = more.min(1, "A change costs at least 1.");
+
+/**
+ * What counts in the choice of what to shut first, in whole numbers: how bad it is that something is open, and what it
+ * costs to shut it. A password, which is a part of an end, never costs more than that.
+ */
+export const weighingSchema = z
+  .strictObject({
+    /** By label: how much it weighs that a file is open. */
+    weights: z.record(z.enum(LABELS), weight),
+    /** A share that was used within so many days is dearer to touch. */
+    usedDays: z.int("Days are a whole number.").min(1).max(3_650),
+    prices: z.strictObject({
+      end: price,
+      /** More than `end`, for a share that was used lately. */
+      endUsed: more,
+      /** More than both, for a share that belongs to an engagement that runs. */
+      endRunning: more,
+      password: price,
+      passwordUsed: more,
+    }),
+  })
+  .refine(
+    ({ prices }) =>
+      prices.password <= prices.end && prices.password + prices.passwordUsed <= prices.end + prices.endUsed,
+    { error: "A password can't cost more than ending the link: make it cheaper, or the end dearer.", path: ["prices"] },
+  )
+  .refine(({ weights }) => LABELS.some((label) => weights[label] > 0), {
+    error: "At least one label has to weigh something.",
+    path: ["weights"],
+  });
+export type Weighing = z.infer<typeof weighingSchema>;
 
 export const STANDARD_WEIGHING: Weighing = {
   weights: { public: 0, internal: 1, confidential: 4, restricted: 16 },

@@ -8,6 +8,7 @@ import { DECISIONS } from "../rules/answer";
 import { RULE_IDS } from "../rules/list";
 import { ruleSettingSchema } from "../rules/setting";
 import { SEVERITIES } from "../rules/severity";
+import { weighingSchema } from "../advice/weighing";
 
 const instant = z.iso.datetime({ precision: 0 });
 const count = z.int().nonnegative();
@@ -106,6 +107,7 @@ export const KINDS = {
   "approval-loosening-asked": approvalSchema,
   "approval-loosening-dropped": approvalSchema,
   "approval-loosened": approvalSchema.extend({ askedBy: words }),
+  "weighing-set": z.strictObject({ before: weighingSchema, after: weighingSchema }),
   "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
   "standing-order-dropped": z.strictObject({ shareId }),
 

@@ -11,12 +11,12 @@ import { noticesView, sendNotices } from "./notices";
 import { showAllOnce, showOnce } from "./passphrases";
 import { docketLines, docketView } from "./receipts";
 import { dropOrder, ordersView } from "./standingOrders";
-import { stage, trayOf, unstage } from "./tray";
+import { nameAfter, stage, trayOf, unstage } from "./tray";
 import { prepareUndo } from "./undo";
 
 export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   tray: (app, { actor }) => trayOf(app, actor.email),
-  stage: (app, { actor, body }) => stage(app, actor.email, body.changes, body.query),
+  stage: (app, { actor, body }) => stage(app, actor.email, body.changes, nameAfter(body.query)),
   async unstage({ db }, { actor, body }) {
     await unstage(db, actor.email, body.subjects);
     return {};

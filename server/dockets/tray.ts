@@ -54,9 +54,10 @@ function trayDocket(db: Reads, person: string) {
  * Stages what is wished, beginning a docket where there is none: with what has to come before it, and another way
  * where its store can't do it as it was asked. On one side of a share there is one change: a later one takes the
  * place of the earlier.
+ * @param name what the docket is called, unless it has a name already
  * @returns the subjects that aren't in the estate, and how many intents hold already: these are left out
  */
-export async function stage(app: Asking, person: string, intents: readonly Intent[], query?: string): Promise<Staged> {
+export async function stage(app: Asking, person: string, intents: readonly Intent[], name: string | null = null): Promise<Staged> {
   const plans = await planned(app, intents);
   const known = plans.filter((plan) => plan !== null);
   await writing(app.db, async (within) => {
@@ -64,18 +65,14 @@ export async function stage(app: Asking, person: string, intents: readonly Inten
     if (known.flat().length === 0) return;
     if (tray) await addChanges(within, tray.id, known);
     const id = tray?.id ?? (await openDocket(within, { madeBy: person, origin: "tray", words: null, plans: known }));
-    if (!tray?.name && query?.trim())
-      await within
-        .updateTable("docket")
-        .set({ name: nameAfter(query) })
-        .where("id", "=", id)
-        .execute();
+    if (!tray?.name && name) await within.updateTable("docket").set({ name }).where("id", "=", id).execute();
   });
   return { unknown: intents.filter((_, i) => plans[i] === null).map(intentWords), left: leftOut(intents, plans) };
 }
 
-/** A docket is called after the query that found the first of what is in it, until somebody calls it otherwise. */
-function nameAfter(query: string): string {
+/** What a docket is called after the query that found the first of what is in it, until somebody calls it otherwise. */
+export function nameAfter(query = ""): string | null {
+  if (query.trim() === "") return null;
   const words = `Found by ${query.trim().replaceAll(/\s+/g, " ")}`;
   return words.length > MOST_NAME ? `${words.slice(0, MOST_NAME - 1)}…` : words;
 }

@@ -1,4 +1,6 @@
 import { type OutsideCount, outsideSharesOver } from "@/core/access/history";
+import { choiceAt } from "@/core/advice/choice";
+import { massOf } from "@/core/advice/shortlist";
 import { Standing } from "@/core/access/standing";
 import { answersFor, type PublicShare } from "@/core/register/publicList";
 import {
@@ -23,6 +25,7 @@ import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { shareSentence } from "@/core/estate/shareWords";
 import type { Seconds } from "@/core/time/instant";
+import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { Reading } from "./reading";
@@ -46,6 +49,7 @@ export class Engine implements Answers {
   private told: { key: string; counts: OutsideCount[] } | undefined;
   private book!: Book;
   private ruleBook!: RuleBook;
+  private adviceBook!: AdviceBook;
 
   /** @param readingPath of the copy of the register that is made for reading */
   constructor(
@@ -58,6 +62,7 @@ export class Engine implements Answers {
     this.standing = new Standing(await this.source.estate());
     this.book = new Book(this.estate, await Reading.open(this.readingPath), (id) => this.source.sharesOfDocket(id));
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
+    this.adviceBook = new AdviceBook(this.estate, this.book);
     await this.catchUp();
   }
 
@@ -76,12 +81,14 @@ export class Engine implements Answers {
 
   private async catchUp() {
     const settled = this.standing.apply(await this.source.changes());
+    const { whole, stores, shares, renamed, stances } = settled;
+    if (whole || stores || stances || shares.length + renamed.length > 0) this.adviceBook.forget();
     this.book.take(settled);
     const { register } = this.book;
     register.takeRules(await this.source.rules());
     register.takeWaivers(await this.source.waivers());
     register.takeOrders(await this.source.orders());
-    if (settled.whole || settled.shares.length > 0) this.told = undefined;
+    if (whole || shares.length > 0) this.told = undefined;
     await this.source.keep(this.estate);
   }
 
@@ -233,6 +240,26 @@ export class Engine implements Answers {
     const known = people.filter((one) => one !== undefined);
     if (position === undefined || known.length === 0) return null;
     return cheapestCut(estate, { people: known, position, below }, t, this.standing.waysIn);
+  }
+
+  curve(asked: Asked<"curve">, t: Seconds) {
+    return this.adviceBook.curve(asked, t);
+  }
+
+  point(asked: Asked<"point">, t: Seconds) {
+    return this.adviceBook.point(asked, t);
+  }
+
+  pointLines(asked: Asked<"pointLines">, t: Seconds) {
+    return this.adviceBook.lines(asked, t);
+  }
+
+  pointActs(asked: Asked<"pointActs">, t: Seconds) {
+    return this.adviceBook.acts(asked, t);
+  }
+
+  mass({ weighing }: Asked<"mass">, t: Seconds) {
+    return massOf(choiceAt(this.estate, t, weighing));
   }
 
   find({ text, owners }: Asked<"find">) {

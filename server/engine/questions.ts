@@ -26,6 +26,10 @@ import type { EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/tr
 import type { TrailSearch } from "@/core/trail/search";
 import type { EventWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
+import type { Users } from "@/core/trail/users";
+import type { ActsOfPoint, Curve, LinesPage, PointView } from "@/core/advice/view";
+import type { Weighing } from "@/core/advice/weighing";
+import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
 import type { RuleCounts } from "./ruleBook";
 
 /** What can be asked about events: what goes in, and what comes out. */
@@ -36,10 +40,20 @@ export interface TrailQuestions {
   eventFacets: [{ search: TrailSearch }, TrailFacets];
   /** How many alerts a watch would have raised between two instants. */
   wouldHaveRaised: [{ watch: Pick<EventWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
+  /** Who has used some shares since an instant. */
+  users: [{ shares: string[]; from: Seconds }, Users];
+}
+
+/** What can be asked about what to shut first. Null where the scope names what isn't here. */
+export interface AdviceQuestions {
+  curve: [AdviceAsked, Curve | null];
+  point: [PointAsked, PointView | null];
+  pointLines: [LinesAsked, LinesPage | null];
+  pointActs: [PointAsked, ActsOfPoint | null];
 }
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions extends TrailQuestions {
+export interface Questions extends TrailQuestions, AdviceQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];
@@ -88,6 +102,8 @@ export interface Questions extends TrailQuestions {
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
   cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
   history: [{ instants: Seconds[] }, OutsideCount[]];
+  /** How much is open. */
+  mass: [{ weighing: Weighing }, number];
   find: [{ text: string; owners?: boolean }, Found];
   /** A share's own record, with its address, for the executor. */
   record: [{ id: string }, ShareRecord | null];

@@ -2,12 +2,15 @@ import type { MessagePort } from "node:worker_threads";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { Engine } from "./engine";
-import type { Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
+import type { AdviceQuestions, Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
 import { currentSource, type Decided, pastSource } from "./source";
 import { TrailBook } from "./trailBook";
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
 const PASTS_HELD = 3;
+
+/** What takes long, and is worked out piece by piece: other questions are answered in between. */
+const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions>(["curve", "point", "pointLines", "pointActs"]);
 
 /** The engine in its thread: takes questions one after the other, and answers each. */
 export class EngineThread {
@@ -31,8 +34,9 @@ export class EngineThread {
     await this.current.start();
     await this.trail.catchUp();
     port.on("message", (envelope: Envelope) => {
-      this.last = this.last.then(async () => {
-        port.postMessage(await this.reply(envelope));
+      const answered = this.last.then(async () => port.postMessage(await this.reply(envelope)));
+      if (ASIDE.has(envelope.name)) return;
+      this.last = answered.then(() => {
         if (!envelope.isPast) this.prepare();
       });
     });

@@ -20,6 +20,7 @@ export const migrations: Record<string, Migration> = {
   "015-appliers": { up: appliers },
   "016-dates": { up: dates },
   "017-docket-names": { up: docketNames },
+  "018-openness": { up: openness },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -379,4 +380,11 @@ async function dates(db: Kysely<unknown>) {
 async function docketNames(db: Kysely<unknown>) {
   await sql.raw(`alter table docket add column name text`).execute(db);
   await sql.raw(`alter table docket add column reason text`).execute(db);
+}
+
+/** How much was open, day by day. */
+async function openness(db: Kysely<unknown>) {
+  await sql
+    .raw(`create table openness (day text, weights text, mass real not null, primary key (weights, day)) without rowid`)
+    .execute(db);
 }

@@ -20,6 +20,7 @@ export interface Schema {
   docket_change: DocketChangeTable;
   saved_query: SavedQueryTable;
   setting: SettingTable;
+  openness: OpennessTable;
   note: NoteTable;
   waiver: WaiverTable;
   spoken: SpokenTable;
@@ -417,6 +418,13 @@ export interface UsedCodeTable {
   user_id: string;
   code: string;
   at: number;
+}
+
+/** How much was open on a day, in UTC, by some weights of the labels. */
+export interface OpennessTable {
+  day: string;
+  weights: string;
+  mass: number;
 }
 
 /** How often something was tried: by which limit and for whom, and until when that counts, in milliseconds. */

@@ -1,0 +1,71 @@
+import { degreeAfter, DEGREES } from "./candidate";
+import type { Choice, Places } from "./choice";
+import type { Shortlist } from "./shortlist";
+
+/** What a shortlist does, place by place. */
+export interface Effect {
+  /** By place: how far its files are open before, and after. */
+  before: Uint8Array;
+  after: Uint8Array;
+  /** By place: behind the last place below it. */
+  end: Int32Array;
+  /** By place × degree: how many files at it and below are less open than that degree afterwards, and were so open. */
+  shut: Int32Array;
+}
+
+/** How many files nobody outside reaches any more, and how many are less open than they were; of how many. */
+export interface FilesShut {
+  shut: number;
+  lessOpen: number;
+  open: number;
+}
+
+const COUNT = DEGREES.length;
+
+export function effectOf({ candidates, places }: Choice, { acts }: Pick<Shortlist, "acts">): Effect {
+  const before = openOf(places, (at) => candidates[at].degree);
+  const after = openOf(places, (at) => degreeAfter(candidates[at], acts[at]));
+  const end = endsOf(places);
+  return { before, after, end, shut: shutOf(places, after) };
+}
+
+/** By place: the highest degree of what reaches it. */
+function openOf({ count, above, begins }: Places, degreeOf: (at: number) => number): Uint8Array {
+  const open = new Uint8Array(count);
+  for (let place = 0; place < count; place++) {
+    let highest = above[place] < 0 ? 0 : open[above[place]];
+    for (let at = begins[place]; at < begins[place + 1]; at++) highest = Math.max(highest, degreeOf(at));
+    open[place] = highest;
+  }
+  return open;
+}
+
+function endsOf({ count, above }: Places): Int32Array {
+  const end = Int32Array.from({ length: count }, (_, place) => place + 1);
+  for (let place = count - 1; place >= 0; place--)
+    if (above[place] >= 0) end[above[place]] = Math.max(end[above[place]], end[place]);
+  return end;
+}
+
+function shutOf({ count, above, files }: Places, after: Uint8Array): Int32Array {
+  const shut = new Int32Array(count * COUNT);
+  for (let place = count - 1; place >= 0; place--)
+    for (const degree of DEGREES) {
+      if (after[place] < degree) shut[place * COUNT + degree] += files[place];
+      if (above[place] >= 0) shut[above[place] * COUNT + degree] += shut[place * COUNT + degree];
+    }
+  return shut;
+}
+
+/** How many files at a place and below are less open afterwards than a share of some degree on it made them. */
+export const shutBelow = ({ shut }: Effect, place: number, degree: number): number => shut[place * COUNT + degree];
+
+export function filesShut({ count, files }: Places, { before, after }: Effect): FilesShut {
+  const sums = { shut: 0, lessOpen: 0, open: 0 };
+  for (let place = 0; place < count; place++) {
+    if (before[place] > 0) sums.open += files[place];
+    if (after[place] < before[place]) sums.lessOpen += files[place];
+    if (before[place] > 0 && after[place] === 0) sums.shut += files[place];
+  }
+  return sums;
+}
