@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { ACTS, OPENINGS } from "@/core/advice/candidate";
 import { parseScope } from "@/core/advice/scope";
-import type { Curve, LinesPage, PointView } from "@/core/advice/view";
+import type { Curve, LineView, PointView } from "@/core/advice/view";
 import { weighingSchema } from "@/core/advice/weighing";
 import { digest } from "./dockets";
 import { operations } from "./operation";
@@ -30,6 +30,7 @@ const group = z.object({
   isRunning: z.boolean(),
   changes: z.number(),
   price: z.number(),
+  together: z.number(),
   takes: z.number(),
 });
 
@@ -44,21 +45,22 @@ const point: z.ZodType<PointView> = curvePoint.extend({
   digest,
 });
 
-const linesPage: z.ZodType<LinesPage> = z.object({
-  count: z.number(),
-  lines: z.array(
-    z.object({
-      row: registerRow,
-      act: z.enum(ACTS),
-      price: z.number(),
-      files: z.number(),
-      others: z.array(z.object({ shareId: z.string(), words: z.string() })),
-      othersCount: z.number(),
-    }),
-  ),
-});
+/** Who has used one share lately: the first of them by name, and how many; and whether somebody has whom no store names. */
+const usedBy = z.object({ names: z.array(z.string()), people: z.number(), unnamed: z.boolean() });
+export type UsedBy = z.infer<typeof usedBy>;
 
-/** Who has used something lately, as far as stores tell. */
+const line = z.object({
+  row: registerRow,
+  act: z.enum(ACTS),
+  price: z.number(),
+  files: z.number(),
+  others: z.array(z.object({ shareId: z.string(), words: z.string() })),
+  othersCount: z.number(),
+  usedBy,
+}) satisfies z.ZodType<LineView>;
+export type ShortlistLine = z.infer<typeof line>;
+
+/** Who has used any of some shares lately, and how many of them somebody has whom no store names. */
 const lately = z.object({ people: z.number(), unnamed: z.number() });
 
 /** Whom the changes of a point touch. */
@@ -74,7 +76,9 @@ const start = z.object({
   /** Null where nothing is open. */
   bend: z.object({ changes: z.number(), left: z.number(), lately }).nullable(),
   mass: z.number(),
-  before: z.object({ day: z.string(), mass: z.number() }).nullable(),
+  /** In how many days a use counts as of lately. */
+  usedDays: z.number(),
+  before: z.object({ day: z.string(), mass: z.number(), afterwards: z.boolean() }).nullable(),
 });
 export type WhereToStart = z.infer<typeof start>;
 
@@ -108,7 +112,7 @@ export const shortlistOperations = operations({
       from: z.coerce.number().int().min(0).default(0),
       count: z.coerce.number().int().min(1).max(200).default(50),
     }),
-    answer: linesPage,
+    answer: z.object({ count: z.number(), lines: z.array(line) }),
   },
   pointTouches: { method: "GET", path: "/api/shortlist/touched", may: "read", query: pointed, answer: touched },
   /** Puts the changes of a point into the tray: just those that were shown, or none. */

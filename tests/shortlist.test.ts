@@ -3,7 +3,7 @@ import { STANDARD_WEIGHING } from "@/core/advice/weighing";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
 import { trayOf } from "@/server/dockets/tray";
-import { askAdvice, stagePoint, touchedBy, whereToStart } from "@/server/shortlist/shortlist";
+import { askAdvice, linesAt, stagePoint, touchedBy, whereToStart } from "@/server/shortlist/shortlist";
 import { recordOpenness } from "@/server/shortlist/openness";
 import { setWeighing, weighingSetting } from "@/server/shortlist/weighing";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -59,7 +59,7 @@ test("the curve leads from all that is open to all that can be shut, and each po
 });
 
 test("a line says what it closes, and together with which others", async () => {
-  const { count, lines } = await askAdvice(house.app, "pointLines", { ...all, group: "end-open", from: 0, count: 50 });
+  const { count, lines } = await linesAt(house.app, { ...all, group: "end-open", from: 0, count: 50 });
   const told = lines.map(({ row, files, others }) => [row.id, files, others.map(({ shareId }) => shareId)]);
   expect({ count, told }).toEqual({
     count: 2,
@@ -126,6 +126,8 @@ test("it is said who used any of it lately, by name or not, and who would reach 
     lately: { people: 1, unnamed: 1 },
     losing: { outsiders: 1, insiders: 0, organisations: 1 },
   });
+  const { lines } = await linesAt(house.app, { ...all, group: "end-open-used", from: 0, count: 50 });
+  expect(lines.map(({ usedBy }) => usedBy)).toEqual([{ names: ["Person out"], people: 1, unnamed: false }]);
 });
 
 test("weights and prices can be set; what counts is counted by them, and the ledger says who set them", async () => {
@@ -150,7 +152,7 @@ test("how much is open is put down once a day, and a month ago is asked of the f
     { day: days[1], mass: 48 },
   ]);
   const { mass, before } = await whereToStart(house.app);
-  expect({ mass, before }).toEqual({ mass: 48, before: { day: days[0], mass: 32 } });
+  expect({ mass, before }).toEqual({ mass: 48, before: { day: days[0], mass: 32, afterwards: true } });
   await house.later(1);
   await recordOpenness(house.app);
   const day = rfc3339(house.app.clock.seconds() - 30 * DAY).slice(0, 10);

@@ -57,7 +57,7 @@ test("once it is applied, as much is open as it told", () => {
 
 test("the groups hold every change once, and together take away just what the shortlist does", () => {
   each((_, choice, found) => {
-    const groups = groupsOf(choice, found);
+    const groups = groupsOf(choice, found, effectOf(choice, found));
     const sum = (of: "changes" | "price" | "takes") => groups.reduce((all, group) => all + group[of], 0);
     expect([sum("changes"), sum("price"), sum("takes")]).toEqual([
       found.changes,
@@ -89,7 +89,8 @@ test("a line counts the files that stay more open without it, and names all it n
     const after = (by: number[], but = -1) =>
       highest(by, (at) => (at === but ? candidates[at].degree : degreeAfter(candidates[at], found.acts[at])));
     const effect = effectOf(choice, found);
-    for (const { key, changes } of groupsOf(choice, found)) {
+    for (const { key, changes, together } of groupsOf(choice, found, effect)) {
+      let withOthers = 0;
       const lines = linesOf(choice, found, effect, key);
       expect(lines.count).toBe(changes);
       for (const { at, files: told, others, othersCount } of lines.page(0, changes)) {
@@ -99,8 +100,10 @@ test("a line counts the files that stay more open without it, and names all it n
           its.flatMap((by) => by.filter((one) => one !== at && found.acts[one] !== null && after(by, one) > after(by))),
         );
         expect(othersCount).toBe(needed.size);
+        if (othersCount > 0) withOthers++;
         expect(others.every((one) => needed.has(one))).toBe(true);
       }
+      expect(together).toBe(withOthers);
     }
   });
 });

@@ -69,3 +69,21 @@ export function filesShut({ count, files }: Places, { before, after }: Effect): 
   }
   return sums;
 }
+
+/** The other changes without which some file that this one shuts would stay as open as it is. */
+export function* othersTo(
+  { candidates, places }: Choice,
+  acts: Shortlist["acts"],
+  effect: Effect,
+  at: number,
+  place: number,
+): Generator<number> {
+  const { degree } = candidates[at];
+  const on = function* (other: number, lower: number) {
+    for (let one = places.begins[other]; one < places.begins[other + 1]; one++)
+      if (one !== at && acts[one] !== null && shutBelow(effect, lower, Math.min(degree, candidates[one].degree)) > 0)
+        yield one;
+  };
+  for (let over = place; over >= 0; over = places.above[over]) yield* on(over, place);
+  for (let below = place + 1; below < effect.end[place]; below++) yield* on(below, below);
+}

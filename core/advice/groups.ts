@@ -1,5 +1,6 @@
 import { type Act, type Candidate, degreeAfter, LEVELS, type Opening, OPENINGS, priceOf } from "./candidate";
 import type { Choice } from "./choice";
+import { type Effect, othersTo } from "./effect";
 import type { Shortlist } from "./shortlist";
 
 /** Changes that do the same to shares of one sort. */
@@ -11,6 +12,8 @@ export interface ActGroup {
   isRunning: boolean;
   changes: number;
   price: number;
+  /** How many of the changes shut something only together with others. */
+  together: number;
   /** How much mass it takes away, once all groups before it are done. */
   takes: number;
 }
@@ -20,22 +23,31 @@ export const groupKeyOf = (act: Act, { opening, isUsed, isRunning }: Candidate):
   [act, opening, ...(isUsed ? ["used"] : []), ...(isRunning ? ["running"] : [])].join("-");
 
 /** The changes of a shortlist by what they do: those that disturb least come first. */
-export function groupsOf(choice: Choice, { acts }: Pick<Shortlist, "acts">): ActGroup[] {
+export function groupsOf(choice: Choice, { acts }: Pick<Shortlist, "acts">, effect: Effect): ActGroup[] {
+  const { candidates, places } = choice;
   const groups = new Map<string, ActGroup>();
-  for (const [at, candidate] of choice.candidates.entries()) {
-    const act = acts[at];
-    if (act === null) continue;
-    const key = groupKeyOf(act, candidate);
-    const { opening, isUsed, isRunning } = candidate;
-    const group = groups.get(key) ?? { key, act, opening, isUsed, isRunning, changes: 0, price: 0, takes: 0 };
-    group.changes++;
-    group.price += priceOf(candidate, act);
-    groups.set(key, group);
-  }
+  for (let place = 0; place < places.count; place++)
+    for (let at = places.begins[place]; at < places.begins[place + 1]; at++) {
+      const act = acts[at];
+      if (act === null) continue;
+      const group = groupIn(groups, act, candidates[at]);
+      group.changes++;
+      group.price += priceOf(candidates[at], act);
+      if (!othersTo(choice, acts, effect, at, place).next().done) group.together++;
+    }
   const order = [...groups.values()].sort((a, b) => rankOf(a) - rankOf(b));
   const left = leftAfterEach(choice, acts, order);
   return order.map((group, at) => ({ ...group, takes: left[at] - left[at + 1] }));
 }
+
+function groupIn(groups: Map<string, ActGroup>, act: Act, candidate: Candidate): ActGroup {
+  const key = groupKeyOf(act, candidate);
+  const { opening, isUsed, isRunning } = candidate;
+  const group = groups.get(key) ?? { ...NONE, key, act, opening, isUsed, isRunning };
+  groups.set(key, group);
+  return group;
+}
+const NONE = { changes: 0, price: 0, together: 0, takes: 0 };
 
 const rankOf = ({ act, opening, isUsed, isRunning }: ActGroup): number =>
   ((Number(isRunning) * 2 + Number(isUsed)) * 2 + Number(act === "password")) * OPENINGS.length +

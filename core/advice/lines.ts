@@ -1,6 +1,6 @@
 import { type Act, priceOf } from "./candidate";
 import type { Choice } from "./choice";
-import { type Effect, shutBelow } from "./effect";
+import { type Effect, othersTo, shutBelow } from "./effect";
 import { groupKeyOf } from "./groups";
 import type { Shortlist } from "./shortlist";
 
@@ -49,17 +49,4 @@ export function linesOf(choice: Choice, { acts }: Shortlist, effect: Effect, gro
 interface Lines {
   count: number;
   page(from: number, count: number): ActLine[];
-}
-
-/** The other changes without which some file that this one shuts would stay as open as it is. */
-function* othersTo(choice: Choice, acts: Shortlist["acts"], effect: Effect, at: number, place: number) {
-  const { candidates, places } = choice;
-  const { degree } = candidates[at];
-  const on = function* (other: number, lower: number) {
-    for (let one = places.begins[other]; one < places.begins[other + 1]; one++)
-      if (one !== at && acts[one] !== null && shutBelow(effect, lower, Math.min(degree, candidates[one].degree)) > 0)
-        yield one;
-  };
-  for (let over = place; over >= 0; over = places.above[over]) yield* on(over, place);
-  for (let below = place + 1; below < effect.end[place]; below++) yield* on(below, below);
 }

@@ -2,25 +2,35 @@ import type { Seconds } from "../time/instant";
 import type { Trail } from "./trail";
 import { isVerb, USING } from "./verbs";
 
-/** Who used some shares, as far as their stores tell. */
-export interface Users {
-  people: number;
-  /** How many of the shares were used by somebody whom no store names. */
-  unnamed: number;
+/** Who used one share, as far as stores tell. */
+export interface ShareUse {
+  shareId: string;
+  people: { address: string; name: string }[];
+  /** Whether somebody did whom no store names. */
+  unnamed: boolean;
 }
 
-/** @param from uses at that instant and later count */
-export function usersOf(trail: Trail, shares: readonly string[], from: Seconds): Users {
+/**
+ * Who used some shares; those that nobody did are left out.
+ * @param from uses at that instant and later count
+ */
+export function usesOf(trail: Trail, shares: readonly string[], from: Seconds): ShareUse[] {
   const isAsked = trail.spoken.flags("share", shares);
   const isUse = trail.kinds.map(({ verb }) => isVerb(verb) && USING.includes(verb));
-  const people = new Set<string>();
-  const unnamed = new Set<string>();
+  const uses = new Map<string, { people: Map<string, string>; unnamed: boolean }>();
   for (let row = trail.rowAt(from); row < trail.length; row++) {
     const share = trail.parts.share[row];
     if (isAsked[share] === 0 || !isUse[trail.kind[row]]) continue;
+    const { key } = trail.spoken.all[share]!;
+    const use = uses.get(key) ?? { people: new Map(), unnamed: false };
     const who = trail.spoken.all[trail.parts.who[row]];
-    if (who?.kind === "person") people.add(who.key);
-    else unnamed.add(trail.spoken.all[share]!.key);
+    if (who?.kind === "person") use.people.set(who.key, who.name);
+    else use.unnamed = true;
+    uses.set(key, use);
   }
-  return { people: people.size, unnamed: unnamed.size };
+  return Array.from(uses, ([shareId, { people, unnamed }]) => ({
+    shareId,
+    people: Array.from(people, ([address, name]) => ({ address, name })),
+    unnamed,
+  }));
 }

@@ -84,7 +84,7 @@ export class AdviceBook {
     const done = choice.candidates.filter((_, at) => point.acts[at] !== null);
     return {
       ...curve.points[number],
-      groups: groupsOf(choice, point),
+      groups: groupsOf(choice, point, effectIn(advice, point)),
       files: filesShut(choice.places, effectIn(advice, point)),
       used: done.filter(({ isUsed }) => isUsed).length,
       running: done.filter(({ isRunning }) => isRunning).length,

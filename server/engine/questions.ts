@@ -26,7 +26,7 @@ import type { EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/tr
 import type { TrailSearch } from "@/core/trail/search";
 import type { EventWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
-import type { Users } from "@/core/trail/users";
+import type { ShareUse } from "@/core/trail/users";
 import type { ActsOfPoint, Curve, LinesPage, PointView } from "@/core/advice/view";
 import type { Weighing } from "@/core/advice/weighing";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
@@ -41,7 +41,7 @@ export interface TrailQuestions {
   /** How many alerts a watch would have raised between two instants. */
   wouldHaveRaised: [{ watch: Pick<EventWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
   /** Who has used some shares since an instant. */
-  users: [{ shares: string[]; from: Seconds }, Users];
+  uses: [{ shares: string[]; from: Seconds }, ShareUse[]];
 }
 
 /** What can be asked about what to shut first. Null where the scope names what isn't here. */

@@ -4,7 +4,7 @@ import { groupsOf } from "@/core/trail/groups";
 import type { EventGroupLine, EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import { type FlagsOfWord, Trail } from "@/core/trail/trail";
-import { usersOf } from "@/core/trail/users";
+import { usesOf } from "@/core/trail/users";
 import { alertsFrom } from "@/core/trail/watching";
 import { wordsIn } from "@/core/text/text";
 import type { Db } from "../platform/db/open";
@@ -65,9 +65,9 @@ export class TrailBook implements Answers {
     return alertsFrom(watch, events(this.trail));
   }
 
-  async users({ shares, from }: Asked<"users">) {
+  async uses({ shares, from }: Asked<"uses">) {
     await this.catchUp();
-    return usersOf(this.trail, shares, from);
+    return usesOf(this.trail, shares, from);
   }
 
   private async prepared({ words }: TrailSearch): Promise<FlagsOfWord> {

@@ -9,6 +9,8 @@ import { weighingSetting } from "./weighing";
 interface Openness {
   day: string;
   mass: number;
+  /** Whether it was asked of the facts only later: what had ended before a store was first read may be missing. */
+  afterwards: boolean;
 }
 
 const MONTH: Seconds = 30 * DAY;
@@ -26,7 +28,7 @@ export async function recordOpenness({ db, clock, engine }: Asking): Promise<voi
     const mass = await engine.ask("mass", { weighing }, at === now ? undefined : at);
     await db
       .insertInto("openness")
-      .values({ day: dayOf(at), weights: weightsText(weighing), mass })
+      .values({ day: dayOf(at), weights: weightsText(weighing), mass, afterwards: at === now ? 0 : 1 })
       .onConflict((conflict) => conflict.doNothing())
       .execute();
   }
@@ -40,13 +42,13 @@ export function opennessBefore(db: Reads, weighing: Weighing, now: Seconds): Pro
 async function opennessBetween(db: Reads, weighing: Weighing, from: string, to: string): Promise<Openness | null> {
   const found = await db
     .selectFrom("openness")
-    .select(["day", "mass"])
+    .select(["day", "mass", "afterwards"])
     .where("weights", "=", weightsText(weighing))
     .where("day", ">=", from)
     .where("day", "<=", to)
     .orderBy("day", "desc")
     .executeTakeFirst();
-  return found ?? null;
+  return found ? { ...found, afterwards: found.afterwards === 1 } : null;
 }
 
 const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);

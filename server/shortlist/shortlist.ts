@@ -1,4 +1,4 @@
-import { MOST_LOOKED_THROUGH, MOST_STAGED, type Touched, type WhereToStart } from "@/contract/shortlist";
+import { MOST_LOOKED_THROUGH, MOST_STAGED, type Touched, type UsedBy, type WhereToStart } from "@/contract/shortlist";
 import type { Act } from "@/core/advice/candidate";
 import { type AdviceScope, EVERYTHING } from "@/core/advice/scope";
 import type { ActsOfPoint } from "@/core/advice/view";
@@ -10,6 +10,8 @@ import type { AdviceQuestions, Answered, Asked } from "../engine/questions";
 import { Problem } from "../platform/problem";
 import { opennessBefore } from "./openness";
 import { weighingSetting } from "./weighing";
+
+const MOST_NAMES = 3;
 
 interface PointAt {
   scope: AdviceScope;
@@ -72,18 +74,46 @@ export async function touchedBy(app: Asking, at: PointAt): Promise<Touched> {
   };
 }
 
-async function usedLately({ db, engine, clock }: Asking, { acts }: ActsOfPoint) {
+async function usedLately(app: Asking, { acts }: ActsOfPoint) {
+  const uses = await usesLately(
+    app,
+    acts.map(({ share }) => share),
+  );
+  return {
+    people: new Set(uses.flatMap(({ people }) => people.map(({ address }) => address))).size,
+    unnamed: uses.filter(({ unnamed }) => unnamed).length,
+  };
+}
+
+async function usesLately({ db, engine, clock }: Asking, shares: string[]) {
   const { usedDays } = await weighingSetting(db);
-  const from = clock.seconds() - usedDays * DAY;
-  return engine.ask("users", { shares: acts.map(({ share }) => share), from });
+  return engine.ask("uses", { shares, from: clock.seconds() - usedDays * DAY });
+}
+
+/** Some of the changes of one group, each with who has used its share lately. */
+export async function linesAt(app: Asking, asked: Omit<Asked<"pointLines">, "weighing">) {
+  const { count, lines } = await askAdvice(app, "pointLines", asked);
+  const ids = lines.map(({ row }) => row.id);
+  const uses = new Map((await usesLately(app, ids)).map((use) => [use.shareId, use]));
+  return { count, lines: lines.map((line) => ({ ...line, usedBy: usedByOf(uses.get(line.row.id)) })) };
+}
+
+function usedByOf(use?: Answered<"uses">[number]): UsedBy {
+  const names = use?.people.map(({ name }) => name) ?? [];
+  return { names: names.slice(0, MOST_NAMES), people: names.length, unnamed: use?.unnamed ?? false };
 }
 
 /** What the Desk leads with. */
 export async function whereToStart(app: Asking): Promise<WhereToStart> {
   const { mass, points, bend } = await askAdvice(app, "curve", { scope: EVERYTHING });
+  const weighing = await weighingSetting(app.db);
+  const common = {
+    mass,
+    usedDays: weighing.usedDays,
+    before: await opennessBefore(app.db, weighing, app.clock.seconds()),
+  };
   const { changes, left } = points[bend];
-  const before = await opennessBefore(app.db, await weighingSetting(app.db), app.clock.seconds());
-  if (changes === 0) return { bend: null, mass, before };
+  if (changes === 0) return { bend: null, ...common };
   const lately = await usedLately(app, await askAdvice(app, "pointActs", { scope: EVERYTHING, changes }));
-  return { bend: { changes, left, lately }, mass, before };
+  return { bend: { changes, left, lately }, ...common };
 }

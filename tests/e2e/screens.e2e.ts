@@ -26,6 +26,7 @@ afterAll(async () => {
 
 const EVERYWHERE = () => [
   "/desk",
+  "/desk/shortlist?group=end-open",
   "/register?q=reach%3Aopen",
   "/register?q=reach%3Aopen&group=organisation&groups=count",
   "/register/public",
@@ -56,6 +57,7 @@ test("at 200 % zoom in a window of 1280 pixels no screen is scrolled sideways", 
 
 test("axe finds nothing on the screens that no other test looks at, in the light and in the dark", async () => {
   for (const path of [
+    "/desk/shortlist?group=end-open",
     "/ways",
     "/rules?rule=open-password",
     "/rules/waivers",

@@ -277,3 +277,33 @@ test("8: before a rule asks owners one sees how many mails go out, and one of th
     (await administrator.ask("/api/rules")).answer.rules.find(({ id }: { id: string }) => id === "open-password").mode,
   ).toBe("observe");
 });
+
+test("where to start: the handle is moved, what it stands at is staged and applied, and so much less is open", async () => {
+  await openOn(page, `${demo.url}/desk`);
+  await goTo("where to start", "Where to start");
+  await hasOn(page, "[role=slider]");
+  await tabTo("How many changes");
+  const bent = await page.$eval("[role=slider]", (one) => one.ariaValueText!);
+  await press("Home");
+  await shows("No change yet: all of it stays open");
+  await press("ArrowRight", "ArrowRight");
+  const { points, mass } = (await administrator.ask("/api/shortlist")).answer;
+  const { changes, left } = points[2];
+  await shows(`${changes} changes shut ${Math.round(100 - (100 * left) / mass)} % of what is open`);
+  expect(new URL(page.url()).searchParams.get("changes")).toBe(String(changes));
+  expect(await page.$eval("[role=slider]", (one) => one.ariaValueText)).not.toBe(bent);
+  await tabTo(`Add ${changes} changes to the docket`);
+  await press("Enter");
+  await shows("They are in the docket");
+  expect((await tray()).name).toBe(`Where to start: ${changes} changes`);
+  await chord("Control", "Enter");
+  await shows(`Apply ${changes} changes, now?`);
+  await tabTo("Apply");
+  await press("Enter");
+  await demo.until(
+    async () => (await administrator.ask("/api/shortlist/start")).answer.mass === left,
+    "have left open what was told",
+  );
+  await press("1");
+  await shows(`What is open weighs ${left.toLocaleString("en-GB")}`);
+});

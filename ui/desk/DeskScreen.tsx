@@ -19,6 +19,7 @@ import type { Dates } from "../parts/dates";
 import { useDates } from "../parts/useDates";
 import { plainWords } from "../parts/words";
 import { FirstLook } from "./FirstLook";
+import { WhereToStart } from "./WhereToStart";
 import { TightnessTable } from "./TightnessTable";
 
 /** What needs attention, in the order of its urgency, and two pictures of how tight the estate is. */
@@ -50,6 +51,7 @@ function DeskNow() {
             Dates to come, as a calendar
           </a>
         </p>
+        <WhereToStart />
         {data?.lookedBefore === null && (
           <section aria-labelledby="first-look" className="mb-4 border-l-4 border-verdigris bg-surface px-4 py-3">
             <h2 id="first-look" className="mb-1 text-[16px] font-semibold">

@@ -5,12 +5,14 @@ import Link from "next/link";
 import { registerOperations } from "@/contract/register";
 import type { Facet } from "@/core/query/facets";
 import type { Funnel } from "@/core/query/page";
-import { RULES, type RuleId } from "@/core/rules/list";
+import { shortlistOperations } from "@/contract/shortlist";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
+import { useCurve, useWeighing } from "../shortlist/useShortlist";
+import { groupTitle, percentWords } from "../shortlist/words";
 
 const GRAVE = "risk:very-high";
 const UNUSED = "reach:open -used:<90d";
@@ -18,12 +20,12 @@ const MOST = 3;
 
 /** What the stores hold, in three sentences, and the three things most worth doing first, each one press away. */
 export function FirstLook() {
+  const { past } = useStandpoint();
   const all = useFacets("");
-  const grave = useFacets(GRAVE);
   const unused = useFacets(UNUSED);
-  const error = all.error ?? grave.error ?? unused.error;
+  const error = all.error ?? unused.error;
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
-  if (!all.data || !grave.data || !unused.data) return <Loading />;
+  if (!all.data || !unused.data) return <Loading />;
   const total = totalOf(all.data, "state");
   if (total === 0)
     return (
@@ -32,7 +34,6 @@ export function FirstLook() {
         told here.
       </p>
     );
-  const rules = facetOf(grave.data, "rule").top.slice(0, MOST);
   return (
     <div className="max-w-prose">
       <p>
@@ -50,20 +51,36 @@ export function FirstLook() {
         <Count query={GRAVE} count={valueOf(all.data, "risk", "very-high")} one="share is" many="shares are" /> of very
         high risk.
       </p>
-      {rules.length > 0 && (
-        <>
-          <h3 className="mt-3 font-semibold">Most worth doing first</h3>
-          <ol className="list-decimal pl-5">
-            {rules.map(({ value, count }) => (
-              <li key={value} className="py-0.5">
-                {RULES[value as RuleId].title}: <Count query={`${GRAVE} rule:${value}`} count={count} one="share" /> of
-                very high risk
-              </li>
-            ))}
-          </ol>
-        </>
-      )}
+      {past === null && <WorthDoing />}
     </div>
+  );
+}
+
+/** What shuts most for its price, of the shortlist where its curve bends. */
+function WorthDoing() {
+  const { data: curve } = useCurve("everything");
+  const { weighing } = useWeighing();
+  const changes = curve?.points[curve.bend].changes;
+  const { data } = useQuery({
+    ...asked(shortlistOperations.curvePoint, { query: { scope: "everything", changes: changes ?? 0 } }),
+    enabled: changes !== undefined,
+  });
+  if (!curve || !weighing || !data || data.groups.length === 0) return null;
+  const most = [...data.groups].sort((a, b) => b.takes / b.price - a.takes / a.price).slice(0, MOST);
+  return (
+    <>
+      <h3 className="mt-3 font-semibold">Most worth doing first</h3>
+      <ol className="list-decimal pl-5">
+        {most.map((group) => (
+          <li key={group.key} className="py-0.5">
+            <Link href={`/desk/shortlist?group=${group.key}`} className="text-verdigris underline">
+              {groupTitle(group, weighing.usedDays)}
+            </Link>
+            : that shuts {percentWords(group.takes, curve.mass)} of what is open
+          </li>
+        ))}
+      </ol>
+    </>
   );
 }
 

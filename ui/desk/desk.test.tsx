@@ -1,6 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import type { Desk } from "@/contract/desk";
+import type { WhereToStart } from "@/contract/shortlist";
+import type { ActGroup } from "@/core/advice/groups";
+import { STANDARD_WEIGHING } from "@/core/advice/weighing";
 import { LABELS } from "@/core/estate/records";
 import { LATCHES } from "@/core/changes/latches";
 import { T } from "@/tests/records";
@@ -51,9 +54,42 @@ let answer: unknown;
 let isOk: boolean;
 const asked: { path: string; method: string; body: unknown }[] = [];
 
+/** What the Desk leads with, and what the shortlist at its bend is made of. */
+const start: WhereToStart = {
+  bend: { changes: 40, left: 390, lately: { people: 3, unnamed: 1 } },
+  mass: 1_000,
+  usedDays: 45,
+  before: { day: "2026-09-05", mass: 1_250, afterwards: false },
+};
+const [first, bent] = [
+  { changes: 0, price: 0, left: 1_000, byRisk: 1_000 },
+  { changes: 40, price: 60, left: 390, byRisk: 800 },
+];
+const groupOf = (more: Partial<ActGroup>): ActGroup => {
+  const common = {
+    key: "end-open",
+    act: "end",
+    opening: "open",
+    isUsed: false,
+    isRunning: false,
+    together: 0,
+  } as const;
+  return { ...common, changes: 21, price: 21, takes: 300, ...more };
+};
+const groups = [groupOf({}), groupOf({ key: "end-named", opening: "named", price: 9, changes: 9, takes: 270 })];
+let leading: unknown;
+const ofShortlist: Record<string, () => unknown> = {
+  "/api/shortlist/start": () => leading,
+  "/api/shortlist/weighing": () => ({ weighing: STANDARD_WEIGHING }),
+  "/api/shortlist/point": () => ({ ...bent, groups }),
+  "/api/shortlist": () => ({ title: "everything", mass: 1_000, files: 10, points: [first, bent], bend: 1 }),
+};
+
 beforeEach(() => {
-  [asked.length, isOk] = [0, true];
+  [asked.length, isOk, leading] = [0, true, start];
   globalThis.fetch = (async (path: string, init: RequestInit = {}) => {
+    const shortlist = ofShortlist[path.split("?")[0]];
+    if (shortlist) return { ok: true, status: 200, json: async () => shortlist() };
     asked.push({ path, method: init.method ?? "GET", body: init.body && JSON.parse(init.body as string) });
     return { ok: isOk, status: isOk ? 200 : 410, json: async () => answer };
   }) as never;
@@ -115,6 +151,24 @@ const funnel = (total: number) => ({
   ],
 });
 
+test.each([
+  [start, "40 changes shut 61 % of what is open", "What is open weighs 1,000, 20 % less than on 5 Sep 2026."],
+  [
+    { ...start, before: { day: "2026-09-05", mass: 800, afterwards: true } },
+    "40 changes shut 61 % of what is open",
+    "What is open weighs 1,000, 25 % more than on 5 Sep 2026, as far as the stores tell of that day.",
+  ],
+  [{ ...start, bend: null, mass: 0, before: null }, "Nothing is open that can be shut", "What is open weighs 0."],
+])("the Desk leads with where to start, and with how much less is open (%#)", async (given, head, fall) => {
+  [answer, leading] = [desk, given];
+  show(<DeskScreen />);
+  const lead = within(await screen.findByRole("region", { name: head }));
+  expect(lead.getByText(fall)).toBeTruthy();
+  expect(lead.getByRole("link", { name: "Review" }).getAttribute("href")).toBe("/desk/shortlist");
+  if (given.bend)
+    expect(lead.getByText(/^3 people used any of it in 45 days. 1 share was used by people/)).toBeTruthy();
+});
+
 test("on the first visit a Desk with nothing on it says what was found, and what is most worth doing first", async () => {
   answer = { ...desk, alerts: [], lines: [], lookedBefore: null };
   const before = globalThis.fetch;
@@ -131,11 +185,11 @@ test("on the first visit a Desk with nothing on it says what was found, and what
   expect(found.getByRole("link", { name: "30 of them have" }).getAttribute("href")).toBe(
     `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
   );
-  expect(found.getAllByRole("listitem").map((one) => one.textContent)).toEqual([
-    "Open link without a near end: 9 shares of very high risk",
-    "Open link without a password: 8 shares of very high risk",
-    expect.stringContaining("7 shares of very high risk"),
+  expect((await found.findAllByRole("listitem")).map((one) => one.textContent)).toEqual([
+    "End 9 shares with people by name unused for 45 days: that shuts 27 % of what is open",
+    "End 21 open links unused for 45 days: that shuts 30 % of what is open",
   ]);
+  expect(found.getByRole("link", { name: /^End 9/ }).getAttribute("href")).toBe("/desk/shortlist?group=end-named");
 });
 
 test("mail, webhook and log are set, and mail is tried out", async () => {

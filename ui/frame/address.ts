@@ -1,3 +1,4 @@
+import { parseScope } from "@/core/advice/scope";
 import { ALERT_STATES } from "@/core/trail/watch";
 import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
@@ -25,6 +26,11 @@ const order: Parameter = [
   (text) => parseOrder(text) !== null,
 ];
 
+const scope: Parameter = [
+  "everything, or store:, owner:, label: or engagement: with what is meant",
+  (text) => parseScope(text) !== null,
+];
+
 const SEARCH: Record<string, Parameter> = {
   // What these take, the search says itself.
   ...Object.fromEntries(SEARCH_PARAMETERS.map((name) => [name, anything])),
@@ -35,6 +41,7 @@ const DOCKET = "/ledger/dockets/";
 /** By the beginning of a screen's path, the longest first: what may stand in its address. */
 const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/register/public", {}],
+  ["/desk/shortlist", { scope, changes: number, group: anything }],
   ["/register/print", { q: anything, sort: order }],
   [
     "/register",

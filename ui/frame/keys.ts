@@ -57,6 +57,13 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
   ["/rules/waivers", MARKING],
   ["/trail/watches", MARKING],
   ["/ledger/dockets/", MARKING],
+  [
+    "/desk/shortlist",
+    [
+      ["← →", "On the curve: fewer or more changes"],
+      ["Home End", "On the curve: none, or all"],
+    ],
+  ],
   ["/desk", [["↓ ↑", "Move from line to line"]]],
   ["/rules", [["↓ ↑", "Move from rule to rule"]]],
 ];
@@ -71,6 +78,7 @@ const NAMES: Record<string, string> = {
   "/alerts": "Alerts",
   "/rules/waivers": "Waivers, watches and receipts",
   "/desk": "Desk",
+  "/desk/shortlist": "Where to start",
   "/rules": "Rules",
 };
 

@@ -12,6 +12,7 @@ export const SECTIONS: readonly (readonly [name: string, path: `/${string}`])[] 
 
 /** The screens that stand under a section, or beside them all. */
 export const OTHER_SCREENS: typeof SECTIONS = [
+  ["Where to start", "/desk/shortlist"],
   ["Alerts", "/alerts"],
   ["Watches", "/trail/watches"],
   ["Waivers", "/rules/waivers"],

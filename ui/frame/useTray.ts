@@ -5,6 +5,7 @@ import { docketsOperations } from "@/contract/dockets";
 import type { z } from "zod";
 import { leftOutWords } from "@/core/changes/holds";
 import type { Intent, intentSchema } from "@/core/changes/intent";
+import { shortlistOperations } from "@/contract/shortlist";
 import { ask, keyOf } from "../parts/ask";
 
 const KEY = keyOf(docketsOperations.tray);
@@ -56,6 +57,15 @@ export function useTray() {
     onSuccess: ({ left }) => tellLeft(leftOutWords(left)),
     onSettled: refresh,
   });
+  /** The changes of a point of a shortlist, just as they were shown; where they are others by now, they are shown anew. */
+  const stagePoint = useMutation({
+    mutationFn: (body: { scope: string; changes: number; digest: string }) =>
+      ask(shortlistOperations.stagePoint, { body }),
+    onMutate: () => tellLeft(null),
+    onSuccess: ({ left }) => tellLeft(leftOutWords(left)),
+    onError: () => client.invalidateQueries({ queryKey: keyOf(shortlistOperations.curve) }),
+    onSettled: refresh,
+  });
   const unstage = useMutation({
     mutationFn: (subjects: string[] | null) => ask(docketsOperations.unstage, { body: { subjects } }),
     onMutate: () => tellLeft(null),
@@ -76,6 +86,7 @@ export function useTray() {
     left,
     dismissLeft: () => tellLeft(null),
     stage,
+    stagePoint,
     unstage,
     act,
     apply,

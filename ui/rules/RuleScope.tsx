@@ -7,7 +7,7 @@ import { LABELS } from "@/core/estate/records";
 import { SHARE_ROLES } from "@/core/estate/shares";
 import type { Scope } from "@/core/rules/scope";
 import { Finder } from "../parts/Finder";
-import { Chosen, ListSlot, Slot } from "./ListSlot";
+import { Chosen, ListSlot, Slot } from "../parts/ListSlot";
 import { slotWords } from "./ruleText";
 import { asked } from "../parts/ask";
 

@@ -4,7 +4,7 @@ import { LABELS } from "@/core/estate/records";
 import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { Field } from "../parts/Field";
-import { ListSlot, Slot } from "./ListSlot";
+import { ListSlot, Slot } from "../parts/ListSlot";
 import { sentencePieces, slotWords } from "./ruleText";
 
 type Parameters = RuleSetting["parameters"];

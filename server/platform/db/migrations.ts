@@ -385,6 +385,8 @@ async function docketNames(db: Kysely<unknown>) {
 /** How much was open, day by day. */
 async function openness(db: Kysely<unknown>) {
   await sql
-    .raw(`create table openness (day text, weights text, mass real not null, primary key (weights, day)) without rowid`)
+    .raw(
+      `create table openness (day text, weights text, mass real not null, afterwards integer not null, primary key (weights, day)) without rowid`,
+    )
     .execute(db);
 }

@@ -425,6 +425,8 @@ export interface OpennessTable {
   day: string;
   weights: string;
   mass: number;
+  /** 1 where it was asked of the facts only later. */
+  afterwards: number;
 }
 
 /** How often something was tried: by which limit and for whom, and until when that counts, in milliseconds. */
