@@ -6,6 +6,7 @@ import { printOrder } from "../core/query/order";
 import { Random } from "../demo/random";
 import { writeDatabase } from "./database";
 import { openBrowser, signInOn } from "./browser";
+import { measureMeanwhile } from "./meanwhile";
 import { mixedQuery } from "./registerQueries";
 import type { Report } from "./report";
 import { timed } from "./timing";
@@ -36,19 +37,19 @@ export async function measureConsole(report: Report, shares: number) {
     const random = new Random(3);
     const t = Date.parse(NOW) / 1000;
     const asked = Array.from({ length: QUERIES + WARM_UPS }, () => mixedQuery(random, t));
-    const route = await timed(
-      QUERIES,
-      async (run) => {
-        const { query, order } = asked[run + WARM_UPS];
-        const parameters = new URLSearchParams({ query, order: printOrder(order) });
-        const response = await fetch(`${URL_HERE}/api/register?${parameters}`, { headers: { Cookie: cookie } });
-        if (!response.ok) throw new Error(await response.text());
-        return response.json();
-      },
-      WARM_UPS,
-    );
+    const ask = async (path: string) => {
+      const response = await fetch(URL_HERE + path, { headers: { Cookie: cookie } });
+      if (!response.ok) throw new Error(await response.text());
+      return response.json();
+    };
+    const askRegister = (run: number) => {
+      const { query, order } = asked[run + WARM_UPS];
+      return ask(`/api/register?${new URLSearchParams({ query, order: printOrder(order) })}`);
+    };
+    const route = await timed(QUERIES, askRegister, WARM_UPS);
     add("the same through the route, median", route.median, null);
     add("the same through the route, p95", route.p95, shares > 500_000 ? 60 : 40);
+    await measureMeanwhile({ ask, askRegister, add });
     await measureScroll(add);
     await measureTray(cookie, add);
   } finally {
@@ -93,6 +94,7 @@ async function measureScroll(add: (what: string, value: number, wanted: number |
   const browser = await openBrowser();
   const page = await browser.newPage();
   await signInOn(page, URL_HERE, PERSON.email, PERSON.password);
+  await page.goto(`${URL_HERE}/register`);
   await page.waitForSelector("#row-5 input");
   await new Promise((resolve) => setTimeout(resolve, 2_000));
   await page.tracing.start({

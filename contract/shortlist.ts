@@ -108,7 +108,8 @@ export const shortlistOperations = operations({
     path: "/api/shortlist/lines",
     may: "read",
     query: pointed.extend({
-      group: z.string().max(60),
+      /** Of all groups, where none is named. */
+      group: z.string().max(60).nullable().default(null),
       from: z.coerce.number().int().min(0).default(0),
       count: z.coerce.number().int().min(1).max(200).default(50),
     }),

@@ -73,6 +73,7 @@ const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d
 
 await signIn(page, url, "imre.varga@wrenmoor.example", "tern-gravel-lantern-oboe");
 await shot("desk", "/desk", () => page.waitForFunction(() => document.body.innerText.includes("at most")));
+await shot("shortlist", "/desk/shortlist?changes=40&group=end-open");
 await shot("trail", "/trail?label=restricted&label=confidential&verb=downloaded&verb=shared-open");
 await shot("alerts", "/alerts");
 await shot("register", "/register");
@@ -112,11 +113,6 @@ await shot("receipts", null, async () => {
   await recipient.setViewport({ width: 780, height: 480 });
   await recipient.goto(address);
   await recipient.screenshot({ path: join(folder, "recipient.png") });
-});
-await shot("undo", null, async () => {
-  await click("Undo all");
-  await click("Preview it and apply it");
-  await page.waitForFunction(() => document.body.innerText.includes("New addresses"));
 });
 await shot("ledger", "/ledger");
 await shot("estate", "/estate");

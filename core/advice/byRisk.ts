@@ -12,7 +12,7 @@ import type { Steps } from "./steps";
 export function* leftByRisk(choice: Choice, risks: Uint8Array, prices: readonly number[]): Steps<number[]> {
   const { candidates } = choice;
   const degrees = Uint8Array.from(candidates, ({ degree }) => degree);
-  const order = Uint32Array.from(candidates.keys()).sort((a, b) => risks[b] - risks[a] || a - b);
+  const order = riskiestFirst(risks);
   const left: number[] = [];
   let [spent, next] = [0, 0];
   for (const price of prices) {
@@ -26,4 +26,12 @@ export function* leftByRisk(choice: Choice, risks: Uint8Array, prices: readonly 
     left.push(massOf(choice, degrees));
   }
   return left;
+}
+
+function riskiestFirst(risks: Uint8Array): Uint32Array {
+  const order = new Uint32Array(risks.length);
+  let placed = 0;
+  for (let risk = risks.reduce((most, one) => Math.max(most, one), 0); risk >= 0; risk--)
+    for (let at = 0; at < risks.length; at++) if (risks[at] === risk) order[placed++] = at;
+  return order;
 }

@@ -1,6 +1,7 @@
 import { isOutsideShare } from "../access/live";
 import type { Estate } from "../estate/estate";
 import { LABELS } from "../estate/records";
+import { Share } from "../estate/share";
 import { momentOf } from "../rules/judging";
 import type { Seconds } from "../time/instant";
 import { type Candidate, candidateOf } from "./candidate";
@@ -59,17 +60,21 @@ export function* choiceSteps(
   return { candidates, places };
 }
 
+/** By position, and on each by slot. */
 function* candidateSteps(estate: Estate, t: Seconds, weighing: Weighing): Steps<Candidate[]> {
   const moment = momentOf(estate, t);
-  const { position } = estate.shares;
+  const { nextOnItem } = estate.shares;
   const found: Candidate[] = [];
-  let looked = 0;
-  for (const share of estate.allShares()) {
-    if (++looked % PIECE === 0) yield;
-    if (isOutsideShare(estate, share, t)) found.push(candidateOf(moment, share, weighing));
+  for (let position = 0; position < estate.tree.length; position++) {
+    if (position % PIECE === PIECE - 1) yield;
+    const first = found.length;
+    for (let slot = estate.firstShareAt(position); slot >= 0; slot = nextOnItem[slot]) {
+      const share = new Share(estate, slot);
+      if (isOutsideShare(estate, share, t)) found.push(candidateOf(moment, share, weighing));
+    }
+    if (found.length > first + 1) found.push(...found.splice(first).sort((a, b) => a.slot - b.slot));
   }
-  yield;
-  return found.sort((a, b) => position[a.slot] - position[b.slot] || a.slot - b.slot);
+  return found;
 }
 
 /** @param at the positions of the candidates, rising */

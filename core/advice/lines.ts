@@ -18,14 +18,14 @@ export interface ActLine {
 
 const MOST_OTHERS = 3;
 
-/** The changes of one group, those that shut most files first; of candidates as good as each other, the first. */
-export function linesOf(choice: Choice, { acts }: Shortlist, effect: Effect, group: string): Lines {
+/** The changes of one group, or of all, those that shut most files first; of candidates as good as each other, the first. */
+export function linesOf(choice: Choice, { acts }: Shortlist, effect: Effect, group: string | null): Lines {
   const { candidates, places } = choice;
   const found: { at: number; place: number; files: number }[] = [];
   for (let place = 0; place < places.count; place++)
     for (let at = places.begins[place]; at < places.begins[place + 1]; at++) {
       const act = acts[at];
-      if (act === null || groupKeyOf(act, candidates[at]) !== group) continue;
+      if (act === null || (group !== null && groupKeyOf(act, candidates[at]) !== group)) continue;
       found.push({ at, place, files: shutBelow(effect, place, candidates[at].degree) });
     }
   found.sort((a, b) => b.files - a.files || a.at - b.at);

@@ -44,7 +44,7 @@ export function* shortlistSteps(choice: Choice, factor: number): Steps<Shortlist
   const open = new Uint8Array(count);
   let [left, price, changes] = [0, 0, 0];
   for (let place = 0; place < count; place++) {
-    if (place % PIECE === 0) yield;
+    if (place % PIECE === PIECE - 1) yield;
     const from = above[place] < 0 ? 0 : open[above[place]];
     const to = brought[place * COUNT + from] as Degree;
     for (let at = begins[place]; at < begins[place + 1]; at++) {
@@ -67,7 +67,7 @@ function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint
   const worth = new Float64Array(count * COUNT);
   const prices = new Float64Array(COUNT);
   for (let place = count - 1; place >= 0; place--) {
-    if (place % PIECE === 0) yield;
+    if (place % PIECE === PIECE - 1) yield;
     const row = place * COUNT;
     for (const degree of DEGREES) worth[row + degree] += THOUSAND * weight[place] * LEVELS[degree];
     let highest: Degree = 0;

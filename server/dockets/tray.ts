@@ -57,7 +57,12 @@ function trayDocket(db: Reads, person: string) {
  * @param name what the docket is called, unless it has a name already
  * @returns the subjects that aren't in the estate, and how many intents hold already: these are left out
  */
-export async function stage(app: Asking, person: string, intents: readonly Intent[], name: string | null = null): Promise<Staged> {
+export async function stage(
+  app: Asking,
+  person: string,
+  intents: readonly Intent[],
+  name: string | null = null,
+): Promise<Staged> {
   const plans = await planned(app, intents);
   const known = plans.filter((plan) => plan !== null);
   await writing(app.db, async (within) => {

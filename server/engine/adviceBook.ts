@@ -32,7 +32,8 @@ export interface PointAsked extends AdviceAsked {
   changes: number;
 }
 export interface LinesAsked extends PointAsked {
-  group: string;
+  /** Null for all groups. */
+  group: string | null;
   from: number;
   count: number;
 }

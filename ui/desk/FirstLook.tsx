@@ -11,8 +11,8 @@ import { asked } from "../parts/ask";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
-import { useCurve, useWeighing } from "../shortlist/useShortlist";
-import { groupTitle, percentWords } from "../shortlist/words";
+import { useCurve } from "../shortlist/useShortlist";
+import { closesWords, lineTitle } from "../shortlist/words";
 
 const GRAVE = "risk:very-high";
 const UNUSED = "reach:open -used:<90d";
@@ -56,27 +56,25 @@ export function FirstLook() {
   );
 }
 
-/** What shuts most for its price, of the shortlist where its curve bends. */
+/** The changes of the first step on the curve that close most files: what is surely worth doing. */
 function WorthDoing() {
   const { data: curve } = useCurve("everything");
-  const { weighing } = useWeighing();
-  const changes = curve?.points[curve.bend].changes;
+  const step = curve?.points[1]?.changes;
   const { data } = useQuery({
-    ...asked(shortlistOperations.curvePoint, { query: { scope: "everything", changes: changes ?? 0 } }),
-    enabled: changes !== undefined,
+    ...asked(shortlistOperations.pointLines, { query: { scope: "everything", changes: step ?? 0, count: MOST } }),
+    enabled: step !== undefined,
   });
-  if (!curve || !weighing || !data || data.groups.length === 0) return null;
-  const most = [...data.groups].sort((a, b) => b.takes / b.price - a.takes / a.price).slice(0, MOST);
+  if (!data || data.lines.length === 0) return null;
   return (
     <>
       <h3 className="mt-3 font-semibold">Most worth doing first</h3>
       <ol className="list-decimal pl-5">
-        {most.map((group) => (
-          <li key={group.key} className="py-0.5">
-            <Link href={`/desk/shortlist?group=${group.key}`} className="text-verdigris underline">
-              {groupTitle(group, weighing.usedDays)}
+        {data.lines.map((line) => (
+          <li key={line.row.id} className="py-0.5">
+            <Link href={`/desk/shortlist?changes=${step}`} className="text-verdigris underline">
+              {lineTitle(line)}
             </Link>
-            : that shuts {percentWords(group.takes, curve.mass)} of what is open
+            : {closesWords(line)}
           </li>
         ))}
       </ol>

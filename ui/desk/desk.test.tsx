@@ -2,8 +2,6 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import type { Desk } from "@/contract/desk";
 import type { WhereToStart } from "@/contract/shortlist";
-import type { ActGroup } from "@/core/advice/groups";
-import { STANDARD_WEIGHING } from "@/core/advice/weighing";
 import { LABELS } from "@/core/estate/records";
 import { LATCHES } from "@/core/changes/latches";
 import { T } from "@/tests/records";
@@ -65,23 +63,17 @@ const [first, bent] = [
   { changes: 0, price: 0, left: 1_000, byRisk: 1_000 },
   { changes: 40, price: 60, left: 390, byRisk: 800 },
 ];
-const groupOf = (more: Partial<ActGroup>): ActGroup => {
-  const common = {
-    key: "end-open",
-    act: "end",
-    opening: "open",
-    isUsed: false,
-    isRunning: false,
-    together: 0,
-  } as const;
-  return { ...common, changes: 21, price: 21, takes: 300, ...more };
+const line = {
+  row: { id: "l", itemName: "Rider", audience: "Anyone with the address" },
+  act: "end",
+  files: 44,
+  others: [{ shareId: "m", words: "Tour: 3 at quay.example" }],
+  othersCount: 1,
 };
-const groups = [groupOf({}), groupOf({ key: "end-named", opening: "named", price: 9, changes: 9, takes: 270 })];
 let leading: unknown;
 const ofShortlist: Record<string, () => unknown> = {
   "/api/shortlist/start": () => leading,
-  "/api/shortlist/weighing": () => ({ weighing: STANDARD_WEIGHING }),
-  "/api/shortlist/point": () => ({ ...bent, groups }),
+  "/api/shortlist/lines": () => ({ count: 6, lines: [line] }),
   "/api/shortlist": () => ({ title: "everything", mass: 1_000, files: 10, points: [first, bent], bend: 1 }),
 };
 
@@ -186,10 +178,9 @@ test("on the first visit a Desk with nothing on it says what was found, and what
     `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
   );
   expect((await found.findAllByRole("listitem")).map((one) => one.textContent)).toEqual([
-    "End 9 shares with people by name unused for 45 days: that shuts 27 % of what is open",
-    "End 21 open links unused for 45 days: that shuts 30 % of what is open",
+    "End a share of Rider (Anyone with the address): Closes 44 files together with Tour: 3 at quay.example.",
   ]);
-  expect(found.getByRole("link", { name: /^End 9/ }).getAttribute("href")).toBe("/desk/shortlist?group=end-named");
+  expect(found.getByRole("link", { name: /^End a share/ }).getAttribute("href")).toBe("/desk/shortlist?changes=40");
 });
 
 test("mail, webhook and log are set, and mail is tried out", async () => {

@@ -22,6 +22,7 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Risk", "How bad it would be if the wrong people used a share, and how likely that is: from very low to very high."],
   ["Rule", "What every share must satisfy. It observes, asks the owners, or is enforced."],
   ["Share", "One way in that somebody made: a link or a grant. The register lists them all."],
+  ["Shortlist", "The changes that shut the most and disturb the least. The Desk leads to it: Where to start."],
   ["Standing order", "Something that Tight Latch does by itself on a day, where the store can’t."],
   ["Store", "A place that keeps files and can share them."],
   ["Trail", "The history of what happened in the stores."],

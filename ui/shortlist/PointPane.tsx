@@ -133,8 +133,9 @@ function Next({ point, mass }: { point: PointView; mass: number }) {
       </h3>
       <p className="text-ink-soft">
         The next {countWords(changes - point.changes, "change")} would shut {percentWords(point.left - left, mass)}{" "}
-        more, at a price of {(price - point.price).toLocaleString("en-GB")}: {actWords(first.act, first.itemName)}
-        {changes - point.changes > 1 && " is the first of them"}.
+        more, at a price of {(price - point.price).toLocaleString("en-GB")}
+        {changes - point.changes > 1 ? "; first: " : ": "}
+        {actWords(first.act, first.itemName)}.
       </p>
     </section>
   );

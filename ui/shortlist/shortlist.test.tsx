@@ -101,7 +101,7 @@ test("it opens where the curve bends, and says what that shuts, whom it touches,
   expect(await screen.findByText("people of 2 organisations reach less by name")).toBeTruthy();
   expect(screen.getByText("people used any of it in 45 days; 1 share also by somebody unnamed")).toBeTruthy();
   expect(screen.getByRole("region", { name: "Not worth it yet" }).textContent).toContain(
-    "The next 360 changes would shut 39 % more, at a price of 840: ending a share of Season brochure is the first",
+    "The next 360 changes would shut 39 % more, at a price of 840; first: end a share of Season brochure.",
   );
 });
 

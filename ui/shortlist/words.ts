@@ -1,6 +1,7 @@
 import type { Act, Opening } from "@/core/advice/candidate";
 import type { ActGroup } from "@/core/advice/groups";
 import type { ShortlistLine, UsedBy } from "@/contract/shortlist";
+import { begun } from "@/core/text/text";
 import { countWords, listWords } from "../parts/words";
 
 /** A part of a whole in words: `61 %`; what is next to nothing, or to all, is never told as such. */
@@ -45,10 +46,15 @@ export function groupRemarks({ act, changes, together }: ActGroup): string {
   ].join(" ");
 }
 
-const ACTS: Record<Act, string> = { end: "ending", password: "a password for" };
+const ACTS: Record<Act, string> = { end: "end", password: "give a password to" };
 
-/** What comes next: `ending a share of Season brochure`. */
+/** What is done with a share: `end a share of Season brochure`. */
 export const actWords = (act: Act, itemName: string) => `${ACTS[act]} a share of ${itemName}`;
+
+/** What is done with one share: `End a share of Rider (anyone with the address)`. */
+export function lineTitle({ act, row }: Pick<ShortlistLine, "act" | "row">): string {
+  return `${begun(actWords(act, row.itemName))} (${row.audience})`;
+}
 
 /** What a change closes, and together with which others. */
 export function closesWords({ files, others, othersCount }: ShortlistLine): string {
