@@ -8,7 +8,7 @@ import { isLong, previewAbout } from "./previewSearch";
 import { useTray } from "./useTray";
 import { useStandpoint } from "./viewer";
 
-const MOST_SHOWN = 200;
+const MOST_SHOWN = 100;
 
 /** What a docket would really do: who loses what, who keeps another way in, what can't be done or undone. */
 export function PreviewParts({ preview: whole }: { preview: Preview }) {

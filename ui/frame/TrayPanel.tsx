@@ -12,7 +12,7 @@ import { countWords } from "../parts/words";
 import { PreviewParts } from "./PreviewParts";
 import { useTray } from "./useTray";
 
-const MOST_SHOWN = 200;
+const MOST_SHOWN = 100;
 /** What takes access away now, and not only makes it stricter. */
 const ENDS: Action[] = ["revoke", "drop-recipient", "leave-group", "stop-inheriting"];
 
