@@ -22,8 +22,13 @@ export const ledgerOperations = operations({
     method: "GET",
     path: "/api/ledger",
     may: "read",
-    query: z.object({ before: z.coerce.number().int().default(Number.MAX_SAFE_INTEGER) }),
-    answer: z.object({ entries: z.array(ledgerEntry) }),
+    query: z.object({
+      before: z.coerce.number().int().default(Number.MAX_SAFE_INTEGER),
+      /** Words that an entry speaks of: who, what, or anything that it holds. */
+      q: z.string().max(200).default(""),
+    }),
+    /** `next` is the place before which older ones are. */
+    answer: z.object({ entries: z.array(ledgerEntry), next: z.number().nullable() }),
   },
   proof: { method: "GET", path: "/api/ledger/proof", may: "read", answer: proof },
 });

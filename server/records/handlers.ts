@@ -7,6 +7,10 @@ import { entriesBefore, verifyLedger } from "./ledger";
 const PAGE = 100;
 
 export const ledgerHandlers: Handlers<Platform, typeof ledgerOperations> = {
-  entries: async ({ db }, { query }) => ({ entries: await entriesBefore(db, query.before, PAGE) }),
+  async entries({ db }, { query }) {
+    const entries = await entriesBefore(db, query.before, PAGE, query.q);
+    const last = entries[PAGE - 1];
+    return { entries, next: last && last.seq > 1 ? last.seq : null };
+  },
   proof: ({ db }) => verifyLedger(db),
 };

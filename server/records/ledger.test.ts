@@ -28,6 +28,19 @@ test("entries follow each other, also when many are added at once", async () => 
   expect((await entriesBefore(db, 11, 3)).map((entry) => entry.seq)).toEqual([10, 9, 8]);
 });
 
+test("entries are searched by who, what, and anything that they hold, in whatever case", async () => {
+  await append(db, "ida@home.example", "note-left", { shareId: "s1", text: "Zoë asked for it" });
+  await append(db, "ivo@home.example", "enforcing-stopped", {});
+  await append(db, "ida@home.example", "note-left", { shareId: "s2", text: "For the press" });
+  const found = async (text: string, limit = 10) => (await entriesBefore(db, 100, limit, text)).map(({ seq }) => seq);
+  expect(await found("IDA")).toEqual([3, 1]);
+  expect(await found("ida", 1)).toEqual([3]);
+  expect(await found("zoe note left")).toEqual([1]);
+  expect(await found("enforcing stopped")).toEqual([2]);
+  expect(await found("s2 zoë")).toEqual([]);
+  expect(await found(" ")).toEqual([3, 2, 1]);
+});
+
 test("another process may add in between", async () => {
   const other = await openDatabase(path);
   for (let i = 0; i < 6; i++) await append(i % 2 ? db : other, "me", "note-left", { shareId: "s", text: `${i}` });

@@ -1,5 +1,7 @@
 import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
 import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
+import { speaksOf } from "@/core/ledger/spelling";
+import { fold } from "@/core/text/text";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import type { LedgerTable } from "../platform/db/schema";
 
@@ -25,19 +27,24 @@ export async function appendWithin<K extends LedgerKind>(
     .execute();
 }
 
-/** Entries before a place, newest first. */
-export async function entriesBefore(db: Db, before: number, limit: number): Promise<LedgerEntry[]> {
-  const rows = await db
-    .selectFrom("ledger")
-    .selectAll()
-    .where("seq", "<", before)
-    .orderBy("seq", "desc")
-    .limit(limit)
-    .execute();
-  return rows.map(toEntry);
+const PAGE = 5_000;
+
+/** Entries before a place, newest first. @param text words that they must all speak of; all entries where it is empty */
+export async function entriesBefore(db: Db, before: number, limit: number, text = ""): Promise<LedgerEntry[]> {
+  const words = fold(text).split(/\s+/).filter(Boolean);
+  const found: LedgerEntry[] = [];
+  const count = words.length === 0 ? limit : PAGE;
+  for (let from = before; ;) {
+    const entries = (await rowsBefore(db, from, count)).map(toEntry);
+    found.push(...entries.filter((entry) => speaksOf(entry, words)));
+    if (found.length >= limit || entries.length < count) return found.slice(0, limit);
+    from = entries[entries.length - 1].seq;
+  }
 }
 
-const PAGE = 5_000;
+function rowsBefore(db: Db, before: number, count: number): Promise<LedgerTable[]> {
+  return db.selectFrom("ledger").selectAll().where("seq", "<", before).orderBy("seq", "desc").limit(count).execute();
+}
 
 /** Reads the whole ledger, page by page, and checks every hash. */
 export async function verifyLedger(db: Db): Promise<Proof> {

@@ -232,7 +232,7 @@ test("7: what one person did is found on the trail, and becomes a watch with a c
   expect(watches.find((one: { name: string }) => one.name === "Maren shares outside").watch.mostADay).toBe(20);
 });
 
-test("9: the estate is seen as it was on 1 June, by a date as one writes it", async () => {
+test("9: the estate is seen as it was on 1 June, by a date as one writes it; the ledger is verified and searched", async () => {
   await press("2");
   await holdsOn(page, () => location.pathname === "/register");
   await page.focus("header nav a");
@@ -259,6 +259,12 @@ test("9: the estate is seen as it was on 1 June, by a date as one writes it", as
   await press("Escape", "6");
   await holdsOn(page, () => location.pathname === "/ledger");
   await shows("unbroken.");
+  await tabTo("Search the ledger");
+  await type("register exported");
+  await holdsOn(page, () => {
+    const kinds = [...document.querySelectorAll("tbody b")].map((one) => one.textContent);
+    return kinds.length > 0 && kinds.every((kind) => kind === "Register exported");
+  });
 });
 
 test("8: before a rule asks owners one sees how many mails go out, and one of them", async () => {

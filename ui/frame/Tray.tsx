@@ -97,7 +97,16 @@ export function Tray() {
         ) : past === null && preview && tray.docketId && tray.digest ? (
           <>
             <p aria-live="polite" className="truncate">
-              {previewWords(preview)}
+              {/* Its numbers open what they count; by keyboard the button beside does. */}
+              <button
+                type="button"
+                tabIndex={-1}
+                className="hover:underline"
+                title="See each of them"
+                onClick={() => setIsOpen(true)}
+              >
+                {previewWords(preview)}
+              </button>
               {preview.addressesStopping > 0 && (
                 <span className="text-band-oxide">
                   {" "}

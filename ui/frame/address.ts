@@ -62,6 +62,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/rules", { rule: oneOf(RULE_IDS) }],
   ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
   [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],
+  ["/ledger", { q: anything }],
 ];
 
 export function isInstant(text: string): boolean {

@@ -1,7 +1,8 @@
 "use client";
 
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { parseAsString, useQueryState } from "nuqs";
 import { docketsOperations } from "@/contract/dockets";
 import { ledgerOperations } from "@/contract/ledger";
 import type { Proof } from "@/core/ledger/chain";
@@ -11,14 +12,17 @@ import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { plainWords } from "../parts/words";
+
 /** What was decided and done, by whom; at the head, whether the record is whole. */
 export function LedgerScreen() {
   const dates = useDates();
+  const [q, setQ] = useQueryState("q", parseAsString.withDefault(""));
   const pages = useInfiniteQuery({
-    queryKey: keyOf(ledgerOperations.entries),
-    queryFn: ({ pageParam, signal }) => ask(ledgerOperations.entries, { query: { before: pageParam }, signal }),
+    queryKey: [...keyOf(ledgerOperations.entries), q],
+    queryFn: ({ pageParam, signal }) => ask(ledgerOperations.entries, { query: { before: pageParam, q }, signal }),
     initialPageParam: Number.MAX_SAFE_INTEGER,
-    getNextPageParam: (page) => ((page.entries.at(-1)?.seq ?? 1) > 1 ? page.entries.at(-1)!.seq : undefined),
+    getNextPageParam: ({ next }) => next,
+    placeholderData: keepPreviousData,
   });
   const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
   return (
@@ -26,9 +30,23 @@ export function LedgerScreen() {
       <div className="flex min-h-0 flex-col bg-raised">
         <h1 className="sr-only">Ledger</h1>
         <ProofHead />
+        <input
+          type="search"
+          aria-label="Search the ledger"
+          placeholder="Search the ledger: a name, an address, what was done"
+          value={q}
+          maxLength={200}
+          onChange={(event) => void setQ(event.target.value || null)}
+          className="m-3.5 mb-1.5 h-[30px] max-w-xl rounded-[3px] border border-control bg-raised px-2.5"
+        />
         <div className="overflow-auto" tabIndex={0}>
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
-          <table className="w-full">
+          {pages.data && entries.length === 0 && q !== "" && (
+            <p className="px-3.5 py-2 text-ink-soft">
+              No entry speaks of “{q}”. Try part of a name or an address, or a word such as “docket” or “rule”.
+            </p>
+          )}
+          <table className="w-full" aria-busy={pages.isPlaceholderData}>
             <thead className="sticky top-0 bg-raised text-left text-[12px] text-ink-faint">
               <tr>
                 <th className="w-20 px-3.5 py-1.5 text-right font-semibold">Entry</th>

@@ -52,14 +52,18 @@ const entry = (seq: number, kind: string, body: unknown): LedgerEntry => ({
   hash: "a33b7a043c167e21".repeat(4),
 });
 
-function showLedger(proof: Proof, entries: LedgerEntry[] = []) {
+function showLedger(proof: Proof, entries: LedgerEntry[] = [], next: number | null = null) {
   const docket = {
     id: "d1",
     state: "done",
     madeBy: "imre.varga@wrenmoor.example",
     appliedAt: "2026-11-23T09:10:00Z",
   };
-  answers = { "/api/ledger/proof": proof, "/api/ledger": { entries }, "/api/dockets": { dockets: [docket] } };
+  answers = {
+    "/api/ledger/proof": proof,
+    "/api/ledger": { entries, next },
+    "/api/dockets": { dockets: [docket] },
+  };
   show(<LedgerScreen />);
 }
 
@@ -78,17 +82,28 @@ test("a broken record is said with the entry at which it breaks, and can be veri
 });
 
 test("entries are told in words, and older ones are asked for from the last that is shown", async () => {
-  showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) }, [
-    entry(9, "signed-in", {}),
-    entry(8, "store-read", { store: "Stacks", changed: 3_488, first: true }),
-    entry(7, "docket-applied", { docket: "d1", changes: [{}, {}] }),
-  ]);
+  showLedger(
+    { unbroken: true, entries: 9, root: "0".repeat(64) },
+    [
+      entry(9, "signed-in", {}),
+      entry(8, "store-read", { store: "Stacks", changed: 3_488, first: true }),
+      entry(7, "docket-applied", { docket: "d1", changes: [{}, {}] }),
+    ],
+    7,
+  );
   expect(await screen.findByText("Signed in")).toBeTruthy();
   expect(screen.getByText("Store: Stacks; Changed: 3,488; First: yes")).toBeTruthy();
   expect(screen.getByText("Docket: d1; Changes: 2")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Show older entries" }));
   await screen.findAllByText("Signed in");
-  expect(asked.filter((path) => path.startsWith("/api/ledger?")).at(-1)).toBe("/api/ledger?before=7");
+  expect(asked.filter((path) => path.startsWith("/api/ledger?")).at(-1)).toMatch(/before=7&/);
+});
+
+test("the ledger is searched, and says so where nothing is found", async () => {
+  showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) });
+  fireEvent.change(await screen.findByLabelText("Search the ledger"), { target: { value: "brass" } });
+  expect(await screen.findByText(/^No entry speaks of “brass”/)).toBeTruthy();
+  expect(asked.at(-1)).toMatch(/q=brass/);
 });
 
 test("dockets lead to their receipts", async () => {
