@@ -31,6 +31,7 @@ import { join } from "node:path";
 import { setTimeout } from "node:timers/promises";
 import { Carriage, type Carrying } from "./dockets/carrying";
 import { tickOff } from "./dockets/byHand";
+import { sentAmong } from "./dockets/doers";
 import { haltAll, resumeInterrupted } from "./dockets/executor";
 import { type Answering as AnsweringQuestions, EngineClient, engineFile } from "./engine/client";
 import { Outbox } from "./messages/outbox";
@@ -80,7 +81,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     engine,
     carrying: new Carriage(),
     outbox: new Outbox(),
-    listeners: { events: raise, imported: tickOff },
+    listeners: { events: raise, ours: sentAmong, imported: tickOff },
     composers: { letters: { ask: askContent, "waiver-ends": waiversContent }, alerts: toldAlerts },
     auth() {
       const { id } = platform.secrets.ring.newest;

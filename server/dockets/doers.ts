@@ -10,3 +10,15 @@ export async function doersOf(db: Reads, changes: readonly string[]): Promise<Ma
     .execute();
   return new Map(rows.map(({ id, ...people }) => [id, new Set(Object.values(people).filter((one) => one !== null))]));
 }
+
+/** Which of some keys are those of changes of dockets that were applied. */
+export async function sentAmong(db: Reads, changes: readonly string[]): Promise<Set<string>> {
+  const rows = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select("docket_change.id")
+    .where("docket_change.id", "in", changes)
+    .where("docket.state", "in", ["applying", "paused", "done"])
+    .execute();
+  return new Set(rows.map(({ id }) => id));
+}

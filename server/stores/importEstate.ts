@@ -97,7 +97,7 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
 }
 
 async function keepEvents(listeners: Listeners, db: Tx, as: string, events: readonly EstateRecord[]): Promise<number> {
-  const { taken, fresh } = await takeEvents(db, as, events, "anybody's");
+  const { taken, fresh } = await takeEvents(db, as, events, "anybody's", listeners.ours);
   await listeners.events(db, fresh);
   return taken;
 }

@@ -59,7 +59,7 @@ async function readEvents(app: Reading, connection: Connection) {
     const page = await adapter.events(cursor);
     if (page.events.length > 0)
       await writing(app.db, async (within) => {
-        const { taken, fresh } = await takeEvents(within, id, page.events);
+        const { taken, fresh } = await takeEvents(within, id, page.events, "own", app.listeners.ours);
         const alerts = await app.listeners.events(within, fresh);
         await within.updateTable("connection").set({ event_cursor: page.next }).where("id", "=", id).execute();
         sum.events += taken;

@@ -150,6 +150,17 @@ test("events out of order, with unknown verbs, of things never seen, or unreadab
   expect(REMARKS).toHaveLength(5);
 });
 
+test("an event is ours where it names a change that we sent, and by no store's word alone", async () => {
+  const told = [event("1", { detail: { change: "sent" } }), event("2", { detail: { change: "made up" } }), event("3")];
+  const sent = async (_: unknown, keys: readonly string[]) => new Set(keys.filter((key) => key === "sent"));
+  const { fresh } = await writing(db, (within) => takeEvents(within, "st", told, "own", sent));
+  expect(fresh.map(({ change, remarks }) => [change, remarks])).toEqual([
+    ["sent", ["ours"]],
+    [null, []],
+    [null, []],
+  ]);
+});
+
 test("a killed intake leaves nothing, and the next one takes everything", async () => {
   await writing(db, async (within) => {
     await takeEvents(within, "st", [event("1"), event("2")]);

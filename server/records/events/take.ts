@@ -9,6 +9,9 @@ import { type Mentions, namedHere } from "../names";
 import { type Db, type Reads, runForEach, type Tx } from "../../platform/db/open";
 import { Speaking, type SpokenOf } from "./speaking";
 
+/** Which of some keys are those of changes that we sent. */
+export type Ours = (tx: Tx, keys: readonly string[]) => Promise<ReadonlySet<string>>;
+
 /** What came of taking events in. */
 export interface Taken {
   taken: number;
@@ -38,12 +41,14 @@ interface Told {
  * @param source whoever tells of them
  * @param events as they came; what can't be read is kept as it is
  * @param mentions what ids mean that the source speaks of and has never told
+ * @param ours which keys are of changes that we sent; a source's word alone makes nothing ours
  */
 export async function takeEvents(
   db: Tx,
   source: string,
   records: readonly unknown[],
   mentions: Mentions = "own",
+  ours: Ours = async () => new Set(),
 ): Promise<Taken> {
   const told = await withoutKnown(
     db,
@@ -51,7 +56,7 @@ export async function takeEvents(
     records.map((raw) => toldFrom(db, raw)),
   );
   const named = await namedEvents(db, source, told.fresh, mentions);
-  const events = await readEvents(db, source, named);
+  const events = await readEvents(db, source, named, ours);
   const numbers = await numbersOf(db, events);
   const rows = events.map((event, i) => {
     const { key, body } = told.fresh[i];
@@ -116,7 +121,9 @@ function same(a: string, b: string): boolean {
   return a === b || canonicalize(JSON.parse(a)) === canonicalize(JSON.parse(b));
 }
 
-async function readEvents(db: Tx, source: string, told: readonly Told[]): Promise<FreshEvent[]> {
+async function readEvents(db: Tx, source: string, told: readonly Told[], ours: Ours): Promise<FreshEvent[]> {
+  const claimed = told.flatMap(({ record }) => changeOf(record) ?? []);
+  const sent = claimed.length > 0 ? await ours(db, claimed) : new Set<string>();
   const speaking = await speakingNow(db);
   const last = await db.selectFrom("event").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
   let seq = last?.seq ?? 0;
@@ -125,7 +132,8 @@ async function readEvents(db: Tx, source: string, told: readonly Told[]): Promis
   for (const { at: text, verb, record } of told) {
     const at = seconds(text);
     const { parts, isUnknown } = record ? await speaking.of(record) : NOTHING_SPOKEN_OF;
-    const change = changeOf(record);
+    const claims = changeOf(record);
+    const change = claims !== null && sent.has(claims) ? claims : null;
     const holds: Record<Remark, boolean> = {
       "unknown-verb": !isVerb(verb),
       "unknown-thing": isUnknown,
@@ -140,7 +148,7 @@ async function readEvents(db: Tx, source: string, told: readonly Told[]): Promis
   return events;
 }
 
-/** The key of the change that a store was sent by us, where it tells that an event came of it. */
+/** The key of the change of which a source says that an event came. */
 function changeOf(record: EventRecord | null): string | null {
   const change = record?.detail?.change;
   return typeof change === "string" ? change : null;
