@@ -1,5 +1,6 @@
 import { choiceAt } from "../core/advice/choice";
 import { actsOf, massOf, shortlist } from "../core/advice/shortlist";
+import { suggestionFor } from "../core/advice/suggest";
 import { exposureLine, exposures } from "../core/access/exposure";
 import { type Access, pathLine, pathsTo } from "../core/access/paths";
 import { eachReached, reachOf, whoReaches } from "../core/access/reach";
@@ -7,7 +8,8 @@ import { WaysIn } from "../core/access/waysIn";
 import type { Estate } from "../core/estate/estate";
 import { DEFAULT_RULES, findings, type RuleSet } from "../core/rules/findings";
 import { judge } from "../core/rules/judging";
-import { type Seconds, until } from "../core/time/instant";
+import { byText } from "../core/text/text";
+import { rfc3339, type Seconds, until } from "../core/time/instant";
 
 /** A question names a person or an item that the estate doesn't hold. */
 export class UnknownSubject extends Error {}
@@ -53,6 +55,18 @@ export function answerShortlist(estate: Estate, t: Seconds, factor: number) {
   const found = shortlist(choice, factor);
   const { left, price, changes } = found;
   return [{ mass: massOf(choice), left, price, changes }, ...actsOf(estate, choice, found)];
+}
+
+/** What to do with every outside share, sorted by its id. @param days for how long one may stay at most */
+export function answerSuggest(estate: Estate, t: Seconds, days?: number) {
+  const { moment, shares } = judge(estate, t);
+  return shares
+    .filter(({ outside }) => outside)
+    .sort((a, b) => byText(a.share.id, b.share.id))
+    .map((judged) => {
+      const { suggest, until, because } = suggestionFor(judged, moment, days);
+      return { share: judged.share.id, suggest, until: until && rfc3339(until), because };
+    });
 }
 
 function personOf(estate: Estate, address: string): number {

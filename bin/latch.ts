@@ -5,6 +5,7 @@ import {
   answerPaths,
   answerReach,
   answerShortlist,
+  answerSuggest,
   answerWho,
   UnknownSubject,
 } from "./answers";
@@ -12,6 +13,8 @@ import { buildEstate, type Estate } from "../core/estate/estate";
 import { readEstateFile } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { RecordOf } from "../core/estate/records";
+import { KEPT_DAYS } from "../core/advice/suggest";
+import { sampleSize } from "../core/advice/sample";
 import { readRules } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
 import { BadSettings } from "../server/platform/badSettings";
@@ -27,6 +30,7 @@ interface Options {
   item: string;
   /** In thousandths. */
   lambda: number;
+  days: number;
   rules?: string;
   lenient?: boolean;
 }
@@ -67,6 +71,20 @@ question("shortlist", "which changes shut the most and disturb the least", (esta
   factorArgument,
 );
 
+question("suggest", "what to do with every outside share: keep, tighten or end it", (estate, t, { days }) =>
+  answerSuggest(estate, t, days),
+).option("--days <number>", "for how many days a share may stay at most", whole(1, 36_500), KEPT_DAYS);
+
+program
+  .command("sample")
+  .description("how many lines to look at again, so as to meet a bad one")
+  .argument("<count>", "how many lines there are", whole(1, Number.MAX_SAFE_INTEGER))
+  .argument("<percent>", "how many of a hundred may be bad", whole(1, 100))
+  .argument("<confidence>", "how sure one wants to be: from 0 to 1", confidenceArgument)
+  .action((count: number, percent: number, confidence: number) => {
+    process.stdout.write(`${sampleSize(count, percent, confidence)}\n`);
+  });
+
 addServerCommands(program);
 
 function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
@@ -94,6 +112,24 @@ function factorArgument(text: string): number {
   if (whole === undefined)
     throw new InvalidArgumentError("It must be a number from 0 on with up to three places, such as 2.5.");
   return Number(whole) * 1_000 + Number(places.padEnd(3, "0"));
+}
+
+function whole(least: number, most: number) {
+  return (text: string) => {
+    const number = Number(text);
+    if (!/^\d{1,16}$/.test(text) || number < least || number > most)
+      throw new InvalidArgumentError(`It must be a whole number from ${least} to ${most}.`);
+    return number;
+  };
+}
+
+/** In thousandths. */
+function confidenceArgument(text: string): number {
+  const [, whole, places = ""] = /^([01])(?:\.(\d{1,3}))?$/.exec(text) ?? [];
+  const thousandths = Number(whole) * 1_000 + Number(places.padEnd(3, "0"));
+  if (whole === undefined || thousandths > 1_000)
+    throw new InvalidArgumentError("It must be a number from 0 to 1 with up to three places, such as 0.95.");
+  return thousandths;
 }
 
 /** @param at the instant that is asked about */

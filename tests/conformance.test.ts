@@ -2,7 +2,15 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { answerExposure, answerFindings, answerPaths, answerReach, answerShortlist, answerWho } from "@/bin/answers";
+import {
+  answerExposure,
+  answerFindings,
+  answerPaths,
+  answerReach,
+  answerShortlist,
+  answerSuggest,
+  answerWho,
+} from "@/bin/answers";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { readEstateFile } from "@/core/estate/estateFile";
 import { seconds, type Seconds } from "@/core/time/instant";
@@ -11,13 +19,14 @@ import { seconds, type Seconds } from "@/core/time/instant";
 const folder = join(__dirname, "conformance");
 const latch = join(__dirname, "../bin/latch");
 
-type Options = { at: Seconds; person: string; item: string; lambda: string };
+type Options = { at: Seconds; person: string; item: string; lambda: string; days?: string };
 const ANSWERS: Record<string, (estate: Estate, options: Options) => unknown[]> = {
   exposure: (estate, { at }) => answerExposure(estate, at),
   findings: (estate, { at }) => answerFindings(estate, at),
   reach: (estate, { at, person }) => answerReach(estate, at, person),
   who: (estate, { at, item }) => answerWho(estate, at, item),
   paths: (estate, { at, person, item }) => answerPaths(estate, at, person, item),
+  suggest: (estate, { at, days }) => answerSuggest(estate, at, days ? Number(days) : undefined),
   shortlist: (estate, { at, lambda }) => answerShortlist(estate, at, Math.round(Number(lambda) * 1_000)),
 };
 
@@ -42,7 +51,9 @@ describe.each(packs)("%s", (pack) => {
     expect(ANSWERS[args[0]](estate, options).map((line) => JSON.stringify(line))).toEqual(lines);
   });
 
-  const onCommandLine = ["exposure", "paths", "shortlist"].filter((verb) => cases.some(({ args }) => args[0] === verb));
+  const onCommandLine = ["exposure", "paths", "shortlist", "suggest"].filter((verb) =>
+    cases.some(({ args }) => args[0] === verb),
+  );
   test.each(onCommandLine)("%s on the command line gives the same lines", (verb) => {
     const { args, lines } = cases.find((one) => one.args[0] === verb)!;
     const out = execFileSync(latch, [verb, file, ...args.slice(1)], { encoding: "utf8" });
@@ -82,6 +93,22 @@ describe("bad input", () => {
       ]);
     },
   );
+
+  test("a sample is a number, and what can't be asked is refused with status 2 and what it must be", () => {
+    expect(run("sample", "100000", "5", "0.95")).toEqual({ status: 0, out: "59\n", err: "" });
+    for (const [count, percent, confidence, words] of [
+      ["0", "5", "0.95", "a whole number from 1"],
+      ["9.5", "5", "0.95", "a whole number from 1"],
+      ["10", "0", "0.95", "a whole number from 1 to 100"],
+      ["10", "101", "0.95", "a whole number from 1 to 100"],
+      ["10", "5", "1.5", "a number from 0 to 1 with up to three places"],
+      ["10", "5", "0.9501", "a number from 0 to 1 with up to three places"],
+    ]) {
+      const { status, out, err } = run("sample", count, percent, confidence);
+      expect([status, out, err]).toEqual([2, "", expect.stringContaining(words)]);
+    }
+    expect(run("suggest", estate, "--days", "0").status).toBe(2);
+  });
 
   test("a bad line is named by its number and nothing is answered", () => {
     const { status, out, err } = run("exposure", broken);

@@ -1,9 +1,9 @@
 import { canHavePassword } from "../changes/latches";
-import { type Estate, storeAt } from "../estate/estate";
+import { storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
-import { isAtOrBelow } from "../estate/tree";
 import type { Moment } from "../rules/judged";
-import { DAY, type Seconds } from "../time/instant";
+import { DAY } from "../time/instant";
+import { runningFor } from "./running";
 import type { Weighing } from "./weighing";
 
 /**
@@ -43,7 +43,7 @@ export function candidateOf(moment: Moment, share: Share, { prices, usedDays }: 
   const { estate, t } = moment;
   const opening = openingOf(moment, share);
   const isUsed = share.lastUsed !== null && share.lastUsed >= t - usedDays * DAY;
-  const isRunning = isOfRunningWork(estate, share, t);
+  const isRunning = !runningFor(estate, share, t).next().done;
   const canLock = opening === "open" && canHavePassword(share, storeAt(estate, share.position).capabilities);
   return {
     slot: share.slot,
@@ -63,18 +63,6 @@ function openingOf(moment: Moment, share: Share): Opening {
     return stance === "personal" || stance === "denied";
   });
   return isUnwanted ? "unwanted" : "named";
-}
-
-/** Whether it belongs to an engagement that runs: it is on, or below, one of its items, and for anyone or for its people. */
-function isOfRunningWork(estate: Estate, share: Share, t: Seconds): boolean {
-  return estate.engagements.some(
-    ({ starts, ends, positions, organisations }) =>
-      starts <= t &&
-      t < ends &&
-      isAtOrBelow(estate.tree, share.position, positions) &&
-      (share.audience === "open" ||
-        share.outsiders.some((index) => organisations.has(estate.people[index].organisation))),
-  );
 }
 
 /** What it takes to bring a share down to a degree; null where it is no further open than that. */
