@@ -4,6 +4,9 @@ import { isZone } from "@/core/time/zoned";
 
 export const zoneText = z.string().max(64).refine(isZone, { error: "is not a time zone such as Europe/Lisbon" });
 
+/** By which clocks and in which style days in sentences are told. */
+export const toldIn = z.object({ zone: zoneText.default("UTC"), style: z.enum(DATE_STYLES).default("day-first") });
+
 /** How somebody wants to be told times. */
 export const dateSettings = z.object({
   zone: zoneText,

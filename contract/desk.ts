@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { toldIn } from "./dates";
 import { operations } from "./operation";
 import { alert } from "./alerts";
 import { LATCHES } from "@/core/changes/latches";
@@ -33,7 +34,7 @@ export type Desk = z.infer<typeof desk>;
 
 export const deskOperations = operations({
   /** Says also that somebody looks now. */
-  lookAtDesk: { method: "POST", path: "/api/desk", may: "save", answer: desk },
+  lookAtDesk: { method: "POST", path: "/api/desk", may: "save", query: toldIn, answer: desk },
   /** The days on which something ends by itself, as a calendar. */
   dates: { method: "GET", path: "/api/desk/dates", may: "read", answer: "file" },
 });

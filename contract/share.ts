@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { writtenLines } from "@/core/text/written";
+import { toldIn } from "./dates";
 import { operations } from "./operation";
 import { personEffect } from "./preview";
 import { note, registerRow, waiverView } from "./register";
@@ -57,7 +58,7 @@ const shareView: z.ZodType<ShareView> = z.object({
 export const noteBody = z.object({ text: writtenLines.min(1, "Write something.").max(2_000) });
 
 export const shareOperations = operations({
-  share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, answer: shareView },
+  share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, query: toldIn, answer: shareView },
   /** A share that is over, as it was: who ended it and when, and by which docket of ours. */
   endedShare: {
     method: "GET",

@@ -1,3 +1,4 @@
+import { dayWords } from "@/core/text/words";
 import { noticeWords } from "@/core/changes/telling";
 import { isClosed } from "@/core/changes/states";
 import { agreeToApproval, approvalView, dropProposedApproval, setApproval } from "@/server/dockets/approval";
@@ -116,7 +117,7 @@ describe("a second pair of eyes", () => {
       ["it has more than 1 change"],
     ]);
     await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
-    const { lines } = await deskFor(house.app, OTHER);
+    const { lines } = await deskFor(house.app, OTHER, dayWords);
     expect(lines.map(({ words }) => words)).toContain(
       `A docket of ${ADMIN} waits until another administrator approves it.`,
     );

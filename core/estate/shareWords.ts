@@ -1,4 +1,4 @@
-import { countWords, dayWords } from "../text/words";
+import { countWords, type DayWords, dayWords } from "../text/words";
 import { NEVER } from "../time/instant";
 import type { Estate } from "./estate";
 import type { Share } from "./share";
@@ -52,7 +52,7 @@ const MAY: Record<Share["role"], string> = {
 };
 
 /** One plain sentence of what a share does, effect first. */
-export function shareSentence(estate: Estate, share: Share): string {
+export function shareSentence(estate: Estate, share: Share, days: DayWords = dayWords): string {
   const { tree } = estate;
   const end = tree.end[share.position];
   let files = 0;
@@ -64,7 +64,7 @@ export function shareSentence(estate: Estate, share: Share): string {
   const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
   const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
   const byOrder = share.ends < share.expires ? ", by a standing order" : "";
-  const until = share.ends === NEVER ? "for ever" : `until ${dayWords(share.ends)}${byOrder}`;
+  const until = share.ends === NEVER ? "for ever" : `until ${days(share.ends)}${byOrder}`;
   return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
 }
 

@@ -16,6 +16,7 @@ import { brokenByItem, bySeverity, DEFAULT_RULES, type RuleSet } from "../rules/
 import { momentOf } from "../rules/judging";
 import { reasonFor } from "../rules/reasons";
 import { itemRemedies, type Remedy, remediesFor } from "../rules/remedies";
+import type { DayWords } from "../text/words";
 import { DAY, rfc3339, type Seconds } from "../time/instant";
 import type { RegisterRow } from "../register/columns";
 import { historyOf, type ShareEvent } from "../register/history";
@@ -65,10 +66,18 @@ export interface IfGone {
 
 const PEOPLE_SHOWN = 8;
 
+interface Told {
+  waysIn?: WaysIn;
+  rules?: RuleSet;
+  /** Rules that its item breaks without leave. */
+  ofItem?: RuleId[];
+  /** How days are told. */
+  days?: DayWords;
+}
+
 /**
  * @param record the share's own record: it holds what the columns don't, such as its recipients' use
  * @param held all that its record has been
- * @param ofItem rules that its item breaks without leave
  */
 export function shareDetail(
   estate: Estate,
@@ -77,23 +86,21 @@ export function shareDetail(
   row: RegisterRow,
   t: Seconds,
   held: readonly Held[],
-  waysIn?: WaysIn,
-  rules: RuleSet = DEFAULT_RULES,
-  ofItem = brokenByItem(momentOf(estate, t), share.position, rules),
+  { waysIn, rules = DEFAULT_RULES, ofItem, days }: Told = {},
 ): ShareDetail {
   const { position } = share;
   return {
     row,
-    sentence: shareSentence(estate, share),
+    sentence: shareSentence(estate, share, days),
     hasAddress: record.type === "link" && record.address != null,
     findings: [...row.rules].sort(bySeverity(rules)).map((rule) => ({
       rule,
       title: RULES[rule].title,
-      reason: reasonFor(rule, estate, share, t, rules),
+      reason: reasonFor(rule, estate, share, t, rules, days),
       remedies: remediesFor(rule, estate, share, t, rules),
     })),
-    history: historyOf(held),
-    itemFindings: ofItem.map((rule) => ({
+    history: historyOf(held, days),
+    itemFindings: (ofItem ?? brokenByItem(momentOf(estate, t), position, rules)).map((rule) => ({
       rule,
       title: RULES[rule].title,
       remedies: itemRemedies(rule, estate, position, t, rules),

@@ -1,7 +1,7 @@
 import type { Held } from "../access/history";
 import type { ShareRecord } from "../estate/records";
 import { ALWAYS, seconds, type Seconds } from "../time/instant";
-import { countWords, dayWords } from "../text/words";
+import { countWords, type DayWords, dayWords } from "../text/words";
 
 /** Something that has happened to a share. */
 export interface ShareEvent {
@@ -10,12 +10,12 @@ export interface ShareEvent {
 }
 
 /** What has happened to a share, the newest first, from what its record said at each time. @param held in the order of time */
-export function historyOf(held: readonly Held[]): ShareEvent[] {
+export function historyOf(held: readonly Held[], days: DayWords = dayWords): ShareEvent[] {
   const versions = held as readonly (Held & { record: ShareRecord })[];
   const events = versions.flatMap(({ record, from }, i): ShareEvent[] => {
     const before = versions[i - 1]?.record;
     if (!before) return [{ at: seconds(madeAt(record)), words: "Made" }, ...begun(record, from)];
-    return changes(before, record).map((words) => ({ at: from, words }));
+    return changes(before, record, days).map((words) => ({ at: from, words }));
   });
   return events.sort((a, b) => b.at - a.at);
 }
@@ -33,13 +33,13 @@ function begun(record: ShareRecord, from: Seconds): ShareEvent[] {
 }
 
 /** What is different between two records of one share, in words. */
-function changes(before: ShareRecord, after: ShareRecord): string[] {
+function changes(before: ShareRecord, after: ShareRecord, days: DayWords): string[] {
   const words: string[] = [];
   const tell = (has: boolean, text: string) => has && words.push(text);
   tell(after.role !== before.role, `Lets people ${after.role} instead of ${before.role}`);
   tell(
     after.expiresAt !== before.expiresAt,
-    after.expiresAt === null ? "Its end was taken away" : `Its end was set to ${dayWords(seconds(after.expiresAt))}`,
+    after.expiresAt === null ? "Its end was taken away" : `Its end was set to ${days(seconds(after.expiresAt))}`,
   );
   tell(after.download !== before.download, after.download ? "Downloading was allowed" : "Downloading was blocked");
   tell(Boolean(after.revokedAt) && !before.revokedAt, "Revoked");

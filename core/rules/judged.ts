@@ -2,6 +2,7 @@ import type { Estate } from "../estate/estate";
 import type { Person } from "../estate/principals";
 import type { Label, Stance } from "../estate/records";
 import type { Share } from "../estate/share";
+import type { DayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 
 /** What the rules ask again and again of a share at one instant, worked out once. */
@@ -23,6 +24,8 @@ export class Judged {
 export interface Moment {
   readonly estate: Estate;
   readonly t: Seconds;
+  /** How whoever is told of it wants to be told days. */
+  readonly dayWords: DayWords;
   /** What stance the house has on somebody's organisation. */
   stanceOf(person: Person): Stance | undefined;
   /** The domain of our own or a partner's that an organisation looks like and isn't. */

@@ -4,6 +4,7 @@ import type { Person } from "../estate/principals";
 import { LABELS, type Stance } from "../estate/records";
 import type { Share } from "../estate/share";
 import { worstLabel } from "../estate/tree";
+import { type DayWords, dayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 import { Judged, type Judging, type Moment } from "./judged";
 import { knownSkeletons, lookedLike } from "./lookAlike";
@@ -16,6 +17,7 @@ class MomentOf implements Moment {
   constructor(
     readonly estate: Estate,
     readonly t: Seconds,
+    readonly dayWords: DayWords,
   ) {}
 
   stanceOf(person: Person): Stance | undefined {
@@ -41,8 +43,9 @@ class MomentOf implements Moment {
   }
 }
 
-export function momentOf(estate: Estate, t: Seconds): Moment {
-  return new MomentOf(estate, t);
+/** @param days how days are told; in UTC where that is left out */
+export function momentOf(estate: Estate, t: Seconds, days: DayWords = dayWords): Moment {
+  return new MomentOf(estate, t, days);
 }
 
 export function judge(estate: Estate, t: Seconds): Judging {

@@ -1,5 +1,6 @@
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
+import type { DayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 import { DEFAULT_RULES, type RuleSet } from "./findings";
 import { judgeShare, momentOf } from "./judging";
@@ -12,9 +13,10 @@ export function reasonFor(
   share: Share,
   t: Seconds,
   rules: RuleSet = DEFAULT_RULES,
+  days?: DayWords,
 ): string {
   const definition = ruleOf(rule);
   if (definition.items) return "This is said of the item, not of one share.";
-  const moment = momentOf(estate, t);
+  const moment = momentOf(estate, t, days);
   return definition.reason(judgeShare(moment, share), moment, rules[rule] ?? {});
 }

@@ -2,7 +2,6 @@ import { z } from "zod";
 import type { Latch } from "../changes/latches";
 import { storeAt } from "../estate/estate";
 import { LABELS, type Stance } from "../estate/records";
-import { dayWords } from "../text/words";
 import { DAY, NEVER } from "../time/instant";
 import { isNamedOutside, type Judged, type Judging, type Moment } from "./judged";
 import { itemScopeSchema, scopeSchema } from "./scope";
@@ -91,7 +90,7 @@ export const isUseTold = (judged: Judged, { estate }: Moment) =>
 export const hasOutsiderOf = (judged: Judged, moment: Moment, stance: Stance) =>
   isNamedOutside(judged) && judged.outsiders.some((index) => moment.stanceOf(moment.estate.people[index]) === stance);
 
-export const endReason = ({ share }: Judged, maxDays: number) =>
+export const endReason = ({ share }: Judged, { dayWords }: Moment, maxDays: number) =>
   `${share.ends === NEVER ? "No end date" : `Ends on ${dayWords(share.ends)}`}; ${maxDays} days are allowed.`;
 export const daysAgo = (at: number, { t }: Moment) => `${Math.floor((t - at) / DAY)} days ago`;
 /** Organisations of a stance among those that a share is for. */

@@ -2,6 +2,9 @@ import { DAY, type Seconds } from "../time/instant";
 
 const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
 
+/** Says a day, by the clocks and in the style of whoever is told. */
+export type DayWords = (at: Seconds) => string;
+
 /** A day in words, in UTC: `12 Nov 2026`. */
 export function dayWords(at: Seconds): string {
   const date = new Date(at * 1000);

@@ -27,7 +27,7 @@ export interface DateSettings {
 export const UTC_DATES: DateSettings = { zone: "UTC", style: "day-first", weekStart: 1 };
 
 /** `12 Dec 2026`, `Dec 12, 2026` or `2026-12-12`, by the clocks of the zone. */
-export function dayIn({ zone, style }: DateSettings, at: Seconds): string {
+export function dayIn({ zone, style }: Pick<DateSettings, "zone" | "style">, at: Seconds): string {
   return format(new TZDate(at * 1000, zone), PATTERNS[style].day);
 }
 

@@ -1,6 +1,6 @@
 import type { Desk, DeskLine } from "@/contract/desk";
 import type { DocketState } from "@/core/changes/states";
-import { countWords, dayWords } from "@/core/text/words";
+import { countWords, type DayWords } from "@/core/text/words";
 import { within } from "@/core/text/text";
 import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
@@ -17,18 +17,18 @@ const MOST_ALERTS = 6;
 const MOST_OF_A_KIND = 20;
 const ENDS_SOON_S = 14 * DAY;
 
-/** What wants attention, for one person, the most urgent first; noted is that they look. */
-export async function deskFor(app: Asking, person: string): Promise<Desk> {
+/** What wants attention, for one person, the most urgent first; noted is that they look. @param days how they are told days */
+export async function deskFor(app: Asking, person: string, days: DayWords): Promise<Desk> {
   const lookedBefore = await lookedAtDesk(app.db, person);
   const open = await alerts(app.db, ["new", "seen"]);
   const lines = [
     ...(await troubles(app.db)),
     ...(await dockets(app.db)),
     ...(await byHand(app.db)),
-    ...(await shares(app, lookedBefore)),
+    ...(await shares(app, lookedBefore, days)),
     ...(await rules(app.db)),
-    ...(await ordersDue(app.db, app.clock.seconds())),
-    ...(await waivers(app.db, app.clock.seconds())),
+    ...(await ordersDue(app.db, app.clock.seconds(), days)),
+    ...(await waivers(app.db, app.clock.seconds(), days)),
   ];
   const more: DeskLine[] =
     open.length > MOST_ALERTS
@@ -121,16 +121,16 @@ async function rules(db: Db): Promise<DeskLine[]> {
   return lines;
 }
 
-async function ordersDue(db: Db, now: Seconds): Promise<DeskLine[]> {
+async function ordersDue(db: Db, now: Seconds, days: DayWords): Promise<DeskLine[]> {
   const soon = (await standingOrders(db)).filter(({ on_at }) => seconds(on_at) <= now + ENDS_SOON_S);
   return soon.slice(0, MOST_OF_A_KIND).map(({ share_id, item_name, on_at }) => ({
-    words: `A standing order revokes a share of ${item_name} on ${dayWords(seconds(on_at))}.`,
+    words: `A standing order revokes a share of ${item_name} on ${days(seconds(on_at))}.`,
     href: `/register?share=${encodeURIComponent(share_id)}`,
     isPressing: false,
   }));
 }
 
-async function shares(app: Asking, lookedBefore: string | null): Promise<DeskLine[]> {
+async function shares(app: Asking, lookedBefore: string | null, days: DayWords): Promise<DeskLine[]> {
   const since = lookedBefore && `${lookedBefore.slice(0, 16)}Z`;
   const queries = ["state:live risk:very-high", "state:live risk:high"];
   if (since) queries.unshift(`outside:yes made:>=${since}`);
@@ -143,7 +143,7 @@ async function shares(app: Asking, lookedBefore: string | null): Promise<DeskLin
       ? line(
           counts[0],
           queries[0],
-          `${countWords(counts[0], "outside share")} made since you last looked, on ${dayWords(seconds(lookedBefore!))}.`,
+          `${countWords(counts[0], "outside share")} made since you last looked, on ${days(seconds(lookedBefore!))}.`,
           false,
         )
       : []),
@@ -152,10 +152,10 @@ async function shares(app: Asking, lookedBefore: string | null): Promise<DeskLin
   ];
 }
 
-async function waivers(db: Db, now: Seconds): Promise<DeskLine[]> {
+async function waivers(db: Db, now: Seconds, days: DayWords): Promise<DeskLine[]> {
   const ending = await waiversEnding(db, rfc3339(now + ENDS_SOON_S));
   return ending.slice(0, MOST_OF_A_KIND).map(({ shareId, until }) => ({
-    words: `A waiver ends on ${dayWords(seconds(until))}.`,
+    words: `A waiver ends on ${days(seconds(until))}.`,
     href: `/register?share=${encodeURIComponent(shareId)}`,
     isPressing: false,
   }));

@@ -65,6 +65,22 @@ test("the register is paged, and counts all that a query finds", async () => {
   expect([...idsOf(first), ...idsOf(second)]).toEqual(Array.from({ length: 20 }, (_, i) => `l${i}`));
 });
 
+test("a share's sentences tell days by the clocks and in the style of whoever asks", async () => {
+  records.push(link("late", "f0", { expiresAt: "2027-03-01T02:00:00Z" }));
+  await engine.start();
+  const told = async (zone: string, style: "day-first" | "month-first") => {
+    const detail = await engine.share({ id: "late", dates: { zone, style } }, T);
+    const reason = detail!.findings.find(({ rule }) => rule === "open-expiry")!.reason;
+    return [/until (.*)\.$/.exec(detail!.sentence)![1], reason];
+  };
+  // Two hours into the first of March in UTC it is still February in New York.
+  expect(await told("UTC", "day-first")).toEqual(["1 Mar 2027", "Ends on 1 Mar 2027; 30 days are allowed."]);
+  expect(await told("America/New_York", "month-first")).toEqual([
+    "Feb 28, 2027",
+    "Ends on Feb 28, 2027; 30 days are allowed.",
+  ]);
+});
+
 test("an order can be turned round", async () => {
   const ends = async (order: string) => idsOf(await register("reach:open", 0, 3, order));
   expect([await ends("ends"), await ends("-ends")]).toEqual([

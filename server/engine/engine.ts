@@ -25,6 +25,7 @@ import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { shareSentence } from "@/core/estate/shareWords";
 import type { Seconds } from "@/core/time/instant";
+import { dayIn, UTC_DATES } from "@/core/time/style";
 import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
@@ -184,7 +185,7 @@ export class Engine implements Answers {
     );
   }
 
-  async share({ id }: Asked<"share">, t: Seconds) {
+  async share({ id, dates = UTC_DATES }: Asked<"share">, t: Seconds) {
     const record = await this.source.record(id);
     const share = this.estate.share(id);
     const [row] = await this.book.rows([id], t);
@@ -192,7 +193,13 @@ export class Engine implements Answers {
     const { register } = this.book;
     const ofItem = this.ruleBook.brokenByItem(register, share.position, t);
     const held = await this.source.history(id);
-    return shareDetail(this.estate, share, record, row, t, held, this.standing.waysIn, register.rules, ofItem);
+    const told = {
+      waysIn: this.standing.waysIn,
+      rules: register.rules,
+      ofItem,
+      days: (at: Seconds) => dayIn(dates, at),
+    };
+    return shareDetail(this.estate, share, record, row, t, held, told);
   }
 
   async ruleCounts(_: Asked<"ruleCounts">, t: Seconds) {

@@ -26,6 +26,7 @@ import type { EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/tr
 import type { TrailSearch } from "@/core/trail/search";
 import type { EventWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
+import type { DateSettings } from "@/core/time/style";
 import type { ShareUse } from "@/core/trail/users";
 import type { ActsOfPoint, Curve, LinesPage, PointView } from "@/core/advice/view";
 import type { Weighing } from "@/core/advice/weighing";
@@ -93,7 +94,7 @@ export interface Questions extends TrailQuestions, AdviceQuestions {
     { shares: { ids: string[] } | { query: string }; rules: RuleId[] | null },
     { shareId: string; rule: RuleId }[],
   ];
-  share: [{ id: string }, ShareDetail | null];
+  share: [{ id: string; dates?: Pick<DateSettings, "zone" | "style"> }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
   /** What there is to tell of changes that were made, person by person. */
   telling: [{ changes: ToldChange[] }, Telling];

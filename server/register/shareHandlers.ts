@@ -10,8 +10,8 @@ import { waiversOn } from "../rules";
 import { leaveNote, notesOn } from "./remarks";
 
 export const shareHandlers: Handlers<Asking, typeof shareOperations> = {
-  async share({ engine, db }, { params: { id }, past }) {
-    const detail = await engine.ask("share", { id }, past);
+  async share({ engine, db }, { params: { id }, query, past }) {
+    const detail = await engine.ask("share", { id, dates: query }, past);
     if (!detail) throw new Problem("unknown", "This share is gone: it was revoked, or its store no longer has it.");
     const notes = await notesOn(db, [id], past);
     return { ...detail, notes, waivers: await waiversOn(db, [id, detail.row.itemId], past) };

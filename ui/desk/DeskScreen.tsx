@@ -15,7 +15,7 @@ import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
-import type { Dates } from "../parts/dates";
+import { type Dates, toldIn } from "../parts/dates";
 import { useDates } from "../parts/useDates";
 import { plainWords } from "../parts/words";
 import { FirstLook } from "./FirstLook";
@@ -34,8 +34,8 @@ function DeskNow() {
   // Whenever alerts come, the Desk is made anew.
   const news = useEvents(alertsOperations.alertNews);
   const { data, error } = useQuery({
-    queryKey: [...keyOf(deskOperations.lookAtDesk), news?.fresh],
-    queryFn: ({ signal }) => ask(deskOperations.lookAtDesk, { signal }),
+    queryKey: [...keyOf(deskOperations.lookAtDesk), news?.fresh, dates.settings],
+    queryFn: ({ signal }) => ask(deskOperations.lookAtDesk, { query: toldIn(dates), signal }),
     placeholderData: (before) => before,
     refetchInterval: 60_000,
   });

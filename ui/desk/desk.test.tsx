@@ -115,7 +115,7 @@ test("the Desk lists what needs attention; its first line has the focus, and arr
   fireEvent.keyDown(second, { key: "ArrowUp" });
   expect(document.activeElement).toBe(first);
   expect(screen.getByText(/You last looked on 3 Oct 2026/)).toBeTruthy();
-  expect(asked[0]).toMatchObject({ path: "/api/desk", method: "POST" });
+  expect(asked[0]).toMatchObject({ path: "/api/desk?zone=UTC&style=day-first", method: "POST" });
 });
 
 test("a cell of the tightness table leads to those that have the latch open", async () => {

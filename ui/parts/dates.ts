@@ -36,6 +36,9 @@ export interface Dates {
   distance: (at: Seconds, now: Seconds) => string;
 }
 
+/** By which clocks and in which style the server is to tell days in its sentences. */
+export const toldIn = ({ settings: { zone, style } }: Dates) => ({ zone, style });
+
 const secondsOf = (at: At): Seconds => (typeof at === "string" ? seconds(at) : at);
 
 export function datesIn(settings: DateSettings): Dates {

@@ -26,6 +26,7 @@ import { Notes } from "./Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
 import { ask, asked, RequestFailure } from "../parts/ask";
+import { toldIn } from "../parts/dates";
 import { useDates } from "../parts/useDates";
 
 interface Props {
@@ -43,8 +44,9 @@ interface Props {
 
 /** All about one share: what it does, its latches, what is wrong with it, and who else gets in. */
 export function Inspector(props: Props) {
+  const dates = useDates();
   const { data, error } = useQuery({
-    ...asked(shareOperations.share, { params: { id: props.id }, past: props.past }),
+    ...asked(shareOperations.share, { params: { id: props.id }, query: toldIn(dates), past: props.past }),
   });
   return (
     <aside

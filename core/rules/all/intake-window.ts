@@ -10,7 +10,7 @@ export const intakeWindow = rule({
   parameters: z.strictObject({ maxDays: days(30) }),
   looksAt: isIntakeLink,
   breaks: (one, moment, { maxDays }) => isIntakeLink(one) && endsLaterThan(one, moment, maxDays),
-  reason: (one, _, { maxDays }) => endReason(one, maxDays),
+  reason: (one, moment, { maxDays }) => endReason(one, moment, maxDays),
   remedies: (one, moment, { maxDays }) => [giveEnd(one, moment, maxDays)],
   measure: daysUntilEnd(30),
   latch: "expiry",

@@ -11,7 +11,7 @@ export const outsideExpiry = rule({
   parameters: z.strictObject({ maxDays: days(180) }),
   looksAt: isNamedOutside,
   breaks: (one, moment, { maxDays }) => isNamedOutside(one) && endsLaterThan(one, moment, maxDays),
-  reason: (one, _, { maxDays }) => endReason(one, maxDays),
+  reason: (one, moment, { maxDays }) => endReason(one, moment, maxDays),
   remedies: (one, moment, { maxDays }) => [giveEnd(one, moment, maxDays)],
   measure: daysUntilEnd(180),
   latch: "expiry",

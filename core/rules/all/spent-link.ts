@@ -1,4 +1,3 @@
-import { dayWords } from "../../text/words";
 import { isUnrevokedLink, none, rule } from "../rule";
 
 export const spentLink = rule({
@@ -11,5 +10,6 @@ export const spentLink = rule({
     isUnrevokedLink(one, moment) &&
     moment.estate.tree.live[one.share.position] === 1 &&
     (one.share.expires <= moment.t || one.share.spent),
-  reason: ({ share }) => (share.spent ? "Its cap on uses is reached." : `It ended on ${dayWords(share.expires)}.`),
+  reason: ({ share }, { dayWords }) =>
+    share.spent ? "Its cap on uses is reached." : `It ended on ${dayWords(share.expires)}.`,
 });
