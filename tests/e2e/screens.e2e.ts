@@ -1,5 +1,5 @@
 import type { Browser, Page } from "puppeteer-core";
-import { faultsInAnyLight, hasOn, openBrowser, openOn, signInOn } from "./browser";
+import { faultsInAnyLight, hasOn, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD } from "./demo";
 
 jest.setTimeout(180_000);
@@ -85,6 +85,22 @@ test("nor on what opens over them", async () => {
     await page.keyboard.press("Escape");
     await page.waitForSelector(selector, { hidden: true });
   }
+});
+
+test("the handle of the curve goes to the nearest point where the mouse is pressed, and follows it", async () => {
+  await openOn(page, `${demo.url}/desk/shortlist`);
+  await hasOn(page, "[role=slider]");
+  const at = () => page.$eval("[role=slider]", (one) => Number(one.ariaValueNow));
+  const plot = (await page.$("figure canvas"))!;
+  const { x, y, width, height } = (await plot.boundingBox())!;
+  const before = await at();
+  await page.mouse.move(x + width - 40, y + height / 2);
+  await page.mouse.down();
+  await holdsOn(page, (was) => Number(document.querySelector("[role=slider]")!.ariaValueNow) > was, before);
+  await page.mouse.move(x + 20, y + height / 2, { steps: 5 });
+  await page.mouse.up();
+  await showsOn(page, "No change yet: all of it stays open");
+  expect([await at(), new URL(page.url()).searchParams.get("changes")]).toEqual([0, "0"]);
 });
 
 async function chord(held: "Control", key: "k" | "Enter") {
