@@ -1,8 +1,6 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { setFlagsFromString } from "node:v8";
-import { runInNewContext } from "node:vm";
 import { buildEstate } from "../core/estate/estate";
 import { Choices } from "../core/query/choices";
 import { Listing } from "../core/query/listing";
@@ -15,6 +13,7 @@ import { Book } from "../server/engine/book";
 import { Reading } from "../server/engine/reading";
 import { csvOf } from "../server/register/tables";
 import { generateEstate } from "./generate";
+import { memoryInUse } from "./memory";
 import { mixedQuery, readingInSql } from "./registerQueries";
 import type { Report } from "./report";
 import { timed } from "./timing";
@@ -143,13 +142,6 @@ async function measureExport(book: Book, t: number, add: Add) {
   rows = 0;
   for await (const _ of csvOf(pieces())) if (rows % 50_000 === 0) seen.push(memoryInUse());
   add("memory in use: its last sample in a CSV beside its first", (seen.at(-1)! - seen[0]) / 2 ** 20, "MB");
-}
-
-/** What is really in use, after everything else has been cleared away. */
-function memoryInUse(): number {
-  setFlagsFromString("--expose_gc");
-  runInNewContext("gc")();
-  return process.memoryUsage().heapUsed;
 }
 
 /** The beginning of a word of the generator's language, of two to six letters. */

@@ -6,6 +6,7 @@ import { buildEstate } from "../core/estate/estate";
 import { Share } from "../core/estate/share";
 import { LEVELS, riskOf } from "../core/rules/risk";
 import { generateEstate } from "./generate";
+import { memoryInUse } from "./memory";
 import type { Report } from "./report";
 import { timed } from "./timing";
 import { finish } from "../core/advice/steps";
@@ -18,7 +19,7 @@ export async function measureShortlist(report: Report, shares: number) {
   const t = estate.asOf;
   const add = (what: string, value: number, unit: "ms" | "%" | "MB", wanted: number | null = null) =>
     report.add({ size: shares, what, value, unit, wanted, isAsked: true });
-  const before = process.memoryUsage().rss;
+  const before = memoryInUse();
   const began = performance.now();
   const choice = choiceAt(estate, t);
   const chosen = performance.now() - began;
@@ -29,7 +30,7 @@ export async function measureShortlist(report: Report, shares: number) {
   const point = await timed(5, () => shortlist(choice, bend.factor), 1);
   add("shortlist: one point, with what there is to choose from", chosen + point.median, "ms", 1_000);
   add(`shortlist: the frontier, ${MOST_POINTS} points`, all, "ms", 3_000);
-  add("shortlist: memory", (process.memoryUsage().rss - before) / 2 ** 20, "MB", 300);
+  add("shortlist: memory that what is held ready takes", (memoryInUse() - before) / 2 ** 20, "MB", 300);
   const mass = massOf(choice);
   const risks = Uint8Array.from(choice.candidates, ({ slot }) =>
     LEVELS.indexOf(riskOf(estate, new Share(estate, slot), t)),
