@@ -1,6 +1,5 @@
 import { EVERYTHING } from "@/core/advice/scope";
 import { STANDARD_WEIGHING } from "@/core/advice/weighing";
-import { DAY, rfc3339 } from "@/core/time/instant";
 import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
 import { trayOf } from "@/server/dockets/tray";
 import { askAdvice, linesAt, stagePoint, touchedBy, whereToStart } from "@/server/shortlist/shortlist";
@@ -153,8 +152,16 @@ test("how much is open is put down once a day, and a month ago is asked of the f
   ]);
   const { mass, before } = await whereToStart(house.app);
   expect({ mass, before }).toEqual({ mass: 48, before: { day: days[0], mass: 32, afterwards: true } });
-  await house.later(1);
-  await recordOpenness(house.app);
-  const day = rfc3339(house.app.clock.seconds() - 30 * DAY).slice(0, 10);
-  expect((await whereToStart(house.app)).before!.day <= day).toBe(true);
+});
+
+test("what was put down since is told of where nothing is known of a month ago", async () => {
+  const put = (days: number, mass: number) => ({
+    day: inDays(days).slice(0, 10),
+    weights: "0,1,4,16",
+    mass,
+    afterwards: 0,
+  });
+  const rows = [put(-70, 9), put(-20, 90), put(-10, 80), put(0, 48), { ...put(-40, 7), weights: "1,1,1,1" }];
+  await house.db.insertInto("openness").values(rows).execute();
+  expect((await whereToStart(house.app)).before).toEqual({ day: rows[1].day, mass: 90, afterwards: false });
 });

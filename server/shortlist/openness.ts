@@ -15,38 +15,54 @@ interface Openness {
 
 const MONTH: Seconds = 30 * DAY;
 
+/** More shares than these are not looked at as they were a month ago: that would hold up whoever asks meanwhile. */
+const MOST_ASKED_BACK = 50_000;
+
+/** Puts down once a day how much is open, so that it can be told how that has changed. */
+export async function recordOpenness(app: Asking): Promise<void> {
+  const weighing = await weighingSetting(app.db);
+  const now = app.clock.seconds();
+  if (!(await lastOpenness(app.db, weighing, now, now))) await record(app, weighing, null);
+  await askBack(app, weighing, now - MONTH);
+}
+
 /**
- * Puts down once a day how much is open, so that it can be told how that has changed. Where nothing was put down a month
- * ago, as at first, or after labels have been given other weights, the facts of then are asked once.
+ * Where nothing was put down a month ago, as at first, or after labels have been given other weights, the facts of then
+ * are asked once.
  */
-export async function recordOpenness({ db, clock, engine }: Asking): Promise<void> {
-  const weighing = await weighingSetting(db);
-  const now = clock.seconds();
-  for (const at of [now, now - MONTH]) {
-    const since = at === now ? dayOf(now) : dayOf(at - MONTH);
-    if (await opennessBetween(db, weighing, since, dayOf(at))) continue;
-    const mass = await engine.ask("mass", { weighing }, at === now ? undefined : at);
-    await db
-      .insertInto("openness")
-      .values({ day: dayOf(at), weights: weightsText(weighing), mass, afterwards: at === now ? 0 : 1 })
-      .onConflict((conflict) => conflict.doNothing())
-      .execute();
-  }
+async function askBack(app: Asking, weighing: Weighing, then: Seconds) {
+  if (await lastOpenness(app.db, weighing, then - MONTH, then)) return;
+  const [shares] = await app.engine.ask("counts", { queries: [""] });
+  if (shares <= MOST_ASKED_BACK) await record(app, weighing, then);
 }
 
-/** The last that was put down a month ago or before, though not long before. */
-export function opennessBefore(db: Reads, weighing: Weighing, now: Seconds): Promise<Openness | null> {
-  return opennessBetween(db, weighing, dayOf(now - 2 * MONTH), dayOf(now - MONTH));
+async function record({ db, clock, engine }: Asking, weighing: Weighing, past: Seconds | null) {
+  const mass = await engine.ask("mass", { weighing }, past ?? undefined);
+  const day = dayOf(past ?? clock.seconds());
+  await db
+    .insertInto("openness")
+    .values({ day, weights: weightsText(weighing), mass, afterwards: past === null ? 0 : 1 })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
 }
 
-async function opennessBetween(db: Reads, weighing: Weighing, from: string, to: string): Promise<Openness | null> {
+/** How much was open a month ago, or on the first day since then that was put down; null where there is none yet. */
+export async function opennessBefore(db: Reads, weighing: Weighing, now: Seconds): Promise<Openness | null> {
+  const monthAgo = await lastOpenness(db, weighing, now - 2 * MONTH, now - MONTH);
+  return monthAgo ?? opennessBetween(db, weighing, [now - MONTH, now - DAY], "asc");
+}
+
+const lastOpenness = (db: Reads, weighing: Weighing, from: Seconds, to: Seconds) =>
+  opennessBetween(db, weighing, [from, to], "desc");
+
+async function opennessBetween(db: Reads, weighing: Weighing, [from, to]: [Seconds, Seconds], order: "asc" | "desc") {
   const found = await db
     .selectFrom("openness")
     .select(["day", "mass", "afterwards"])
     .where("weights", "=", weightsText(weighing))
-    .where("day", ">=", from)
-    .where("day", "<=", to)
-    .orderBy("day", "desc")
+    .where("day", ">=", dayOf(from))
+    .where("day", "<=", dayOf(to))
+    .orderBy("day", order)
     .executeTakeFirst();
   return found ? { ...found, afterwards: found.afterwards === 1 } : null;
 }
