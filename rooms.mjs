@@ -26,6 +26,7 @@ export const ORDER = {
       "query",
       "preview",
       "advice",
+      "rounds",
       "trail",
       "ledger",
     ],

@@ -276,6 +276,12 @@ export class Estate {
     return owner >= 0 && this.principals.active[owner] === 1 ? owner : -1;
   }
 
+  /** Person index of somebody's manager, whether active or not, or -1. */
+  managerOf(person: number): number {
+    const id = this.people[person]?.managerId;
+    return id ? (this.principals.findPerson(id) ?? -1) : -1;
+  }
+
   get engagements(): Engagement[] {
     return (this.engagementList ??= [...this.engagementRecords.values()].map((record) => ({
       record,

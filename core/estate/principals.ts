@@ -18,7 +18,11 @@ export interface Person {
   organisation: string;
   status: PersonRecord["status"];
   department: string | null;
+  managerId: string | null;
 }
+
+/** What is known of somebody of whom no record speaks. */
+const UNTOLD = { status: "active", department: null, managerId: null } as const;
 
 /** Where in the pool of members an audience stands: outsiders first, then insiders. */
 export interface Members {
@@ -127,7 +131,7 @@ export class Principals {
     if (known !== undefined) return known;
     const index = this.people.length;
     const id = `mailto:${plain}`;
-    this.people.push({ index, id, name: plain, status: "active", department: null, ...this.describe(plain) });
+    this.people.push({ index, id, name: plain, ...UNTOLD, ...this.describe(plain) });
     this.indexByAddress.set(plain, index);
     this.personOf[this.handle(id)] = index;
     this.keepColumns(index);
@@ -214,10 +218,10 @@ export class Principals {
 
   /** Whoever has no record any more, or never had one, is known by their address alone. */
   private believedOf({ address }: Person, records: readonly Sourced<PersonRecord>[] | undefined): Partial<Person> {
-    if (!records) return { id: `mailto:${address}`, name: address, status: "active", department: null };
-    const { first, name, status, department, leftAt } = believed(records);
+    if (!records) return { id: `mailto:${address}`, name: address, ...UNTOLD };
+    const { first, name, status, department, managerId, leftAt } = believed(records);
     const wasThere = status === "left" && leftAt !== null && leftAt > this.asAt;
-    return { id: first.id, name, status: wasThere ? "active" : status, department };
+    return { id: first.id, name, status: wasThere ? "active" : status, department, managerId };
   }
 
   /** Whether a source has a record of a person, so that it knows whom a change means that names them. */
