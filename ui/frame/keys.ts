@@ -13,6 +13,7 @@ const MARKING: readonly KeyWords[] = [
   ["↓ ↑", "Move from box to box"],
   ["Space", "Mark the line"],
   ["Shift + ↓ ↑", "Mark lines on the way"],
+  ["Shift + press", "Mark all lines from the last one pressed"],
   ["a", "Mark all, or none"],
   ["Esc", "Remove all marks"],
 ];
@@ -47,6 +48,7 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
       ["↓ ↑", "Move the cursor"],
       ["Space", "Mark the alert under the cursor"],
       ["Shift + ↓ ↑", "Mark alerts on the way"],
+      ["Shift + press", "Mark all alerts from the last one pressed"],
       ["a", "Mark all, or none"],
       ["Esc", "Remove all marks"],
       ["Enter", "Open the share"],

@@ -10,7 +10,8 @@ export function MarkBox<Id extends string | number>(props: { marking: Marking<Id
       data-mark={id}
       disabled={!marking.ids.includes(id)}
       checked={marking.marked.has(id)}
-      onChange={() => marking.toggle(id)}
+      // It changes by a press, which tells whether Shift is held; by Space it isn't.
+      onChange={({ nativeEvent }) => marking.toggle(id, nativeEvent instanceof MouseEvent && nativeEvent.shiftKey)}
       className="size-[15px] accent-verdigris"
     />
   );

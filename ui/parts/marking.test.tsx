@@ -31,6 +31,18 @@ test("arrows find the first box and go from one to the next; with Shift they mar
   expect(document.activeElement).toBe(box("b"));
 });
 
+test("with Shift held, a press marks all from the last one pressed, downwards or upwards", () => {
+  render(<List ids={["a", "b", "c", "d", "e"]} />);
+  fireEvent.click(box("b"), { shiftKey: true });
+  expect(marked()).toBe("b");
+  fireEvent.click(box("d"), { shiftKey: true });
+  expect(marked()).toBe("b c d");
+  fireEvent.click(box("a"), { shiftKey: true });
+  expect(marked()).toBe("b c d a");
+  fireEvent.click(box("c"));
+  expect(marked()).toBe("b d a");
+});
+
 test("a marks all and, when all are marked, none; Esc none; the head's box is half set in between", () => {
   render(<List ids={["a", "b"]} />);
   fireEvent.click(box("b"));

@@ -8,7 +8,8 @@ export interface Marking<Id> {
   marked: ReadonlySet<Id>;
   /** Those that are shown and can be marked, in their order. */
   ids: readonly Id[];
-  toggle: (id: Id) => void;
+  /** @param isRange marks all from the last that was turned to this one */
+  toggle: (id: Id, isRange?: boolean) => void;
   /** Marks all that are shown; where all of them are marked, none. */
   toggleAll: () => void;
   add: (ids: readonly Id[]) => void;
@@ -21,13 +22,17 @@ export interface Marking<Id> {
  */
 export function useMarking<Id extends string | number>(ids: readonly Id[]): Marking<Id> {
   const [marked, setMarked] = useState<ReadonlySet<Id>>(new Set());
+  const [turned, setTurned] = useState<Id | null>(null);
   return {
     marked,
     ids,
-    toggle: (id) => {
+    toggle: (id, isRange = false) => {
+      const [from, to] = [turned === null ? -1 : ids.indexOf(turned), ids.indexOf(id)];
       const next = new Set(marked);
-      if (!next.delete(id)) next.add(id);
+      if (isRange && from >= 0) for (const one of ids.slice(Math.min(from, to), Math.max(from, to) + 1)) next.add(one);
+      else if (!next.delete(id)) next.add(id);
       setMarked(next);
+      setTurned(id);
     },
     toggleAll: () => {
       const isAll = ids.every((id) => marked.has(id));

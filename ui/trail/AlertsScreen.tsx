@@ -181,10 +181,10 @@ function MarkSquare({ marking, id }: { marking: Marking<number>; id: number }) {
       aria-hidden
       onClick={(event) => {
         event.stopPropagation();
-        marking.toggle(id);
+        marking.toggle(id, event.shiftKey);
       }}
       className={clsx(
-        "mt-0.5 flex size-[15px] items-center justify-center rounded-[2px] border",
+        "mt-0.5 flex select-none size-[15px] items-center justify-center rounded-[2px] border",
         isOn ? "border-verdigris bg-verdigris text-on-verdigris" : "border-control bg-raised",
       )}
     >
