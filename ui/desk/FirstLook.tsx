@@ -74,7 +74,7 @@ function WorthDoing() {
             <Link href={`/desk/shortlist?changes=${step}`} className="text-verdigris underline">
               {lineTitle(line)}
             </Link>
-            : {closesWords(line)}
+            . {closesWords(line)}
           </li>
         ))}
       </ol>

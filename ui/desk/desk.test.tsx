@@ -178,7 +178,7 @@ test("on the first visit a Desk with nothing on it says what was found, and what
     `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
   );
   expect((await found.findAllByRole("listitem")).map((one) => one.textContent)).toEqual([
-    "End a share of Rider (Anyone with the address): Closes 44 files together with Tour: 3 at quay.example.",
+    "End a share of Rider (Anyone with the address). Closes 44 files together with Tour: 3 at quay.example.",
   ]);
   expect(found.getByRole("link", { name: /^End a share/ }).getAttribute("href")).toBe("/desk/shortlist?changes=40");
 });

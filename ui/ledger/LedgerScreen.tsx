@@ -37,7 +37,7 @@ export function LedgerScreen() {
           value={q}
           maxLength={200}
           onChange={(event) => void setQ(event.target.value || null)}
-          className="m-3.5 mb-1.5 h-[30px] max-w-xl rounded-[3px] border border-control bg-raised px-2.5"
+          className="m-3.5 mb-1.5 h-[30px] max-w-xl shrink-0 rounded-[3px] border border-control bg-raised px-2.5"
         />
         <div className="overflow-auto" tabIndex={0}>
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
