@@ -31,7 +31,7 @@ test("words, keys and fields stand there, and what was found", async () => {
 test("it is searched in words, keys and fields alike; what isn't there is said", async () => {
   search("waiv");
   expect(await screen.findByText("Leave to break a rule, for a reason, until a date.")).toBeTruthy();
-  expect(terms()).toEqual(["Waiver", "w", "↓ ↑", "Space", "Shift + ↓ ↑", "a", "Esc", "waived:"]);
+  expect(terms()).toEqual(["Waiver", "w", "↓ ↑", "Space", "Shift + ↓ ↑", "Shift + press", "a", "Esc", "waived:"]);
   search("zebra");
   expect(await screen.findByText("Nothing here speaks of “zebra”. Try another word.")).toBeTruthy();
 });
