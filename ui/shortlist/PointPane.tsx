@@ -48,6 +48,11 @@ export function PointPane({ scope, curve, at, usedDays }: Props) {
               />
             ))}
           </ul>
+          {shown.groups.length > 1 && (
+            <p className="mt-1 text-right text-[12.5px] text-ink-faint">
+              Each per cent is what a group shuts once those above it are done.
+            </p>
+          )}
           <Next point={shown} mass={curve.mass} />
         </div>
       )}
