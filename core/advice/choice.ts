@@ -67,12 +67,12 @@ function* candidateSteps(estate: Estate, t: Seconds, weighing: Weighing): Steps<
   const found: Candidate[] = [];
   for (let position = 0; position < estate.tree.length; position++) {
     if (position % PIECE === PIECE - 1) yield;
-    const first = found.length;
+    const here: Candidate[] = [];
     for (let slot = estate.firstShareAt(position); slot >= 0; slot = nextOnItem[slot]) {
       const share = new Share(estate, slot);
-      if (isOutsideShare(estate, share, t)) found.push(candidateOf(moment, share, weighing));
+      if (isOutsideShare(estate, share, t)) here.push(candidateOf(moment, share, weighing));
     }
-    if (found.length > first + 1) found.push(...found.splice(first).sort((a, b) => a.slot - b.slot));
+    for (const one of here.sort((a, b) => a.slot - b.slot)) found.push(one);
   }
   return found;
 }

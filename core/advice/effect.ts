@@ -1,5 +1,6 @@
 import { degreeAfter, DEGREES } from "./candidate";
 import type { Choice, Places } from "./choice";
+import { openOf } from "./open";
 import type { Shortlist } from "./shortlist";
 
 /** What a shortlist does, place by place. */
@@ -27,17 +28,6 @@ export function effectOf({ candidates, places }: Choice, { acts }: Pick<Shortlis
   const after = openOf(places, (at) => degreeAfter(candidates[at], acts[at]));
   const end = endsOf(places);
   return { before, after, end, shut: shutOf(places, after) };
-}
-
-/** By place: the highest degree of what reaches it. */
-function openOf({ count, above, begins }: Places, degreeOf: (at: number) => number): Uint8Array {
-  const open = new Uint8Array(count);
-  for (let place = 0; place < count; place++) {
-    let highest = above[place] < 0 ? 0 : open[above[place]];
-    for (let at = begins[place]; at < begins[place + 1]; at++) highest = Math.max(highest, degreeOf(at));
-    open[place] = highest;
-  }
-  return open;
 }
 
 function endsOf({ count, above }: Places): Int32Array {

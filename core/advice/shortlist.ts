@@ -1,6 +1,7 @@
 import type { Estate } from "../estate/estate";
 import { type Act, actTo, type Degree, DEGREES, LEVELS, priceOf } from "./candidate";
 import type { Choice } from "./choice";
+import { openOf } from "./open";
 import { finish, type Steps } from "./steps";
 
 /** What the shortlist for one factor comes to. */
@@ -94,17 +95,8 @@ function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint
 
 /** How much is open. @param degrees by candidate, where they are not as they stand */
 export function massOf({ candidates, places }: Choice, degrees?: ArrayLike<number>): number {
-  const { count, above, begins, weight } = places;
-  const open = new Uint8Array(count);
-  let mass = 0;
-  for (let place = 0; place < count; place++) {
-    let highest = above[place] < 0 ? 0 : open[above[place]];
-    for (let at = begins[place]; at < begins[place + 1]; at++)
-      highest = Math.max(highest, degrees ? degrees[at] : candidates[at].degree);
-    open[place] = highest;
-    mass += weight[place] * LEVELS[highest];
-  }
-  return mass;
+  const open = openOf(places, degrees ? (at) => degrees[at] : (at) => candidates[at].degree);
+  return open.reduce((mass, degree, place) => mass + places.weight[place] * LEVELS[degree as Degree], 0);
 }
 
 /** The acts of a shortlist with the shares' ids, sorted by them. */

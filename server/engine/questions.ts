@@ -27,7 +27,7 @@ import type { TrailSearch } from "@/core/trail/search";
 import type { EventWatch } from "@/core/trail/watch";
 import type { Seconds } from "@/core/time/instant";
 import type { DateSettings } from "@/core/time/style";
-import type { ShareUse } from "@/core/trail/users";
+import type { ShareUse } from "@/core/trail/uses";
 import type { ActsOfPoint, Curve, LinesPage, PointView } from "@/core/advice/view";
 import type { Weighing } from "@/core/advice/weighing";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";

@@ -4,7 +4,7 @@ import { groupsOf } from "@/core/trail/groups";
 import type { EventGroupLine, EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import { type FlagsOfWord, Trail } from "@/core/trail/trail";
-import { usesOf } from "@/core/trail/users";
+import { usesOf } from "@/core/trail/uses";
 import { alertsFrom } from "@/core/trail/watching";
 import { wordsIn } from "@/core/text/text";
 import type { Db } from "../platform/db/open";
