@@ -33,8 +33,8 @@ export const ORDER = {
   ],
   server: [
     ...["platform", "records", "stores", "engine", "messages", "dockets"],
-    ...["people", "trail", "rules", "register", "shortlist", "desk", "http"],
+    ...["people", "trail", "rules", "rounds", "register", "shortlist", "desk", "http"],
   ],
 };
 /** One room a capability: the others ask at its door, `index.ts`. */
-export const CAPABILITIES = ["people", "trail", "rules", "register", "shortlist", "desk"];
+export const CAPABILITIES = ["people", "trail", "rules", "rounds", "register", "shortlist", "desk"];

@@ -1,11 +1,14 @@
 import { alertsOperations } from "./alerts";
 import { answersOperations } from "./answers";
+import { decideOperations, myDecisionsOperations, mySharesOperations } from "./decisions";
 import { deskOperations } from "./desk";
 import { docketsOperations } from "./dockets";
 import { estateOperations } from "./estate";
 import { ledgerOperations } from "./ledger";
+import type { Operation } from "./operation";
 import { peopleOperations } from "./people";
 import { registerOperations } from "./register";
+import { roundsOperations } from "./rounds";
 import { rulesOperations } from "./rules";
 import { shareOperations } from "./share";
 import { shortlistOperations } from "./shortlist";
@@ -27,4 +30,14 @@ export const OPERATIONS = {
   ...deskOperations,
   ...shortlistOperations,
   ...peopleOperations,
+  ...roundsOperations,
+  ...mySharesOperations,
+  ...named("letter", decideOperations),
+  ...named("my", myDecisionsOperations),
 };
+
+/** Operations of which there are several sets alike, each under a name of its own. */
+function named<P extends string, T extends Record<string, Operation>>(prefix: P, all: T) {
+  const entries = Object.entries(all).map(([name, operation]) => [`${prefix}.${name}`, operation]);
+  return Object.fromEntries(entries) as { [N in keyof T & string as `${P}.${N}`]: T[N] };
+}

@@ -14,7 +14,7 @@ import { RULE_IDS } from "@/core/rules/list";
 const remedy: z.ZodType<Remedy> = z.object({
   words: z.string(),
   changes: z.array(changeSchema),
-  asks: z.enum(["addresses", "end"]).nullable(),
+  asks: z.enum(["addresses", "end", "round"]).nullable(),
   why: z.string().nullable(),
 });
 

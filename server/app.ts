@@ -11,6 +11,11 @@ import { estateOperations } from "@/contract/estate";
 import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
 import { shortlistOperations } from "@/contract/shortlist";
+import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
+import { roundsOperations } from "@/contract/rounds";
+import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
+import { roundContent, roundLateContent } from "./rounds/letters";
+import { type Rounding, RoundsAtWork } from "./rounds/rounding";
 import { registerHandlers } from "./register/handlers";
 import { shareHandlers } from "./register/shareHandlers";
 import { waysInHandlers } from "./register/waysInHandlers";
@@ -29,7 +34,7 @@ import { actorFrom } from "./people/actor";
 import { EventEmitter } from "node:events";
 import { join } from "node:path";
 import { setTimeout } from "node:timers/promises";
-import { Carriage, type Carrying } from "./dockets/carrying";
+import { Carriage } from "./dockets/carrying";
 import { tickOff } from "./dockets/byHand";
 import { sentAmong } from "./dockets/doers";
 import { haltAll, resumeInterrupted } from "./dockets/executor";
@@ -52,7 +57,7 @@ import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Carrying, ReadingAll, Founding, Serving {
+export interface App extends Rounding, ReadingAll, Founding, Serving {
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
@@ -80,9 +85,16 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     ...platform,
     engine,
     carrying: new Carriage(),
+    rounding: new RoundsAtWork(),
     outbox: new Outbox(),
     listeners: { events: raise, ours: sentAmong, imported: tickOff },
-    composers: { letters: { ask: askContent, "waiver-ends": waiversContent }, alerts: toldAlerts },
+    composers: {
+      letters: {
+        ...{ ask: askContent, "waiver-ends": waiversContent },
+        ...{ round: roundContent, "round-late": roundLateContent },
+      },
+      alerts: toldAlerts,
+    },
     auth() {
       const { id } = platform.secrets.ring.newest;
       const made = auths.get(id) ?? import("./people/auth").then(({ makeAuth }) => makeAuth(platform));
@@ -126,6 +138,10 @@ function serverOf(app: App): Server<App> {
     .serve(deskOperations, deskHandlers)
     .serve(shortlistOperations, shortlistHandlers)
     .serve(peopleOperations, peopleHandlers)
+    .serve(roundsOperations, roundsHandlers)
+    .serve(decideOperations, decideHandlers)
+    .serve(myDecisionsOperations, myDecisionsHandlers)
+    .serve(mySharesOperations, mySharesHandlers)
     .serveSignIn(async (request) => (await app.auth()).handler(request));
 }
 

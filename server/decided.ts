@@ -3,6 +3,7 @@ import { sharesOfDocket } from "./dockets/changes";
 import { ordersAt } from "./dockets/standingOrders";
 import type { Decided } from "./engine/source";
 import type { Db } from "./platform/db/open";
+import { confirmationsAt, sharesOfRound } from "./rounds/confirmations";
 import { ruleSettings } from "./rules/settings";
 import { waiversAt } from "./rules/waivers";
 
@@ -12,6 +13,7 @@ export function decidedIn(db: Db): Decided {
     waivers: (at) => waiversAt(db, at),
     rules: async (at) => ruleSetOf(await ruleSettings(db, at)),
     orders: (at) => ordersAt(db, at),
-    sharesOfDocket: (id) => sharesOfDocket(db, id),
+    confirmations: (at) => confirmationsAt(db, at),
+    lookedUp: { docket: (id) => sharesOfDocket(db, id), round: (id) => sharesOfRound(db, id) },
   };
 }

@@ -1,9 +1,13 @@
-import type { Carrying } from "./dockets/carrying";
 import { carryOutOrders } from "./dockets/dueOrders";
 import { wipeOld } from "./dockets/passphrases";
 import { sendNow } from "./messages/outbox";
 import type { Jobs } from "./platform/jobs";
 import type { ReadingAll } from "./reading";
+import { askDue } from "./rounds/asking";
+import { closeDue } from "./rounds/closing";
+import { openDue } from "./rounds/opening";
+import { overtakeAll } from "./rounds/overtaking";
+import type { Rounding } from "./rounds/rounding";
 import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
 import { forgetCodes } from "./people";
@@ -12,12 +16,16 @@ import { recordOpenness } from "./shortlist/openness";
 import { raiseNotYet } from "./trail/notYet";
 
 /** Has the rooms do every minute what is due in them: in this order, since each may make work for the next. */
-export function registerJobs(app: Carrying & ReadingAll & { jobs: Jobs }) {
+export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
   app.jobs.register(
     () => endWaivers(app.db),
     async () => void (await app.engine.ask("refresh", {})),
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),
+    () => overtakeAll(app),
+    () => closeDue(app),
+    () => openDue(app),
+    () => askDue(app),
     () => raiseNotYet(app.db, unansweredAt),
     () => recordOpenness(app),
     async () => void (await wipeOld(app.db)),

@@ -101,6 +101,15 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   saved_query: "register",
   note: "register",
   openness: "shortlist",
+  round: "rounds",
+  round_line: "rounds",
+  round_decider: "rounds",
+  round_passing: "rounds",
+  round_mail: "rounds",
+  look: "rounds",
+  look_line: "rounds",
+  deputy: "rounds",
+  department_head: "rounds",
 };
 const BUILT = /(?:selectFrom|insertInto|updateTable|deleteFrom|(?:inner|left)Join)\(\s*"(\w+)/g;
 const RAW = /sql(?:<[^`]*?>)?`([^`]*)`/g;

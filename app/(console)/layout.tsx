@@ -7,7 +7,6 @@ import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { signInFor } from "@/ui/parts/leaveTo";
-import { NothingForYou } from "@/ui/signIn/NothingForYou";
 
 /**
  * Decides what is drawn, and guards nothing: a page can be asked for without its layout. So pages hold no
@@ -19,7 +18,7 @@ export default async function ConsoleLayout({ children }: { children: ReactNode 
   const actor = await app.actorFrom(sent);
   if (!actor) redirect(signInFor(sent.get("x-screen") ?? "/"));
   if (actor.lacksFactor) redirect("/account");
-  if (!may(actor, "read")) return <NothingForYou name={actor.name} />;
+  if (!may(actor, "read")) redirect("/my-shares");
   return (
     <NuqsAdapter>
       <ConsoleFrame

@@ -81,6 +81,10 @@ export class Share {
   get order(): Seconds | null {
     return this.columns.orderOn(this.slot);
   }
+  /** Until when somebody has confirmed that it may stay; null where nobody has. */
+  get confirmed(): Seconds | null {
+    return this.columns.confirmedUntil(this.slot);
+  }
   get revoked(): Seconds {
     return this.columns.revoked[this.slot];
   }

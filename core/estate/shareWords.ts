@@ -2,6 +2,7 @@ import { countWords, type DayWords, dayWords } from "../text/words";
 import { NEVER } from "../time/instant";
 import type { Estate } from "./estate";
 import type { Share } from "./share";
+import { filesReached } from "./tree";
 
 /** For whom a share is, in a few words. */
 export function audienceWords(estate: Estate, share: Share): string {
@@ -54,9 +55,7 @@ const MAY: Record<Share["role"], string> = {
 /** One plain sentence of what a share does, effect first. */
 export function shareSentence(estate: Estate, share: Share, days: DayWords = dayWords): string {
   const { tree } = estate;
-  const end = tree.end[share.position];
-  let files = 0;
-  for (let at = share.position; at < end; at++) if (tree.live[at] && tree.kindAt(at) === "file") files++;
+  const files = filesReached(tree, share.position);
   const isFile = tree.kindAt(share.position) === "file";
   const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
   const them = isFile || files === 1 ? "it" : "them";

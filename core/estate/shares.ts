@@ -76,6 +76,7 @@ export class Shares {
   /** When it ends by its store, or by our own standing order where that comes before. */
   ends: Instants = new Float64Array(0);
   private readonly orders = new Map<number, Seconds>();
+  private readonly confirmations = new Map<number, Seconds>();
   /** Whether it lets a file be downloaded, whatever its record promises. */
   download = new Uint8Array(0);
   /** The next share on the same item, or -1; and whether it stands in such a chain. */
@@ -130,16 +131,29 @@ export class Shares {
    * @returns slots of the shares of which that is news
    */
   takeOrders(ends: ReadonlyMap<string, Seconds>): number[] {
-    const before = new Map(this.orders);
-    this.orders.clear();
-    for (const [id, at] of ends) {
-      const slot = this.find(id);
-      if (slot !== undefined) this.orders.set(slot, at);
-    }
-    const known = new Set([...before.keys(), ...this.orders.keys()]);
-    const changed = [...known].filter((slot) => before.get(slot) !== this.orders.get(slot));
+    const changed = this.takeInstants(this.orders, ends);
     for (const slot of changed) this.endAt(slot);
     return changed;
+  }
+
+  /**
+   * Says until when somebody has confirmed that shares may stay.
+   * @returns slots of the shares of which that is news
+   */
+  takeConfirmations(until: ReadonlyMap<string, Seconds>): number[] {
+    return this.takeInstants(this.confirmations, until);
+  }
+
+  /** Puts other instants in the place of those that were told of shares. @returns slots of those that are told otherwise */
+  private takeInstants(told: Map<number, Seconds>, instants: ReadonlyMap<string, Seconds>): number[] {
+    const before = new Map(told);
+    told.clear();
+    for (const [id, at] of instants) {
+      const slot = this.find(id);
+      if (slot !== undefined) told.set(slot, at);
+    }
+    const known = new Set([...before.keys(), ...told.keys()]);
+    return [...known].filter((slot) => before.get(slot) !== told.get(slot));
   }
 
   /** Takes a use from elsewhere in place of the one that the record tells. */
@@ -149,6 +163,10 @@ export class Shares {
 
   orderOn(slot: number): Seconds | null {
     return this.orders.get(slot) ?? null;
+  }
+
+  confirmedUntil(slot: number): Seconds | null {
+    return this.confirmations.get(slot) ?? null;
   }
 
   private keepRecipients(slot: number, people: number[]) {

@@ -4,6 +4,7 @@ import { approvalSchema } from "../preview/approval";
 import { changeSchema } from "../changes/change";
 import { CHANGE_STATES } from "../changes/states";
 import { TOLD } from "../changes/telling";
+import { LINE_STATES, DECISIONS as LINE_DECISIONS } from "../rounds/line";
 import { DECISIONS } from "../rules/answer";
 import { RULE_IDS } from "../rules/list";
 import { ruleSettingSchema } from "../rules/setting";
@@ -19,6 +20,7 @@ const rule = z.enum(RULE_IDS);
 const nothing = z.strictObject({});
 /** What whoever applies a docket calls it, and why; entries of before dockets had names have neither. */
 const named = { name: words.nullable().optional(), reason: words.nullable().optional() };
+const ofRound = { round: z.int(), name: words };
 const ofDocket = z.strictObject({ docket });
 const outcome = z.strictObject({ docket, change: changeSchema, answer: words, probe: words.nullable() });
 const ofWatch = z.strictObject({ watch: words, on: z.boolean(), severity: z.enum(SEVERITIES) });
@@ -110,6 +112,39 @@ export const KINDS = {
   "weighing-set": z.strictObject({ before: weighingSchema, after: weighingSchema }),
   "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
   "standing-order-dropped": z.strictObject({ shareId }),
+
+  "round-made": z.strictObject({ ...ofRound, query: words, opens: instant, closes: instant, repeat: words.nullable() }),
+  /** How many lines it has, and SHA-256 of their shares' ids, sorted, each followed by a line end. */
+  "round-opened": z.strictObject({ ...ofRound, query: words, lines: count, shares: words, deciders: count }),
+  "round-extended": z.strictObject({ ...ofRound, before: instant, closes: instant }),
+  "round-reminded": z.strictObject({ ...ofRound, people: count }),
+  "round-stopped": z.strictObject({ ...ofRound, ...each(LINE_STATES, count) }),
+  /** How many lines ended in which state, and SHA-256 of each share's id, a space and its state, sorted, each followed by a line end. */
+  "round-closed": z.strictObject({
+    ...{ ...ofRound, ...each(LINE_STATES, count), outcome: words },
+    ...{ early: z.boolean(), docket: docket.nullable() },
+  }),
+  "lines-decided": z.strictObject({
+    ...{ ...ofRound, shares: z.array(shareId), decision: z.enum(LINE_DECISIONS) },
+    ...{ until: instant.optional(), way: words.optional(), reason: words.optional() },
+  }),
+  "lines-passed-on": z.strictObject({ ...ofRound, shares: z.array(shareId), from: words, to: words, reason: words }),
+  /** What is no longer asked since the share is over, and what is asked anew since it has changed. */
+  "lines-overtaken": z.strictObject({ ...ofRound, gone: count, changed: count, moved: count }),
+  "round-finished": z.strictObject({ ...ofRound, lines: count, docket: docket.nullable() }),
+  /** Written before anything is drawn, so that anyone can draw it again. */
+  "look-drawn": z.strictObject({
+    ...{ ...ofRound, look: z.int(), seed: words, of: count, size: count, percent: count, confidence: words },
+  }),
+  "look-decided": z.strictObject({
+    ...ofRound,
+    look: z.int(),
+    shares: z.array(shareId),
+    decision: z.enum(LINE_DECISIONS),
+  }),
+  "deputy-named": z.strictObject({ person: words, deputy: words, from: instant, until: instant }),
+  "deputy-ended": z.strictObject({ person: words, deputy: words }),
+  "department-head-set": z.strictObject({ department: words, person: words.nullable() }),
 
   /** The new key's id, which tells nothing of it. */
   "key-rotated": z.strictObject({ key: words, resealed: count }),

@@ -48,6 +48,8 @@ export const FIELDS = {
   engagement: { kind: "choice", help: "the work that its item belongs to" },
   for: { kind: "choice", help: "an address that it names" },
   docket: { kind: "choice", help: "a docket that changes it, by the docket's id" },
+  round: { kind: "choice", help: "a round that asks about it, by the round's number" },
+  share: { kind: "choice", help: "the share itself, by its id" },
   owner: { kind: "choice", help: "who owns the item, by name or address" },
   maker: { kind: "choice", help: "who made it, by name or address" },
   department: { kind: "choice", help: "the department of who made it" },
@@ -76,7 +78,13 @@ function namesOf<K extends Field["kind"]>(kind: K): NamesOf<K>[] {
 }
 export const CHOICE_NAMES = namesOf("choice");
 /** What stands beside the columns: people in the pool, dockets where they are kept. */
-export type CodedName = Exclude<ChoiceName, "for" | "docket">;
+export type CodedName = Exclude<ChoiceName, "for" | LookedUp>;
+
+/** What is looked up by an id, and stands in no column. */
+export const LOOKED_UP = ["docket", "round", "share"] as const;
+export type LookedUp = (typeof LOOKED_UP)[number];
+export const isLookedUp = (name: FieldName | null): name is LookedUp =>
+  (LOOKED_UP as readonly (FieldName | null)[]).includes(name);
 export const MOMENT_NAMES = namesOf("moment");
 export const COUNT_NAMES = namesOf("count");
 

@@ -1,16 +1,24 @@
 import type { Register } from "../register/register";
 import { ALWAYS, FIRST_INSTANT, type Instants, LAST_INSTANT, NEVER, type Seconds } from "../time/instant";
 import { asksForNone, type Choices, type Coded } from "./choices";
-import { type ChoiceName, type CodedName, type FieldName, FIELDS, type MomentName } from "./fields";
+import {
+  type ChoiceName,
+  type CodedName,
+  type FieldName,
+  FIELDS,
+  isLookedUp,
+  type LookedUp,
+  type MomentName,
+} from "./fields";
 import { flagsOfPeople } from "./naming";
 import { asksForRevoked, NOT_REVOKED } from "./revoked";
 import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 
-/** By slot: 1 where a phrase stands in something of the share, or a docket, by its key, is about it. */
+/** By slot: 1 where a phrase stands in something of the share, or what is looked up by its key is about it. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
 
-/** What a docket's flags are asked for by: no phrase has a line end. */
-export const docketKey = (id: string) => `docket\n${id}`;
+/** What the flags of something looked up are asked for by: no phrase has a line end. */
+export const lookUpKey = (field: LookedUp, id: string) => `${field}\n${id}`;
 
 export type ChoiceTerm = Term & { kind: "choice" };
 export type Slots = Uint32Array<ArrayBuffer>;
@@ -128,9 +136,9 @@ export class Selector {
       case "words":
         return byFlags(slots, either(term.values.map(flags)), into);
       case "choice":
-        if (term.field === "docket")
-          return byFlags(slots, either(term.values.map(({ text }) => flags(docketKey(text)))), into);
-        return this.narrowByChoice(slots, term, into);
+        return isLookedUp(term.field)
+          ? byFlags(slots, either(term.values.map(({ text }) => flags(lookUpKey(term.field as LookedUp, text)))), into)
+          : this.narrowByChoice(slots, term, into);
       case "moment":
         return byMoment(slots, momentColumn(register, term.field), this.momentTest(term, t), { to, negated: failing });
       case "count":
@@ -146,7 +154,7 @@ export class Selector {
   }
 
   private narrowByChoice(slots: Slots, { field, values }: ChoiceTerm, into: Into): Slots {
-    if (field === "docket") throw new Error("what a docket is about stands in no column");
+    if (isLookedUp(field)) throw new Error(`what a ${field} is about stands in no column`);
     const isAsked = this.choices.asked(field, values);
     const isNone = Number(asksForNone(field, values));
     if (field === "for") return byFlags(slots, this.naming(isAsked, isNone), into);
@@ -173,7 +181,7 @@ interface Into {
   negated: boolean;
 }
 
-const isCoded = (field: ChoiceName): field is CodedName => field !== "for" && field !== "docket";
+const isCoded = (field: ChoiceName): field is CodedName => field !== "for" && !isLookedUp(field);
 
 function byFlags(slots: Slots, flags: Uint8Array, into: Into): Slots {
   const { to } = into;

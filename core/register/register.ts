@@ -158,6 +158,12 @@ export class Register {
     if (this.stale !== "all") for (const slot of concerned) this.stale.add(slot);
   }
 
+  /** Says until when somebody has confirmed that shares may stay. */
+  takeConfirmations(until: ReadonlyMap<string, Seconds>) {
+    const concerned = this.estate.shares.takeConfirmations(until);
+    if (this.stale !== "all") for (const slot of concerned) this.stale.add(slot);
+  }
+
   /** Says which shares may break which rules; what they say is worked out at the next `at`. */
   takeWaivers(waivers: readonly Waiver[]) {
     const concerned = new Set([...this.waivers.keys(), ...waivers.map(({ shareId }) => shareId)]);

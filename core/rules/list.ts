@@ -27,6 +27,7 @@ import { reusedPassword } from "./all/reused-password";
 import { outsideEditFolder } from "./all/outside-edit-folder";
 import { openMany } from "./all/open-many";
 import { storeAbroad } from "./all/store-abroad";
+import { unconfirmed } from "./all/unconfirmed";
 import { isOpenLink, type Judged, type Moment } from "./judged";
 import type { Rule } from "./rule";
 
@@ -61,6 +62,7 @@ export const RULES = {
   "outside-edit-folder": outsideEditFolder,
   "open-many": openMany,
   "store-abroad": storeAbroad,
+  unconfirmed: unconfirmed,
 } satisfies Record<string, Rule>;
 
 export type RuleId = keyof typeof RULES;

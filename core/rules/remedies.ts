@@ -14,8 +14,8 @@ export interface Remedy {
   words: string;
   /** In the order in which they have to be done; empty where it can't be done. */
   changes: Change[];
-  /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom. */
-  asks: "end" | "addresses" | null;
+  /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom; or what is done by a round. */
+  asks: "end" | "addresses" | "round" | null;
   why: string | null;
 }
 
@@ -52,7 +52,7 @@ export function itemRemedies(
 
 /** The first that can be done as it stands, with nothing left to be named. */
 export function firstRemedy(remedies: readonly Remedy[]): Remedy | undefined {
-  return remedies.find(({ why, asks }) => why === null && asks !== "addresses");
+  return remedies.find(({ why, asks }) => why === null && asks !== "addresses" && asks !== "round");
 }
 
 function endWords({ isLink }: Share): string {
@@ -64,7 +64,7 @@ function planned(wanted: Wanted, estate: Estate, t: Seconds): Remedy {
   const { words, asks = null, orElse } = wanted;
   const changes = wanted.changes.flatMap((change) => planOf(estate, change));
   const refused = changes.map((change) => verdictOn(estate, change, t, changes)).find((verdict) => !verdict.can);
-  const isAsWanted = refused === undefined && changes[0]?.action === wanted.changes[0].action;
+  const isAsWanted = refused === undefined && changes[0]?.action === wanted.changes[0]?.action;
   if (orElse && !isAsWanted) return planned(orElse, estate, t);
   if (refused && !refused.can) return { words, changes: [], asks, why: `${refused.why} ${refused.instead}` };
   return { words, changes, asks, why: null };

@@ -24,7 +24,7 @@ export interface Measure {
 }
 
 /** When a share may come to break a rule, or to break it no more, with nobody doing anything: by a slot, in days. */
-export type Turn = { beforeEnd: string } | { afterUse: string } | { afterWork: string };
+export type Turn = { beforeEnd: string } | { afterUse: string } | { afterMade: string } | { afterWork: string };
 
 interface Words {
   /** What the finding says, in a few words. */

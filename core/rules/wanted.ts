@@ -9,8 +9,8 @@ import type { Judged, Moment } from "./judged";
 export interface Wanted {
   words: string;
   changes: readonly Change[];
-  /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom. */
-  asks?: "end" | "addresses";
+  /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom; or what is done by a round. */
+  asks?: "end" | "addresses" | "round";
   /** Where the store can't do it as it stands here. */
   orElse?: Wanted;
 }
@@ -24,6 +24,11 @@ const SOMEBODY = ["somebody@outside.example"];
 export function givePassword({ share }: Judged, words = "Give it a password"): Wanted {
   const replace = share.hasPassword && { replace: true as const };
   return { words, changes: [{ action: "set-password", shareId: share.id, ...replace }] };
+}
+
+/** Not a change: whoever owns it is asked. */
+export function askInRound(): Wanted {
+  return { words: "Ask its owner in a round of one", changes: [], asks: "round" };
 }
 
 export function lowerRole({ share }: Judged, role: "view" | "edit", words: string): Wanted {

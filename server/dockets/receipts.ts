@@ -2,6 +2,7 @@ import type { DocketLine } from "@/contract/dockets";
 import { changeSchema } from "@/core/changes/change";
 import type { ChangeState, StagedChange } from "@/core/changes/states";
 import type { DocketView, Receipt } from "@/core/preview/docketView";
+import { isAmong } from "../platform/db/among";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
 import { approvalSetting, reasonsToApprove } from "./approval";
@@ -70,6 +71,24 @@ export async function receiptsOf(
         : { docketId: row.undone_in, isOver: row.undoState === "done" },
     passphrase: row.state === "done" && row.sealed !== null ? row.id : null,
     tell: [],
+  }));
+}
+
+/** What came of the changes to some shares in some dockets, in the order of the changes. */
+export async function receiptsOfShares(db: Db, dockets: readonly string[], shareIds: readonly string[]) {
+  if (dockets.length === 0) return [];
+  const rows = await db
+    .selectFrom("docket_change")
+    .leftJoin("passphrase", "passphrase.change_id", "docket_change.id")
+    .selectAll("docket_change")
+    .select(["passphrase.sealed"])
+    .where("docket_id", "in", dockets)
+    .where(isAmong("docket_change.share_id", shareIds))
+    .orderBy("position")
+    .execute();
+  return rows.map(({ id, docket_id, share_id, body, state, answer, sealed }) => ({
+    ...{ docketId: docket_id, shareId: share_id!, change: changeFrom(body), state, answer },
+    passphrase: state === "done" && sealed !== null ? id : null,
   }));
 }
 

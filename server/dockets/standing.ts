@@ -71,13 +71,13 @@ export async function changesSince(db: Reads, origin: DocketOrigin, after: strin
   return Number(count);
 }
 
-/** The docket that a change is in; null where there is no such change. */
+/** The docket that a change is in, and which share it is about; null where there is no such change. */
 export async function docketOfChange(db: Reads, changeId: string) {
   const row = await db
     .selectFrom("docket_change")
     .innerJoin("docket", "docket.id", "docket_change.docket_id")
-    .select(["docket_id", "origin"])
+    .select(["docket_id", "origin", "share_id"])
     .where("docket_change.id", "=", changeId)
     .executeTakeFirst();
-  return row ? { id: row.docket_id, origin: row.origin } : null;
+  return row ? { id: row.docket_id, origin: row.origin, shareId: row.share_id } : null;
 }

@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { setImmediate } from "node:timers/promises";
 import { leftByRisk } from "@/core/advice/byRisk";
 import { type Choice, choiceSteps } from "@/core/advice/choice";
 import { type Effect, effectOf, filesShut } from "@/core/advice/effect";
@@ -18,6 +17,7 @@ import { LEVELS } from "@/core/rules/risk";
 import type { Register } from "@/core/register/register";
 import type { Seconds } from "@/core/time/instant";
 import type { Book } from "./book";
+import { inPieces } from "./pieces";
 
 /** What there is to do is looked at so long before it is worked out anew: what is counted is counted in days. */
 const HOLDS_S = 600;
@@ -142,18 +142,9 @@ export class AdviceBook {
   private async advise({ weighing, scope }: AdviceAsked, t: Seconds): Promise<Advice | null> {
     const here = scopeIn(this.estate, scope);
     if (!here) return null;
-    return this.pieceByPiece(this.adviceSteps(here, weighing, t, await this.book.at(t)));
-  }
-
-  /** @returns null where the estate has changed meanwhile */
-  private async pieceByPiece<T>(steps: Steps<T>): Promise<T | null> {
     const { generation } = this;
-    for (;;) {
-      const { done, value } = steps.next();
-      if (done) return value;
-      await setImmediate();
-      if (generation !== this.generation) return null;
-    }
+    const steps = this.adviceSteps(here, weighing, t, await this.book.at(t));
+    return inPieces(steps, () => generation === this.generation);
   }
 
   private *adviceSteps(

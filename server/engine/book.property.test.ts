@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
 import { FACETS } from "@/core/query/facets";
-import { CHOICE_NAMES, COUNT_NAMES, listedValues, MOMENT_NAMES, NONE } from "@/core/query/fields";
+import { CHOICE_NAMES, COUNT_NAMES, isLookedUp, listedValues, MOMENT_NAMES, NONE } from "@/core/query/fields";
 import { MOST_KEYS, type Order, SORTS } from "@/core/query/order";
 import { GROUPINGS } from "@/core/query/outline";
 import { GROUP_ORDERS, type GroupOrder, type GroupTotals } from "@/core/query/totals";
@@ -107,7 +107,7 @@ const conditions = fc.oneof(
       { minLength: 1, maxLength: 2 },
     ),
   }),
-  fc.constantFrom(...CHOICE_NAMES.filter((name) => name !== "docket")).chain((field) =>
+  fc.constantFrom(...CHOICE_NAMES.filter((name) => !isLookedUp(name))).chain((field) =>
     fc.record({
       kind: fc.constant("choice"),
       field: fc.constant(field),

@@ -2,7 +2,7 @@ import { setImmediate } from "node:timers/promises";
 import type { Estate, Settled } from "@/core/estate/estate";
 import { Choices } from "@/core/query/choices";
 import { countedOf, type Facet, type FacetName, facet } from "@/core/query/facets";
-import type { ChoiceName } from "@/core/query/fields";
+import { type ChoiceName, isLookedUp, type LookedUp } from "@/core/query/fields";
 import { funnelOf } from "@/core/query/funnel";
 import { withUseUnknown } from "@/core/query/edit";
 import { Listing } from "@/core/query/listing";
@@ -15,7 +15,7 @@ import { fieldOf, isUnknownTest, type Query, type Term } from "@/core/query/quer
 import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
 import { IN_ANY_STATE } from "@/core/query/revoked";
-import { docketKey, type FlagsOfPhrase, Selector } from "@/core/query/select";
+import { type FlagsOfPhrase, lookUpKey, Selector } from "@/core/query/select";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import type { RegisterRow } from "@/core/register/columns";
@@ -29,6 +29,9 @@ const LISTING_HOLDS_S = 60;
 const LISTINGS_HELD = 8;
 const PHRASES_HELD = 64;
 const VALUES_TOLD = 20;
+
+/** Ids of the shares that a docket, or a round, is about, whatever has become of them. */
+export type LookingUp = Record<Exclude<LookedUp, "share">, (id: string) => Promise<string[]>>;
 
 interface Held {
   listing: Listing;
@@ -53,8 +56,8 @@ export class Book {
   constructor(
     readonly estate: Estate,
     private readonly reading: Reading,
-    /** Ids of the shares that a docket is about. */
-    private readonly sharesOfDocket: (id: string) => Promise<string[]> = async () => [],
+    /** Ids of the shares that a docket, or a round, is about. */
+    private readonly looked: LookingUp = { docket: async () => [], round: async () => [] },
   ) {
     this.register = new Register(estate);
     this.sorts = new SortColumns(this.register);
@@ -119,9 +122,14 @@ export class Book {
     return (await this.found(withUseUnknown(terms), t)).length;
   }
 
+  /** Slots of all that a query finds. */
+  slots(text: string, t: Seconds): Promise<Uint32Array> {
+    return this.found(parseQuery(text).terms, t);
+  }
+
   /** Ids of all that a query finds. */
   async ids(text: string, t: Seconds): Promise<string[]> {
-    const found = await this.found(parseQuery(text).terms, t);
+    const found = await this.slots(text, t);
     const ids = new Array<string>(found.length);
     for (let i = 0; i < ids.length; i++) ids[i] = this.estate.shares.idOf(found[i]);
     return ids;
@@ -178,7 +186,7 @@ export class Book {
 
   /** Values that a field has anywhere, to complete what is being typed. */
   async values(field: ChoiceName, text: string, t: Seconds): Promise<{ value: string; title: string }[]> {
-    if (field === "docket") return [];
+    if (isLookedUp(field)) return [];
     if (field === "for") {
       await this.at(t);
       const isAsked = this.choices.asked("for", [{ text, exact: false }]);
@@ -243,7 +251,7 @@ export class Book {
     const { version } = await this.at(t);
     const key = `${JSON.stringify(order)} ${printQuery(query.terms)}`;
     // What is in a docket changes while the register stays as it is.
-    const isOfDocket = query.terms.some((term) => fieldOf(term) === "docket");
+    const isOfDocket = query.terms.some((term) => isLookedUp(fieldOf(term)));
     const known = isOfDocket ? undefined : this.listings.get(key);
     if (known && known.version === version && Math.abs(t - known.at) < LISTING_HOLDS_S) return known;
     const held = {
@@ -263,19 +271,21 @@ export class Book {
     return this.selector.select(terms, t, await this.flagsOf(terms));
   }
 
-  /** Looks up every phrase, and every docket, among some terms. */
+  /** Looks up every phrase, and all else that stands in no column, among some terms. */
   private async flagsOf(terms: readonly Term[]): Promise<FlagsOfPhrase> {
     const flags = new Map<string, Uint8Array>();
     for (const term of terms)
       if (term.kind === "words") for (const phrase of term.values) flags.set(phrase, await this.look(phrase));
-      else if (term.kind === "choice" && term.field === "docket")
-        for (const { text } of term.values) flags.set(docketKey(text), await this.flagsOfDocket(text));
+      else if (term.kind === "choice" && isLookedUp(term.field))
+        for (const { text } of term.values)
+          flags.set(lookUpKey(term.field, text), await this.flagsOfLookedUp(term.field, text));
     return (phrase) => flags.get(phrase)!;
   }
 
-  private async flagsOfDocket(id: string): Promise<Uint8Array> {
+  /** By slot: 1 where something that is looked up by its id is about the share. */
+  private async flagsOfLookedUp(field: LookedUp, id: string): Promise<Uint8Array> {
     const flags = new Uint8Array(this.register.length);
-    for (const shareId of await this.sharesOfDocket(id)) {
+    for (const shareId of field === "share" ? [id] : await this.looked[field](id)) {
       const slot = this.estate.shares.find(shareId);
       if (slot !== undefined) flags[slot] = 1;
     }

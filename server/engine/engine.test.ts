@@ -36,7 +36,8 @@ const source: Source = {
   waivers: async () => waivers,
   rules: async () => rules,
   orders: async () => orders,
-  sharesOfDocket: async (id) => (id === "d1" ? ["l2", "gone"] : []),
+  confirmations: async () => new Map(),
+  lookedUp: { docket: async (id) => (id === "d1" ? ["l2", "gone"] : []), round: async () => [] },
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),
   facts: async () => [...records, ...put].map((record) => ({ record, from: 0, to: NEVER })),

@@ -30,6 +30,7 @@ import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { Reading } from "./reading";
+import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
 import type { Source } from "./source";
 
@@ -51,6 +52,7 @@ export class Engine implements Answers {
   private book!: Book;
   private ruleBook!: RuleBook;
   private adviceBook!: AdviceBook;
+  private roundBook!: RoundBook;
 
   /** @param readingPath of the copy of the register that is made for reading */
   constructor(
@@ -61,9 +63,10 @@ export class Engine implements Answers {
   /** Takes in the whole estate, and what has changed since it was last kept. */
   async start() {
     this.standing = new Standing(await this.source.estate());
-    this.book = new Book(this.estate, await Reading.open(this.readingPath), (id) => this.source.sharesOfDocket(id));
+    this.book = new Book(this.estate, await Reading.open(this.readingPath), this.source.lookedUp);
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     this.adviceBook = new AdviceBook(this.estate, this.book);
+    this.roundBook = new RoundBook(this.estate, this.book);
     await this.catchUp();
   }
 
@@ -83,12 +86,16 @@ export class Engine implements Answers {
   private async catchUp() {
     const settled = this.standing.apply(await this.source.changes());
     const { whole, stores, shares, renamed, stances } = settled;
-    if (whole || stores || stances || shares.length + renamed.length > 0) this.adviceBook.forget();
+    if (whole || stores || stances || shares.length + renamed.length > 0) {
+      this.adviceBook.forget();
+      this.roundBook.forget();
+    }
     this.book.take(settled);
     const { register } = this.book;
     register.takeRules(await this.source.rules());
     register.takeWaivers(await this.source.waivers());
     register.takeOrders(await this.source.orders());
+    register.takeConfirmations(await this.source.confirmations());
     if (whole || shares.length > 0) this.told = undefined;
     await this.source.keep(this.estate);
   }
@@ -267,6 +274,42 @@ export class Engine implements Answers {
 
   mass({ weighing }: Asked<"mass">, t: Seconds) {
     return massOf(choiceAt(this.estate, t, weighing));
+  }
+
+  roundForecast({ query, deciding }: Asked<"roundForecast">, t: Seconds) {
+    return this.roundBook.forecast(query, deciding, t);
+  }
+
+  linesOpened({ ids, deciding }: Asked<"linesOpened">, t: Seconds) {
+    return this.roundBook.opened(ids, deciding, t);
+  }
+
+  lineOutlooks({ ids, dates }: Asked<"lineOutlooks">, t: Seconds) {
+    return this.roundBook.outlooks(ids, dates, t);
+  }
+
+  linesAsked({ ids }: Asked<"linesAsked">, t: Seconds) {
+    return this.roundBook.asked(ids, t);
+  }
+
+  lineChanges({ decided }: Asked<"lineChanges">, t: Seconds) {
+    return this.roundBook.changes(decided, t);
+  }
+
+  undecidedChanges({ ids, round }: Asked<"undecidedChanges">, t: Seconds) {
+    return this.roundBook.undecided(ids, round, t);
+  }
+
+  whyNotPassedOn({ lines, to }: Asked<"whyNotPassedOn">) {
+    return this.roundBook.whyNotPassedOn(lines, to);
+  }
+
+  insiders({ addresses }: Asked<"insiders">) {
+    return this.roundBook.insiders(addresses);
+  }
+
+  departments() {
+    return this.roundBook.departments();
   }
 
   find({ text, owners }: Asked<"find">) {

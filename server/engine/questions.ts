@@ -30,7 +30,12 @@ import type { DateSettings } from "@/core/time/style";
 import type { ShareUse } from "@/core/trail/uses";
 import type { ActsOfPoint, Curve, LinesPage, PointView } from "@/core/advice/view";
 import type { Weighing } from "@/core/advice/weighing";
+import type { Decision } from "@/core/rounds/decision";
+import type { Forecast } from "@/core/rounds/forecast";
+import type { LineOutlook } from "@/core/rounds/outlook";
+import type { RoundAsked } from "@/core/rounds/round";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
+import type { DecidingAsked, InsiderTold, LineOpened } from "./roundBook";
 import type { RuleCounts } from "./ruleBook";
 
 /** What can be asked about events: what goes in, and what comes out. */
@@ -53,8 +58,30 @@ export interface AdviceQuestions {
   pointActs: [PointAsked, ActsOfPoint | null];
 }
 
+/** What can be asked about rounds and their lines. */
+export interface RoundQuestions {
+  /** What a round over a query would be. */
+  roundForecast: [{ query: string; deciding: DecidingAsked }, Forecast];
+  /** Lines for some shares, as they are put down; null for one that is no longer known. */
+  linesOpened: [{ ids: string[]; deciding: DecidingAsked }, (LineOpened | null)[]];
+  /** What is known of some lines' shares; null for one that is no longer known. */
+  lineOutlooks: [{ ids: string[]; dates: Pick<DateSettings, "zone" | "style"> }, (LineOutlook | null)[]];
+  /** What some lines would ask about now; null for one whose share lets nobody in any more. */
+  linesAsked: [{ ids: string[] }, (string | null)[]];
+  /** What carries some decisions out; null for one that can't be any more. */
+  lineChanges: [{ decided: { shareId: string; decision: Decision }[] }, (Change[] | null)[]];
+  /** What each of some shares gets about which nobody decided. */
+  undecidedChanges: [{ ids: string[]; round: Pick<RoundAsked, "undecided" | "undecidedDays"> }, Change[][]];
+  /** Why each of some lines can't be passed on to somebody; null for one that can. */
+  whyNotPassedOn: [{ lines: { shareId: string; before: string[] }[]; to: string }, (string | null)[]];
+  /** Who some people are here. */
+  insiders: [{ addresses: string[] }, InsiderTold[]];
+  /** Every department that somebody active of the house is in. */
+  departments: [Record<never, never>, string[]];
+}
+
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions extends TrailQuestions, AdviceQuestions {
+export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];

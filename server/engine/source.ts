@@ -18,6 +18,7 @@ import {
   recordText,
   shareHistory,
 } from "../records/facts";
+import type { LookingUp } from "./book";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
 /** What the house has decided about shares and rules: now, or as it was decided at an instant. */
@@ -28,8 +29,10 @@ export interface Decided {
   rules(at: string | null): Promise<RuleSet>;
   /** By id of the share: when we end it ourselves. */
   orders(at: string | null): Promise<Map<string, Seconds>>;
-  /** Ids of the shares that a docket is about, whatever has become of them. */
-  sharesOfDocket(id: string): Promise<string[]>;
+  /** By id of the share: until when somebody has confirmed that it may stay. */
+  confirmations(at: string | null): Promise<Map<string, Seconds>>;
+  /** Ids of the shares that a docket, or a round, is about. */
+  lookedUp: LookingUp;
 }
 
 /** Where an engine has its estate from. */
@@ -46,8 +49,10 @@ export interface Source {
   rules(): Promise<RuleSet>;
   /** By id of the share: when we end it ourselves. */
   orders(): Promise<Map<string, Seconds>>;
-  /** Ids of the shares that a docket is about. */
-  sharesOfDocket(id: string): Promise<string[]>;
+  /** By id of the share: until when somebody has confirmed that it may stay. */
+  confirmations(): Promise<Map<string, Seconds>>;
+  /** Ids of the shares that a docket, or a round, is about. */
+  lookedUp: LookingUp;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
   keep(estate: Estate): Promise<void>;
   /** All that a share's record has been, in the order of time. */
@@ -88,7 +93,8 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
     waivers: () => decided.waivers(null),
     rules: () => decided.rules(null),
     orders: () => decided.orders(null),
-    sharesOfDocket: decided.sharesOfDocket,
+    confirmations: () => decided.confirmations(null),
+    lookedUp: decided.lookedUp,
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
   };
@@ -107,7 +113,8 @@ export function pastSource(db: Db, at: string, decided: Decided): Source {
     waivers: () => decided.waivers(at),
     rules: () => decided.rules(at),
     orders: () => decided.orders(at),
-    sharesOfDocket: decided.sharesOfDocket,
+    confirmations: () => decided.confirmations(at),
+    lookedUp: decided.lookedUp,
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),

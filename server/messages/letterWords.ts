@@ -1,4 +1,5 @@
 import { countWords, dayWords } from "@/core/text/words";
+import type { Undecided } from "@/core/rounds/round";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
 import { RULES, type RuleId } from "@/core/rules/list";
@@ -11,6 +12,28 @@ export interface LetterContent {
   subject: string;
   text: string;
   html: string;
+  /** Days to be put into a calendar, as iCalendar (RFC 5545). */
+  calendar?: string;
+  /** It hands over what nobody gets in without. */
+  cantWait?: true;
+}
+
+/** One mail of all that there is to tell somebody. */
+export function mailOf(contents: readonly LetterContent[]) {
+  const calendars = contents.flatMap(({ calendar }) => calendar ?? []);
+  const attachments = calendars.map((content, i) => ({
+    filename: i === 0 ? "dates.ics" : `dates-${i + 1}.ics`,
+    content,
+    contentType: "text/calendar; charset=utf-8; method=PUBLISH",
+  }));
+  const [{ subject, text, html }] = contents;
+  if (contents.length === 1) return { subject, text, html, attachments };
+  return {
+    subject: `${subject}; and ${countWords(contents.length - 1, "more message")}`,
+    text: contents.map((one) => `${one.subject.toUpperCase()}\n\n${one.text}`).join("\n\n"),
+    html: contents.map((one) => `<h2>${escaped(one.subject)}</h2>\n${one.html}`).join("\n"),
+    attachments,
+  };
 }
 
 /** Asks an owner about their shares, each in plain words, with the address of the page where they answer. */
@@ -58,6 +81,73 @@ export function waiverEndsLetter(
   );
 }
 
+/** What becomes of a share about which nobody decides, as the end of a sentence. */
+const UNDECIDED_WORDS: Record<Undecided, (days: number) => string> = {
+  stay: () => "stays as it is",
+  "end-date": (days) => `ends ${countWords(days, "day")} after that`,
+  lock: () => "can no longer be edited or downloaded from, where the store can do that",
+  end: () => "is ended",
+};
+
+interface RoundTold {
+  name: string;
+  note: string;
+  open: number;
+  closes: Seconds;
+  undecided: Undecided;
+  undecidedDays: number;
+  address: string;
+}
+
+/** Asks somebody to decide about their lines: a part for each round that asks them. */
+export function roundLetter(rounds: readonly RoundTold[]): LetterContent {
+  const open = rounds.reduce((sum, one) => sum + one.open, 0);
+  const first = Math.min(...rounds.map(({ closes }) => closes));
+  const what = countWords(open, "share of yours needs", "shares of yours need");
+  const head = `${what} a decision by ${dayWords(first)}: keep it, tighten it, or end it. No sign-in is needed, and a phone will do.`;
+  const parts = rounds.map((one) => [
+    `${one.name}: ${countWords(one.open, "share")}, by ${dayWords(one.closes)}.`,
+    ...one.note.split("\n").filter(Boolean),
+    `What nobody decides by then ${UNDECIDED_WORDS[one.undecided](one.undecidedDays)}.`,
+    { words: "Decide here", address: one.address },
+  ]);
+  const foot =
+    "The address is for you alone: don’t forward it. To pass a share on to a colleague, use “Pass on” there.";
+  return linkedLetter(`${what} a decision by ${dayWords(first)}`, [[head], ...parts, [foot]]);
+}
+
+/** Tells a manager who has decided less than half. */
+export function roundLateLetter(
+  rounds: readonly {
+    name: string;
+    closes: Seconds;
+    people: readonly { name: string; open: number; lines: number }[];
+  }[],
+): LetterContent {
+  const people = rounds.reduce((sum, one) => sum + one.people.length, 0);
+  const who = countWords(people, "person you manage hasn’t", "people you manage haven’t");
+  const parts = rounds.map(({ name, closes, people }) => [
+    `${name}, closes on ${dayWords(closes)}`,
+    ...people.map((one) => `${one.name}: ${one.open} of ${countWords(one.lines, "share")} still to decide.`),
+  ]);
+  const head = `${who} decided half of what they were asked about. You get this copy so that you can help them find the time.`;
+  return linkedLetter(`${who} decided yet`, [[head], ...parts]);
+}
+
+type LetterLine = string | { words: string; address: string };
+
+/** A letter of paragraphs, in which lines may be addresses. */
+function linkedLetter(subject: string, parts: readonly (readonly LetterLine[])[]): LetterContent {
+  const plain = (line: LetterLine) => (typeof line === "string" ? line : `${line.words}: ${line.address}`);
+  const marked = (line: LetterLine) =>
+    typeof line === "string" ? escaped(line) : `<a href="${escaped(line.address)}">${escaped(line.words)}</a>`;
+  return {
+    subject,
+    text: parts.map((lines) => lines.map(plain).join("\n")).join("\n\n") + "\n",
+    html: parts.map((lines) => `<p>${lines.map(marked).join("<br>")}</p>`).join("\n") + "\n",
+  };
+}
+
 /** Tells somebody what a docket did that is about them. @param told a line for each thing, an address where one is new */
 export function docketLetter(
   { subject, head }: { subject: string; head: string },
@@ -72,7 +162,11 @@ export function docketLetter(
   const html = [head, ...parts.map((lines) => lines)].map(
     (part) => `<p>${[part].flat().map(escaped).join("<br>")}</p>`,
   );
-  return { subject, text: text.join("\n\n") + "\n", html: html.join("\n") + "\n" };
+  const isNeeded = told.some(({ address }) => address !== null);
+  return {
+    ...{ subject, text: text.join("\n\n") + "\n", html: html.join("\n") + "\n" },
+    ...(isNeeded && { cantWait: true }),
+  };
 }
 
 function letter(
@@ -82,12 +176,5 @@ function letter(
   link: { words: string; address: string },
   foot: string,
 ): LetterContent {
-  const text = [head, ...parts.map((lines) => lines.join("\n")), `${link.words}: ${link.address}`, foot];
-  const html = [
-    `<p>${escaped(head)}</p>`,
-    ...parts.map((lines) => `<p>${lines.map(escaped).join("<br>")}</p>`),
-    `<p><a href="${escaped(link.address)}">${escaped(link.words)}</a></p>`,
-    `<p>${escaped(foot)}</p>`,
-  ];
-  return { subject, text: text.join("\n\n") + "\n", html: html.join("\n") + "\n" };
+  return linkedLetter(subject, [[head], ...parts, [link], [foot]]);
 }

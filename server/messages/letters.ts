@@ -1,11 +1,13 @@
+import { grouped } from "@/core/text/grouped";
 import type { NotNull, Selectable } from "kysely";
-import type { Seconds } from "@/core/time/instant";
+import { DAY, type Seconds } from "@/core/time/instant";
+import { isAmong } from "../platform/db/among";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { LetterKind, LetterTable } from "../platform/db/schema";
 import type { Platform } from "../platform/platform";
 import { resealEach } from "../platform/resealing";
 import type { Channels } from "./channels";
-import type { LetterContent } from "./letterWords";
+import { type LetterContent, mailOf } from "./letterWords";
 import type { ToldAlert } from "./message";
 import { afterSending } from "./retrying";
 import { mailBy } from "./sending";
@@ -38,8 +40,6 @@ export async function writeLetter(
   return id;
 }
 
-const MOST_AT_ONCE = 100;
-
 type Letter = Selectable<LetterTable>;
 
 /** A letter that is to go out now, as it was written down. */
@@ -62,27 +62,80 @@ export interface Composing extends Asking {
   readonly composers: Composers;
 }
 
-/** Sends the letters that are due. What fails is tried again later, and set aside after a day. */
+/** To so many people letters go out at once; the others have theirs a minute later. */
+const MOST_AT_ONCE = 500;
+/** Nobody has more than one mail from us in so long, whatever there is to tell. */
+const ONE_MAIL_S = DAY;
+
+/**
+ * Sends the letters that are due: to each person one mail a day with all that there is for them. What hands somebody the
+ * new address of a link alone goes at once, since they get in nowhere without it. What fails is tried again later, and
+ * set aside after a day.
+ */
 export async function sendLetters(app: Composing, { mail }: Channels, now: Seconds): Promise<void> {
-  const due = await app.db
-    .selectFrom("letter")
-    .selectAll()
-    .where("state", "=", "waiting")
-    .where("next_at", "<=", now)
-    .orderBy("id")
-    .limit(MOST_AT_ONCE)
-    .execute();
-  for (const letter of due) {
-    let error: string | null = null;
-    try {
-      const content = await contentOf(app, letter);
-      if (content) await mailBy(mail, { to: letter.target, ...content });
-    } catch (failure) {
-      error = (failure as Error).message;
-    }
-    const outcome = { ...afterSending(letter, error, now), ...(error === null && { content: null }) };
-    await writing(app.db, (within) => within.updateTable("letter").set(outcome).where("id", "=", letter.id).execute());
+  const due = await dueLetters(app.db, now);
+  const had = await lastMails(app.db, now - ONE_MAIL_S);
+  for (const [target, letters] of grouped(due, (letter) => letter.target)) {
+    const last = had.get(target);
+    const going = last === undefined ? letters : letters.filter((letter) => cantWait(app, letter));
+    const later = letters.filter((letter) => !going.includes(letter));
+    if (later.length > 0) await putOff(app.db, later, last! + ONE_MAIL_S);
+    if (going.length > 0) await sendTogether(app, mail, target, going, now);
   }
+}
+
+/** All that is due to the first of those to whom something is. */
+async function dueLetters(db: Db, now: Seconds): Promise<Letter[]> {
+  const due = db.selectFrom("letter").where("state", "=", "waiting").where("next_at", "<=", now);
+  const targets = await due.select("target").distinct().orderBy("target").limit(MOST_AT_ONCE).execute();
+  const among = isAmong(
+    "target",
+    targets.map(({ target }) => target),
+  );
+  return due.selectAll().where(among).orderBy("id").execute();
+}
+
+/** By address: when they last had a mail, of those who had one after an instant. */
+async function lastMails(db: Reads, after: Seconds): Promise<Map<string, Seconds>> {
+  const sent = await db
+    .selectFrom("letter")
+    .select((eb) => ["target", eb.fn.max("sent_at").as("at")])
+    .where("sent_at", ">", after)
+    .groupBy("target")
+    .execute();
+  return new Map(sent.map(({ target, at }) => [target, Number(at)]));
+}
+
+function cantWait(app: Composing, { content }: Letter): boolean {
+  return content !== null && (JSON.parse(app.secrets.unseal(content)) as LetterContent).cantWait === true;
+}
+
+function putOff(db: Db, letters: readonly Letter[], until: Seconds): Promise<void> {
+  const ids = letters.map(({ id }) => id);
+  return writing(db, async (tx) => {
+    await tx.updateTable("letter").set({ due_at: until, next_at: until }).where("id", "in", ids).execute();
+  });
+}
+
+async function sendTogether(app: Composing, mail: Channels["mail"], target: string, letters: Letter[], now: Seconds) {
+  let error: string | null = null;
+  let isEmpty = false;
+  try {
+    const contents = await Promise.all(letters.map((letter) => contentOf(app, letter)));
+    const told = contents.filter((content) => content !== null);
+    isEmpty = told.length === 0;
+    if (!isEmpty) await mailBy(mail, { to: target, ...mailOf(told) });
+  } catch (failure) {
+    error = (failure as Error).message;
+  }
+  await writing(app.db, async (tx) => {
+    for (const letter of letters) {
+      const outcome = { ...afterSending(letter, error, now), ...(error === null && { content: null }) };
+      // Where there was nothing to tell, nobody has had a mail.
+      const sent = isEmpty ? { ...outcome, sent_at: null } : outcome;
+      await tx.updateTable("letter").set(sent).where("id", "=", letter.id).execute();
+    }
+  });
 }
 
 /** Null where there is nothing left to tell of. */
@@ -92,6 +145,18 @@ async function contentOf(app: Composing, letter: Letter): Promise<LetterContent 
   const compose = app.composers.letters[kind];
   if (!compose) throw new Error(`nobody can write a letter of kind ${kind}`);
   return compose(app, { id, target, madeAt: made_at });
+}
+
+/** Whether a letter of a kind waits to go out to somebody. */
+export async function waitingFor(db: Reads, kind: LetterKind, target: string): Promise<boolean> {
+  const waiting = await db
+    .selectFrom("letter")
+    .select("id")
+    .where("kind", "=", kind)
+    .where("target", "=", target)
+    .where("state", "=", "waiting")
+    .executeTakeFirst();
+  return waiting !== undefined;
 }
 
 /** Letters about a docket, in the order in which they were written. */
@@ -104,13 +169,13 @@ export function lettersAbout(db: Reads, docketId: string) {
     .execute();
 }
 
-/** To whom letters of a kind were written after an instant. */
-export async function writtenTo(db: Reads, kind: LetterKind, after: Seconds): Promise<Set<string>> {
+/** To whom a letter of any kind was written, or went out, after an instant: another would wait. */
+export async function writtenTo(db: Reads, after: Seconds): Promise<Set<string>> {
   const letters = await db
     .selectFrom("letter")
     .select("target")
-    .where("kind", "=", kind)
-    .where("made_at", ">", after)
+    .distinct()
+    .where((eb) => eb.or([eb("made_at", ">", after), eb("sent_at", ">", after), eb("state", "=", "waiting")]))
     .execute();
   return new Set(letters.map(({ target }) => target));
 }

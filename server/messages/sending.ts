@@ -37,10 +37,17 @@ async function sendMail(app: Platform, { mail }: Channels, target: string, messa
   });
 }
 
+/** A file that goes with a mail. */
+interface Attachment {
+  filename: string;
+  content: string;
+  contentType: string;
+}
+
 /** Sends one mail by SMTP; off this machine by TLS alone. @throws {Error} in a fixed sentence, where it does not go out */
 export async function mailBy(
   mail: Channels["mail"],
-  content: { to: string; subject: string; text: string; html?: string },
+  content: { to: string; subject: string; text: string; html?: string; attachments?: Attachment[] },
 ) {
   if (!mail) throw new Error("No mail server is set.");
   const { from } = mail;

@@ -269,6 +269,12 @@ export function bodyNow(types: readonly RecordType[], key: RawBuilder<unknown>):
     where fact.type in (${sql.join(types)}) and fact.key = ${key} and fact."to" is null)`;
 }
 
+/** The same as it held at an instant; where several sources tell of it, as any of them does. */
+export function bodyAt(types: readonly RecordType[], key: RawBuilder<unknown>, at: string): RawBuilder<string | null> {
+  return sql<string | null>`(select fact.body from fact
+    where fact.type in (${sql.join(types)}) and fact.key = ${key} and ${heldAt(at)} limit 1)`;
+}
+
 /** By id of each store that is known now: the source that told of it. */
 export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {
   const stores = await db

@@ -11,7 +11,7 @@ import type { Asking } from "../engine/client";
 
 export type Demand = Selectable<DemandTable>;
 const OPEN = ["found", "asked"] as const;
-/** An owner gets one letter in so long, with all that there is to ask by then. */
+/** An owner gets one letter in so long, with all that there is to ask by then; their grace begins with it. */
 const ONE_LETTER_S = DAY;
 
 /** Demands that nobody has answered yet. */
@@ -86,7 +86,7 @@ async function writeToOwners(db: Tx, settings: RuleSettings) {
   const now = db.clock.seconds();
   const found = await db.selectFrom("demand").selectAll().where("state", "=", "found").orderBy("id").execute();
   const fresh = await withinPilots(db, settings, found);
-  const written = await writtenTo(db, "ask", now - ONE_LETTER_S);
+  const written = await writtenTo(db, now - ONE_LETTER_S);
   const owners = new Set(fresh.map(({ owner }) => owner).filter((owner) => !written.has(owner)));
   for (const owner of owners) {
     const id = await writeLetter(db, "ask", owner);

@@ -1,4 +1,5 @@
 import type { Change } from "@/core/changes/change";
+import { grouped } from "@/core/text/grouped";
 import { countWords } from "@/core/text/words";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
@@ -29,7 +30,7 @@ interface Due {
 export async function takeOverdue(app: Carrying, breaches: ReadonlyMap<string, Breach>): Promise<number> {
   const settings = await ruleSettings(app.db);
   let alerts = 0;
-  for (const [rule, due] of byRule(await overdue(app.db, breaches))) {
+  for (const [rule, due] of grouped(await overdue(app.db, breaches), ({ demand }) => demand.rule)) {
     const { isOn, mode } = settings[rule];
     if (!isOn || mode === "observe") continue;
     if (mode === "ask") await docketOf(app, rule, due, "ask");
@@ -47,12 +48,6 @@ async function overdue(db: Db, breaches: ReadonlyMap<string, Breach>): Promise<D
       return { demand, changes: (breach && firstRemedy(breach.remedies)?.changes) ?? [] };
     })
     .filter(({ changes }) => changes.length > 0);
-}
-
-function byRule(due: readonly Due[]): Map<RuleId, Due[]> {
-  const rules = new Map<RuleId, Due[]>();
-  for (const one of due) rules.set(one.demand.rule, [...(rules.get(one.demand.rule) ?? []), one]);
-  return rules;
 }
 
 /** Enforces a rule on as many as it may within the hour; the rest waits for the next look, and an alert says so. */

@@ -10,6 +10,7 @@ import { ApprovalPart } from "./ApprovalPart";
 import { ChannelsPart } from "./ChannelsPart";
 import { HomePart } from "./HomePart";
 import { OrdersPart } from "./OrdersPart";
+import { StandInsPart } from "./StandInsPart";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
@@ -54,6 +55,7 @@ export function EstateScreen() {
         ))}
       </ul>
       <OrdersPart />
+      <StandInsPart />
       {viewer.mayChange && <HomePart />}
       {viewer.mayChange && <ApprovalPart />}
       {viewer.mayChange && <ChannelsPart />}

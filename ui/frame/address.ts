@@ -5,6 +5,8 @@ import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
 import { GROUP_ORDERS } from "@/core/query/totals";
+import { LINE_STATES } from "@/core/rounds/line";
+import { CARRYING, QUESTIONS, UNDECIDED } from "@/core/rounds/round";
 import { RULE_IDS } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { isZone } from "@/core/time/zoned";
@@ -59,6 +61,15 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
     },
   ],
   ["/help", { q: anything }],
+  [
+    "/rounds/new",
+    {
+      ...{ q: anything, name: anything, note: anything, order: anything, named: anything, repeat: anything },
+      ...{ by: oneOf(QUESTIONS), undecided: oneOf(UNDECIDED), carry: oneOf(CARRYING), days: number, limit: number },
+      managers: ["true or false", (text) => text === "true" || text === "false"],
+    },
+  ],
+  ["/rounds/", { state: oneOf(LINE_STATES), from: number }],
   ["/rules", { rule: oneOf(RULE_IDS) }],
   ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
   [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],

@@ -2,7 +2,7 @@
 type KeyWords = readonly [key: string, does: string];
 
 export const KEYS_EVERYWHERE: readonly KeyWords[] = [
-  ["1 to 8", "Go to a section, in the order of the band"],
+  ["1 to 9", "Go to a section, in the order of the band"],
   ["Ctrl + K", "Find a screen, a command, a saved query or a name"],
   ["?", "Show these keys"],
   ["Ctrl + Enter", "Apply what is in the tray: you are asked first"],

@@ -1,6 +1,7 @@
 "use client";
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import Link from "next/link";
 import type { waiversBody } from "@/contract/rules";
 import type { z } from "zod";
 import { type FormEvent, useState } from "react";
@@ -42,7 +43,7 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
             <span className="block text-ink-soft">{reason}</span>
             {mayChange && (
               <ul className="mt-0.5">
-                <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
+                <Remedies shareId={shareId} remedies={remedies} onStage={onStage} onAsk={onAsk} />
                 <li>
                   <WaiverForm shareId={shareId} subject={shareId} rule={rule} now={now} />
                 </li>
@@ -56,7 +57,7 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
             <span className="block text-ink-soft">Said of the item, over all its shares.</span>
             {mayChange && (
               <ul className="mt-0.5">
-                <Remedies remedies={remedies} onStage={onStage} onAsk={onAsk} />
+                <Remedies shareId={shareId} remedies={remedies} onStage={onStage} onAsk={onAsk} />
                 <li>
                   <WaiverForm shareId={shareId} subject={detail.row.itemId} rule={rule} now={now} />
                 </li>
@@ -70,10 +71,16 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
   );
 }
 
-function Remedies({ remedies, onStage, onAsk }: { remedies: Remedy[] } & Pick<Props, "onStage" | "onAsk">) {
+type RemediesProps = { shareId: string; remedies: Remedy[] } & Pick<Props, "onStage" | "onAsk">;
+
+function Remedies({ shareId, remedies, onStage, onAsk }: RemediesProps) {
   return remedies.map(({ words, changes, asks, why }) => (
     <li key={words}>
-      {why === null ? (
+      {asks === "round" ? (
+        <Link href={roundOfOne(shareId)} className="text-verdigris underline">
+          {words}
+        </Link>
+      ) : why === null ? (
         <button
           type="button"
           onClick={() => (asks ? onAsk(asks) : onStage(changes))}
@@ -89,6 +96,9 @@ function Remedies({ remedies, onStage, onAsk }: { remedies: Remedy[] } & Pick<Pr
     </li>
   ));
 }
+
+/** Where a round is made that asks about one share. */
+const roundOfOne = (shareId: string) => `/rounds/new?${new URLSearchParams({ q: `share:"${shareId}"` })}`;
 
 type WaiverChange = { give: z.input<typeof waiversBody> } | { end: number };
 

@@ -21,6 +21,7 @@ export const migrations: Record<string, Migration> = {
   "016-dates": { up: dates },
   "017-docket-names": { up: docketNames },
   "018-openness": { up: openness },
+  "019-rounds": { up: rounds },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -389,4 +390,41 @@ async function openness(db: Kysely<unknown>) {
       `create table openness (day text, weights text, mass real not null, afterwards integer not null, primary key (weights, day)) without rowid`,
     )
     .execute(db);
+}
+
+/** Rounds in which owners say what may stay: their lines, who decides, what was sent, and what was looked at again. */
+async function rounds(db: Kysely<unknown>) {
+  const statements = [
+    `create table round (id integer primary key autoincrement, body text not null, series integer,
+      state text not null, opens_at integer not null, closes_at integer not null, made_by text not null,
+      made_at integer not null, opened_at integer, closed_at integer, ended_by text, lines integer not null default 0,
+      lines_hash text, docket_id text references docket (id), seen_fact integer not null default 0)`,
+    `create index round_state on round (state)`,
+    `create table round_line (id integer primary key, round_id integer not null references round (id),
+      share_id text not null, decider text not null, decider_name text not null, decided_as text, instead_of text,
+      department text not null, item_name text not null, place text not null, audience text not null,
+      audience_key text not null, audience_title text not null, sentence text not null, record text, asked text not null,
+      suggested text, suggested_until integer, because text not null, state text not null, decision text, reason text,
+      until integer, decided_by text, decided_at integer, seconds real, overruled integer, settled_at integer, docket_id text references docket (id),
+      changed_at integer, before text, passed_from text not null default '')`,
+    `create unique index round_line_share on round_line (round_id, share_id)`,
+    `create index round_line_decider on round_line (round_id, decider, state)`,
+    `create index round_line_confirmed on round_line (share_id, until) where state = 'kept'`,
+    `create index round_line_docket on round_line (docket_id) where docket_id is not null`,
+    `create table round_decider (round_id integer not null references round (id), person text not null,
+      seen_at integer, finished_at integer, primary key (round_id, person)) without rowid`,
+    `create table round_passing (id integer primary key, round_id integer not null references round (id),
+      share_id text not null, "from" text not null, "to" text not null, reason text not null, by text not null, at integer not null)`,
+    `create index round_passing_line on round_passing (round_id, share_id)`,
+    `create table round_mail (round_id integer not null references round (id), person text not null, stage text not null,
+      at integer not null, primary key (round_id, person, stage)) without rowid`,
+    `create table look (id integer primary key, round_id integer not null references round (id), percent integer not null,
+      confidence integer not null, seed text not null, "of" integer not null, made_by text not null, made_at integer not null)`,
+    `create table look_line (look_id integer not null references look (id), share_id text not null, position integer not null,
+      decision text, decided_by text, decided_at integer, primary key (look_id, share_id)) without rowid`,
+    `create table deputy (id integer primary key, person text not null, deputy text not null, from_at integer not null,
+      until_at integer not null, given_by text not null, ended_at integer)`,
+    `create table department_head (department text primary key, person text not null) without rowid`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -2,6 +2,11 @@ import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
 import type { DemandState } from "@/core/rules/demand";
 import type { RuleId } from "@/core/rules/list";
+import type { Suggestion } from "@/core/advice/suggest";
+import type { DeciderKind } from "@/core/rounds/decider";
+import type { LineDecision, LineState } from "@/core/rounds/line";
+import type { RoundStage } from "@/core/rounds/reminders";
+import type { RoundState } from "@/core/rounds/round";
 import type { NameSpace } from "@/core/estate/naming";
 import type { RecordType } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";
@@ -32,6 +37,15 @@ export interface Schema {
   notice: NoticeTable;
   rule_setting: RuleSettingTable;
   letter: LetterTable;
+  round: RoundTable;
+  round_line: RoundLineTable;
+  round_decider: RoundDeciderTable;
+  round_passing: RoundPassingTable;
+  round_mail: RoundMailTable;
+  look: LookTable;
+  look_line: LookLineTable;
+  deputy: DeputyTable;
+  department_head: DepartmentHeadTable;
   demand: DemandTable;
   standing_order: StandingOrderTable;
   passphrase: PassphraseTable;
@@ -210,7 +224,7 @@ export interface RuleSettingTable {
 }
 
 /** A message of ours to somebody of the house. What it says is put together when it goes out. */
-export type LetterKind = "ask" | "waiver-ends" | "docket-owners" | "docket-recipients";
+export type LetterKind = "ask" | "waiver-ends" | "docket-owners" | "docket-recipients" | "round" | "round-late";
 export interface LetterTable {
   id: Generated<number>;
   kind: LetterKind;
@@ -225,6 +239,148 @@ export interface LetterTable {
   tries: Generated<number>;
   sent_at: number | null;
   error: string | null;
+}
+
+/** A round: what was asked for, as JSON, and how far it is. Instants are seconds. */
+export interface RoundTable {
+  id: Generated<number>;
+  /** As `roundSchema` has it. When it opens and closes stands in columns of its own as well, which count. */
+  body: string;
+  /** The first round of those that repeat; null where it is held once. */
+  series: number | null;
+  state: RoundState;
+  opens_at: number;
+  closes_at: number;
+  made_by: string;
+  made_at: number;
+  opened_at: number | null;
+  closed_at: number | null;
+  /** Who closed it early, or stopped it; null where its time was over. */
+  ended_by: string | null;
+  /** How many lines it has; while it is being opened, how many so far. */
+  lines: Generated<number>;
+  /** SHA-256 of the ids of its shares. */
+  lines_hash: string | null;
+  /** What was carried out when it closed. */
+  docket_id: string | null;
+  /** The last fact of the estate by which it was looked whether its shares have changed. */
+  seen_fact: Generated<number>;
+}
+
+/** One share in one round. What is told of the share is as it was when it was last asked about. */
+export interface RoundLineTable {
+  id: Generated<number>;
+  round_id: number;
+  share_id: string;
+  /** Address of who decides; empty where that is left to the administrators. */
+  decider: string;
+  decider_name: string;
+  decided_as: DeciderKind | null;
+  instead_of: string | null;
+  /** The decider's; empty where they have none. */
+  department: string;
+  item_name: string;
+  /** The store and the folders above the item, as one text. */
+  place: string;
+  audience: string;
+  audience_key: string;
+  audience_title: string;
+  sentence: string;
+  /** The share's record at the opening, without its address; null where it was gone by then. */
+  record: string | null;
+  asked: string;
+  suggested: Suggestion["suggest"] | null;
+  suggested_until: number | null;
+  /** Rules, as a list with commas. */
+  because: string;
+  state: LineState;
+  /** What was decided, as `decisionSchema` has it; of a line that has changed since, what had been. */
+  decision: string | null;
+  reason: string | null;
+  /** Of a line that is kept: until when. */
+  until: number | null;
+  decided_by: string | null;
+  decided_at: number | null;
+  /** How long they took over it. */
+  seconds: number | null;
+  /** Whether it was decided otherwise than suggested. */
+  overruled: number | null;
+  /** When it became final: what was decided began to be carried out, its share was over, or the round closed. */
+  settled_at: number | null;
+  /** What carries it out, or has; null where that took nothing. */
+  docket_id: string | null;
+  /** When what it asks about was found to have changed, and the sentence before. */
+  changed_at: number | null;
+  before: string | null;
+  /** Who had it before, as a list with spaces. */
+  passed_from: Generated<string>;
+}
+
+/** Somebody who decides in a round: when they last gave a sign, and when they said that they had finished. */
+export interface RoundDeciderTable {
+  round_id: number;
+  person: string;
+  seen_at: number | null;
+  finished_at: number | null;
+}
+
+export interface RoundPassingTable {
+  id: Generated<number>;
+  round_id: number;
+  share_id: string;
+  from: string;
+  to: string;
+  reason: string;
+  /** Who passed it on: whoever decided, or an administrator. */
+  by: string;
+  at: number;
+}
+
+/** What has been written to whom in a round, so that nothing is written twice. */
+export interface RoundMailTable {
+  round_id: number;
+  person: string;
+  stage: RoundStage;
+  at: number;
+}
+
+/** A second look at some of the lines that were kept. */
+export interface LookTable {
+  id: Generated<number>;
+  round_id: number;
+  percent: number;
+  /** In thousandths. */
+  confidence: number;
+  seed: string;
+  /** How many lines were kept, among which the sample was drawn. */
+  of: number;
+  made_by: string;
+  made_at: number;
+}
+
+export interface LookLineTable {
+  look_id: number;
+  share_id: string;
+  position: number;
+  decision: LineDecision | null;
+  decided_by: string | null;
+  decided_at: number | null;
+}
+
+/** Who decides in somebody's place, from an instant until before another. */
+export interface DeputyTable {
+  id: Generated<number>;
+  person: string;
+  deputy: string;
+  from_at: number;
+  until_at: number;
+  given_by: string;
+  ended_at: number | null;
+}
+
+export interface DepartmentHeadTable {
+  department: string;
+  person: string;
 }
 
 /** What a rule that asks or events wants of a share or an item, and of whom. */

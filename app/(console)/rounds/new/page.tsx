@@ -1,0 +1,8 @@
+import type { Metadata } from "next";
+import { MakeRoundScreen } from "@/ui/rounds/MakeRoundScreen";
+
+export const metadata: Metadata = { title: "Make a round" };
+
+export default function Page() {
+  return <MakeRoundScreen />;
+}

@@ -1,0 +1,24 @@
+import type { Estate } from "../estate/estate";
+import type { Share } from "../estate/share";
+
+/** Whom a round by person asks about: one outsider, one organisation, or several, or whoever holds an address. */
+export interface AudienceKey {
+  key: string;
+  title: string;
+}
+
+/** Whom a share is for, so that one question can be asked for all that they have. */
+export function audienceKeyOf(estate: Estate, share: Share): AudienceKey {
+  const outsiders = [...share.outsiders].map((index) => estate.people[index]);
+  if (share.audience === "open" || share.audience === "nobody")
+    return { key: "open", title: "Anyone with the address" };
+  if (outsiders.length === 0) return { key: "house", title: "People in the house" };
+  if (outsiders.length === 1) {
+    const [{ address, name, organisation }] = outsiders;
+    return { key: `person ${address}`, title: `${name}, ${organisation}` };
+  }
+  const organisations = [...new Set(outsiders.map(({ organisation }) => organisation))].sort();
+  return organisations.length === 1
+    ? { key: `organisation ${organisations[0]}`, title: `People at ${organisations[0]}` }
+    : { key: `organisations ${organisations.join(" ")}`, title: `People at ${organisations.join(", ")}` };
+}

@@ -1,0 +1,38 @@
+import type { Steps } from "../advice/steps";
+import type { Estate } from "../estate/estate";
+import { Share } from "../estate/share";
+import { byText } from "../text/text";
+import type { Seconds } from "../time/instant";
+import { type Deciding, deciderOf } from "./decider";
+
+/** What a round would be, were it opened now. */
+export interface Forecast {
+  lines: number;
+  deciders: number;
+  /** Lines that nobody is left to decide about. */
+  nobodys: number;
+  /** Those with most lines, the first of them. */
+  most: { address: string; name: string; lines: number }[];
+}
+
+const MOST_TOLD = 10;
+/** So many shares are looked at before others get their turn. */
+const PIECE = 5_000;
+
+/** Counts who would decide about some shares, piece by piece. @param slots of the shares */
+export function* forecastOf(estate: Estate, slots: Uint32Array, deciding: Deciding, t: Seconds): Steps<Forecast> {
+  const counts = new Map<number, number>();
+  let nobodys = 0;
+  for (let at = 0; at < slots.length; at++) {
+    if (at > 0 && at % PIECE === 0) yield;
+    const decider = deciderOf(estate, new Share(estate, slots[at]), deciding, t);
+    if (decider) counts.set(decider.person, (counts.get(decider.person) ?? 0) + 1);
+    else nobodys++;
+  }
+  const most = [...counts].map(([person, lines]) => {
+    const { address, name } = estate.people[person];
+    return { address, name, lines };
+  });
+  most.sort((a, b) => b.lines - a.lines || byText(a.address, b.address));
+  return { lines: slots.length, deciders: counts.size, nobodys, most: most.slice(0, MOST_TOLD) };
+}

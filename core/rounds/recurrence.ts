@@ -1,0 +1,71 @@
+import { TZDate } from "@date-fns/tz";
+import { format } from "date-fns/format";
+import { RRuleTemporal } from "rrule-temporal";
+import { toText } from "rrule-temporal/totext";
+import { dayWords } from "../text/words";
+import type { Seconds } from "../time/instant";
+
+/** How often a round is held again: a recurrence rule of RFC 5545 (section 3.3.10), without its name. */
+export interface Recurring {
+  rule: string;
+  /** By whose clocks it is reckoned. */
+  zone: string;
+  /** When the first one opens (DTSTART). */
+  first: Seconds;
+}
+
+/** A round is held again so often at most: every six months, that is ten years. */
+export const MOST_TIMES = 20;
+/** A rule that finds nothing in so many steps finds nothing at all. */
+const MOST_STEPS = 2_000;
+
+/** Every instant of a rule from its first on, up to `MOST_TIMES` + 1. @throws {Error} where it isn't a rule */
+export function occurrencesOf(recurring: Recurring): Seconds[] {
+  const found: Seconds[] = [];
+  parsed(recurring).all((at) => {
+    found.push(Math.floor(Date.parse(withoutZone(at.toString())) / 1000));
+    return found.length <= MOST_TIMES;
+  });
+  return found;
+}
+
+function parsed({ rule, zone, first }: Recurring): RRuleTemporal {
+  const at = format(new TZDate(first * 1000, zone), "yyyyMMdd'T'HHmmss");
+  const rruleString = `DTSTART;TZID=${zone}:${at}\nRRULE:${rule}`;
+  return new RRuleTemporal({ rruleString, maxIterations: MOST_STEPS, strict: true });
+}
+
+/** `2027-06-07T09:00:00+02:00[Europe/Berlin]` without what `Date` doesn't read. */
+const withoutZone = (text: string) => text.replace(/\[.*$/, "");
+
+/** When the next round opens after an instant; null where there is none any more. */
+export function nextOpening(recurring: Recurring, after: Seconds): Seconds | null {
+  return occurrencesOf(recurring).find((at) => at > after) ?? null;
+}
+
+/**
+ * What is wrong with a recurrence, and what to do; null where it can be held.
+ * @param lasts how long each round is open
+ */
+export function whyNotRecurring(recurring: Recurring, lasts: Seconds): string | null {
+  if (!/(^|;)(COUNT|UNTIL)=/i.test(recurring.rule))
+    return `Repeat: say how often, up to ${MOST_TIMES} times, or until when. A round that is held for ever is never looked at again.`;
+  let found: Seconds[];
+  try {
+    found = occurrencesOf(recurring);
+  } catch (error) {
+    return `Repeat: this isn’t a rule that can be followed (${(error as Error).message}). FREQ=MONTHLY;INTERVAL=6;COUNT=4 is one.`;
+  }
+  if (found.length > MOST_TIMES) return `Repeat: ${MOST_TIMES} times at most.`;
+  const all = [recurring.first, ...found.filter((at) => at > recurring.first)];
+  if (all.length < 2) return "Repeat: by this rule it is held only once. Repeat it more often, or not at all.";
+  const overlapping = all.findIndex((at, i) => i > 0 && at < all[i - 1] + lasts);
+  if (overlapping < 0) return null;
+  const [before, next] = [all[overlapping - 1], all[overlapping]];
+  return `Repeat: it would open again on ${dayWords(next)}, while the one before is open until ${dayWords(before + lasts)}. Close it sooner, or repeat it less often.`;
+}
+
+/** A rule in words: `every 6 months on 1st Monday for 4 times`. */
+export function recurrenceWords(recurring: Recurring): string {
+  return toText(parsed(recurring));
+}

@@ -1,0 +1,85 @@
+import { z } from "zod";
+import { isMailAddress } from "../estate/mailAddress";
+import { writtenLine, writtenLines } from "../text/written";
+import { countWords } from "../text/words";
+import { isZone } from "../time/zoned";
+import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
+import { KEPT_DAYS } from "../advice/suggest";
+import { DECIDERS } from "./decider";
+import { whyNotRecurring } from "./recurrence";
+
+/**
+ * `planned`: it opens on its day. `opening`: its lines are being put down. `open`: whoever decides is asked.
+ * `closing`: what nobody decided gets what becomes of it. `closed`; and `stopped`: nothing more was carried out.
+ */
+export const ROUND_STATES = ["planned", "opening", "open", "closing", "closed", "stopped"] as const;
+export type RoundState = (typeof ROUND_STATES)[number];
+
+/** What becomes of a share about which nobody decided. */
+export const UNDECIDED = ["stay", "end-date", "lock", "end"] as const;
+export type Undecided = (typeof UNDECIDED)[number];
+
+/** When decisions are carried out: once their decider has finished, when the round closes, or once an administrator has looked. */
+export const CARRYING = ["finished", "closed", "looked"] as const;
+export type CarryingOut = (typeof CARRYING)[number];
+
+/** Whether each share is a question of its own, or all that one outsider or organisation has is one. */
+export const QUESTIONS = ["share", "person"] as const;
+
+const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-12T17:00:00Z" });
+const days = (most: number) =>
+  z.int("must be a whole number of days").min(1, "must be at least 1 day").max(most, `must be at most ${most} days`);
+
+/** A round as it is asked for. Instants are in UTC; days are 24 hours. */
+export const roundSchema = z.strictObject({
+  name: writtenLine.min(3, "Name: say in a few words what it is about.").max(120),
+  /** To whoever decides. */
+  note: writtenLines.max(2_000),
+  /** Which shares it is about: a query of the register. */
+  query: z.string().max(4_000),
+  /** Who is asked: the first of these who can decide. */
+  order: z.array(z.enum(DECIDERS)).min(1, "Ask at least one kind of person.").max(DECIDERS.length),
+  /** Whom `named` means; null where nobody is. */
+  named: z
+    .string()
+    .trim()
+    .toLowerCase()
+    .refine(isMailAddress, { error: "must be an e-mail address such as ada@quay.example" })
+    .nullable(),
+  by: z.enum(QUESTIONS),
+  opens: instant,
+  closes: instant,
+  /** For how long a decider can keep a share at most; PCI DSS v4, 7.2.4, wants access reviewed every six months. */
+  limitDays: days(KEPT_DAYS),
+  undecided: z.enum(UNDECIDED),
+  /** How long a share stays that gets an end date for want of a decision. */
+  undecidedDays: days(KEPT_DAYS),
+  carriedOut: z.enum(CARRYING),
+  /** Whether managers of those who have decided less than half get a copy three days before the close. */
+  tellManagers: z.boolean(),
+  /** Null where it is held once. */
+  repeat: z.string().trim().toUpperCase().max(200).nullable(),
+  /** By whose clocks it repeats. */
+  zone: z.string().refine(isZone, { error: "must be a time zone such as Europe/Berlin" }),
+});
+export type RoundAsked = z.infer<typeof roundSchema>;
+
+const SHORTEST: Seconds = HOUR;
+const LONGEST_DAYS = 180;
+
+/** What is wrong with when or whom a round asks, and what to do; null where it can be held. */
+export function whyNotHeld(
+  round: Pick<RoundAsked, "order" | "named" | "opens" | "closes" | "repeat" | "zone">,
+  now: Seconds,
+): string | null {
+  const [opens, closes] = [seconds(round.opens), seconds(round.closes)];
+  if (new Set(round.order).size < round.order.length) return "Ask: each kind of person stands there once.";
+  if (round.order.includes("named") && round.named === null) return "Ask: name the person who decides.";
+  if (closes <= opens) return "Closes: choose a time after it opens.";
+  if (closes <= now) return "Closes: choose a time that lies ahead.";
+  if (closes - Math.max(opens, now) < SHORTEST) return "Closes: give people at least an hour to decide.";
+  if (closes - opens > LONGEST_DAYS * DAY)
+    return `Closes: a round is open for ${countWords(LONGEST_DAYS, "day")} at most.`;
+  if (round.repeat === null) return null;
+  return whyNotRecurring({ rule: round.repeat, zone: round.zone, first: opens }, closes - opens);
+}

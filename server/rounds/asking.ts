@@ -1,0 +1,104 @@
+import { grouped } from "@/core/text/grouped";
+import { MANAGERS_BEFORE_S, type RoundStage, stageDue } from "@/core/rounds/reminders";
+import type { Seconds } from "@/core/time/instant";
+import type { Asking } from "../engine/client";
+import { writeLetter, waitingFor } from "../messages/letters";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger";
+import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
+
+/** How far somebody who decides has come in a round. */
+export interface Standing {
+  person: string;
+  lines: number;
+  open: number;
+}
+
+/** Everybody who has lines in a round. */
+export async function standings(db: Reads, roundId: number): Promise<Standing[]> {
+  const rows = await db
+    .selectFrom("round_line")
+    .select((eb) => [
+      "decider",
+      eb.fn.countAll<number>().as("lines"),
+      eb.fn.countAll<number>().filterWhere("state", "=", "open").as("open"),
+    ])
+    .where("round_id", "=", roundId)
+    .where("decider", "!=", "")
+    .groupBy("decider")
+    .execute();
+  return rows.map(({ decider, lines, open }) => ({ person: decider, lines: Number(lines), open: Number(open) }));
+}
+
+/** Writes to whoever still has lines to decide, when it is time; and to managers of those who are late. */
+export async function askDue(app: Asking): Promise<void> {
+  const now = app.clock.seconds();
+  for (const round of await roundsIn(app.db, ["open"])) {
+    const open = (await standings(app.db, round.id)).filter((one) => one.open > 0);
+    await remindDue(app.db, round, open, now);
+    if (round.asked.tellManagers && now >= round.closes_at - MANAGERS_BEFORE_S) await tellManagers(app, round, open);
+  }
+}
+
+function remindDue(db: Db, round: Round, open: readonly Standing[], now: Seconds): Promise<void> {
+  return writing(db, async (tx) => {
+    const had = await mailsOf(tx, round.id);
+    const span = { opened: round.opened_at!, closes: round.closes_at };
+    for (const { person } of open) {
+      const stage = stageDue(span, had.get(person) ?? new Set(), now);
+      if (stage) await write(tx, round.id, person, stage);
+    }
+  });
+}
+
+/** What each has had in a round. */
+async function mailsOf(db: Reads, roundId: number): Promise<Map<string, Set<RoundStage>>> {
+  const rows = await db.selectFrom("round_mail").select(["person", "stage"]).where("round_id", "=", roundId).execute();
+  return new Map(
+    [...grouped(rows, ({ person }) => person)].map(([person, all]) => [person, new Set(all.map(({ stage }) => stage))]),
+  );
+}
+
+/** What the mail says is put together when it goes out: of all rounds, so that one that waits will do. */
+async function write(tx: Tx, roundId: number, person: string, stage: RoundStage): Promise<void> {
+  const at = tx.clock.seconds();
+  await tx
+    .insertInto("round_mail")
+    .values({ round_id: roundId, person, stage, at })
+    .onConflict((conflict) => conflict.columns(["round_id", "person", "stage"]).doUpdateSet({ at }))
+    .execute();
+  if (!(await waitingFor(tx, "round", person))) await writeLetter(tx, "round", person);
+}
+
+/** Each manager gets one copy, of all of theirs who have decided less than half. */
+async function tellManagers(app: Asking, round: Round, open: readonly Standing[]): Promise<void> {
+  const late = open.filter((one) => 2 * (one.lines - one.open) < one.lines).map(({ person }) => person);
+  const people = await app.engine.ask("insiders", { addresses: late });
+  await writing(app.db, async (tx) => {
+    const had = await mailsOf(tx, round.id);
+    for (const { address, manager } of people) {
+      if (manager === null || had.get(address)?.has("manager")) continue;
+      await tx
+        .insertInto("round_mail")
+        .values({ round_id: round.id, person: address, stage: "manager", at: tx.clock.seconds() })
+        .execute();
+      if (!(await waitingFor(tx, "round-late", manager))) await writeLetter(tx, "round-late", manager);
+    }
+  });
+}
+
+/** Writes now to whoever still has lines to decide, or to some of them. @returns to how many */
+export async function remindNow(
+  app: Asking,
+  id: number,
+  people: readonly string[] | null,
+  actor: string,
+): Promise<number> {
+  return writing(app.db, async (tx) => {
+    const round = await roundStillIn(tx, id, ["open"]);
+    const open = (await standings(tx, id)).filter((one) => one.open > 0 && (people?.includes(one.person) ?? true));
+    for (const { person } of open) await write(tx, id, person, "now");
+    if (open.length > 0) await appendWithin(tx, actor, "round-reminded", { ...ofRound(round), people: open.length });
+    return open.length;
+  });
+}

@@ -1,0 +1,16 @@
+import type { DecidingAsked } from "../engine/roundBook";
+import type { Reads } from "../platform/db/open";
+import type { Round } from "./round";
+
+/** Whom a round asks, as things stand now: with the heads of departments and the deputies that are named. */
+export async function decidingOf(db: Reads, { asked }: Pick<Round, "asked">): Promise<DecidingAsked> {
+  const deputies = await db.selectFrom("deputy").selectAll().where("ended_at", "is", null).orderBy("id").execute();
+  return {
+    order: asked.order,
+    named: asked.named,
+    heads: await db.selectFrom("department_head").selectAll().execute(),
+    deputies: deputies.map(({ person, deputy, from_at, until_at }) => {
+      return { person, deputy, from: from_at, until: until_at };
+    }),
+  };
+}

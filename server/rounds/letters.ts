@@ -1,0 +1,91 @@
+import ical, { ICalCalendarMethod } from "ical-generator";
+import { grouped } from "@/core/text/grouped";
+import { DAY } from "@/core/time/instant";
+import type { Asking } from "../engine/client";
+import type { WrittenLetter } from "../messages/letters";
+import { type LetterContent, roundLateLetter, roundLetter } from "../messages/letterWords";
+import type { Platform } from "../platform/platform";
+import { signed } from "../platform/signed";
+import { standings } from "./asking";
+import { type Round, roundsIn } from "./round";
+
+/** What came of their lines can be seen for a while after the round has closed. */
+const ADDRESS_HOLDS_S = 30 * DAY;
+
+/** The page where somebody decides about their lines of one round: for them alone, with its secret where no log holds it. */
+export function decidersAddress(app: Platform, round: Pick<Round, "id" | "closes_at">, person: string): string {
+  const token = signed(app, "round", JSON.stringify([round.id, person]), round.closes_at + ADDRESS_HOLDS_S);
+  return `${app.settings.url}/decide#${token}`;
+}
+
+/** Asks somebody about their lines of all rounds that are open; null where they have none left to decide. */
+export async function roundContent(app: Asking, { target }: WrittenLetter): Promise<LetterContent | null> {
+  const rounds: { round: Round; open: number }[] = [];
+  for (const round of await roundsIn(app.db, ["open"])) {
+    const open = await openLinesOf(app, round.id, target);
+    if (open > 0) rounds.push({ round, open });
+  }
+  if (rounds.length === 0) return null;
+  const asked = rounds.map(({ round, open }) => ({
+    ...{ name: round.asked.name, note: round.asked.note, open, closes: round.closes_at },
+    undecided: round.asked.undecided,
+    undecidedDays: round.asked.undecidedDays,
+    address: decidersAddress(app, round, target),
+  }));
+  return {
+    ...roundLetter(asked),
+    calendar: closingDays(
+      app,
+      rounds.map(({ round }) => round),
+    ),
+  };
+}
+
+async function openLinesOf({ db }: Platform, roundId: number, person: string): Promise<number> {
+  const { open } = await db
+    .selectFrom("round_line")
+    .select((eb) => eb.fn.countAll<number>().as("open"))
+    .where("round_id", "=", roundId)
+    .where("decider", "=", person)
+    .where("state", "=", "open")
+    .executeTakeFirstOrThrow();
+  return Number(open);
+}
+
+/** When some rounds close, for a calendar (RFC 5545). Times are in UTC, so that no calendar needs the rules of a zone. */
+function closingDays(app: Platform, rounds: readonly Round[]): string {
+  const calendar = ical({ name: "Rounds", method: ICalCalendarMethod.PUBLISH });
+  for (const { id, asked, closes_at } of rounds)
+    calendar.createEvent({
+      id: `round-${id}@tight-latch`,
+      stamp: new Date(app.clock.text()),
+      start: new Date(closes_at * 1_000),
+      end: new Date(closes_at * 1_000),
+      summary: `Closes: ${asked.name}`,
+      description: "Until then you can decide about your shares. The mail that this came with has the address.",
+    });
+  // The package leaves the last line without its end.
+  return `${calendar.toString().trimEnd()}\r\n`;
+}
+
+/** Tells a manager who of theirs has decided less than half; null where nobody has any more. */
+export async function roundLateContent(app: Asking, { target }: WrittenLetter): Promise<LetterContent | null> {
+  const late: { round: Round; person: string; open: number; lines: number }[] = [];
+  for (const round of await roundsIn(app.db, ["open"])) {
+    if (!round.asked.tellManagers) continue;
+    const all = (await standings(app.db, round.id)).filter((one) => 2 * (one.lines - one.open) < one.lines);
+    late.push(...all.map((one) => ({ round, ...one })));
+  }
+  if (late.length === 0) return null;
+  const people = await app.engine.ask("insiders", { addresses: late.map(({ person }) => person) });
+  const theirs = late.map((one, i) => ({ ...one, name: people[i].name, manager: people[i].manager }));
+  const mine = theirs.filter(({ manager }) => manager === target);
+  if (mine.length === 0) return null;
+  return roundLateLetter(
+    [...grouped(mine, ({ round }) => round.id).values()].map((all) => ({
+      name: all[0].round.asked.name,
+      closes: all[0].round.closes_at,
+      people: all.map(({ name, open, lines }) => ({ name, open, lines })),
+    })),
+  );
+}

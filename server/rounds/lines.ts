@@ -1,0 +1,141 @@
+import type { Insertable, Selectable } from "kysely";
+import { hashOfLines } from "@/core/rounds/draw";
+import { LINE_STATES, type LineState } from "@/core/rounds/line";
+import type { LineOpened } from "../engine/roundBook";
+import { isAmong } from "../platform/db/among";
+import type { Reads, Tx } from "../platform/db/open";
+import type { RoundLineTable } from "../platform/db/schema";
+
+export type Line = Selectable<RoundLineTable>;
+export type LineCounts = Record<LineState, number>;
+
+export const NO_LINES: LineCounts = Object.fromEntries(LINE_STATES.map((state) => [state, 0])) as LineCounts;
+
+/** A line as it is put down for a share. */
+export function rowOf(roundId: number, line: LineOpened): Insertable<RoundLineTable> {
+  return {
+    ...{ round_id: roundId, share_id: line.shareId, state: "open" },
+    ...deciderColumns(line),
+    ...aboutColumns(line),
+    ...{ record: null, decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
+    ...{ overruled: null, settled_at: null, docket_id: null, changed_at: null, before: null },
+  };
+}
+
+/** A line whose share was gone before anything could be told of it. */
+export function rowOfGone(roundId: number, shareId: string): Insertable<RoundLineTable> {
+  return {
+    ...{ round_id: roundId, share_id: shareId, state: "gone", ...NOBODY, department: "" },
+    ...{ item_name: "A share that has gone", place: "", audience: "", audience_key: "", audience_title: "" },
+    ...{ sentence: "", asked: "", suggested: null, suggested_until: null, because: "" },
+    ...{ record: null, decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
+    ...{ overruled: null, settled_at: null, docket_id: null, changed_at: null, before: null },
+  };
+}
+
+/** Puts lines down, by one prepared statement: rounds have hundreds of thousands. @returns the id of the last */
+export function insertLines(tx: Tx, rows: readonly Insertable<RoundLineTable>[]): number {
+  const columns = Object.keys(rows[0]);
+  const names = columns.map((name) => `"${name}"`).join(", ");
+  const statement = tx.sqlite.prepare(
+    `insert into round_line (${names}) values (${columns.map((name) => `@${name}`).join(", ")})`,
+  );
+  let last = 0;
+  for (const row of rows) last = Number(statement.run(row).lastInsertRowid);
+  return last;
+}
+
+const NOBODY = { decider: "", decider_name: "", decided_as: null, instead_of: null };
+
+/** Who decides about a line. */
+export function deciderColumns({ decider }: Pick<LineOpened, "decider">) {
+  if (!decider) return { ...NOBODY, department: "" };
+  const { address, name, department, as, insteadOf } = decider;
+  return { decider: address, decider_name: name, decided_as: as, instead_of: insteadOf, department: department ?? "" };
+}
+
+/** What a line asks about. */
+export function aboutColumns(line: Omit<LineOpened, "decider" | "shareId">) {
+  return {
+    item_name: line.itemName,
+    place: [line.storeName, ...line.place].join(" / "),
+    audience: line.audience,
+    audience_key: line.audienceKey,
+    audience_title: line.audienceTitle,
+    sentence: line.sentence,
+    asked: line.asked,
+    suggested: line.suggested?.suggest ?? null,
+    suggested_until: line.suggested?.until ?? null,
+    because: line.suggested?.because.join() ?? "",
+  };
+}
+
+/** How many lines of some rounds are in each state. */
+export async function countsByRound(db: Reads, ids: readonly number[]): Promise<Map<number, LineCounts>> {
+  const rows = await db
+    .selectFrom("round_line")
+    .select((eb) => ["round_id", "state", eb.fn.countAll<number>().as("count")])
+    .where("round_id", "in", ids)
+    .groupBy(["round_id", "state"])
+    .execute();
+  const counts = new Map(ids.map((id) => [id, { ...NO_LINES }]));
+  for (const { round_id, state, count } of rows) counts.get(round_id)![state] = Number(count);
+  return counts;
+}
+
+export async function countsOf(db: Reads, roundId: number): Promise<LineCounts> {
+  return (await countsByRound(db, [roundId])).get(roundId)!;
+}
+
+/** By which it can be proved which shares a round asked about: SHA-256 of their ids, sorted. */
+export async function hashOfShares(db: Reads, roundId: number): Promise<string> {
+  const rows = await db.selectFrom("round_line").select("share_id").where("round_id", "=", roundId).execute();
+  return hashOfLines(rows.map(({ share_id }) => share_id));
+}
+
+/** By which it can be proved how each of its lines ended. */
+export async function hashOfOutcome(db: Reads, roundId: number): Promise<string> {
+  const rows = await db
+    .selectFrom("round_line")
+    .select(["share_id", "state"])
+    .where("round_id", "=", roundId)
+    .execute();
+  return hashOfLines(rows.map(({ share_id, state }) => `${share_id} ${state}`));
+}
+
+const PIECE = 2_000;
+
+/** What is needed of a line that isn't final yet to see what becomes of it. */
+const UNSETTLED = ["id", "share_id", "asked", "sentence", "decider", "decided_as", "state", "decision"] as const;
+export type Unsettled = Pick<Line, (typeof UNSETTLED)[number]>;
+
+/** Lines of a round that aren't final yet, in pieces. */
+export async function* unsettledLines(db: Reads, roundId: number): AsyncGenerator<Unsettled[]> {
+  for (let after = 0; ;) {
+    const lines = await db
+      .selectFrom("round_line")
+      .select(UNSETTLED)
+      .where("round_id", "=", roundId)
+      .where("settled_at", "is", null)
+      .where("state", "!=", "gone")
+      .where("id", ">", after)
+      .orderBy("id")
+      .limit(PIECE)
+      .execute();
+    if (lines.length === 0) return;
+    yield lines;
+    after = lines[lines.length - 1].id;
+  }
+}
+
+/** Changes some lines of a round that are still as they were when they were read. */
+export async function updateLines(tx: Tx, ids: readonly number[], set: Partial<Line>): Promise<number> {
+  if (ids.length === 0) return 0;
+  const { numUpdatedRows } = await tx
+    .updateTable("round_line")
+    .set(set)
+    .where(isAmong("id", ids))
+    .where("settled_at", "is", null)
+    .executeTakeFirst();
+  return Number(numUpdatedRows);
+}

@@ -1,0 +1,106 @@
+import { setImmediate } from "node:timers/promises";
+import { sql } from "kysely";
+import { rfc3339 } from "@/core/time/instant";
+import { type Db, writing } from "../platform/db/open";
+import { bodyAt, lastMark } from "../records/facts";
+import { appendWithin } from "../records/ledger";
+import { decidingOf } from "./deciding";
+import { hashOfShares, insertLines, rowOf, rowOfGone } from "./lines";
+import { planNext } from "./making";
+import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
+import type { Rounding } from "./rounding";
+
+/** So many lines are put down at once; others are served in between. */
+const PIECE = 500;
+
+/** Opens the rounds whose time has come, and those that were being opened when the process ended. */
+export async function openDue(app: Rounding): Promise<void> {
+  const now = app.clock.seconds();
+  for (const round of await roundsIn(app.db, ["planned", "opening"]))
+    if (round.opens_at <= now) await openRound(app, round);
+}
+
+/**
+ * Opens a round: the shares that match its query now become its lines. They are put down in pieces, and count only once
+ * all are there and the round is open: that, their number and their hash are written at once. Whoever is at it already
+ * goes on alone; what a process that ended has left behind is done anew.
+ */
+export function openRound(app: Rounding, round: Round): Promise<void> {
+  const known = app.rounding.opening.get(round.id);
+  if (known) return known;
+  const opening = open(app, round).finally(() => app.rounding.opening.delete(round.id));
+  app.rounding.opening.set(round.id, opening);
+  return opening;
+}
+
+async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
+  const opened = app.clock.seconds();
+  await begin(app.db, id, opened);
+  const mark = await lastMark(app.db);
+  const deciding = await decidingOf(app.db, round);
+  const ids = await app.engine.ask("matching", { query: round.asked.query });
+  for (let at = 0; at < ids.length; at += PIECE) {
+    const piece = ids.slice(at, at + PIECE);
+    const lines = await app.engine.ask("linesOpened", { ids: piece, deciding });
+    const rows = lines.map((line, i) => (line ? rowOf(id, line) : rowOfGone(id, piece[i])));
+    if (!(await putDown(app.db, id, rows, opened))) return;
+    await setImmediate();
+  }
+  await finish(app.db, id, mark.fact);
+}
+
+/** What was put down before a process ended may be of another instant. */
+function begin(db: Db, id: number, opened: number): Promise<void> {
+  return writing(db, async (tx) => {
+    await roundStillIn(tx, id, ["planned", "opening"]);
+    await tx.deleteFrom("round_line").where("round_id", "=", id).execute();
+    await tx.updateTable("round").set({ state: "opening", opened_at: opened, lines: 0 }).where("id", "=", id).execute();
+  });
+}
+
+/** @returns false where somebody has stopped it meanwhile */
+function putDown(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: number): Promise<boolean> {
+  return writing(db, async (tx) => {
+    const round = await tx
+      .selectFrom("round")
+      .select(["state", "lines"])
+      .where("id", "=", id)
+      .executeTakeFirstOrThrow();
+    if (round.state !== "opening") return false;
+    const last = insertLines(tx, rows);
+    const record = bodyAt(["link", "grant"], sql.ref("round_line.share_id"), rfc3339(opened));
+    await tx
+      .updateTable("round_line")
+      .set({ record: sql`json_remove(${record}, '$.address')` })
+      .where("round_id", "=", id)
+      .where("id", ">", last - rows.length)
+      .execute();
+    await tx
+      .updateTable("round")
+      .set({ lines: round.lines + rows.length })
+      .where("id", "=", id)
+      .execute();
+    return true;
+  });
+}
+
+async function finish(db: Db, id: number, fact: number): Promise<void> {
+  const hash = await hashOfShares(db, id);
+  await writing(db, async (tx) => {
+    const round = await roundStillIn(tx, id, ["opening"]);
+    const { deciders } = await tx
+      .selectFrom("round_line")
+      .select((eb) => eb.fn.count<number>("decider").distinct().as("deciders"))
+      .where("round_id", "=", id)
+      .where("decider", "!=", "")
+      .executeTakeFirstOrThrow();
+    await tx
+      .updateTable("round")
+      .set({ state: "open", lines_hash: hash, seen_fact: fact })
+      .where("id", "=", id)
+      .execute();
+    const entry = { query: round.asked.query, lines: round.lines, shares: hash, deciders: Number(deciders) };
+    await appendWithin(tx, round.made_by, "round-opened", { ...ofRound(round), ...entry });
+    await planNext(tx, round);
+  });
+}

@@ -1,0 +1,59 @@
+"use client";
+
+import type { DecidersPage as Page } from "@/contract/decisions";
+import { Loading } from "../parts/Loading";
+import { Notice } from "../parts/Notice";
+import { useDates } from "../parts/useDates";
+import { countWords } from "../parts/words";
+import { FinishPart } from "./FinishPart";
+import { groupsOf } from "./grouping";
+import { LineGroupPart } from "./LineGroupPart";
+import { usePage } from "./useDecisions";
+import { headline, timeWords, undecidedWords } from "./words";
+
+/** What somebody is asked about in one round, and what came of it. */
+export function DecidersPage() {
+  const { data: page, error } = usePage();
+  return (
+    <main className="mx-auto min-h-screen max-w-3xl bg-raised px-4 pt-5 pb-28 sm:px-8">
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {!page && !error && <Loading />}
+      {page && <Asked page={page} />}
+    </main>
+  );
+}
+
+function Asked({ page }: { page: Page }) {
+  const dates = useDates();
+  const { name, note, lines, total, by, open } = page;
+  const isOpen = page.state === "open";
+  return (
+    <>
+      <p className="text-ink-faint">{name}</p>
+      <h1 className="text-[22px] leading-tight font-semibold" aria-live="polite">
+        {headline(page, dates)}
+      </h1>
+      {isOpen && open > 0 && (
+        <p className="mt-1">
+          {timeWords(open)} What you don’t decide by then {undecidedWords(page)}.
+        </p>
+      )}
+      {isOpen && open === 0 && page.finished === null && (
+        <p className="mt-1">Finish below, and see first what that will do.</p>
+      )}
+      {page.state === "stopped" && <p className="mt-1">Nothing more is carried out. You can close this page.</p>}
+      {note !== "" && (
+        <blockquote className="mt-3 border-l-[3px] border-line-strong pl-3 whitespace-pre-line">{note}</blockquote>
+      )}
+      {total > lines.length && (
+        <Notice>
+          These are {lines.length} of your {countWords(total, "share")}. The others come here as you finish with these.
+        </Notice>
+      )}
+      {groupsOf(lines, by).map((group) => (
+        <LineGroupPart key={group.key} group={group} by={by} limitDays={page.limitDays} />
+      ))}
+      {isOpen && <FinishPart page={page} />}
+    </>
+  );
+}

@@ -1,0 +1,174 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { roundsOperations, type StandIns } from "@/contract/rounds";
+import { rfc3339 } from "@/core/time/instant";
+import { useStandpoint } from "../frame/viewer";
+import { ask, asked, keyOf } from "../parts/ask";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { MomentField } from "../parts/MomentField";
+import { Notice } from "../parts/Notice";
+import { useDates } from "../parts/useDates";
+import { useMoment } from "../parts/useMoment";
+
+/** Who is asked in rounds besides owners: heads of departments, and whoever stands in for somebody on some days. */
+export function StandInsPart() {
+  const { viewer } = useStandpoint();
+  const { data, error } = useQuery(asked(roundsOperations.standIns));
+  return (
+    <section id="stand-ins" aria-labelledby="stand-ins-title" className="mt-6 max-w-3xl">
+      <h2 id="stand-ins-title" className="mb-1 text-[17px] font-semibold">
+        Who decides in rounds
+      </h2>
+      <p className="mb-2 text-ink-soft">
+        A round can ask the head of a department where no owner is left. A deputy decides in somebody’s place for some
+        days.
+      </p>
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {data && <Heads heads={data.heads} mayChange={viewer.mayChange} />}
+      {data && <Deputies deputies={data.deputies} mayChange={viewer.mayChange} />}
+    </section>
+  );
+}
+
+function useChange<Given>(change: (given: Given) => Promise<unknown>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => client.invalidateQueries({ queryKey: keyOf(roundsOperations.standIns) }),
+  });
+}
+
+function Heads({ heads, mayChange }: { heads: StandIns["heads"]; mayChange: boolean }) {
+  const set = useChange((body: { department: string; person: string | null }) =>
+    ask(roundsOperations.setHead, { body }),
+  );
+  return (
+    <>
+      <h3 className="mt-2 font-semibold">Heads of departments</h3>
+      {heads.length === 0 && <p className="text-ink-soft">No store tells of a department.</p>}
+      <ul>
+        {heads.map(({ department, person, name }) => (
+          <li key={department} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
+            <span className="w-52 shrink-0">{department}</span>
+            <span className="min-w-0 grow wrap-anywhere">
+              {person === null ? <span className="text-ink-faint">nobody</span> : `${name ?? person}, ${person}`}
+            </span>
+            {mayChange && <HeadForm department={department} person={person} set={set.mutate} />}
+          </li>
+        ))}
+      </ul>
+      {set.error && <Notice tone="wrong">{set.error.message}</Notice>}
+    </>
+  );
+}
+
+interface HeadProps {
+  department: string;
+  person: string | null;
+  set: (given: { department: string; person: string | null }) => void;
+}
+
+function HeadForm({ department, person, set }: HeadProps) {
+  const [isOpen, setOpen] = useState(false);
+  const [address, setAddress] = useState(person ?? "");
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    set({ department, person: address.trim() === "" ? null : address });
+    setOpen(false);
+  };
+  if (!isOpen)
+    return (
+      <Button aria-label={`Set the head of ${department}`} onClick={() => setOpen(true)}>
+        Set…
+      </Button>
+    );
+  return (
+    <form onSubmit={submit} className="flex items-center gap-2">
+      <input
+        type="email"
+        aria-label={`Address of the head of ${department}; empty for nobody`}
+        value={address}
+        onChange={({ target }) => setAddress(target.value)}
+        className="h-[30px] w-60 rounded-[3px] border border-control bg-raised px-2"
+      />
+      <Button type="submit" look="act">
+        Save
+      </Button>
+      <Button onClick={() => setOpen(false)}>Cancel</Button>
+    </form>
+  );
+}
+
+function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; mayChange: boolean }) {
+  const dates = useDates();
+  const end = useChange((id: number) => ask(roundsOperations.endDeputy, { params: { id: String(id) } }));
+  return (
+    <>
+      <h3 className="mt-4 font-semibold">Deputies</h3>
+      {deputies.length === 0 && <p className="text-ink-soft">Nobody stands in for anybody.</p>}
+      <ul>
+        {deputies.map(({ id, person, deputy, from, until }) => (
+          <li key={id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
+            <span className="min-w-0 grow wrap-anywhere">
+              {deputy} for {person}, {dates.day(from)} to {dates.day(until)}
+            </span>
+            {mayChange && <Button onClick={() => end.mutate(id)}>End it</Button>}
+          </li>
+        ))}
+      </ul>
+      {end.error && <Notice tone="wrong">{end.error.message}</Notice>}
+      {mayChange && <DeputyForm />}
+    </>
+  );
+}
+
+function DeputyForm() {
+  const { now } = useStandpoint();
+  const [isOpen, setOpen] = useState(false);
+  const [person, setPerson] = useState("");
+  const [deputy, setDeputy] = useState("");
+  const from = useMoment("today", { now, edge: "start" });
+  const until = useMoment("in 14 days", { now, edge: "end", min: now });
+  const name = useChange(() =>
+    ask(roundsOperations.nameDeputy, {
+      body: { person, deputy, from: rfc3339(from.at!), until: rfc3339(until.at!) },
+    }),
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (from.at !== null && until.at !== null) name.mutate(undefined, { onSuccess: () => setOpen(false) });
+  };
+  if (!isOpen)
+    return (
+      <Button className="mt-2" onClick={() => setOpen(true)}>
+        Name a deputy…
+      </Button>
+    );
+  return (
+    <form
+      onSubmit={submit}
+      className="mt-2 grid max-w-2xl gap-x-4 border border-line-strong bg-surface p-3 sm:grid-cols-2"
+    >
+      <Field
+        label="In place of"
+        type="email"
+        required
+        value={person}
+        onChange={({ target }) => setPerson(target.value)}
+      />
+      <Field label="Deputy" type="email" required value={deputy} onChange={({ target }) => setDeputy(target.value)} />
+      <MomentField label="From" moment={from} />
+      <MomentField label="Until" moment={until} />
+      <p className="flex gap-2">
+        <Button type="submit" look="act" disabled={name.isPending}>
+          Save
+        </Button>
+        <Button onClick={() => setOpen(false)}>Cancel</Button>
+      </p>
+      {name.error && <Notice tone="wrong">{name.error.message}</Notice>}
+    </form>
+  );
+}
