@@ -10,7 +10,7 @@ const shared = {
   },
   // These packages ship ECMAScript modules only, and others have them in files that say so.
   transformIgnorePatterns: [
-    "/node_modules/(?!.*\\.mjs$)(?!(?:.*/)?(?:nuqs|@noble|jose|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue)/)",
+    "/node_modules/(?!.*\\.mjs$)(?!(?:.*/)?(?:nuqs|@noble|jose|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue|rrule-temporal)/)",
   ],
   moduleNameMapper: {
     "^@/(.*)$": "<rootDir>/$1",

@@ -77,7 +77,7 @@ const round = line.extend({
   nobodys: count,
   changed: count,
   passed: count,
-  departments: z.array(z.object({ department: z.string(), lines: count, open: count })),
+  departments: z.array(z.object({ department: z.string(), lines: count, decided: count })),
   /** The round of its series before, to compare with. */
   before: z.object({ id: z.number(), closed: z.number().nullable(), lines: count, counts }).nullable(),
   next: z.object({ id: z.number(), opens: z.number() }).nullable(),

@@ -8,10 +8,12 @@ import { DAY } from "../core/time/instant";
 import { createApp } from "../server/app";
 import { setChannels } from "../server/messages/channels";
 import { addPerson } from "../server/people/people";
+import { Clock } from "../server/platform/clock";
 import { settingsFrom } from "../server/platform/settings";
 import { connect } from "../server/stores/connections";
 import { importEstate } from "../server/stores/importEstate";
 import { readStores } from "../server/stores/read";
+import { playRounds } from "./rounds";
 import { saveShipped } from "../server/trail/shipped";
 
 /** What the demo is filled with: given as JSON on standard input, since there are keys and passwords in it. */
@@ -28,7 +30,9 @@ const given = z
 const WATCHED_DAYS = 7;
 const BY = "command line";
 
-const app = await createApp({ settings: settingsFrom(process.env) });
+const settings = settingsFrom(process.env);
+const clock = new Clock(settings.now);
+const app = await createApp({ settings, clock });
 for (const store of given.stores) await connect(app, store, "demo");
 // What happened speaks of people whom the house tells of: it is read when they are known.
 orFail(await readStores(app, undefined, { withEvents: false }));
@@ -40,6 +44,8 @@ const told = { mail: [given.people[0].email], webhook: false, syslog: false, zon
 await saveShipped(app.db, BY, told, app.clock.seconds() - WATCHED_DAYS * DAY);
 orFail(await readStores(app));
 for (const { role, ...person } of given.people) await addPerson(app, person, role, BY);
+await app.engine.ask("refresh", {});
+await playRounds(app, clock);
 await app.close();
 
 function orFail(results: Awaited<ReturnType<typeof readStores>>) {

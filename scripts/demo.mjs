@@ -14,7 +14,7 @@ const PEOPLE = [
   { email: "imre.varga@wrenmoor.example", name: "Imre Varga", role: "administrator" },
   { email: "thessaly.orrin@wrenmoor.example", name: "Thessaly Orrin", role: "administrator" },
   { email: "auditor@wrenmoor.example", name: "Odile Marrowby", role: "auditor" },
-  { email: "owner@wrenmoor.example", name: "Sanne Kestleby", role: "owner" },
+  { email: "sanne.eastermark@wrenmoor.example", name: "Sanne Eastermark", role: "owner" },
 ];
 
 const setting = (name, standard) => Number(process.env[name] ?? standard);

@@ -65,7 +65,10 @@ export function whyNotRecurring(recurring: Recurring, lasts: Seconds): string | 
   return `Repeat: it would open again on ${dayWords(next)}, while the one before is open until ${dayWords(before + lasts)}. Close it sooner, or repeat it less often.`;
 }
 
-/** A rule in words: `every 6 months on 1st Monday for 4 times`. */
+/** A rule in words: `every 6 months on 1st Monday, 4 times in all`. */
 export function recurrenceWords(recurring: Recurring): string {
-  return toText(parsed(recurring));
+  // At what time a round opens is told elsewhere, by the clocks of whoever reads it.
+  return toText(parsed(recurring))
+    .replace(/ at \d+(:\d+)? [AP]M [^\s,]+/, "")
+    .replace(/ for (\d+) times$/, ", $1 times in all");
 }

@@ -2,11 +2,12 @@ import ical, { ICalCalendarMethod } from "ical-generator";
 import { RULES } from "@/core/rules/list";
 import { standingOrders } from "../dockets/standingOrders";
 import type { Platform } from "../platform/platform";
+import { roundsNow } from "../rounds";
 import { waiversEnding } from "../rules";
 
 /**
- * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule, and standing
- * orders, which revoke a share on a day.
+ * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule,
+ * standing orders, which revoke a share on a day, and rounds, after which nobody decides any more.
  * Times are in UTC, so that no calendar needs the rules of a zone.
  */
 export async function datesToCome(app: Platform): Promise<string> {
@@ -29,6 +30,16 @@ export async function datesToCome(app: Platform): Promise<string> {
       end: new Date(on_at),
       summary: `A standing order revokes a share of ${item_name}`,
       url: `${app.settings.url}/register?share=${encodeURIComponent(share_id)}`,
+    });
+  for (const { id, name, closes, open } of await roundsNow(app.db))
+    calendar.createEvent({
+      id: `round-${id}@tight-latch`,
+      stamp: new Date(app.clock.text()),
+      start: new Date(closes * 1_000),
+      end: new Date(closes * 1_000),
+      summary: `A round closes: ${name}`,
+      description: `${open} still to decide.`,
+      url: `${app.settings.url}/rounds/${id}`,
     });
   // The package leaves the last line without its end.
   return `${calendar.toString().trimEnd()}\r\n`;

@@ -7,6 +7,7 @@ import type { Db } from "../platform/db/open";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
 import { connections } from "../stores/connections";
+import { roundsNow } from "../rounds";
 import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
 import { alerts } from "../trail";
 import type { Asking } from "../engine/client";
@@ -16,6 +17,7 @@ import { unsent } from "../messages/outbox";
 const MOST_ALERTS = 6;
 const MOST_OF_A_KIND = 20;
 const ENDS_SOON_S = 14 * DAY;
+const CLOSES_SOON_S = 3 * DAY;
 
 /** What wants attention, for one person, the most urgent first; noted is that they look. @param days how they are told days */
 export async function deskFor(app: Asking, person: string, days: DayWords): Promise<Desk> {
@@ -27,6 +29,7 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
     ...(await byHand(app.db)),
     ...(await shares(app, lookedBefore, days)),
     ...(await rules(app.db)),
+    ...(await rounds(app.db, days)),
     ...(await ordersDue(app.db, app.clock.seconds(), days)),
     ...(await waivers(app.db, app.clock.seconds(), days)),
   ];
@@ -119,6 +122,20 @@ async function rules(db: Db): Promise<DeskLine[]> {
   if (stop)
     lines.push({ words: `${stop.by} has stopped rules from enforcing anything.`, href: "/rules", isPressing: true });
   return lines;
+}
+
+/** Rounds that are open: who is still to decide, pressing once little time is left. */
+async function rounds(db: Db, days: DayWords): Promise<DeskLine[]> {
+  const now = db.clock.seconds();
+  const open = await roundsNow(db);
+  return open.slice(0, MOST_OF_A_KIND).map(({ id, name, closes, late }) => ({
+    words:
+      late === 0
+        ? `Everybody has decided in the round “${name}”, which closes on ${days(closes)}.`
+        : `${countWords(late, "person is", "people are")} still to decide in the round “${name}”, which closes on ${days(closes)}.`,
+    href: `/rounds/${id}`,
+    isPressing: late > 0 && closes - now < CLOSES_SOON_S,
+  }));
 }
 
 async function ordersDue(db: Db, now: Seconds, days: DayWords): Promise<DeskLine[]> {

@@ -76,8 +76,8 @@ async function linesOf(db: Reads, roundId: number, person: string): Promise<Line
     .selectAll()
     .where("round_id", "=", roundId)
     .where("decider", "=", person)
-    // What is left to decide comes first: no page is so long that it hides that.
-    .orderBy((eb) => eb.case().when("state", "=", "open").then(0).else(1).end())
+    // What can still be decided comes first: no page is so long that it hides that.
+    .orderBy((eb) => eb.case().when("settled_at", "is", null).then(0).else(1).end())
     .orderBy("place")
     .orderBy("id")
     .limit(LINES_A_PAGE)

@@ -17,8 +17,11 @@ const PAGE = 100;
 export async function roundLines(db: Reads): Promise<RoundLine[]> {
   const rows = await db.selectFrom("round").selectAll().orderBy("id", "desc").limit(MOST_ROUNDS).execute();
   const lines = await linesFor(db, rows.map(roundFrom));
-  return lines.sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || b.opens - a.opens);
+  return lines.sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || byOpening(a, b));
 }
+
+/** What is to come: the next first; all else: the newest. */
+const byOpening = (a: RoundLine, b: RoundLine) => (a.state === "planned" ? a.opens - b.opens : b.opens - a.opens);
 
 const ORDER: RoundLine["state"][] = ["opening", "open", "closing", "planned", "closed", "stopped"];
 
@@ -91,13 +94,13 @@ async function departmentsOf(db: Reads, roundId: number) {
     .select((eb) => [
       "department",
       eb.fn.countAll<number>().as("lines"),
-      eb.fn.countAll<number>().filterWhere("state", "=", "open").as("open"),
+      eb.fn.countAll<number>().filterWhere("state", "not in", ["open", "lapsed"]).as("decided"),
     ])
     .where("round_id", "=", roundId)
     .groupBy("department")
     .orderBy("department")
     .execute();
-  return rows.map(({ department, lines, open }) => ({ department, lines: Number(lines), open: Number(open) }));
+  return rows.map(({ department, lines, decided }) => ({ department, lines: Number(lines), decided: Number(decided) }));
 }
 
 async function roundBefore(db: Reads, { series, opens_at }: Round): Promise<RoundView["before"]> {

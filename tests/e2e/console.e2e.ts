@@ -172,7 +172,7 @@ test("nobody else gets an answer", async () => {
   const stranger = await fetch(`${demo.url}/api/register`);
   expect([stranger.status, await stranger.json()]).toEqual([401, { error: "Sign in first.", kind: "not-signed-in" }]);
   expect((await fetch(`${demo.url}/api/dockets`)).status).toBe(401);
-  const owner = await demo.signIn("owner@wrenmoor.example");
+  const owner = await demo.signIn("sanne.eastermark@wrenmoor.example");
   expect((await owner.ask("/api/register")).status).toBe(403);
   const administrator = await demo.signIn(ADMINISTRATOR);
   const ahead = await administrator.ask("/api/register?at=2027-01-01T00:00:00Z");

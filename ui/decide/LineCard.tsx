@@ -1,6 +1,6 @@
 "use client";
 
-import { useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import type { DecidedLine } from "@/contract/decisions";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -16,8 +16,9 @@ export function LineCard({ line, limitDays }: { line: DecidedLine; limitDays: nu
   const id = useId();
   const { itemName, sentence, before, label, decision, state, isSettled } = line;
   const isOpen = state === "open" && !isSettled;
+  const card = useFocusWhenDecided(isOpen);
   return (
-    <article aria-labelledby={id}>
+    <article ref={card} tabIndex={-1} aria-labelledby={id}>
       <h3 id={id} className="font-semibold wrap-anywhere">
         {itemName}
         {label && <span className="ml-2 font-normal text-ink-faint">{plainWords(label)}</span>}
@@ -41,6 +42,18 @@ export function LineCard({ line, limitDays }: { line: DecidedLine; limitDays: nu
       )}
     </article>
   );
+}
+
+/** Whoever decides by keyboard stays where they are: what they pressed is gone by then. */
+function useFocusWhenDecided(isOpen: boolean) {
+  const card = useRef<HTMLElement>(null);
+  const wasOpen = useRef(isOpen);
+  useEffect(() => {
+    const isLost = document.activeElement === null || document.activeElement === document.body;
+    if (wasOpen.current && !isOpen && isLost) card.current?.focus({ preventScroll: true });
+    wasOpen.current = isOpen;
+  }, [isOpen]);
+  return card;
 }
 
 function Open({ line, limitDays }: { line: DecidedLine; limitDays: number }) {

@@ -2,6 +2,7 @@
 
 import { useId } from "react";
 import type { DecidedLine } from "@/contract/decisions";
+import { within } from "@/core/text/text";
 import { countWords } from "../parts/words";
 import { Decide } from "./Decide";
 import type { LineGroup } from "./grouping";
@@ -42,7 +43,11 @@ function Alike({ lines, limitDays, by }: { lines: DecidedLine[] } & Pick<Props, 
   return (
     <>
       {by === "share" && open.length > 1 && (
-        <Together lines={open} limitDays={limitDays} words={`These ${open.length} are alike: ${open[0].audience}.`} />
+        <Together
+          lines={open}
+          limitDays={limitDays}
+          words={`${open.length} are alike, for ${within(open[0].audience)}.`}
+        />
       )}
       <ul>
         {lines.map((line) => (
@@ -59,7 +64,7 @@ function Alike({ lines, limitDays, by }: { lines: DecidedLine[] } & Pick<Props, 
 function Together({ lines, limitDays, words }: { lines: DecidedLine[]; limitDays: number; words: string }) {
   return (
     <div role="group" aria-label={words} className="mt-2 bg-surface p-3">
-      <p className="mb-2 font-semibold">{words} Decide together:</p>
+      <p className="mb-2 font-semibold">{words} Decide them together:</p>
       <Decide lines={lines} limitDays={limitDays} />
     </div>
   );

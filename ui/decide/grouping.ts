@@ -11,7 +11,8 @@ export interface LineGroup {
 }
 
 const PRESSING: Record<string, number> = { end: 0, tighten: 1, keep: 2 };
-const pressing = ({ suggest, state }: DecidedLine) => (state === "open" ? (PRESSING[suggest ?? ""] ?? 3) : 4);
+/** What has been decided stays where it is, until it is final. */
+const pressing = ({ suggest, isSettled }: DecidedLine) => (isSettled ? 4 : (PRESSING[suggest ?? ""] ?? 3));
 
 /** Lines by place, or by whom they let in; what is most pressing comes first. */
 export function groupsOf(lines: readonly DecidedLine[], by: "share" | "person"): LineGroup[] {
@@ -28,8 +29,8 @@ export function groupsOf(lines: readonly DecidedLine[], by: "share" | "person"):
 
 /** Those on the same place, for the same people, and with the same suggestion. */
 function alikeAmong(lines: readonly DecidedLine[]): DecidedLine[][] {
-  const alike = grouped(lines, ({ place, audience, suggest, state }) =>
-    JSON.stringify([place, audience, suggest, state === "open"]),
+  const alike = grouped(lines, ({ place, audience, suggest, isSettled }) =>
+    JSON.stringify([place, audience, suggest, isSettled]),
   );
   return [...alike.values()].sort((a, b) => pressing(a[0]) - pressing(b[0]));
 }

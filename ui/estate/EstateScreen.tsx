@@ -54,8 +54,8 @@ export function EstateScreen() {
           </li>
         ))}
       </ul>
-      <OrdersPart />
       <StandInsPart />
+      <OrdersPart />
       {viewer.mayChange && <HomePart />}
       {viewer.mayChange && <ApprovalPart />}
       {viewer.mayChange && <ChannelsPart />}

@@ -2,6 +2,7 @@
 export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Alert", "What a watch found: somebody looks at it, and settles it with a note."],
   ["Audience", "Whom a share is for: anyone who holds its address, everyone in-house, or the people it names."],
+  ["Confirmation", "A decision in a round that a share may stay, and until when."],
   ["Docket", "A list of changes: prepared, previewed, applied and checked. It keeps a receipt for each change."],
   ["Engagement", "A piece of work with outsiders that has an end. Screens call it a project."],
   ["Estate", "All stores, items, people, groups and shares, at one time."],
@@ -20,6 +21,7 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Probe", "Opening a share as its recipient would, to see that a change took."],
   ["Receipt", "What came of one change: what was sent, what the store answered, what the probe found."],
   ["Risk", "How bad it would be if the wrong people used a share, and how likely that is: from very low to very high."],
+  ["Round", "A review with an end, in which owners say which shares are still needed. Each share in it is a line."],
   ["Rule", "What every share must satisfy. It observes, asks the owners, or is enforced."],
   ["Share", "One way in that somebody made: a link or a grant. The register lists them all."],
   ["Shortlist", "The changes that shut the most and disturb the least. The Desk leads to it: Where to start."],

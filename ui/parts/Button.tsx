@@ -18,6 +18,7 @@ export function Button({ look = "quiet", className, type = "button", ...rest }: 
       type={type}
       className={clsx(
         "h-[30px] rounded-[3px] border px-3 whitespace-nowrap disabled:opacity-50",
+        "aria-pressed:border-verdigris aria-pressed:bg-verdigris-soft aria-pressed:font-semibold",
         LOOKS[look],
         className,
       )}

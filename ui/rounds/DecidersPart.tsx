@@ -67,14 +67,16 @@ function DeciderRow({ round, decider }: { round: RoundView; decider: DeciderView
         <td className="py-1.5 pr-4 wrap-anywhere">
           {address === "" ? "Administrators" : name}
           <span className="block text-[12px] text-ink-faint">
-            {address === "" ? "nobody else can decide these" : [address, department].filter(Boolean).join(", ")}
+            {address === ""
+              ? "nobody else can decide these: hand them over, perhaps to yourself"
+              : [address, department].filter(Boolean).join(", ")}
           </span>
         </td>
         <td className="w-[260px] py-1.5 pr-4">
           <StatesBar counts={counts} isSmall />
         </td>
         <td className="py-1.5 pr-4 text-[12.5px]">
-          <Quality decider={decider} />
+          <Quality decider={decider} isOver={round.state === "closed" || round.state === "stopped"} />
           <span className="block text-ink-faint">
             {finished !== null && `Finished on ${dates.day(finished)}. `}
             {written !== null && `Last mail ${dates.day(written)}.`}
@@ -99,10 +101,12 @@ function DeciderRow({ round, decider }: { round: RoundView; decider: DeciderView
   );
 }
 
-function Quality({ decider: { quality, lines, counts } }: { decider: DeciderView }) {
+function Quality({ decider, isOver }: { decider: DeciderView; isOver: boolean }) {
+  const { quality, lines, counts } = decider;
   const { overruled, medianSeconds, isUnlooked } = quality;
   const decided = lines - (counts.open ?? 0) - (counts.gone ?? 0) - (counts.lapsed ?? 0);
-  if (decided === 0) return <span className="text-ink-faint">Nothing decided yet.</span>;
+  if (decided === 0)
+    return <span className="text-ink-faint">{isOver ? "Decided nothing." : "Nothing decided yet."}</span>;
   return (
     <>
       {isUnlooked && <b className="block font-semibold text-oxide">Looks decided without looking.</b>}

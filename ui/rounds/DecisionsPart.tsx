@@ -10,7 +10,7 @@ import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords, plainWords } from "../parts/words";
-import { STATE_WORDS } from "./words";
+import { SHOWN_STATES, STATE_WORDS } from "./words";
 
 /** What was decided about each share, as it came. */
 export function DecisionsPart({ round }: { round: RoundView }) {
@@ -35,7 +35,7 @@ export function DecisionsPart({ round }: { round: RoundView }) {
         <Button aria-pressed={state === null} onClick={() => void setAsked({ state: null, from: null })}>
           All
         </Button>
-        {LINE_STATES.filter((one) => (round.counts[one] ?? 0) > 0).map((one) => (
+        {SHOWN_STATES.filter((one) => (round.counts[one] ?? 0) > 0).map((one) => (
           <Button key={one} aria-pressed={state === one} onClick={() => void setAsked({ state: one, from: null })}>
             {plainWords(STATE_WORDS[one])}
           </Button>

@@ -8,7 +8,7 @@ import { type FormEvent, useId } from "react";
 import { roundsOperations } from "@/contract/rounds";
 import { QUESTIONS } from "@/core/rounds/round";
 import { UNDECIDED, CARRYING } from "@/core/rounds/round";
-import { HOUR } from "@/core/time/instant";
+import { DAY, HOUR } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -36,7 +36,7 @@ function Making() {
   const router = useRouter();
   const client = useQueryClient();
   const [draft, setDraft] = useQueryStates(DRAFT);
-  const opens = useMoment("today", { now: now - 24 * HOUR, edge: "start", min: now - 24 * HOUR });
+  const opens = useMoment("today", { now, edge: "start", min: now - DAY });
   const closes = useMoment("in 14 days", { now, edge: "end", min: now + HOUR });
   const make = useMutation({
     mutationFn: () => {
@@ -65,7 +65,7 @@ function Making() {
           </Link>{" "}
           / Make a round
         </nav>
-        <h1 className="mb-3 text-[20px] font-semibold">Which shares shall owners look at?</h1>
+        <h1 className="mb-3 text-[20px] font-semibold">Which shares should owners decide about?</h1>
         <div className="max-w-2xl">
           <Field
             label="Name"
@@ -116,7 +116,7 @@ function Making() {
           . What nobody decides{" "}
           <OneSlot
             label="What becomes of what nobody decides"
-            words={undecidedWords(draft.undecided, draft.days)}
+            words={draft.undecided === "end-date" ? "gets an end date" : undecidedWords(draft.undecided, draft.days)}
             chosen={draft.undecided}
             choices={UNDECIDED.map((one) => [one, undecidedWords(one, draft.days)])}
             onChoose={(undecided) => void setDraft({ undecided })}
@@ -124,7 +124,7 @@ function Making() {
           {draft.undecided === "end-date" && (
             <>
               {" "}
-              (
+              in{" "}
               <NumberSlot
                 label="Days until they end"
                 words={countWords(draft.days, "day")}
@@ -132,7 +132,6 @@ function Making() {
                 most={180}
                 onChange={(days) => void setDraft({ days })}
               />
-              )
             </>
           )}
           . Decisions are carried out{" "}

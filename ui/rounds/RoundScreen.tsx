@@ -154,11 +154,11 @@ function Departments({ round: { departments } }: { round: RoundView }) {
         By department
       </h2>
       <ul>
-        {departments.map(({ department, lines, open }) => (
+        {departments.map(({ department, lines, decided }) => (
           <li key={department} className="flex gap-3 border-t border-line py-1">
             <span className="min-w-0 grow">{department || "None"}</span>
             <span className="tabular-nums">
-              {lines - open} of {lines} decided
+              {decided} of {lines} decided
             </span>
           </li>
         ))}

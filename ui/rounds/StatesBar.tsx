@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import type { RoundLine } from "@/contract/rounds";
-import { LINE_STATES, type LineState } from "@/core/rounds/line";
-import { countsWords } from "./words";
+import type { LineState } from "@/core/rounds/line";
+import { countsWords, SHOWN_STATES } from "./words";
 
 /** The states differ by their pattern as well as by their colour. */
 const LOOKS: Record<LineState, string> = {
@@ -15,7 +15,7 @@ const LOOKS: Record<LineState, string> = {
 
 /** How many lines are in which state: as a bar, and in words. */
 export function StatesBar({ counts, isSmall }: { counts: RoundLine["counts"]; isSmall?: boolean }) {
-  const parts = [...LINE_STATES].reverse().filter((state) => (counts[state] ?? 0) > 0);
+  const parts = SHOWN_STATES.filter((state) => (counts[state] ?? 0) > 0);
   return (
     <>
       <span aria-hidden className={clsx("flex w-full border border-control", isSmall ? "h-2" : "h-3")}>

@@ -17,9 +17,12 @@ export const STATE_WORDS: Record<LineState, string> = {
   lapsed: "undecided",
 };
 
+/** The states in the order in which they are shown: what is still to do comes last. */
+export const SHOWN_STATES: readonly LineState[] = [...LINE_STATES.filter((state) => state !== "open"), "open"];
+
 /** How many lines are in each state, those in none left out: `4 kept, 2 ended`. */
 export function countsWords(counts: RoundLine["counts"]): string {
-  const parts = LINE_STATES.filter((state) => (counts[state] ?? 0) > 0).map(
+  const parts = SHOWN_STATES.filter((state) => (counts[state] ?? 0) > 0).map(
     (state) => `${(counts[state] ?? 0).toLocaleString("en-GB")} ${STATE_WORDS[state]}`,
   );
   return parts.join(", ");
