@@ -138,6 +138,10 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   weighing: {},
   setWeighing: { body: STANDARD_WEIGHING },
   people: {},
+  rounds: {},
+  standIns: {},
+  forecastRound: { body: { query: "reach:open", order: ["owner", "maker"], named: null } },
+  myRounds: {},
 };
 
 test.each(Object.entries(EXAMPLES))("what %s answers is what it promises, no more and no less", async (name, given) => {
@@ -163,6 +167,48 @@ test("nothing that can be read tells the address of a link; asking for it is put
   const { entries } = await (await ask(OPERATIONS.entries)).json();
   expect(entries[0]).toMatchObject({ kind: "address-shown", actor: "ada@home.example", body: { shareId: "l" } });
   expect((await ask(OPERATIONS.showAddress, { params: { id: "n" } })).status).toBe(404);
+});
+
+test("a round is what it promises: to whoever makes it, to whoever decides by mail, and to whoever signs in", async () => {
+  as("administrator");
+  const promised = async (name: keyof typeof OPERATIONS, given: Parameters<typeof ask>[1]) => {
+    const operation: Operation = OPERATIONS[name];
+    const answer = await ask(operation, given);
+    const body = await answer.json();
+    expect([name, answer.status, answer.status === 200 ? "" : body]).toEqual([name, 200, ""]);
+    expect((operation.answer as z.ZodType).parse(body)).toEqual(body);
+    return body;
+  };
+  const round = {
+    ...{ name: "Open links", note: "", query: "reach:open,named", order: ["owner"], named: null, by: "share" },
+    ...{ opens: rfc3339(T), closes: rfc3339(T + 9 * DAY), limitDays: 180, undecided: "stay", undecidedDays: 30 },
+    ...{ carriedOut: "finished", tellManagers: false, repeat: null, zone: "UTC" },
+  };
+  const { id } = await promised("makeRound", { body: round });
+  await house.tick();
+  const params = { id: String(id) };
+  for (const name of ["round", "deciders", "roundLines"] as const) await promised(name, { params });
+  await promised("remindRound", { params, body: { people: null } });
+  const [mail] = house.mails.filter(({ text }) => text!.includes("/decide#"));
+  const token = mail.text!.match(/decide#([\w.-]+)/)![1];
+  const page = await promised("letter.page", { body: { token, dates: {} } });
+  const lines = page.lines.map(({ shareId, asked }: { shareId: string; asked: string }) => ({ shareId, asked }));
+  const until = rfc3339(T + 30 * DAY);
+  const keep = { decision: "keep", until, reason: "For the press" };
+  expect(await promised("letter.decide", { body: { token, lines, decision: keep } })).toEqual({ decided: 2, not: [] });
+  const { digest } = await promised("letter.finishing", { body: { token } });
+  await promised("letter.passOn", { body: { token, shares: ["l"], to: "ivo@home.example", reason: "Theirs" } });
+  expect((await ask(OPERATIONS["letter.finish"], { body: { token, digest } })).status).toBe(409);
+  const { id: look } = await promised("drawLook", { params, body: { percent: 50, confidence: 900 } });
+  await promised("lookLines", { params: { id: String(look) } });
+  house.app.actorFrom = async () => actorOf("ida@home.example", "owner");
+  expect(await promised("myRounds", {})).toMatchObject([{ round: id, lines: 1 }]);
+  await promised("my.page", { body: { round: id, dates: {} } });
+  await promised("my.finishing", { body: { round: id } });
+  // Somebody else's lines are out of reach, whatever the body says.
+  house.app.actorFrom = async () => actorOf("ada@home.example", "owner");
+  expect((await ask(OPERATIONS["my.page"], { body: { round: id, dates: {} } })).status).toBe(404);
+  expect((await ask(OPERATIONS["letter.page"], { body: { token: `${token}x`, dates: {} } })).status).toBe(410);
 });
 
 test("a docket, as it is looked at, is what it promises", async () => {

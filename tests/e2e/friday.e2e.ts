@@ -33,7 +33,8 @@ test("all that is stale is marked and previewed, and what work that goes on stil
   await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
   await openOn(page, `${demo.url}/register?q=${encodeURIComponent(STALE)}`);
   const { found } = (await session.ask(`/api/register?query=${encodeURIComponent(STALE)}`)).answer;
-  await shows(`${found} of 2,051 shares`);
+  const { total } = (await session.ask("/api/register")).answer;
+  await shows(`${found} of ${total.toLocaleString("en-GB")} shares`);
   await page.keyboard.press("a");
   await shows(`${found} marked`);
   await page.keyboard.press("x");

@@ -1,12 +1,12 @@
 "use client";
 
 import { useState } from "react";
-import type { DecidedAnswer, DecidedLine } from "@/contract/decisions";
+import type { DecidedLine } from "@/contract/decisions";
 import type { Decision } from "@/core/rounds/decision";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
-import { countWords } from "../parts/words";
 import { KeepForm } from "./KeepForm";
+import { NotDecided } from "./NotDecided";
 import { PassOnForm } from "./PassOnForm";
 import { TightenForm } from "./TightenForm";
 import { useDecide } from "./useDecisions";
@@ -54,30 +54,5 @@ export function Decide({ lines, limitDays, onDecided }: Props) {
       {decide.data && <NotDecided answer={decide.data} lines={lines} />}
       {decide.error && <Notice tone="wrong">{decide.error.message}</Notice>}
     </>
-  );
-}
-
-/** Of what could not be decided: why, line by line where there are several. */
-export function NotDecided({ answer: { not }, lines }: { answer: DecidedAnswer; lines: readonly DecidedLine[] }) {
-  if (not.length === 0) return null;
-  const nameOf = (id: string) => lines.find(({ shareId }) => shareId === id)?.itemName ?? "A share";
-  const [{ why }] = not;
-  return (
-    <Notice tone="wrong">
-      {lines.length === 1 ? (
-        why
-      ) : (
-        <>
-          {countWords(not.length, "share was", "shares were")} left as before:
-          <ul>
-            {not.slice(0, 20).map(({ shareId, why }) => (
-              <li key={shareId}>
-                {nameOf(shareId)}: {why}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-    </Notice>
   );
 }

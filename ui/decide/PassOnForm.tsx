@@ -6,7 +6,7 @@ import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
-import { NotDecided } from "./Decide";
+import { NotDecided } from "./NotDecided";
 import { usePassOn } from "./useDecisions";
 
 /** Gives some shares to a colleague to decide, who is asked by mail. */
