@@ -192,12 +192,12 @@ test("axe finds nothing where people sign in, on a desk and in the hand, in the 
   await stranger.type("input[name=email]", "sanne.eastermark@wrenmoor.example");
   await stranger.type("input[name=password]", PASSWORD);
   await stranger.keyboard.press("Enter");
-  await showsOn(stranger, "Nothing needs a word from you");
+  await showsOn(stranger, "My shares");
   for (const scheme of ["light", "dark"])
     for (const width of [1280, 390]) {
       await stranger.emulateMediaFeatures([{ name: "prefers-color-scheme", value: scheme }]);
       await stranger.setViewport({ width, height: 800 });
-      for (const path of ["/sign-in", "/account", "/welcome#nonsense"]) {
+      for (const path of ["/sign-in", "/account", "/my-shares", "/welcome#nonsense"]) {
         await openOn(stranger, `${demo.url}${path}`);
         expect([scheme, width, path, await faultsOf(stranger)]).toEqual([scheme, width, path, []]);
         const isWider = await stranger.evaluate(() => document.documentElement.scrollWidth > innerWidth);
