@@ -83,6 +83,8 @@ const page = z.object({
   total: z.number(),
   open: z.number(),
   lines: z.array(decidedLine),
+  /** By the key of each audience: how many different files its lines reach. */
+  files: z.record(z.string(), z.number()),
 });
 export type DecidersPage = z.infer<typeof page>;
 
@@ -167,6 +169,21 @@ const myRound = z.object({
 });
 export type MyRound = z.infer<typeof myRound>;
 
+/** Who decides in somebody's place. */
+const myDeputy = z.object({ id: z.number(), deputy: z.string(), from: z.number(), until: z.number() });
+export type MyDeputy = z.infer<typeof myDeputy>;
+
+const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-12T17:00:00Z" });
+
 export const mySharesOperations = operations({
   myRounds: { method: "GET", path: "/api/my-shares", may: "own", answer: z.array(myRound) },
+  myDeputies: { method: "GET", path: "/api/my-shares/deputies", may: "own", answer: z.array(myDeputy) },
+  nameMyDeputy: {
+    method: "POST",
+    path: "/api/my-shares/deputies",
+    may: "own",
+    body: z.object({ deputy: mailAddress, from: instant, until: instant }),
+    answer: z.object({}),
+  },
+  endMyDeputy: { method: "DELETE", path: "/api/my-shares/deputies/:id", may: "own", answer: z.object({}) },
 });

@@ -142,6 +142,7 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   standIns: {},
   forecastRound: { body: { query: "reach:open", order: ["owner", "maker"], named: null } },
   myRounds: {},
+  myDeputies: {},
 };
 
 test.each(Object.entries(EXAMPLES))("what %s answers is what it promises, no more and no less", async (name, given) => {

@@ -314,6 +314,13 @@ test("whoever leaves in the middle decides nothing more; their lines go to the n
   expect((await roundView(house.db, id)).nobodys).toBe(1);
 });
 
+test("by person, what several shares of one outsider reach counts each file once", async () => {
+  house.stores.stacks.db.put(open("l6", "f"), NOW);
+  await house.read();
+  const { files, by } = await pageOf(await opened({ by: "person" }), IDA);
+  expect([by, files]).toEqual(["person", { open: 3 }]);
+});
+
 test("a deputy decides on the days that they are named for", async () => {
   await nameDeputy(house.app, { person: IDA, deputy: ODA, from: T - 1, until: T + DAY }, ADMIN);
   await expect(nameDeputy(house.app, { person: IDA, deputy: ODA, from: T, until: T + 9 }, ADMIN)).rejects.toThrow(

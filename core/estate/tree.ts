@@ -186,9 +186,13 @@ export function worstLabel(tree: Tree, from: number, to: number): number {
 
 /** How many live files a share on a position reaches. */
 export function filesReached(tree: Tree, position: number): number {
-  const end = tree.end[position];
-  const folders = tree.foldersBefore[end] - tree.foldersBefore[position];
-  return tree.liveBefore[end] - tree.liveBefore[position] - folders;
+  return filesBetween(tree, position, tree.end[position]);
+}
+
+/** How many live files there are from one position up to before another. */
+export function filesBetween(tree: Tree, from: number, to: number): number {
+  const folders = tree.foldersBefore[to] - tree.foldersBefore[from];
+  return tree.liveBefore[to] - tree.liveBefore[from] - folders;
 }
 
 /** How many different labels the live items in a range have. */

@@ -288,6 +288,10 @@ export class Engine implements Answers {
     return this.roundBook.outlooks(ids, dates, t);
   }
 
+  filesTogether({ groups }: Asked<"filesTogether">) {
+    return this.roundBook.files(groups);
+  }
+
   linesAsked({ ids }: Asked<"linesAsked">, t: Seconds) {
     return this.roundBook.asked(ids, t);
   }

@@ -66,6 +66,8 @@ export interface RoundQuestions {
   linesOpened: [{ ids: string[]; deciding: DecidingAsked }, (LineOpened | null)[]];
   /** What is known of some lines' shares; null for one that is no longer known. */
   lineOutlooks: [{ ids: string[]; dates: Pick<DateSettings, "zone" | "style"> }, (LineOutlook | null)[]];
+  /** How many different live files the shares of each group reach together. */
+  filesTogether: [{ groups: string[][] }, number[]];
   /** What some lines would ask about now; null for one whose share lets nobody in any more. */
   linesAsked: [{ ids: string[] }, (string | null)[]];
   /** What carries some decisions out; null for one that can't be any more. */

@@ -1,7 +1,9 @@
 import { grouped } from "@/core/text/grouped";
+import { union } from "@/core/access/ranges";
 import type { Change } from "@/core/changes/change";
 import type { Estate } from "@/core/estate/estate";
 import { Share } from "@/core/estate/share";
+import { filesBetween } from "@/core/estate/tree";
 import { brokenBy, DEFAULT_RULES } from "@/core/rules/findings";
 import type { Moment } from "@/core/rules/judged";
 import { judgeShare, momentOf } from "@/core/rules/judging";
@@ -107,6 +109,18 @@ export class RoundBook {
     return ids.map((id) => {
       const share = this.estate.share(id);
       return share ? lineOutlook(share, moment) : null;
+    });
+  }
+
+  /** How many different live files some shares reach together, group by group. */
+  files(groups: readonly (readonly string[])[]): number[] {
+    const { tree } = this.estate;
+    return groups.map((ids) => {
+      const shares = ids.flatMap((id) => this.estate.share(id) ?? []);
+      const ranges = union(shares.flatMap(({ position }) => [position, tree.end[position]]));
+      let count = 0;
+      for (let i = 0; i < ranges.length; i += 2) count += filesBetween(tree, ranges[i], ranges[i + 1]);
+      return count;
     });
   }
 

@@ -59,13 +59,22 @@ export async function decidersPage(
   if (round.state === "planned" || round.state === "opening") throw nothingToDecide();
   const finished = await sign(app, { roundId, person });
   const { asked } = round;
+  const seen = await seenLines(app, round, lines, dates);
   return {
     ...{ round: roundId, name: asked.name, note: asked.note, state: round.state, person, closes: round.closes_at },
     ...{ by: asked.by, undecided: asked.undecided, undecidedDays: asked.undecidedDays },
     ...{ carriedOut: asked.carriedOut, limitDays: asked.limitDays, finished },
     ...(await totals(app.db, roundId, person)),
-    lines: await seenLines(app, round, lines, dates),
+    lines: seen,
+    files: await filesByAudience(app, seen),
   };
+}
+
+async function filesByAudience(app: Asking, lines: readonly DecidedLine[]): Promise<Record<string, number>> {
+  const groups = grouped(lines, ({ audienceKey }) => audienceKey);
+  const ids = [...groups.values()].map((all) => all.map(({ shareId }) => shareId));
+  const counts = await app.engine.ask("filesTogether", { groups: ids });
+  return Object.fromEntries([...groups.keys()].map((key, i) => [key, counts[i]]));
 }
 
 const nothingToDecide = () => new Problem("unknown", "There is nothing for you to decide in this round.");

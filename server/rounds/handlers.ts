@@ -16,7 +16,7 @@ import { handOver } from "./handingOver";
 import { openRound } from "./opening";
 import { roundOf } from "./round";
 import type { Rounding } from "./rounding";
-import { endDeputy, nameDeputy, setHead, standIns } from "./standIns";
+import { deputiesOf, endDeputy, nameDeputy, setHead, standIns } from "./standIns";
 import { decidersOf, decisionsOf, roundLines, roundView } from "./view";
 
 /** A number in the address. @throws {Problem} where it is none */
@@ -117,4 +117,14 @@ export const myDecisionsHandlers: Handlers<Rounding, typeof myDecisionsOperation
 
 export const mySharesHandlers: Handlers<Rounding, typeof mySharesOperations> = {
   myRounds: ({ db }, { actor }) => myRounds(db, actor.email.toLowerCase()),
+  myDeputies: ({ db }, { actor }) => deputiesOf(db, actor.email.toLowerCase()),
+  async nameMyDeputy(app, { body: { deputy, from, until }, actor }) {
+    const given = { person: actor.email, deputy, from: seconds(from), until: seconds(until) };
+    await nameDeputy(app, given, actor.email);
+    return {};
+  },
+  async endMyDeputy({ db }, { params, actor }) {
+    await endDeputy(db, numberIn(params.id), actor.email, actor.email.toLowerCase());
+    return {};
+  },
 };

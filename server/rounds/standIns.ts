@@ -1,7 +1,8 @@
+import type { MyDeputy } from "@/contract/decisions";
 import type { StandIns } from "@/contract/rounds";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
-import { type Db, writing } from "../platform/db/open";
+import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger";
 
@@ -89,7 +90,21 @@ export async function nameDeputy(app: Asking, given: Deputy, actor: string): Pro
   });
 }
 
-export function endDeputy(db: Db, id: number, actor: string): Promise<void> {
+/** Who stands in for somebody, now or later. */
+export async function deputiesOf(db: Reads, person: string): Promise<MyDeputy[]> {
+  const rows = await db
+    .selectFrom("deputy")
+    .selectAll()
+    .where("person", "=", person)
+    .where("ended_at", "is", null)
+    .where("until_at", ">", db.clock.seconds())
+    .orderBy("from_at")
+    .execute();
+  return rows.map(({ id, deputy, from_at, until_at }) => ({ id, deputy, from: from_at, until: until_at }));
+}
+
+/** @param of whose deputy it has to be; anybody's where that is left out @throws {Problem} where there is none such */
+export function endDeputy(db: Db, id: number, actor: string, of?: string): Promise<void> {
   return writing(db, async (tx) => {
     const row = await tx
       .selectFrom("deputy")
@@ -97,7 +112,8 @@ export function endDeputy(db: Db, id: number, actor: string): Promise<void> {
       .where("id", "=", id)
       .where("ended_at", "is", null)
       .executeTakeFirst();
-    if (!row) throw new Problem("unknown", "There is no such deputy any more.");
+    if (!row || (of !== undefined && row.person !== of))
+      throw new Problem("unknown", "There is no such deputy any more.");
     await tx.updateTable("deputy").set({ ended_at: tx.clock.seconds() }).where("id", "=", id).execute();
     await appendWithin(tx, actor, "deputy-ended", { person: row.person, deputy: row.deputy });
   });

@@ -51,7 +51,13 @@ function Asked({ page }: { page: Page }) {
         </Notice>
       )}
       {groupsOf(lines, by).map((group) => (
-        <LineGroupPart key={group.key} group={group} by={by} limitDays={page.limitDays} />
+        <LineGroupPart
+          key={group.key}
+          group={group}
+          by={by}
+          files={page.files[group.key] ?? 0}
+          limitDays={page.limitDays}
+        />
       ))}
       {isOpen && <FinishPart page={page} />}
     </>

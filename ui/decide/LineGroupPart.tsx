@@ -11,11 +11,13 @@ import { LineCard } from "./LineCard";
 interface Props {
   group: LineGroup;
   by: "share" | "person";
+  /** How many different files its lines reach. */
+  files: number;
   limitDays: number;
 }
 
 /** All lines of one place, or for the same people. */
-export function LineGroupPart({ group, by, limitDays }: Props) {
+export function LineGroupPart({ group, by, files, limitDays }: Props) {
   const id = useId();
   const lines = group.alike.flat();
   const open = lines.filter(isOpen);
@@ -24,17 +26,19 @@ export function LineGroupPart({ group, by, limitDays }: Props) {
       <h2 id={id} className="border-b-2 border-line-strong pb-1 text-[15px] font-semibold wrap-anywhere">
         {by === "share"
           ? group.title
-          : `${group.title}: ${countWords(lines.length, "share")}, ${countWords(group.files, "file")}`}
+          : `${group.title}: ${countWords(lines.length, "share")}, ${countWords(files, "file")}`}
       </h2>
-      {by === "person" && open.length > 1 && (
-        <Together lines={open} limitDays={limitDays} words={`Does ${group.title} still need all of this?`} />
-      )}
+      {by === "person" && open.length > 1 && <Together lines={open} limitDays={limitDays} words={needWords(group)} />}
       {group.alike.map((alike) => (
         <Alike key={alike[0].shareId} lines={alike} limitDays={limitDays} by={by} />
       ))}
     </section>
   );
 }
+
+/** One outsider or organisation can be asked about; of whoever holds an address nobody knows who they are. */
+const needWords = ({ key, title }: LineGroup) =>
+  key.startsWith("person ") ? `Does ${title} still need this?` : `Is all of this still needed by ${within(title)}?`;
 
 const isOpen = ({ state, isSettled }: DecidedLine) => state === "open" && !isSettled;
 

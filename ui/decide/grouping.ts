@@ -7,7 +7,6 @@ export interface LineGroup {
   title: string;
   /** Lines that are alike, so that they can be decided together. */
   alike: DecidedLine[][];
-  files: number;
 }
 
 const PRESSING: Record<string, number> = { end: 0, tighten: 1, keep: 2 };
@@ -21,7 +20,6 @@ export function groupsOf(lines: readonly DecidedLine[], by: "share" | "person"):
     key,
     title: by === "share" ? key : all[0].audienceTitle,
     alike: alikeAmong(all),
-    files: all.reduce((sum, { files }) => sum + files, 0),
     rank: Math.min(...all.map(pressing)),
   }));
   return groups.sort((a, b) => a.rank - b.rank);

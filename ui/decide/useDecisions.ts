@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import type { DecidedAnswer, DecidedLine, DecidersPage } from "@/contract/decisions";
+import type { DecidedLine } from "@/contract/decisions";
 import type { Decision } from "@/core/rounds/decision";
 import type { Seconds } from "@/core/time/instant";
 import { toldIn } from "../parts/dates";
@@ -67,5 +67,3 @@ export function usePassOn() {
     onSettled: showAnew,
   });
 }
-
-export type { DecidedAnswer, DecidersPage };

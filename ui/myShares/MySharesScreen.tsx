@@ -13,6 +13,7 @@ import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { signOut } from "../parts/signOut";
 import { Button } from "../parts/Button";
+import { MyDeputies } from "./MyDeputies";
 import { DateSettingsContext, useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 
@@ -79,6 +80,7 @@ function List({ now }: { now: Seconds }) {
           </li>
         ))}
       </ul>
+      <MyDeputies now={now} />
     </main>
   );
 }

@@ -28,7 +28,14 @@ const view: RoundView = {
     ...{ opens: rfc3339(T), closes: rfc3339(T + 9 * DAY), limitDays: 180, undecided: "end-date", undecidedDays: 30 },
     ...{ carriedOut: "finished", tellManagers: false, repeat: null, zone: "UTC" },
   },
-  ...{ repeatWords: null, madeBy: "ada@home.example", openedAt: T, closedAt: null, endedBy: null, hash: "ab".repeat(32) },
+  ...{
+    repeatWords: null,
+    madeBy: "ada@home.example",
+    openedAt: T,
+    closedAt: null,
+    endedBy: null,
+    hash: "ab".repeat(32),
+  },
   ...{ docketId: null, nobodys: 1, changed: 1, passed: 2, next: null, mails: [], looks: [] },
   departments: [
     { department: "", lines: 1, decided: 0 },
@@ -58,7 +65,12 @@ const STANDARD: Record<string, unknown> = {
   "/api/rounds/one/1": view,
   "/api/rounds/one/1/deciders": { total: 1, deciders: [decider] },
   "/api/rounds/one/1/lines": { total: 0, lines: [] },
-  "/api/rounds/forecast": { lines: 185, deciders: 84, nobodys: 3, most: [{ address: "ida@home.example", name: "Ida", lines: 8 }] },
+  "/api/rounds/forecast": {
+    lines: 185,
+    deciders: 84,
+    nobodys: 3,
+    most: [{ address: "ida@home.example", name: "Ida", lines: 8 }],
+  },
 };
 
 function show(children: ReactNode, { mayChange = true, search = "" } = {}) {
@@ -71,7 +83,8 @@ function show(children: ReactNode, { mayChange = true, search = "" } = {}) {
     </NuqsTestingAdapter>,
   );
 }
-const posted = (path: string) => sent.filter((one) => one.path === path && one.method !== "GET").map(({ body }) => body);
+const posted = (path: string) =>
+  sent.filter((one) => one.path === path && one.method !== "GET").map(({ body }) => body);
 const press = (name: string | RegExp) => fireEvent.click(screen.getByRole("button", { name }));
 
 test("the states of a round are told in words, what is still to do last; rounds go by what they need", () => {
@@ -166,7 +179,18 @@ test("a second look says how many are drawn, and tells nothing of the first deci
 });
 
 test("a look’s lines are decided again one by one", async () => {
-  const look = { id: 3, percent: 5, confidence: 950, seed: "00ff", of: 4, size: 1, decided: 0, differ: 0, madeBy: "ada", madeAt: T };
+  const look = {
+    id: 3,
+    percent: 5,
+    confidence: 950,
+    seed: "00ff",
+    of: 4,
+    size: 1,
+    decided: 0,
+    differ: 0,
+    madeBy: "ada",
+    madeAt: T,
+  };
   const line = { shareId: "s", itemName: "Rider", place: "Stacks", sentence: "Anyone can look at it.", suggest: "end" };
   answers["/api/rounds/looks/3"] = { look, lines: [{ ...line, reasons: ["Dormant"], lastUsed: null, decision: null }] };
   show(<LookScreen round="1" look="3" />);
@@ -184,9 +208,13 @@ test("heads and deputies are set where everything of the house is", async () => 
   fireEvent.click(await screen.findByRole("button", { name: "Set the head of Press" }));
   fireEvent.change(screen.getByLabelText(/Address of the head of Press/), { target: { value: "ida@home.example" } });
   press("Save");
-  await waitFor(() => expect(posted("/api/rounds/heads")).toEqual([{ department: "Press", person: "ida@home.example" }]));
+  await waitFor(() =>
+    expect(posted("/api/rounds/heads")).toEqual([{ department: "Press", person: "ida@home.example" }]),
+  );
   press("End it");
-  await waitFor(() => expect(sent.some(({ path, method }) => path === "/api/rounds/deputies/4" && method === "DELETE")).toBe(true));
+  await waitFor(() =>
+    expect(sent.some(({ path, method }) => path === "/api/rounds/deputies/4" && method === "DELETE")).toBe(true),
+  );
   press("Name a deputy…");
   fireEvent.change(screen.getByLabelText("In place of"), { target: { value: "oda@home.example" } });
   fireEvent.change(screen.getByLabelText("Deputy"), { target: { value: "ida@home.example" } });
