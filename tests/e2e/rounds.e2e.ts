@@ -150,8 +150,12 @@ test("killed in the middle of decisions, nothing that was saved is lost", async 
   const { state } = (await linesOf(address)).find(({ shareId }) => shareId === first.shareId)!;
   if (answer) expect([answer.decided, state]).toEqual([1, "ended"]);
   else expect(["open", "ended"]).toContain(state);
-  const { answer: ledger } = await administrator.ask("/api/ledger?q=lines+decided");
-  expect(JSON.stringify(ledger).split(first.shareId).length - 1).toBe(state === "ended" ? 1 : 0);
+  const { answer: ledger } = await administrator.ask(
+    `/api/ledger?q=${encodeURIComponent(`lines decided ${people[3]}`)}`,
+  );
+  type Entry = { body: { name: string; shares: string[] } };
+  const told = ledger.entries.filter(({ body }: Entry) => body.name === NAME && body.shares.includes(first.shareId));
+  expect(told).toHaveLength(state === "ended" ? 1 : 0);
 });
 
 test("killed while it opens, a round begins anew and has each share once", async () => {
@@ -187,7 +191,8 @@ test("a third does nothing: when its time is over it closes by the clock, is kil
   const orders = (await administrator.ask("/api/orders")).answer.orders as { shareId: string }[];
   const links = await Promise.all(open.map(({ shareId }) => linkIn(shareId)));
   const endless = links.filter(
-    ({ id, expiresAt }) => expiresAt === null && !orders.some(({ shareId }) => shareId === id),
+    // The demo's own round closes then too, and may have ended one of them.
+    ({ id, expiresAt, revokedAt }) => !expiresAt && !revokedAt && !orders.some(({ shareId }) => shareId === id),
   );
   expect(endless).toEqual([]);
   const { answer: dockets } = await administrator.ask("/api/dockets");
