@@ -2,7 +2,7 @@ import { grouped } from "@/core/text/grouped";
 import type { NotNull, Selectable } from "kysely";
 import { DAY, type Seconds } from "@/core/time/instant";
 import { isAmong } from "../platform/db/among";
-import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { type Db, type Reads, runForEach, type Tx, writing } from "../platform/db/open";
 import type { LetterKind, LetterTable } from "../platform/db/schema";
 import type { Platform } from "../platform/platform";
 import { resealEach } from "../platform/resealing";
@@ -147,16 +147,15 @@ async function contentOf(app: Composing, letter: Letter): Promise<LetterContent 
   return compose(app, { id, target, madeAt: made_at });
 }
 
-/** Whether a letter of a kind waits to go out to somebody. */
-export async function waitingFor(db: Reads, kind: LetterKind, target: string): Promise<boolean> {
-  const waiting = await db
-    .selectFrom("letter")
-    .select("id")
-    .where("kind", "=", kind)
-    .where("target", "=", target)
-    .where("state", "=", "waiting")
-    .executeTakeFirst();
-  return waiting !== undefined;
+/** Puts down a letter of a kind to each of some people, except where one waits: what it says is put together when it goes out. */
+export function writeLetters(tx: Tx, kind: LetterKind, targets: readonly string[]): void {
+  const now = tx.clock.seconds();
+  runForEach(
+    tx,
+    `insert into letter (kind, target, state, made_at, due_at, next_at) select ?, ?, 'waiting', ?, ?, ?
+     where not exists (select 1 from letter where target = ? and kind = ? and state = 'waiting')`,
+    targets.map((target) => [kind, target, now, now, now, target, kind]),
+  );
 }
 
 /** Letters about a docket, in the order in which they were written. */

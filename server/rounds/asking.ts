@@ -2,10 +2,11 @@ import { grouped } from "@/core/text/grouped";
 import { MANAGERS_BEFORE_S, type RoundStage, stageDue } from "@/core/rounds/reminders";
 import type { Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
-import { writeLetter, waitingFor } from "../messages/letters";
-import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { writeLetters } from "../messages/letters";
+import { type Db, type Reads, runForEach, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
+import { tallyOf } from "./tally";
 
 /** How far somebody who decides has come in a round. */
 export interface Standing {
@@ -16,18 +17,10 @@ export interface Standing {
 
 /** Everybody who has lines in a round. */
 export async function standings(db: Reads, roundId: number): Promise<Standing[]> {
-  const rows = await db
-    .selectFrom("round_line")
-    .select((eb) => [
-      "decider",
-      eb.fn.countAll<number>().as("lines"),
-      eb.fn.countAll<number>().filterWhere("state", "=", "open").as("open"),
-    ])
-    .where("round_id", "=", roundId)
-    .where("decider", "!=", "")
-    .groupBy("decider")
-    .execute();
-  return rows.map(({ decider, lines, open }) => ({ person: decider, lines: Number(lines), open: Number(open) }));
+  const { deciders } = await tallyOf(db, roundId);
+  return deciders
+    .filter(({ decider }) => decider !== "")
+    .map(({ decider, lines, counts }) => ({ person: decider, lines, open: counts.open }));
 }
 
 /** Writes to whoever still has lines to decide, when it is time; and to managers of those who are late. */
@@ -44,10 +37,15 @@ function remindDue(db: Db, round: Round, open: readonly Standing[], now: Seconds
   return writing(db, async (tx) => {
     const had = await mailsOf(tx, round.id);
     const span = { opened: round.opened_at!, closes: round.closes_at };
-    for (const { person } of open) {
-      const stage = stageDue(span, had.get(person) ?? new Set(), now);
-      if (stage) await write(tx, round.id, person, stage);
-    }
+    const due = grouped(open, ({ person }) => stageDue(span, had.get(person) ?? NONE, now));
+    for (const [stage, all] of due)
+      if (stage)
+        write(
+          tx,
+          round.id,
+          all.map(({ person }) => person),
+          stage,
+        );
   });
 }
 
@@ -59,15 +57,22 @@ async function mailsOf(db: Reads, roundId: number): Promise<Map<string, Set<Roun
   );
 }
 
-/** What the mail says is put together when it goes out: of all rounds, so that one that waits will do. */
-async function write(tx: Tx, roundId: number, person: string, stage: RoundStage): Promise<void> {
+const NONE: ReadonlySet<RoundStage> = new Set();
+
+/** What a mail says is put together when it goes out, of all rounds: so that one that waits will do. */
+function write(tx: Tx, roundId: number, people: readonly string[], stage: RoundStage): void {
+  noteMails(tx, roundId, people, stage);
+  writeLetters(tx, "round", people);
+}
+
+function noteMails(tx: Tx, roundId: number, people: readonly string[], stage: RoundStage): void {
   const at = tx.clock.seconds();
-  await tx
-    .insertInto("round_mail")
-    .values({ round_id: roundId, person, stage, at })
-    .onConflict((conflict) => conflict.columns(["round_id", "person", "stage"]).doUpdateSet({ at }))
-    .execute();
-  if (!(await waitingFor(tx, "round", person))) await writeLetter(tx, "round", person);
+  runForEach(
+    tx,
+    `insert into round_mail (round_id, person, stage, at) values (?, ?, ?, ?)
+     on conflict (round_id, person, stage) do update set at = excluded.at`,
+    people.map((person) => [roundId, person, stage, at]),
+  );
 }
 
 /** Each manager gets one copy, of all of theirs who have decided less than half. */
@@ -76,14 +81,14 @@ async function tellManagers(app: Asking, round: Round, open: readonly Standing[]
   const people = await app.engine.ask("insiders", { addresses: late });
   await writing(app.db, async (tx) => {
     const had = await mailsOf(tx, round.id);
-    for (const { address, manager } of people) {
-      if (manager === null || had.get(address)?.has("manager")) continue;
-      await tx
-        .insertInto("round_mail")
-        .values({ round_id: round.id, person: address, stage: "manager", at: tx.clock.seconds() })
-        .execute();
-      if (!(await waitingFor(tx, "round-late", manager))) await writeLetter(tx, "round-late", manager);
-    }
+    const fresh = people.filter(({ address, manager }) => manager !== null && !had.get(address)?.has("manager"));
+    noteMails(
+      tx,
+      round.id,
+      fresh.map(({ address }) => address),
+      "manager",
+    );
+    writeLetters(tx, "round-late", [...new Set(fresh.map(({ manager }) => manager!))]);
   });
 }
 
@@ -97,7 +102,12 @@ export async function remindNow(
   return writing(app.db, async (tx) => {
     const round = await roundStillIn(tx, id, ["open"]);
     const open = (await standings(tx, id)).filter((one) => one.open > 0 && (people?.includes(one.person) ?? true));
-    for (const { person } of open) await write(tx, id, person, "now");
+    write(
+      tx,
+      id,
+      open.map(({ person }) => person),
+      "now",
+    );
     if (open.length > 0) await appendWithin(tx, actor, "round-reminded", { ...ofRound(round), people: open.length });
     return open.length;
   });

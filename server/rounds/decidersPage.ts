@@ -79,17 +79,31 @@ async function filesByAudience(app: Asking, lines: readonly DecidedLine[]): Prom
 
 const nothingToDecide = () => new Problem("unknown", "There is nothing for you to decide in this round.");
 
-async function linesOf(db: Reads, roundId: number, person: string): Promise<Line[]> {
-  const lines = await db
+/** What is shown of a line: all but its record, which is long. */
+const SEEN = [
+  ...(["share_id", "place", "item_name", "sentence", "audience", "audience_key", "audience_title"] as const),
+  ...(["asked", "suggested", "suggested_until", "because", "state", "decision", "settled_at"] as const),
+  ...(["docket_id", "before", "passed_from"] as const),
+] as const;
+type SeenLine = Pick<Line, (typeof SEEN)[number]>;
+
+async function linesOf(db: Reads, roundId: number, person: string): Promise<SeenLine[]> {
+  const ids = db
     .selectFrom("round_line")
-    .selectAll()
+    .select("id")
     .where("round_id", "=", roundId)
     .where("decider", "=", person)
     // What can still be decided comes first: no page is so long that it hides that.
     .orderBy((eb) => eb.case().when("settled_at", "is", null).then(0).else(1).end())
     .orderBy("place")
     .orderBy("id")
-    .limit(LINES_A_PAGE)
+    .limit(LINES_A_PAGE);
+  const lines = await db
+    .selectFrom("round_line")
+    .select(SEEN)
+    .where("id", "in", ids)
+    .orderBy("place")
+    .orderBy("id")
     .execute();
   if (lines.length === 0) throw nothingToDecide();
   return lines;
@@ -130,7 +144,7 @@ async function sign({ db }: Asking, { roundId, person }: AsDecider): Promise<num
 async function seenLines(
   app: Asking,
   round: Round,
-  lines: readonly Line[],
+  lines: readonly SeenLine[],
   dates: Pick<DateSettings, "zone" | "style">,
 ): Promise<DecidedLine[]> {
   const ids = lines.map(({ share_id }) => share_id);
@@ -154,7 +168,7 @@ async function seenLines(
 }
 
 /** A line that can still be decided is told as it is now, any other as it was when it was asked about. */
-function aboutNow(line: Line, now: LineOutlook | null) {
+function aboutNow(line: SeenLine, now: LineOutlook | null) {
   const known = now && line.settled_at === null ? now : null;
   const { suggested } = known ?? {};
   const because = (line.because === "" ? [] : line.because.split(",")) as RuleId[];

@@ -4,14 +4,16 @@ import { rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
 import { bodyAt, lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger";
+import { standings } from "./asking";
 import { decidingOf } from "./deciding";
 import { hashOfShares, insertLines, rowOf, rowOfGone } from "./lines";
 import { planNext } from "./making";
 import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 
-/** So many lines are put down at once; others are served in between. */
-const PIECE = 500;
+/** So many lines are asked of the engine at once, and so many put down; others are served in between. */
+const PIECE = 1_000;
+const PUT_AT_ONCE = 250;
 
 /** Opens the rounds whose time has come, and those that were being opened when the process ended. */
 export async function openDue(app: Rounding): Promise<void> {
@@ -39,13 +41,17 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   const mark = await lastMark(app.db);
   const deciding = await decidingOf(app.db, round);
   const ids = await app.engine.ask("matching", { query: round.asked.query });
-  for (let at = 0; at < ids.length; at += PIECE) {
-    const piece = ids.slice(at, at + PIECE);
-    const lines = await app.engine.ask("linesOpened", { ids: piece, deciding });
-    const rows = lines.map((line, i) => (line ? rowOf(id, line) : rowOfGone(id, piece[i])));
-    if (!(await putDown(app.db, id, rows, opened))) return;
-    await setImmediate();
+  const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
+  const linesFor = (piece: string[] | undefined) => app.engine.ask("linesOpened", { ids: piece ?? [], deciding });
+  // While some lines are put down, the next are looked up.
+  let coming = linesFor(pieces[0]);
+  for (const [i, piece] of pieces.entries()) {
+    const lines = await coming;
+    coming = linesFor(pieces[i + 1]);
+    const rows = lines.map((line, at) => (line ? rowOf(id, line) : rowOfGone(id, piece[at])));
+    if (!(await putDownAll(app.db, id, rows, opened))) return void (await coming);
   }
+  await coming;
   await finish(app.db, id, mark.fact);
 }
 
@@ -59,6 +65,14 @@ function begin(db: Db, id: number, opened: number): Promise<void> {
 }
 
 /** @returns false where somebody has stopped it meanwhile */
+async function putDownAll(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: number): Promise<boolean> {
+  for (let at = 0; at < rows.length; at += PUT_AT_ONCE) {
+    if (!(await putDown(db, id, rows.slice(at, at + PUT_AT_ONCE), opened))) return false;
+    await setImmediate();
+  }
+  return true;
+}
+
 function putDown(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: number): Promise<boolean> {
   return writing(db, async (tx) => {
     const round = await tx
@@ -72,7 +86,7 @@ function putDown(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: n
     await tx
       .updateTable("round_line")
       .set({ record: sql`json_remove(${record}, '$.address')` })
-      .where("round_id", "=", id)
+      // By these ids alone: they are of this transaction.
       .where("id", ">", last - rows.length)
       .execute();
     await tx
@@ -88,18 +102,13 @@ async function finish(db: Db, id: number, fact: number): Promise<void> {
   const hash = await hashOfShares(db, id);
   await writing(db, async (tx) => {
     const round = await roundStillIn(tx, id, ["opening"]);
-    const { deciders } = await tx
-      .selectFrom("round_line")
-      .select((eb) => eb.fn.count<number>("decider").distinct().as("deciders"))
-      .where("round_id", "=", id)
-      .where("decider", "!=", "")
-      .executeTakeFirstOrThrow();
+    const deciders = (await standings(tx, id)).length;
     await tx
       .updateTable("round")
       .set({ state: "open", lines_hash: hash, seen_fact: fact })
       .where("id", "=", id)
       .execute();
-    const entry = { query: round.asked.query, lines: round.lines, shares: hash, deciders: Number(deciders) };
+    const entry = { query: round.asked.query, lines: round.lines, shares: hash, deciders };
     await appendWithin(tx, round.made_by, "round-opened", { ...ofRound(round), ...entry });
     await planNext(tx, round);
   });

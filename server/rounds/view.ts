@@ -1,14 +1,16 @@
 import type { DecisionView, DeciderView, RoundLine, RoundView } from "@/contract/rounds";
-import { LINE_STATES, type LineState } from "@/core/rounds/line";
+import type { LineState } from "@/core/rounds/line";
 import { type Decided, qualityOf } from "@/core/rounds/quality";
 import { recurrenceWords } from "@/core/rounds/recurrence";
 import type { Seconds } from "@/core/time/instant";
 import { grouped } from "@/core/text/grouped";
+import { byText } from "@/core/text/text";
 import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
-import { countsByRound, NO_LINES } from "./lines";
+import { countsByRound } from "./lines";
 import { looksOf } from "./looks";
 import { type Round, roundFrom, roundOf } from "./round";
+import { type Tally, tallyOf } from "./tally";
 
 const MOST_ROUNDS = 200;
 const PAGE = 100;
@@ -26,48 +28,36 @@ const byOpening = (a: RoundLine, b: RoundLine) => (a.state === "planned" ? a.ope
 const ORDER: RoundLine["state"][] = ["opening", "open", "closing", "planned", "closed", "stopped"];
 
 async function linesFor(db: Reads, rounds: readonly Round[]): Promise<RoundLine[]> {
-  const ids = rounds.map(({ id }) => id);
-  const counts = await countsByRound(db, ids);
-  const deciders = await decidersByRound(db, ids);
-  return rounds.map(({ id, asked, state, opens_at, closes_at, lines }) => ({
-    ...{ id, name: asked.name, state, opens: opens_at, closes: closes_at, repeats: repeatsOf(asked), lines },
-    ...{ counts: counts.get(id)!, ...(deciders.get(id) ?? { deciders: 0, late: 0 }) },
-  }));
+  const lines: RoundLine[] = [];
+  for (const round of rounds) lines.push(lineOf(round, await tallyOf(db, round.id)));
+  return lines;
+}
+
+function lineOf({ id, asked, state, opens_at, closes_at, lines }: Round, { counts, deciders }: Tally): RoundLine {
+  const people = deciders.filter(({ decider }) => decider !== "");
+  return {
+    ...{ id, name: asked.name, state, opens: opens_at, closes: closes_at, repeats: repeatsOf(asked), lines, counts },
+    ...{ deciders: people.length, late: people.filter((one) => one.counts.open > 0).length },
+  };
 }
 
 const repeatsOf = ({ repeat, zone, opens }: Round["asked"]) =>
   repeat === null ? null : recurrenceWords({ rule: repeat, zone, first: Date.parse(opens) / 1_000 });
 
-async function decidersByRound(db: Reads, ids: readonly number[]) {
-  const rows = await db
-    .selectFrom("round_line")
-    .select((eb) => [
-      "round_id",
-      eb.fn.count<number>("decider").distinct().as("deciders"),
-      eb.fn.count<number>("decider").distinct().filterWhere("state", "=", "open").as("late"),
-    ])
-    .where(isAmong("round_id", ids))
-    .where("decider", "!=", "")
-    .groupBy("round_id")
-    .execute();
-  return new Map(
-    rows.map(({ round_id, deciders, late }) => [round_id, { deciders: Number(deciders), late: Number(late) }]),
-  );
-}
-
 /** A round with what its page shows. @throws {Problem} where there is none */
 export async function roundView(db: Reads, id: number): Promise<RoundView> {
   const round = await roundOf(db, id);
-  const [line] = await linesFor(db, [round]);
+  const tally = await tallyOf(db, id);
+  const line = lineOf(round, tally);
   const { asked } = round;
   return {
     ...line,
     asked,
     repeatWords: line.repeats,
     ...{ madeBy: round.made_by, openedAt: round.opened_at, closedAt: round.closed_at, endedBy: round.ended_by },
-    ...{ hash: round.lines_hash, docketId: round.docket_id },
-    ...(await remarksOf(db, id)),
-    departments: await departmentsOf(db, id),
+    ...{ hash: round.lines_hash, docketId: round.docket_id, changed: tally.changed, passed: tally.passed },
+    nobodys: tally.deciders.find(({ decider }) => decider === "")?.lines ?? 0,
+    departments: departmentsOf(tally),
     before: await roundBefore(db, round),
     next: await roundAfter(db, round),
     mails: await mailsOf(db, id),
@@ -75,32 +65,16 @@ export async function roundView(db: Reads, id: number): Promise<RoundView> {
   };
 }
 
-async function remarksOf(db: Reads, roundId: number) {
-  const row = await db
-    .selectFrom("round_line")
-    .select((eb) => [
-      eb.fn.countAll<number>().filterWhere("decider", "=", "").as("nobodys"),
-      eb.fn.count<number>("changed_at").as("changed"),
-      eb.fn.countAll<number>().filterWhere("passed_from", "!=", "").as("passed"),
-    ])
-    .where("round_id", "=", roundId)
-    .executeTakeFirstOrThrow();
-  return { nobodys: Number(row.nobodys), changed: Number(row.changed), passed: Number(row.passed) };
-}
-
-async function departmentsOf(db: Reads, roundId: number) {
-  const rows = await db
-    .selectFrom("round_line")
-    .select((eb) => [
-      "department",
-      eb.fn.countAll<number>().as("lines"),
-      eb.fn.countAll<number>().filterWhere("state", "not in", ["open", "lapsed"]).as("decided"),
-    ])
-    .where("round_id", "=", roundId)
-    .groupBy("department")
-    .orderBy("department")
-    .execute();
-  return rows.map(({ department, lines, decided }) => ({ department, lines: Number(lines), decided: Number(decided) }));
+function departmentsOf({ deciders }: Tally): RoundView["departments"] {
+  const departments = grouped(deciders, ({ department }) => department);
+  const sum = (all: readonly number[]) => all.reduce((one, other) => one + other, 0);
+  return [...departments]
+    .sort(([a], [b]) => byText(a, b))
+    .map(([department, all]) => ({
+      department,
+      lines: sum(all.map(({ lines }) => lines)),
+      decided: sum(all.map(({ lines, counts }) => lines - counts.open - counts.lapsed)),
+    }));
 }
 
 async function roundBefore(db: Reads, { series, opens_at }: Round): Promise<RoundView["before"]> {
@@ -146,30 +120,18 @@ export async function decidersOf(
   roundId: number,
   from: number,
 ): Promise<{ total: number; deciders: DeciderView[] }> {
-  const rows = await db
-    .selectFrom("round_line")
-    .select((eb) => [
-      "decider",
-      eb.fn.countAll<number>().as("lines"),
-      ...LINE_STATES.map((state) => eb.fn.countAll<number>().filterWhere("state", "=", state).as(state)),
-    ])
-    .where("round_id", "=", roundId)
-    .groupBy("decider")
-    .execute();
-  const all = rows as unknown as (Record<LineState, number> & { decider: string; lines: number })[];
-  all.sort((a, b) => b.open - a.open || b.lines - a.lines || (a.decider < b.decider ? -1 : 1));
-  const page = all.slice(from, from + PAGE);
+  const { deciders } = await tallyOf(db, roundId);
+  deciders.sort((a, b) => b.counts.open - a.counts.open || b.lines - a.lines || byText(a.decider, b.decider));
+  const page = deciders.slice(from, from + PAGE);
   const details = await detailsOf(
     db,
     roundId,
     page.map(({ decider }) => decider),
   );
   return {
-    total: all.length,
-    deciders: page.map(({ decider, lines, ...states }) => ({
-      address: decider,
-      lines,
-      counts: { ...NO_LINES, ...Object.fromEntries(LINE_STATES.map((state) => [state, Number(states[state])])) },
+    total: deciders.length,
+    deciders: page.map(({ decider, name, department, lines, counts }) => ({
+      ...{ address: decider, name, department, lines, counts },
       ...details(decider, lines),
     })),
   };
@@ -179,20 +141,22 @@ export async function decidersOf(
 async function detailsOf(db: Reads, roundId: number, deciders: readonly string[]) {
   const lines = await db
     .selectFrom("round_line")
-    .select(["decider", "decider_name", "department", "suggested", "seconds", "decision", "state"])
+    .select(["decider", "suggested", "seconds", "decision"])
     .where("round_id", "=", roundId)
     .where(isAmong("decider", deciders))
-    .where((eb) => eb.or([eb("decided_at", "is not", null), eb("state", "=", "open"), eb("state", "=", "lapsed")]))
+    .where("decided_at", "is not", null)
     .execute();
   const finished = await db
     .selectFrom("round_decider")
     .select(["person", "finished_at"])
     .where("round_id", "=", roundId)
+    .where(isAmong("person", deciders))
     .execute();
   const written = await db
     .selectFrom("round_mail")
     .select((eb) => ["person", eb.fn.max("at").as("at")])
     .where("round_id", "=", roundId)
+    .where(isAmong("person", deciders))
     .where("stage", "!=", "manager")
     .groupBy("person")
     .execute();
@@ -204,8 +168,6 @@ async function detailsOf(db: Reads, roundId: number, deciders: readonly string[]
     const decided = theirs.filter(({ seconds }) => seconds !== null).map(decidedFrom);
     const { overruled, medianSeconds, isUnlooked } = qualityOf(count, decided);
     return {
-      name: theirs[0]?.decider_name ?? decider,
-      department: theirs[0]?.department ?? "",
       finished: finishedAt.get(decider) ?? null,
       written: writtenAt.get(decider) ?? null,
       quality: { overruled, medianSeconds, isUnlooked },
