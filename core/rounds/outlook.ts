@@ -35,7 +35,7 @@ export interface LineMade {
   /** By which those of one audience go together. */
   audienceKey: string;
   audienceTitle: string;
-  /** A mark of all that it is decided by. */
+  /** All that it is decided by. */
   asked: string;
   suggested: Suggested | null;
 }

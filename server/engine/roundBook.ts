@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { grouped } from "@/core/text/grouped";
 import { union } from "@/core/access/ranges";
 import type { Change } from "@/core/changes/change";
@@ -73,7 +74,7 @@ export class RoundBook {
     const deciding = this.deciding(asked);
     return ids.map((id) => {
       const share = this.estate.share(id);
-      return share ? { ...lineMade(share, moment), decider: this.decider(share, deciding, t) } : null;
+      return share ? { ...marked(lineMade(share, moment)), decider: this.decider(share, deciding, t) } : null;
     });
   }
 
@@ -108,7 +109,7 @@ export class RoundBook {
     const moment = momentOf(this.estate, t, (at) => dayIn(dates, at));
     return ids.map((id) => {
       const share = this.estate.share(id);
-      return share ? lineOutlook(share, moment) : null;
+      return share ? marked(lineOutlook(share, moment)) : null;
     });
   }
 
@@ -128,7 +129,7 @@ export class RoundBook {
   asked(ids: readonly string[], t: Seconds): (string | null)[] {
     return ids.map((id) => {
       const share = this.estate.share(id);
-      return share && !isOver(this.estate, share, t) ? askedAbout(this.estate, share) : null;
+      return share && !isOver(this.estate, share, t) ? markOf(askedAbout(this.estate, share)) : null;
     });
   }
 
@@ -189,6 +190,10 @@ export class RoundBook {
     return [...found].sort();
   }
 }
+
+/** By which it is told whether what somebody was asked about is still the same: SHA-256, in hex. */
+const markOf = (asked: string) => createHash("sha256").update(asked).digest("hex");
+const marked = <L extends LineMade>(line: L): L => ({ ...line, asked: markOf(line.asked) });
 
 /** Somebody of the house, as rounds know them. */
 export interface InsiderTold {

@@ -269,11 +269,12 @@ export function bodyNow(types: readonly RecordType[], key: RawBuilder<unknown>):
     where fact.type in (${sql.join(types)}) and fact.key = ${key} and fact."to" is null)`;
 }
 
-/** The same as it held at an instant; where several sources tell of it, as any of them does. */
-export function bodyAt(types: readonly RecordType[], key: RawBuilder<unknown>, at: string): RawBuilder<string | null> {
-  return sql<string | null>`(select fact.body from fact
-    where fact.type in (${sql.join(types)}) and fact.key = ${key} and ${heldAt(at)} limit 1)`;
-}
+/**
+ * A share's record as it held at an instant, without its address, as SQL for prepared statements: the share is `@share_id`,
+ * the instant `@opened`. Where several sources tell of it, as any of them does.
+ */
+export const SHARE_RECORD_AT = `(select json_remove(body, '$.address') from fact where type in ('link', 'grant')
+  and key = @share_id and ("from" is null or "from" <= @opened) and ("to" is null or "to" > @opened) limit 1)`;
 
 /** By id of each store that is known now: the source that told of it. */
 export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {

@@ -1,48 +1,52 @@
 import type { Insertable, Selectable } from "kysely";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import { hashOfLines } from "@/core/rounds/draw";
 import { LINE_STATES, type LineState } from "@/core/rounds/line";
 import type { LineOpened } from "../engine/roundBook";
 import { isAmong } from "../platform/db/among";
 import type { Reads, Tx } from "../platform/db/open";
+import { SHARE_RECORD_AT } from "../records/facts";
 import type { RoundLineTable } from "../platform/db/schema";
 
 export type Line = Selectable<RoundLineTable>;
+/** A line as it is put down; its share’s record comes to it then. */
+export type LineRow = Omit<Insertable<RoundLineTable>, "record">;
 export type LineCounts = Record<LineState, number>;
 
 export const NO_LINES: LineCounts = Object.fromEntries(LINE_STATES.map((state) => [state, 0])) as LineCounts;
 
 /** A line as it is put down for a share. */
-export function rowOf(roundId: number, line: LineOpened): Insertable<RoundLineTable> {
+export function rowOf(roundId: number, line: LineOpened): LineRow {
   return {
     ...{ round_id: roundId, share_id: line.shareId, state: "open" },
     ...deciderColumns(line),
     ...aboutColumns(line),
-    ...{ record: null, decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
+    ...{ decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
     ...{ overruled: null, settled_at: null, docket_id: null, changed_at: null, before: null },
   };
 }
 
 /** A line whose share was gone before anything could be told of it. */
-export function rowOfGone(roundId: number, shareId: string): Insertable<RoundLineTable> {
+export function rowOfGone(roundId: number, shareId: string): LineRow {
   return {
     ...{ round_id: roundId, share_id: shareId, state: "gone", ...NOBODY, department: "" },
     ...{ item_name: "A share that has gone", place: "", audience: "", audience_key: "", audience_title: "" },
     ...{ sentence: "", asked: "", suggested: null, suggested_until: null, because: "" },
-    ...{ record: null, decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
+    ...{ decision: null, reason: null, until: null, decided_by: null, decided_at: null, seconds: null },
     ...{ overruled: null, settled_at: null, docket_id: null, changed_at: null, before: null },
   };
 }
 
-/** Puts lines down, by one prepared statement: rounds have hundreds of thousands. @returns the id of the last */
-export function insertLines(tx: Tx, rows: readonly Insertable<RoundLineTable>[]): number {
+/** Puts lines down, each with its share’s record at an instant, by one prepared statement: rounds have hundreds of thousands. */
+export function insertLines(tx: Tx, rows: readonly LineRow[], opened: Seconds): void {
   const columns = Object.keys(rows[0]);
   const names = columns.map((name) => `"${name}"`).join(", ");
+  const values = columns.map((name) => `@${name}`).join(", ");
   const statement = tx.sqlite.prepare(
-    `insert into round_line (${names}) values (${columns.map((name) => `@${name}`).join(", ")})`,
+    `insert into round_line (${names}, record) values (${values}, ${SHARE_RECORD_AT})`,
   );
-  let last = 0;
-  for (const row of rows) last = Number(statement.run(row).lastInsertRowid);
-  return last;
+  const at = rfc3339(opened);
+  for (const row of rows) statement.run({ ...row, opened: at });
 }
 
 const NOBODY = { decider: "", decider_name: "", decided_as: null, instead_of: null };

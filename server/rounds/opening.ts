@@ -1,19 +1,17 @@
 import { setImmediate } from "node:timers/promises";
-import { sql } from "kysely";
-import { rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
-import { bodyAt, lastMark } from "../records/facts";
+import { lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger";
 import { standings } from "./asking";
 import { decidingOf } from "./deciding";
-import { hashOfShares, insertLines, rowOf, rowOfGone } from "./lines";
+import { hashOfShares, insertLines, type LineRow, rowOf, rowOfGone } from "./lines";
 import { planNext } from "./making";
 import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 
 /** So many lines are asked of the engine at once, and so many put down; others are served in between. */
 const PIECE = 1_000;
-const PUT_AT_ONCE = 250;
+const PUT_AT_ONCE = 100;
 
 /** Opens the rounds whose time has come, and those that were being opened when the process ended. */
 export async function openDue(app: Rounding): Promise<void> {
@@ -65,7 +63,7 @@ function begin(db: Db, id: number, opened: number): Promise<void> {
 }
 
 /** @returns false where somebody has stopped it meanwhile */
-async function putDownAll(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: number): Promise<boolean> {
+async function putDownAll(db: Db, id: number, rows: LineRow[], opened: number): Promise<boolean> {
   for (let at = 0; at < rows.length; at += PUT_AT_ONCE) {
     if (!(await putDown(db, id, rows.slice(at, at + PUT_AT_ONCE), opened))) return false;
     await setImmediate();
@@ -73,7 +71,7 @@ async function putDownAll(db: Db, id: number, rows: ReturnType<typeof rowOf>[], 
   return true;
 }
 
-function putDown(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: number): Promise<boolean> {
+function putDown(db: Db, id: number, rows: LineRow[], opened: number): Promise<boolean> {
   return writing(db, async (tx) => {
     const round = await tx
       .selectFrom("round")
@@ -81,14 +79,7 @@ function putDown(db: Db, id: number, rows: ReturnType<typeof rowOf>[], opened: n
       .where("id", "=", id)
       .executeTakeFirstOrThrow();
     if (round.state !== "opening") return false;
-    const last = insertLines(tx, rows);
-    const record = bodyAt(["link", "grant"], sql.ref("round_line.share_id"), rfc3339(opened));
-    await tx
-      .updateTable("round_line")
-      .set({ record: sql`json_remove(${record}, '$.address')` })
-      // By these ids alone: they are of this transaction.
-      .where("id", ">", last - rows.length)
-      .execute();
+    insertLines(tx, rows, opened);
     await tx
       .updateTable("round")
       .set({ lines: round.lines + rows.length })
