@@ -103,6 +103,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   openness: "shortlist",
   round: "rounds",
   round_line: "rounds",
+  round_tally: "rounds",
   round_decider: "rounds",
   round_passing: "rounds",
   round_mail: "rounds",

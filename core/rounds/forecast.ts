@@ -19,6 +19,19 @@ const MOST_TOLD = 10;
 /** So many shares are looked at before others get their turn. */
 const PIECE = 5_000;
 
+/** Some shares' slots decider by decider, and by their ids for each; what nobody decides about comes first. */
+export function* deciderOrder(estate: Estate, slots: Uint32Array, deciding: Deciding, t: Seconds): Steps<number[]> {
+  const keyed: { key: string; id: string; slot: number }[] = [];
+  for (let at = 0; at < slots.length; at++) {
+    if (at > 0 && at % PIECE === 0) yield;
+    const share = new Share(estate, slots[at]);
+    const decider = deciderOf(estate, share, deciding, t);
+    keyed.push({ key: decider ? estate.people[decider.person].address : "", id: share.id, slot: slots[at] });
+  }
+  yield;
+  return keyed.sort((a, b) => byText(a.key, b.key) || byText(a.id, b.id)).map(({ slot }) => slot);
+}
+
 /** Counts who would decide about some shares, piece by piece. @param slots of the shares */
 export function* forecastOf(estate: Estate, slots: Uint32Array, deciding: Deciding, t: Seconds): Steps<Forecast> {
   const counts = new Map<number, number>();

@@ -280,6 +280,10 @@ export class Engine implements Answers {
     return this.roundBook.forecast(query, deciding, t);
   }
 
+  roundShares({ query, deciding }: Asked<"roundShares">, t: Seconds) {
+    return this.roundBook.ids(query, deciding, t);
+  }
+
   linesOpened({ ids, deciding }: Asked<"linesOpened">, t: Seconds) {
     return this.roundBook.opened(ids, deciding, t);
   }

@@ -62,6 +62,8 @@ export interface AdviceQuestions {
 export interface RoundQuestions {
   /** What a round over a query would be. */
   roundForecast: [{ query: string; deciding: DecidingAsked }, Forecast];
+  /** Ids of all that a query finds, decider by decider. */
+  roundShares: [{ query: string; deciding: DecidingAsked }, string[]];
   /** Lines for some shares, as they are put down; null for one that is no longer known. */
   linesOpened: [{ ids: string[]; deciding: DecidingAsked }, (LineOpened | null)[]];
   /** What is known of some lines' shares; null for one that is no longer known. */

@@ -11,7 +11,7 @@ import { judgeShare, momentOf } from "@/core/rules/judging";
 import { askedAbout } from "@/core/rounds/askedAbout";
 import { changesOf, type Decision, undecidedChanges } from "@/core/rounds/decision";
 import { type DeciderKind, type Deciding, deciderOf } from "@/core/rounds/decider";
-import { type Forecast, forecastOf } from "@/core/rounds/forecast";
+import { deciderOrder, type Forecast, forecastOf } from "@/core/rounds/forecast";
 import { whyNotPassedOn } from "@/core/rounds/line";
 import { isOver, lineMade, type LineMade, type LineOutlook, lineOutlook } from "@/core/rounds/outlook";
 import type { RoundAsked } from "@/core/rounds/round";
@@ -65,6 +65,19 @@ export class RoundBook {
       const steps = forecastOf(this.estate, slots, this.deciding(asked), t);
       const forecast = await inPieces(steps, () => generation === this.generation);
       if (forecast) return forecast;
+    }
+  }
+
+  /** Ids of all that a query finds, decider by decider: so lines are put down one after the other where they belong. */
+  async ids(query: string, asked: DecidingAsked, t: Seconds): Promise<string[]> {
+    for (;;) {
+      const slots = await this.book.slots(query, t);
+      const { generation } = this;
+      const order = await inPieces(
+        deciderOrder(this.estate, slots, this.deciding(asked), t),
+        () => generation === this.generation,
+      );
+      if (order) return order.map((slot) => this.estate.shares.idOf(slot));
     }
   }
 

@@ -10,8 +10,8 @@ import { TrailBook } from "./trailBook";
 const PASTS_HELD = 3;
 
 /** What takes long, and is worked out piece by piece: other questions are answered in between. */
-const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "roundForecast">([
-  ...(["curve", "point", "pointLines", "pointActs", "roundForecast"] as const),
+const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "roundForecast" | "roundShares">([
+  ...(["curve", "point", "pointLines", "pointActs", "roundForecast", "roundShares"] as const),
 ]);
 
 /** The engine in its thread: takes questions one after the other, and answers each. */

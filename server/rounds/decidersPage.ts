@@ -27,21 +27,22 @@ export interface AsDecider {
 /** The rounds that are or were open in which somebody has lines, the newest first. */
 export async function myRounds(db: Reads, person: string): Promise<MyRound[]> {
   const rows = await db
-    .selectFrom("round_line")
-    .innerJoin("round", "round.id", "round_line.round_id")
+    .selectFrom("round_tally")
+    .innerJoin("round", "round.id", "round_tally.round_id")
     .select((eb) => [
       ...(["round.id", "round.body", "round.state", "round.closes_at"] as const),
-      eb.fn.countAll<number>().as("lines"),
-      eb.fn.countAll<number>().filterWhere("round_line.state", "=", "open").as("open"),
+      eb.fn.sum<number>("round_tally.lines").as("lines"),
+      eb.fn.sum<number>("round_tally.lines").filterWhere("round_tally.state", "=", "open").as("open"),
     ])
     .where("decider", "=", person)
+    .where("round_tally.lines", ">", 0)
     .where("round.state", "in", ["open", "closing", "closed", "stopped"])
     .groupBy("round.id")
     .orderBy("round.id", "desc")
     .execute();
   return rows.map(({ id, body, state, closes_at, lines, open }) => {
     const { name } = JSON.parse(body) as { name: string };
-    return { round: id, name, state, closes: closes_at, lines: Number(lines), open: Number(open) };
+    return { round: id, name, state, closes: closes_at, lines: Number(lines), open: Number(open ?? 0) };
   });
 }
 
@@ -111,15 +112,15 @@ async function linesOf(db: Reads, roundId: number, person: string): Promise<Seen
 
 async function totals(db: Reads, roundId: number, person: string) {
   const { total, open } = await db
-    .selectFrom("round_line")
+    .selectFrom("round_tally")
     .select((eb) => [
-      eb.fn.countAll<number>().as("total"),
-      eb.fn.countAll<number>().filterWhere("state", "=", "open").as("open"),
+      eb.fn.sum<number>("lines").as("total"),
+      eb.fn.sum<number>("lines").filterWhere("state", "=", "open").as("open"),
     ])
     .where("round_id", "=", roundId)
     .where("decider", "=", person)
     .executeTakeFirstOrThrow();
-  return { total: Number(total), open: Number(open) };
+  return { total: Number(total), open: Number(open ?? 0) };
 }
 
 /** @returns when they said that they had finished */

@@ -77,8 +77,8 @@ export function aboutColumns(line: Omit<LineOpened, "decider" | "shareId">) {
 /** How many lines of some rounds are in each state. */
 export async function countsByRound(db: Reads, ids: readonly number[]): Promise<Map<number, LineCounts>> {
   const rows = await db
-    .selectFrom("round_line")
-    .select((eb) => ["round_id", "state", eb.fn.countAll<number>().as("count")])
+    .selectFrom("round_tally")
+    .select((eb) => ["round_id", "state", eb.fn.sum<number>("lines").as("count")])
     .where("round_id", "in", ids)
     .groupBy(["round_id", "state"])
     .execute();

@@ -11,7 +11,7 @@ import type { Rounding } from "./rounding";
 
 /** So many lines are asked of the engine at once, and so many put down; others are served in between. */
 const PIECE = 1_000;
-const PUT_AT_ONCE = 100;
+const PUT_AT_ONCE = 200;
 
 /** Opens the rounds whose time has come, and those that were being opened when the process ended. */
 export async function openDue(app: Rounding): Promise<void> {
@@ -38,7 +38,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   await begin(app.db, id, opened);
   const mark = await lastMark(app.db);
   const deciding = await decidingOf(app.db, round);
-  const ids = await app.engine.ask("matching", { query: round.asked.query });
+  const ids = await app.engine.ask("roundShares", { query: round.asked.query, deciding });
   const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
   const linesFor = (piece: string[] | undefined) => app.engine.ask("linesOpened", { ids: piece ?? [], deciding });
   // While some lines are put down, the next are looked up.

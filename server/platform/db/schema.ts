@@ -39,6 +39,7 @@ export interface Schema {
   letter: LetterTable;
   round: RoundTable;
   round_line: RoundLineTable;
+  round_tally: RoundTallyTable;
   round_decider: RoundDeciderTable;
   round_passing: RoundPassingTable;
   round_mail: RoundMailTable;
@@ -314,6 +315,18 @@ export interface RoundLineTable {
   before: string | null;
   /** Who had it before, as a list with spaces. */
   passed_from: Generated<string>;
+}
+
+/** How many lines of one decider are in one state; triggers keep it. */
+export interface RoundTallyTable {
+  round_id: number;
+  decider: string;
+  state: LineState;
+  name: string;
+  department: string;
+  lines: number;
+  changed: number;
+  passed: number;
 }
 
 /** Somebody who decides in a round: when they last gave a sign, and when they said that they had finished. */
