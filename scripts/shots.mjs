@@ -69,6 +69,12 @@ const letterAddress = async () => {
     await new Promise((resolve) => setTimeout(resolve, 1_000));
   }
 };
+/** Where the mail about the open round leads whoever has most to decide in it. */
+const decidersAddress = async () => {
+  const mails = await (await fetch(`${url.slice(0, -1)}${Number(url.at(-1)) + 5}/mails.json`)).json();
+  const asked = mails.find(({ to, text }) => to.includes("sanne.eastermark") && text.includes("/decide#"));
+  return asked.text.match(/http\S+\/decide#\S+/)[0];
+};
 const OPEN_AND_UNUSED = `/register?q=${encodeURIComponent("reach:open -used:<45d label:restricted,confidential")}`;
 
 await signIn(page, url, "imre.varga@wrenmoor.example", "tern-gravel-lantern-oboe");
@@ -80,7 +86,6 @@ await shot("register", "/register");
 await shot("inspector", `/register?q=${encodeURIComponent("passport reach:open")}`, async () => {
   await page.locator("[role=row][id=row-0]").click();
 });
-await shot("ways-item", "/ways?item=" + (await itemId("Stage plots")));
 await shot("ways-paths", `/ways?item=${await itemId("Stage plots")}&person=${await builder()}`);
 await shot("time", "/register", async () => {
   await click("Now, ");
@@ -94,6 +99,10 @@ await shot("rules", "/rules", async () => {
 });
 await shot("answer", null, async () => {
   await page.goto(await letterAddress(), { waitUntil: "networkidle2" });
+});
+await shot("round", "/rounds/1");
+await shot("decide", null, async () => {
+  await page.goto(await decidersAddress(), { waitUntil: "networkidle2" });
 });
 await shot("public-list", "/register/public");
 await shot("tray", OPEN_AND_UNUSED, async () => {
@@ -117,5 +126,4 @@ await shot("receipts", null, async () => {
 await shot("ledger", "/ledger");
 await shot("estate", "/estate");
 await shot("people", "/people");
-await shot("account", "/account");
 await browser.close();

@@ -270,11 +270,11 @@ export function bodyNow(types: readonly RecordType[], key: RawBuilder<unknown>):
 }
 
 /**
- * A share's record as it held at an instant, without its address, as SQL for prepared statements: the share is `@share_id`,
- * the instant `@opened`. Where several sources tell of it, as any of them does.
+ * A share's record as it held at an instant, without its address, as SQL for prepared statements: its id, and the instant
+ * twice, are bound in this order. Where several sources tell of it, as any of them does.
  */
 export const SHARE_RECORD_AT = `(select json_remove(body, '$.address') from fact where type in ('link', 'grant')
-  and key = @share_id and ("from" is null or "from" <= @opened) and ("to" is null or "to" > @opened) limit 1)`;
+  and key = ? and ("from" is null or "from" <= ?) and ("to" is null or "to" > ?) limit 1)`;
 
 /** By id of each store that is known now: the source that told of it. */
 export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {

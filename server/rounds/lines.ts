@@ -39,14 +39,15 @@ export function rowOfGone(roundId: number, shareId: string): LineRow {
 
 /** Puts lines down, each with its share’s record at an instant, by one prepared statement: rounds have hundreds of thousands. */
 export function insertLines(tx: Tx, rows: readonly LineRow[], opened: Seconds): void {
-  const columns = Object.keys(rows[0]);
+  const columns = Object.keys(rows[0]) as (keyof LineRow)[];
   const names = columns.map((name) => `"${name}"`).join(", ");
-  const values = columns.map((name) => `@${name}`).join(", ");
+  const values = columns.map(() => "?").join(", ");
+  // By their places: to look each up by its name takes a third of the time.
   const statement = tx.sqlite.prepare(
     `insert into round_line (${names}, record) values (${values}, ${SHARE_RECORD_AT})`,
   );
   const at = rfc3339(opened);
-  for (const row of rows) statement.run({ ...row, opened: at });
+  for (const row of rows) statement.run(...columns.map((name) => row[name]), row.share_id, at, at);
 }
 
 const NOBODY = { decider: "", decider_name: "", decided_as: null, instead_of: null };
