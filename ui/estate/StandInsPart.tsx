@@ -2,16 +2,14 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import type { z } from "zod";
 import { roundsOperations, type StandIns } from "@/contract/rounds";
-import { rfc3339 } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
-import { Field } from "../parts/Field";
-import { MomentField } from "../parts/MomentField";
+import { DeputyForm } from "../parts/DeputyForm";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
-import { useMoment } from "../parts/useMoment";
 
 /** Who is asked in rounds besides owners: heads of departments, and whoever stands in for somebody on some days. */
 export function StandInsPart() {
@@ -104,6 +102,11 @@ function HeadForm({ department, person, set }: HeadProps) {
 
 function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; mayChange: boolean }) {
   const dates = useDates();
+  const { now } = useStandpoint();
+  const [isOpen, setOpen] = useState(false);
+  const name = useChange((body: z.input<typeof roundsOperations.nameDeputy.body>) =>
+    ask(roundsOperations.nameDeputy, { body }),
+  );
   const end = useChange((id: number) => ask(roundsOperations.endDeputy, { params: { id: String(id) } }));
   return (
     <>
@@ -120,55 +123,12 @@ function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; may
         ))}
       </ul>
       {end.error && <Notice tone="wrong">{end.error.message}</Notice>}
-      {mayChange && <DeputyForm />}
-    </>
-  );
-}
-
-function DeputyForm() {
-  const { now } = useStandpoint();
-  const [isOpen, setOpen] = useState(false);
-  const [person, setPerson] = useState("");
-  const [deputy, setDeputy] = useState("");
-  const from = useMoment("today", { now, edge: "start" });
-  const until = useMoment("in 14 days", { now, edge: "end", min: now });
-  const name = useChange(() =>
-    ask(roundsOperations.nameDeputy, {
-      body: { person, deputy, from: rfc3339(from.at!), until: rfc3339(until.at!) },
-    }),
-  );
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (from.at !== null && until.at !== null) name.mutate(undefined, { onSuccess: () => setOpen(false) });
-  };
-  if (!isOpen)
-    return (
-      <Button className="mt-2" onClick={() => setOpen(true)}>
-        Name a deputy…
-      </Button>
-    );
-  return (
-    <form
-      onSubmit={submit}
-      className="mt-2 grid max-w-2xl gap-x-4 border border-line-strong bg-surface p-3 sm:grid-cols-2"
-    >
-      <Field
-        label="In place of"
-        type="email"
-        required
-        value={person}
-        onChange={({ target }) => setPerson(target.value)}
-      />
-      <Field label="Deputy" type="email" required value={deputy} onChange={({ target }) => setDeputy(target.value)} />
-      <MomentField label="From" moment={from} />
-      <MomentField label="Until" moment={until} />
-      <p className="flex gap-2">
-        <Button type="submit" look="act" disabled={name.isPending}>
-          Save
+      {mayChange && !isOpen && (
+        <Button className="mt-2" onClick={() => setOpen(true)}>
+          Name a deputy…
         </Button>
-        <Button onClick={() => setOpen(false)}>Cancel</Button>
-      </p>
-      {name.error && <Notice tone="wrong">{name.error.message}</Notice>}
-    </form>
+      )}
+      {isOpen && <DeputyForm now={now} forWhom save={name.mutateAsync} onDone={() => setOpen(false)} />}
+    </>
   );
 }

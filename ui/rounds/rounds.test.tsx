@@ -217,7 +217,7 @@ test("heads and deputies are set where everything of the house is", async () => 
   );
   press("Name a deputy…");
   fireEvent.change(screen.getByLabelText("In place of"), { target: { value: "oda@home.example" } });
-  fireEvent.change(screen.getByLabelText("Deputy"), { target: { value: "ida@home.example" } });
+  fireEvent.change(screen.getByLabelText("Address of the deputy"), { target: { value: "ida@home.example" } });
   press("Save");
   await waitFor(() =>
     expect(posted("/api/rounds/deputies")).toMatchObject([{ person: "oda@home.example", deputy: "ida@home.example" }]),
