@@ -10,8 +10,8 @@ import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 
 /** So many lines are asked of the engine at once, and so many put down; others are served in between. */
-const PIECE = 500;
-const PUT_AT_ONCE = 50;
+const PIECE = 1_000;
+const PUT_AT_ONCE = 150;
 
 /** Opens the rounds whose time has come, and those that were being opened when the process ended. */
 export async function openDue(app: Rounding): Promise<void> {
