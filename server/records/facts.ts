@@ -269,13 +269,6 @@ export function bodyNow(types: readonly RecordType[], key: RawBuilder<unknown>):
     where fact.type in (${sql.join(types)}) and fact.key = ${key} and fact."to" is null)`;
 }
 
-/**
- * A share's record as it held at an instant, without its address, as SQL for prepared statements: its id, and the instant
- * twice, are bound in this order. Where several sources tell of it, as any of them does.
- */
-export const SHARE_RECORD_AT = `(select json_remove(body, '$.address') from fact where type in ('link', 'grant')
-  and key = ? and ("from" is null or "from" <= ?) and ("to" is null or "to" > ?) limit 1)`;
-
 /** By id of each store that is known now: the source that told of it. */
 export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {
   const stores = await db

@@ -80,7 +80,7 @@ async function filesByAudience(app: Asking, lines: readonly DecidedLine[]): Prom
 
 const nothingToDecide = () => new Problem("unknown", "There is nothing for you to decide in this round.");
 
-/** What is shown of a line: all but its record, which is long. */
+/** What is shown of a line. */
 const SEEN = [
   ...(["share_id", "place", "item_name", "sentence", "audience", "audience_key", "audience_title"] as const),
   ...(["asked", "suggested", "suggested_until", "because", "state", "decision", "settled_at"] as const),

@@ -1,16 +1,14 @@
 import type { Insertable, Selectable } from "kysely";
-import { rfc3339, type Seconds } from "@/core/time/instant";
 import { hashOfLines } from "@/core/rounds/draw";
 import { LINE_STATES, type LineState } from "@/core/rounds/line";
 import type { LineOpened } from "../engine/roundBook";
 import { isAmong } from "../platform/db/among";
 import type { Reads, Tx } from "../platform/db/open";
-import { SHARE_RECORD_AT } from "../records/facts";
 import type { RoundLineTable } from "../platform/db/schema";
 
 export type Line = Selectable<RoundLineTable>;
-/** A line as it is put down; its share’s record comes to it then. */
-export type LineRow = Omit<Insertable<RoundLineTable>, "record">;
+/** A line as it is put down. */
+export type LineRow = Insertable<RoundLineTable>;
 export type LineCounts = Record<LineState, number>;
 
 export const NO_LINES: LineCounts = Object.fromEntries(LINE_STATES.map((state) => [state, 0])) as LineCounts;
@@ -37,17 +35,15 @@ export function rowOfGone(roundId: number, shareId: string): LineRow {
   };
 }
 
-/** Puts lines down, each with its share’s record at an instant, by one prepared statement: rounds have hundreds of thousands. */
-export function insertLines(tx: Tx, rows: readonly LineRow[], opened: Seconds): void {
+/** Puts lines down, by one prepared statement: rounds have hundreds of thousands. */
+export function insertLines(tx: Tx, rows: readonly LineRow[]): void {
   const columns = Object.keys(rows[0]) as (keyof LineRow)[];
   const names = columns.map((name) => `"${name}"`).join(", ");
-  const values = columns.map(() => "?").join(", ");
   // By their places: to look each up by its name takes a third of the time.
   const statement = tx.sqlite.prepare(
-    `insert into round_line (${names}, record) values (${values}, ${SHARE_RECORD_AT})`,
+    `insert into round_line (${names}) values (${columns.map(() => "?").join(", ")})`,
   );
-  const at = rfc3339(opened);
-  for (const row of rows) statement.run(...columns.map((name) => row[name]), row.share_id, at, at);
+  for (const row of rows) statement.run(columns.map((name) => row[name]));
 }
 
 const NOBODY = { decider: "", decider_name: "", decided_as: null, instead_of: null };

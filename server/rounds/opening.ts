@@ -47,7 +47,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
     const lines = await coming;
     coming = linesFor(pieces[i + 1]);
     const rows = lines.map((line, at) => (line ? rowOf(id, line) : rowOfGone(id, piece[at])));
-    if (!(await putDownAll(app.db, id, rows, opened))) return void (await coming);
+    if (!(await putDownAll(app.db, id, rows))) return void (await coming);
   }
   await coming;
   await finish(app.db, id, mark.fact);
@@ -63,15 +63,15 @@ function begin(db: Db, id: number, opened: number): Promise<void> {
 }
 
 /** @returns false where somebody has stopped it meanwhile */
-async function putDownAll(db: Db, id: number, rows: LineRow[], opened: number): Promise<boolean> {
+async function putDownAll(db: Db, id: number, rows: LineRow[]): Promise<boolean> {
   for (let at = 0; at < rows.length; at += PUT_AT_ONCE) {
-    if (!(await putDown(db, id, rows.slice(at, at + PUT_AT_ONCE), opened))) return false;
+    if (!(await putDown(db, id, rows.slice(at, at + PUT_AT_ONCE)))) return false;
     await setImmediate();
   }
   return true;
 }
 
-function putDown(db: Db, id: number, rows: LineRow[], opened: number): Promise<boolean> {
+function putDown(db: Db, id: number, rows: LineRow[]): Promise<boolean> {
   return writing(db, async (tx) => {
     const round = await tx
       .selectFrom("round")
@@ -79,7 +79,7 @@ function putDown(db: Db, id: number, rows: LineRow[], opened: number): Promise<b
       .where("id", "=", id)
       .executeTakeFirstOrThrow();
     if (round.state !== "opening") return false;
-    insertLines(tx, rows, opened);
+    insertLines(tx, rows);
     await tx
       .updateTable("round")
       .set({ lines: round.lines + rows.length })

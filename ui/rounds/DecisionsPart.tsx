@@ -5,6 +5,8 @@ import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { type DecisionView, type RoundView, roundsOperations } from "@/contract/rounds";
 import { LINE_STATES } from "@/core/rounds/line";
+import { rfc3339 } from "@/core/time/instant";
+import { asOf } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Notice } from "../parts/Notice";
@@ -45,7 +47,7 @@ export function DecisionsPart({ round }: { round: RoundView }) {
       <ul>
         {data?.lines.map((line) => (
           <li key={line.shareId} className="border-t border-line py-1.5">
-            <Decision line={line} />
+            <Decision line={line} opened={round.openedAt} />
           </li>
         ))}
       </ul>
@@ -59,7 +61,7 @@ export function DecisionsPart({ round }: { round: RoundView }) {
   );
 }
 
-function Decision({ line }: { line: DecisionView }) {
+function Decision({ line, opened }: { line: DecisionView; opened: number | null }) {
   const dates = useDates();
   const { shareId, itemName, place, audience, state, until, reason, suggested, by, at, docketId } = line;
   const against =
@@ -83,6 +85,11 @@ function Decision({ line }: { line: DecisionView }) {
           {at !== null && `${by}, ${dates.moment(at)}. `}
           {line.isPassed && "Passed on. "}
           {line.isChanged && "Changed since it was first asked. "}
+          {opened !== null && (
+            <Link href={asOf(`/register?share=${encodeURIComponent(shareId)}`, rfc3339(opened))} className="underline">
+              As it was when the round opened
+            </Link>
+          )}{" "}
           {docketId && (
             <Link href={`/ledger/dockets/${docketId}`} className="underline">
               Docket

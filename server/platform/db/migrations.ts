@@ -400,14 +400,13 @@ async function rounds(db: Kysely<unknown>) {
       made_at integer not null, opened_at integer, closed_at integer, ended_by text, lines integer not null default 0,
       lines_hash text, docket_id text references docket (id), seen_fact integer not null default 0)`,
     `create index round_state on round (state)`,
-    // The record stands last, since it is long: whoever reads what stands before it needn't read it.
     `create table round_line (id integer primary key, round_id integer not null references round (id),
       share_id text not null, decider text not null, decider_name text not null, decided_as text, instead_of text,
       department text not null, item_name text not null, place text not null, audience text not null,
       audience_key text not null, audience_title text not null, sentence text not null, asked text not null,
       suggested text, suggested_until integer, because text not null, state text not null, decision text, reason text,
       until integer, decided_by text, decided_at integer, seconds real, overruled integer, settled_at integer, docket_id text references docket (id),
-      changed_at integer, before text, passed_from text not null default '', record text)`,
+      changed_at integer, before text, passed_from text not null default '')`,
     // Lines are put down decider by decider, so that this grows at its end; an index by share would be written all over.
     `create index round_line_decider on round_line (round_id, decider, state)`,
     `create index round_line_confirmed on round_line (share_id, until) where state = 'kept'`,

@@ -268,7 +268,10 @@ export interface RoundTable {
   seen_fact: Generated<number>;
 }
 
-/** One share in one round. What is told of the share is as it was when it was last asked about. */
+/**
+ * One share in one round. What is told of the share is as it was when it was last asked about; its whole record at the
+ * opening is among the facts, which are never changed.
+ */
 export interface RoundLineTable {
   id: Generated<number>;
   round_id: number;
@@ -287,8 +290,6 @@ export interface RoundLineTable {
   audience_key: string;
   audience_title: string;
   sentence: string;
-  /** The share's record at the opening, without its address; null where it was gone by then. */
-  record: string | null;
   asked: string;
   suggested: Suggestion["suggest"] | null;
   suggested_until: number | null;
