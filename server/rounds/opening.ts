@@ -4,7 +4,7 @@ import { lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger";
 import { standings } from "./asking";
 import { decidingOf } from "./deciding";
-import { hashOfShares, insertLines, type LineRow, rowOf, rowOfGone } from "./lines";
+import { hashOfShares, insertLines, type Opened } from "./lines";
 import { planNext } from "./making";
 import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
@@ -40,14 +40,19 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   const deciding = await decidingOf(app.db, round);
   const ids = await app.engine.ask("roundShares", { query: round.asked.query, deciding });
   const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
-  const linesFor = (piece: string[] | undefined) => app.engine.ask("linesOpened", { ids: piece ?? [], deciding });
+  const linesFor = (piece: string[] | undefined) => {
+    const asked = app.engine.ask("linesOpened", { ids: piece ?? [], deciding });
+    // It is awaited in its turn, and tells of what went wrong then; until then nobody listens.
+    asked.catch(() => undefined);
+    return asked;
+  };
   // While some lines are put down, the next are looked up.
   let coming = linesFor(pieces[0]);
   for (const [i, piece] of pieces.entries()) {
     const lines = await coming;
     coming = linesFor(pieces[i + 1]);
-    const rows = lines.map((line, at) => (line ? rowOf(id, line) : rowOfGone(id, piece[at])));
-    if (!(await putDownAll(app.db, id, rows))) return void (await coming);
+    const opened = lines.map((line, at) => line ?? { gone: piece[at] });
+    if (!(await putDownAll(app.db, id, opened))) return void (await coming);
   }
   await coming;
   await finish(app.db, id, mark.fact);
@@ -63,15 +68,15 @@ function begin(db: Db, id: number, opened: number): Promise<void> {
 }
 
 /** @returns false where somebody has stopped it meanwhile */
-async function putDownAll(db: Db, id: number, rows: LineRow[]): Promise<boolean> {
-  for (let at = 0; at < rows.length; at += PUT_AT_ONCE) {
-    if (!(await putDown(db, id, rows.slice(at, at + PUT_AT_ONCE)))) return false;
+async function putDownAll(db: Db, id: number, lines: readonly Opened[]): Promise<boolean> {
+  for (let at = 0; at < lines.length; at += PUT_AT_ONCE) {
+    if (!(await putDown(db, id, lines.slice(at, at + PUT_AT_ONCE)))) return false;
     await setImmediate();
   }
   return true;
 }
 
-function putDown(db: Db, id: number, rows: LineRow[]): Promise<boolean> {
+function putDown(db: Db, id: number, lines: readonly Opened[]): Promise<boolean> {
   return writing(db, async (tx) => {
     const round = await tx
       .selectFrom("round")
@@ -79,10 +84,10 @@ function putDown(db: Db, id: number, rows: LineRow[]): Promise<boolean> {
       .where("id", "=", id)
       .executeTakeFirstOrThrow();
     if (round.state !== "opening") return false;
-    insertLines(tx, rows);
+    insertLines(tx, id, lines);
     await tx
       .updateTable("round")
-      .set({ lines: round.lines + rows.length })
+      .set({ lines: round.lines + lines.length })
       .where("id", "=", id)
       .execute();
     return true;

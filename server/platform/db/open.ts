@@ -58,7 +58,7 @@ export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
 }
 
 /** Runs one statement with the values of each row, which for thousands of rows is much cheaper than building queries. */
-export function runForEach(db: Reads, text: string, rows: readonly (string | number)[][]) {
+export function runForEach(db: Reads, text: string, rows: readonly (string | number | null)[][]) {
   const statement = db.sqlite.prepare(text);
   for (const row of rows) statement.run(row);
 }
