@@ -356,7 +356,7 @@ test.each(CASES)("%s: %s", (rule, _, records, subjects) => {
 });
 
 test("every rule has a case", () => {
-  const apart: RuleId[] = ["engagement-over", "store-abroad"];
+  const apart: RuleId[] = ["engagement-over", "store-abroad", "unconfirmed"];
   expect(RULE_IDS.filter((id) => !apart.includes(id) && !CASES.some(([rule]) => rule === id))).toEqual([]);
 });
 
@@ -366,6 +366,20 @@ test("store-abroad: a store that says it is elsewhere, where regions are named",
   expect(found("store-abroad", records)).toEqual([]);
   expect(found("store-abroad", records, { regions: ["home"] })).toEqual(["s"]);
   expect(found("store-abroad", records, { regions: ["home", "elsewhere"] })).toEqual([]);
+});
+
+test("unconfirmed: older than the days, with no confirmation whose day is still ahead", () => {
+  const old = { grantedAt: inDays(-200) };
+  const estate = estateOf(
+    plain,
+    ...[grant("never", "f", "out", old), grant("ahead", "f", "out", old), grant("over", "f", "out", old)],
+    ...[grant("at180", "f", "out", { grantedAt: inDays(-180) }), grant("in", "f", "in", old)],
+  );
+  estate.shares.takeConfirmations(new Map([["ahead", T + 1]]));
+  const now = () => findings(judge(estate, T), readRules({ unconfirmed: {} })).map(({ subject }) => subject);
+  expect(now()).toEqual(["never", "over"]);
+  estate.shares.takeConfirmations(new Map([["over", T]]));
+  expect(now()).toEqual(["ahead", "never", "over"]);
 });
 
 describe("a scope", () => {
