@@ -300,7 +300,7 @@ test("whoever leaves in the middle decides nothing more; their lines go to the n
   await house.read();
   const id = await opened({ order: ["owner", "manager", "head"] });
   await decide(id, IDA, ["l1"], keep(30, "Mine"));
-  // Everywhere: who has left one store only is still of the house.
+  // Everywhere: who has left one store only still works here.
   for (const { db } of Object.values(house.stores)) {
     db.put(person("ida", IDA, { department: "Touring", managerId: "out", status: "left" }), NOW);
     db.put(person("oda", ODA, { status: "left" }), NOW);

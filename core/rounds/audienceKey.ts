@@ -12,7 +12,7 @@ export function audienceKeyOf(estate: Estate, share: Share): AudienceKey {
   const outsiders = [...share.outsiders].map((index) => estate.people[index]);
   if (share.audience === "open" || share.audience === "nobody")
     return { key: "open", title: "Anyone with the address" };
-  if (outsiders.length === 0) return { key: "house", title: "People in the house" };
+  if (outsiders.length === 0) return { key: "house", title: "People in-house" };
   if (outsiders.length === 1) {
     const [{ address, name, organisation }] = outsiders;
     return { key: `person ${address}`, title: `${name}, ${organisation}` };

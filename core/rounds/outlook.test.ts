@@ -41,7 +41,7 @@ test.each([
     "organisations other.example quay.example",
   ],
   ["whoever has the address", link("s", "f"), "open"],
-  ["people in the house", grant("s", "f", "in"), "house"],
+  ["people in-house", grant("s", "f", "in"), "house"],
 ])("by person, a share for %s goes under them", (_, share, key) => {
   const estate = estateWith(share);
   expect(audienceKeyOf(estate, estate.share("s")!).key).toBe(key);

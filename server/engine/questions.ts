@@ -80,7 +80,7 @@ export interface RoundQuestions {
   whyNotPassedOn: [{ lines: { shareId: string; before: string[] }[]; to: string }, (string | null)[]];
   /** Who some people are here. */
   insiders: [{ addresses: string[] }, InsiderTold[]];
-  /** Every department that somebody active of the house is in. */
+  /** Every department that somebody active here is in. */
   departments: [Record<never, never>, string[]];
 }
 

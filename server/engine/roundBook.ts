@@ -208,7 +208,7 @@ export class RoundBook {
 const markOf = (asked: string) => createHash("sha256").update(asked).digest("hex");
 const marked = <L extends LineMade>(line: L): L => ({ ...line, asked: markOf(line.asked) });
 
-/** Somebody of the house, as rounds know them. */
+/** Somebody who works here, as rounds know them. */
 export interface InsiderTold {
   address: string;
   name: string;

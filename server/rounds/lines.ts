@@ -1,4 +1,4 @@
-import type { Insertable, Selectable } from "kysely";
+import { type Insertable, type Selectable, sql } from "kysely";
 import { hashOfLines } from "@/core/rounds/draw";
 import { LINE_STATES, type LineState } from "@/core/rounds/line";
 import type { LineOpened } from "../engine/roundBook";
@@ -25,24 +25,8 @@ export type Opened = LineOpened | { gone: string };
 function valuesOf(roundId: number, line: Opened): (string | number | null)[] {
   if ("gone" in line)
     return [
-      roundId,
-      line.gone,
-      "gone",
-      "",
-      "",
-      null,
-      null,
-      "",
-      "A share that has gone",
-      "",
-      "",
-      "",
-      "",
-      "",
-      "",
-      null,
-      null,
-      "",
+      ...[roundId, line.gone, "gone", "", "", null, null, ""],
+      ...["A share that has gone", "", "", "", "", "", "", null, null, ""],
     ];
   const { decider, suggested } = line;
   return [
@@ -149,7 +133,8 @@ export async function* unsettledLines(db: Reads, roundId: number): AsyncGenerato
     const lines = await db
       .selectFrom("round_line")
       .select(UNSETTLED)
-      .where("round_id", "=", roundId)
+      // By the lines' own order: by the index of a round, each piece would go through all of it again.
+      .where(sql<boolean>`+round_id = ${roundId}`)
       .where("settled_at", "is", null)
       .where("state", "!=", "gone")
       .where("id", ">", after)

@@ -36,7 +36,7 @@ export async function standIns(app: Asking): Promise<StandIns> {
   };
 }
 
-/** Says who heads a department; null for nobody. @throws {Problem} where they aren't an active person of the house */
+/** Says who heads a department; null for nobody. @throws {Problem} where they don't work here */
 export async function setHead(app: Asking, department: string, person: string | null, actor: string): Promise<void> {
   const address = person?.toLowerCase() ?? null;
   if (address !== null) await checkActive(app, address);

@@ -54,7 +54,7 @@ export function suggestionWords({ suggest, suggestedUntil, reasons }: DecidedLin
     case "keep":
       return `It can stay${suggestedUntil === null ? "" : ` until ${dates.day(suggestedUntil)}`}: nothing is wrong with it.`;
     case null:
-      return "It stays in the house, so there is no suggestion.";
+      return "It stays in-house, so there is no suggestion.";
   }
 }
 

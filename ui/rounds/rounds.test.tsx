@@ -199,7 +199,7 @@ test("a look’s lines are decided again one by one", async () => {
   await waitFor(() => expect(posted("/api/rounds/looks/3/decide")).toEqual([{ shares: ["s"], decision: "end" }]));
 });
 
-test("heads and deputies are set where everything of the house is", async () => {
+test("heads and deputies are set under Estate", async () => {
   answers["/api/rounds/stand-ins"] = {
     heads: [{ department: "Press", person: null, name: null }],
     deputies: [{ id: 4, person: "ida@home.example", deputy: "ivo@home.example", from: T, until: T + DAY }],
