@@ -10,7 +10,7 @@ import type { Channels } from "./channels";
 import { type LetterContent, mailOf } from "./letterWords";
 import type { ToldAlert } from "./message";
 import { afterSending } from "./retrying";
-import { mailBy } from "./sending";
+import { mailing, type SendMail } from "./sending";
 import type { Asking } from "../engine/client";
 
 /** Puts down a letter that is to go out now. @param about where it tells of a docket: which, and its `LetterContent`, sealed. @returns its id */
@@ -75,13 +75,15 @@ const ONE_MAIL_S = DAY;
 export async function sendLetters(app: Composing, { mail }: Channels, now: Seconds): Promise<void> {
   const due = await dueLetters(app.db, now);
   const had = await lastMails(app.db, now - ONE_MAIL_S);
-  for (const [target, letters] of grouped(due, (letter) => letter.target)) {
-    const last = had.get(target);
-    const going = last === undefined ? letters : letters.filter((letter) => cantWait(app, letter));
-    const later = letters.filter((letter) => !going.includes(letter));
-    if (later.length > 0) await putOff(app.db, later, last! + ONE_MAIL_S);
-    if (going.length > 0) await sendTogether(app, mail, target, going, now);
-  }
+  await mailing(mail, async (send) => {
+    for (const [target, letters] of grouped(due, (letter) => letter.target)) {
+      const last = had.get(target);
+      const going = last === undefined ? letters : letters.filter((letter) => cantWait(app, letter));
+      const later = letters.filter((letter) => !going.includes(letter));
+      if (later.length > 0) await putOff(app.db, later, last! + ONE_MAIL_S);
+      if (going.length > 0) await sendTogether(app, send, target, going, now);
+    }
+  });
 }
 
 /** All that is due to the first of those to whom something is. */
@@ -117,14 +119,14 @@ function putOff(db: Db, letters: readonly Letter[], until: Seconds): Promise<voi
   });
 }
 
-async function sendTogether(app: Composing, mail: Channels["mail"], target: string, letters: Letter[], now: Seconds) {
+async function sendTogether(app: Composing, send: SendMail, target: string, letters: Letter[], now: Seconds) {
   let error: string | null = null;
   let isEmpty = false;
   try {
     const contents = await Promise.all(letters.map((letter) => contentOf(app, letter)));
     const told = contents.filter((content) => content !== null);
     isEmpty = told.length === 0;
-    if (!isEmpty) await mailBy(mail, { to: target, ...mailOf(told) });
+    if (!isEmpty) await send({ to: target, ...mailOf(told) });
   } catch (failure) {
     error = (failure as Error).message;
   }
