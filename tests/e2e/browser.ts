@@ -103,11 +103,17 @@ export async function faultsInAnyLight(page: Page): Promise<string[]> {
   return faults;
 }
 
-/** Signs in by the form, and waits for the console. */
-export async function signInOn(page: Page, url: string, email: string, password: string) {
+/** Signs in by the form, and waits for what they come to: the console, unless it is said what else. */
+export async function signInOn(
+  page: Page,
+  url: string,
+  email: string,
+  password: string,
+  arrival = "nav[aria-label=Sections]",
+) {
   await openOn(page, `${url}/sign-in`);
   await page.type("input[name=email]", email);
   await page.type("input[name=password]", password);
   await page.keyboard.press("Enter");
-  await hasOn(page, "nav[aria-label=Sections]");
+  await hasOn(page, arrival);
 }

@@ -12,6 +12,9 @@ export const PASSWORD = "tern-gravel-lantern-oboe";
 export const ADMINISTRATOR = "imre.varga@wrenmoor.example";
 export const AUDITOR = "auditor@wrenmoor.example";
 
+/** A slow machine takes a while to make a demo from nothing. */
+const START_WITHIN_MS = 240_000;
+
 const root = join(__dirname, "../..");
 const STORES = ["stacks", "alcoves", "dock"] as const;
 type StoreName = (typeof STORES)[number];
@@ -73,7 +76,7 @@ export class Demo {
     });
     this.process.stdout!.on("data", (text) => (this.output += text));
     this.process.stderr!.on("data", (text) => (this.output += text));
-    await this.until(() => this.output.includes("Ctrl+C ends everything"), "start");
+    await this.until(() => this.output.includes("Ctrl+C ends everything"), "start", START_WITHIN_MS);
   }
 
   /** Ends it, and starts it again with the same data at a later instant: what was due meanwhile is done then. */
@@ -176,12 +179,12 @@ export class Demo {
     return new Session(this.url, cookie.join("; "));
   }
 
-  until(condition: () => boolean | Promise<boolean>, what: string): Promise<void> {
+  until(condition: () => boolean | Promise<boolean>, what: string, withinMs?: number): Promise<void> {
     const orGone = () => {
       if (this.process && this.process.exitCode !== null) throw new Error(`The demo ended. It said:\n${this.output}`);
       return condition();
     };
-    return until(orGone, what, () => this.output);
+    return until(orGone, what, () => this.output, withinMs);
   }
 }
 

@@ -171,10 +171,11 @@ test("a note and a waiver are kept, shown and in the ledger; an auditor can leav
   expect(await faultsOf(page)).toEqual([]);
   expect((await administrator.ask("/api/waivers", { ids: [waivers[0].id] }, "DELETE")).status).toBe(200);
   expect((await auditor.ask("/api/register?query=waived:open-password")).answer.found).toBe(0);
+  // Rounds of the demo may have entries of their own meanwhile.
   const kinds = (await auditor.ask("/api/ledger")).answer.entries
-    .slice(0, 3)
-    .map((entry: { kind: string }) => entry.kind);
-  expect(kinds).toEqual(["waivers-ended", "waivers-given", "note-left"]);
+    .map((entry: { kind: string }) => entry.kind)
+    .filter((kind: string) => !kind.startsWith("lines-"));
+  expect(kinds.slice(0, 3)).toEqual(["waivers-ended", "waivers-given", "note-left"]);
 });
 
 test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger says so", async () => {

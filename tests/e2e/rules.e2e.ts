@@ -41,6 +41,15 @@ async function askAbout(rule: string, items: string[], parameters: object = {}) 
   expect((await administrator.ask(`/api/rules/${rule}`, { setting, pass: answer.pass }, "PUT")).status).toBe(200);
 }
 
+/**
+ * What is due is done at the beginning of each minute. Where one begins between two questions to the same person, they
+ * are told of the second a day later: that is as it should be, and not what is tested here.
+ */
+async function withinOneMinute() {
+  const left = 60 - new Date().getSeconds();
+  if (left < 15) await new Promise((resolve) => setTimeout(resolve, (left + 1) * 1_000));
+}
+
 /** Goes to the Desk and applies every docket that waits there. */
 async function applyWhatWaits() {
   for (;;) {
@@ -117,6 +126,7 @@ test("what is out of range, or a scope that names nothing, is said at the place,
 });
 
 test("the owner is written to, opens the page on a telephone, keeps one share and tightens another", async () => {
+  await withinOneMinute();
   await askAbout("open-password", [open.itemId]);
   await askAbout("outside-download", [open.itemId]);
   await askAbout("outside-expiry", [named.itemId]);

@@ -3,7 +3,7 @@ export async function until(
   condition: () => boolean | Promise<boolean>,
   what: string,
   said: () => string,
-  withinMs = 90_000,
+  withinMs = 150_000,
 ): Promise<void> {
   const end = Date.now() + withinMs;
   while (!(await condition())) {
