@@ -63,6 +63,13 @@ export default tseslint.config(
   ...parts,
   ...rooms,
   {
+    files: ["app/**", "ui/**"],
+    ignores: ["ui/parts/Link.tsx"],
+    rules: {
+      "no-restricted-imports": ["error", { name: "next/link", message: "ui/parts/Link fetches nothing beforehand" }],
+    },
+  },
+  {
     files: ["core/**/*.ts"],
     ignores: ["**/*.test.ts"],
     rules: {

@@ -1,7 +1,6 @@
 "use client";
 
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { useState } from "react";
 import { peopleOperations, type Self } from "@/contract/people";
 import { SignInAgain } from "../frame/SignInAgain";
@@ -9,6 +8,7 @@ import { Brand } from "../frame/Brand";
 import { asked } from "../parts/ask";
 import { DateSettingsContext } from "../parts/useDates";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { signOut } from "../parts/signOut";
 import { Notice } from "../parts/Notice";

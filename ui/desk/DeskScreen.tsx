@@ -3,7 +3,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
 import clsx from "clsx";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import { alertsOperations } from "@/contract/alerts";
@@ -11,6 +10,7 @@ import { deskOperations } from "@/contract/desk";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

@@ -1,13 +1,13 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { registerOperations } from "@/contract/register";
 import type { Facet } from "@/core/query/facets";
 import type { Funnel } from "@/core/query/page";
 import { shortlistOperations } from "@/contract/shortlist";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";

@@ -1,9 +1,9 @@
-import Link from "next/link";
 import { LABELS } from "@/core/estate/records";
 import type { Tightness } from "@/core/register/tightness";
 import { LATCHES } from "@/core/changes/latches";
 import { LATCH_WORDS } from "../parts/LatchMarks";
 import { plainWords } from "../parts/words";
+import { Link } from "../parts/Link";
 
 /** Labels down, latches across: how many have a latch shut of those that should. A cell leads to those that have not. */
 export function TightnessTable({ cells }: { cells: Tightness[] }) {

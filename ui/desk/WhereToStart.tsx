@@ -1,9 +1,9 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { shortlistOperations, type WhereToStart as Start } from "@/contract/shortlist";
 import { asked } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import type { Dates } from "../parts/dates";
 import { useDates } from "../parts/useDates";

@@ -1,12 +1,12 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { docketsOperations } from "@/contract/dockets";
 import { seconds } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 

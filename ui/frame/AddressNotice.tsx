@@ -1,5 +1,5 @@
-import Link from "next/link";
 import { begun } from "@/core/text/text";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 
 interface Props {

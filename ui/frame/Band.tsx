@@ -1,7 +1,6 @@
 "use client";
 
 import clsx from "clsx";
-import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useState } from "react";
 import type { Seconds } from "@/core/time/instant";
@@ -13,6 +12,7 @@ import { Palette } from "./Palette";
 import { SECTIONS } from "./screens";
 import { TimeControl } from "./TimeControl";
 import { asOf, useStandpoint } from "./viewer";
+import { Link } from "../parts/Link";
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
   const path = usePathname();

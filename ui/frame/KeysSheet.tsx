@@ -1,7 +1,6 @@
 "use client";
 
 import clsx from "clsx";
-import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { Button } from "../parts/Button";
@@ -9,6 +8,7 @@ import { Key } from "../parts/Key";
 import { useKeysOn } from "../parts/useKeys";
 import { KEYS_EVERYWHERE, keysOn } from "./keys";
 import { asOf, useStandpoint } from "./viewer";
+import { Link } from "../parts/Link";
 
 /** The keys of the screen one is on, and whether they are on. */
 export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {

@@ -2,7 +2,6 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
-import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
 import { docketsOperations } from "@/contract/dockets";
 import { previewWords } from "@/core/preview/previewWords";
@@ -15,6 +14,7 @@ import { ConfirmApply } from "./ConfirmApply";
 import { TrayPanel } from "./TrayPanel";
 import { type Confirmed, useTray } from "./useTray";
 import { useStandpoint } from "./viewer";
+import { Link } from "../parts/Link";
 
 const GHOST = "h-7 whitespace-nowrap rounded-[3px] border border-band-line px-3 text-band-ink";
 

@@ -2,7 +2,6 @@
 
 import { docketsOperations } from "@/contract/dockets";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { changeWords } from "@/core/changes/changeWords";
 import {
@@ -17,6 +16,7 @@ import { PreviewParts } from "../frame/PreviewParts";
 import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 import { HeldStores } from "../parts/HeldStores";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";

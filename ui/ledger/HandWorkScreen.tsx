@@ -2,8 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
-import Link from "next/link";
 import { docketsOperations } from "@/contract/dockets";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { countWords } from "../parts/words";

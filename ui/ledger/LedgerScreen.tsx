@@ -1,7 +1,6 @@
 "use client";
 
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { parseAsString, useQueryState } from "nuqs";
 import { docketsOperations } from "@/contract/dockets";
 import { ledgerOperations } from "@/contract/ledger";
@@ -9,6 +8,7 @@ import type { Proof } from "@/core/ledger/chain";
 import { spelledToday } from "@/core/ledger/spelling";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { plainWords } from "../parts/words";

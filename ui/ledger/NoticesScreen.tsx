@@ -1,7 +1,6 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { type FormEvent, useState } from "react";
 import {
@@ -17,6 +16,7 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 

@@ -1,10 +1,10 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { docketsOperations, type HandedOver } from "@/contract/dockets";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";

@@ -2,12 +2,12 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import Link from "next/link";
 import { docketsOperations } from "@/contract/dockets";
 import { changeWords } from "@/core/changes/changeWords";
 import type { Receipt } from "@/core/preview/docketView";
 import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { MarkAllBox, MarkBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
 import { ShowOnce } from "../parts/ShowOnce";

@@ -1,10 +1,10 @@
 "use client";
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { docketsOperations } from "@/contract/dockets";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 
 /** Puts together a docket that takes this one back, all of it or what is marked. */

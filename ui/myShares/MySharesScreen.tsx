@@ -1,7 +1,6 @@
 "use client";
 
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { useState } from "react";
 import { type MyRound, mySharesOperations } from "@/contract/decisions";
 import type { DateSettings } from "@/core/time/style";
@@ -9,6 +8,7 @@ import type { Seconds } from "@/core/time/instant";
 import { DecideAt } from "../decide/DecideScreen";
 import { doorBySignIn } from "../decide/door";
 import { asked } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { signOut } from "../parts/signOut";

@@ -1,7 +1,6 @@
 "use client";
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import type { waiversBody } from "@/contract/rules";
 import type { z } from "zod";
 import { type FormEvent, useState } from "react";
@@ -16,6 +15,7 @@ import type { Remedy } from "@/core/rules/remedies";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { MomentField } from "../parts/MomentField";
 import { Notice } from "../parts/Notice";
 import { useMoment } from "../parts/useMoment";

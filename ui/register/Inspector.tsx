@@ -3,7 +3,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
-import Link from "next/link";
 import { shareOperations } from "@/contract/share";
 import { type Latch, LATCHES } from "@/core/changes/latches";
 import type { LatchState } from "@/core/rules/latches";
@@ -13,6 +12,7 @@ import type { Seconds } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { changeWords } from "@/core/changes/changeWords";
 import type { StagedChange } from "@/core/changes/states";

@@ -1,7 +1,6 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { registerOperations } from "@/contract/register";
 import { parseOrder, printOrder } from "@/core/query/order";
 import type { RegisterRow } from "@/core/register/columns";
@@ -9,6 +8,7 @@ import { useSearchParams } from "next/navigation";
 import { useMemo } from "react";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { datesIn } from "../parts/dates";

@@ -1,7 +1,6 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { useState } from "react";
 import { registerOperations } from "@/contract/register";
 import { shareOperations } from "@/contract/share";
@@ -10,6 +9,7 @@ import type { RegisterRow } from "@/core/register/columns";
 import { noReason, type PublicShare, type WhyOpen, whyOpen } from "@/core/register/publicList";
 import type { Note, WaiverView } from "@/core/register/remarks";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";

@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
 import type { ShareEvent } from "@/core/register/history";
 import { eventWords, cautions, likeWords } from "@/core/trail/sentence";
@@ -7,6 +6,7 @@ import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { useDates } from "../parts/useDates";
+import { Link } from "../parts/Link";
 
 const SHOWN = 12;
 

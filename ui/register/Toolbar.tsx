@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { GROUPINGS, type Grouping } from "@/core/query/outline";
 import { GROUP_ORDERS, type GroupOrder } from "@/core/query/totals";
 import { asOf } from "../frame/viewer";
@@ -11,6 +10,7 @@ import { ExportMenu } from "./ExportMenu";
 import type { Staging } from "../staging/useStaging";
 import { TightenMenu } from "./TightenMenu";
 import type { TableState } from "./useTableState";
+import { Link } from "../parts/Link";
 
 const GROUP_WORDS: Record<Grouping, string> = {
   item: "By item",

@@ -1,7 +1,6 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { type DecisionView, type RoundView, roundsOperations } from "@/contract/rounds";
 import { LINE_STATES } from "@/core/rounds/line";
@@ -9,6 +8,7 @@ import { rfc3339 } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords, plainWords } from "../parts/words";

@@ -1,13 +1,13 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { type LookLine, roundsOperations } from "@/contract/rounds";
 import type { LineDecision } from "@/core/rounds/line";
 import { within } from "@/core/text/text";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { type RoundView, roundsOperations } from "@/contract/rounds";
@@ -8,6 +7,7 @@ import { sampleSize } from "@/core/advice/sample";
 import { useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";

@@ -1,7 +1,6 @@
 "use client";
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useQueryStates } from "nuqs";
 import { type FormEvent, useId } from "react";
@@ -13,6 +12,7 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { Link } from "../parts/Link";
 import { MomentField } from "../parts/MomentField";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

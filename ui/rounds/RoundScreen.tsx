@@ -1,8 +1,8 @@
 "use client";
 
-import Link from "next/link";
 import { type RoundView } from "@/contract/rounds";
 import { useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

@@ -1,10 +1,10 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { type RoundLine, roundsOperations } from "@/contract/rounds";
 import { useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { useState } from "react";
 import type { RulePreview } from "@/core/rules/preview";
 import { RULES } from "@/core/rules/list";
@@ -10,6 +9,7 @@ import type { RuleLine, RuleTrial } from "@/core/rules/view";
 import { SEVERITIES, type Severity } from "@/core/rules/severity";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { countWords, plainWords } from "../parts/words";
 import type { AnswerOf } from "@/contract/operation";

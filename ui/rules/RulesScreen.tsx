@@ -1,7 +1,6 @@
 "use client";
 
 import clsx from "clsx";
-import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { type KeyboardEvent, useState } from "react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
@@ -10,6 +9,7 @@ import { RULE_IDS, type RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import type { RuleLine, RulesView } from "@/core/rules/view";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";

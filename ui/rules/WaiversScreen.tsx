@@ -1,13 +1,13 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
 import { rulesOperations } from "@/contract/rules";
 import { RULES } from "@/core/rules/list";
 import { seconds } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { MarkAllBox, MarkBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";

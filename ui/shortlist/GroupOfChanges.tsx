@@ -2,13 +2,13 @@
 
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { ChevronDown, ChevronRight } from "lucide-react";
-import Link from "next/link";
 import { useQueryState } from "nuqs";
 import { useId } from "react";
 import { type ShortlistLine, shortlistOperations } from "@/contract/shortlist";
 import type { ActGroup } from "@/core/advice/groups";
 import { ask, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { closesWords, groupRemarks, groupTitle, percentWords, usedByWords } from "./words";

@@ -1,9 +1,9 @@
 "use client";
 
-import Link from "next/link";
 import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import type { Curve } from "@/core/advice/view";
 import { useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";
 import { FrontierCurve } from "./FrontierCurve";

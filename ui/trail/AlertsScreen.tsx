@@ -3,7 +3,6 @@
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { Check } from "lucide-react";
-import Link from "next/link";
 import { parseAsInteger, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { type KeyboardEvent, useEffect, useRef } from "react";
 import { alertsOperations } from "@/contract/alerts";
@@ -11,6 +10,7 @@ import type { Alert } from "@/core/trail/alert";
 import { ALERT_STATES } from "@/core/trail/watch";
 import { useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
+import { Link } from "../parts/Link";
 import { MarkAllBox } from "../parts/MarkBox";
 import { Notice } from "../parts/Notice";
 import { OfNow } from "../parts/OfNow";

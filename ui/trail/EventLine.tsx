@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { rfc3339 } from "@/core/time/instant";
 import type { TrailEvent } from "@/core/trail/event";
 import type { EventGroupLine } from "@/core/trail/page";
@@ -9,6 +8,7 @@ import { cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle, verbWords } from "@/core/trail/verbs";
 import { useDates } from "../parts/useDates";
 import { useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 
 interface Props {
   event: TrailEvent;

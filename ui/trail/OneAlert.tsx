@@ -1,9 +1,9 @@
 "use client";
 
-import Link from "next/link";
 import type { Alert } from "@/core/trail/alert";
 import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";

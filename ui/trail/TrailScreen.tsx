@@ -2,10 +2,10 @@
 
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
-import Link from "next/link";
 import { trailOperations } from "@/contract/trail";
 import type { EventPlace, EventsPage, GroupsPage } from "@/core/trail/page";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";

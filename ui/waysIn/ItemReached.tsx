@@ -1,9 +1,9 @@
-import Link from "next/link";
 import type { Exposure } from "@/core/access/exposure";
 import type { ItemWays } from "@/core/access/ways";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { countWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";
+import { Link } from "../parts/Link";
 
 /** What is open to the outside, all ways together. */
 function OutsideWords({ outside }: { outside: Exposure }) {

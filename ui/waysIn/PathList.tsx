@@ -1,8 +1,8 @@
-import Link from "next/link";
 import type { PathWays, NamedPath } from "@/core/access/ways";
 import { type Change, subjectOf } from "@/core/changes/change";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 import { AccessWords } from "./AccessWords";

@@ -1,11 +1,11 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import Link from "next/link";
 import { parseAsBoolean, parseAsString, useQueryState, useQueryStates } from "nuqs";
 import { waysInOperations } from "@/contract/waysIn";
 import type { ReachWays, Ways } from "@/core/access/ways";
 import { asOf, useStandpoint } from "../frame/viewer";
+import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { ask, keyOf } from "../parts/ask";
 import { Notice } from "../parts/Notice";
