@@ -14,22 +14,15 @@ const changed = execFileSync("git", ["status", "--porcelain", "--no-renames", "-
   .filter((line) => line !== "" && !line.slice(0, 2).includes("D"))
   .map((line) => line.slice(3));
 const scripts = changed.filter((file) => /\.(tsx?|mjs)$/.test(file));
-const failed = await sideBySide({
-  Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"],
-  ...(scripts.length > 0 && {
-    Lint: ["node_modules/eslint/bin/eslint.js", "--no-warn-ignored", "--max-warnings", "0", ...scripts],
-  }),
-  ...(changed.length > 0 && {
-    Format: [
-      "node_modules/prettier/bin/prettier.cjs",
-      "--check",
-      "--ignore-unknown",
-      "--log-level",
-      "warn",
-      ...changed,
-    ],
-  }),
-});
+const lint = ["node_modules/eslint/bin/eslint.js", "--no-warn-ignored", "--max-warnings", "0", ...scripts];
+const format = ["--check", "--ignore-unknown", "--log-level", "warn", ...changed];
+const failed = await sideBySide(
+  { Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"] },
+  {
+    ...(scripts.length > 0 && { Lint: lint }),
+    ...(changed.length > 0 && { Format: ["node_modules/prettier/bin/prettier.cjs", ...format] }),
+  },
+);
 const jest = ["--selectProjects", "unit", "ui", "--onlyChanged", "--passWithNoTests", "--maxWorkers", "100%"];
 const beside = ["--testPathIgnorePatterns", "/node_modules/", "<rootDir>/(tests|bench)/"];
 const code = await timed("Unit tests", () => run("node_modules/jest/bin/jest.js", [...jest, ...beside]));

@@ -5,6 +5,11 @@ import { root } from "./stale.mjs";
 
 /** Installs what is missing: the packages, and the one native module, compiled here from its source. */
 export function ensureInstalled() {
+  ensurePackages();
+  ensureDatabase();
+}
+
+export function ensurePackages() {
   const [major, minor] = process.versions.node.split(".").map(Number);
   if (major < 20 || (major === 20 && minor < 19))
     fail(`Node 20.19 or newer is needed; this is ${process.versions.node}.`);
@@ -12,6 +17,9 @@ export function ensureInstalled() {
     console.log("Installing packages, once.");
     npm(["install", "--no-save", "--no-audit", "--no-fund"]);
   }
+}
+
+function ensureDatabase() {
   if (!databaseLoads()) {
     console.log("Compiling the database module, once; this takes a minute or two.");
     npm(["rebuild", "better-sqlite3", "--ignore-scripts=false"]);

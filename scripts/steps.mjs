@@ -24,22 +24,21 @@ export function run(script, args, { output = "inherit" } = {}) {
 }
 
 /**
- * Runs steps side by side, as many at once as there are lanes; what each says comes in one piece when it has ended.
- * @param {Record<string, string[]>} steps a script with its arguments, by the step's name
+ * Runs steps side by side: those of one lane one after the other, lanes at once. What each says comes in one piece when
+ * it has ended.
+ * @param {Record<string, string[]>[]} lanes a script with its arguments, by the step's name
  * @returns {Promise<string[]>} the names of those that failed
  */
-export async function sideBySide(steps, lanes = 2) {
-  const waiting = Object.entries(steps);
+export async function sideBySide(...lanes) {
   const failed = [];
-  const lane = async () => {
-    for (let next = waiting.shift(); next; next = waiting.shift()) {
-      const [name, [script, ...args]] = next;
+  const go = async (steps) => {
+    for (const [name, [script, ...args]] of Object.entries(steps)) {
       const { code, said } = await timed(name, () => heard(script, args));
       console.log(`\n== ${name}: ${code === 0 ? "holds" : "fails"}${said && `\n${said}`}`);
       if (code !== 0) failed.push(name);
     }
   };
-  await Promise.all(Array.from({ length: lanes }, lane));
+  await Promise.all(lanes.map(go));
   return failed;
 }
 

@@ -1,11 +1,11 @@
 // Everything that must hold: types, lint, unit tests with conformance, and the story in a browser.
-import { execFileSync } from "node:child_process";
+import { execFile } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { promisify } from "node:util";
 import { CHROMIUM } from "./chromium.mjs";
-import { ensureBuilt } from "./build.mjs";
-import { ensureInstalled, fail } from "./install.mjs";
+import { ensurePackages, fail } from "./install.mjs";
 import { run, sideBySide, tellTimes, timed } from "./steps.mjs";
 
 /** Where each program is that tests start, and the package that it comes in. */
@@ -17,20 +17,21 @@ const PROGRAMS = {
 let passed = 0;
 let failed = 0;
 
-await timed("Packages and programs", () => {
-  ensureInstalled();
-  ensurePrograms();
+await timed("Packages and programs", async () => {
+  const programs = ensurePrograms();
+  ensurePackages();
+  await programs;
 });
-await timed("Build", ensureBuilt);
-const steps = {
-  Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"],
+const build = { Build: ["scripts/build.mjs"], Types: ["node_modules/typescript-native/bin/tsc", "--noEmit"] };
+const look = {
   Lint: ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"],
   Format: ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
   "Unused code": ["node_modules/knip/bin/knip.js"],
 };
-const broken = await sideBySide(steps);
+const broken = await sideBySide(build, look);
+if (broken.includes("Build")) fail("Nothing can be tried that is not built.");
 failed += broken.length;
-passed += Object.keys(steps).length - broken.length;
+passed += Object.keys({ ...build, ...look }).length - broken.length;
 // One for each core: of two, Jest by itself would leave one idle.
 await jest("Unit tests and conformance", "--selectProjects", "unit", "ui", "--maxWorkers", "100%");
 // One for each core: with more of them pages wait for each other.
@@ -55,7 +56,7 @@ async function jest(name, ...args) {
 }
 
 /** Programs of Debian that tests start, by apt where we may; else a line that says what to install. */
-function ensurePrograms() {
+async function ensurePrograms() {
   const missing = Object.entries(PROGRAMS).filter(([path]) => !existsSync(path));
   if (missing.length === 0) return;
   const packages = missing.map(([, name]) => name);
@@ -66,7 +67,11 @@ function ensurePrograms() {
     );
   console.log(`Installing ${packages.join(" and ")}, once.`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  const options = { env, stdio: ["ignore", "ignore", "inherit"] };
-  execFileSync("apt-get", ["update", "-qq"], options);
-  execFileSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], options);
+  const apt = promisify(execFile);
+  try {
+    await apt("apt-get", ["update", "-qq"], { env });
+    await apt("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], { env });
+  } catch (error) {
+    fail(`apt-get could not install ${packages.join(" and ")}:\n${error.stderr}`);
+  }
 }
