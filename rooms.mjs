@@ -27,14 +27,15 @@ export const ORDER = {
       "preview",
       "advice",
       "rounds",
+      "outsiders",
       "trail",
       "ledger",
     ],
   ],
   server: [
     ...["platform", "records", "stores", "engine", "messages", "dockets"],
-    ...["people", "trail", "rules", "rounds", "register", "shortlist", "desk", "http"],
+    ...["people", "trail", "rules", "rounds", "outsiders", "register", "shortlist", "desk", "http"],
   ],
 };
 /** One room a capability: the others ask at its door, `index.ts`. */
-export const CAPABILITIES = ["people", "trail", "rules", "rounds", "register", "shortlist", "desk"];
+export const CAPABILITIES = ["people", "trail", "rules", "rounds", "outsiders", "register", "shortlist", "desk"];

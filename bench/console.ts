@@ -16,7 +16,7 @@ const ITEMS = 1_000_000;
 const QUERIES = 200;
 const WARM_UPS = 30;
 const PORT = 4610;
-const URL_HERE = `http://localhost:${PORT}`;
+export const URL_HERE = `http://localhost:${PORT}`;
 const NOW = "2026-10-05T08:00:00Z";
 /** The last of the generated estate’s people works there. */
 const PERSON = { name: "Imre Varga", email: "p19999@home.example", password: "tern-gravel-lantern-oboe" };
@@ -68,7 +68,7 @@ export async function measureConsole(report: Report, shares: number) {
   }
 }
 
-async function startServer(data: string): Promise<{ server: ChildProcess; code: string }> {
+export async function startServer(data: string): Promise<{ server: ChildProcess; code: string }> {
   const env = { ...process.env, LATCH_DATA: data, LATCH_PORT: String(PORT), LATCH_NOW: NOW, LATCH_READ_EVERY: "0" };
   const server = spawn(process.execPath, ["scripts/start.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
   const code = await new Promise<string>((resolve) => {
@@ -84,7 +84,7 @@ async function startServer(data: string): Promise<{ server: ChildProcess; code: 
   return { server, code };
 }
 
-async function signIn(code: string): Promise<string> {
+export async function signIn(code: string): Promise<string> {
   const headers = { "Content-Type": "application/json", Origin: URL_HERE };
   const post = (path: string, body: unknown) =>
     fetch(URL_HERE + path, { method: "POST", headers, body: JSON.stringify(body) });

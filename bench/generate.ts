@@ -13,6 +13,8 @@ const LARGEST_SPACE = 0.5;
 const ON_A_FOLDER = 0.5;
 /** One group of partners holds this much of all outsiders. */
 const PARTNERS = 1 / 6;
+/** Insiders to a manager: of a million items' 14,000 insiders 5,600 manage somebody. */
+const TO_A_MANAGER = 2.5;
 const DEPTH = 12;
 const NESTING = 5;
 const DEPARTMENTS = 40;
@@ -25,16 +27,25 @@ const ROLES: Role[] = ["view", "view", "comment", "edit"];
 /**
  * An estate of any size, the same for one seed: items in a tree of up to twelve levels, nested groups, shares.
  * @param size how many items it has
+ * @param firms how many organisations outside it has, with one and a half people each; else some, with eight people each
  */
-export function* generateEstate(size: number, seed = 1, shares = size / ITEMS_A_SHARE): Generator<EstateRecord> {
+export function* generateEstate(
+  size: number,
+  seed = 1,
+  shares = size / ITEMS_A_SHARE,
+  firms?: number,
+): Generator<EstateRecord> {
   const random = new Random(seed);
-  const people = Math.max(10, Math.round(size / ITEMS_A_PERSON));
+  const usual = Math.max(10, Math.round(size / ITEMS_A_PERSON));
   const groups = Math.max(5, Math.round(size / ITEMS_A_GROUP));
-  const outsiders = Math.round(people * OUTSIDE);
+  const outsiders = firms === undefined ? Math.round(usual * OUTSIDE) : Math.round(firms * 1.5);
+  const people = usual - Math.round(usual * OUTSIDE) + outsiders;
+  const domainOf = (i: number) =>
+    firms === undefined ? `org${i % Math.max(1, Math.round(outsiders / 8))}.example` : firmDomain(i % firms);
   yield { type: "estate", version: 1, asOf: "2026-10-05T08:00:00Z", homeDomains: ["home.example"] };
   yield { type: "store", id: "st", name: "Store", capabilities: CAPABLE };
   for (let i = 0; i < people; i++) {
-    const domain = i < outsiders ? `org${i % Math.max(1, Math.round(outsiders / 8))}.example` : "home.example";
+    const domain = i < outsiders ? domainOf(i) : "home.example";
     yield {
       type: "person",
       id: `p${i}`,
@@ -42,6 +53,7 @@ export function* generateEstate(size: number, seed = 1, shares = size / ITEMS_A_
       name: `Person ${i}`,
       status: "active",
       department: `Department ${i % DEPARTMENTS}`,
+      managerId: managerOf(i, outsiders),
     };
   }
   yield* groupRecords(random, groups, people, outsiders);
@@ -51,6 +63,23 @@ export function* generateEstate(size: number, seed = 1, shares = size / ITEMS_A_
     const item = random.chance(ON_A_FOLDER) ? random.pick(folders) : random.between(0, size - 1);
     yield share(i, `i${item}`, random, people, groups, outsiders);
   }
+}
+
+const FIRST_FIRM = 7_919;
+const NAMES_OF_FIRMS = 16 ** 5;
+
+/** The domain of a firm by its number: five syllables, so that few are a letter away from another. */
+export function firmDomain(i: number): string {
+  const syllables = (((i + 1) * FIRST_FIRM) % NAMES_OF_FIRMS).toString(SYLLABLES.length).padStart(5, "0");
+  return `${Array.from(syllables, (digit) => SYLLABLES[Number.parseInt(digit, SYLLABLES.length)]).join("")}.example`;
+}
+
+/** Two or three insiders have the first of them as manager, and all of these the first of all. */
+function managerOf(i: number, outsiders: number): string | null {
+  const at = i - outsiders;
+  if (at <= 0) return null;
+  const manager = Math.floor(Math.floor(at / TO_A_MANAGER) * TO_A_MANAGER);
+  return `p${outsiders + (manager === at ? 0 : manager)}`;
 }
 
 /** Groups stand in five layers; each may hold groups of the layer below, so none is nested deeper. */

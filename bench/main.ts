@@ -22,6 +22,7 @@ import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
 import { inObjects, objectRows } from "./objects";
 import { compare } from "./outside";
+import { measureOutsiders } from "./outsiders";
 import { LARGEST, Report } from "./report";
 import { measureRegister } from "./register";
 import { measureRules } from "./rules";
@@ -58,6 +59,7 @@ if (process.argv[2] === "--start") {
   for (const shares of numbers(shareText)) {
     await measureRegister(register, shares);
     await measureConsole(register, shares);
+    await measureOutsiders(register, shares);
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
   const trail = new Report();

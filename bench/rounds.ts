@@ -91,7 +91,7 @@ async function whileIt(ask: Asking["ask"], round: string, askRegister: Asking["a
 }
 
 const STANDARD: Pick<RoundAsked, Exclude<keyof RoundAsked, "query" | "opens" | "closes">> = {
-  ...{ name: "A round of the bench", note: "", order: ["owner", "maker"], named: null, by: "share" },
+  ...{ name: "A round of the bench", note: "", order: ["manager", "owner", "maker"], named: null, by: "share" },
   ...{ limitDays: 180, undecided: "stay", undecidedDays: 30, carriedOut: "closed", tellManagers: false },
   ...{ repeat: null, zone: "UTC" },
 };

@@ -6,6 +6,7 @@ import { docketsOperations } from "./dockets";
 import { estateOperations } from "./estate";
 import { ledgerOperations } from "./ledger";
 import type { Operation } from "./operation";
+import { outsidersOperations } from "./outsiders";
 import { peopleOperations } from "./people";
 import { registerOperations } from "./register";
 import { roundsOperations } from "./rounds";
@@ -30,6 +31,7 @@ export const OPERATIONS = {
   ...deskOperations,
   ...shortlistOperations,
   ...peopleOperations,
+  ...outsidersOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

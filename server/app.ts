@@ -12,7 +12,9 @@ import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
 import { shortlistOperations } from "@/contract/shortlist";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
+import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
+import { outsidersHandlers } from "./outsiders/handlers";
 import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
 import { roundContent, roundLateContent } from "./rounds/letters";
 import { type Rounding, RoundsAtWork } from "./rounds/rounding";
@@ -139,6 +141,7 @@ function serverOf(app: App): Server<App> {
     .serve(shortlistOperations, shortlistHandlers)
     .serve(peopleOperations, peopleHandlers)
     .serve(roundsOperations, roundsHandlers)
+    .serve(outsidersOperations, outsidersHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)

@@ -10,6 +10,7 @@ import { overtakeAll } from "./rounds/overtaking";
 import type { Rounding } from "./rounds/rounding";
 import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
+import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
 import { endWaivers } from "./rules/waivers";
 import { recordOpenness } from "./shortlist/openness";
@@ -19,6 +20,7 @@ import { raiseNotYet } from "./trail/notYet";
 export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
   app.jobs.register(
     () => endWaivers(app.db),
+    () => endStances(app.db),
     async () => void (await app.engine.ask("refresh", {})),
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),

@@ -110,6 +110,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   look: "rounds",
   look_line: "rounds",
   deputy: "rounds",
+  stance: "outsiders",
+  same_firm: "outsiders",
   department_head: "rounds",
 };
 const BUILT = /(?:selectFrom|insertInto|updateTable|deleteFrom|(?:inner|left)Join)\(\s*"(\w+)/g;

@@ -8,9 +8,12 @@ import type { EstateRecord, PersonRecord } from "./records";
  */
 export type Sourced<R extends EstateRecord = EstateRecord> = R & { source?: string; isRead?: boolean };
 
-/** The order in which sources are believed: by name, whoever spoke first. */
+/** Under this name stands what was set in the application itself. */
+export const SETTINGS = "settings";
+
+/** The order in which sources are believed: what was set here, then by name, whoever spoke first. */
 export function byBelief(a: Sourced, b: Sourced): number {
-  return byText(a.source ?? "", b.source ?? "");
+  return Number(b.source === SETTINGS) - Number(a.source === SETTINGS) || byText(a.source ?? "", b.source ?? "");
 }
 
 /** What is believed of a person; `leftAt` is their last instant, where anybody tells it. */

@@ -45,6 +45,8 @@ export class Estate {
   homeDomains: string[] = [];
   readonly stores = new Map<string, Sourced<records.StoreRecord>>();
   readonly stances = new Map<string, records.Stance>();
+  /** Pairs of domains that are one firm's, with a space between. */
+  private sameFirms: ReadonlySet<string> = new Set();
   tree: Tree;
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
@@ -121,20 +123,32 @@ export class Estate {
     }
   }
 
-  /** Takes out a membership; nothing else is ever taken out: shares are revoked, items binned. */
-  remove(record: records.RecordOf<"member">) {
+  /** Takes out a membership, or the stance of one source. */
+  remove(record: Sourced<records.Removable>) {
+    if (record.type === "party") {
+      const domain = normaliseDomain(record.domain);
+      this.partyRecords.delete(partyKey(record, domain));
+      this.believeParty(domain);
+      return;
+    }
     this.principals.removeMember(record);
     this.changed.groups = true;
   }
 
-  /** Of two sources with a stance on one domain the first that is believed counts. */
   private putParty(record: Sourced<records.PartyRecord>) {
     const domain = normaliseDomain(record.domain);
-    this.partyRecords.set(`${record.source ?? ""} ${domain}`, record);
-    const [first] = [...this.partyRecords.values()]
+    this.partyRecords.set(partyKey(record, domain), record);
+    this.believeParty(domain);
+  }
+
+  /** Of several sources with a stance on one domain the first that is believed counts. */
+  private believeParty(domain: string) {
+    const first = [...this.partyRecords.values()]
       .filter((one) => normaliseDomain(one.domain) === domain)
-      .sort(byBelief);
-    this.stances.set(domain, first.stance);
+      .sort(byBelief)
+      .at(0);
+    if (first) this.stances.set(domain, first.stance);
+    else this.stances.delete(domain);
     this.changed.stances = true;
   }
 
@@ -282,6 +296,17 @@ export class Estate {
     return id ? (this.principals.findPerson(id) ?? -1) : -1;
   }
 
+  /** @param pairs each in the order of its letters. @returns whether they are others than before */
+  takeSameFirms(pairs: readonly [string, string][]): boolean {
+    const before = this.sameFirms;
+    this.sameFirms = new Set(pairs.map((pair) => pair.join(" ")));
+    return before.size !== this.sameFirms.size || [...before].some((pair) => !this.sameFirms.has(pair));
+  }
+
+  isSameFirm(domain: string, other: string): boolean {
+    return this.sameFirms.has([domain, other].sort().join(" "));
+  }
+
   get engagements(): Engagement[] {
     return (this.engagementList ??= [...this.engagementRecords.values()].map((record) => ({
       record,
@@ -354,4 +379,8 @@ export function sharesOn(estate: Estate, position: number): Share[] {
   for (let slot = estate.firstShareAt(position); slot >= 0; slot = estate.shares.nextOnItem[slot])
     found.push(new Share(estate, slot));
   return found.sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
+function partyKey({ source }: Sourced<records.PartyRecord>, domain: string): string {
+  return `${source ?? ""} ${domain}`;
 }

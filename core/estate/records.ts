@@ -175,6 +175,8 @@ export type ItemRecord = RecordOf<"item">;
 export type GrantRecord = RecordOf<"grant">;
 export type LinkRecord = RecordOf<"link">;
 export type PartyRecord = RecordOf<"party">;
+/** What can be taken out again; shares are revoked, items binned, people leave. */
+export type Removable = RecordOf<"member"> | PartyRecord;
 export type EngagementRecord = RecordOf<"engagement">;
 export type EventRecord = RecordOf<"event">;
 export type ShareRecord = GrantRecord | LinkRecord;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { STANCES } from "../estate/records";
 import { mailAddress } from "../estate/mailAddress";
 import { approvalSchema } from "../preview/approval";
 import { changeSchema } from "../changes/change";
@@ -145,6 +146,15 @@ export const KINDS = {
   "deputy-named": z.strictObject({ person: words, deputy: words, from: instant, until: instant }),
   "deputy-ended": z.strictObject({ person: words, deputy: words }),
   "department-head-set": z.strictObject({ department: words, person: words.nullable() }),
+
+  "stance-set": z.strictObject({
+    ...{ domain: words, before: z.enum(STANCES).nullable(), stance: z.enum(STANCES) },
+    ...{ reason: words, until: instant.nullable() },
+  }),
+  /** By somebody, or by itself on its day. */
+  "stance-ended": z.strictObject({ domain: words, stance: z.enum(STANCES) }),
+  "same-firm-said": z.strictObject({ domains: z.array(words) }),
+  "same-firm-unsaid": z.strictObject({ domains: z.array(words) }),
 
   /** The new key's id, which tells nothing of it. */
   "key-rotated": z.strictObject({ key: words, resealed: count }),

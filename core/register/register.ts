@@ -164,6 +164,11 @@ export class Register {
     if (this.stale !== "all") for (const slot of concerned) this.stale.add(slot);
   }
 
+  /** Says which domains are one firm's: neither is a look-alike of the other. */
+  takeSameFirms(pairs: readonly [string, string][]) {
+    if (this.estate.takeSameFirms(pairs)) this.stale = "all";
+  }
+
   /** Says which shares may break which rules; what they say is worked out at the next `at`. */
   takeWaivers(waivers: readonly Waiver[]) {
     const concerned = new Set([...this.waivers.keys(), ...waivers.map(({ shareId }) => shareId)]);

@@ -25,7 +25,8 @@ class MomentOf implements Moment {
   }
 
   lookedLike(organisation: string): string | undefined {
-    return lookedLike(organisation, (this.skeletons ??= knownSkeletons(this.estate)));
+    const like = lookedLike(organisation, (this.skeletons ??= knownSkeletons(this.estate)));
+    return like !== undefined && this.estate.isSameFirm(organisation, like) ? undefined : like;
   }
 
   linksWithPassword(mark: number): number {

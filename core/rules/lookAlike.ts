@@ -26,12 +26,14 @@ export function domainSkeleton(domain: string): string {
   let known = SKELETONS.get(domain);
   if (known === undefined) {
     if (SKELETONS.size > MOST_KEPT) SKELETONS.clear();
-    const plain = toUnicode(domain).domain.normalize("NFD").replace(MARKS, "");
+    // Most are plain ASCII, which stands for itself.
+    const plain = IS_PLAIN.test(domain) ? domain : toUnicode(domain).domain.normalize("NFD").replace(MARKS, "");
     known = skeleton(plain).toLowerCase();
     SKELETONS.set(domain, known);
   }
   return known;
 }
+const IS_PLAIN = /^(?!.*xn--)[a-z0-9.-]*$/;
 const SKELETONS = new Map<string, string>();
 const MOST_KEPT = 100_000;
 

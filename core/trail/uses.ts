@@ -1,3 +1,4 @@
+import { domainOf, organisationOf } from "../estate/address";
 import type { Seconds } from "../time/instant";
 import type { Trail } from "./trail";
 import { isVerb, USING } from "./verbs";
@@ -33,4 +34,16 @@ export function usesOf(trail: Trail, shares: readonly string[], from: Seconds): 
     people: Array.from(people, ([address, name]) => ({ address, name })),
     unnamed,
   }));
+}
+
+/** Ids of the shares that people of some organisations used, as far as stores tell who did. */
+export function sharesUsedBy(trail: Trail, organisations: ReadonlySet<string>): string[] {
+  const isTheirs = trail.spoken.all.map((one) => {
+    return one?.kind === "person" && organisations.has(organisationOf(domainOf(one.key)));
+  });
+  const isUse = trail.kinds.map(({ verb }) => isVerb(verb) && USING.includes(verb));
+  const found = new Set<number>();
+  for (let row = 0; row < trail.length; row++)
+    if (isTheirs[trail.parts.who[row]] && isUse[trail.kind[row]]) found.add(trail.parts.share[row]);
+  return [...found].flatMap((share) => trail.spoken.all[share]?.key ?? []);
 }

@@ -37,6 +37,7 @@ const source: Source = {
   rules: async () => rules,
   orders: async () => orders,
   confirmations: async () => new Map(),
+  sameFirms: async () => [],
   lookedUp: { docket: async (id) => (id === "d1" ? ["l2", "gone"] : []), round: async () => [] },
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),

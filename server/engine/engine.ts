@@ -29,6 +29,7 @@ import { dayIn, UTC_DATES } from "@/core/time/style";
 import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
+import { OutsiderBook } from "./outsiderBook";
 import { Reading } from "./reading";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
@@ -53,6 +54,7 @@ export class Engine implements Answers {
   private ruleBook!: RuleBook;
   private adviceBook!: AdviceBook;
   private roundBook!: RoundBook;
+  private outsiderBook!: OutsiderBook;
 
   /** @param readingPath of the copy of the register that is made for reading */
   constructor(
@@ -67,6 +69,7 @@ export class Engine implements Answers {
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     this.adviceBook = new AdviceBook(this.estate, this.book);
     this.roundBook = new RoundBook(this.estate, this.book);
+    this.outsiderBook = new OutsiderBook(this.estate, this.book, () => this.standing.waysIn);
     await this.catchUp();
   }
 
@@ -89,12 +92,14 @@ export class Engine implements Answers {
     if (whole || stores || stances || shares.length + renamed.length > 0) {
       this.adviceBook.forget();
       this.roundBook.forget();
+      this.outsiderBook.forget();
     }
     this.book.take(settled);
     const { register } = this.book;
     register.takeRules(await this.source.rules());
     register.takeWaivers(await this.source.waivers());
     register.takeOrders(await this.source.orders());
+    register.takeSameFirms(await this.source.sameFirms());
     register.takeConfirmations(await this.source.confirmations());
     if (whole || shares.length > 0) this.told = undefined;
     await this.source.keep(this.estate);
@@ -285,7 +290,7 @@ export class Engine implements Answers {
   }
 
   linesOpened({ ids, deciding }: Asked<"linesOpened">, t: Seconds) {
-    return this.roundBook.opened(ids, deciding, t);
+    return JSON.stringify(this.roundBook.opened(ids, deciding, t));
   }
 
   lineOutlooks({ ids, dates }: Asked<"lineOutlooks">, t: Seconds) {
@@ -318,6 +323,18 @@ export class Engine implements Answers {
 
   departments() {
     return this.roundBook.departments();
+  }
+
+  organisations(asked: Asked<"organisations">, t: Seconds) {
+    return this.outsiderBook.organisations(asked, t);
+  }
+
+  organisation({ domain }: Asked<"organisation">, t: Seconds) {
+    return this.outsiderBook.organisation(domain, t);
+  }
+
+  lookAlikes(asked: Asked<"lookAlikes">, t: Seconds) {
+    return this.outsiderBook.lookAlikes(asked, t);
   }
 
   find({ text, owners }: Asked<"find">) {

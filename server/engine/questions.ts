@@ -34,8 +34,12 @@ import type { Decision } from "@/core/rounds/decision";
 import type { Forecast } from "@/core/rounds/forecast";
 import type { LineOutlook } from "@/core/rounds/outlook";
 import type { RoundAsked } from "@/core/rounds/round";
+import type { OrganisationSheet } from "@/core/outsiders/organisation";
+import type { Organisation, OrganisationQuestion } from "@/core/outsiders/organisations";
+import type { LookAlikePair } from "@/core/outsiders/pairs";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
-import type { DecidingAsked, InsiderTold, LineOpened } from "./roundBook";
+import type { OrganisationsFound } from "./outsiderBook";
+import type { DecidingAsked, InsiderTold } from "./roundBook";
 import type { RuleCounts } from "./ruleBook";
 
 /** What can be asked about events: what goes in, and what comes out. */
@@ -48,6 +52,8 @@ export interface TrailQuestions {
   wouldHaveRaised: [{ watch: Pick<EventWatch, "search" | "many">; from: Seconds; to: Seconds }, number];
   /** Who has used some shares since an instant. */
   uses: [{ shares: string[]; from: Seconds }, ShareUse[]];
+  /** Ids of the shares that people of some organisations used. */
+  usedBy: [{ organisations: string[] }, string[]];
 }
 
 /** What can be asked about what to shut first. Null where the scope names what isn't here. */
@@ -58,14 +64,26 @@ export interface AdviceQuestions {
   pointActs: [PointAsked, ActsOfPoint | null];
 }
 
+/** What can be asked about organisations outside. */
+export interface OutsiderQuestions {
+  organisations: [OrganisationQuestion & { from: number; count: number }, OrganisationsFound];
+  /** Null where nobody is known of it and nothing said. @see PRIVATE_MAILBOXES */
+  organisation: [{ domain: string }, { organisation: Organisation; sheet: OrganisationSheet } | null];
+  /** Pairs of domains of which one can be taken for the other; those that are one firm's are left out. */
+  lookAlikes: [{ same: [string, string][]; from: number; count: number }, { found: number; pairs: LookAlikePair[] }];
+}
+
 /** What can be asked about rounds and their lines. */
 export interface RoundQuestions {
   /** What a round over a query would be. */
   roundForecast: [{ query: string; deciding: DecidingAsked }, Forecast];
   /** Ids of all that a query finds, decider by decider. */
   roundShares: [{ query: string; deciding: DecidingAsked }, string[]];
-  /** Lines for some shares, as they are put down; null for one that is no longer known. */
-  linesOpened: [{ ids: string[]; deciding: DecidingAsked }, (LineOpened | null)[]];
+  /**
+   * Lines for some shares, as they are put down; null for one that is no longer known. `(LineOpened | null)[]` as JSON: a
+   * quarter of a million of them cross from one thread to the other in a fraction of the time that objects take.
+   */
+  linesOpened: [{ ids: string[]; deciding: DecidingAsked }, string];
   /** What is known of some lines' shares; null for one that is no longer known. */
   lineOutlooks: [{ ids: string[]; dates: Pick<DateSettings, "zone" | "style"> }, (LineOutlook | null)[]];
   /** How many different live files the shares of each group reach together. */
@@ -85,7 +103,7 @@ export interface RoundQuestions {
 }
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions {
+export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions, OutsiderQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];

@@ -31,6 +31,8 @@ export interface Decided {
   orders(at: string | null): Promise<Map<string, Seconds>>;
   /** By id of the share: until when somebody has confirmed that it may stay. */
   confirmations(at: string | null): Promise<Map<string, Seconds>>;
+  /** Pairs of domains that are one firm's, each in the order of its letters. */
+  sameFirms(at: string | null): Promise<[string, string][]>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
 }
@@ -51,6 +53,8 @@ export interface Source {
   orders(): Promise<Map<string, Seconds>>;
   /** By id of the share: until when somebody has confirmed that it may stay. */
   confirmations(): Promise<Map<string, Seconds>>;
+  /** Pairs of domains that are one firm's, each in the order of its letters. */
+  sameFirms(): Promise<[string, string][]>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
@@ -94,6 +98,7 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
     rules: () => decided.rules(null),
     orders: () => decided.orders(null),
     confirmations: () => decided.confirmations(null),
+    sameFirms: () => decided.sameFirms(null),
     lookedUp: decided.lookedUp,
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
@@ -114,6 +119,7 @@ export function pastSource(db: Db, at: string, decided: Decided): Source {
     rules: () => decided.rules(at),
     orders: () => decided.orders(at),
     confirmations: () => decided.confirmations(at),
+    sameFirms: () => decided.sameFirms(at),
     lookedUp: decided.lookedUp,
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),

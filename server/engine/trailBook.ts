@@ -4,7 +4,7 @@ import { groupsOf } from "@/core/trail/groups";
 import type { EventGroupLine, EventsAsked, EventsPage, GroupsAsked, GroupsPage } from "@/core/trail/page";
 import type { TrailSearch } from "@/core/trail/search";
 import { type FlagsOfWord, Trail } from "@/core/trail/trail";
-import { usesOf } from "@/core/trail/uses";
+import { sharesUsedBy, usesOf } from "@/core/trail/uses";
 import { alertsFrom } from "@/core/trail/watching";
 import { wordsIn } from "@/core/text/text";
 import type { Db } from "../platform/db/open";
@@ -68,6 +68,11 @@ export class TrailBook implements Answers {
   async uses({ shares, from }: Asked<"uses">) {
     await this.catchUp();
     return usesOf(this.trail, shares, from);
+  }
+
+  async usedBy({ organisations }: Asked<"usedBy">) {
+    await this.catchUp();
+    return sharesUsedBy(this.trail, new Set(organisations));
   }
 
   private async prepared({ words }: TrailSearch): Promise<FlagsOfWord> {

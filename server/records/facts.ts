@@ -240,17 +240,19 @@ export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch>
   const removed = await db
     .selectFrom("removal")
     .innerJoin("fact", "fact.id", "removal.fact_id")
-    .select("fact.body")
+    .select(sourced.as("body"))
     .where("removal.seq", ">", from.removal)
     .where("removal.seq", "<=", to.removal)
-    .where("fact.type", "=", "member")
+    .where("fact.type", "in", ["member", "party"])
+    // A membership stands as long as any source tells of it; of stances each source has its own.
     .where(
-      sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key and now."to" is null)`,
+      sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key
+        and (now.type = 'member' or now.source = fact.source) and now."to" is null)`,
     )
     .execute();
   return {
     put: await recordsBetween(db, from.fact, to.fact),
-    removed: removed.map(({ body }) => JSON.parse(body) as RecordOf<"member">),
+    removed: removed.map(({ body }) => JSON.parse(body)),
   };
 }
 

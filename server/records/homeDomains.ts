@@ -1,11 +1,9 @@
 import { normaliseDomain } from "@/core/estate/address";
+import { SETTINGS } from "@/core/estate/believed";
 import type { RecordOf } from "@/core/estate/records";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "./ledger";
 import { factNow, keepFacts } from "./facts";
-
-/** Whose word it is what counts as home: the house's own, whoever was the first to tell. */
-const SETTINGS = "settings";
 
 /** Domains of addresses that count as home; none where nobody has said so yet. */
 export async function homeDomains(db: Reads): Promise<string[]> {

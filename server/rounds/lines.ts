@@ -1,7 +1,8 @@
 import { type Insertable, type Selectable, sql } from "kysely";
 import { hashOfLines } from "@/core/rounds/draw";
 import { LINE_STATES, type LineState } from "@/core/rounds/line";
-import type { LineOpened } from "../engine/roundBook";
+import type { Asking } from "../engine/client";
+import type { DecidingAsked, LineOpened } from "../engine/roundBook";
 import { isAmong } from "../platform/db/among";
 import { type Reads, runForEach, type Tx } from "../platform/db/open";
 import type { RoundLineTable } from "../platform/db/schema";
@@ -10,6 +11,15 @@ export type Line = Selectable<RoundLineTable>;
 export type LineCounts = Record<LineState, number>;
 
 export const NO_LINES: LineCounts = Object.fromEntries(LINE_STATES.map((state) => [state, 0])) as LineCounts;
+
+/** Lines for some shares, as they are put down; null for one that is no longer known. */
+export async function linesOpened(
+  { engine }: Asking,
+  ids: string[],
+  deciding: DecidingAsked,
+): Promise<(LineOpened | null)[]> {
+  return JSON.parse(await engine.ask("linesOpened", { ids, deciding }));
+}
 
 /** The columns of a line that is put down, in the order in which `valuesOf` has their values. */
 const COLUMNS = [

@@ -4,13 +4,13 @@ import { lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger";
 import { standings } from "./asking";
 import { decidingOf } from "./deciding";
-import { hashOfShares, insertLines, type Opened } from "./lines";
+import { hashOfShares, insertLines, linesOpened, type Opened } from "./lines";
 import { planNext } from "./making";
 import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 
 /** So many lines are asked of the engine at once, and so many put down; others are served in between. */
-const PIECE = 1_000;
+const PIECE = 500;
 const PUT_AT_ONCE = 150;
 
 /** Opens the rounds whose time has come, and those that were being opened when the process ended. */
@@ -41,7 +41,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   const ids = await app.engine.ask("roundShares", { query: round.asked.query, deciding });
   const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
   const linesFor = (piece: string[] | undefined) => {
-    const asked = app.engine.ask("linesOpened", { ids: piece ?? [], deciding });
+    const asked = linesOpened(app, piece ?? [], deciding);
     // It is awaited in its turn, and tells of what went wrong then; until then nobody listens.
     asked.catch(() => undefined);
     return asked;

@@ -5,7 +5,7 @@ import { lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger";
 import { ITSELF } from "../dockets/standingOrders";
 import { decidingOf } from "./deciding";
-import { aboutColumns, deciderColumns, type Unsettled, unsettledLines, updateLines } from "./lines";
+import { aboutColumns, deciderColumns, linesOpened, type Unsettled, unsettledLines, updateLines } from "./lines";
 import { ofRound, type Round, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 
@@ -62,7 +62,7 @@ async function take(
   const changed = lines.filter((line, i) => asked[i] !== null && asked[i] !== line.asked);
   if (gone.length + changed.length === 0) return;
   const ids = changed.map(({ share_id }) => share_id);
-  const now = await app.engine.ask("linesOpened", { ids, deciding: await decidingOf(app.db, round) });
+  const now = await linesOpened(app, ids, await decidingOf(app.db, round));
   await writing(app.db, async (tx) => {
     sum.gone += await endLines(tx, gone);
     for (const [i, line] of changed.entries()) if (now[i]) sum.changed += await askAnew(tx, line, now[i]);
@@ -93,7 +93,7 @@ async function moveFromLeavers(app: Rounding, round: Round, lines: readonly Unse
   const theirs = lines.filter(({ decider, state }) => left.has(decider) && state === "open");
   if (theirs.length === 0) return 0;
   const ids = theirs.map(({ share_id }) => share_id);
-  const now = await app.engine.ask("linesOpened", { ids, deciding: await decidingOf(app.db, round) });
+  const now = await linesOpened(app, ids, await decidingOf(app.db, round));
   return writing(app.db, async (tx) => {
     let moved = 0;
     for (const [i, { id }] of theirs.entries())

@@ -22,6 +22,7 @@ export const migrations: Record<string, Migration> = {
   "017-docket-names": { up: docketNames },
   "018-openness": { up: openness },
   "019-rounds": { up: rounds },
+  "020-outsiders": { up: outsiders },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -447,4 +448,17 @@ function tallying(event: string, sides: readonly ("old" | "new")[]): string[] {
   });
   const name = `round_tally_${event.split(" ")[0]}`;
   return [`create trigger ${name} after ${event} on round_line begin ${steps.join("\n")} end`];
+}
+
+/** What is said here of organisations outside: the stance on each, and which domains are one firm's. */
+async function outsiders(db: Kysely<unknown>) {
+  const statements = [
+    `create table stance (id integer primary key, domain text not null, stance text not null, reason text not null,
+      set_by text not null, set_at integer not null, until integer, ended_at integer)`,
+    `create unique index stance_now on stance (domain) where ended_at is null`,
+    `create table same_firm (id integer primary key, domain text not null, other text not null, said_by text not null,
+      said_at integer not null, ended_at integer)`,
+    `create unique index same_firm_now on same_firm (domain, other) where ended_at is null`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -8,7 +8,7 @@ import type { LineDecision, LineState } from "@/core/rounds/line";
 import type { RoundStage } from "@/core/rounds/reminders";
 import type { RoundState } from "@/core/rounds/round";
 import type { NameSpace } from "@/core/estate/naming";
-import type { RecordType } from "@/core/estate/records";
+import type { RecordType, Stance } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";
 import type { SignInRole } from "@/contract/roles";
 import type { Severity } from "@/core/rules/severity";
@@ -47,6 +47,8 @@ export interface Schema {
   look_line: LookLineTable;
   deputy: DeputyTable;
   department_head: DepartmentHeadTable;
+  stance: StanceTable;
+  same_firm: SameFirmTable;
   demand: DemandTable;
   standing_order: StandingOrderTable;
   passphrase: PassphraseTable;
@@ -395,6 +397,28 @@ export interface DeputyTable {
 export interface DepartmentHeadTable {
   department: string;
   person: string;
+}
+
+/** A stance that was set here, as long as it isn't ended; the fact that says so to the estate is kept beside it. */
+export interface StanceTable {
+  id: Generated<number>;
+  domain: string;
+  stance: Stance;
+  reason: string;
+  set_by: string;
+  set_at: number;
+  until: number | null;
+  ended_at: number | null;
+}
+
+/** Two domains that are one firm's, in the order of their letters. */
+export interface SameFirmTable {
+  id: Generated<number>;
+  domain: string;
+  other: string;
+  said_by: string;
+  said_at: number;
+  ended_at: number | null;
 }
 
 /** What a rule that asks or events wants of a share or an item, and of whom. */

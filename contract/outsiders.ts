@@ -1,0 +1,165 @@
+import { z } from "zod";
+import { KINDS, LABELS, PERSON_STATES, ROLES, STANCES } from "@/core/estate/records";
+import type { OrganisationSheet } from "@/core/outsiders/organisation";
+import { type Organisation, ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
+import { LIKENESSES } from "@/core/outsiders/lookAlikes";
+import type { LookAlikePair, PairSide } from "@/core/outsiders/pairs";
+import { LEVELS } from "@/core/rules/risk";
+import { operations } from "./operation";
+
+const organisation: z.ZodType<Organisation> = z.object({
+  domain: z.string(),
+  stance: z.enum(STANCES).nullable(),
+  people: z.number(),
+  shares: z.number(),
+  files: z.number(),
+  folders: z.number(),
+  labels: z.array(z.number()),
+  since: z.number().nullable(),
+  lastUsed: z.number().nullable(),
+  makers: z.number(),
+  engagements: z.number(),
+  findings: z.number(),
+  risk: z.enum(LEVELS).nullable(),
+});
+
+const sheet: z.ZodType<Omit<OrganisationSheet, "open">> = z.object({
+  domains: z.array(z.string()),
+  people: z.array(
+    z.object({
+      address: z.string(),
+      name: z.string(),
+      status: z.enum(PERSON_STATES),
+      shares: z.number(),
+      items: z.number(),
+    }),
+  ),
+  labels: z.array(z.number()),
+  items: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      kind: z.enum(KINDS),
+      label: z.enum(LABELS),
+      place: z.array(z.string()),
+      role: z.enum(ROLES),
+      download: z.boolean(),
+      until: z.number(),
+    }),
+  ),
+});
+
+/** A stance that was set here, with who set it and why; its end and its beginning as instants. */
+const stanceTold = z.object({
+  stance: z.enum(STANCES),
+  reason: z.string(),
+  setBy: z.string(),
+  setAt: z.number(),
+  until: z.number().nullable(),
+});
+export type StanceTold = z.infer<typeof stanceTold>;
+
+/** An open link by which an organisation's people can still come in once they are cut off by name. */
+const openLeft = z.object({
+  id: z.string(),
+  item: z.string(),
+  place: z.array(z.string()),
+  /** Their people are known to have used it; else it only sits on something that they reach by name. */
+  used: z.boolean(),
+});
+export type OpenLeft = z.infer<typeof openLeft>;
+
+const organisationTold = z.object({
+  organisation,
+  sheet,
+  stance: stanceTold.nullable(),
+  open: z.array(openLeft),
+});
+export type OrganisationTold = z.infer<typeof organisationTold>;
+
+const side: z.ZodType<PairSide> = z.object({
+  domain: z.string(),
+  isHome: z.boolean(),
+  organisation: organisation.nullable(),
+});
+const pair: z.ZodType<LookAlikePair> = z.object({ likeness: z.enum(LIKENESSES), sides: z.tuple([side, side]) });
+
+const domain = z.string().trim().min(1).max(253);
+const yesNo = z.enum(["yes", "no"]).transform((word) => word === "yes");
+
+/** What the list of organisations is asked for by, as it stands in an address. */
+const asked = {
+  q: z.string().max(253).default(""),
+  stance: z.enum([...STANCES, "none"]).optional(),
+  reaching: yesNo.optional(),
+  by: z.enum(ORGANISATION_COLUMNS).default("sensitive"),
+  reversed: yesNo.optional(),
+};
+
+const paging = {
+  from: z.coerce.number().int().min(0).default(0),
+  count: z.coerce.number().int().min(1).max(500).default(100),
+};
+export type OrganisationsAsked = z.output<z.ZodObject<typeof asked>>;
+
+export const outsidersOperations = operations({
+  organisations: {
+    method: "GET",
+    path: "/api/outsiders",
+    may: "read",
+    past: true,
+    query: z.object({ ...asked, ...paging }),
+    answer: z.object({ total: z.number(), found: z.number(), page: z.array(organisation) }),
+  },
+  organisationsFile: {
+    method: "GET",
+    path: "/api/outsiders/file",
+    may: "read",
+    past: true,
+    query: z.object(asked),
+    answer: "file",
+  },
+  organisation: {
+    method: "GET",
+    path: "/api/outsiders/one",
+    may: "read",
+    past: true,
+    /** Empty for private mailboxes. */
+    query: z.object({ domain: z.string().trim().max(253) }),
+    answer: organisationTold,
+  },
+  lookAlikes: {
+    method: "GET",
+    path: "/api/outsiders/look-alikes",
+    may: "read",
+    past: true,
+    query: z.object(paging),
+    answer: z.object({ found: z.number(), pairs: z.array(pair), same: z.array(z.tuple([z.string(), z.string()])) }),
+  },
+  setStance: {
+    method: "PUT",
+    path: "/api/outsiders/stance",
+    may: "change",
+    body: z.object({
+      domain,
+      stance: z.enum(STANCES),
+      reason: z.string().trim().min(1, "Say why: whoever reads the ledger will ask.").max(500),
+      until: z.iso.datetime({ precision: 0 }).nullable(),
+    }),
+    answer: z.object({}),
+  },
+  dropStance: {
+    method: "DELETE",
+    path: "/api/outsiders/stance",
+    may: "change",
+    body: z.object({ domain }),
+    answer: z.object({}),
+  },
+  saySame: {
+    method: "PUT",
+    path: "/api/outsiders/same-firm",
+    may: "change",
+    body: z.object({ domains: z.tuple([domain, domain]), isSame: z.boolean() }),
+    answer: z.object({}),
+  },
+});

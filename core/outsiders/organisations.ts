@@ -1,0 +1,309 @@
+import { type Ranges, union } from "../access/ranges";
+import type { Steps } from "../advice/steps";
+import type { Estate } from "../estate/estate";
+import { LABELS, STANCES, type Stance } from "../estate/records";
+import type { Tree } from "../estate/tree";
+import { NO_RISK, type Register } from "../register/register";
+import { STATES } from "../register/wayAndState";
+import { type Level, LEVELS } from "../rules/risk";
+import { byText } from "../text/text";
+import { ALWAYS, type Seconds } from "../time/instant";
+
+/** Under this name stand all private mailboxes together: whoever writes from one is of no firm. No domain is empty. */
+export const PRIVATE_MAILBOXES = "";
+
+/** One organisation outside, and what its people reach by name. What is open to anyone is of no organisation. */
+export interface Organisation {
+  /** Its registrable domain, or `PRIVATE_MAILBOXES`. */
+  domain: string;
+  stance: Stance | null;
+  /** Its active people whom a share lets in, or who own something. */
+  people: number;
+  /** Live shares that let one of them in. */
+  shares: number;
+  /** Live items that they reach so: files, folders, and both by label, in the order of LABELS. */
+  files: number;
+  folders: number;
+  labels: number[];
+  /** When the first of those shares was made, and when one was last used; null where nobody can tell. */
+  since: Seconds | null;
+  lastUsed: Seconds | null;
+  /** How many people made those shares. */
+  makers: number;
+  /** How many engagements name it that aren't over. */
+  engagements: number;
+  /** How many rules those shares break, each of each share. */
+  findings: number;
+  /** The highest risk among those shares. */
+  risk: Level | null;
+}
+
+const LIVE = STATES.indexOf("live");
+/** Between so many shares whoever drives the work can see to something else. */
+const SHARES_A_STEP = 5_000;
+
+/** What is gathered about an organisation before it is told. */
+class Gathered {
+  people = 0;
+  shares = 0;
+  since: Seconds = Infinity;
+  lastUsed: Seconds = ALWAYS;
+  findings = 0;
+  risk = -1;
+  readonly makers = new Set<number>();
+  /** Numbers of the sets of organisations in which it stands: by these it is known what it reaches. */
+  readonly sets = new Set<number>();
+  /** Positions of what its people own. */
+  readonly owned: number[] = [];
+  engagements = 0;
+}
+
+/**
+ * Every organisation that people from outside are of, that we have a stance on, or that an engagement names, by name.
+ * @param register brought to t
+ */
+export function* organisationsOf(register: Register, t: Seconds): Steps<Organisation[]> {
+  const { estate } = register;
+  const gathering = new Gathering(register);
+  for (const [i, slot] of register.listedSlots.entries()) {
+    gathering.take(slot);
+    if (i % SHARES_A_STEP === 0) yield;
+  }
+  gathering.takeOwned();
+  gathering.countPeople();
+  gathering.countEngagements(t);
+  const found: Organisation[] = [];
+  for (const [domain, gathered] of gathering.byDomain) {
+    found.push(told(estate, domain, gathered, gathering.reachedBy(gathered)));
+    if (found.length % SHARES_A_STEP === 0) yield;
+  }
+  return found.sort((a, b) => byText(a.domain, b.domain));
+}
+
+/** Goes through the shares of a register once. */
+class Gathering {
+  readonly byDomain = new Map<string, Gathered>();
+  /** By number of a principal's organisation. */
+  private readonly byNumber: (Gathered | undefined)[] = [];
+  /** By number of a set of organisations: the positions on which shares for it sit. */
+  private readonly positions = new Map<number, number[]>();
+  private readonly bySet = new Map<number, ReadonlySet<Gathered>>();
+  private readonly unions = new Map<number, Ranges>();
+  private readonly letIn: Uint8Array;
+  /** Where in the pool the audiences stand that were looked at already. */
+  private readonly seen = new Set<number>();
+
+  constructor(private readonly register: Register) {
+    const { people, stances } = register.estate;
+    this.letIn = new Uint8Array(people.length);
+    for (const domain of stances.keys()) this.of(domain);
+  }
+
+  take(slot: number) {
+    const { register } = this;
+    const { shares, principals } = register.estate;
+    const set = register.organisations[slot];
+    if (set === 0 || register.fact(slot, "state") !== LIVE) return;
+    const position = shares.position[slot];
+    const held = this.positions.get(set);
+    if (held) held.push(position);
+    else this.positions.set(set, [position]);
+    for (const gathered of this.ofSet(set)) this.add(gathered, slot, set);
+    const [from, to] = [shares.membersFrom[slot], shares.insidersFrom[slot]];
+    if (this.seen.has(from)) return;
+    this.seen.add(from);
+    for (let i = from; i < to; i++) this.letIn[principals.pool[i]] = 1;
+  }
+
+  private add(gathered: Gathered, slot: number, set: number) {
+    const { register } = this;
+    const { made, lastUsed } = register.estate.shares;
+    gathered.shares++;
+    gathered.sets.add(set);
+    gathered.since = Math.min(gathered.since, made[slot]);
+    gathered.lastUsed = Math.max(gathered.lastUsed, lastUsed[slot]);
+    gathered.findings += register.findings[slot];
+    const risk = register.fact(slot, "risk");
+    if (risk !== NO_RISK) gathered.risk = Math.max(gathered.risk, risk);
+    if (register.maker[slot] > 0) gathered.makers.add(register.maker[slot]);
+  }
+
+  takeOwned() {
+    const { estate } = this.register;
+    const { items, tree, principals } = estate;
+    for (let item = 0; item < items.count; item++) {
+      if (items.owner[item] < 0) continue;
+      const position = tree.positionOf[item];
+      const owner = position < 0 || tree.live[position] === 0 ? -1 : estate.activeOwnerAt(position);
+      if (owner < 0 || principals.insider[owner] === 1) continue;
+      this.letIn[owner] = 1;
+      this.ofNumber(principals.organisationOf[owner]).owned.push(position);
+    }
+  }
+
+  countPeople() {
+    const { people, principals } = this.register.estate;
+    for (const { index, insider } of people) {
+      if (insider || principals.active[index] === 0) continue;
+      const gathered = this.ofNumber(principals.organisationOf[index]);
+      if (this.letIn[index] === 1) gathered.people++;
+    }
+  }
+
+  countEngagements(t: Seconds) {
+    for (const { organisations, ends } of this.register.estate.engagements) {
+      if (ends <= t) continue;
+      for (const gathered of new Set([...organisations].map((domain) => this.of(domain)))) gathered.engagements++;
+    }
+  }
+
+  /** All that an organisation's people reach together. */
+  reachedBy({ sets, owned }: Gathered): Ranges {
+    if (sets.size === 1 && owned.length === 0) return this.unionOf(sets.values().next().value!);
+    return union([...[...sets].flatMap((set) => this.unionOf(set)), ...this.below(owned)]);
+  }
+
+  /** What lies at some positions and below them. */
+  private below(positions: readonly number[]): number[] {
+    const { end } = this.register.estate.tree;
+    return positions.flatMap((position) => [position, end[position]]);
+  }
+
+  private unionOf(set: number): Ranges {
+    let known = this.unions.get(set);
+    if (!known) {
+      known = union(this.below(this.positions.get(set)!));
+      this.unions.set(set, known);
+    }
+    return known;
+  }
+
+  /** Several domains of private mailboxes are one. */
+  private ofSet(set: number): ReadonlySet<Gathered> {
+    let known = this.bySet.get(set);
+    if (!known) {
+      known = new Set(this.register.organisationSets.get(set).map((number) => this.ofNumber(number)));
+      this.bySet.set(set, known);
+    }
+    return known;
+  }
+
+  private ofNumber(number: number): Gathered {
+    return (this.byNumber[number] ??= this.of(this.register.estate.principals.organisations[number]));
+  }
+
+  private of(domain: string): Gathered {
+    const { stances } = this.register.estate;
+    const name = stances.get(domain) === "personal" ? PRIVATE_MAILBOXES : domain;
+    let gathered = this.byDomain.get(name);
+    if (!gathered) this.byDomain.set(name, (gathered = new Gathered()));
+    return gathered;
+  }
+}
+
+export const reachesSome = ({ files, folders }: Organisation) => files + folders > 0;
+
+function told({ stances, tree }: Estate, domain: string, gathered: Gathered, reached: Ranges): Organisation {
+  const { people, shares, since, lastUsed, makers, engagements, findings, risk } = gathered;
+  const items = inRanges(reached, tree.liveBefore);
+  const folders = inRanges(reached, tree.foldersBefore);
+  return {
+    domain,
+    stance: domain === PRIVATE_MAILBOXES ? "personal" : (stances.get(domain) ?? null),
+    people,
+    shares,
+    ...{ files: items - folders, folders, labels: labelsIn(tree, reached) },
+    since: Number.isFinite(since) ? since : null,
+    lastUsed: lastUsed === ALWAYS ? null : lastUsed,
+    makers: makers.size,
+    engagements,
+    findings,
+    risk: risk < 0 ? null : LEVELS[risk],
+  };
+}
+
+/** How many live items in some ranges have each of LABELS. */
+export function labelsIn(tree: Tree, ranges: Ranges): number[] {
+  return LABELS.map((_, label) => inRanges(ranges, tree.labelBefore[label]));
+}
+
+/** @param before by position: how many there are before it */
+function inRanges(ranges: Ranges, before: Int32Array): number {
+  let count = 0;
+  for (let i = 0; i < ranges.length; i += 2) count += before[ranges[i + 1]] - before[ranges[i]];
+  return count;
+}
+
+/** What the list of organisations can be sorted by. */
+export const ORGANISATION_COLUMNS = [
+  ...(["domain", "stance", "people", "files", "folders", "sensitive", "shares"] as const),
+  ...(["since", "lastUsed", "makers", "engagements", "findings", "risk"] as const),
+] as const;
+export type OrganisationColumn = (typeof ORGANISATION_COLUMNS)[number];
+
+/** Which organisations are asked for, and in which order. */
+export interface OrganisationQuestion {
+  /** A part of the domain; all where it is empty. */
+  text: string;
+  /** Only those we have that stance on; `none` for those we have none on. */
+  stance: Stance | "none" | null;
+  /** Only those whose people reach something, or only those whose people don't. */
+  reaching: boolean | null;
+  by: OrganisationColumn;
+  reversed: boolean;
+}
+
+/** Of the sensitive labels, the items that are restricted or confidential. */
+const SENSITIVE = [LABELS.indexOf("restricted"), LABELS.indexOf("confidential")];
+
+const VALUES: Record<OrganisationColumn, (one: Organisation) => number | string | null> = {
+  domain: ({ domain }) => domain,
+  stance: ({ stance }) => (stance === null ? null : STANCES.indexOf(stance)),
+  people: ({ people }) => people,
+  files: ({ files }) => files,
+  folders: ({ folders }) => folders,
+  sensitive: ({ labels }) => SENSITIVE.reduce((sum, label) => sum + labels[label], 0),
+  shares: ({ shares }) => shares,
+  since: ({ since }) => since,
+  lastUsed: ({ lastUsed }) => lastUsed,
+  makers: ({ makers }) => makers,
+  engagements: ({ engagements }) => engagements,
+  findings: ({ findings }) => findings,
+  risk: ({ risk }) => (risk === null ? null : LEVELS.indexOf(risk)),
+};
+
+/** Those of some that are asked for, in the order in which they stand. */
+export function chosenOrganisations(
+  all: readonly Organisation[],
+  asked: Pick<OrganisationQuestion, "text" | "stance" | "reaching">,
+): Organisation[] {
+  const text = asked.text.trim().toLowerCase();
+  return all.filter(
+    (one) =>
+      one.domain.includes(text) &&
+      (asked.stance === null || asked.stance === (one.stance ?? "none")) &&
+      (asked.reaching === null || asked.reaching === reachesSome(one)),
+  );
+}
+
+/**
+ * All in an order: what counts most comes first, names from a on. What nobody can tell comes last.
+ * @param all by name; so are then those that are alike
+ */
+export function sortedOrganisations(
+  all: readonly Organisation[],
+  { by, reversed }: Pick<OrganisationQuestion, "by" | "reversed">,
+): Organisation[] {
+  const value = VALUES[by];
+  const isRising = (by === "domain") !== reversed;
+  return all
+    .map((one) => ({ one, value: value(one) }))
+    .sort((a, b) => inOrder(a.value, b.value, isRising))
+    .map(({ one }) => one);
+}
+
+function inOrder<V extends number | string>(a: V | null, b: V | null, isRising: boolean): number {
+  if (a === b) return 0;
+  if (a === null || b === null) return a === null ? 1 : -1;
+  return a < b === isRising ? -1 : 1;
+}

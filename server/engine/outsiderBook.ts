@@ -1,0 +1,96 @@
+import type { WaysIn } from "@/core/access/waysIn";
+import { normaliseDomain, organisationOf } from "@/core/estate/address";
+import type { Estate } from "@/core/estate/estate";
+import { organisationSheet } from "@/core/outsiders/organisation";
+import {
+  chosenOrganisations,
+  type Organisation,
+  type OrganisationQuestion,
+  organisationsOf,
+  sortedOrganisations,
+} from "@/core/outsiders/organisations";
+import { Pairs } from "@/core/outsiders/pairs";
+import type { Seconds } from "@/core/time/instant";
+import type { Book } from "./book";
+import { inPieces } from "./pieces";
+import type { Answered, Asked } from "./questions";
+
+/** A page of organisations. */
+export interface OrganisationsFound {
+  /** How many there are, and how many of them were asked for. */
+  total: number;
+  found: number;
+  page: Organisation[];
+}
+
+/** What is known of all organisations, as long as nothing changes. */
+interface Held {
+  version: number;
+  at: Seconds;
+  organisations: Organisation[];
+  /** The same in the orders that were asked for. */
+  sorted: Map<string, Organisation[]>;
+}
+
+/** Work that is over by now still counts for so long: nothing else of organisations turns by itself. */
+const HOLDS_S = 600;
+
+/** Answers about organisations outside. All of them are worked out together, and held until something changes. */
+export class OutsiderBook {
+  private held: Held | undefined;
+  private readonly pairs = new Pairs();
+
+  constructor(
+    private readonly estate: Estate,
+    private readonly book: Book,
+    private readonly waysIn: () => WaysIn,
+  ) {}
+
+  /** Learns that the estate has changed. */
+  forget() {
+    this.held = undefined;
+  }
+
+  async organisations(
+    { from, count, ...asked }: OrganisationQuestion & { from: number; count: number },
+    t: Seconds,
+  ): Promise<OrganisationsFound> {
+    const held = await this.all(t);
+    const key = `${asked.by} ${asked.reversed}`;
+    const sorted = held.sorted.get(key) ?? sortedOrganisations(held.organisations, asked);
+    held.sorted.set(key, sorted);
+    const found = chosenOrganisations(sorted, asked);
+    return { total: sorted.length, found: found.length, page: found.slice(from, from + count) };
+  }
+
+  /** Null where nobody is known of it and nothing said. */
+  async organisation(domain: string, t: Seconds) {
+    const plain = normaliseDomain(domain);
+    const organisation = (await this.all(t)).organisations.find((one) => one.domain === plain);
+    return organisation ? { organisation, sheet: organisationSheet(this.estate, t, plain, this.waysIn()) } : null;
+  }
+
+  async lookAlikes({ same, from, count }: Asked<"lookAlikes">, t: Seconds): Promise<Answered<"lookAlikes">> {
+    const { organisations: all } = await this.all(t);
+    const { principals, homeDomains, stances } = this.estate;
+    this.pairs.take(homeDomains.map(organisationOf));
+    this.pairs.take(all.flatMap(({ domain }) => domain || []));
+    this.pairs.take(principals.organisations.filter((domain) => stances.get(domain) === "personal"));
+    const told = this.pairs.told(this.estate, new Map(all.map((one) => [one.domain, one])), same);
+    return { found: told.length, pairs: told.slice(from, from + count) };
+  }
+
+  private async all(t: Seconds): Promise<Held> {
+    for (;;) {
+      const register = await this.book.at(t);
+      const { version } = register;
+      const { held } = this;
+      if (held && held.version === version && Math.abs(t - held.at) < HOLDS_S) return held;
+      const isStill = () => register.version === version;
+      const found = await inPieces(organisationsOf(register, t), isStill);
+      if (found) {
+        return (this.held = { version, at: t, organisations: found, sorted: new Map() });
+      }
+    }
+  }
+}

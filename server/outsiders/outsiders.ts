@@ -1,0 +1,47 @@
+import type { OpenLeft, OrganisationTold, StanceTold } from "@/contract/outsiders";
+import { PRIVATE_MAILBOXES } from "@/core/outsiders/organisations";
+import type { Seconds } from "@/core/time/instant";
+import type { Asking } from "../engine/client";
+import { Problem } from "../platform/problem";
+import { sameFirms } from "./sameFirms";
+import { stanceSet } from "./stances";
+
+/** What there is to know of one organisation. @throws {Problem} where nothing is */
+export async function organisation(app: Asking, domain: string, past?: Seconds): Promise<OrganisationTold> {
+  const found = await app.engine.ask("organisation", { domain }, past);
+  if (!found)
+    throw new Problem(
+      "unknown",
+      `Nobody of ${domain || "a private mailbox"} is known here, and no stance is set on it.`,
+    );
+  const { open, ...sheet } = found.sheet;
+  return {
+    organisation: found.organisation,
+    sheet,
+    stance: domain === PRIVATE_MAILBOXES ? null : await stanceTold(app, found.organisation.domain),
+    open: await openLeft(app, sheet.domains, open, past),
+  };
+}
+
+async function stanceTold({ db }: Asking, domain: string): Promise<StanceTold | null> {
+  const held = await stanceSet(db, domain);
+  if (!held) return null;
+  const { stance, reason, set_by, set_at, until } = held;
+  return { stance, reason, setBy: set_by, setAt: set_at, until };
+}
+
+/** Open links that people of some domains have used, and those on what they reach by name. */
+async function openLeft(app: Asking, organisations: string[], on: string[], past?: Seconds): Promise<OpenLeft[]> {
+  const used = new Set(await app.engine.ask("usedBy", { organisations }));
+  const rows = await app.engine.ask("rows", { ids: [...new Set([...used, ...on])] }, past);
+  return rows
+    .filter(({ way, state }) => way === "open" && state === "live")
+    .map(({ id, itemName, place }) => ({ id, item: itemName, place, used: used.has(id) }))
+    .sort((a, b) => Number(b.used) - Number(a.used));
+}
+
+/** Pairs of domains that can be taken for each other, and those of which somebody has said that they are one firm's. */
+export async function lookAlikes(app: Asking, page: { from: number; count: number }, past?: Seconds) {
+  const same = await sameFirms(app.db, null);
+  return { ...(await app.engine.ask("lookAlikes", { same, ...page }, past)), same };
+}
