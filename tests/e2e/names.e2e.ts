@@ -79,7 +79,14 @@ test("every screen shows them, and nothing comes of it", async () => {
     at("/ways", { person: "p5@quay.example" }),
     at("/register/print", { q: "store:invoice" }),
     ...["/register/public", "/desk", "/trail", "/trail/watches", "/alerts", "/rules", "/rules/waivers", "/ledger"],
-    ...["/estate", "/people", "/account", at("/register", { q: '"><img src=x onerror=window.ran=1>' })],
+    ...[
+      "/estate",
+      "/estate/accounts",
+      "/people",
+      "/people/look-alikes",
+      "/account",
+      at("/register", { q: '"><img src=x onerror=window.ran=1>' }),
+    ],
   ];
   for (const path of paths) {
     await openOn(page, demo.url + path);

@@ -56,7 +56,7 @@ const signOut = async (on: Page) => {
 
 test("an administrator invites somebody, who chooses a password and signs in", async () => {
   await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
-  await openOn(page, `${demo.url}/people`);
+  await openOn(page, `${demo.url}/estate/accounts`);
   expect(await faultsOf(page)).toEqual([]);
   await page.type("input[name=name]", "Rowan Ashgrove");
   await page.type("input[name=email]", ROWAN);
@@ -153,7 +153,7 @@ test("whoever decides who can sign in signs in again for it, where the last time
     ADMINISTRATOR,
   );
   db.close();
-  await openOn(page, `${demo.url}/people`);
+  await openOn(page, `${demo.url}/estate/accounts`);
   await page.locator("select[aria-label='Role of Rowan Ashgrove']").fill("administrator");
   await showsOn(page, "Nothing has been done yet.");
   expect(await faultsOf(page)).toEqual([]);
@@ -175,7 +175,7 @@ test("a role that is lost is lost at once, and so is an account", async () => {
   const id = await idOf(ROWAN);
   expect((await administrator.ask(`/api/accounts/${id}/role`, { role: "owner" }, "PUT")).status).toBe(200);
   expect(await statusOn(rowan, "/api/register")).toBe(403);
-  await openOn(page, `${demo.url}/people`);
+  await openOn(page, `${demo.url}/estate/accounts`);
   await page.locator("[aria-label='Remove Rowan Ashgrove']").click();
   await showsOn(page, "This can’t be undone.");
   await page.locator(`::-p-xpath(//div[contains(., "undone")]/div/button[normalize-space(.)="Remove"])`).click();

@@ -40,7 +40,10 @@ const EVERYWHERE = () => [
   "/ledger",
   `/ledger/dockets/${docketId}`,
   "/estate",
+  "/estate/accounts",
   "/people",
+  "/people/organisation?domain=quayside-staging.example",
+  "/people/look-alikes",
   "/help",
   "/account",
 ];

@@ -5,6 +5,7 @@ import { estateOperations } from "@/contract/estate";
 import { useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { ApprovalPart } from "./ApprovalPart";
 import { ChannelsPart } from "./ChannelsPart";
@@ -33,6 +34,10 @@ export function EstateScreen() {
         <span role="status" className="text-ink-soft">
           {status?.reading ? "Reading." : ""}
         </span>
+        <span className="grow" />
+        <Link href="/estate/accounts" className="text-verdigris underline">
+          Who signs in
+        </Link>
       </div>
       {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
       {status?.stores.length === 0 && (

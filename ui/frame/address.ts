@@ -1,10 +1,12 @@
 import { parseScope } from "@/core/advice/scope";
 import { ALERT_STATES } from "@/core/trail/watch";
+import { STANCES } from "@/core/estate/records";
 import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
 import { GROUP_ORDERS } from "@/core/query/totals";
+import { ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
 import { LINE_STATES } from "@/core/rounds/line";
 import { CARRYING, QUESTIONS, UNDECIDED } from "@/core/rounds/round";
 import { RULE_IDS } from "@/core/rules/list";
@@ -18,6 +20,7 @@ type Parameter = [takes: string, is: (text: string) => boolean];
 const anything: Parameter = ["any text", () => true];
 const number: Parameter = ["a number", (text) => /^\d{1,12}$/.test(text)];
 const yes: Parameter = ["yes", (text) => text === "yes"];
+const trueOrFalse: Parameter = ["true or false", (text) => text === "true" || text === "false"];
 const oneOf = (values: readonly string[]): Parameter => [
   `one of ${values.join(", ")}`,
   (text) => values.includes(text),
@@ -57,7 +60,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
       item: anything,
       person: anything,
       organisation: anything,
-      below: ["true or false", (text) => text === "true" || text === "false"],
+      below: trueOrFalse,
     },
   ],
   ["/help", { q: anything }],
@@ -66,10 +69,19 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
     {
       ...{ q: anything, name: anything, note: anything, order: anything, named: anything, repeat: anything },
       ...{ by: oneOf(QUESTIONS), undecided: oneOf(UNDECIDED), carry: oneOf(CARRYING), days: number, limit: number },
-      managers: ["true or false", (text) => text === "true" || text === "false"],
+      managers: trueOrFalse,
     },
   ],
   ["/rounds/", { state: oneOf(LINE_STATES), from: number }],
+  ["/people/organisation", { domain: anything }],
+  ["/people/look-alikes", {}],
+  [
+    "/people",
+    {
+      ...{ q: anything, stance: oneOf([...STANCES, "none"]), by: oneOf(ORGANISATION_COLUMNS), from: number },
+      ...{ reversed: trueOrFalse, all: trueOrFalse },
+    },
+  ],
   ["/rules", { rule: oneOf(RULE_IDS) }],
   ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
   [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],

@@ -5,10 +5,10 @@ export const SECTIONS: readonly (readonly [name: string, path: `/${string}`])[] 
   ["Ways in", "/ways"],
   ["Rules", "/rules"],
   ["Rounds", "/rounds"],
+  ["People", "/people"],
   ["Trail", "/trail"],
   ["Ledger", "/ledger"],
   ["Estate", "/estate"],
-  ["People", "/people"],
 ];
 
 /** The screens that stand under a section, or beside them all. */
@@ -18,6 +18,8 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Watches", "/trail/watches"],
   ["Waivers", "/rules/waivers"],
   ["Make a round", "/rounds/new"],
+  ["Look-alikes", "/people/look-alikes"],
+  ["Who signs in", "/estate/accounts"],
   ["My shares", "/my-shares"],
   ["What is open to anyone", "/register/public"],
   ["Help", "/help"],

@@ -15,6 +15,10 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Latch", "One of four things that hold a share shut: an end, a password, no download, named people only."],
   ["Ledger", "The record of what was decided and done here. Nothing in it can be changed without being noticed."],
   ["Link", "An address that lets in whoever may use it: anyone (open), everyone in-house, or named people."],
+  [
+    "Look-alikes",
+    "Two domains that can be taken for each other: they look the same, or differ by a letter, an ending or a word.",
+  ],
   ["Notice", "A mail that tells owners or recipients what a docket changed for them."],
   ["Organisation", "The firm or body that an outsider’s address belongs to."],
   ["Party", "An organisation that you have a stance on: trusted, personal mailboxes, or denied."],

@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
-import { PeopleScreen } from "@/ui/people/PeopleScreen";
+import { OrganisationsScreen } from "@/ui/outsiders/OrganisationsScreen";
 
-export const metadata: Metadata = { title: "People" };
+export const metadata: Metadata = { title: "People outside" };
 
 export default function Page() {
-  return <PeopleScreen />;
+  return <OrganisationsScreen />;
 }

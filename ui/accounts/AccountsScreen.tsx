@@ -11,12 +11,12 @@ import { AccountLine } from "./AccountLine";
 import { InvitePart } from "./InvitePart";
 import { PolicyPart } from "./PolicyPart";
 
-export function PeopleScreen() {
-  return useStandpoint().past === null ? <PeopleNow /> : <OfNow what="People are" />;
+export function AccountsScreen() {
+  return useStandpoint().past === null ? <AccountsNow /> : <OfNow what="People are" />;
 }
 
 /** Who can sign in here, what they may do, and how they have to sign in. */
-function PeopleNow() {
+function AccountsNow() {
   const { viewer } = useStandpoint();
   const { data, error } = useQuery(asked(peopleOperations.accounts));
   return (

@@ -3,7 +3,7 @@ import { fireEvent, render, screen, waitFor, within } from "@testing-library/rea
 import type { Account } from "@/contract/people";
 import { T } from "@/tests/records";
 import { StandpointContext } from "../frame/viewer";
-import { PeopleScreen } from "./PeopleScreen";
+import { AccountsScreen } from "./AccountsScreen";
 
 const account = (name: string, more: Partial<Account> = {}): Account => ({
   ...{ id: name, name, email: `${name.toLowerCase()}@home.example`, role: "auditor" },
@@ -47,7 +47,7 @@ async function show(mayChange = true) {
       <StandpointContext
         value={{ viewer: { name: "Ada", address: "ada@home.example", mayChange }, now: T, past: null }}
       >
-        <PeopleScreen />
+        <AccountsScreen />
       </StandpointContext>
     </QueryClientProvider>,
   );
