@@ -28,14 +28,25 @@ export const ORDER = {
       "advice",
       "rounds",
       "outsiders",
+      "leavers",
       "trail",
       "ledger",
     ],
   ],
   server: [
     ...["platform", "records", "stores", "engine", "messages", "dockets"],
-    ...["people", "trail", "rules", "rounds", "outsiders", "register", "shortlist", "desk", "http"],
+    ...["people", "trail", "rules", "rounds", "outsiders", "leavers", "register", "shortlist", "desk", "http"],
   ],
 };
 /** One room a capability: the others ask at its door, `index.ts`. */
-export const CAPABILITIES = ["people", "trail", "rules", "rounds", "outsiders", "register", "shortlist", "desk"];
+export const CAPABILITIES = [
+  "people",
+  "trail",
+  "rules",
+  "rounds",
+  "outsiders",
+  "leavers",
+  "register",
+  "shortlist",
+  "desk",
+];

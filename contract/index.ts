@@ -5,6 +5,7 @@ import { deskOperations } from "./desk";
 import { docketsOperations } from "./dockets";
 import { estateOperations } from "./estate";
 import { ledgerOperations } from "./ledger";
+import { leaversOperations } from "./leavers";
 import type { Operation } from "./operation";
 import { outsidersOperations } from "./outsiders";
 import { peopleOperations } from "./people";
@@ -32,6 +33,7 @@ export const OPERATIONS = {
   ...shortlistOperations,
   ...peopleOperations,
   ...outsidersOperations,
+  ...leaversOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

@@ -51,6 +51,7 @@ const sheet: z.ZodType<Omit<OrganisationSheet, "open">> = z.object({
 
 /** A stance that was set here, with who set it and why; its end and its beginning as instants. */
 const stanceTold = z.object({
+  domain: z.string(),
   stance: z.enum(STANCES),
   reason: z.string(),
   setBy: z.string(),
@@ -72,7 +73,8 @@ export type OpenLeft = z.infer<typeof openLeft>;
 const organisationTold = z.object({
   organisation,
   sheet,
-  stance: stanceTold.nullable(),
+  /** Those that were set here on its domains. */
+  stances: z.array(stanceTold),
   open: z.array(openLeft),
 });
 export type OrganisationTold = z.infer<typeof organisationTold>;

@@ -12,8 +12,10 @@ import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
 import { shortlistOperations } from "@/contract/shortlist";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
+import { leaversOperations } from "@/contract/leavers";
 import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
+import { leaversHandlers } from "./leavers/handlers";
 import { outsidersHandlers } from "./outsiders/handlers";
 import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
 import { roundContent, roundLateContent } from "./rounds/letters";
@@ -142,6 +144,7 @@ function serverOf(app: App): Server<App> {
     .serve(peopleOperations, peopleHandlers)
     .serve(roundsOperations, roundsHandlers)
     .serve(outsidersOperations, outsidersHandlers)
+    .serve(leaversOperations, leaversHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)

@@ -143,6 +143,7 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   organisations: {},
   organisation: { query: { domain: "quay.example" } },
   lookAlikes: {},
+  leavers: {},
   setStance: { body: { domain: "quay.example", stance: "denied", reason: "A rival", until: null } },
   saySame: { body: { domains: ["quay.example", "quays.example"], isSame: true } },
   forecastRound: { body: { query: "reach:open", order: ["owner", "maker"], named: null } },

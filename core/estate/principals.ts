@@ -19,10 +19,12 @@ export interface Person {
   status: PersonRecord["status"];
   department: string | null;
   managerId: string | null;
+  /** Of whoever has left: their last instant here, where anybody tells it. */
+  leftAt: Seconds | null;
 }
 
 /** What is known of somebody of whom no record speaks. */
-const UNTOLD = { status: "active", department: null, managerId: null } as const;
+const UNTOLD = { status: "active", department: null, managerId: null, leftAt: null } as const;
 
 /** Where in the pool of members an audience stands: outsiders first, then insiders. */
 export interface Members {
@@ -221,7 +223,7 @@ export class Principals {
     if (!records) return { id: `mailto:${address}`, name: address, ...UNTOLD };
     const { first, name, status, department, managerId, leftAt } = believed(records);
     const wasThere = status === "left" && leftAt !== null && leftAt > this.asAt;
-    return { id: first.id, name, status: wasThere ? "active" : status, department, managerId };
+    return { id: first.id, name, status: wasThere ? "active" : status, department, managerId, leftAt };
   }
 
   /** Whether a source has a record of a person, so that it knows whom a change means that names them. */

@@ -20,6 +20,8 @@ import { subjectWords } from "@/core/changes/subject";
 import { intendedChanges } from "@/core/changes/intent";
 import { tellingOf } from "@/core/changes/telling";
 import { verdictOn } from "@/core/changes/verdict";
+import { leaversOf } from "@/core/leavers/leavers";
+import { leaverSheet } from "@/core/leavers/sheet";
 import { normaliseDomain } from "@/core/estate/address";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
@@ -335,6 +337,16 @@ export class Engine implements Answers {
 
   lookAlikes(asked: Asked<"lookAlikes">, t: Seconds) {
     return this.outsiderBook.lookAlikes(asked, t);
+  }
+
+  leavers(_: Asked<"leavers">, t: Seconds) {
+    return leaversOf(this.estate, t);
+  }
+
+  leaver({ address, heads }: Asked<"leaver">, t: Seconds) {
+    const person = this.estate.principals.findAddress(address);
+    const byDepartment = new Map(heads.map(({ department, person }) => [department, person]));
+    return person === undefined ? null : leaverSheet(this.estate, person, t, byDepartment);
   }
 
   find({ text, owners }: Asked<"find">) {

@@ -9,11 +9,10 @@ import {
   organisationsOf,
   sortedOrganisations,
 } from "@/core/outsiders/organisations";
-import { Pairs } from "@/core/outsiders/pairs";
+import { type LookAlikePair, Pairs } from "@/core/outsiders/pairs";
 import type { Seconds } from "@/core/time/instant";
 import type { Book } from "./book";
 import { inPieces } from "./pieces";
-import type { Answered, Asked } from "./questions";
 
 /** A page of organisations. */
 export interface OrganisationsFound {
@@ -21,6 +20,18 @@ export interface OrganisationsFound {
   total: number;
   found: number;
   page: Organisation[];
+}
+
+/** A page of look-alikes. */
+export interface PairsAsked {
+  /** Pairs that are one firm's, each in the order of its letters: they are left out. */
+  same: [string, string][];
+  from: number;
+  count: number;
+}
+export interface PairsFound {
+  found: number;
+  pairs: LookAlikePair[];
 }
 
 /** What is known of all organisations, as long as nothing changes. */
@@ -70,7 +81,7 @@ export class OutsiderBook {
     return organisation ? { organisation, sheet: organisationSheet(this.estate, t, plain, this.waysIn()) } : null;
   }
 
-  async lookAlikes({ same, from, count }: Asked<"lookAlikes">, t: Seconds): Promise<Answered<"lookAlikes">> {
+  async lookAlikes({ same, from, count }: PairsAsked, t: Seconds): Promise<PairsFound> {
     const { organisations: all } = await this.all(t);
     const { principals, homeDomains, stances } = this.estate;
     this.pairs.take(homeDomains.map(organisationOf));

@@ -34,11 +34,12 @@ import type { Decision } from "@/core/rounds/decision";
 import type { Forecast } from "@/core/rounds/forecast";
 import type { LineOutlook } from "@/core/rounds/outlook";
 import type { RoundAsked } from "@/core/rounds/round";
+import type { Leaver } from "@/core/leavers/leavers";
+import type { LeaverSheet } from "@/core/leavers/sheet";
 import type { OrganisationSheet } from "@/core/outsiders/organisation";
 import type { Organisation, OrganisationQuestion } from "@/core/outsiders/organisations";
-import type { LookAlikePair } from "@/core/outsiders/pairs";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
-import type { OrganisationsFound } from "./outsiderBook";
+import type { OrganisationsFound, PairsAsked, PairsFound } from "./outsiderBook";
 import type { DecidingAsked, InsiderTold } from "./roundBook";
 import type { RuleCounts } from "./ruleBook";
 
@@ -70,7 +71,14 @@ export interface OutsiderQuestions {
   /** Null where nobody is known of it and nothing said. @see PRIVATE_MAILBOXES */
   organisation: [{ domain: string }, { organisation: Organisation; sheet: OrganisationSheet } | null];
   /** Pairs of domains of which one can be taken for the other; those that are one firm's are left out. */
-  lookAlikes: [{ same: [string, string][]; from: number; count: number }, { found: number; pairs: LookAlikePair[] }];
+  lookAlikes: [PairsAsked, PairsFound];
+}
+
+/** What can be asked about those who aren't active here any more. */
+export interface LeaverQuestions {
+  leavers: [object, Leaver[]];
+  /** Null for anybody else. */
+  leaver: [{ address: string; heads: { department: string; person: string }[] }, LeaverSheet | null];
 }
 
 /** What can be asked about rounds and their lines. */
@@ -103,7 +111,7 @@ export interface RoundQuestions {
 }
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions, OutsiderQuestions {
+export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions, OutsiderQuestions, LeaverQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];

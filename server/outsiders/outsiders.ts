@@ -1,10 +1,9 @@
 import type { OpenLeft, OrganisationTold, StanceTold } from "@/contract/outsiders";
-import { PRIVATE_MAILBOXES } from "@/core/outsiders/organisations";
 import type { Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import { sameFirms } from "./sameFirms";
-import { stanceSet } from "./stances";
+import { stancesSet } from "./stances";
 
 /** What there is to know of one organisation. @throws {Problem} where nothing is */
 export async function organisation(app: Asking, domain: string, past?: Seconds): Promise<OrganisationTold> {
@@ -18,16 +17,15 @@ export async function organisation(app: Asking, domain: string, past?: Seconds):
   return {
     organisation: found.organisation,
     sheet,
-    stance: domain === PRIVATE_MAILBOXES ? null : await stanceTold(app, found.organisation.domain),
+    stances: await stancesTold(app, [...new Set([...sheet.domains, found.organisation.domain])]),
     open: await openLeft(app, sheet.domains, open, past),
   };
 }
 
-async function stanceTold({ db }: Asking, domain: string): Promise<StanceTold | null> {
-  const held = await stanceSet(db, domain);
-  if (!held) return null;
-  const { stance, reason, set_by, set_at, until } = held;
-  return { stance, reason, setBy: set_by, setAt: set_at, until };
+async function stancesTold({ db }: Asking, domains: readonly string[]): Promise<StanceTold[]> {
+  return (await stancesSet(db, domains)).map(({ domain, stance, reason, set_by, set_at, until }) => {
+    return { domain, stance, reason, setBy: set_by, setAt: set_at, until };
+  });
 }
 
 /** Open links that people of some domains have used, and those on what they reach by name. */

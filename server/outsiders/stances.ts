@@ -4,6 +4,7 @@ import type { PartyRecord, Stance } from "@/core/estate/records";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Selectable } from "kysely";
 import { ITSELF } from "../dockets/standingOrders";
+import { isAmong } from "../platform/db/among";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { StanceTable } from "../platform/db/schema";
 import { Problem } from "../platform/problem";
@@ -13,14 +14,14 @@ import { appendWithin } from "../records/ledger";
 
 type StanceSet = Selectable<StanceTable>;
 
-/** The stance that was set here on a domain, if any. */
-export function stanceSet(db: Reads, domain: string): Promise<StanceSet | undefined> {
-  return db
-    .selectFrom("stance")
-    .selectAll()
-    .where("domain", "=", domain)
-    .where("ended_at", "is", null)
-    .executeTakeFirst();
+/** The stances that were set here on some domains, by name. */
+export function stancesSet(db: Reads, domains: readonly string[]): Promise<StanceSet[]> {
+  const among = isAmong("domain", domains);
+  return db.selectFrom("stance").selectAll().where("ended_at", "is", null).where(among).orderBy("domain").execute();
+}
+
+async function stanceSet(db: Reads, domain: string): Promise<StanceSet | undefined> {
+  return (await stancesSet(db, [domain])).at(0);
 }
 
 interface Asked {

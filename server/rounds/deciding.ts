@@ -8,9 +8,14 @@ export async function decidingOf(db: Reads, { asked }: Pick<Round, "asked">): Pr
   return {
     order: asked.order,
     named: asked.named,
-    heads: await db.selectFrom("department_head").selectAll().execute(),
+    heads: await headsOfDepartments(db),
     deputies: deputies.map(({ person, deputy, from_at, until_at }) => {
       return { person, deputy, from: from_at, until: until_at };
     }),
   };
+}
+
+/** Who heads which department, as an administrator has said. */
+export function headsOfDepartments(db: Reads): Promise<{ department: string; person: string }[]> {
+  return db.selectFrom("department_head").selectAll().execute();
 }

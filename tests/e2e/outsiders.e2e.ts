@@ -94,3 +94,26 @@ test("of three look-alikes one is harmless: said to be one firm it is gone, anot
   await page.waitForFunction(() => document.querySelectorAll("main button, button").length > 0);
   await demo.until(async () => (await found("party:denied organisation:quay-ha11.example")) > 0, "deny the look-alike");
 });
+
+test("of somebody who has left everything is ended or handed over by one docket: nothing is left", async () => {
+  await openOn(page, `${demo.url}/people/leavers`);
+  await shows("Zita Brackwell");
+  expect(await faultsInAnyLight(page)).toEqual([]);
+  await page.locator("::-p-text(Zita Brackwell)").click();
+  await shows("Hand it all over to");
+  await page.locator("[role=combobox][aria-label='New owner']").fill("sanne.eastermark");
+  await hasOn(page, "[role=option]");
+  await page.keyboard.press("Enter");
+  await button("Mark all").click();
+  expect(await faultsInAnyLight(page)).toEqual([]);
+  await button("Stage all of it as one docket").click();
+  await shows("It is in the tray");
+  const { answer: tray } = await session.ask("/api/tray");
+  await session.apply(tray.docketId);
+  await demo.until(async () => {
+    const { progress } = (await session.ask(`/api/dockets/${tray.docketId}`)).answer;
+    return progress.state === "done";
+  }, "end and hand over what a leaver left");
+  await openOn(page, `${demo.url}/people/leaver?address=zita.brackwell@wrenmoor.example`);
+  await shows("Nothing is left");
+});

@@ -44,6 +44,8 @@ const EVERYWHERE = () => [
   "/people",
   "/people/organisation?domain=quayside-staging.example",
   "/people/look-alikes",
+  "/people/leavers",
+  "/people/leaver?address=zita.brackwell@wrenmoor.example",
   "/help",
   "/account",
 ];

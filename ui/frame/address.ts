@@ -75,6 +75,8 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/rounds/", { state: oneOf(LINE_STATES), from: number }],
   ["/people/organisation", { domain: anything }],
   ["/people/look-alikes", {}],
+  ["/people/leavers", {}],
+  ["/people/leaver", { address: anything }],
   [
     "/people",
     {

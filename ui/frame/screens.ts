@@ -19,6 +19,7 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Waivers", "/rules/waivers"],
   ["Make a round", "/rounds/new"],
   ["Look-alikes", "/people/look-alikes"],
+  ["Leavers", "/people/leavers"],
   ["Who signs in", "/estate/accounts"],
   ["My shares", "/my-shares"],
   ["What is open to anyone", "/register/public"],

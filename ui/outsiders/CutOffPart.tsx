@@ -69,7 +69,9 @@ export function CutOffPart({ organisation, open }: Props) {
         <Button className="text-oxide" disabled={stage.isPending || (!isFirm && marked.size === 0)} onClick={act}>
           {isFirm
             ? `Stage the cut-off${marked.size > 0 ? ` and ${countWords(marked.size, "revoke")}` : ""}`
-            : `Stage ${countWords(marked.size, "revoke")}`}
+            : marked.size === 0
+              ? "Mark some to stage their revokes"
+              : `Stage ${countWords(marked.size, "revoke")}`}
         </Button>
       </p>
       <p role="status" className="text-ink-soft">

@@ -22,7 +22,7 @@ export function LookAlikesScreen() {
   const { data, error } = useQuery(asked(outsidersOperations.lookAlikes, { query: { count: MOST_SHOWN }, past }));
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <h1 className="text-[20px] font-semibold">People outside</h1>
+      <h1 className="text-[20px] font-semibold">People</h1>
       <PeopleTabs at="Look-alikes" />
       <p className="mt-3 max-w-prose text-ink-soft">
         Domains that can be taken for each other, as long as one of them lets somebody in. Say of each pair whether it

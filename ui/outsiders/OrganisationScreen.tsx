@@ -28,7 +28,7 @@ export function OrganisationScreen() {
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
       <nav aria-label="Where this is" className="on-paper-none text-ink-soft">
         <Link href={asOf("/people", past)} className="underline">
-          People outside
+          Organisations
         </Link>{" "}
         / {nameOf(domain)}
       </nav>
@@ -40,7 +40,7 @@ export function OrganisationScreen() {
 }
 
 function Told({ told }: { told: OrganisationTold }) {
-  const { organisation, sheet, open } = told;
+  const { organisation, stances, open } = told;
   const { domain } = organisation;
   const { viewer, past } = useStandpoint();
   return (
@@ -77,7 +77,14 @@ function Told({ told }: { told: OrganisationTold }) {
           <Items told={told} />
         </div>
         <aside className="on-paper-none">
-          {domain === PRIVATE_MAILBOXES ? <Mailboxes domains={sheet.domains} /> : <StancePart told={told} />}
+          {domain === PRIVATE_MAILBOXES ? (
+            <Mailboxes told={told} />
+          ) : (
+            <section aria-label="Stance" className="border border-line bg-surface px-4 py-3">
+              <h2 className="text-[15px] font-semibold">Stance</h2>
+              <StancePart {...{ domain, stance: organisation.stance, set: stances.at(0) }} />
+            </section>
+          )}
           {viewer.mayChange && past === null && <CutOffPart organisation={organisation} open={open} />}
         </aside>
       </div>
@@ -203,15 +210,15 @@ function Items({ told: { sheet } }: { told: OrganisationTold }) {
   );
 }
 
-function Mailboxes({ domains }: { domains: readonly string[] }) {
+function Mailboxes({ told: { sheet, stances } }: { told: OrganisationTold }) {
   return (
-    <section aria-label="Domains">
+    <section aria-label="Domains" className="border border-line bg-surface px-4 py-3">
       <h2 className="text-[15px] font-semibold">Domains</h2>
-      <p className="text-ink-soft">Addresses on these are private mailboxes, as somebody has said here or in a file.</p>
       <ul>
-        {domains.map((domain) => (
-          <li key={domain} className="font-mono text-[13px]">
-            {domain}
+        {sheet.domains.map((domain) => (
+          <li key={domain} className="border-t border-line py-2">
+            <p className="font-mono text-[13px] wrap-anywhere">{domain}</p>
+            <StancePart {...{ domain, stance: "personal", set: stances.find((one) => one.domain === domain) }} />
           </li>
         ))}
       </ul>

@@ -48,7 +48,7 @@ export function OrganisationsScreen() {
     <div className="flex h-full flex-col bg-raised">
       <header className="px-6 pt-4">
         <div className="flex items-baseline gap-4">
-          <h1 className="grow text-[20px] font-semibold">People outside</h1>
+          <h1 className="grow text-[20px] font-semibold">People</h1>
           <a
             href={addressOf(outsidersOperations.organisationsFile, { query, past })}
             className="text-verdigris underline"

@@ -5,6 +5,7 @@ import { Link } from "../parts/Link";
 const TABS = [
   ["Organisations", "/people"],
   ["Look-alikes", "/people/look-alikes"],
+  ["Leavers", "/people/leavers"],
 ] as const;
 
 /** The lists of the section. */

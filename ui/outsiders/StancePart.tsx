@@ -2,8 +2,9 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { type OrganisationTold, outsidersOperations } from "@/contract/outsiders";
+import { outsidersOperations, type StanceTold } from "@/contract/outsiders";
 import { type Stance, STANCES } from "@/core/estate/records";
+import { begun } from "@/core/text/text";
 import { rfc3339 } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
@@ -15,39 +16,47 @@ import { useDates } from "../parts/useDates";
 import { useMoment } from "../parts/useMoment";
 import { STANCE_EFFECTS, STANCE_WORDS } from "./words";
 
-/** Our stance on an organisation: what it is, who said so, and how to set another. */
-export function StancePart({ told }: { told: OrganisationTold }) {
+interface Props {
+  domain: string;
+  /** What it is, whoever says so; and as it was set here, where it was. */
+  stance: Stance | null;
+  set: StanceTold | undefined;
+}
+
+/** Our stance on a domain: what it is, who said so, and how to set another. */
+export function StancePart(props: Props) {
   const { viewer, past } = useStandpoint();
   const [isSetting, setSetting] = useState(false);
   const mayChange = viewer.mayChange && past === null;
   return (
-    <section aria-label="Stance" className="border border-line bg-surface px-4 py-3">
-      <h2 className="text-[15px] font-semibold">Stance</h2>
-      <StanceNow told={told} />
+    <>
+      <StanceNow {...props} />
       {mayChange && !isSetting && (
         <p className="mt-2 flex flex-wrap gap-2">
-          <Button onClick={() => setSetting(true)}>Set a stance</Button>
-          {told.stance && <Drop domain={told.organisation.domain} />}
+          <Button onClick={() => setSetting(true)}>
+            Set a stance<span className="sr-only"> on {props.domain}</span>
+          </Button>
+          {props.set && <Drop domain={props.domain} />}
         </p>
       )}
-      {isSetting && <SetStance told={told} onClose={() => setSetting(false)} />}
-    </section>
+      {isSetting && <SetStance {...props} onClose={() => setSetting(false)} />}
+    </>
   );
 }
 
-function StanceNow({ told: { organisation, stance } }: { told: OrganisationTold }) {
+function StanceNow({ stance, set }: Props) {
   const dates = useDates();
-  if (organisation.stance === null) return <p>None.</p>;
+  if (stance === null) return <p>None.</p>;
   return (
     <>
       <p>
-        <b className="font-semibold">{STANCE_WORDS[organisation.stance]}</b>. {STANCE_EFFECTS[organisation.stance]}
+        <b className="font-semibold">{begun(STANCE_WORDS[stance])}</b>. {STANCE_EFFECTS[stance]}
       </p>
       <p className="text-ink-soft">
-        {stance
-          ? `Set by ${stance.setBy} on ${dates.day(stance.setAt)}${
-              stance.until === null ? "" : `, until ${dates.moment(stance.until)}`
-            }: ${stance.reason}`
+        {set
+          ? `Set by ${set.setBy} on ${dates.day(set.setAt)}${
+              set.until === null ? "" : `, until ${dates.moment(set.until)}`
+            }: ${set.reason}`
           : "So says a store or a file."}
       </p>
     </>
@@ -76,13 +85,12 @@ function Drop({ domain }: { domain: string }) {
   );
 }
 
-function SetStance({ told: { organisation }, onClose }: { told: OrganisationTold; onClose: () => void }) {
+function SetStance({ domain, stance: before, onClose }: Props & { onClose: () => void }) {
   const { now } = useStandpoint();
   const saying = useSaying();
-  const [stance, setStance] = useState<Stance>(organisation.stance ?? "trusted");
+  const [stance, setStance] = useState<Stance>(before ?? "trusted");
   const [reason, setReason] = useState("");
   const until = useMoment("", { now, edge: "end", min: now, optional: true });
-  const { domain } = organisation;
   const save = useMutation({
     mutationFn: () =>
       ask(outsidersOperations.setStance, {
@@ -108,7 +116,7 @@ function SetStance({ told: { organisation }, onClose }: { told: OrganisationTold
           <label key={one} className="mb-1.5 flex gap-2">
             <input type="radio" name="stance" checked={one === stance} onChange={() => setStance(one)} />
             <span>
-              {STANCE_WORDS[one]}
+              {begun(STANCE_WORDS[one])}
               <span className="block text-[12.5px] text-ink-soft">{STANCE_EFFECTS[one]}</span>
             </span>
           </label>

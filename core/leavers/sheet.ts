@@ -1,0 +1,101 @@
+import { isLiveSlot } from "../access/live";
+import { type NamedItem, namedItem } from "../access/ways";
+import { intendedChanges } from "../changes/intent";
+import type { Estate } from "../estate/estate";
+import { Share } from "../estate/share";
+import { shareSentence } from "../estate/shareWords";
+import { placeOf } from "../estate/tree";
+import { momentOf } from "../rules/judging";
+import { lineMade, type Suggested } from "../rounds/outlook";
+import type { Seconds } from "../time/instant";
+import type { Leaver } from "./leavers";
+
+/** All that stands of one leaver, and who might take it over. */
+export interface LeaverSheet {
+  leaver: Omit<Leaver, "owned" | "links" | "held">;
+  /** Who might take over what they own; null where nobody of these is an active insider. */
+  heir: Heir | null;
+  /** Live items that they own, those that lie highest first, no more than `MOST_SHOWN`; and how many there are. */
+  owned: NamedItem[];
+  ownedCount: number;
+  /** Live links that they made. */
+  links: LeaverLink[];
+  /** Changes that take all their grants, places among recipients and groups. */
+  held: number;
+}
+
+export interface Heir {
+  address: string;
+  name: string;
+  /** As what: their manager, or the head of their department. */
+  as: "manager" | "head";
+}
+
+export interface LeaverLink {
+  id: string;
+  item: string;
+  place: string[];
+  sentence: string;
+  suggested: Suggested | null;
+}
+
+const MOST_SHOWN = 50;
+
+/**
+ * The sheet of an insider who isn't active, at t; null for anybody else.
+ * @param heads addresses of the heads of departments
+ */
+export function leaverSheet(
+  estate: Estate,
+  person: number,
+  t: Seconds,
+  heads: ReadonlyMap<string, string> = new Map(),
+): LeaverSheet | null {
+  const { people } = estate;
+  const { address, name, department, status, leftAt, insider } = people[person];
+  if (!insider || status === "active") return null;
+  const owned = ownedPositions(estate, person);
+  return {
+    leaver: { address, name, department, status, leftAt },
+    heir: heirOf(estate, person, heads),
+    owned: owned.slice(0, MOST_SHOWN).map((position) => namedItem(estate, position)),
+    ownedCount: owned.length,
+    links: linksMade(estate, person, t),
+    held: intendedChanges(estate, { action: "cut-off", address }, t)?.length ?? 0,
+  };
+}
+
+function heirOf(estate: Estate, person: number, heads: ReadonlyMap<string, string>): Heir | null {
+  const { people, principals } = estate;
+  const head = heads.get(people[person].department ?? "");
+  const found = [
+    { index: estate.managerOf(person), as: "manager" as const },
+    { index: head === undefined ? -1 : (principals.findAddress(head) ?? -1), as: "head" as const },
+  ].find(({ index }) => index >= 0 && principals.active[index] === 1 && principals.insider[index] === 1);
+  return found ? { address: people[found.index].address, name: people[found.index].name, as: found.as } : null;
+}
+
+function ownedPositions({ items, tree, principals }: Estate, person: number): number[] {
+  const found: number[] = [];
+  for (let item = 0; item < items.count; item++) {
+    const position = tree.positionOf[item];
+    const isTheirs = items.owner[item] >= 0 && principals.personOf[items.owner[item]] === person;
+    if (isTheirs && position >= 0 && tree.live[position] === 1) found.push(position);
+  }
+  const depth = (position: number) => placeOf(tree, position).length;
+  return found.sort((a, b) => depth(a) - depth(b) || a - b);
+}
+
+function linksMade(estate: Estate, person: number, t: Seconds): LeaverLink[] {
+  const { shares, principals } = estate;
+  const moment = momentOf(estate, t);
+  const found: LeaverLink[] = [];
+  for (let slot = 0; slot < shares.count; slot++) {
+    if (!shares.isLink(slot) || principals.personOf[shares.maker[slot]] !== person || !isLiveSlot(estate, slot, t))
+      continue;
+    const { shareId, itemName, place, storeName, suggested } = lineMade(new Share(estate, slot), moment);
+    const sentence = shareSentence(estate, new Share(estate, slot));
+    found.push({ id: shareId, item: itemName, place: [storeName, ...place], sentence, suggested });
+  }
+  return found;
+}
