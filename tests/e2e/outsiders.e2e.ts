@@ -73,7 +73,7 @@ test("cut off from its page with the links that its people used: its addresses a
 test("a stance is set with its reason, holds at once, and is ended again", async () => {
   await openOn(page, `${demo.url}/people/organisation?domain=gannet-management.example`);
   await button("Set a stance").click();
-  await page.locator("::-p-xpath(//label[contains(., 'denied')]//input)").click();
+  await page.locator("::-p-xpath(//label[contains(., 'Denied')]//input)").click();
   await page.type("form input[required]", "They work for the rival now");
   await button("Save").click();
   await shows("They work for the rival now");
