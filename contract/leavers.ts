@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { SUGGESTIONS } from "@/core/advice/suggest";
-import { KINDS, LABELS } from "@/core/estate/records";
 import type { Leaver } from "@/core/leavers/leavers";
 import type { LeaverSheet } from "@/core/leavers/sheet";
 import { RULE_IDS } from "@/core/rules/list";
 import { operations } from "./operation";
+import { namedItem } from "./waysIn";
 
 const who = {
   address: z.string(),
@@ -18,15 +18,7 @@ const leaver: z.ZodType<Leaver> = z.object({ ...who, owned: z.number(), links: z
 const sheet: z.ZodType<LeaverSheet> = z.object({
   leaver: z.object(who),
   heir: z.object({ address: z.string(), name: z.string(), as: z.enum(["manager", "head"]) }).nullable(),
-  owned: z.array(
-    z.object({
-      id: z.string(),
-      name: z.string(),
-      kind: z.enum(KINDS),
-      label: z.enum(LABELS),
-      place: z.array(z.string()),
-    }),
-  ),
+  owned: z.array(namedItem),
   ownedCount: z.number(),
   links: z.array(
     z.object({

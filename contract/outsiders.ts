@@ -1,11 +1,12 @@
 import { z } from "zod";
-import { KINDS, LABELS, PERSON_STATES, ROLES, STANCES } from "@/core/estate/records";
+import { PERSON_STATES, STANCES } from "@/core/estate/records";
 import type { OrganisationSheet } from "@/core/outsiders/organisation";
 import { type Organisation, ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
 import { LIKENESSES } from "@/core/outsiders/lookAlikes";
 import type { LookAlikePair, PairSide } from "@/core/outsiders/pairs";
 import { LEVELS } from "@/core/rules/risk";
 import { operations } from "./operation";
+import { reachedItem } from "./waysIn";
 
 const organisation: z.ZodType<Organisation> = z.object({
   domain: z.string(),
@@ -35,18 +36,7 @@ const sheet: z.ZodType<Omit<OrganisationSheet, "open">> = z.object({
     }),
   ),
   labels: z.array(z.number()),
-  items: z.array(
-    z.object({
-      id: z.string(),
-      name: z.string(),
-      kind: z.enum(KINDS),
-      label: z.enum(LABELS),
-      place: z.array(z.string()),
-      role: z.enum(ROLES),
-      download: z.boolean(),
-      until: z.number(),
-    }),
-  ),
+  items: z.array(reachedItem),
 });
 
 /** A stance that was set here, with who set it and why; its end and its beginning as instants. */

@@ -22,7 +22,7 @@ import { type CheapestCut, type CutChange, type CutSet, type Loss, type OtherLos
 const personParts = { address: z.string(), name: z.string(), insider: z.boolean(), organisation: z.string() };
 const namedPerson: z.ZodType<NamedPerson> = z.object(personParts);
 
-const namedItem: z.ZodType<NamedItem> = z.object({
+export const namedItem: z.ZodType<NamedItem> = z.object({
   id: z.string(),
   name: z.string(),
   kind: z.enum(KINDS),
@@ -69,22 +69,23 @@ const itemWays: z.ZodType<ItemWays> = z.object({
   ),
 });
 
+/** An item, and what somebody may do there. */
+export const reachedItem = z.object({
+  id: z.string(),
+  name: z.string(),
+  kind: z.enum(KINDS),
+  label: z.enum(LABELS),
+  place: z.array(z.string()),
+  role: z.enum(ROLES),
+  download: z.boolean(),
+  until: z.number(),
+});
+
 const reachWays: z.ZodType<ReachWays> = z.object({
   kind: z.literal("reach"),
   who: z.union([namedPerson, z.object({ organisation: z.string(), people: z.array(namedPerson) })]),
   count: z.number(),
-  items: z.array(
-    z.object({
-      id: z.string(),
-      name: z.string(),
-      kind: z.enum(KINDS),
-      label: z.enum(LABELS),
-      place: z.array(z.string()),
-      role: z.enum(ROLES),
-      download: z.boolean(),
-      until: z.number(),
-    }),
-  ),
+  items: z.array(reachedItem),
 });
 
 const cut: z.ZodType<Cut> = z.union([
