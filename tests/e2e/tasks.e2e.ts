@@ -256,7 +256,7 @@ test("9: the estate is seen as it was on 1 June, by a date as one writes it; the
       ),
     "tell of the export",
   );
-  await press("Escape", "7");
+  await press("Escape", "8");
   await holdsOn(page, () => location.pathname === "/ledger");
   await shows("unbroken.");
   await tabTo("Search the ledger");
