@@ -18,7 +18,8 @@ const STACKS: EstateRecord[] = [
   person("gone", GONE, { name: "Gus Gone", status: "left", leftAt: rfc3339(T - 40 * DAY), managerId: "ida" }),
   person("off", "off@home.example", { status: "suspended", department: "Press" }),
   person("away", "away@home.example", { status: "left" }),
-  ...group("crew", "gone", "ida").map((one) => (one.type === "group" ? { ...one, storeId: "stacks" } : one)),
+  person("member", "member@home.example", { status: "left" }),
+  ...group("crew", "gone", "ida", "member").map((one) => (one.type === "group" ? { ...one, storeId: "stacks" } : one)),
   item("a", null, { ...theirs, name: "Tour" }),
   file("f", "a", { ...theirs, name: "Rider", label: "restricted" }),
   file("g", "a", { ...inStacks, name: "Budget" }),
@@ -46,6 +47,11 @@ test("whoever isn't active is listed with what still stands of theirs; of whom n
         ...{ name: "Gus Gone", department: null, status: "left", leftAt: T - 40 * DAY },
         ...{ owned: 2, links: 2, held: 3 },
       },
+    ],
+    // A group alone would let them in again.
+    [
+      "member@home.example",
+      { name: "Person member", department: null, status: "left", leftAt: null, owned: 0, links: 0, held: 1 },
     ],
     [
       "off@home.example",
@@ -92,7 +98,7 @@ test("one docket ends, takes and hands over: then nothing is left, in the store 
   expect(await house.undone(docketId!)).toEqual([]);
   await house.read();
   expect(await sheet()).toMatchObject({ owned: [], ownedCount: 0, links: [], held: 0 });
-  expect((await leavers()).map(([address]) => address)).toEqual(["off@home.example"]);
+  expect((await leavers()).map(([address]) => address)).toEqual(["member@home.example", "off@home.example"]);
   const { db } = house.stores.stacks;
   expect(db.get("item", "f")).toMatchObject({ ownerId: "ida" });
   for (const id of ["open", "kept"]) expect(db.get("link", id)).toMatchObject({ revokedAt: expect.any(String) });

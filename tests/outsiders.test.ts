@@ -79,6 +79,8 @@ test("ended by somebody, or on its day, what the file says is so again; of the p
     expect.arrayContaining([{ kind: "stance-ended" }]),
   ]);
   expect(await stanceOn("quay.example", T + DAY / 2)).toBe("denied");
+  const told = async (past?: number) => (await organisation(house.app, "quay.example", past)).stances.length;
+  expect([await told(), await told(T + DAY / 2)]).toEqual([0, 1]);
   await expect(dropStance(house.db, "quay.example", ADA)).rejects.toThrow("No stance on quay.example was set here.");
 });
 
@@ -110,6 +112,7 @@ test("two domains that are one firm's are said nowhere any more, neither in the 
   await saySame(house.db, ["quay.example", TWIN], false, ADA);
   await refresh();
   expect([await pairs(), await broken("look-alike")]).toEqual([[["looks", "quay.example", TWIN]], ["n"]]);
+  expect((await lookAlikes(house.app, { from: 0, count: 10 }, T + DAY / 2)).pairs).toEqual([]);
   await expect(saySame(house.db, ["quay.example", "Quay.example"], true, ADA)).rejects.toThrow("name two that differ");
 });
 

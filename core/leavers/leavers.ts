@@ -25,15 +25,14 @@ export function leaversOf(estate: Estate, t: Seconds): Leaver[] {
   const { people, principals } = estate;
   const counts = { owned: ownedBy(estate), links: linksOf(estate, t), held: heldBy(estate, t) };
   return people
-    .filter(
-      ({ index, insider, status }) => insider && status !== "active" && Object.values(counts).some((of) => of[index]),
-    )
+    .filter(({ insider, status }) => insider && status !== "active")
     .map(({ index, address, name, department, status, leftAt }) => ({
       ...{ address, name, department, status: status as Leaver["status"], leftAt },
       owned: counts.owned[index],
       links: counts.links[index],
       held: counts.held[index] + principals.directGroupsOf(index).length,
     }))
+    .filter((leaver) => sum(leaver) > 0)
     .sort((a, b) => sum(b) - sum(a) || byText(a.address, b.address));
 
   function sum({ owned, links, held }: Leaver) {

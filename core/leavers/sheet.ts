@@ -3,7 +3,6 @@ import { type NamedItem, namedItem } from "../access/ways";
 import { intendedChanges } from "../changes/intent";
 import type { Estate } from "../estate/estate";
 import { Share } from "../estate/share";
-import { shareSentence } from "../estate/shareWords";
 import { placeOf } from "../estate/tree";
 import { momentOf } from "../rules/judging";
 import { lineMade, type Suggested } from "../rounds/outlook";
@@ -93,8 +92,7 @@ function linksMade(estate: Estate, person: number, t: Seconds): LeaverLink[] {
   for (let slot = 0; slot < shares.count; slot++) {
     if (!shares.isLink(slot) || principals.personOf[shares.maker[slot]] !== person || !isLiveSlot(estate, slot, t))
       continue;
-    const { shareId, itemName, place, storeName, suggested } = lineMade(new Share(estate, slot), moment);
-    const sentence = shareSentence(estate, new Share(estate, slot));
+    const { shareId, itemName, place, storeName, sentence, suggested } = lineMade(new Share(estate, slot), moment);
     found.push({ id: shareId, item: itemName, place: [storeName, ...place], sentence, suggested });
   }
   return found;

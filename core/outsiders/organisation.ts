@@ -33,7 +33,7 @@ export interface OrganisationSheet {
   open: string[];
 }
 
-export const MOST_ITEMS = 500;
+const MOST_ITEMS = 500;
 
 /** What the people of an organisation reach at t. @param domain of an organisation, or `PRIVATE_MAILBOXES` */
 export function organisationSheet(estate: Estate, t: Seconds, domain: string, waysIn: WaysIn): OrganisationSheet {

@@ -223,7 +223,7 @@ function told({ stances, tree }: Estate, domain: string, gathered: Gathered, rea
 }
 
 /** How many live items in some ranges have each of LABELS. */
-export function labelsIn(tree: Tree, ranges: Ranges): number[] {
+function labelsIn(tree: Tree, ranges: Ranges): number[] {
   return LABELS.map((_, label) => inRanges(ranges, tree.labelBefore[label]));
 }
 

@@ -1,5 +1,5 @@
 import type { OpenLeft, OrganisationTold, StanceTold } from "@/contract/outsiders";
-import type { Seconds } from "@/core/time/instant";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import { sameFirms } from "./sameFirms";
@@ -17,13 +17,13 @@ export async function organisation(app: Asking, domain: string, past?: Seconds):
   return {
     organisation: found.organisation,
     sheet,
-    stances: await stancesTold(app, [...new Set([...sheet.domains, found.organisation.domain])]),
+    stances: await stancesTold(app, [...new Set([...sheet.domains, found.organisation.domain])], past),
     open: await openLeft(app, sheet.domains, open, past),
   };
 }
 
-async function stancesTold({ db }: Asking, domains: readonly string[]): Promise<StanceTold[]> {
-  return (await stancesSet(db, domains)).map(({ domain, stance, reason, set_by, set_at, until }) => {
+async function stancesTold({ db }: Asking, domains: readonly string[], past?: Seconds): Promise<StanceTold[]> {
+  return (await stancesSet(db, domains, past)).map(({ domain, stance, reason, set_by, set_at, until }) => {
     return { domain, stance, reason, setBy: set_by, setAt: set_at, until };
   });
 }
@@ -40,6 +40,6 @@ async function openLeft(app: Asking, organisations: string[], on: string[], past
 
 /** Pairs of domains that can be taken for each other, and those of which somebody has said that they are one firm's. */
 export async function lookAlikes(app: Asking, page: { from: number; count: number }, past?: Seconds) {
-  const same = await sameFirms(app.db, null);
+  const same = await sameFirms(app.db, past === undefined ? null : rfc3339(past));
   return { ...(await app.engine.ask("lookAlikes", { same, ...page }, past)), same };
 }

@@ -14,10 +14,14 @@ import { appendWithin } from "../records/ledger";
 
 type StanceSet = Selectable<StanceTable>;
 
-/** The stances that were set here on some domains, by name. */
-export function stancesSet(db: Reads, domains: readonly string[]): Promise<StanceSet[]> {
-  const among = isAmong("domain", domains);
-  return db.selectFrom("stance").selectAll().where("ended_at", "is", null).where(among).orderBy("domain").execute();
+/** The stances that were set here on some domains, by name. @param past the instant that is asked about; without it, now */
+export function stancesSet(db: Reads, domains: readonly string[], past?: Seconds): Promise<StanceSet[]> {
+  const set = db.selectFrom("stance").selectAll().where(isAmong("domain", domains)).orderBy("domain");
+  if (past === undefined) return set.where("ended_at", "is", null).execute();
+  return set
+    .where("set_at", "<=", past)
+    .where((eb) => eb.or([eb("ended_at", "is", null), eb("ended_at", ">", past)]))
+    .execute();
 }
 
 async function stanceSet(db: Reads, domain: string): Promise<StanceSet | undefined> {

@@ -31,6 +31,16 @@ const button = (words: string) => page.locator(`::-p-xpath(//button[starts-with(
 const found = async (query: string): Promise<number> =>
   (await session.ask(`/api/register?query=${encodeURIComponent(query)}`)).answer.found;
 
+/** Applies what is in the tray, and waits until it is carried out. @param what it does, in words */
+async function applyTray(what: string) {
+  const { answer: tray } = await session.ask("/api/tray");
+  await session.apply(tray.docketId);
+  await demo.until(async () => {
+    const { progress } = (await session.ask(`/api/dockets/${tray.docketId}`)).answer;
+    return progress.state === "done";
+  }, what);
+}
+
 test("the firm is found in the list, sorted as one likes", async () => {
   await openOn(page, `${demo.url}/people`);
   await shows("lowmark-foundation.example");
@@ -58,12 +68,7 @@ test("cut off from its page with the links that its people used: its addresses a
   expect((await fetch(theirs.address!)).status).toBe(401);
   await button("Stage the cut-off").click();
   await shows("It is in the tray");
-  const { answer: tray } = await session.ask("/api/tray");
-  await session.apply(tray.docketId);
-  await demo.until(async () => {
-    const { progress } = (await session.ask(`/api/dockets/${tray.docketId}`)).answer;
-    return progress.state === "done";
-  }, "cut the firm off");
+  await applyTray("cut the firm off");
   expect((await fetch(theirs.address!)).status).toBe(410);
   expect(await found(`organisation:${FIRM} state:live -way:group`)).toBe(0);
   await openOn(page, `${demo.url}/people/organisation?domain=${FIRM}`);
@@ -91,7 +96,6 @@ test("of three look-alikes one is harmless: said to be one firm it is gone, anot
   await page.locator("::-p-xpath(//li[contains(., 'operavell.example')]//button[contains(., 'One firm')])").click();
   await shows("One firm with two domains");
   await page.locator("::-p-xpath(//li[contains(., 'quay-ha11.example')]//button[contains(., 'Deny')])").click();
-  await page.waitForFunction(() => document.querySelectorAll("main button, button").length > 0);
   await demo.until(async () => (await found("party:denied organisation:quay-ha11.example")) > 0, "deny the look-alike");
 });
 
@@ -108,12 +112,7 @@ test("of somebody who has left everything is ended or handed over by one docket:
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("Stage all of it as one docket").click();
   await shows("It is in the tray");
-  const { answer: tray } = await session.ask("/api/tray");
-  await session.apply(tray.docketId);
-  await demo.until(async () => {
-    const { progress } = (await session.ask(`/api/dockets/${tray.docketId}`)).answer;
-    return progress.state === "done";
-  }, "end and hand over what a leaver left");
+  await applyTray("end and hand over what a leaver left");
   await openOn(page, `${demo.url}/people/leaver?address=zita.brackwell@wrenmoor.example`);
   await shows("Nothing is left");
 });
