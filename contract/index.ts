@@ -2,7 +2,9 @@ import { alertsOperations } from "./alerts";
 import { answersOperations } from "./answers";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "./decisions";
 import { deskOperations } from "./desk";
+import { directoryOperations } from "./directory";
 import { docketsOperations } from "./dockets";
+import { engagementsOperations } from "./engagements";
 import { estateOperations } from "./estate";
 import { ledgerOperations } from "./ledger";
 import { leaversOperations } from "./leavers";
@@ -34,6 +36,8 @@ export const OPERATIONS = {
   ...peopleOperations,
   ...outsidersOperations,
   ...leaversOperations,
+  ...directoryOperations,
+  ...engagementsOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

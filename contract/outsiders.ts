@@ -132,6 +132,7 @@ export const outsidersOperations = operations({
     method: "PUT",
     path: "/api/outsiders/stance",
     may: "change",
+    fresh: true,
     body: z.object({
       domain,
       stance: z.enum(STANCES),
@@ -144,6 +145,7 @@ export const outsidersOperations = operations({
     method: "DELETE",
     path: "/api/outsiders/stance",
     may: "change",
+    fresh: true,
     body: z.object({ domain }),
     answer: z.object({}),
   },

@@ -12,9 +12,14 @@ import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
 import { shortlistOperations } from "@/contract/shortlist";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
+import { directoryOperations } from "@/contract/directory";
+import { engagementsOperations } from "@/contract/engagements";
 import { leaversOperations } from "@/contract/leavers";
 import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
+import { engagementContent } from "./engagements";
+import { directoryHandlers } from "./directory/handlers";
+import { engagementsHandlers } from "./engagements/handlers";
 import { leaversHandlers } from "./leavers/handlers";
 import { outsidersHandlers } from "./outsiders/handlers";
 import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
@@ -95,7 +100,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     composers: {
       letters: {
         ...{ ask: askContent, "waiver-ends": waiversContent },
-        ...{ round: roundContent, "round-late": roundLateContent },
+        ...{ round: roundContent, "round-late": roundLateContent, engagement: engagementContent },
       },
       alerts: toldAlerts,
     },
@@ -145,6 +150,8 @@ function serverOf(app: App): Server<App> {
     .serve(roundsOperations, roundsHandlers)
     .serve(outsidersOperations, outsidersHandlers)
     .serve(leaversOperations, leaversHandlers)
+    .serve(directoryOperations, directoryHandlers)
+    .serve(engagementsOperations, engagementsHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)

@@ -3,6 +3,7 @@ import { sharesOfDocket } from "./dockets/changes";
 import { ordersAt } from "./dockets/standingOrders";
 import type { Decided } from "./engine/source";
 import type { Db } from "./platform/db/open";
+import { lastDaysAt } from "./leavers/lastDays";
 import { sameFirms } from "./outsiders/sameFirms";
 import { confirmationsAt, sharesOfRound } from "./rounds/confirmations";
 import { ruleSettings } from "./rules/settings";
@@ -15,6 +16,7 @@ export function decidedIn(db: Db): Decided {
     rules: async (at) => ruleSetOf(await ruleSettings(db, at)),
     orders: (at) => ordersAt(db, at),
     confirmations: (at) => confirmationsAt(db, at),
+    lastDays: (at) => lastDaysAt(db, at),
     sameFirms: (at) => sameFirms(db, at),
     lookedUp: { docket: (id) => sharesOfDocket(db, id), round: (id) => sharesOfRound(db, id) },
   };

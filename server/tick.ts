@@ -10,6 +10,9 @@ import { overtakeAll } from "./rounds/overtaking";
 import type { Rounding } from "./rounds/rounding";
 import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
+import { ageDirectories } from "./directory";
+import { engagementsDue } from "./engagements";
+import { noteLeavers } from "./leavers";
 import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
 import { endWaivers } from "./rules/waivers";
@@ -21,9 +24,12 @@ export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
   app.jobs.register(
     () => endWaivers(app.db),
     () => endStances(app.db),
+    () => ageDirectories(app.db),
     async () => void (await app.engine.ask("refresh", {})),
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),
+    () => noteLeavers(app),
+    () => engagementsDue(app),
     () => overtakeAll(app),
     () => closeDue(app),
     () => openDue(app),

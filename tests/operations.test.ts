@@ -144,6 +144,15 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   organisation: { query: { domain: "quay.example" } },
   lookAlikes: {},
   leavers: {},
+  sources: {},
+  insiders: {},
+  person: { query: { address: "out@quay.example" } },
+  lookAtList: {
+    body: { directory: "personnel", kind: "people", file: "people.csv", text: "address\nida@home.example\n" },
+  },
+  engagements: {},
+  setLastDay: { body: { address: "ida@home.example", day: rfc3339(T + DAY), reason: "By mail" } },
+  leaver: { query: { address: "ida@home.example" } },
   setStance: { body: { domain: "quay.example", stance: "denied", reason: "A rival", until: null } },
   saySame: { body: { domains: ["quay.example", "quays.example"], isSame: true } },
   forecastRound: { body: { query: "reach:open", order: ["owner", "maker"], named: null } },
@@ -174,6 +183,18 @@ test("nothing that can be read tells the address of a link; asking for it is put
   const { entries } = await (await ask(OPERATIONS.entries)).json();
   expect(entries[0]).toMatchObject({ kind: "address-shown", actor: "ada@home.example", body: { shareId: "l" } });
   expect((await ask(OPERATIONS.showAddress, { params: { id: "n" } })).status).toBe(404);
+});
+
+test("a project is what it promises, once it is made", async () => {
+  as("administrator");
+  const body = {
+    ...{ name: "The tour", itemIds: ["f"], organisations: ["quay.example"], responsible: "ida@home.example" },
+    ...{ starts: rfc3339(T), ends: rfc3339(T + 30 * DAY) },
+  };
+  const { id } = await (await ask(OPERATIONS.makeEngagement, { body })).json();
+  const answer = await (await ask(OPERATIONS.engagement, { query: { id } })).json();
+  expect(OPERATIONS.engagement.answer.parse(answer)).toEqual(answer);
+  expect(answer).toMatchObject({ engagement: { shares: 2 }, kept: { responsible: "ida@home.example" } });
 });
 
 test("a round is what it promises: to whoever makes it, to whoever decides by mail, and to whoever signs in", async () => {

@@ -112,6 +112,10 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   deputy: "rounds",
   stance: "outsiders",
   same_firm: "outsiders",
+  last_day: "leavers",
+  leaver: "leavers",
+  engagement: "engagements",
+  extension: "engagements",
   department_head: "rounds",
 };
 const BUILT = /(?:selectFrom|insertInto|updateTable|deleteFrom|(?:inner|left)Join)\(\s*"(\w+)/g;

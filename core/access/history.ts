@@ -1,6 +1,6 @@
 import { normaliseDomain } from "../estate/address";
 import { Principals } from "../estate/principals";
-import type { Sourced } from "../estate/believed";
+import type { Belief, Sourced } from "../estate/believed";
 import type { ItemRecord, PersonRecord, ShareRecord } from "../estate/records";
 import { NEVER, type Seconds, seconds } from "../time/instant";
 import { both, type Ranges, union } from "./ranges";
@@ -32,8 +32,12 @@ type Way = Exclude<keyof OutsideCount, "at">;
  *
  * @param instants sorted
  */
-export function outsideSharesOver(facts: Iterable<Held>, instants: readonly Seconds[]): OutsideCount[] {
-  const history = new History(facts, instants);
+export function outsideSharesOver(
+  facts: Iterable<Held>,
+  instants: readonly Seconds[],
+  belief: Belief = [],
+): OutsideCount[] {
+  const history = new History(facts, instants, belief);
   const changes: Record<Way, Int32Array> = {
     open: new Int32Array(instants.length + 1),
     named: new Int32Array(instants.length + 1),
@@ -77,6 +81,7 @@ class History {
   constructor(
     facts: Iterable<Held>,
     private readonly instants: readonly Seconds[],
+    private readonly belief: Belief,
   ) {
     for (const { record, from, to } of facts) {
       const period = { from: this.indexOf(from), to: this.indexOf(to) };
@@ -153,6 +158,7 @@ class History {
   private principalsAt(index: number): Principals {
     const principals = new Principals();
     principals.asAt = this.instants[index];
+    principals.belief = this.belief;
     let homeDomains: string[] = [];
     for (const { record, from, to } of this.principals) {
       if (from > index || to <= index) continue;

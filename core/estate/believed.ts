@@ -11,20 +11,36 @@ export type Sourced<R extends EstateRecord = EstateRecord> = R & { source?: stri
 /** Under this name stands what was set in the application itself. */
 export const SETTINGS = "settings";
 
-/** The order in which sources are believed: what was set here, then by name, whoever spoke first. */
-export function byBelief(a: Sourced, b: Sourced): number {
-  return Number(b.source === SETTINGS) - Number(a.source === SETTINGS) || byText(a.source ?? "", b.source ?? "");
+/** Names of sources, those that are believed first before the others. Sources that it leaves out come last, by name. */
+export type Belief = readonly string[];
+
+type OfSource = Pick<Sourced, "source">;
+
+/** Compares records by whom to believe first: what was set here, then the order of belief; never who spoke first. */
+export function byBelief(belief: Belief): (a: OfSource, b: OfSource) => number {
+  const ranks = new Map(belief.map((name, rank) => [name, rank]));
+  const rank = ({ source = "" }: OfSource) => (source === SETTINGS ? -1 : (ranks.get(source) ?? belief.length));
+  return (a, b) => rank(a) - rank(b) || byText(a.source ?? "", b.source ?? "");
 }
 
-/** What is believed of a person; `leftAt` is their last instant, where anybody tells it. */
+/** What sources may tell of a person, each for itself. */
+export const TOLD = ["name", "status", "department", "managerId", "leftAt"] as const;
+export type Told = (typeof TOLD)[number];
+
+/** What is believed of a person. */
 export interface Believed {
-  /** The first record, which gives the person's id. */
+  /** The record that gives the person's id: of the first source by name, so that it stays whoever is believed. */
   first: Sourced<PersonRecord>;
   name: string;
   status: PersonRecord["status"];
   department: string | null;
   managerId: string | null;
+  /** Their last instant here, past or to come; null where nobody tells it. */
   leftAt: Seconds | null;
+  /** Of whoever isn't active: since when they are suspended, where whoever tells their status tells that. */
+  suspendedAt: Seconds | null;
+  /** By what is told: whose word it is. */
+  from: Partial<Record<Told, Sourced<PersonRecord>>>;
 }
 
 /**
@@ -32,17 +48,25 @@ export interface Believed {
  * a source they are active if any of its records says so.
  * @param records of one address, at least one, those of a source in the order in which they came
  */
-export function believed(records: readonly Sourced<PersonRecord>[]): Believed {
-  const sorted = records.length === 1 ? records : [...records].sort(byBelief);
-  const [first] = sorted;
-  const own = sorted.filter(({ source }) => source === first.source);
-  const leftAt = sorted.find((one) => one.leftAt != null)?.leftAt;
+export function believed(records: readonly Sourced<PersonRecord>[], belief: Belief): Believed {
+  const sorted = records.length === 1 ? records : [...records].sort(byBelief(belief));
+  const ofFirst = sorted.filter(({ source }) => source === sorted[0].source);
+  const from: Believed["from"] = {
+    name: sorted.find(({ name }) => name !== ""),
+    status: ofFirst.find(({ status }) => status === "active") ?? sorted[0],
+    department: sorted.find(({ department }) => department != null),
+    managerId: sorted.find(({ managerId }) => managerId != null),
+    leftAt: sorted.find(({ leftAt }) => leftAt != null),
+  };
+  const { suspendedAt } = from.status!;
   return {
-    first,
-    name: first.name,
-    status: own.some(({ status }) => status === "active") ? "active" : first.status,
-    department: sorted.find((one) => one.department != null)?.department ?? null,
-    managerId: sorted.find((one) => one.managerId != null)?.managerId ?? null,
-    leftAt: leftAt == null ? null : seconds(leftAt),
+    first: records.length === 1 ? records[0] : [...records].sort(byBelief([]))[0],
+    name: from.name?.name ?? sorted[0].email,
+    status: from.status!.status,
+    department: from.department?.department ?? null,
+    managerId: from.managerId?.managerId ?? null,
+    leftAt: from.leftAt?.leftAt == null ? null : seconds(from.leftAt.leftAt),
+    suspendedAt: suspendedAt == null ? null : seconds(suspendedAt),
+    from,
   };
 }

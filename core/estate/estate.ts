@@ -1,7 +1,7 @@
 import { shownRecord } from "./shownRecord";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 import { normaliseDomain } from "./address";
-import { byBelief, type Sourced } from "./believed";
+import { type Belief, byBelief, type Sourced } from "./believed";
 import { grown } from "./grow";
 import { Items } from "./items";
 import { Principals } from "./principals";
@@ -47,6 +47,7 @@ export class Estate {
   readonly stances = new Map<string, records.Stance>();
   /** Pairs of domains that are one firm's, with a space between. */
   private sameFirms: ReadonlySet<string> = new Set();
+  private lastDays: ReadonlyMap<string, Seconds> = new Map();
   tree: Tree;
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
@@ -145,7 +146,7 @@ export class Estate {
   private believeParty(domain: string) {
     const first = [...this.partyRecords.values()]
       .filter((one) => normaliseDomain(one.domain) === domain)
-      .sort(byBelief)
+      .sort(byBelief(this.principals.belief))
       .at(0);
     if (first) this.stances.set(domain, first.stance);
     else this.stances.delete(domain);
@@ -296,6 +297,31 @@ export class Estate {
     return id ? (this.principals.findPerson(id) ?? -1) : -1;
   }
 
+  /** Learns whom to believe first; what follows from it counts from the next `settle` on. */
+  takeBelief(belief: Belief) {
+    if (belief.join() === this.principals.belief.join()) return;
+    this.principals.belief = belief;
+    this.changed.people = true;
+    for (const domain of new Set(this.stances.keys())) this.believeParty(domain);
+  }
+
+  /** @param days by address: the last day of those who leave, where somebody has said it here, whatever others tell. @returns whether they are others than before */
+  takeLastDays(days: ReadonlyMap<string, Seconds>): boolean {
+    const before = this.lastDays;
+    this.lastDays = days;
+    return before.size !== days.size || [...days].some(([address, at]) => before.get(address) !== at);
+  }
+
+  /** The last day that somebody has said here, or null. */
+  lastDaySetHere(person: number): Seconds | null {
+    return this.lastDays.get(this.people[person].address) ?? null;
+  }
+
+  /** Somebody's last instant here, past or to come, or null. */
+  lastDayOf(person: number): Seconds | null {
+    return this.lastDaySetHere(person) ?? this.people[person].leftAt;
+  }
+
   /** @param pairs each in the order of its letters. @returns whether they are others than before */
   takeSameFirms(pairs: readonly [string, string][]): boolean {
     const before = this.sameFirms;
@@ -345,8 +371,9 @@ export class Estate {
   }
 
   /** The estate of columns that were kept; settled. */
-  static restore(columns: ReturnType<Estate["columns"]>): Estate {
+  static restore(columns: ReturnType<Estate["columns"]>, belief: Belief = []): Estate {
     const principals = new Principals();
+    principals.belief = belief;
     for (const id of columns.handles) principals.handle(id);
     for (const address of columns.addresses) principals.personAt(address);
     const estate = new Estate(Items.restore(columns.items), Shares.restore(columns.shares), principals);

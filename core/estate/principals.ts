@@ -1,6 +1,6 @@
 import { NEVER, type Seconds } from "../time/instant";
 import { domainOf, isHomeDomain, normaliseAddress, organisationOf } from "./address";
-import { believed, type Sourced } from "./believed";
+import { type Belief, believed, byBelief, type Sourced } from "./believed";
 import { closuresOf } from "./closures";
 import { grown } from "./grow";
 import { Ids } from "./ids";
@@ -19,12 +19,14 @@ export interface Person {
   status: PersonRecord["status"];
   department: string | null;
   managerId: string | null;
-  /** Of whoever has left: their last instant here, where anybody tells it. */
+  /** Their last instant here, past or to come, where anybody tells it. */
   leftAt: Seconds | null;
+  /** Of whoever isn't active: since when they are suspended, where anybody tells it. */
+  suspendedAt: Seconds | null;
 }
 
 /** What is known of somebody of whom no record speaks. */
-const UNTOLD = { status: "active", department: null, managerId: null, leftAt: null } as const;
+const UNTOLD = { status: "active", department: null, managerId: null, leftAt: null, suspendedAt: null } as const;
 
 /** Where in the pool of members an audience stands: outsiders first, then insiders. */
 export interface Members {
@@ -61,6 +63,8 @@ export class Principals {
   groupOf: number[] = [];
   /** The instant that is asked about, where it lies before what the records tell: whoever left after it was there. */
   asAt: Seconds = NEVER;
+  /** Whom to believe first. */
+  belief: Belief = [];
   /** How much of the pool is used. */
   poolLength = 0;
   /** Their numbers are the handles. */
@@ -221,9 +225,21 @@ export class Principals {
   /** Whoever has no record any more, or never had one, is known by their address alone. */
   private believedOf({ address }: Person, records: readonly Sourced<PersonRecord>[] | undefined): Partial<Person> {
     if (!records) return { id: `mailto:${address}`, name: address, ...UNTOLD };
-    const { first, name, status, department, managerId, leftAt } = believed(records);
-    const wasThere = status === "left" && leftAt !== null && leftAt > this.asAt;
-    return { id: first.id, name, status: wasThere ? "active" : status, department, managerId, leftAt };
+    const { first, from: _, status, ...told } = believed(records, this.belief);
+    const wasThere = status === "left" && told.leftAt !== null && told.leftAt > this.asAt;
+    return { id: first.id, status: wasThere ? "active" : status, ...told };
+  }
+
+  /** Every record of a person, in no particular order. */
+  recordsOf(person: number): Sourced<PersonRecord>[] {
+    return [...this.personRecords.values()].filter(({ id }) => this.indexById.get(id) === person);
+  }
+
+  /** Names of the sources that have a record of a person, in the order of belief. */
+  sourcesOf(person: number): string[] {
+    const sources = [...new Set(this.namedBy[person])].map((source = "") => ({ source }));
+    if (sources.length > 1) sources.sort(byBelief(this.belief));
+    return sources.map(({ source }) => source);
   }
 
   /** Whether a source has a record of a person, so that it knows whom a change means that names them. */
@@ -256,18 +272,35 @@ export class Principals {
     this.direct = this.groups.map(() => []);
     this.directSets = [];
     this.directGroups = undefined;
+    const stands = this.groupsThatStandForOthers();
+    for (const [group, other] of stands) this.putBelow(other, group);
     for (const { group: holder, member } of this.memberships.values()) {
       const group = this.groupOf[holder];
-      if (group < 0) continue;
+      if (group < 0 || stands.has(group)) continue;
       const person = this.personOf[member];
       const subgroup = this.groupOf[member];
       if (person >= 0) this.direct[group].push(person);
-      else if (subgroup >= 0) {
-        this.subgroups[group].push(subgroup);
-        this.groupsAbove[subgroup].push(group);
-      }
+      else if (subgroup >= 0) this.putBelow(subgroup, group);
     }
     for (const below of this.subgroups) below.sort((a, b) => (this.groups[a].id < this.groups[b].id ? -1 : 1));
+  }
+
+  private putBelow(subgroup: number, group: number) {
+    this.subgroups[group].push(subgroup);
+    this.groupsAbove[subgroup].push(group);
+  }
+
+  /** By group that is another one: that other. A store says so of its groups, by a directory's address or id. */
+  private groupsThatStandForOthers(): Map<number, number> {
+    const own = this.groups.map((group, index) => ({ ...group, index })).filter(({ sameAs }) => sameAs == null);
+    const named = new Map(own.map(({ id, index }) => [id, index]));
+    for (const { email, index } of own) if (email != null) named.set(normaliseAddress(email), index);
+    const found = new Map<number, number>();
+    for (const [index, { sameAs }] of this.groups.entries()) {
+      const other = sameAs == null ? undefined : (named.get(sameAs) ?? named.get(normaliseAddress(sameAs)));
+      if (other !== undefined) found.set(index, other);
+    }
+    return found;
   }
 
   /** Puts the active ones among some people into the pool. @param people each of them once */

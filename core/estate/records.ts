@@ -73,9 +73,21 @@ export const recordSchemas = {
     status: z.enum(PERSON_STATES).default("active"),
     department: z.string().nullish(),
     managerId: id.nullish(),
+    /** Their last instant here; of whoever is still active, one that is known beforehand. */
     leftAt: instant.nullish(),
+    /** Of whoever is suspended: since when. */
+    suspendedAt: instant.nullish(),
   }),
-  group: z.object({ type: z.literal("group"), id, name: z.string(), storeId: id.nullish() }),
+  group: z.object({
+    type: z.literal("group"),
+    id,
+    name: z.string(),
+    storeId: id.nullish(),
+    /** By which mail reaches all of it. */
+    email: address.nullish(),
+    /** The id or the address of the directory's group that this one is: then that one's members count. */
+    sameAs: z.string().min(1).nullish(),
+  }),
   member: z.object({ type: z.literal("member"), groupId: id, memberId: id }),
   item: z.object({
     type: z.literal("item"),

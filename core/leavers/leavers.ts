@@ -2,42 +2,66 @@ import { isLiveSlot } from "../access/live";
 import type { Estate } from "../estate/estate";
 import type { Person } from "../estate/principals";
 import { byText } from "../text/text";
-import type { Seconds } from "../time/instant";
+import { NEVER, type Seconds } from "../time/instant";
 
-/** Somebody who worked here, or is suspended, and what of theirs still stands. */
+/** Somebody who has left, is suspended, or is known to leave, and what of theirs still stands. */
 export interface Leaver {
   address: string;
   name: string;
   department: string | null;
-  status: Exclude<Person["status"], "active">;
-  /** Their last instant here; null where nobody tells it. */
-  leftAt: Seconds | null;
+  status: Person["status"];
+  /** Since when they have left, or are suspended; null where nobody tells it, or they are still here. */
+  since: Seconds | null;
+  /** Of whoever is still active: their last instant here, to come or over already. */
+  lastDay: Seconds | null;
   /** Live items that they own. */
   owned: number;
   /** Live links that they made. */
   links: number;
-  /** Grants to them, places among the recipients of links, and groups that they are in: what would let them in again. */
-  held: number;
+  /** Grants to them, and places among the recipients of links. */
+  grants: number;
+  groups: number;
 }
 
-/** Every insider who isn't active and of whom something still stands, who left the most first. */
+/** Whether somebody is one: an insider who isn't active any more, or whose last day is known. */
+export function isLeaver(estate: Estate, person: number): boolean {
+  const { insider, status } = estate.people[person];
+  return insider && (status !== "active" || estate.lastDayOf(person) !== null);
+}
+
+/** Who they are, without what stands of theirs. */
+export function leaverAs(estate: Estate, person: number): Omit<Leaver, "owned" | "links" | "grants" | "groups"> {
+  const { address, name, department, status, suspendedAt } = estate.people[person];
+  const lastDay = estate.lastDayOf(person);
+  const isHere = status === "active";
+  const since = isHere ? null : (suspendedAt ?? lastDay);
+  return { address, name, department, status, since, lastDay: isHere ? lastDay : null };
+}
+
+/**
+ * Every leaver: those whose last day is known first, the next to go before the others; then those who are here no more
+ * and of whom something still stands, who left the most first.
+ */
 export function leaversOf(estate: Estate, t: Seconds): Leaver[] {
   const { people, principals } = estate;
-  const counts = { owned: ownedBy(estate), links: linksOf(estate, t), held: heldBy(estate, t) };
+  const counts = { owned: ownedBy(estate), links: linksOf(estate, t), grants: grantsOf(estate, t) };
   return people
-    .filter(({ insider, status }) => insider && status !== "active")
-    .map(({ index, address, name, department, status, leftAt }) => ({
-      ...{ address, name, department, status: status as Leaver["status"], leftAt },
-      owned: counts.owned[index],
-      links: counts.links[index],
-      held: counts.held[index] + principals.directGroupsOf(index).length,
+    .filter(({ index }) => isLeaver(estate, index))
+    .map(({ index }) => ({
+      ...leaverAs(estate, index),
+      ...{ owned: counts.owned[index], links: counts.links[index], grants: counts.grants[index] },
+      groups: principals.directGroupsOf(index).length,
     }))
-    .filter((leaver) => sum(leaver) > 0)
-    .sort((a, b) => sum(b) - sum(a) || byText(a.address, b.address));
+    .filter((leaver) => leaver.lastDay !== null || standing(leaver) > 0)
+    .sort(
+      (a, b) =>
+        (a.lastDay ?? NEVER) - (b.lastDay ?? NEVER) || standing(b) - standing(a) || byText(a.address, b.address),
+    );
+}
 
-  function sum({ owned, links, held }: Leaver) {
-    return owned + links + held;
-  }
+/** How much still stands of somebody. */
+export function standing({ owned, links, grants, groups }: Pick<Leaver, "owned" | "links" | "grants" | "groups">) {
+  return owned + links + grants + groups;
 }
 
 /** By person: how many live items they own. */
@@ -63,7 +87,7 @@ function linksOf(estate: Estate, t: Seconds): Int32Array {
 }
 
 /** By person: how many grants and places among recipients they have that weren't taken back. */
-function heldBy({ shares, principals, people }: Estate, t: Seconds): Int32Array {
+function grantsOf({ shares, principals, people }: Estate, t: Seconds): Int32Array {
   const counts = new Int32Array(people.length);
   for (let slot = 0; slot < shares.count; slot++) {
     if (shares.position[slot] < 0 || shares.revoked[slot] <= t) continue;

@@ -6,12 +6,13 @@ import { Share } from "../estate/share";
 import { placeOf } from "../estate/tree";
 import { momentOf } from "../rules/judging";
 import { lineMade, type Suggested } from "../rounds/outlook";
+import { type Tightening, tighteningsOf } from "../rounds/tightenings";
 import type { Seconds } from "../time/instant";
-import type { Leaver } from "./leavers";
+import { isLeaver, leaverAs } from "./leavers";
 
 /** All that stands of one leaver, and who might take it over. */
 export interface LeaverSheet {
-  leaver: Omit<Leaver, "owned" | "links" | "held">;
+  leaver: ReturnType<typeof leaverAs>;
   /** Who might take over what they own; null where nobody of these is an active insider. */
   heir: Heir | null;
   /** Live items that they own, those that lie highest first, no more than `MOST_SHOWN`; and how many there are. */
@@ -36,12 +37,14 @@ export interface LeaverLink {
   place: string[];
   sentence: string;
   suggested: Suggested | null;
+  /** How it can be tightened in its store. */
+  ways: Tightening[];
 }
 
 const MOST_SHOWN = 50;
 
 /**
- * The sheet of an insider who isn't active, at t; null for anybody else.
+ * The sheet of a leaver at t; null for anybody else.
  * @param heads addresses of the heads of departments
  */
 export function leaverSheet(
@@ -50,12 +53,11 @@ export function leaverSheet(
   t: Seconds,
   heads: ReadonlyMap<string, string> = new Map(),
 ): LeaverSheet | null {
-  const { people } = estate;
-  const { address, name, department, status, leftAt, insider } = people[person];
-  if (!insider || status === "active") return null;
+  if (!isLeaver(estate, person)) return null;
+  const { address } = estate.people[person];
   const owned = ownedPositions(estate, person);
   return {
-    leaver: { address, name, department, status, leftAt },
+    leaver: leaverAs(estate, person),
     heir: heirOf(estate, person, heads),
     owned: owned.slice(0, MOST_SHOWN).map((position) => namedItem(estate, position)),
     ownedCount: owned.length,
@@ -92,8 +94,10 @@ function linksMade(estate: Estate, person: number, t: Seconds): LeaverLink[] {
   for (let slot = 0; slot < shares.count; slot++) {
     if (!shares.isLink(slot) || principals.personOf[shares.maker[slot]] !== person || !isLiveSlot(estate, slot, t))
       continue;
-    const { shareId, itemName, place, storeName, sentence, suggested } = lineMade(new Share(estate, slot), moment);
-    found.push({ id: shareId, item: itemName, place: [storeName, ...place], sentence, suggested });
+    const share = new Share(estate, slot);
+    const { shareId, itemName, place, storeName, sentence, suggested } = lineMade(share, moment);
+    const ways = tighteningsOf(estate, share, suggested?.because ?? [], t);
+    found.push({ id: shareId, item: itemName, place: [storeName, ...place], sentence, suggested, ways });
   }
   return found;
 }

@@ -5,6 +5,7 @@ import { approvalSchema } from "../preview/approval";
 import { changeSchema } from "../changes/change";
 import { CHANGE_STATES } from "../changes/states";
 import { TOLD } from "../changes/telling";
+import { LIST_KINDS } from "../directory/list";
 import { LINE_STATES, DECISIONS as LINE_DECISIONS } from "../rounds/line";
 import { DECISIONS } from "../rules/answer";
 import { RULE_IDS } from "../rules/list";
@@ -26,6 +27,10 @@ const ofDocket = z.strictObject({ docket });
 const outcome = z.strictObject({ docket, change: changeSchema, answer: words, probe: words.nullable() });
 const ofWatch = z.strictObject({ watch: words, on: z.boolean(), severity: z.enum(SEVERITIES) });
 const ofAlert = z.strictObject({ alert: z.int(), what: words, share: shareId.nullable(), note: words.nullable() });
+const engagement = {
+  ...{ engagement: words, name: words, organisations: z.array(words), items: z.array(words) },
+  ...{ starts: instant, ends: instant, responsible: words },
+};
 const exported = { format: words };
 
 /**
@@ -147,6 +152,27 @@ export const KINDS = {
   "deputy-ended": z.strictObject({ person: words, deputy: words }),
   "department-head-set": z.strictObject({ department: words, person: words.nullable() }),
 
+  "engagement-made": z.strictObject(engagement),
+  "engagement-changed": z.strictObject(engagement),
+  "engagement-extended": z.strictObject({
+    ...{ engagement: words, name: words, before: instant, until: instant, reason: words },
+  }),
+  "engagement-ended": z.strictObject({ engagement: words, name: words, before: instant }),
+  /** Whoever answers for it has said that it may end as it stands. */
+  "engagement-let-end": z.strictObject({ engagement: words, name: words, ends: instant }),
+  "last-day-set": z.strictObject({ person: words, before: instant.nullable(), day: instant.nullable(), reason: words }),
+  /** Nothing is left of somebody who left; so many days after. */
+  "leaver-settled": z.strictObject({ person: words, days: count }),
+  "belief-set": z.strictObject({ before: z.array(words), order: z.array(words) }),
+  "left-after-set": z.strictObject({ before: count, days: count }),
+  "directory-read": z.strictObject({
+    ...{ directory: words, list: z.enum(LIST_KINDS), file: words },
+    ...{ joins: count, returns: count, leaves: count, suspended: count, lastDay: count, changes: count },
+  }),
+  /** So many would have been left inactive that nothing was read. */
+  "directory-held": z.strictObject({
+    ...{ directory: words, list: z.enum(LIST_KINDS), file: words, inactive: count, active: count },
+  }),
   "stance-set": z.strictObject({
     ...{ domain: words, before: z.enum(STANCES).nullable(), stance: z.enum(STANCES) },
     ...{ reason: words, until: instant.nullable() },

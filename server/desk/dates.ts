@@ -2,12 +2,13 @@ import ical, { ICalCalendarMethod } from "ical-generator";
 import { RULES } from "@/core/rules/list";
 import { standingOrders } from "../dockets/standingOrders";
 import type { Platform } from "../platform/platform";
+import { ownEngagements } from "../engagements";
 import { roundsNow } from "../rounds";
 import { waiversEnding } from "../rules";
 
 /**
  * The days on which something ends by itself, as a calendar (RFC 5545): waivers, until which a share may break a rule,
- * standing orders, which revoke a share on a day, and rounds, after which nobody decides any more.
+ * standing orders, which revoke a share on a day, rounds, after which nobody decides any more, and engagements.
  * Times are in UTC, so that no calendar needs the rules of a zone.
  */
 export async function datesToCome(app: Platform): Promise<string> {
@@ -41,6 +42,17 @@ export async function datesToCome(app: Platform): Promise<string> {
       description: `${open} still to decide.`,
       url: `${app.settings.url}/rounds/${id}`,
     });
+  for (const { row, record } of await ownEngagements(app.db))
+    if (record.endsAt > app.clock.text())
+      calendar.createEvent({
+        id: `engagement-${row.id}@tight-latch`,
+        stamp: new Date(app.clock.text()),
+        start: new Date(record.endsAt),
+        end: new Date(record.endsAt),
+        summary: `A project ends: ${record.name}`,
+        description: record.organisations.join(", "),
+        url: `${app.settings.url}/people/project?id=${encodeURIComponent(row.id)}`,
+      });
   // The package leaves the last line without its end.
   return `${calendar.toString().trimEnd()}\r\n`;
 }

@@ -7,6 +7,8 @@ import type { Db } from "../platform/db/open";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
 import { connections } from "../stores/connections";
+import { engagementLines } from "../engagements";
+import { leaverLines } from "../leavers";
 import { roundsNow } from "../rounds";
 import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
 import { alerts } from "../trail";
@@ -27,6 +29,8 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
     ...(await troubles(app.db)),
     ...(await dockets(app.db)),
     ...(await byHand(app.db)),
+    ...(await leaverLines(app, days)),
+    ...(await engagementLines(app.db, days)),
     ...(await shares(app, lookedBefore, days)),
     ...(await rules(app.db)),
     ...(await rounds(app.db, days)),

@@ -38,6 +38,8 @@ const source: Source = {
   orders: async () => orders,
   confirmations: async () => new Map(),
   sameFirms: async () => [],
+  lastDays: async () => new Map(),
+  belief: async () => [],
   lookedUp: { docket: async (id) => (id === "d1" ? ["l2", "gone"] : []), round: async () => [] },
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),

@@ -20,6 +20,8 @@ import { subjectWords } from "@/core/changes/subject";
 import { intendedChanges } from "@/core/changes/intent";
 import { tellingOf } from "@/core/changes/telling";
 import { verdictOn } from "@/core/changes/verdict";
+import { endOfEngagement, engagementSheet, engagementsTold } from "@/core/engagements/engagements";
+import { personTold } from "@/core/directory/person";
 import { leaversOf } from "@/core/leavers/leavers";
 import { leaverSheet } from "@/core/leavers/sheet";
 import { normaliseDomain } from "@/core/estate/address";
@@ -32,6 +34,7 @@ import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { OutsiderBook } from "./outsiderBook";
+import { InsiderBook } from "./insiderBook";
 import { Reading } from "./reading";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
@@ -57,6 +60,7 @@ export class Engine implements Answers {
   private adviceBook!: AdviceBook;
   private roundBook!: RoundBook;
   private outsiderBook!: OutsiderBook;
+  private insiderBook!: InsiderBook;
 
   /** @param readingPath of the copy of the register that is made for reading */
   constructor(
@@ -72,6 +76,7 @@ export class Engine implements Answers {
     this.adviceBook = new AdviceBook(this.estate, this.book);
     this.roundBook = new RoundBook(this.estate, this.book);
     this.outsiderBook = new OutsiderBook(this.estate, this.book, () => this.standing.waysIn);
+    this.insiderBook = new InsiderBook(this.estate);
     await this.catchUp();
   }
 
@@ -89,6 +94,8 @@ export class Engine implements Answers {
   }
 
   private async catchUp() {
+    this.estate.takeBelief(await this.source.belief());
+    const saysLastDay = this.estate.takeLastDays(await this.source.lastDays());
     const settled = this.standing.apply(await this.source.changes());
     const { whole, stores, shares, renamed, stances } = settled;
     if (whole || stores || stances || shares.length + renamed.length > 0) {
@@ -96,6 +103,7 @@ export class Engine implements Answers {
       this.roundBook.forget();
       this.outsiderBook.forget();
     }
+    if (whole || saysLastDay) this.insiderBook.forget();
     this.book.take(settled);
     const { register } = this.book;
     register.takeRules(await this.source.rules());
@@ -339,8 +347,36 @@ export class Engine implements Answers {
     return this.outsiderBook.lookAlikes(asked, t);
   }
 
+  engagements(_: Asked<"engagements">, t: Seconds) {
+    return engagementsTold(this.estate, t);
+  }
+
+  engagementSheet({ id }: Asked<"engagementSheet">, t: Seconds) {
+    return engagementSheet(this.estate, id, t);
+  }
+
+  endOfEngagement({ id }: Asked<"endOfEngagement">, t: Seconds) {
+    return endOfEngagement(this.estate, id, t);
+  }
+
+  insiderPage(asked: Asked<"insiderPage">) {
+    return this.insiderBook.page(asked);
+  }
+
+  personTold({ address }: Asked<"personTold">) {
+    const person = this.estate.principals.findAddress(address);
+    return person === undefined ? null : personTold(this.estate, person);
+  }
+
   leavers(_: Asked<"leavers">, t: Seconds) {
     return leaversOf(this.estate, t);
+  }
+
+  leaversNow({ known }: Asked<"leaversNow">, t: Seconds) {
+    const { principals, people } = this.estate;
+    const isBack = (address: string) => people[principals.findAddress(address) ?? -1]?.status === "active";
+    const gone = leaversOf(this.estate, t).filter(({ status }) => status !== "active");
+    return { leavers: gone.map(({ address, since }) => ({ address, since })), back: known.filter(isBack) };
   }
 
   leaver({ address, heads }: Asked<"leaver">, t: Seconds) {
@@ -356,8 +392,12 @@ export class Engine implements Answers {
   /** How many outside shares there were at each of some instants. Worked out anew only where something has changed. */
   async history({ instants }: Asked<"history">) {
     const key = instants.join();
-    if (this.told?.key !== key) this.told = { key, counts: outsideSharesOver(await this.source.facts(), instants) };
+    if (this.told?.key !== key) this.told = { key, counts: await this.outsideOver(instants) };
     return this.told.counts;
+  }
+
+  private async outsideOver(instants: readonly Seconds[]) {
+    return outsideSharesOver(await this.source.facts(), instants, await this.source.belief());
   }
 
   record({ id }: Asked<"record">) {

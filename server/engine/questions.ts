@@ -9,6 +9,10 @@ import type { PlannedChange } from "@/core/changes/plan";
 import type { Telling, ToldChange } from "@/core/changes/telling";
 import type { Verdict } from "@/core/changes/verdict";
 import type { Facet, FacetName } from "@/core/query/facets";
+import type { EngagementEnd, EngagementSheet, EngagementTold } from "@/core/engagements/engagements";
+import type { InsiderQuestion } from "@/core/directory/insiders";
+import type { PersonTold } from "@/core/directory/person";
+import type { InsidersFound } from "./insiderBook";
 import type { ChoiceName } from "@/core/query/fields";
 import type { Order } from "@/core/query/order";
 import type { Funnel, PageAsked, RegisterPage } from "@/core/query/page";
@@ -74,9 +78,25 @@ export interface OutsiderQuestions {
   lookAlikes: [PairsAsked, PairsFound];
 }
 
-/** What can be asked about those who aren't active here any more. */
+/** What can be asked about engagements. Null where there is none of that id. */
+export interface EngagementQuestions {
+  engagements: [object, EngagementTold[]];
+  engagementSheet: [{ id: string }, EngagementSheet | null];
+  endOfEngagement: [{ id: string }, EngagementEnd | null];
+}
+
+/** What can be asked about insiders, and about who says what of anybody. */
+export interface InsiderQuestions {
+  insiderPage: [InsiderQuestion & { from: number; count: number }, InsidersFound];
+  /** Null where nobody is known by that address. */
+  personTold: [{ address: string }, PersonTold | null];
+}
+
+/** What can be asked about those who leave, or have left. */
 export interface LeaverQuestions {
   leavers: [object, Leaver[]];
+  /** The same, short, of those who are here no more; and who of some who had left are active again. */
+  leaversNow: [{ known: string[] }, { leavers: { address: string; since: Seconds | null }[]; back: string[] }];
   /** Null for anybody else. */
   leaver: [{ address: string; heads: { department: string; person: string }[] }, LeaverSheet | null];
 }
@@ -111,7 +131,15 @@ export interface RoundQuestions {
 }
 
 /** Everything that can be asked of the engine: what goes in, and what comes out. */
-export interface Questions extends TrailQuestions, AdviceQuestions, RoundQuestions, OutsiderQuestions, LeaverQuestions {
+export interface Questions
+  extends
+    TrailQuestions,
+    AdviceQuestions,
+    RoundQuestions,
+    OutsiderQuestions,
+    InsiderQuestions,
+    LeaverQuestions,
+    EngagementQuestions {
   /** Takes in what has changed in the database. */
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];

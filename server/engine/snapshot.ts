@@ -1,5 +1,6 @@
 import { readFile, rename, rm, writeFile } from "node:fs/promises";
 import { deserialize, serialize } from "node:v8";
+import type { Belief } from "@/core/estate/believed";
 import { Estate } from "@/core/estate/estate";
 import type { Db } from "../platform/db/open";
 import { factSign, type Mark } from "../records/facts";
@@ -19,12 +20,16 @@ interface Snapshot {
  * The engine's columns on disk, so that a start needs no record to be parsed. It holds no address of a
  * link and no other secret. It is only ever a copy: one that is missing, broken or of another database is passed over.
  */
-export async function readSnapshot(db: Db, path: string): Promise<{ mark: Mark; estate: Estate } | null> {
+export async function readSnapshot(
+  db: Db,
+  path: string,
+  belief: Belief,
+): Promise<{ mark: Mark; estate: Estate } | null> {
   const bytes = await readFile(path).catch(() => null);
   const snapshot = bytes && readable(bytes);
   if (!snapshot || snapshot.format !== FORMAT || snapshot.lastFact !== (await factSign(db, snapshot.mark.fact)))
     return null;
-  return { mark: snapshot.mark, estate: Estate.restore(snapshot.columns) };
+  return { mark: snapshot.mark, estate: Estate.restore(snapshot.columns, belief) };
 }
 
 function readable(bytes: Buffer): Snapshot | null {

@@ -1,12 +1,13 @@
 import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
-import type { Sourced } from "@/core/estate/believed";
+import type { Belief, Sourced } from "@/core/estate/believed";
 import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
 import { NEVER, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
+import { beliefIn } from "../records/belief";
 import { lastUsesUpTo } from "../records/events/events";
 import {
   currentRecords,
@@ -33,6 +34,8 @@ export interface Decided {
   confirmations(at: string | null): Promise<Map<string, Seconds>>;
   /** Pairs of domains that are one firm's, each in the order of its letters. */
   sameFirms(at: string | null): Promise<[string, string][]>;
+  /** By address: the last day of those who leave, where somebody has said it here. */
+  lastDays(at: string | null): Promise<Map<string, Seconds>>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
 }
@@ -55,6 +58,10 @@ export interface Source {
   confirmations(): Promise<Map<string, Seconds>>;
   /** Pairs of domains that are one firm's, each in the order of its letters. */
   sameFirms(): Promise<[string, string][]>;
+  /** By address: the last day of those who leave, where somebody has said it here. */
+  lastDays(): Promise<Map<string, Seconds>>;
+  /** Whom to believe first. */
+  belief(): Promise<Belief>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
@@ -74,13 +81,13 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
   let kept: Mark = taken;
   return {
     async estate() {
-      const snapshot = await readSnapshot(db, snapshotPath);
+      const snapshot = await readSnapshot(db, snapshotPath, await beliefIn(db));
       if (snapshot) {
         taken = kept = snapshot.mark;
         return snapshot.estate;
       }
       taken = await lastMark(db);
-      return estateFrom(currentRecords(db, taken.fact));
+      return estateFrom(currentRecords(db, taken.fact), await beliefIn(db));
     },
     async changes() {
       const end = await lastMark(db);
@@ -99,6 +106,8 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
     orders: () => decided.orders(null),
     confirmations: () => decided.confirmations(null),
     sameFirms: () => decided.sameFirms(null),
+    lastDays: () => decided.lastDays(null),
+    belief: () => beliefIn(db),
     lookedUp: decided.lookedUp,
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
@@ -109,7 +118,7 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
 export function pastSource(db: Db, at: string, decided: Decided): Source {
   return {
     async estate() {
-      const estate = await estateFrom(recordsAt(db, at), seconds(at));
+      const estate = await estateFrom(recordsAt(db, at), await beliefIn(db), seconds(at));
       await tellUses(db, estate);
       return estate;
     },
@@ -120,6 +129,8 @@ export function pastSource(db: Db, at: string, decided: Decided): Source {
     orders: () => decided.orders(at),
     confirmations: () => decided.confirmations(at),
     sameFirms: () => decided.sameFirms(at),
+    lastDays: () => decided.lastDays(at),
+    belief: () => beliefIn(db),
     lookedUp: decided.lookedUp,
     facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
@@ -138,9 +149,10 @@ function parsed(body: string | null): ShareRecord | null {
 }
 
 /** @param asAt the instant that is asked about, where it lies in the past */
-async function estateFrom(records: AsyncIterable<Sourced>, asAt: Seconds = NEVER): Promise<Estate> {
+async function estateFrom(records: AsyncIterable<Sourced>, belief: Belief, asAt: Seconds = NEVER): Promise<Estate> {
   const estate = new Estate();
   estate.principals.asAt = asAt;
+  estate.principals.belief = belief;
   for await (const record of records) estate.put(record);
   estate.settle();
   return estate;

@@ -134,6 +134,22 @@ export function roundLateLetter(
   return linkedLetter(`${who} decided yet`, [[head], ...parts]);
 }
 
+/** Tells whoever answers for engagements that they end soon, with the address where each can be extended. */
+export function engagementLetter(
+  engagements: readonly { name: string; organisations: readonly string[]; ends: Seconds; address: string }[],
+  graceDays: number,
+): LetterContent {
+  const what = countWords(engagements.length, "project of yours ends", "projects of yours end");
+  const first = Math.min(...engagements.map(({ ends }) => ends));
+  const head = `${what} soon. Extend it to a day with a reason, or let it end: no sign-in is needed.`;
+  const parts = engagements.map(({ name, organisations, ends, address }) => [
+    `${name}, for ${organisations.join(", ")}: ends on ${dayWords(ends)}.`,
+    { words: "Extend it, or let it end", address },
+  ]);
+  const foot = `What was shared for it is taken back ${countWords(graceDays, "day")} after it ends, once an administrator has looked at it.`;
+  return linkedLetter(`${what}, the first on ${dayWords(first)}`, [[head], ...parts, [foot]]);
+}
+
 type LetterLine = string | { words: string; address: string };
 
 /** A letter of paragraphs, in which lines may be addresses. */

@@ -3,7 +3,7 @@ import type { Key } from "./keyRing";
 import type { Platform } from "./platform";
 
 /** What a signed address lets whoever holds it do; one thing for each. */
-export type Purpose = "see-alert" | "answer" | "round" | "preview" | "browser" | "welcome";
+export type Purpose = "see-alert" | "answer" | "round" | "preview" | "engagement" | "browser" | "welcome";
 
 /** A text that lets its holder do one thing to one subject until an instant, and nothing else. */
 export function signed(app: Platform, purpose: Purpose, subject: string, until: number): string {

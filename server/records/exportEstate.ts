@@ -1,5 +1,5 @@
 import { sql } from "kysely";
-import { byBelief, believed, type Sourced } from "@/core/estate/believed";
+import { type Belief, byBelief, believed, type Sourced } from "@/core/estate/believed";
 import { normaliseAddress } from "@/core/estate/address";
 import { withIds } from "@/core/estate/naming";
 import {
@@ -12,6 +12,7 @@ import {
 } from "@/core/estate/records";
 import type { Db } from "../platform/db/open";
 import { eventsInPieces, type ToldEvent } from "./events/events";
+import { beliefIn } from "./belief";
 import { recordsOfType } from "./facts";
 import { namedAsKnown } from "./names";
 
@@ -49,6 +50,7 @@ export async function* exportEstate(
   const { at, only } = scope;
   const all = <T extends EstateRecord["type"]>(type: T) => recordsOfType(db, type, at);
   const leave = (type: EstateRecord["type"]) => leftOut.set(type, (leftOut.get(type) ?? 0) + 1);
+  const belief = await beliefIn(db);
   const [head] = await gathered(all("estate"));
   if (!head) throw new NoHomeDomains();
   yield { ...head, asOf: at ?? db.clock.text() };
@@ -58,14 +60,14 @@ export async function* exportEstate(
     stores.add(store.id);
     yield store;
   }
-  const { people, names } = await merged(all("person"));
+  const { people, names } = await merged(all("person"), belief);
   const groups = new Set<string>();
   for await (const { id } of all("group")) groups.add(id);
   const placed = await placedItems(all("item"), stores, only?.items);
   const known = new Set([...people.map(({ id }) => id), ...groups]);
   const named = <R extends EstateRecord>(record: R) =>
     withIds(record, (space, id) => (space === "principal" ? (names.get(id) ?? id) : id));
-  const strangers = await unknownPeople(db, scope, placed, (id) => known.has(names.get(id) ?? id));
+  const strangers = await unknownPeople(db, scope, placed, people, (id) => known.has(names.get(id) ?? id));
   for (const { id } of strangers) known.add(id);
   yield* [...people, ...strangers].map(named).sort(byKey);
 
@@ -88,7 +90,7 @@ export async function* exportEstate(
       if (placed.has(share.itemId)) yield named(share);
       else leave(type);
     }
-  yield* await believedParties(all("party"));
+  yield* await believedParties(all("party"), belief);
   for await (const engagement of all("engagement")) {
     const itemIds = engagement.itemIds.filter((id) => placed.has(id));
     if (itemIds.length > 0 || !only) yield { ...engagement, itemIds };
@@ -107,7 +109,7 @@ function byKey(a: EstateRecord, b: EstateRecord): number {
 }
 
 /** People, once each where several sources tell of them; and by the ids that others had for them, the one that stays. */
-async function merged(told: AsyncIterable<Sourced<PersonRecord>>) {
+async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief) {
   const byAddress = new Map<string, Sourced<PersonRecord>[]>();
   for await (const person of told) {
     const address = normaliseAddress(person.email);
@@ -115,30 +117,27 @@ async function merged(told: AsyncIterable<Sourced<PersonRecord>>) {
   }
   const people: PersonRecord[] = [];
   const names = new Map<string, string>();
-  for (const records of byAddress.values()) {
-    const { first, ...belief } = believed(records);
-    const own = records.filter(({ source }) => source === first.source);
-    for (const { id, source } of records) if (source !== first.source) names.set(id, first.id);
-    for (const { source: _, ...record } of own)
-      people.push(
-        own.length === records.length || record.id !== first.id ? record : withBelief(record, belief, records),
-      );
+  for (const [address, records] of byAddress) {
+    const { first, from, name, status } = believed(records, belief);
+    names.set(`mailto:${address}`, first.id);
+    if (records.every(({ source }) => source === first.source)) {
+      for (const { source: _, ...record } of records) people.push(record);
+      continue;
+    }
+    for (const { id } of records) names.set(id, first.id);
+    const { source: _, ...record } = first;
+    const rest = {
+      ...{ department: from.department?.department, managerId: from.managerId?.managerId },
+      ...{ leftAt: from.leftAt?.leftAt, suspendedAt: from.status?.suspendedAt },
+    };
+    const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
+    people.push({ ...record, name, status, ...given });
   }
-  return { people, names };
-}
-
-/** What another source tells that the first one doesn't. */
-function withBelief(
-  record: PersonRecord,
-  { department, managerId }: Pick<ReturnType<typeof believed>, "department" | "managerId">,
-  records: readonly Sourced<PersonRecord>[],
-): PersonRecord {
-  const leftAt = [...records].sort(byBelief).find((one) => one.leftAt != null)?.leftAt;
+  // A manager who is told by an address that nobody else tells of is nobody who could stand in a file.
+  const isNobody = (id: string) => id.startsWith("mailto:") && !names.has(id);
   return {
-    ...record,
-    ...(department !== null && { department }),
-    ...(managerId !== null && { managerId }),
-    ...(leftAt != null && { leftAt }),
+    people: people.map((one) => (one.managerId && isNobody(one.managerId) ? { ...one, managerId: null } : one)),
+    names,
   };
 }
 
@@ -182,13 +181,14 @@ async function unknownPeople(
   db: Db,
   { at, only }: ExportScope,
   placed: ReadonlySet<string>,
+  people: readonly PersonRecord[],
   isKnown: (id: string) => boolean,
 ): Promise<PersonRecord[]> {
   const unknown = new Set<string>();
   const look = (...ids: (string | null | undefined)[]) => {
     for (const id of ids) if (id != null && !isKnown(id)) unknown.add(id);
   };
-  for await (const { managerId } of recordsOfType(db, "person", at)) look(managerId);
+  for (const { managerId } of people) look(managerId);
   for await (const { id, ownerId } of recordsOfType(db, "item", at)) if (placed.has(id)) look(ownerId);
   const isIn = (id: string, itemId: string) => placed.has(itemId) && (!only || only.shares.has(id));
   for await (const { id, itemId, toId, grantedBy } of recordsOfType(db, "grant", at))
@@ -204,9 +204,12 @@ async function unknownPeople(
 }
 
 /** Of several stances on one domain the one that is believed. */
-async function believedParties(told: AsyncIterable<Sourced<RecordOf<"party">>>): Promise<RecordOf<"party">[]> {
+async function believedParties(
+  told: AsyncIterable<Sourced<RecordOf<"party">>>,
+  belief: Belief,
+): Promise<RecordOf<"party">[]> {
   const parties = new Map<string, RecordOf<"party">>();
-  for (const { source: _, ...party } of (await gathered(told)).sort(byBelief))
+  for (const { source: _, ...party } of (await gathered(told)).sort(byBelief(belief)))
     if (!parties.has(recordKey(party))) parties.set(recordKey(party), party);
   return [...parties.values()].sort(byKey);
 }

@@ -154,7 +154,7 @@ async function* recordsInPieces(db: Db, narrow: (query: Facts) => Facts, last = 
 
 /** Every record of one type that holds now, or held at an instant, in the order of their keys. */
 export async function* recordsOfType<T extends RecordType>(
-  db: Db,
+  db: Reads,
   type: T,
   at?: string,
 ): AsyncGenerator<Sourced<RecordOf<T>>> {
@@ -173,6 +173,18 @@ export async function* recordsOfType<T extends RecordType>(
     if (rows.length < PIECE) return;
     behind = rows[PIECE - 1];
   }
+}
+
+/** The bodies of all that one source tells now of some types. */
+export async function bodiesOf(db: Reads, source: string, types: readonly RecordType[]): Promise<string[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select("body")
+    .where("source", "=", source)
+    .where("type", "in", types)
+    .where("to", "is", null)
+    .execute();
+  return rows.map(({ body }) => body);
 }
 
 /** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */

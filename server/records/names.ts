@@ -3,6 +3,7 @@ import { type Change, changeWithIds } from "@/core/changes/change";
 import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import type { Db, Reads, Tx } from "../platform/db/open";
+import type { SourceTable } from "../platform/db/schema";
 import { isAmong } from "../platform/db/among";
 
 /*
@@ -28,7 +29,7 @@ export type Mentions = "own" | "anybody's";
 type IdsBySpace = Map<NameSpace, Set<string>>;
 
 /** Notes that a source has begun to tell. @returns whether it has told nothing before */
-export async function beginSource(db: Tx, name: string, kind: "store" | "import"): Promise<boolean> {
+export async function beginSource(db: Tx, name: string, kind: SourceTable["kind"]): Promise<boolean> {
   const { numInsertedOrUpdatedRows } = await db
     .insertInto("source")
     .values({ name, kind, first_told_at: db.clock.text() })

@@ -1,4 +1,5 @@
 /** The door of this room: what other rooms may ask of it. */
 export { enforcingStopped } from "./enforcing";
+export { ruleSettings } from "./settings";
 export { countOverdue } from "./demands";
-export { waiversEnding, waiversOn } from "./waivers";
+export { endWaiversWithin, waiversEnding, waiversGivenBy, waiversOn } from "./waivers";

@@ -6,7 +6,7 @@ import type { WaiverLine, WaiverView } from "@/core/register/remarks";
 import type { RuleId } from "@/core/rules/list";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
-import { type Db, type Tx, writing } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger";
 import { writeLetter } from "../messages/letters";
 import type { Platform } from "../platform/platform";
@@ -48,21 +48,36 @@ export async function allWaivers(app: Asking, at?: number): Promise<WaiverLine[]
 
 /** Ends waivers before their time; those that are over already stay as they are. */
 export async function endMany(app: Asking, actor: string, ids: readonly number[]): Promise<void> {
-  await writing(app.db, async (within) => {
-    const ended = await within
-      .updateTable("waiver")
-      .set({ ended_at: within.clock.text() })
-      .where("id", "in", ids)
-      .where("ended_at", "is", null)
-      .returning(["id", "share_id", "rule"])
-      .execute();
-    if (ended.length === 0)
-      throw new Problem("unknown", "None of these waivers still holds. Reload the list to see which do.");
-    await appendWithin(within, actor, "waivers-ended", {
-      waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
-    });
-  });
+  await writing(app.db, (within) => endWaiversWithin(within, actor, ids));
   await app.engine.ask("refresh", {});
+}
+
+/** The same, within a transaction. @throws {Problem} where none of them holds */
+export async function endWaiversWithin(within: Tx, actor: string, ids: readonly number[]): Promise<void> {
+  const ended = await within
+    .updateTable("waiver")
+    .set({ ended_at: within.clock.text() })
+    .where("id", "in", ids)
+    .where("ended_at", "is", null)
+    .returning(["id", "share_id", "rule"])
+    .execute();
+  if (ended.length === 0)
+    throw new Problem("unknown", "None of these waivers still holds. Reload the list to see which do.");
+  await appendWithin(within, actor, "waivers-ended", {
+    waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
+  });
+}
+
+/** Ids of the waivers that somebody gave and that hold. */
+export async function waiversGivenBy(db: Reads, address: string): Promise<number[]> {
+  const given = await db
+    .selectFrom("waiver")
+    .select("id")
+    .where("given_by", "=", address)
+    .where("ended_at", "is", null)
+    .where("until", ">", db.clock.text())
+    .execute();
+  return given.map(({ id }) => id);
 }
 
 /** Keeps one waiver. */

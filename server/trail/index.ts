@@ -2,3 +2,4 @@
 export { alerts } from "./alerts";
 export { raiseOnce } from "./raising";
 export { watchOverRules } from "./shipped";
+export { turnWatches, watchesOn } from "./watches";

@@ -35,6 +35,9 @@ export function EstateScreen() {
           {status?.reading ? "Reading." : ""}
         </span>
         <span className="grow" />
+        <Link href="/estate/directory" className="text-verdigris underline">
+          Directories and who is believed
+        </Link>
         <Link href="/estate/accounts" className="text-verdigris underline">
           Who signs in
         </Link>

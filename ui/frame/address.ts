@@ -1,6 +1,7 @@
 import { parseScope } from "@/core/advice/scope";
 import { ALERT_STATES } from "@/core/trail/watch";
-import { STANCES } from "@/core/estate/records";
+import { INSIDER_COLUMNS } from "@/core/directory/insiders";
+import { PERSON_STATES, STANCES } from "@/core/estate/records";
 import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
@@ -77,6 +78,16 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/people/look-alikes", {}],
   ["/people/leavers", {}],
   ["/people/leaver", { address: anything }],
+  ["/people/person", { address: anything }],
+  [
+    "/people/insiders",
+    {
+      ...{ q: anything, status: oneOf(PERSON_STATES), source: anything, by: oneOf(INSIDER_COLUMNS), from: number },
+      reversed: trueOrFalse,
+    },
+  ],
+  ["/people/projects", {}],
+  ["/people/project", { id: anything }],
   [
     "/people",
     {

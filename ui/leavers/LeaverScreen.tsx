@@ -3,20 +3,23 @@
 import { useQuery } from "@tanstack/react-query";
 import { parseAsString, useQueryState } from "nuqs";
 import { useState } from "react";
-import { leaversOperations } from "@/contract/leavers";
+import { type LeaverTold, leaversOperations } from "@/contract/leavers";
 import type { Intent } from "@/core/changes/intent";
-import type { LeaverLink, LeaverSheet } from "@/core/leavers/sheet";
+import type { LeaverSheet } from "@/core/leavers/sheet";
 import { useTray } from "../frame/useTray";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
-import { Finder } from "../parts/Finder";
 import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { useDates } from "../parts/useDates";
-import { countWords, plainWords } from "../parts/words";
+import { countWords } from "../parts/words";
+import { LastDayPart } from "./LastDayPart";
+import { type Choices, LinksPart, suggestedChoices } from "./LinksPart";
+import { OwnedPart } from "./OwnedPart";
+import { OwnPart } from "./OwnPart";
 
 /** The sheet of one leaver: all that stands of theirs, and what is to become of it. */
 export function LeaverScreen() {
@@ -29,24 +32,23 @@ export function LeaverScreen() {
         <Link href={asOf("/people/leavers", past)} className="underline">
           Leavers
         </Link>{" "}
-        / {data?.leaver.name ?? address}
+        / {data?.sheet.leaver.name ?? address}
       </nav>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}
-      {data && <Sheet key={address} sheet={data} />}
+      {data && <Sheet key={address} told={data} />}
     </div>
   );
 }
 
-function Sheet({ sheet }: { sheet: LeaverSheet }) {
+function Sheet({ told }: { told: LeaverTold }) {
+  const { sheet, own } = told;
   const { leaver, ownedCount, links, held } = sheet;
   const { viewer, past } = useStandpoint();
-  const dates = useDates();
   const [owner, setOwner] = useState(sheet.heir?.address ?? "");
-  const [ended, setEnded] = useState<ReadonlySet<string>>(
-    () => new Set(links.filter(({ suggested }) => suggested?.suggest === "end").map(({ id }) => id)),
-  );
-  const isNothing = ownedCount + links.length + held === 0;
+  const [choices, setChoices] = useState<Choices>(() => suggestedChoices(links));
+  const stands = ownedCount + links.length + held;
+  const isNothing = stands + own.waivers + own.watches === 0;
   const mayChange = viewer.mayChange && past === null;
   return (
     <div className="max-w-4xl">
@@ -54,16 +56,16 @@ function Sheet({ sheet }: { sheet: LeaverSheet }) {
         <h1 className="grow text-[20px] font-semibold">{leaver.name}</h1>
         <PrintButton />
       </div>
-      <p>
-        <span className="font-mono text-[13px]">{leaver.address}</span>
-        {leaver.department && `, ${leaver.department}`}: {leaver.status}
-        {leaver.leftAt !== null && ` on ${dates.day(leaver.leftAt)}`}.
-      </p>
+      <Who leaver={leaver} />
+      <LastDayPart leaver={leaver} set={told.lastDay} />
       {isNothing && (
-        <Notice>Nothing is left: they own nothing, no link of theirs is live, and no grant or group has them.</Notice>
+        <Notice>
+          Nothing is left: they own nothing, no link of theirs is live, no grant or group has them, and no waiver or
+          watch of theirs holds.
+        </Notice>
       )}
-      {ownedCount > 0 && <Owned sheet={sheet} owner={owner} onOwner={mayChange ? setOwner : null} />}
-      {links.length > 0 && <Links links={links} ended={ended} onEnded={mayChange ? setEnded : null} />}
+      {ownedCount > 0 && <OwnedPart sheet={sheet} owner={owner} onOwner={mayChange ? setOwner : null} />}
+      {links.length > 0 && <LinksPart links={links} choices={choices} onChoices={mayChange ? setChoices : null} />}
       {held > 0 && (
         <section aria-label="Grants and groups" className="mt-5">
           <h2 className="text-[15px] font-semibold">Grants and groups</h2>
@@ -73,120 +75,57 @@ function Sheet({ sheet }: { sheet: LeaverSheet }) {
           </p>
         </section>
       )}
-      {mayChange && !isNothing && (
-        <Act intents={intentsOf(sheet, owner, ended)} needsOwner={ownedCount > 0 && owner === ""} />
+      {own.waivers + own.watches > 0 && <OwnPart address={leaver.address} own={own} />}
+      {mayChange && stands > 0 && (
+        <Act
+          intents={intentsOf(sheet, owner, choices)}
+          needsOwner={ownedCount > 0 && owner === ""}
+          isHere={leaver.status === "active"}
+        />
       )}
     </div>
   );
 }
 
-/** Links are ended before what they are on is handed over, so that they don't go along. */
-function intentsOf({ leaver, ownedCount, held }: LeaverSheet, owner: string, ended: ReadonlySet<string>): Intent[] {
+function Who({ leaver: { address, department, status, since } }: Pick<LeaverSheet, "leaver">) {
+  const dates = useDates();
+  const { past } = useStandpoint();
+  return (
+    <p>
+      <Link
+        href={asOf(`/people/person?address=${encodeURIComponent(address)}`, past)}
+        className="font-mono text-[13px] text-verdigris underline"
+      >
+        {address}
+      </Link>
+      {department && `, ${department}`}: {status === "left" ? "has left" : status}
+      {since !== null && `, since ${dates.day(since)}`}.
+    </p>
+  );
+}
+
+/** Links are seen to before what they are on is handed over, so that they don't go along as they are. */
+function intentsOf({ leaver, ownedCount, held, links }: LeaverSheet, owner: string, choices: Choices): Intent[] {
   const { address } = leaver;
   return [
-    ...[...ended].map((shareId) => ({ action: "revoke" as const, shareId })),
+    ...links.flatMap(({ id, ways }): Intent[] => {
+      const choice = choices.get(id);
+      if (choice === "end") return [{ action: "revoke", shareId: id }];
+      return ways.find(({ key }) => key === choice)?.changes ?? [];
+    }),
     ...(held > 0 ? [{ action: "cut-off" as const, address }] : []),
     ...(ownedCount > 0 && owner !== "" ? [{ action: "hand-over-all" as const, from: address, address: owner }] : []),
   ];
 }
 
-interface OwnedProps {
-  sheet: LeaverSheet;
-  owner: string;
-  onOwner: ((address: string) => void) | null;
+interface ActProps {
+  intents: Intent[];
+  needsOwner: boolean;
+  /** They still work here: what is applied takes from them what they may still need. */
+  isHere: boolean;
 }
 
-function Owned({ sheet: { owned, ownedCount, heir }, owner, onOwner }: OwnedProps) {
-  const { past } = useStandpoint();
-  return (
-    <section aria-label="What they own" className="mt-5">
-      <h2 className="text-[15px] font-semibold">Owns {countWords(ownedCount, "item")}</h2>
-      {onOwner && (
-        <div className="my-1 max-w-md">
-          <p className="mb-1 font-semibold">Hand it all over to</p>
-          <Finder
-            label="New owner"
-            placeholder="name or address"
-            kinds={["owner"]}
-            value={owner}
-            onPick={(subject) => onOwner(subject?.id ?? "")}
-          />
-          <p className="text-[12.5px] text-ink-soft">
-            {heir
-              ? `${heir.name} is ${heir.as === "manager" ? "their manager" : "the head of their department"}.`
-              : "They have no manager who is active here, and their department has no head: choose somebody."}{" "}
-            Links on it that aren’t ended go along.
-          </p>
-        </div>
-      )}
-      <ul className="mt-1 max-h-56 overflow-y-auto" tabIndex={0} aria-label="Items">
-        {owned.map(({ id, name, label, place }) => (
-          <li key={id} className="flex gap-4 border-t border-line py-1">
-            <span className="grow">
-              <Link href={asOf(`/ways?item=${encodeURIComponent(id)}`, past)} className="text-verdigris underline">
-                {name}
-              </Link>{" "}
-              <span className="text-[12px] text-ink-faint">{place.join(" / ")}</span>
-            </span>
-            <span className="text-ink-soft">{plainWords(label)}</span>
-          </li>
-        ))}
-      </ul>
-      {ownedCount > owned.length && <p className="text-ink-soft">The {owned.length} that lie highest are listed.</p>}
-    </section>
-  );
-}
-
-interface LinksProps {
-  links: readonly LeaverLink[];
-  ended: ReadonlySet<string>;
-  onEnded: ((ids: ReadonlySet<string>) => void) | null;
-}
-
-function Links({ links, ended, onEnded }: LinksProps) {
-  const { past } = useStandpoint();
-  const toggle = (id: string) => {
-    const after = new Set(ended);
-    if (!after.delete(id)) after.add(id);
-    onEnded!(after);
-  };
-  return (
-    <section aria-label="Links they made" className="mt-5">
-      <h2 className="text-[15px] font-semibold">Made {countWords(links.length, "live link")}</h2>
-      {onEnded && (
-        <p className="flex flex-wrap items-center gap-3 text-ink-soft">
-          Marked ones are ended; the suggestion marks them to begin with.
-          <Button onClick={() => onEnded(new Set(links.map(({ id }) => id)))}>Mark all</Button>
-          <Button onClick={() => onEnded(new Set())}>Mark none</Button>
-        </p>
-      )}
-      <ul className="mt-1 max-h-72 overflow-y-auto" tabIndex={0} aria-label="Links">
-        {links.map(({ id, item, place, sentence, suggested }) => (
-          <li key={id} className="flex gap-3 border-t border-line py-1.5">
-            {onEnded && (
-              <input
-                type="checkbox"
-                aria-label={`End the link on ${item}`}
-                checked={ended.has(id)}
-                onChange={() => toggle(id)}
-              />
-            )}
-            <span className="grow">
-              <Link href={asOf(`/register?share=${encodeURIComponent(id)}`, past)} className="text-verdigris underline">
-                {item}
-              </Link>{" "}
-              <span className="text-[12px] text-ink-faint">{place.join(" / ")}</span>
-              <span className="block text-[12.5px] text-ink-soft">{sentence}</span>
-            </span>
-            {suggested && <span className="text-ink-soft">suggested: {suggested.suggest}</span>}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function Act({ intents, needsOwner }: { intents: Intent[]; needsOwner: boolean }) {
+function Act({ intents, needsOwner, isHere }: ActProps) {
   const { stage } = useTray();
   return (
     <div className="on-paper-none mt-5 border-t border-line-strong pt-3">
@@ -194,6 +133,11 @@ function Act({ intents, needsOwner }: { intents: Intent[]; needsOwner: boolean }
         Stage all of it as one docket
       </Button>
       {needsOwner && <span className="ml-3 text-copper">Without a new owner, what they own stays where it is.</span>}
+      {isHere && (
+        <p className="mt-1 text-copper">
+          They are still active: what you apply takes effect at once. Stage it now, and apply it after their last day.
+        </p>
+      )}
       <p role="status" className="mt-1 text-ink-soft">
         {stage.isSuccess && "It is in the tray, with the whole preview. Nothing happens until you apply it."}
       </p>

@@ -11,62 +11,85 @@ import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
-import { countWords } from "../parts/words";
+import { countWords, plainWords } from "../parts/words";
 
-/** Everybody who has left, or is suspended, and of whom something still stands. */
+/** Everybody who is about to leave, and everybody who has, or is suspended, and of whom something still stands. */
 export function LeaversScreen() {
   const { past } = useStandpoint();
   const { data, error } = useQuery(asked(leaversOperations.leavers, { past }));
+  const going = data?.leavers.filter(({ status }) => status === "active") ?? [];
+  const gone = data?.leavers.filter(({ status }) => status !== "active") ?? [];
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
       <h1 className="text-[20px] font-semibold">People</h1>
       <PeopleTabs at="Leavers" />
-      <p className="mt-3 max-w-prose text-ink-soft">
-        People of your own who have left or are suspended, and of whom something still stands. Those who left the most
-        come first.
-      </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}
-      {data?.leavers.length === 0 && <p className="mt-4">Nothing is left of anybody who isn’t active any more.</p>}
-      {data && data.leavers.length > 0 && <LeaversTable leavers={data.leavers} />}
+      {going.length > 0 && (
+        <section aria-labelledby="going" className="mt-4">
+          <h2 id="going" className="text-[15px] font-semibold">
+            Leaving
+          </h2>
+          <p className="max-w-prose text-ink-soft">Their last day is known. The Desk reminds you the day before.</p>
+          <LeaversTable leavers={going} when="Last day" />
+        </section>
+      )}
+      {data && (
+        <section aria-labelledby="gone" className="mt-4">
+          <h2 id="gone" className="text-[15px] font-semibold">
+            Left or suspended
+          </h2>
+          <p className="max-w-prose text-ink-soft">
+            {gone.length === 0
+              ? "Nothing is left of anybody who isn’t active any more."
+              : "Something of theirs still stands. Those who left the most come first."}
+          </p>
+          {gone.length > 0 && <LeaversTable leavers={gone} when="Since" />}
+        </section>
+      )}
+      <p className="mt-4 text-ink-soft">
+        Not in the list? Look somebody up among the{" "}
+        <Link href={asOf("/people/insiders", past)} className="text-verdigris underline">
+          insiders
+        </Link>{" "}
+        to give them a last day.
+      </p>
     </div>
   );
 }
 
-function LeaversTable({ leavers }: { leavers: readonly Leaver[] }) {
-  const { past, now } = useStandpoint();
-  const dates = useDates();
+function LeaversTable({ leavers, when }: { leavers: readonly Leaver[]; when: string }) {
+  const { past } = useStandpoint();
   return (
-    <table className="mt-3 w-full max-w-5xl">
+    <table className="mt-2 w-full max-w-5xl">
       <thead className="text-left text-[12px] text-ink-faint">
         <tr>
-          <th className="py-1 pr-3 font-semibold">Name</th>
+          <th className="w-[30%] py-1 pr-3 font-semibold">Name</th>
           <th className="px-3 font-semibold">Department</th>
-          <th className="px-3 font-semibold">Since</th>
+          <th className="px-3 font-semibold">{when}</th>
           <th className="px-3 text-right font-semibold">Owns</th>
           <th className="px-3 text-right font-semibold">Live links</th>
-          <th className="px-3 text-right font-semibold">Grants and groups</th>
+          <th className="px-3 text-right font-semibold">Grants</th>
+          <th className="px-3 text-right font-semibold">Groups</th>
         </tr>
       </thead>
       <tbody>
-        {leavers.map(({ address, name, department, status, leftAt, owned, links, held }) => (
-          <tr key={address} className="border-t border-line hover:bg-surface">
+        {leavers.map((leaver) => (
+          <tr key={leaver.address} className="border-t border-line hover:bg-surface">
             <th scope="row" className="py-1.5 pr-3 text-left font-normal">
               <Link
-                href={asOf(`/people/leaver?address=${encodeURIComponent(address)}`, past)}
+                href={asOf(`/people/leaver?address=${encodeURIComponent(leaver.address)}`, past)}
                 className="text-verdigris underline"
               >
-                {name}
+                {leaver.name}
               </Link>
-              <span className="block font-mono text-[12px] text-ink-faint">{address}</span>
+              <span className="block font-mono text-[12px] text-ink-faint">{leaver.address}</span>
             </th>
-            <td className="px-3">{department ?? <span className="text-ink-faint">none</span>}</td>
+            <td className="px-3">{leaver.department ?? <span className="text-ink-faint">none</span>}</td>
             <td className="px-3">
-              {leftAt === null
-                ? status
-                : `${dates.day(leftAt)}, ${countWords(Math.floor((now - leftAt) / DAY), "day")}`}
+              <When leaver={leaver} />
             </td>
-            {[owned, links, held].map((count, i) => (
+            {[leaver.owned, leaver.links, leaver.grants, leaver.groups].map((count, i) => (
               <td key={i} className="px-3 text-right tabular-nums">
                 {count.toLocaleString("en-GB")}
               </td>
@@ -75,5 +98,26 @@ function LeaversTable({ leavers }: { leavers: readonly Leaver[] }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** When they leave, or since when they are gone. */
+function When({ leaver: { status, since, lastDay } }: { leaver: Leaver }) {
+  const { now } = useStandpoint();
+  const dates = useDates();
+  if (lastDay !== null)
+    return (
+      <>
+        {dates.day(lastDay)}, {dates.distance(lastDay, now)}
+        {lastDay < now && <span className="block text-[12px] text-oxide">still active</span>}
+      </>
+    );
+  return (
+    <>
+      {since === null
+        ? plainWords(status)
+        : `${dates.day(since)}, ${countWords(Math.floor((now - since) / DAY), "day")}`}
+      {status === "suspended" && since !== null && <span className="block text-[12px] text-ink-faint">suspended</span>}
+    </>
   );
 }

@@ -5,12 +5,12 @@ import { parseAsBoolean, parseAsInteger, parseAsString, parseAsStringLiteral, us
 import { addressOf } from "@/contract/address";
 import { outsidersOperations } from "@/contract/outsiders";
 import { STANCES } from "@/core/estate/records";
-import { type Organisation, ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
+import { ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
-import { Button } from "../parts/Button";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
+import { Pages } from "../parts/Pages";
 import { countWords } from "../parts/words";
 import { OrganisationsTable } from "./OrganisationsTable";
 import { PeopleTabs } from "./PeopleTabs";
@@ -109,7 +109,10 @@ export function OrganisationsScreen() {
               past={past}
               onSort={(column) => void setAsked({ by: column, reversed: column === by ? !reversed : null, from: null })}
             />
-            <Pages from={from} page={data.page} found={data.found} onGo={(to) => void setAsked({ from: to || null })} />
+            <Pages
+              {...{ from, size: PAGE, shown: data.page.length, found: data.found }}
+              onGo={(to) => void setAsked({ from: to || null })}
+            />
           </>
         )}
       </div>
@@ -129,30 +132,5 @@ function NoneFound({ isNarrowed, past }: { isNarrowed: boolean; past: string | n
         </a>
       )}
     </p>
-  );
-}
-
-interface PagesProps {
-  from: number;
-  page: readonly Organisation[];
-  found: number;
-  onGo: (from: number) => void;
-}
-
-function Pages({ from, page, found, onGo }: PagesProps) {
-  if (found <= PAGE) return null;
-  const number = (count: number) => count.toLocaleString("en-GB");
-  return (
-    <nav aria-label="Pages" className="mt-3 flex items-center gap-3">
-      <Button disabled={from === 0} onClick={() => onGo(Math.max(0, from - PAGE))}>
-        Previous
-      </Button>
-      <span className="text-ink-soft tabular-nums">
-        {number(from + 1)} to {number(from + page.length)} of {number(found)}
-      </span>
-      <Button disabled={from + page.length >= found} onClick={() => onGo(from + PAGE)}>
-        Next
-      </Button>
-    </nav>
   );
 }

@@ -1,11 +1,11 @@
 import clsx from "clsx";
-import { ArrowDown, ArrowUp } from "lucide-react";
 import type { ReactNode } from "react";
 import { LABELS } from "@/core/estate/records";
 import type { Organisation, OrganisationColumn } from "@/core/outsiders/organisations";
 import { asOf } from "../frame/viewer";
 import { Link } from "../parts/Link";
 import { RiskMark } from "../parts/RiskMark";
+import { SortHead } from "../parts/SortHead";
 import { type Dates } from "../parts/dates";
 import { useDates } from "../parts/useDates";
 import { nameOf, organisationAt, STANCE_WORDS } from "./words";
@@ -114,22 +114,4 @@ export function OrganisationsTable({ page, by, reversed, past, onSort }: Props) 
 function sortOf(column: OrganisationColumn, by: OrganisationColumn, reversed: boolean) {
   if (column !== by) return undefined;
   return (column === "domain") !== reversed ? "ascending" : "descending";
-}
-
-interface HeadProps {
-  words: string;
-  title?: string;
-  isBy: boolean;
-  isRising: boolean;
-  onSort: () => void;
-}
-
-function SortHead({ words, title, isBy, isRising, onSort }: HeadProps) {
-  const Arrow = isRising ? ArrowUp : ArrowDown;
-  return (
-    <button type="button" onClick={onSort} title={title} className="font-semibold whitespace-nowrap">
-      {words}
-      {isBy && <Arrow aria-hidden size={12} className="ml-0.5 inline" />}
-    </button>
-  );
 }

@@ -5,7 +5,9 @@ import { Link } from "../parts/Link";
 const TABS = [
   ["Organisations", "/people"],
   ["Look-alikes", "/people/look-alikes"],
+  ["Projects", "/people/projects"],
   ["Leavers", "/people/leavers"],
+  ["Insiders", "/people/insiders"],
 ] as const;
 
 /** The lists of the section. */

@@ -23,6 +23,7 @@ export const migrations: Record<string, Migration> = {
   "018-openness": { up: openness },
   "019-rounds": { up: rounds },
   "020-outsiders": { up: outsiders },
+  "021-leavers-and-engagements": { up: leaversAndEngagements },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -459,6 +460,21 @@ async function outsiders(db: Kysely<unknown>) {
     `create table same_firm (id integer primary key, domain text not null, other text not null, said_by text not null,
       said_at integer not null, ended_at integer)`,
     `create unique index same_firm_now on same_firm (domain, other) where ended_at is null`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Who leaves and when, as it is said here; which leavers still have something standing; engagements that are made here. */
+async function leaversAndEngagements(db: Kysely<unknown>) {
+  const statements = [
+    `create table last_day (id integer primary key, person text not null, at integer not null, reason text not null,
+      set_by text not null, set_at integer not null, ended_at integer)`,
+    `create unique index last_day_now on last_day (person) where ended_at is null`,
+    `create table leaver (person text primary key, since integer not null) without rowid`,
+    `create table engagement (id text primary key, responsible text not null, made_by text not null, made_at integer not null,
+      warned_at integer, docket_at integer)`,
+    `create table extension (id integer primary key, engagement_id text not null references engagement (id),
+      "from" integer not null, until integer not null, reason text not null, by text not null, at integer not null)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

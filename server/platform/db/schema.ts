@@ -49,6 +49,10 @@ export interface Schema {
   department_head: DepartmentHeadTable;
   stance: StanceTable;
   same_firm: SameFirmTable;
+  last_day: LastDayTable;
+  leaver: LeaverTable;
+  engagement: EngagementTable;
+  extension: ExtensionTable;
   demand: DemandTable;
   standing_order: StandingOrderTable;
   passphrase: PassphraseTable;
@@ -76,7 +80,7 @@ export interface FactTable {
 /** A store that is read, or what imports speak for: whoever facts come from. */
 export interface SourceTable {
   name: string;
-  kind: "store" | "import";
+  kind: "store" | "import" | "directory";
   /** When it first told anything. */
   first_told_at: string;
 }
@@ -227,7 +231,8 @@ export interface RuleSettingTable {
 }
 
 /** A message of ours to somebody of the house. What it says is put together when it goes out. */
-export type LetterKind = "ask" | "waiver-ends" | "docket-owners" | "docket-recipients" | "round" | "round-late";
+export type LetterKind =
+  "ask" | "waiver-ends" | "docket-owners" | "docket-recipients" | "round" | "round-late" | "engagement";
 export interface LetterTable {
   id: Generated<number>;
   kind: LetterKind;
@@ -397,6 +402,46 @@ export interface DeputyTable {
 export interface DepartmentHeadTable {
   department: string;
   person: string;
+}
+
+/** When somebody leaves, as it was said here. Instants in seconds; rows are never removed. */
+export interface LastDayTable {
+  id: Generated<number>;
+  person: string;
+  at: number;
+  reason: string;
+  set_by: string;
+  set_at: number;
+  ended_at: number | null;
+}
+
+/** A leaver of whom something still stands, and since when they have left. */
+export interface LeaverTable {
+  person: string;
+  since: number;
+}
+
+/** An engagement that was made here; what it says stands among the facts. Instants in seconds. */
+export interface EngagementTable {
+  id: string;
+  /** Who answers for it, by address. */
+  responsible: string;
+  made_by: string;
+  made_at: number;
+  /** For which end they were told that it comes; for which the docket was put together. */
+  warned_at: number | null;
+  docket_at: number | null;
+}
+
+/** That an engagement got another end. Instants in seconds. */
+export interface ExtensionTable {
+  id: Generated<number>;
+  engagement_id: string;
+  from: number;
+  until: number;
+  reason: string;
+  by: string;
+  at: number;
 }
 
 /** A stance that was set here, as long as it isn't ended; the fact that says so to the estate is kept beside it. */

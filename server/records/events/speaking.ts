@@ -1,3 +1,4 @@
+import { byBelief, type Sourced } from "@/core/estate/believed";
 import { shownRecord } from "@/core/estate/shownRecord";
 import { sql } from "kysely";
 import { domainOf, isHomeDomain, normaliseAddress, normaliseDomain, organisationOf } from "@/core/estate/address";
@@ -14,6 +15,7 @@ import { LABELS } from "@/core/estate/records";
 import type { Party, Spoken, SpokenParts } from "@/core/trail/event";
 import { countWords } from "@/core/text/words";
 import type { Reads } from "../../platform/db/open";
+import { beliefIn } from "../belief";
 
 /** What an event speaks of, and whether some of that was never seen. */
 export interface SpokenOf {
@@ -49,11 +51,13 @@ export class Speaking {
     const speaking = new Speaking(db);
     const rows = await db
       .selectFrom("fact")
-      .select("body")
+      .select(["source", "body"])
       .where("type", "in", ["estate", "person", "party"])
       .where("to", "is", null)
       .execute();
-    for (const { body } of rows) speaking.note(shownRecord(JSON.parse(body)));
+    const told = rows.map(({ source, body }): Sourced => ({ ...shownRecord(JSON.parse(body)), source }));
+    // Those that are believed first come last, so that what they say stays.
+    for (const one of told.sort(byBelief(await beliefIn(db))).reverse()) speaking.note(one);
     return speaking;
   }
 

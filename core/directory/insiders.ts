@@ -1,0 +1,111 @@
+import type { Estate } from "../estate/estate";
+import { PERSON_STATES } from "../estate/records";
+import type { Person } from "../estate/principals";
+import { safeCell } from "../register/cells";
+import { csvLines } from "../text/csv";
+import { byText, fold } from "../text/text";
+import { rfc3339, type Seconds } from "../time/instant";
+
+/** Somebody who works here, or has. */
+export interface Insider {
+  address: string;
+  name: string;
+  status: Person["status"];
+  department: string | null;
+  /** Their manager's name, or address where nobody tells it. */
+  manager: string | null;
+  /** Their last instant here, past or to come. */
+  lastDay: Seconds | null;
+  /** Who tells of them; nobody where they are known by their address alone. */
+  sources: string[];
+}
+
+/** What the list of insiders can be sorted by. */
+export const INSIDER_COLUMNS = ["name", "address", "status", "department", "manager", "lastDay", "sources"] as const;
+export type InsiderColumn = (typeof INSIDER_COLUMNS)[number];
+
+/** Which insiders are asked for, and in which order. */
+export interface InsiderQuestion {
+  /** A part of the name, the address or the department; all where it is empty. */
+  text: string;
+  status: Person["status"] | null;
+  /** Only those of whom that source tells; `none` for those of whom none does. */
+  source: string | null;
+  by: InsiderColumn;
+  reversed: boolean;
+}
+
+/** Of whom no source tells. */
+export const NO_SOURCE = "none";
+
+/** Every insider, by name. */
+export function insidersOf(estate: Estate): Insider[] {
+  const { people, principals } = estate;
+  return people
+    .filter(({ insider }) => insider)
+    .map(({ index, address, name, status, department, managerId }) => ({
+      ...{ address, name, status, department, lastDay: estate.lastDayOf(index) },
+      manager: people[estate.managerOf(index)]?.name ?? managerId?.replace(/^mailto:/, "") ?? null,
+      sources: principals.sourcesOf(index),
+    }))
+    .sort((a, b) => byText(a.name, b.name) || byText(a.address, b.address));
+}
+
+const VALUES: Record<InsiderColumn, (one: Insider) => string | number | null> = {
+  name: ({ name }) => fold(name),
+  address: ({ address }) => address,
+  status: ({ status }) => PERSON_STATES.indexOf(status),
+  department: ({ department }) => department && fold(department),
+  manager: ({ manager }) => manager && fold(manager),
+  lastDay: ({ lastDay }) => lastDay,
+  sources: ({ sources }) => sources.join() || null,
+};
+
+/** All in an order; what nobody tells comes last. @param all by name; so are then those that are alike */
+export function sortedInsiders(
+  all: readonly Insider[],
+  { by, reversed }: Pick<InsiderQuestion, "by" | "reversed">,
+): Insider[] {
+  const value = VALUES[by];
+  return all
+    .map((one) => ({ one, value: value(one) }))
+    .sort((a, b) => {
+      if (a.value === b.value) return 0;
+      if (a.value === null || b.value === null) return a.value === null ? 1 : -1;
+      return a.value < b.value === reversed ? 1 : -1;
+    })
+    .map(({ one }) => one);
+}
+
+/** Those of some that are asked for, in the order in which they stand. */
+export function chosenInsiders(
+  all: readonly Insider[],
+  { text, status, source }: Pick<InsiderQuestion, "text" | "status" | "source">,
+): Insider[] {
+  const part = fold(text.trim());
+  const isOf = ({ sources }: Insider) => (source === NO_SOURCE ? sources.length === 0 : sources.includes(source!));
+  return all.filter(
+    (one) =>
+      (status === null || one.status === status) &&
+      (source === null || isOf(one)) &&
+      (part === "" || [one.name, one.address, one.department ?? ""].some((cell) => fold(cell).includes(part))),
+  );
+}
+
+const HEADS = ["name", "address", "status", "department", "manager", "last day", "told by"];
+
+/** Insiders as CSV, a line for each; instants by RFC 3339. A mark at the beginning says that it is UTF-8. */
+export function insidersCsv(insiders: readonly Insider[]): string {
+  const lines = insiders.map(({ name, address, status, department, manager, lastDay, sources }) =>
+    [
+      name,
+      address,
+      status,
+      department ?? "",
+      manager ?? "",
+      lastDay === null ? "" : rfc3339(lastDay),
+      sources.join("; "),
+    ].map(safeCell),
+  );
+  return "\ufeff" + csvLines([HEADS, ...lines]);
+}

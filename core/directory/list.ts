@@ -1,0 +1,153 @@
+import Papa from "papaparse";
+import { z } from "zod";
+import { normaliseAddress } from "../estate/address";
+import { isMailAddress } from "../estate/mailAddress";
+import type { Problem } from "../estate/placed";
+import { PERSON_STATES } from "../estate/records";
+import { seconds, type Seconds } from "../time/instant";
+
+/** The columns of a directory's list, as its first line has them. `docs/people.md` says what each means. */
+export const LIST_COLUMNS = [
+  ...(["address", "name", "status", "department", "manager", "last_day", "suspended_on", "groups"] as const),
+];
+type ListColumn = (typeof LIST_COLUMNS)[number];
+
+/** What a list is of: everybody who is here, so that whoever isn't in it has left; or only those who leave. */
+export const LIST_KINDS = ["people", "leavers"] as const;
+export type ListKind = (typeof LIST_KINDS)[number];
+
+/** One person as a list tells of them. What the list has no column for is undefined; what its cell leaves empty, null. */
+export interface ListRow {
+  line: number;
+  address: string;
+  name?: string | null;
+  status?: (typeof PERSON_STATES)[number] | null;
+  department?: string | null;
+  /** The manager's address. */
+  manager?: string | null;
+  /** The last instant of that day. */
+  lastDay?: Seconds | null;
+  suspendedOn?: Seconds | null;
+  groups?: string[];
+}
+
+/** A list as it was read: while it has problems, nothing of it may be used. */
+export interface PeopleList {
+  rows: ListRow[];
+  problems: Problem[];
+  /** What is odd, and does no harm. */
+  remarks: Problem[];
+  /** Whether it has a column of groups: without one, it says nothing about them. */
+  hasGroups: boolean;
+}
+
+/** How much of a cell a message repeats. */
+const MOST_REPEATED = 60;
+
+const text = z.string().transform((cell) => cell.trim() || null);
+const day = text
+  .refine((cell) => cell === null || z.iso.date().safeParse(cell).success, "must be a day such as 2026-11-30")
+  .transform((cell) => cell);
+const cells: Record<Exclude<ListColumn, "groups">, z.ZodType<string | null>> = {
+  address: text.refine((cell) => cell !== null && isMailAddress(cell), "must be an e-mail address"),
+  name: text,
+  status: text
+    .transform((cell) => cell?.toLowerCase() ?? null)
+    .refine((cell) => cell === null || (PERSON_STATES as readonly string[]).includes(cell), {
+      error: `must be one of ${PERSON_STATES.join(", ")}`,
+    }),
+  department: text,
+  manager: text.refine((cell) => cell === null || isMailAddress(cell), "must be an e-mail address"),
+  last_day: day,
+  suspended_on: day,
+};
+
+/**
+ * Reads a list of people, or of leavers: CSV (RFC 4180) whose first line names its columns, of which `address` must be
+ * there. Commas, semicolons and tabs may stand between cells. Groups in a cell have semicolons between them, or bars.
+ */
+export function readPeopleList(file: string): PeopleList {
+  const parsed = Papa.parse<string[]>(file.replace(/^\uFEFF/, ""), { delimitersToGuess: [",", ";", "\t"] });
+  const [head = [], ...lines] = parsed.data;
+  const columns = head.map((name) =>
+    name
+      .trim()
+      .toLowerCase()
+      .replace(/[\s-]+/g, "_"),
+  );
+  const problems: Problem[] = problemsOfHead(columns);
+  const remarks: Problem[] = columns
+    .filter((name) => name !== "" && !(LIST_COLUMNS as readonly string[]).includes(name))
+    .map((name) => ({
+      line: 1,
+      message: `the column ${name.slice(0, MOST_REPEATED)} isn’t known, and is passed over`,
+    }));
+  const rows: ListRow[] = [];
+  if (problems.length === 0)
+    for (const [i, line] of lines.entries())
+      if (line.some((cell) => cell.trim() !== "")) {
+        const row = rowFrom(columns, line, i + 2);
+        if ("address" in row) rows.push(row);
+        else problems.push(row);
+      }
+  if (problems.length === 0 && rows.length === 0) problems.push({ line: 2, message: "the list has nobody in it" });
+  return { ...withoutDoubles(rows, remarks), problems, hasGroups: columns.includes("groups") };
+}
+
+function problemsOfHead(columns: readonly string[]): Problem[] {
+  const doubled = columns.find((name, i) => name !== "" && columns.indexOf(name) !== i);
+  if (!columns.includes("address"))
+    return [
+      {
+        line: 1,
+        message: `the first line must name the columns, with address among them (${LIST_COLUMNS.join(", ")})`,
+      },
+    ];
+  return doubled === undefined ? [] : [{ line: 1, message: `the column ${doubled} stands there twice` }];
+}
+
+/** @returns what is wrong with the line, where something is */
+function rowFrom(columns: readonly string[], line: readonly string[], number: number): ListRow | Problem {
+  const cell: Partial<Record<ListColumn, string | null>> = {};
+  for (const column of LIST_COLUMNS) {
+    const at = columns.indexOf(column);
+    if (at < 0) continue;
+    const given = line[at] ?? "";
+    if (column === "groups") {
+      cell.groups = given;
+      continue;
+    }
+    const read = cells[column].safeParse(given);
+    if (!read.success)
+      return {
+        line: number,
+        message: `${column} ${JSON.stringify(given.slice(0, MOST_REPEATED))} ${read.error.issues[0].message}`,
+      };
+    cell[column] = read.data;
+  }
+  const instant = (day: string | null | undefined, time: string) => (day == null ? day : seconds(`${day}T${time}Z`));
+  return {
+    line: number,
+    address: normaliseAddress(cell.address!),
+    name: cell.name,
+    status: cell.status as ListRow["status"],
+    department: cell.department,
+    manager: cell.manager == null ? cell.manager : normaliseAddress(cell.manager),
+    lastDay: instant(cell.last_day, "23:59:59"),
+    suspendedOn: instant(cell.suspended_on, "00:00:00"),
+    groups: cell.groups?.split(/[;|]/).flatMap((name) => name.trim() || []),
+  };
+}
+
+/** Of an address that stands there twice the first line counts. */
+function withoutDoubles(rows: readonly ListRow[], remarks: readonly Problem[]) {
+  const lines = new Map<string, number>();
+  const doubled: Problem[] = [];
+  const once = rows.filter(({ address, line }) => {
+    const before = lines.get(address);
+    if (before === undefined) lines.set(address, line);
+    else doubled.push({ line, message: `${address} stands on line ${before} already, which is what counts` });
+    return before === undefined;
+  });
+  return { rows: once, remarks: [...remarks, ...doubled] };
+}

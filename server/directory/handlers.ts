@@ -1,0 +1,55 @@
+import type { directoryOperations, InsidersAsked } from "@/contract/directory";
+import { type InsiderQuestion, insidersCsv } from "@/core/directory/insiders";
+import type { Asking } from "../engine/client";
+import type { Reads } from "../platform/db/open";
+import { Problem } from "../platform/problem";
+import type { Handlers } from "../platform/serving";
+import { knownSources, setBelief } from "../records/belief";
+import { connections } from "../stores/connections";
+import { leftAfterDays, setLeftAfterDays } from "./leftAfter";
+import { listOutlook, takeList } from "./lists";
+
+export const directoryHandlers: Handlers<Asking, typeof directoryOperations> = {
+  sources: ({ db }) => sourcesTold(db),
+  async setBelief({ db, engine }, { actor, body: { order } }) {
+    await setBelief(db, order, actor.email);
+    await engine.ask("refresh", {});
+    return sourcesTold(db);
+  },
+  async setLeftAfter({ db, engine }, { actor, body: { days } }) {
+    await setLeftAfterDays(db, days, actor.email);
+    await engine.ask("refresh", {});
+    return sourcesTold(db);
+  },
+  lookAtList: ({ db }, { body }) => listOutlook(db, body),
+  async readList({ db, engine }, { actor, body: { digest, inactive, ...given } }) {
+    const outlook = await takeList(db, given, { digest, inactive }, actor.email);
+    await engine.ask("refresh", {});
+    return outlook;
+  },
+  insiders: ({ engine }, { query: { from, count, ...asked }, past }) =>
+    engine.ask("insiderPage", { ...questionOf(asked), from, count }, past),
+  async insidersFile({ engine }, { query, past }) {
+    const { page } = await engine.ask("insiderPage", { ...questionOf(query), from: 0, count: Infinity }, past);
+    return { type: "text/csv; charset=utf-8", name: "insiders.csv", body: insidersCsv(page) };
+  },
+  async person({ engine }, { query: { address }, past }) {
+    const told = await engine.ask("personTold", { address }, past);
+    if (!told) throw new Problem("unknown", `Nobody with the address ${address} is known.`);
+    return told;
+  },
+};
+
+async function sourcesTold(db: Reads) {
+  const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));
+  const sources = await knownSources(db);
+  return {
+    sources: sources.map((one) => ({ ...one, title: names.get(one.name) ?? one.name })),
+    leftAfterDays: await leftAfterDays(db),
+  };
+}
+
+/** What the address leaves out narrows nothing. */
+function questionOf({ q, status, source, by, reversed }: InsidersAsked): InsiderQuestion {
+  return { text: q, status: status ?? null, source: source ?? null, by, reversed: reversed ?? false };
+}
