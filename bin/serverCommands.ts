@@ -22,6 +22,12 @@ interface ImportOptions {
   lenient?: boolean;
 }
 
+interface DirectoryOptions {
+  as: string;
+  leavers?: boolean;
+  inactive?: number;
+}
+
 interface MailOptions {
   host: string;
   port: number;
@@ -51,6 +57,13 @@ export function addServerCommands(program: Command) {
     .requiredOption("--as <name>", "whose word the file is: a name for where it comes from, the same each time")
     .option("--lenient", "skip bad records, and say which")
     .action(importFile);
+  program
+    .command("directory <file>")
+    .description("reads a directory's list of people, or of leavers; nothing of it while it has errors")
+    .requiredOption("--as <name>", "what the directory is called: the same word each time")
+    .option("--leavers", "the list has only those who leave; of everybody else it says nothing")
+    .option("--inactive <count>", "how many it may leave inactive, where that is so many that it is held", Number)
+    .action(readDirectory);
   program
     .command("set-home <domain...>")
     .description("says which domains are home: whoever has an address there is an insider")
@@ -154,6 +167,30 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
     console.error(`${path}: warning: its home domains are passed over; ${domains} are set, and change in the settings`);
   }
   console.log(`${imported.changed} records are new or changed.`);
+}
+
+async function readDirectory(path: string, { as, leavers, inactive }: DirectoryOptions) {
+  const [{ directoryName }, { takeList }, { Problem }] = await Promise.all([
+    import("../contract/directory"),
+    import("../server/directory/lists"),
+    import("../server/platform/problem"),
+  ]);
+  const named = directoryName.safeParse(as);
+  if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
+  const text = new TextDecoder().decode(readBytes(path));
+  const given = { directory: as, kind: leavers ? "leavers" : "people", file: basename(path), text } as const;
+  try {
+    const { db } = await application();
+    const { counts, remarks } = await takeList(db, given, { digest: null, inactive: inactive ?? null }, BY_COMMAND);
+    for (const { line, message } of remarks) console.error(`${path}:${line}: warning: ${message}`);
+    console.log(
+      `${counts.joins} join, ${counts.returns} are back, ${counts.leaves} have left, ${counts.suspended} are suspended, ` +
+        `${counts["last-day"]} have a last day, ${counts.changes} change, ${counts.same} stay as told.`,
+    );
+  } catch (error) {
+    if (error instanceof Problem) throw new Refusal(1, error.message);
+    throw error;
+  }
 }
 
 async function setHome(domains: string[]) {

@@ -82,7 +82,7 @@ const person: z.ZodType<PersonTold> = z.object({
       believed: z.array(z.enum(TOLD)),
     }),
   ),
-  groups: z.array(z.string()),
+  groups: z.array(z.object({ name: z.string(), store: z.string().nullable() })),
   manages: z.array(somebody),
 });
 

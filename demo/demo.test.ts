@@ -6,6 +6,9 @@ import { findings, readRules } from "../core/rules/findings";
 import { judge } from "../core/rules/judging";
 import { seconds } from "../core/time/instant";
 import { STORES } from "../standins/store/stores";
+import { readPeopleList } from "../core/directory/list";
+import { readingOf } from "../core/directory/reading";
+import { peopleLists } from "./lists";
 import { makeDemo } from "./scenario";
 
 const NOW = "2026-11-23T09:14:00Z";
@@ -46,6 +49,20 @@ test("every address in it ends in .example", () => {
     one.type === "person" ? [one.email] : one.type === "link" ? one.recipients.map(({ email }) => email) : [],
   );
   expect(addresses.filter((address) => !address.endsWith(".example"))).toEqual([]);
+});
+
+test("its directory's lists tell of hires, moves, two who left with something left, and one who leaves tomorrow", () => {
+  const lists = peopleLists(demo.directory, new Date(NOW));
+  const [before, now] = [readPeopleList(lists.before), readPeopleList(lists.now)];
+  expect([before.problems, before.remarks, now.problems]).toEqual([[], [], []]);
+  const at = { kind: "people" as const, t: seconds(NOW), leftAfterDays: 14 };
+  const first = readingOf(before, new Map(), at).people.map((one) => [one.email, one] as const);
+  const reading = readingOf(now, new Map(first), at);
+  expect(reading.counts).toMatchObject({ joins: 3, leaves: 2, changes: 2, "last-day": 1, returns: 0, suspended: 0 });
+  for (const address of reading.inactive) {
+    const person = estate.principals.findAddress(address)!;
+    expect([...estate.tree.slotAt.keys()].filter((at) => estate.ownerAt(at) === person).length).toBeGreaterThan(5);
+  }
 });
 
 test("nothing in it lies in the future that should not, and no event is older than fourteen months", () => {

@@ -13,7 +13,9 @@ import { settingsFrom } from "../server/platform/settings";
 import { connect } from "../server/stores/connections";
 import { importEstate } from "../server/stores/importEstate";
 import { readStores } from "../server/stores/read";
-import { playRounds } from "./rounds";
+import { planPeople } from "./people";
+import { Player } from "./player";
+import { planRounds } from "./rounds";
 import { saveShipped } from "../server/trail/shipped";
 
 /** What the demo is filled with: given as JSON on standard input, since there are keys and passwords in it. */
@@ -21,6 +23,7 @@ const given = z
   .object({
     stores: z.array(z.object({ id: z.string(), name: z.string(), url: z.string(), key: z.string() })),
     house: z.string(),
+    lists: z.object({ before: z.string(), now: z.string() }),
     mail: z.object({ port: z.int(), from: z.string() }),
     people: z.array(newPerson.extend({ role: z.enum(ROLES) })),
     zone: z.string(),
@@ -45,8 +48,15 @@ await saveShipped(app.db, BY, told, app.clock.seconds() - WATCHED_DAYS * DAY);
 orFail(await readStores(app));
 for (const { role, ...person } of given.people) await addPerson(app, person, role, BY);
 await app.engine.ask("refresh", {});
-await playRounds(app, clock);
+const player = new Player(app, clock);
+planPeople(player, { before: text(given.lists.before), now: text(given.lists.now) });
+planRounds(player);
+await player.play();
 await app.close();
+
+function text(path: string): string {
+  return readFileSync(path, "utf8");
+}
 
 function orFail(results: Awaited<ReturnType<typeof readStores>>) {
   const failed = results.find(({ error }) => error);

@@ -1,13 +1,12 @@
 import type { Decision } from "../core/rounds/decision";
 import type { RoundAsked } from "../core/rounds/round";
-import { DAY, rfc3339, type Seconds } from "../core/time/instant";
+import { DAY, HOUR, rfc3339, type Seconds } from "../core/time/instant";
 import { UTC_DATES } from "../core/time/style";
 import type { DecidedLine } from "../contract/decisions";
 import type { App } from "../server/app";
 import { allCarriedOut, applyDocket } from "../server/dockets/executor";
 import { stage, trayOf } from "../server/dockets/tray";
 import { sendNow } from "../server/messages/outbox";
-import type { Clock } from "../server/platform/clock";
 import { askDue } from "../server/rounds/asking";
 import { closeDue } from "../server/rounds/closing";
 import { decideLines, passOnLines } from "../server/rounds/decide";
@@ -19,10 +18,10 @@ import { openDue } from "../server/rounds/opening";
 import { overtakeAll } from "../server/rounds/overtaking";
 import { standIns, setHead } from "../server/rounds/standIns";
 import { decidersOf } from "../server/rounds/view";
+import type { Player } from "./player";
 
 /** Who holds rounds in the demo. */
 const ADMINISTRATOR = "thessaly.orrin@wrenmoor.example";
-const HOUR = 3_600;
 
 /** What stands in every round of the demo unless it says otherwise. */
 const STANDARD: Omit<RoundAsked, "name" | "query" | "opens" | "closes"> = {
@@ -39,27 +38,20 @@ const STANDARD: Omit<RoundAsked, "name" | "query" | "opens" | "closes"> = {
   zone: "Europe/Lisbon",
 };
 
-/** Plays the demo's rounds: one that closed this morning, one that is open, and two that are planned. */
-export async function playRounds(app: App, clock: Clock): Promise<void> {
-  const standing = clock.standsAt;
-  await new Player(app, clock, app.clock.seconds()).play();
-  clock.standsAt = standing;
+/** Plans the demo's rounds: one that closed this morning, one that is open, and two that are planned. */
+export function planRounds(player: Player) {
+  new Rounds(player).planAll();
 }
 
-/** Something that somebody does at a time. */
-type Act = [at: Seconds, act: () => Promise<unknown>];
+class Rounds {
+  private readonly app: App;
+  private readonly now: Seconds;
 
-/** Has people of the demo do things in rounds, in the order of time: the ledger is in that order too. */
-class Player {
-  private readonly acts: Act[] = [];
+  constructor(private readonly player: Player) {
+    [this.app, this.now] = [player.app, player.now];
+  }
 
-  constructor(
-    private readonly app: App,
-    private readonly clock: Clock,
-    private readonly now: Seconds,
-  ) {}
-
-  async play() {
+  planAll() {
     const { app, now } = this;
     this.plan(now - 22 * DAY, () => this.nameHeads());
     this.plan(now - 21 * DAY, () => this.holdClosed());
@@ -70,20 +62,10 @@ class Player {
       await allCarriedOut(app);
     });
     this.plan(now - HOUR / 2, () => this.holdPlanned());
-    while (this.acts.length > 0) {
-      this.acts.sort(([a], [b]) => a - b);
-      const [at, act] = this.acts.shift()!;
-      this.at(at);
-      await act();
-    }
   }
 
-  private plan(at: Seconds, act: Act[1]) {
-    this.acts.push([at, act]);
-  }
-
-  private at(seconds: Seconds) {
-    this.clock.standsAt = new Date(seconds * 1_000);
+  private plan(at: Seconds, act: () => Promise<unknown>) {
+    this.player.plan(at, act);
   }
 
   /** So that nothing of a department is left to nobody. */
@@ -188,7 +170,7 @@ class Player {
     const from = this.app.clock.seconds();
     const { lines } = await decidersPage(this.app, at, UTC_DATES);
     for (const [i, line] of lines.filter(({ state }) => state === "open").entries()) {
-      this.at(from + (i + 1) * secondsEach);
+      this.player.at(from + (i + 1) * secondsEach);
       const shown = [{ shareId: line.shareId, asked: line.asked }];
       await decideLines(this.app, at, shown, choose(line, this.app.clock.seconds()));
     }

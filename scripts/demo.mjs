@@ -115,6 +115,7 @@ function fillDatabase() {
   const given = {
     stores,
     house: join(data, "seed", "house.jsonl"),
+    lists: { before: join(data, "seed", "people-before.csv"), now: join(data, "seed", "people.csv") },
     mail: { port: ports.LATCH_SMTP_PORT, from: "latch@wrenmoor.example" },
     people: PEOPLE.map((person) => ({ ...person, password: PASSWORD })),
     zone: "Europe/Lisbon",

@@ -1,6 +1,6 @@
 import { believed, byBelief, SETTINGS, type Sourced, TOLD, type Told } from "../estate/believed";
 import type { Estate } from "../estate/estate";
-import type { PersonRecord } from "../estate/records";
+import type { GroupRecord, PersonRecord } from "../estate/records";
 import type { Person } from "../estate/principals";
 import { seconds, type Seconds } from "../time/instant";
 
@@ -29,8 +29,8 @@ export interface PersonTold {
   lastDay: Seconds | null;
   /** In the order in which sources are believed. */
   said: Said[];
-  /** Groups that they are in themselves. */
-  groups: string[];
+  /** Groups that they are in themselves, each with the store that keeps it, where one does. */
+  groups: { name: string; store: string | null }[];
   /** Whose manager they are. */
   manages: { name: string; address: string }[];
 }
@@ -44,9 +44,13 @@ export function personTold(estate: Estate, person: number): PersonTold {
     manager: named(people[estate.managerOf(person)]),
     lastDay: estate.lastDayOf(person),
     said: saidOf(estate, person),
-    groups: principals.directGroupsOf(person).map((group) => principals.groups[group].name),
+    groups: principals.directGroupsOf(person).map((group) => groupTold(estate, principals.groups[group])),
     manages: people.filter(({ index }) => estate.managerOf(index) === person).map((one) => named(one)!),
   };
+}
+
+function groupTold({ stores }: Estate, { name, storeId }: GroupRecord) {
+  return { name, store: (storeId && stores.get(storeId)?.name) || null };
 }
 
 function named(person: Person | undefined) {

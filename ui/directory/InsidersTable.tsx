@@ -4,7 +4,7 @@ import { asOf, useStandpoint } from "../frame/viewer";
 import { Link } from "../parts/Link";
 import { SortHead } from "../parts/SortHead";
 import { useDates } from "../parts/useDates";
-import { listWords, plainWords } from "../parts/words";
+import { listWords } from "../parts/words";
 import { sourceTitle } from "./words";
 
 const HEADS: readonly [InsiderColumn, string][] = [
@@ -54,9 +54,7 @@ export function InsidersTable({ page, by, reversed, sources, onSort }: Props) {
               </Link>
               {name !== address && <span className="block font-mono text-[12px] text-ink-faint">{address}</span>}
             </th>
-            <td className="px-2">
-              {status === "active" ? "active" : <b className="font-semibold">{plainWords(status)}</b>}
-            </td>
+            <td className="px-2">{status === "active" ? "active" : <b className="font-semibold">{status}</b>}</td>
             <td className="px-2">{department ?? <span className="text-ink-faint">none</span>}</td>
             <td className="px-2">{manager ?? <span className="text-ink-faint">none</span>}</td>
             <td className="px-2 whitespace-nowrap">{lastDay !== null && dates.day(lastDay)}</td>

@@ -84,7 +84,7 @@ function Person({ person, sources }: Props) {
       {person.groups.length > 0 && (
         <section aria-label="Groups" className="mt-5">
           <h2 className="text-[15px] font-semibold">Groups</h2>
-          <p>{listWords(person.groups)}</p>
+          <p>{listWords(person.groups.map(({ name, store }) => (store ? `${name} (${store})` : name)))}</p>
         </section>
       )}
       {person.manages.length > 0 && (

@@ -57,13 +57,13 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
   return (
     <section aria-label={title} className="mt-4">
       <h2 className="text-[15px] font-semibold">{title}</h2>
-      <table className="mt-1 w-full">
+      <table className="mt-1 w-full table-fixed">
         <thead className="text-left text-[12px] text-ink-faint">
           <tr>
-            <th className="py-1 pr-3 font-semibold">Name</th>
-            <th className="px-3 font-semibold">Organisations</th>
-            <th className="px-3 font-semibold">Ends</th>
-            <th className="px-3 font-semibold">Answers for it</th>
+            <th className="w-[17%] py-1 pr-3 font-semibold">Name</th>
+            <th className="w-[31%] px-3 font-semibold">Organisations</th>
+            <th className="w-[11%] px-3 font-semibold">Ends</th>
+            <th className="w-[20%] px-3 font-semibold">Answers for it</th>
             <th className="px-3 text-right font-semibold">Items</th>
             <th className="px-3 text-right font-semibold">Shares now</th>
             <th className="px-3 text-right font-semibold">Ever used</th>
@@ -77,14 +77,14 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
                   {name}
                 </Link>
               </th>
-              <td className="px-3 py-1.5 font-mono text-[13px]">{listWords(organisations)}</td>
+              <td className="px-3 py-1.5 font-mono text-[13px] wrap-anywhere">{listWords(organisations)}</td>
               <td className="px-3 py-1.5 whitespace-nowrap">
                 {dates.day(ends)}
                 <span className="block text-[12px] text-ink-faint">
                   {starts > now ? `starts ${dates.day(starts)}` : dates.distance(ends, now)}
                 </span>
               </td>
-              <td className="px-3 py-1.5">
+              <td className="px-3 py-1.5 wrap-anywhere">
                 {kept?.responsible ?? <span className="text-ink-faint">not known here</span>}
               </td>
               {[items, shares, used].map((count, i) => (

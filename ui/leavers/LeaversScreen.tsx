@@ -3,7 +3,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { leaversOperations } from "@/contract/leavers";
 import type { Leaver } from "@/core/leavers/leavers";
-import { DAY } from "@/core/time/instant";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { PeopleTabs } from "../outsiders/PeopleTabs";
 import { asked } from "../parts/ask";
@@ -11,7 +10,7 @@ import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
-import { countWords, plainWords } from "../parts/words";
+import { plainWords } from "../parts/words";
 
 /** Everybody who is about to leave, and everybody who has, or is suspended, and of whom something still stands. */
 export function LeaversScreen() {
@@ -61,12 +60,12 @@ export function LeaversScreen() {
 function LeaversTable({ leavers, when }: { leavers: readonly Leaver[]; when: string }) {
   const { past } = useStandpoint();
   return (
-    <table className="mt-2 w-full max-w-5xl">
+    <table className="mt-2 w-full max-w-5xl table-fixed">
       <thead className="text-left text-[12px] text-ink-faint">
         <tr>
           <th className="w-[30%] py-1 pr-3 font-semibold">Name</th>
-          <th className="px-3 font-semibold">Department</th>
-          <th className="px-3 font-semibold">{when}</th>
+          <th className="w-[16%] px-3 font-semibold">Department</th>
+          <th className="w-[20%] px-3 font-semibold">{when}</th>
           <th className="px-3 text-right font-semibold">Owns</th>
           <th className="px-3 text-right font-semibold">Live links</th>
           <th className="px-3 text-right font-semibold">Grants</th>
@@ -114,9 +113,7 @@ function When({ leaver: { status, since, lastDay } }: { leaver: Leaver }) {
     );
   return (
     <>
-      {since === null
-        ? plainWords(status)
-        : `${dates.day(since)}, ${countWords(Math.floor((now - since) / DAY), "day")}`}
+      {since === null ? plainWords(status) : `${dates.day(since)}, ${dates.distance(since, now)}`}
       {status === "suspended" && since !== null && <span className="block text-[12px] text-ink-faint">suspended</span>}
     </>
   );

@@ -79,7 +79,7 @@ function LinkLine({ link, choice, onChoice }: LineProps) {
           aria-label={`What becomes of the link on ${item}`}
           value={choice}
           onChange={(event) => onChoice(event.target.value)}
-          className="h-[30px] w-80 shrink-0 rounded-[3px] border border-control bg-raised px-2"
+          className="h-[30px] w-96 shrink-0 rounded-[3px] border border-control bg-raised px-2"
         >
           <option value="keep">Keep it as it is{mark("keep")}</option>
           {ways.map(({ key, words }) => (

@@ -65,7 +65,7 @@ test("the list says since when, and how many days things have been left standing
     ],
   };
   show(<LeaversScreen />);
-  expect(await screen.findByText(/, 9 days$/)).toBeTruthy();
+  expect(await screen.findByText(/, 9 days ago$/)).toBeTruthy();
   expect(screen.getByText("Suspended")).toBeTruthy();
   const going = screen.getByRole("region", { name: "Leaving" });
   expect(within(going).getByText(/, in 1 day$/)).toBeTruthy();
