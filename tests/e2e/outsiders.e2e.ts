@@ -108,7 +108,7 @@ test("of somebody who has left everything is ended or handed over by one docket:
   await page.locator("[role=combobox][aria-label='New owner']").fill("sanne.eastermark");
   await hasOn(page, "[role=option]");
   await page.keyboard.press("Enter");
-  await button("Mark all").click();
+  await button("End all").click();
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("Stage all of it as one docket").click();
   await shows("It is in the tray");
