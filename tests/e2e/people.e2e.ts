@@ -1,25 +1,35 @@
-import { readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
-import type { Browser, Page } from "puppeteer-core";
-import type { EstateRecord } from "@/core/estate/records";
-import { faultsInAnyLight, hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import SQLite from "better-sqlite3";
+import type { Browser, BrowserContext, Page } from "puppeteer-core";
+import { faultsOf, hasOn, holdsOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
-/** Somebody leaves, and a project ends. */
-const demo = new Demo();
-const STORES = ["stacks", "alcoves", "dock"] as const;
-const LEAVER = { name: "Wanda Fennimoor", address: "wanda.fennimoor@wrenmoor.example" };
+/** Somebody is invited, chooses how they sign in, and is shut out again: at once. */
+const demo = new Demo({}, undefined, ["--sso"]);
+const ROWAN = "rowan.ashgrove@wrenmoor.example";
+const ROWANS = "seven unlike wooden words";
 let browser: Browser;
 let page: Page;
-let session: Session;
+let administrator: Session;
+/** Rowan's own browser, with a device that keeps passkeys. */
+let theirs: BrowserContext;
+let rowan: Page;
 
 jest.setTimeout(300_000);
 
 beforeAll(async () => {
   await demo.start();
-  session = await demo.signIn(ADMINISTRATOR);
   ({ browser, page } = await openBrowser());
-  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
+  administrator = await demo.signIn(ADMINISTRATOR);
+  theirs = await browser.createBrowserContext();
+  rowan = await newPage(theirs);
+  const device = await rowan.createCDPSession();
+  await device.send("WebAuthn.enable");
+  await device.send("WebAuthn.addVirtualAuthenticator", {
+    options: {
+      ...{ protocol: "ctap2", transport: "internal", automaticPresenceSimulation: true },
+      ...{ hasResidentKey: true, hasUserVerification: true, isUserVerified: true },
+    },
+  });
 }, 300_000);
 
 afterAll(async () => {
@@ -27,133 +37,171 @@ afterAll(async () => {
   await demo.remove();
 }, 60_000);
 
-const shows = (text: string) => showsOn(page, text);
-const button = (words: string) => page.locator(`::-p-xpath(//button[starts-with(normalize-space(.), "${words}")])`);
-const open = (path: string) => openOn(page, `${demo.url}${path}`);
-
-/** The directory's list of today without some of its lines. */
-function listWithout(isOut: (line: string, at: number) => boolean): string {
-  const lines = readFileSync(join(demo.data, "demo/seed/people.csv"), "utf8").split("\r\n");
-  const path = join(demo.data, "people.csv");
-  writeFileSync(path, lines.filter((line, at) => at === 0 || !isOut(line, at)).join("\r\n"));
-  return path;
+async function newPage(context: BrowserContext): Promise<Page> {
+  const fresh = await context.newPage();
+  fresh.setDefaultTimeout(60_000);
+  await fresh.setViewport({ width: 1280, height: 800 });
+  return fresh;
 }
+const button = (on: Page, words: string) => on.locator(`::-p-xpath(//button[normalize-space(.)="${words}"])`);
+const statusOn = (on: Page, path: string) => on.evaluate(async (at) => (await fetch(at)).status, path);
+const idOf = async (email: string): Promise<string> =>
+  (await administrator.ask("/api/accounts")).answer.accounts.find((one: { email: string }) => one.email === email).id;
+const console_ = (on: Page) => hasOn(on, "nav[aria-label=Sections]");
+const signOut = async (on: Page) => {
+  await openOn(on, `${demo.url}/account`);
+  await button(on, "Sign out").click();
+  await hasOn(on, "input[name=email]");
+};
 
-async function showWhatWouldChange(path: string) {
-  const input = (await page.$("input[type=file]"))!;
-  await input.uploadFile(path);
-  await page.locator("::-p-xpath(//button[starts-with(., 'Show what would change') and not(@disabled)])").click();
-}
+test("an administrator invites somebody, who chooses a password and signs in", async () => {
+  await signInOn(page, demo.url, ADMINISTRATOR, PASSWORD);
+  await openOn(page, `${demo.url}/estate/accounts`);
+  expect(await faultsOf(page)).toEqual([]);
+  await page.type("input[name=name]", "Rowan Ashgrove");
+  await page.type("input[name=email]", ROWAN);
+  await button(page, "Invite").click();
+  await showsOn(page, `It has been mailed to ${ROWAN}.`);
+  const address = await page.$eval("[role=status] .font-mono", (one) => one.textContent!);
+  await demo.until(async () => (await demo.mails()).some(({ to }) => to === ROWAN), "mail the invitation");
+  expect((await demo.mails()).find(({ to }) => to === ROWAN)!.text).toContain(address);
 
-test("half a list is held: nothing changes before somebody says that so many have gone", async () => {
-  await open("/estate/directory");
-  await shows("Who is believed");
-  expect(await faultsInAnyLight(page)).toEqual([]);
-  await showWhatWouldChange(listWithout((_, at) => at % 2 === 0));
-  await shows("would be active no longer");
-  expect(await faultsInAnyLight(page)).toEqual([]);
-  await hasOn(page, "::-p-xpath(//button[. = 'Read the list' and @disabled])");
+  await openOn(rowan, address);
+  await showsOn(rowan, ROWAN);
+  expect(await faultsOf(rowan)).toEqual([]);
+  await rowan.type("input[name=password]", "rowan.ashgrove rowan");
+  await rowan.keyboard.press("Enter");
+  await showsOn(rowan, "little more than your name");
+  await rowan.$eval("input[name=password]", (input) => ((input as HTMLInputElement).value = ""));
+  await rowan.type("input[name=password]", ROWANS);
+  await rowan.keyboard.press("Enter");
+  await hasOn(rowan, "input[name=email]:not([type=hidden])");
+  await signInOn(rowan, demo.url, ROWAN, ROWANS);
+  await openOn(rowan, address);
+  await showsOn(rowan, "This address no longer holds: it works once.");
 });
 
-test("a leaver comes by the directory's file, and the Desk says so", async () => {
-  await showWhatWouldChange(listWithout((line) => line.startsWith(LEAVER.address)));
-  await shows("1 person has left");
-  await shows(LEAVER.address);
-  await button("Read the list").click();
-  await shows("The list is read.");
-  await open("/desk");
-  await shows(`${LEAVER.name} has left`);
-  await page.locator(`::-p-text(${LEAVER.name} has left)`).click();
-  await shows("Hand it all over to");
-  expect(await faultsInAnyLight(page)).toEqual([]);
+test("they add a passkey, and sign in by it alone", async () => {
+  await openOn(rowan, `${demo.url}/account`);
+  expect(await faultsOf(rowan)).toEqual([]);
+  await rowan.locator("input[placeholder^='For example']").fill("Rowan’s laptop");
+  await button(rowan, "Add a passkey").click();
+  await hasOn(rowan, "[aria-label='Remove Rowan’s laptop']");
+  await signOut(rowan);
+  await button(rowan, "Use a passkey").click();
+  await console_(rowan);
+  await openOn(rowan, `${demo.url}/account`);
+  await showsOn(rowan, "by passkey, since");
 });
 
-test("their page says who says what", async () => {
-  await page.locator(`::-p-xpath(//a[. = "${LEAVER.address}"])`).click();
-  await shows("Who says what");
-  await shows("Loading Dock");
-  expect(await faultsInAnyLight(page)).toEqual([]);
-  await open("/people/insiders?q=fennimoor&status=left");
-  await shows("1 person");
-  expect(await faultsInAnyLight(page)).toEqual([]);
+test("they set up codes; a recovery code lets them in once and never again", async () => {
+  const part = "//section[contains(., 'Codes after your password')]";
+  await rowan.locator(`::-p-xpath(${part}//input[@name='password'])`).fill(ROWANS);
+  await button(rowan, "Set up codes").click();
+  const secret = await rowan.waitForSelector(`::-p-xpath(${part}//p[contains(@class, 'font-mono')])`);
+  const { Secret, TOTP } = await import("otpauth");
+  const totp = new TOTP({ secret: Secret.fromBase32(await secret!.evaluate((one) => one.textContent!)) });
+  await rowan.locator("input[name=code]").fill(totp.generate());
+  await button(rowan, "Confirm").click();
+  await showsOn(rowan, "Your recovery codes, shown this once");
+  expect(await faultsOf(rowan)).toEqual([]);
+  const [code] = await rowan.$$eval("ul.font-mono li", (all) => all.map((one) => one.textContent!));
+  const byRecoveryCode = async () => {
+    await signOut(rowan);
+    await rowan.locator("input[name=email]").fill(ROWAN);
+    await rowan.locator("input[name=password]").fill(ROWANS);
+    await button(rowan, "Sign in").click();
+    await button(rowan, "Use a recovery code").click();
+    await rowan.locator("input[name=code]").fill(code);
+    await button(rowan, "Sign in").click();
+  };
+  await byRecoveryCode();
+  await console_(rowan);
+  await byRecoveryCode();
+  await showsOn(rowan, "That is not one of your recovery codes, or it has been used.");
+  await openOn(rowan, `${demo.url}/sign-in`);
+  await button(rowan, "Use a passkey").click();
+  await console_(rowan);
 });
 
-test("the sheet hands over and ends; nothing is left, in every store", async () => {
-  await open(`/people/leaver?address=${LEAVER.address}`);
-  await shows("is their manager");
-  await button("End all").click();
-  await button("Stage all of it as one docket").click();
-  await shows("It is in the tray");
-  const { answer: tray } = await session.ask("/api/tray");
-  await session.apply(tray.docketId);
-  await demo.until(async () => {
-    const { progress } = (await session.ask(`/api/dockets/${tray.docketId}`)).answer;
-    return progress.state === "done";
-  }, "settle the leaver");
-  await open(`/people/leaver?address=${LEAVER.address}`);
-  await shows("Nothing is left");
-  for (const store of STORES) expect([store, await leftIn(store)]).toEqual([store, []]);
-});
-
-/** What a store itself holds of the leaver: items, live links, grants to them. */
-async function leftIn(store: (typeof STORES)[number]): Promise<string[]> {
-  const records = await recordsOf(store);
-  const isTheirs = (id: string | null) =>
-    records.some((one) => one.type === "person" && one.id === id && one.email === LEAVER.address);
-  return records.flatMap((one) => {
-    const stands =
-      (one.type === "item" && one.state === "live" && isTheirs(one.ownerId)) ||
-      (one.type === "link" && !one.revokedAt && isTheirs(one.createdBy)) ||
-      (one.type === "grant" && !one.revokedAt && isTheirs(one.toId));
-    return stands ? [`${one.type} ${one.id}`] : [];
-  });
-}
-
-async function recordsOf(store: (typeof STORES)[number]): Promise<EstateRecord[]> {
-  const records: EstateRecord[] = [];
-  for (let cursor = 0; ;) {
-    const path = `/api/records?after=${cursor}`;
-    const { entries, next } = await demo.askStore<{ entries: { record: EstateRecord }[]; next: number }>(store, path);
-    if (entries.length === 0) return records;
-    records.push(...entries.map(({ record }) => record));
-    cursor = next;
+test("whoever has an account signs in at the provider of the house; strangers, and people of other houses, don't", async () => {
+  const elsewhere = async (name: string) => {
+    const fresh = await newPage(await browser.createBrowserContext());
+    await openOn(fresh, `${demo.url}/sign-in`);
+    await button(fresh, "Use Wrenmoor sign-on").click();
+    await holdsOn(fresh, () => document.body.innerText.includes("Who are you?"));
+    await fresh.locator(`::-p-xpath(//a[contains(., "${name}")])`).click();
+    return fresh;
+  };
+  const odile = await elsewhere("Odile Marrowby");
+  await console_(odile);
+  await openOn(odile, `${demo.url}/account`);
+  await showsOn(odile, "by single sign-on, since");
+  for (const name of ["Nobody here", "Cato Venn"]) {
+    const stranger = await elsewhere(name);
+    await showsOn(stranger, "Single sign-on did not let you in.");
+    expect(await statusOn(stranger, "/api/self")).toBe(401);
   }
-}
-
-test("whoever answers for a project is asked by mail, and extends it without signing in", async () => {
-  await open("/people/projects");
-  await shows("Winter tour");
-  expect(await faultsInAnyLight(page)).toEqual([]);
-  const mail = (await demo.mails()).find(({ subject }) => subject.includes("project of yours ends"))!;
-  expect(mail.to).toBe("runa.eastermark@wrenmoor.example");
-  const address = /http\S+\/project#\S+/.exec(mail.text)![0];
-  const own = await (await browser.createBrowserContext()).newPage();
-  await openOn(own, address);
-  await showsOn(own, "Let it end");
-  expect(await faultsInAnyLight(own)).toEqual([]);
-  await own.locator("::-p-xpath(//button[. = 'Extend it'])").click();
-  await own.locator("::-p-xpath(//label[. = 'Why']/following-sibling::input)").fill("Two more concerts");
-  await own.locator("::-p-xpath(//button[. = 'Set this end'])").click();
-  await showsOn(own, "It has its new end");
-  await open("/people/projects");
-  await page.locator("::-p-xpath(//a[. = 'Winter tour'])").click();
-  await shows("Two more concerts");
-  expect(await faultsInAnyLight(page)).toEqual([]);
+  const { accounts } = (await administrator.ask("/api/accounts")).answer;
+  expect(accounts.map(({ email }: { email: string }) => email)).not.toContain("nobody@wrenmoor.example");
 });
 
-test("a project is made from what a finder finds", async () => {
-  await open("/people/project/new");
-  await page.locator("::-p-xpath(//label[. = 'Name']/following-sibling::input)").fill("Spring brochure");
-  for (const [field, text] of [
-    ["Add an item", "Coastal tour"],
-    ["Add an organisation", "new-printer.example"],
-    ["Who answers for it", "silas.marrowby"],
-  ]) {
-    await page.locator(`[role=combobox][aria-label='${field}']`).fill(text);
-    await hasOn(page, "[role=option]");
-    await page.keyboard.press("Enter");
-  }
-  expect(await faultsInAnyLight(page)).toEqual([]);
-  await button("Make it").click();
-  await shows("silas.marrowby@wrenmoor.example answers for it");
+test("whoever decides who can sign in signs in again for it, where the last time is too long ago", async () => {
+  const db = new SQLite(demo.databasePath);
+  db.prepare(`update session set createdAt = ? where userId = (select id from user where email = ?)`).run(
+    new Date(Date.now() - 20 * 60_000).toISOString(),
+    ADMINISTRATOR,
+  );
+  db.close();
+  await openOn(page, `${demo.url}/estate/accounts`);
+  await page.locator("select[aria-label='Role of Rowan Ashgrove']").fill("administrator");
+  await showsOn(page, "Nothing has been done yet.");
+  expect(await faultsOf(page)).toEqual([]);
+  expect((await administrator.ask("/api/accounts")).answer.accounts.find(isRowan).role).toBe("auditor");
+  await page.type("[role=dialog] input[name=password]", PASSWORD);
+  await page.keyboard.press("Enter");
+  await holdsOn(page, () => document.querySelector("[role=dialog]") === null);
+  await demo.until(
+    async () => (await administrator.ask("/api/accounts")).answer.accounts.find(isRowan).role === "administrator",
+    "change the role",
+  );
+  administrator = await demo.signIn(ADMINISTRATOR);
+});
+const isRowan = ({ email }: { email: string }) => email === ROWAN;
+
+test("a role that is lost is lost at once, and so is an account", async () => {
+  await openOn(rowan, `${demo.url}/desk`);
+  expect(await statusOn(rowan, "/api/register")).toBe(200);
+  const id = await idOf(ROWAN);
+  expect((await administrator.ask(`/api/accounts/${id}/role`, { role: "owner" }, "PUT")).status).toBe(200);
+  expect(await statusOn(rowan, "/api/register")).toBe(403);
+  await openOn(page, `${demo.url}/estate/accounts`);
+  await page.locator("[aria-label='Remove Rowan Ashgrove']").click();
+  await showsOn(page, "This can’t be undone.");
+  await page.locator(`::-p-xpath(//div[contains(., "undone")]/div/button[normalize-space(.)="Remove"])`).click();
+  await holdsOn(page, () => !document.body.innerText.includes("Rowan Ashgrove"));
+  expect(await statusOn(rowan, "/api/self")).toBe(401);
+  await rowan.goto(`${demo.url}/desk`);
+  await hasOn(rowan, "input[name=password]");
+});
+
+test("axe finds nothing where people sign in, on a desk and in the hand, in the light and in the dark", async () => {
+  const context = await browser.createBrowserContext();
+  const stranger = await newPage(context);
+  await openOn(stranger, `${demo.url}/sign-in`);
+  await stranger.type("input[name=email]", "sanne.eastermark@wrenmoor.example");
+  await stranger.type("input[name=password]", PASSWORD);
+  await stranger.keyboard.press("Enter");
+  await showsOn(stranger, "My shares");
+  for (const scheme of ["light", "dark"])
+    for (const width of [1280, 390]) {
+      await stranger.emulateMediaFeatures([{ name: "prefers-color-scheme", value: scheme }]);
+      await stranger.setViewport({ width, height: 800 });
+      for (const path of ["/sign-in", "/account", "/my-shares", "/welcome#nonsense"]) {
+        await openOn(stranger, `${demo.url}${path}`);
+        expect([scheme, width, path, await faultsOf(stranger)]).toEqual([scheme, width, path, []]);
+        const isWider = await stranger.evaluate(() => document.documentElement.scrollWidth > innerWidth);
+        expect([width, path, isWider]).toEqual([width, path, false]);
+      }
+    }
 });

@@ -3,8 +3,11 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Alert", "What a watch found: somebody looks at it, and settles it with a note."],
   ["Audience", "Whom a share is for: anyone who holds its address, everyone in-house, or the people it names."],
   ["Confirmation", "A decision in a round that a share may stay, and until when."],
+  [
+    "Directory",
+    "Where people and their groups are known from, apart from stores: a list that is read again and again.",
+  ],
   ["Docket", "A list of changes: prepared, previewed, applied and checked. It keeps a receipt for each change."],
-  ["Engagement", "A piece of work with outsiders that has an end. Screens call it a project."],
   ["Estate", "All stores, items, people, groups and shares, at one time."],
   ["Finding", "One share or item that breaks one rule, with its risk."],
   ["Grant", "A right on an item that was given to a person or a group."],
@@ -15,6 +18,7 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Latch", "One of four things that hold a share shut: an end, a password, no download, named people only."],
   ["Ledger", "The record of what was decided and done here. Nothing in it can be changed without being noticed."],
   ["Link", "An address that lets in whoever may use it: anyone (open), everyone in-house, or named people."],
+  ["Leaver", "Somebody who has left, is suspended, or whose last day is known, and what is left of theirs."],
   [
     "Look-alikes",
     "Two domains that can be taken for each other: they look the same, or differ by a letter, an ending or a word.",
@@ -23,6 +27,10 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Organisation", "The firm or body that an outsider’s address belongs to."],
   ["Party", "An organisation that you have a stance on: trusted, personal mailboxes, or denied."],
   ["Probe", "Opening a share as its recipient would, to see that a change took."],
+  [
+    "Project",
+    "A piece of work with outsiders that has an end. After it a docket waits with all that was shared for it.",
+  ],
   ["Receipt", "What came of one change: what was sent, what the store answered, what the probe found."],
   ["Risk", "How bad it would be if the wrong people used a share, and how likely that is: from very low to very high."],
   ["Round", "A review with an end, in which owners say which shares are still needed. Each share in it is a line."],
