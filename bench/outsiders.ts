@@ -6,6 +6,7 @@ import { LookAlikes } from "../core/outsiders/lookAlikes";
 import { ORGANISATION_COLUMNS } from "../core/outsiders/organisations";
 import { signIn, startServer, URL_HERE } from "./console";
 import { writeDatabase } from "./database";
+import { measureDirectory } from "./directory";
 import { firmDomain } from "./generate";
 import type { Report } from "./report";
 import { timed } from "./timing";
@@ -26,8 +27,12 @@ export async function measureOutsiders(report: Report, shares: number) {
   const { server, code } = await startServer(data);
   try {
     const cookie = await signIn(code);
-    const ask = async (path: string) => {
-      const response = await fetch(URL_HERE + path, { headers: { Cookie: cookie } });
+    const ask = async (path: string, body?: object) => {
+      const headers = { Cookie: cookie, Origin: URL_HERE, "Content-Type": "application/json" };
+      const response = await fetch(URL_HERE + path, {
+        headers,
+        ...(body && { method: "POST", body: JSON.stringify(body) }),
+      });
       if (!response.ok) throw new Error(await response.text());
       return response.json();
     };
@@ -43,6 +48,7 @@ export async function measureOutsiders(report: Report, shares: number) {
     add("one of the hundred with most shares", (await timed(RUNS, one, 3)).median, 100);
     add("look-alikes through the route", (await timed(5, () => ask("/api/outsiders/look-alikes"), 1)).median, null);
     add("shares and beginning alone, in bare SQL over a table made for it", await inSql(path), null);
+    await measureDirectory(add, ask, path);
   } finally {
     server.kill("SIGINT");
     await new Promise((resolve) => server.once("exit", resolve));

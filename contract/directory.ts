@@ -6,6 +6,7 @@ import type { PersonTold } from "@/core/directory/person";
 import { TOLD } from "@/core/estate/believed";
 import { PERSON_STATES } from "@/core/estate/records";
 import { operations } from "./operation";
+import { queryProblem } from "./register";
 
 /** Every source of what is known, those that are believed first before the others. */
 const source = z.object({
@@ -88,9 +89,7 @@ const person: z.ZodType<PersonTold> = z.object({
 
 /** What the list of insiders is asked for by, as it stands in an address. */
 const asked = {
-  q: z.string().max(253).default(""),
-  status: z.enum(PERSON_STATES).optional(),
-  source: z.string().max(100).optional(),
+  q: z.string().max(2_000).default(""),
   by: z.enum(INSIDER_COLUMNS).default("name"),
   reversed: z
     .enum(["yes", "no"])
@@ -150,7 +149,11 @@ export const directoryOperations = operations({
       from: z.coerce.number().int().min(0).default(0),
       count: z.coerce.number().int().min(1).max(500).default(100),
     }),
-    answer: z.object({ total: z.number(), found: z.number(), page: z.array(insider) }),
+    answer: z.object({
+      ...{ total: z.number(), found: z.number(), page: z.array(insider) },
+      /** What of the query wasn't understood. */
+      problems: z.array(queryProblem),
+    }),
   },
   insidersFile: {
     method: "GET",

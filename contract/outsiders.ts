@@ -6,6 +6,7 @@ import { LIKENESSES } from "@/core/outsiders/lookAlikes";
 import type { LookAlikePair, PairSide } from "@/core/outsiders/pairs";
 import { LEVELS } from "@/core/rules/risk";
 import { operations } from "./operation";
+import { queryProblem } from "./register";
 import { reachedItem } from "./waysIn";
 
 const organisation: z.ZodType<Organisation> = z.object({
@@ -81,9 +82,7 @@ const yesNo = z.enum(["yes", "no"]).transform((word) => word === "yes");
 
 /** What the list of organisations is asked for by, as it stands in an address. */
 const asked = {
-  q: z.string().max(253).default(""),
-  stance: z.enum([...STANCES, "none"]).optional(),
-  reaching: yesNo.optional(),
+  q: z.string().max(2_000).default(""),
   by: z.enum(ORGANISATION_COLUMNS).default("sensitive"),
   reversed: yesNo.optional(),
 };
@@ -101,7 +100,11 @@ export const outsidersOperations = operations({
     may: "read",
     past: true,
     query: z.object({ ...asked, ...paging }),
-    answer: z.object({ total: z.number(), found: z.number(), page: z.array(organisation) }),
+    answer: z.object({
+      ...{ total: z.number(), found: z.number(), page: z.array(organisation) },
+      /** What of the query wasn't understood. */
+      problems: z.array(queryProblem),
+    }),
   },
   organisationsFile: {
     method: "GET",

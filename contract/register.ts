@@ -36,7 +36,7 @@ const registerLine: z.ZodType<RegisterLine> = z.union([
   }),
 ]);
 
-const queryProblem: z.ZodType<QueryProblem> = z.object({
+export const queryProblem: z.ZodType<QueryProblem> = z.object({
   from: z.number(),
   to: z.number(),
   message: z.string(),

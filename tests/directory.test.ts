@@ -38,7 +38,7 @@ async function read(text: string, more: Partial<ListGiven> = {}) {
 }
 const told = (address: string) => house.app.engine.ask("personTold", { address });
 const insiders = async () => {
-  const asked = { text: "", status: null, source: null, by: "address" as const, reversed: false, from: 0, count: 500 };
+  const asked = { query: "", by: "address" as const, reversed: false, from: 0, count: 500 };
   return (await house.app.engine.ask("insiderPage", asked)).page;
 };
 

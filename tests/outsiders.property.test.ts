@@ -6,7 +6,6 @@ import { buildEstate, type Estate } from "@/core/estate/estate";
 import { LABELS } from "@/core/estate/records";
 import { organisationSheet } from "@/core/outsiders/organisation";
 import {
-  chosenOrganisations,
   type Organisation,
   ORGANISATION_COLUMNS,
   organisationsOf,
@@ -99,9 +98,8 @@ test("by each column they stand in its order, both ways, and what nobody can tel
   const estate = (records: Parameters<typeof buildEstate>[0]) => organisationsAt(buildEstate(records));
   fc.assert(
     fc.property(estates, fc.constantFrom(...ORGANISATION_COLUMNS), fc.boolean(), (records, by, reversed) => {
-      const asked = { text: "", stance: null, reaching: null, by, reversed };
       const all = estate(records);
-      const found = chosenOrganisations(sortedOrganisations(all, asked), asked);
+      const found = sortedOrganisations(all, { by, reversed });
       expect([...found].sort(byDomain)).toEqual([...all].sort(byDomain));
       const values = found.map((one) => valueOf(one, by)).filter((value) => value !== null);
       const sorted = values.toSorted((a, b) => (a === b ? 0 : a < b ? -1 : 1));

@@ -37,7 +37,7 @@ afterEach(() => house.close());
 const refresh = () => house.app.engine.ask("refresh", {});
 const at = (seconds: number) => (house.app.clock.standsAt = new Date(seconds * 1_000));
 const stanceOn = async (domain: string, past?: number) => {
-  const asked = { text: domain, stance: null, reaching: null, by: "domain" as const, reversed: false };
+  const asked = { query: `domain:"${domain}"`, by: "domain" as const, reversed: false };
   const { page } = await house.app.engine.ask("organisations", { ...asked, from: 0, count: 10 }, past);
   return page[0]?.stance;
 };

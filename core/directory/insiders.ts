@@ -24,19 +24,11 @@ export interface Insider {
 export const INSIDER_COLUMNS = ["name", "address", "status", "department", "manager", "lastDay", "sources"] as const;
 export type InsiderColumn = (typeof INSIDER_COLUMNS)[number];
 
-/** Which insiders are asked for, and in which order. */
-export interface InsiderQuestion {
-  /** A part of the name, the address or the department; all where it is empty. */
-  text: string;
-  status: Person["status"] | null;
-  /** Only those of whom that source tells; `none` for those of whom none does. */
-  source: string | null;
+/** In which order insiders are asked for. */
+export interface InsiderOrder {
   by: InsiderColumn;
   reversed: boolean;
 }
-
-/** Of whom no source tells. */
-export const NO_SOURCE = "none";
 
 /** Every insider, by name. */
 export function insidersOf(estate: Estate): Insider[] {
@@ -62,10 +54,7 @@ const VALUES: Record<InsiderColumn, (one: Insider) => string | number | null> = 
 };
 
 /** All in an order; what nobody tells comes last. @param all by name; so are then those that are alike */
-export function sortedInsiders(
-  all: readonly Insider[],
-  { by, reversed }: Pick<InsiderQuestion, "by" | "reversed">,
-): Insider[] {
+export function sortedInsiders(all: readonly Insider[], { by, reversed }: InsiderOrder): Insider[] {
   const value = VALUES[by];
   return all
     .map((one) => ({ one, value: value(one) }))
@@ -75,21 +64,6 @@ export function sortedInsiders(
       return a.value < b.value === reversed ? 1 : -1;
     })
     .map(({ one }) => one);
-}
-
-/** Those of some that are asked for, in the order in which they stand. */
-export function chosenInsiders(
-  all: readonly Insider[],
-  { text, status, source }: Pick<InsiderQuestion, "text" | "status" | "source">,
-): Insider[] {
-  const part = fold(text.trim());
-  const isOf = ({ sources }: Insider) => (source === NO_SOURCE ? sources.length === 0 : sources.includes(source!));
-  return all.filter(
-    (one) =>
-      (status === null || one.status === status) &&
-      (source === null || isOf(one)) &&
-      (part === "" || [one.name, one.address, one.department ?? ""].some((cell) => fold(cell).includes(part))),
-  );
 }
 
 const HEADS = ["name", "address", "status", "department", "manager", "last day", "told by"];

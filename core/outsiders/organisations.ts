@@ -241,14 +241,8 @@ export const ORGANISATION_COLUMNS = [
 ] as const;
 export type OrganisationColumn = (typeof ORGANISATION_COLUMNS)[number];
 
-/** Which organisations are asked for, and in which order. */
-export interface OrganisationQuestion {
-  /** A part of the domain; all where it is empty. */
-  text: string;
-  /** Only those we have that stance on; `none` for those we have none on. */
-  stance: Stance | "none" | null;
-  /** Only those whose people reach something, or only those whose people don't. */
-  reaching: boolean | null;
+/** In which order organisations are asked for. */
+export interface OrganisationOrder {
   by: OrganisationColumn;
   reversed: boolean;
 }
@@ -272,28 +266,11 @@ const VALUES: Record<OrganisationColumn, (one: Organisation) => number | string 
   risk: ({ risk }) => (risk === null ? null : LEVELS.indexOf(risk)),
 };
 
-/** Those of some that are asked for, in the order in which they stand. */
-export function chosenOrganisations(
-  all: readonly Organisation[],
-  asked: Pick<OrganisationQuestion, "text" | "stance" | "reaching">,
-): Organisation[] {
-  const text = asked.text.trim().toLowerCase();
-  return all.filter(
-    (one) =>
-      one.domain.includes(text) &&
-      (asked.stance === null || asked.stance === (one.stance ?? "none")) &&
-      (asked.reaching === null || asked.reaching === reachesSome(one)),
-  );
-}
-
 /**
  * All in an order: what counts most comes first, names from a on. What nobody can tell comes last.
  * @param all by name; so are then those that are alike
  */
-export function sortedOrganisations(
-  all: readonly Organisation[],
-  { by, reversed }: Pick<OrganisationQuestion, "by" | "reversed">,
-): Organisation[] {
+export function sortedOrganisations(all: readonly Organisation[], { by, reversed }: OrganisationOrder): Organisation[] {
   const value = VALUES[by];
   const isRising = (by === "domain") !== reversed;
   return all

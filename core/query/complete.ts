@@ -1,4 +1,4 @@
-import { type ChoiceName, type Field, FIELD_NAMES, FIELDS, isFieldName, NONE } from "./fields";
+import { type Field, type Fields, NONE } from "./fields";
 
 /** Something that could stand in place of what is being typed. */
 export interface Completion {
@@ -11,7 +11,7 @@ export interface Completions {
   from: number;
   options: Completion[];
   /** Where the values are those of the data: what to ask for. */
-  field?: ChoiceName;
+  field?: string;
   typed?: string;
 }
 
@@ -27,28 +27,28 @@ const COUNTS: Completion[] = [
   { insert: "0", help: "none" },
 ];
 
-/** What the term at the caret could go on to be. */
-export function completionsAt(text: string, caret: number): Completions {
+/** What the term at the caret could go on to be. @param fields of the list that is asked */
+export function completionsAt(text: string, caret: number, fields: Fields): Completions {
   const match = TERM_SO_FAR.exec(text.slice(0, caret));
   const typed = match?.[2] ?? "";
   const from = caret - typed.length;
   if (!match) return { from: caret, options: [] };
   const name = match[1]?.toLowerCase();
-  if (name === undefined) return { from, options: fieldsLike(typed) };
-  if (!isFieldName(name)) return { from, options: [] };
-  const field: Field = FIELDS[name];
+  if (name === undefined) return { from, options: fieldsLike(typed, fields) };
+  if (!Object.hasOwn(fields, name)) return { from, options: [] };
+  const field: Field = fields[name];
   if (field.kind === "moment") return { from, options: like(MOMENTS, typed) };
   if (field.kind === "count") return { from, options: like(COUNTS, typed) };
   const none = { insert: NONE, help: "no value" };
   if (field.values)
     return { from, options: like([...field.values.map((insert) => ({ insert, help: "" })), none], typed) };
-  return { from, options: [], field: name as ChoiceName, typed: typed.replace(/^"/, "") };
+  return { from, options: [], field: name, typed: typed.replace(/^"/, "") };
 }
 
-function fieldsLike(typed: string): Completion[] {
+function fieldsLike(typed: string, fields: Fields): Completion[] {
   if (typed === "") return [];
   return like(
-    FIELD_NAMES.map((name) => ({ insert: `${name}:`, help: FIELDS[name].help })),
+    Object.entries(fields).map(([name, { help }]) => ({ insert: `${name}:`, help })),
     typed,
   );
 }

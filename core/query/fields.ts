@@ -62,6 +62,8 @@ export const FIELDS = {
   findings: { kind: "count", help: "how many rules it breaks" },
 } as const satisfies Record<string, ChoiceField | MomentField | CountField>;
 
+/** What can stand before a colon in the queries of a list. */
+export type Fields = Readonly<Record<string, Field>>;
 export type FieldName = keyof typeof FIELDS;
 export type Field = ChoiceField | MomentField | CountField;
 export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];

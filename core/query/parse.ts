@@ -1,17 +1,16 @@
 import { wordsIn } from "../text/text";
 import { DAY, FIRST_INSTANT, HOUR, rfc3339, seconds } from "../time/instant";
-import {
-  type ChoiceName,
-  type CountName,
-  type Field,
-  FIELD_NAMES,
-  FIELDS,
-  isFieldName,
-  type MomentName,
-  NONE,
-} from "./fields";
+import { type Field, type Fields, FIELDS, NONE } from "./fields";
 import { nearest } from "./nearest";
-import { type Comparison, COMPARISONS, type Condition, type MomentTest, type Query, type QueryProblem } from "./query";
+import {
+  type Comparison,
+  COMPARISONS,
+  type Condition,
+  type MomentTest,
+  type Names,
+  type Query,
+  type QueryProblem,
+} from "./query";
 
 /*
  * The grammar, in the notation of RFC 5234:
@@ -57,14 +56,20 @@ function misunderstood(place: { from: number; to: number }, message: string, ins
 }
 
 /**
- * Reads a query. A part that isn't understood is left out and reported with its place; the rest still counts.
+ * Reads a query to the register. A part that isn't understood is left out and reported with its place; the rest still
+ * counts.
  */
 export function parseQuery(text: string): Query {
+  return parseQueryOf(text, FIELDS) as Query;
+}
+
+/** The same of a query to a list with fields of its own. */
+export function parseQueryOf(text: string, fields: Fields): Query<Names> {
   if (text.length > MOST_CHARACTERS) {
     const message = `a query has at most ${MOST_CHARACTERS} characters`;
     return { terms: [], problems: [{ from: MOST_CHARACTERS, to: text.length, message }] };
   }
-  return new Parser(text).query();
+  return new Parser(text, fields).query();
 }
 
 /** Why a query isn't understood whole, and may decide about nothing in bulk; null where it is. */
@@ -75,10 +80,13 @@ export function misunderstoodIn(text: string): string | null {
 class Parser {
   private at = 0;
 
-  constructor(private readonly text: string) {}
+  constructor(
+    private readonly text: string,
+    private readonly fields: Fields,
+  ) {}
 
-  query(): Query {
-    const query: Query = { terms: [], problems: [] };
+  query(): Query<Names> {
+    const query: Query<Names> = { terms: [], problems: [] };
     for (this.take(SPACE); this.at < this.text.length; this.take(SPACE)) {
       const from = this.at;
       try {
@@ -94,30 +102,30 @@ class Parser {
     return query;
   }
 
-  private term(): Query["terms"][number] {
+  private term(): Query<Names>["terms"][number] {
     const negated = this.text[this.at] === "-";
     if (negated) this.at++;
     const from = this.at;
     const name = this.take(FIELD)?.[1].toLowerCase();
     if (name === undefined) return { ...this.words(), negated };
     const place = { from, to: this.at - 1 };
-    if (!isFieldName(name)) {
-      const known = nearest(name, FIELD_NAMES);
+    if (!Object.hasOwn(this.fields, name)) {
+      const known = nearest(name, Object.keys(this.fields));
       misunderstood(
         place,
         `there is no field ${name}; did you mean ${known}? To look for the words, quote them`,
         known,
       );
     }
-    const field: Field = FIELDS[name];
+    const field: Field = this.fields[name];
     const values = this.values({ from: place.from, to: this.at }, `${name}: needs a value`);
-    if (field.kind === "choice") return { ...readChoice(name as ChoiceName, field.values, values), negated };
+    if (field.kind === "choice") return { ...readChoice(name, field.values, values), negated };
     if (values.length > 1) misunderstood(values[1], `${name}: takes one value; repeat ${name}: for another`);
-    if (field.kind === "moment") return { ...readMoment(name as MomentName, values[0]), negated };
-    return { ...readCount(name as CountName, values[0]), negated };
+    if (field.kind === "moment") return { ...readMoment(name, values[0]), negated };
+    return { ...readCount(name, values[0]), negated };
   }
 
-  private words(): Condition {
+  private words(): Condition<Names> {
     const begin = this.at - 1;
     const values = this.values(
       { from: Math.max(begin, 0), to: Math.max(this.at, 1) },
@@ -163,7 +171,7 @@ class Parser {
   }
 }
 
-function readChoice(field: ChoiceName, known: readonly string[] | undefined, placed: Placed[]): Condition {
+function readChoice(field: string, known: readonly string[] | undefined, placed: Placed[]): Condition<Names> {
   const values = placed.map(({ text, exact }) => ({ text, exact }));
   if (!known) return { kind: "choice", field, values };
   for (const value of placed) {
@@ -185,7 +193,7 @@ function splitComparison(text: string): [Comparison, string] {
   return comparison ? [comparison, text.slice(comparison.length)] : ["=", text];
 }
 
-function readMoment(field: MomentName, value: Placed): Condition {
+function readMoment(field: string, value: Placed): Condition<Names> {
   const text = value.text.toLowerCase();
   if (text === "never" || (text === "unknown" && field === "used"))
     return { kind: "moment", field, test: { kind: text } };
@@ -205,7 +213,7 @@ function readMoment(field: MomentName, value: Placed): Condition {
   return misunderstood(value, `${field}: takes ${takes}, not ${value.text}`);
 }
 
-function readCount(field: CountName, value: Placed): Condition {
+function readCount(field: string, value: Placed): Condition<Names> {
   const [comparison, rest] = splitComparison(value.text);
   if (!COUNT.test(rest)) misunderstood(value, `${field}: takes 3, >5 or <=100, not ${value.text}`);
   return { kind: "count", field, comparison, count: Number(rest) };

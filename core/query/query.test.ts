@@ -5,7 +5,7 @@ import { Register } from "../register/register";
 import { LAST_INSTANT } from "../time/instant";
 import { Choices } from "./choices";
 import { completionsAt } from "./complete";
-import { FIELD_NAMES } from "./fields";
+import { FIELD_NAMES, FIELDS } from "./fields";
 import { parseOrder, printOrder } from "./order";
 import { parseQuery } from "./parse";
 import { flagsOfPhrase } from "./phrases";
@@ -190,7 +190,7 @@ test("quotes and backslashes within a value are kept", () => {
 });
 
 describe("completion", () => {
-  const at = (text: string) => completionsAt(text, text.length);
+  const at = (text: string) => completionsAt(text, text.length, FIELDS);
   test.each([
     ["re", 0, ["reach:"]],
     ["poster -ri", 8, ["risk:"]],

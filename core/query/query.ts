@@ -1,6 +1,18 @@
 import type { Seconds } from "../time/instant";
 import type { ChoiceName, CountName, FieldName, MomentName } from "./fields";
 
+/** The names of a list's fields, by what each is: of the register's, unless it is said. */
+export interface Names {
+  choice: string;
+  moment: string;
+  count: string;
+}
+export interface RegisterNames {
+  choice: ChoiceName;
+  moment: MomentName;
+  count: CountName;
+}
+
 export const COMPARISONS = ["<=", ">=", "<", ">", "="] as const;
 export type Comparison = (typeof COMPARISONS)[number];
 
@@ -24,13 +36,13 @@ export type MomentTest =
 export type KnownTest = Exclude<MomentTest, { kind: "unknown" }>;
 
 /** One condition: what it asks, and whether it must hold or must not. */
-export type Condition =
+export type Condition<N extends Names = RegisterNames> =
   /** One of some words or phrases stands in a name, a place or an address. */
   | { kind: "words"; values: string[] }
-  | { kind: "choice"; field: ChoiceName; values: Value[] }
-  | { kind: "moment"; field: MomentName; test: MomentTest }
-  | { kind: "count"; field: CountName; comparison: Comparison; count: number };
-export type Term = Condition & { negated: boolean };
+  | { kind: "choice"; field: N["choice"]; values: Value[] }
+  | { kind: "moment"; field: N["moment"]; test: MomentTest }
+  | { kind: "count"; field: N["count"]; comparison: Comparison; count: number };
+export type Term<N extends Names = RegisterNames> = Condition<N> & { negated: boolean };
 
 /** Something in a query that isn't understood: where it stands, what to do, and what was perhaps meant. */
 export interface QueryProblem {
@@ -41,8 +53,8 @@ export interface QueryProblem {
 }
 
 /** All terms must hold. What isn't understood is left out, and told. */
-export interface Query {
-  terms: Term[];
+export interface Query<N extends Names = RegisterNames> {
+  terms: Term<N>[];
   problems: QueryProblem[];
 }
 

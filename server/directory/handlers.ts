@@ -1,5 +1,5 @@
 import type { directoryOperations, InsidersAsked } from "@/contract/directory";
-import { type InsiderQuestion, insidersCsv } from "@/core/directory/insiders";
+import { insidersCsv } from "@/core/directory/insiders";
 import type { Asking } from "../engine/client";
 import type { Reads } from "../platform/db/open";
 import { Problem } from "../platform/problem";
@@ -50,6 +50,6 @@ async function sourcesTold(db: Reads) {
 }
 
 /** What the address leaves out narrows nothing. */
-function questionOf({ q, status, source, by, reversed }: InsidersAsked): InsiderQuestion {
-  return { text: q, status: status ?? null, source: source ?? null, by, reversed: reversed ?? false };
+function questionOf({ q, by, reversed }: InsidersAsked) {
+  return { query: q, by, reversed: reversed ?? false };
 }

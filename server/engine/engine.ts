@@ -359,8 +359,8 @@ export class Engine implements Answers {
     return endOfEngagement(this.estate, id, t);
   }
 
-  insiderPage(asked: Asked<"insiderPage">) {
-    return this.insiderBook.page(asked);
+  insiderPage(asked: Asked<"insiderPage">, t: Seconds) {
+    return this.insiderBook.page(asked, t);
   }
 
   personTold({ address }: Asked<"personTold">) {

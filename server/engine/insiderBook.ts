@@ -1,10 +1,8 @@
-import {
-  chosenInsiders,
-  type Insider,
-  type InsiderQuestion,
-  insidersOf,
-  sortedInsiders,
-} from "@/core/directory/insiders";
+import { foundInsiders } from "@/core/directory/asking";
+import { type Insider, type InsiderOrder, insidersOf, sortedInsiders } from "@/core/directory/insiders";
+import type { QueryProblem } from "@/core/query/query";
+import type { Seconds } from "@/core/time/instant";
+import type { ListAsked } from "./outsiderBook";
 import type { Estate } from "@/core/estate/estate";
 
 /** A page of insiders. */
@@ -13,6 +11,7 @@ export interface InsidersFound {
   total: number;
   found: number;
   page: Insider[];
+  problems: QueryProblem[];
 }
 
 /** Answers about insiders. All of them are put together at once, and held until something changes. */
@@ -29,12 +28,12 @@ export class InsiderBook {
     this.sorted.clear();
   }
 
-  page({ from, count, ...asked }: InsiderQuestion & { from: number; count: number }): InsidersFound {
+  page({ query, from, count, ...order }: ListAsked & InsiderOrder, t: Seconds): InsidersFound {
     const all = (this.held ??= insidersOf(this.estate));
-    const key = `${asked.by} ${asked.reversed}`;
-    const sorted = this.sorted.get(key) ?? sortedInsiders(all, asked);
+    const key = `${order.by} ${order.reversed}`;
+    const sorted = this.sorted.get(key) ?? sortedInsiders(all, order);
     this.sorted.set(key, sorted);
-    const found = chosenInsiders(sorted, asked);
-    return { total: all.length, found: found.length, page: found.slice(from, from + count) };
+    const { found, problems } = foundInsiders(sorted, query, t);
+    return { total: all.length, found: found.length, page: found.slice(from, from + count), problems };
   }
 }

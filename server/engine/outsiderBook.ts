@@ -1,18 +1,26 @@
 import type { WaysIn } from "@/core/access/waysIn";
 import { normaliseDomain, organisationOf } from "@/core/estate/address";
 import type { Estate } from "@/core/estate/estate";
+import { foundOrganisations } from "@/core/outsiders/asking";
 import { organisationSheet } from "@/core/outsiders/organisation";
 import {
-  chosenOrganisations,
   type Organisation,
-  type OrganisationQuestion,
+  type OrganisationOrder,
   organisationsOf,
   sortedOrganisations,
 } from "@/core/outsiders/organisations";
 import { type LookAlikePair, Pairs } from "@/core/outsiders/pairs";
+import type { QueryProblem } from "@/core/query/query";
 import type { Seconds } from "@/core/time/instant";
 import type { Book } from "./book";
 import { inPieces } from "./pieces";
+
+/** What a list is asked for: a query, and which page of what it finds. */
+export interface ListAsked {
+  query: string;
+  from: number;
+  count: number;
+}
 
 /** A page of organisations. */
 export interface OrganisationsFound {
@@ -20,6 +28,7 @@ export interface OrganisationsFound {
   total: number;
   found: number;
   page: Organisation[];
+  problems: QueryProblem[];
 }
 
 /** A page of look-alikes. */
@@ -63,15 +72,15 @@ export class OutsiderBook {
   }
 
   async organisations(
-    { from, count, ...asked }: OrganisationQuestion & { from: number; count: number },
+    { query, from, count, ...order }: ListAsked & OrganisationOrder,
     t: Seconds,
   ): Promise<OrganisationsFound> {
     const held = await this.all(t);
-    const key = `${asked.by} ${asked.reversed}`;
-    const sorted = held.sorted.get(key) ?? sortedOrganisations(held.organisations, asked);
+    const key = `${order.by} ${order.reversed}`;
+    const sorted = held.sorted.get(key) ?? sortedOrganisations(held.organisations, order);
     held.sorted.set(key, sorted);
-    const found = chosenOrganisations(sorted, asked);
-    return { total: sorted.length, found: found.length, page: found.slice(from, from + count) };
+    const { found, problems } = foundOrganisations(sorted, query, t);
+    return { total: sorted.length, found: found.length, page: found.slice(from, from + count), problems };
   }
 
   /** Null where nobody is known of it and nothing said. */

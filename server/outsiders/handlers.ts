@@ -1,5 +1,4 @@
 import type { OrganisationsAsked, outsidersOperations } from "@/contract/outsiders";
-import type { OrganisationQuestion } from "@/core/outsiders/organisations";
 import { organisationsCsv } from "@/core/outsiders/table";
 import { seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
@@ -35,6 +34,6 @@ export const outsidersHandlers: Handlers<Asking, typeof outsidersOperations> = {
 };
 
 /** What the address leaves out narrows nothing. */
-function questionOf({ q, stance, reaching, by, reversed }: OrganisationsAsked): OrganisationQuestion {
-  return { text: q, stance: stance ?? null, reaching: reaching ?? null, by, reversed: reversed ?? false };
+function questionOf({ q, by, reversed }: OrganisationsAsked) {
+  return { query: q, by, reversed: reversed ?? false };
 }

@@ -2,6 +2,7 @@ import type { SourceTold } from "@/contract/directory";
 import type { Insider, InsiderColumn } from "@/core/directory/insiders";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { Link } from "../parts/Link";
+import { ROW_TABLE } from "../parts/rowTable";
 import { SortHead } from "../parts/SortHead";
 import { useDates } from "../parts/useDates";
 import { listWords } from "../parts/words";
@@ -28,7 +29,7 @@ export function InsidersTable({ page, by, reversed, sources, onSort }: Props) {
   const { past } = useStandpoint();
   const dates = useDates();
   return (
-    <table className="w-full min-w-[920px]">
+    <table {...ROW_TABLE} className="w-full min-w-[920px]">
       <thead className="sticky top-0 z-10 bg-raised text-left text-[12px] text-ink-faint">
         <tr>
           {HEADS.map(([column, words]) => (

@@ -45,6 +45,8 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
     const file = target.files?.[0];
     look.reset();
     read.reset();
+    // Until it has been read, nothing can be shown: least of all what the file before it would change.
+    setChosen(null);
     setChosen(file ? { file: file.name, text: await file.text() } : null);
   };
   return (

@@ -7,6 +7,7 @@ import { asOf, useStandpoint } from "../frame/viewer";
 import { PeopleTabs } from "../outsiders/PeopleTabs";
 import { asked } from "../parts/ask";
 import { Link } from "../parts/Link";
+import { ROW_TABLE } from "../parts/rowTable";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
@@ -57,7 +58,7 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
   return (
     <section aria-label={title} className="mt-4">
       <h2 className="text-[15px] font-semibold">{title}</h2>
-      <table className="mt-1 w-full table-fixed">
+      <table {...ROW_TABLE} className="mt-1 w-full table-fixed">
         <thead className="text-left text-[12px] text-ink-faint">
           <tr>
             <th className="w-[17%] py-1 pr-3 font-semibold">Name</th>

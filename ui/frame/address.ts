@@ -1,7 +1,6 @@
 import { parseScope } from "@/core/advice/scope";
 import { ALERT_STATES } from "@/core/trail/watch";
 import { INSIDER_COLUMNS } from "@/core/directory/insiders";
-import { PERSON_STATES, STANCES } from "@/core/estate/records";
 import { CHANGE_STATES } from "@/core/changes/states";
 import { TOLD } from "@/core/changes/telling";
 import { GROUPINGS } from "@/core/query/outline";
@@ -82,8 +81,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   [
     "/people/insiders",
     {
-      ...{ q: anything, status: oneOf(PERSON_STATES), source: anything, by: oneOf(INSIDER_COLUMNS), from: number },
-      reversed: trueOrFalse,
+      ...{ q: anything, by: oneOf(INSIDER_COLUMNS), from: number, reversed: trueOrFalse },
     },
   ],
   ["/people/projects", {}],
@@ -91,8 +89,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   [
     "/people",
     {
-      ...{ q: anything, stance: oneOf([...STANCES, "none"]), by: oneOf(ORGANISATION_COLUMNS), from: number },
-      ...{ reversed: trueOrFalse, all: trueOrFalse },
+      ...{ q: anything, by: oneOf(ORGANISATION_COLUMNS), from: number, reversed: trueOrFalse },
     },
   ],
   ["/rules", { rule: oneOf(RULE_IDS) }],

@@ -18,6 +18,13 @@ const MARKING: readonly KeyWords[] = [
   ["Esc", "Remove all marks"],
 ];
 
+/** A list that is asked by a query, and moved through row by row. */
+const LISTS: readonly KeyWords[] = [
+  ["/", "Write a query"],
+  ["↓ ↑", "Move from row to row, once one has the focus"],
+  ["Enter", "Open the row"],
+];
+
 const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
   [
     "/register",
@@ -42,6 +49,10 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
       ["t", "See the ways in to its item"],
     ],
   ],
+  ["/people/insiders", LISTS],
+  ["/people/leavers", LISTS.slice(1)],
+  ["/people/projects", LISTS.slice(1)],
+  ["/people", LISTS],
   [
     "/alerts",
     [

@@ -7,6 +7,7 @@ import { asOf, useStandpoint } from "../frame/viewer";
 import { PeopleTabs } from "../outsiders/PeopleTabs";
 import { asked } from "../parts/ask";
 import { Link } from "../parts/Link";
+import { ROW_TABLE } from "../parts/rowTable";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
@@ -60,7 +61,7 @@ export function LeaversScreen() {
 function LeaversTable({ leavers, when }: { leavers: readonly Leaver[]; when: string }) {
   const { past } = useStandpoint();
   return (
-    <table className="mt-2 w-full max-w-5xl table-fixed">
+    <table {...ROW_TABLE} className="mt-2 w-full max-w-5xl table-fixed">
       <thead className="text-left text-[12px] text-ink-faint">
         <tr>
           <th className="w-[30%] py-1 pr-3 font-semibold">Name</th>

@@ -4,29 +4,26 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { parseAsBoolean, parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { addressOf } from "@/contract/address";
 import { outsidersOperations } from "@/contract/outsiders";
-import { STANCES } from "@/core/estate/records";
 import { ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { Pages } from "../parts/Pages";
+import { QueryBar } from "../query/QueryBar";
 import { countWords } from "../parts/words";
 import { OrganisationsTable } from "./OrganisationsTable";
 import { PeopleTabs } from "./PeopleTabs";
-import { STANCE_WORDS } from "./words";
+import { ORGANISATION_QUERY, REACHING } from "./queryKind";
 
 const PAGE = 100;
-const STANCE_CHOICES = [...STANCES, "none"] as const;
 
 /** What the list is asked for stands in the address. */
 function useAsked() {
   return useQueryStates({
-    q: parseAsString.withDefault(""),
-    stance: parseAsStringLiteral(STANCE_CHOICES),
+    q: parseAsString.withDefault(REACHING),
     by: parseAsStringLiteral(ORGANISATION_COLUMNS).withDefault("sensitive"),
     reversed: parseAsBoolean.withDefault(false),
-    all: parseAsBoolean.withDefault(false),
     from: parseAsInteger.withDefault(0),
   });
 }
@@ -34,12 +31,8 @@ function useAsked() {
 /** Who outside reaches what, firm by firm. */
 export function OrganisationsScreen() {
   const { past } = useStandpoint();
-  const [{ q, stance, by, reversed, all, from }, setAsked] = useAsked();
-  const query = {
-    ...{ q, by, reversed: reversed ? ("yes" as const) : ("no" as const) },
-    ...(stance && { stance }),
-    ...(!all && { reaching: "yes" as const }),
-  };
+  const [{ q, by, reversed, from }, setAsked] = useAsked();
+  const query = { q, by, reversed: reversed ? ("yes" as const) : ("no" as const) };
   const { data, error } = useQuery({
     ...asked(outsidersOperations.organisations, { query: { ...query, from, count: PAGE }, past }),
     placeholderData: keepPreviousData,
@@ -58,48 +51,22 @@ export function OrganisationsScreen() {
           </a>
         </div>
         <PeopleTabs at="Organisations" />
-        <div className="flex flex-wrap items-center gap-x-5 gap-y-2 py-3">
-          <input
-            type="search"
-            aria-label="A part of the domain"
-            placeholder="a part of the domain"
-            value={q}
-            onChange={(event) => void setAsked({ q: event.target.value || null, from: null })}
-            className="h-[30px] w-64 rounded-[3px] border border-control bg-raised px-2.5"
-          />
-          <label className="flex items-center gap-1.5">
-            <span className="text-ink-soft">Stance</span>
-            <select
-              value={stance ?? ""}
-              onChange={(event) => void setAsked({ stance: (event.target.value || null) as typeof stance, from: null })}
-              className="h-[30px] rounded-[3px] border border-control bg-raised px-2"
-            >
-              <option value="">any</option>
-              {STANCES.map((one) => (
-                <option key={one} value={one}>
-                  {STANCE_WORDS[one]}
-                </option>
-              ))}
-              <option value="none">none</option>
-            </select>
-          </label>
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={all}
-              onChange={(event) => void setAsked({ all: event.target.checked || null, from: null })}
-            />
-            Also those that reach nothing now
-          </label>
-          <p role="status" className="text-ink-soft">
-            {data && countWords(data.found, "organisation")}
-          </p>
-        </div>
       </header>
+      <QueryBar
+        kind={ORGANISATION_QUERY}
+        query={q}
+        problems={data?.problems ?? []}
+        past={past}
+        onQuery={(query) => void setAsked({ q: query, from: null })}
+      >
+        <p role="status" className="text-ink-soft">
+          {data && countWords(data.found, "organisation")}
+        </p>
+      </QueryBar>
       <div className="min-h-0 grow overflow-auto px-6 pb-4" tabIndex={0} aria-busy={!data && !error}>
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!data && !error && <Loading />}
-        {data && data.found === 0 && <NoneFound isNarrowed={q !== "" || stance !== null} past={past} />}
+        {data && data.found === 0 && <NoneFound isNarrowed={q !== "" && q !== REACHING} past={past} />}
         {data && data.found > 0 && (
           <>
             <OrganisationsTable
@@ -124,7 +91,7 @@ function NoneFound({ isNarrowed, past }: { isNarrowed: boolean; past: string | n
   return (
     <p className="max-w-prose">
       {isNarrowed
-        ? "No organisation is like that. Clear the search, choose another stance, or look also at those that reach nothing now."
+        ? "No organisation is like that. Take a part out of the query: without reaching:yes it also finds those that reach nothing now."
         : "Nobody outside reaches anything by name. What is open to anyone stands in "}
       {!isNarrowed && (
         <a href={asOf("/register/public", past)} className="text-verdigris underline">

@@ -4,6 +4,7 @@ import { LABELS } from "@/core/estate/records";
 import type { Organisation, OrganisationColumn } from "@/core/outsiders/organisations";
 import { asOf } from "../frame/viewer";
 import { Link } from "../parts/Link";
+import { ROW_TABLE } from "../parts/rowTable";
 import { RiskMark } from "../parts/RiskMark";
 import { SortHead } from "../parts/SortHead";
 import { type Dates } from "../parts/dates";
@@ -67,7 +68,7 @@ export function OrganisationsTable({ page, by, reversed, past, onSort }: Props) 
     />
   );
   return (
-    <table className="w-full min-w-[1080px]">
+    <table {...ROW_TABLE} className="w-full min-w-[1080px]">
       <thead className="sticky top-0 z-10 bg-raised text-left text-[12px] text-ink-faint">
         <tr>
           <th aria-sort={sortOf("domain", by, reversed)} className="w-[22%] py-1 pr-3">

@@ -106,14 +106,14 @@ test("the list tells each organisation by its columns, and what it is asked for 
   await waitFor(() => expect(head("Shares").getAttribute("aria-sort")).toBe("ascending"));
   fireEvent.click(screen.getByRole("button", { name: "Next" }));
   await waitFor(() => expect(address.queryString).toBe("?by=shares&reversed=true&from=100"));
-  fireEvent.change(screen.getByRole("searchbox"), { target: { value: "qu" } });
-  await waitFor(() => expect(last("GET")!.path).toMatch(/q=qu.*by=shares.*reversed=yes.*reaching=yes.*from=0/));
+  fireEvent.change(screen.getByRole("combobox", { name: "Query" }), { target: { value: "quay stance:none" } });
+  await waitFor(() => expect(last("GET")!.path).toMatch(/q=quay\+stance%3Anone.*by=shares.*reversed=yes.*from=0/));
 });
 
 test("where nothing is found it says what to do; a failure is told in the server's words", async () => {
-  answers["/api/outsiders"] = { total: 3, found: 0, page: [] };
+  answers["/api/outsiders"] = { total: 3, found: 0, page: [], problems: [] };
   show(<OrganisationsScreen />, { query: "?q=nobody" });
-  expect(await screen.findByText(/Clear the search, choose another stance/)).toBeTruthy();
+  expect(await screen.findByText(/Take a part out of the query/)).toBeTruthy();
   answers["/api/outsiders/one"] = new Error("Nobody of nowhere.example is known here.");
   show(<OrganisationScreen />, { query: "?domain=nowhere.example" });
   expect(await screen.findByText("Nobody of nowhere.example is known here.")).toBeTruthy();

@@ -18,7 +18,8 @@ import { copyRows } from "./copyRows";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { SavedQueries } from "./SavedQueries";
-import { QueryBar } from "./QueryBar";
+import { QueryBar } from "../query/QueryBar";
+import { REGISTER_QUERY } from "./queryKind";
 import { Table } from "./Table";
 import { Toolbar } from "./Toolbar";
 import { Key } from "../parts/Key";
@@ -111,7 +112,6 @@ export function RegisterScreen() {
     ArrowUp: step(-1),
     a: markAll,
     t: () => showWays(rowAt(cursor)),
-    "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus(),
     Escape: () => {
       setOpenId(null);
       focusTable();
@@ -121,7 +121,7 @@ export function RegisterScreen() {
   return (
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Register</h1>
-      <QueryBar query={query} problems={head.data?.problems ?? []} past={past} onQuery={onQuery}>
+      <QueryBar kind={REGISTER_QUERY} query={query} problems={head.data?.problems ?? []} past={past} onQuery={onQuery}>
         <SavedQueries
           view={view.text}
           settings={settings}

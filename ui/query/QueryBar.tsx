@@ -2,21 +2,24 @@
 
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import type { QueryProblem } from "@/core/query/query";
+import { useKeys } from "../parts/useKeys";
 import { QueryField } from "./QueryField";
+import type { QueryKind } from "./kind";
 import { QueryHelp } from "./QueryHelp";
 
 interface Props {
+  kind: QueryKind;
   query: string;
   problems: QueryProblem[];
   past: string | null;
   onQuery: (query: string) => void;
-  children: ReactNode;
+  children?: ReactNode;
 }
 
 const WAIT_MS = 250;
 
 /** The query, what of it wasn't understood, and what can be asked. */
-export function QueryBar({ query, problems, past, onQuery, children }: Props) {
+export function QueryBar({ kind, query, problems, past, onQuery, children }: Props) {
   const [text, setText] = useState(query);
   const [applied, setApplied] = useState(query);
   const [sent, setSent] = useState<string[]>([]);
@@ -39,6 +42,8 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
     return () => clearTimeout(timer);
   }, [ask]);
 
+  useKeys({ "/": () => document.querySelector<HTMLInputElement>("[data-query]")?.focus() });
+
   return (
     <div className="border-b border-line bg-surface px-3.5 py-2">
       <form
@@ -51,8 +56,8 @@ export function QueryBar({ query, problems, past, onQuery, children }: Props) {
           document.querySelector<HTMLElement>("[data-table]")?.focus();
         }}
       >
-        <QueryField text={text} isWrong={problems.length > 0} past={past} onText={setText} />
-        <QueryHelp onPick={(name) => setText(`${text.trim()} ${name}:`.trim())} />
+        <QueryField kind={kind} text={text} isWrong={problems.length > 0} past={past} onText={setText} />
+        <QueryHelp kind={kind} onPick={(name) => setText(`${text.trim()} ${name}:`.trim())} />
         {children}
       </form>
       {problems.length > 0 && (

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, fireEvent, render, screen } from "@testing-library/react";
 import { parseQuery } from "@/core/query/parse";
+import { REGISTER_QUERY } from "../register/queryKind";
 import { QueryBar } from "./QueryBar";
 
 globalThis.ResizeObserver = class {
@@ -14,7 +15,7 @@ function show(query: string) {
   const client = new QueryClient();
   const bar = (text: string) => (
     <QueryClientProvider client={client}>
-      <QueryBar query={text} past={null} problems={parseQuery(text).problems} onQuery={onQuery}>
+      <QueryBar kind={REGISTER_QUERY} query={text} past={null} problems={parseQuery(text).problems} onQuery={onQuery}>
         <span />
       </QueryBar>
     </QueryClientProvider>

@@ -3,12 +3,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from "react";
-import { registerOperations } from "@/contract/register";
 import { type Completion, completionsAt } from "@/core/query/complete";
 import { quoted } from "@/core/query/print";
-import { asked } from "../parts/ask";
+import type { QueryKind } from "./kind";
 
 interface Props {
+  kind: QueryKind;
   text: string;
   isWrong: boolean;
   past: string | null;
@@ -16,12 +16,12 @@ interface Props {
 }
 
 /** Where a query is typed: fields and their values are offered for the term at the caret. */
-export function QueryField({ text, isWrong, past, onText }: Props) {
+export function QueryField({ kind, text, isWrong, past, onText }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const caretToBe = useRef<number | null>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const [active, setActive] = useState(-1);
-  const { from, options } = useCompletions(text, caret, past);
+  const { from, options } = useCompletions(kind, text, caret, past);
   const isOpen = caret !== null && options.length > 0;
 
   // The caret goes behind what was put in as soon as that stands there, before the next key.
@@ -71,7 +71,7 @@ export function QueryField({ text, isWrong, past, onText }: Props) {
         }}
         onKeyDown={onKeyDown}
         onBlur={() => setCaret(null)}
-        placeholder="Words, or field:value. For example reach:open -used:<45d"
+        placeholder={`Words, or field:value. For example ${kind.examples[0][0]}`}
         className="h-[30px] w-full rounded-[3px] border border-control bg-raised px-2.5 font-mono text-[13px] placeholder:text-ink-faint"
       />
       <ul
@@ -104,16 +104,17 @@ export function QueryField({ text, isWrong, past, onText }: Props) {
 }
 
 /** What the term at the caret could go on to be; values of the data are asked of the server. */
-function useCompletions(text: string, caret: number | null, past: string | null) {
-  const known = caret === null ? { from: 0, options: [] } : completionsAt(text, caret);
+function useCompletions(kind: QueryKind, text: string, caret: number | null, past: string | null) {
+  const known = caret === null ? { from: 0, options: [] } : completionsAt(text, caret, kind.fields);
   const { field, typed = "" } = { field: undefined, ...known };
   const { data } = useQuery({
-    ...asked(registerOperations.values, { query: { field, text: typed }, past }),
-    enabled: field !== undefined,
+    queryKey: [...(kind.values?.key ?? []), field, typed, past],
+    queryFn: ({ signal }) => kind.values!.ask({ field: field!, text: typed, past, signal }),
+    enabled: field !== undefined && kind.values !== undefined,
     placeholderData: keepPreviousData,
   });
   if (field === undefined || !data) return known;
-  const options = data.values.map(({ value, title }) => ({
+  const options = data.map(({ value, title }) => ({
     insert: quoted(value),
     help: title === value ? "" : title,
   }));

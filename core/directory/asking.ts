@@ -1,0 +1,37 @@
+import { PERSON_STATES } from "../estate/records";
+import type { Fields } from "../query/fields";
+import { type Asks, listed } from "../query/listed";
+import { parseQueryOf } from "../query/parse";
+import type { Seconds } from "../time/instant";
+import type { Insider } from "./insiders";
+
+/** What can stand before a colon in a query to the list of insiders. */
+export const INSIDER_FIELDS = {
+  name: { kind: "choice", help: "what they are called" },
+  address: { kind: "choice", help: "their address" },
+  status: { kind: "choice", help: "whether they are here", values: PERSON_STATES },
+  department: { kind: "choice", help: "their department" },
+  manager: { kind: "choice", help: "their manager" },
+  source: { kind: "choice", help: "who tells of them; none where an address alone is known" },
+  lastday: { kind: "moment", help: "their last day here", direction: "ahead" },
+} as const satisfies Fields;
+
+const INSIDER_ASKS: Asks<Insider> = {
+  words: ({ name, address, department }) => [name, address, department ?? ""],
+  choice: {
+    name: ({ name }) => [name],
+    address: ({ address }) => [address],
+    status: ({ status }) => [status],
+    department: ({ department }) => (department === null ? [] : [department]),
+    manager: ({ manager }) => (manager === null ? [] : [manager]),
+    source: ({ sources }) => sources,
+  },
+  moment: { lastday: ({ lastDay }) => lastDay },
+  count: {},
+};
+
+/** Those of some that a query finds, in the order in which they stand; what isn't understood of it is left out, and told. */
+export function foundInsiders(all: readonly Insider[], query: string, t: Seconds) {
+  const { terms, problems } = parseQueryOf(query, INSIDER_FIELDS);
+  return { found: listed(all, terms, { fields: INSIDER_FIELDS, asks: INSIDER_ASKS }, t), problems };
+}

@@ -1,0 +1,59 @@
+import { LABELS, STANCES } from "../estate/records";
+import type { Fields } from "../query/fields";
+import { type Asks, listed } from "../query/listed";
+import { parseQueryOf } from "../query/parse";
+import { LEVELS } from "../rules/risk";
+import type { Seconds } from "../time/instant";
+import { type Organisation, PRIVATE_MAILBOXES, reachesSome } from "./organisations";
+
+/** What can stand before a colon in a query to the list of organisations. */
+export const ORGANISATION_FIELDS = {
+  domain: { kind: "choice", help: "the organisation's domain" },
+  stance: { kind: "choice", help: "our stance on it", values: STANCES },
+  reaching: { kind: "choice", help: "whether its people reach anything by name", values: ["yes", "no"] },
+  risk: { kind: "choice", help: "the highest risk of its shares", values: LEVELS },
+  people: { kind: "count", help: "how many of its people are let in" },
+  shares: { kind: "count", help: "how many shares let them in" },
+  files: { kind: "count", help: "how many files they reach" },
+  folders: { kind: "count", help: "how many folders they reach" },
+  public: { kind: "count", help: "how many public items they reach" },
+  internal: { kind: "count", help: "how many internal ones" },
+  confidential: { kind: "count", help: "how many confidential ones" },
+  restricted: { kind: "count", help: "how many restricted ones" },
+  makers: { kind: "count", help: "how many people let them in" },
+  projects: { kind: "count", help: "how many projects name it" },
+  findings: { kind: "count", help: "how many findings there are in its shares" },
+  since: { kind: "moment", help: "when the first of its shares was made", direction: "past" },
+  used: { kind: "moment", help: "when one of its shares was last used", direction: "past" },
+} as const satisfies Fields;
+
+const nameOf = ({ domain }: Organisation) => (domain === PRIVATE_MAILBOXES ? "private mailboxes" : domain);
+const ofLabel = (label: (typeof LABELS)[number]) => (one: Organisation) => one.labels[LABELS.indexOf(label)];
+
+const ORGANISATION_ASKS: Asks<Organisation> = {
+  words: (one) => [nameOf(one)],
+  choice: {
+    domain: (one) => [nameOf(one)],
+    stance: ({ stance }) => (stance === null ? [] : [stance]),
+    reaching: (one) => [reachesSome(one) ? "yes" : "no"],
+    risk: ({ risk }) => (risk === null ? [] : [risk]),
+  },
+  moment: { since: ({ since }) => since, used: ({ lastUsed }) => lastUsed },
+  count: {
+    people: ({ people }) => people,
+    shares: ({ shares }) => shares,
+    files: ({ files }) => files,
+    folders: ({ folders }) => folders,
+    ...{ public: ofLabel("public"), internal: ofLabel("internal") },
+    ...{ confidential: ofLabel("confidential"), restricted: ofLabel("restricted") },
+    makers: ({ makers }) => makers,
+    projects: ({ engagements }) => engagements,
+    findings: ({ findings }) => findings,
+  },
+};
+
+/** Those of some that a query finds, in the order in which they stand; what isn't understood of it is left out, and told. */
+export function foundOrganisations(all: readonly Organisation[], query: string, t: Seconds) {
+  const { terms, problems } = parseQueryOf(query, ORGANISATION_FIELDS);
+  return { found: listed(all, terms, { fields: ORGANISATION_FIELDS, asks: ORGANISATION_ASKS }, t), problems };
+}
