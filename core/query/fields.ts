@@ -90,10 +90,6 @@ export const isLookedUp = (name: FieldName | null): name is LookedUp =>
 export const MOMENT_NAMES = namesOf("moment");
 export const COUNT_NAMES = namesOf("count");
 
-export function isFieldName(name: string): name is FieldName {
-  return Object.hasOwn(FIELDS, name);
-}
-
 /** The values that a field can have, where they don't depend on the data. */
 export function listedValues(name: FieldName): readonly string[] | undefined {
   const field: Field = FIELDS[name];

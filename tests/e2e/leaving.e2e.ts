@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Browser, Page } from "puppeteer-core";
+import type { EngagementTold } from "@/core/engagements/engagements";
 import type { EstateRecord } from "@/core/estate/records";
 import { faultsInAnyLight, hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
@@ -32,9 +33,9 @@ const button = (words: string) => page.locator(`::-p-xpath(//button[starts-with(
 const open = (path: string) => openOn(page, `${demo.url}${path}`);
 
 /** The directory's list of today without some of its lines. */
-function listWithout(isOut: (line: string, at: number) => boolean): string {
+function listWithout(name: string, isOut: (line: string, at: number) => boolean): string {
   const lines = readFileSync(join(demo.data, "demo/seed/people.csv"), "utf8").split("\r\n");
-  const path = join(demo.data, "people.csv");
+  const path = join(demo.data, name);
   writeFileSync(path, lines.filter((line, at) => at === 0 || !isOut(line, at)).join("\r\n"));
   return path;
 }
@@ -49,14 +50,14 @@ test("half a list is held: nothing changes before somebody says that so many hav
   await open("/estate/directory");
   await shows("Who is believed");
   expect(await faultsInAnyLight(page)).toEqual([]);
-  await showWhatWouldChange(listWithout((_, at) => at % 2 === 0));
+  await showWhatWouldChange(listWithout("half.csv", (_, at) => at % 2 === 0));
   await shows("would be active no longer");
   expect(await faultsInAnyLight(page)).toEqual([]);
   expect(await page.$("::-p-xpath(//button[. = 'Read the list' and @disabled])")).not.toBeNull();
 });
 
 test("a leaver comes by the directory's file, and the Desk says so", async () => {
-  await showWhatWouldChange(listWithout((line) => line.startsWith(LEAVER.address)));
+  await showWhatWouldChange(listWithout("people.csv", (line) => line.startsWith(LEAVER.address)));
   await shows("1 person has left");
   await shows(LEAVER.address);
   await button("Read the list").click();
@@ -124,6 +125,14 @@ test("whoever answers for a project is asked by mail, and extends it without sig
   await open("/people/projects");
   await shows("Winter tour");
   expect(await faultsInAnyLight(page)).toEqual([]);
+  // Another end is told of anew.
+  const { answer } = await session.ask("/api/engagements");
+  const tour = answer.engagements.find(
+    ({ engagement }: { engagement: EngagementTold }) => engagement.name === "Winter tour",
+  );
+  const body = { id: tour.engagement.id, ends: "2026-11-30T12:00:00Z", reason: "Two days more" };
+  expect((await session.ask("/api/engagements/end", body, "PUT")).status).toBe(200);
+  demo.latch("tick");
   const mail = (await demo.mails()).find(({ subject }) => subject.includes("project of yours ends"))!;
   expect(mail.to).toBe("runa.eastermark@wrenmoor.example");
   const address = /http\S+\/project#\S+/.exec(mail.text)![0];

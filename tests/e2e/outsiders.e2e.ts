@@ -48,7 +48,7 @@ test("the firm is found in the list, sorted as one likes", async () => {
   await button("Findings").click();
   await hasOn(page, "th[aria-sort=descending] svg");
   expect(new URL(page.url()).searchParams.get("by")).toBe("findings");
-  await page.type("[data-query]", " ferrant");
+  await page.locator("[data-query]").fill("reaching:yes ferrant");
   await shows("1 organisation");
   await page.locator(`::-p-text(${FIRM})`).click();
   await shows("What they reach");

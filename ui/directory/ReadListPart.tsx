@@ -112,6 +112,8 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
             <input
               type="file"
               accept=".csv,.tsv,.txt,text/csv"
+              // A browser says nothing where the same file is chosen again, though it may hold something else by now.
+              onClick={({ currentTarget }) => (currentTarget.value = "")}
               onChange={(event) => void choose(event)}
               key={String(read.isSuccess)}
               className="file:mr-3 file:h-[30px] file:rounded-[3px] file:border file:border-solid file:border-control file:bg-raised file:px-3"
