@@ -4,6 +4,7 @@ import { type Asks, listed } from "../query/listed";
 import { parseQueryOf } from "../query/parse";
 import { LEVELS } from "../rules/risk";
 import type { Seconds } from "../time/instant";
+import { isMailboxProvider } from "./providers";
 import { type Organisation, PRIVATE_MAILBOXES, reachesSome } from "./organisations";
 
 /** What can stand before a colon in a query to the list of organisations. */
@@ -11,6 +12,7 @@ export const ORGANISATION_FIELDS = {
   domain: { kind: "choice", help: "the organisation's domain" },
   stance: { kind: "choice", help: "our stance on it", values: STANCES },
   reaching: { kind: "choice", help: "whether its people reach anything by name", values: ["yes", "no"] },
+  provider: { kind: "choice", help: "whether it is a common mailbox provider, by a list", values: ["yes", "no"] },
   risk: { kind: "choice", help: "the highest risk of its shares", values: LEVELS },
   people: { kind: "count", help: "how many of its people are let in" },
   shares: { kind: "count", help: "how many shares let them in" },
@@ -36,6 +38,7 @@ const ORGANISATION_ASKS: Asks<Organisation> = {
     domain: (one) => [nameOf(one)],
     stance: ({ stance }) => (stance === null ? [] : [stance]),
     reaching: (one) => [reachesSome(one) ? "yes" : "no"],
+    provider: ({ domain }) => [isMailboxProvider(domain) ? "yes" : "no"],
     risk: ({ risk }) => (risk === null ? [] : [risk]),
   },
   moment: { since: ({ since }) => since, used: ({ lastUsed }) => lastUsed },

@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { outsidersOperations, type StanceTold } from "@/contract/outsiders";
 import { type Stance, STANCES } from "@/core/estate/records";
+import { isMailboxProvider } from "@/core/outsiders/providers";
 import { begun } from "@/core/text/text";
 import { rfc3339 } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
@@ -28,9 +29,16 @@ export function StancePart(props: Props) {
   const { viewer, past } = useStandpoint();
   const [isSetting, setSetting] = useState(false);
   const mayChange = viewer.mayChange && past === null;
+  const isProposed = props.stance === null && isMailboxProvider(props.domain);
   return (
     <>
       <StanceNow {...props} />
+      {isProposed && (
+        <p className="mt-1 text-ink-soft">
+          A published list has this domain as a common mailbox provider’s. If whoever writes from it is of no firm, set
+          it to private mailboxes.
+        </p>
+      )}
       {mayChange && !isSetting && (
         <p className="mt-2 flex flex-wrap gap-2">
           <Button onClick={() => setSetting(true)}>
@@ -39,7 +47,9 @@ export function StancePart(props: Props) {
           {props.set && <Drop domain={props.domain} />}
         </p>
       )}
-      {isSetting && <SetStance {...props} onClose={() => setSetting(false)} />}
+      {isSetting && (
+        <SetStance {...props} proposed={isProposed ? "personal" : "trusted"} onClose={() => setSetting(false)} />
+      )}
     </>
   );
 }
@@ -85,10 +95,10 @@ function Drop({ domain }: { domain: string }) {
   );
 }
 
-function SetStance({ domain, stance: before, onClose }: Props & { onClose: () => void }) {
+function SetStance({ domain, stance: before, proposed, onClose }: Props & { proposed: Stance; onClose: () => void }) {
   const { now } = useStandpoint();
   const saying = useSaying();
-  const [stance, setStance] = useState<Stance>(before ?? "trusted");
+  const [stance, setStance] = useState<Stance>(before ?? proposed);
   const [reason, setReason] = useState("");
   const until = useMoment("", { now, edge: "end", min: now, optional: true });
   const save = useMutation({

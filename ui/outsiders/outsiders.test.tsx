@@ -1,3 +1,4 @@
+import common from "email-providers/common.json";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { NuqsTestingAdapter, type UrlUpdateEvent } from "nuqs/adapters/testing";
@@ -152,6 +153,16 @@ test("a stance is set with a reason and an end", async () => {
       until: rfc3339(Math.ceil((T + 3 * DAY) / DAY) * DAY - 1),
     }),
   );
+});
+
+test("a common mailbox provider is proposed as one of private mailboxes, and set as such by nobody but an administrator", async () => {
+  const provider = common[0];
+  answers["/api/outsiders/one"] = { ...told, organisation: { ...quay, domain: provider, stance: null }, stances: [] };
+  show(<OrganisationScreen />, { query: `?domain=${provider}` });
+  expect(await screen.findByText(/common mailbox provider’s/)).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: /Set a stance/ }));
+  expect(screen.getByRole<HTMLInputElement>("radio", { name: /Private mailbox/ }).checked).toBe(true);
+  expect(sent.filter(({ method }) => method !== "GET")).toEqual([]);
 });
 
 test("each domain of private mailboxes has its stance, and one that was set here can be ended", async () => {
