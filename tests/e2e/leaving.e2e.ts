@@ -75,7 +75,7 @@ test("their page says who says what", async () => {
   await shows("Loading Dock");
   expect(await faultsInAnyLight(page)).toEqual([]);
   await open("/people/insiders?q=fennimoor%20status:left");
-  await shows("1 person");
+  await shows("2 people");
   expect(await faultsInAnyLight(page)).toEqual([]);
 });
 
