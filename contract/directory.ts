@@ -46,6 +46,9 @@ const outlook = z.object({
   remarks: z.array(problem),
   counts: z.partialRecord(z.enum(OUTCOMES), z.number()),
   turns: z.array(z.object({ address: z.string(), name: z.string(), outcome: z.enum(OUTCOMES), words: z.string() })),
+  /** How many memberships in groups begin, and end. */
+  joined: z.number(),
+  gone: z.number(),
   brake: z.object({ inactive: z.number(), active: z.number() }).nullable(),
   digest: z.string(),
 });

@@ -44,23 +44,36 @@ export interface PeopleList {
 /** How much of a cell a message repeats. */
 const MOST_REPEATED = 60;
 
-const text = z.string().transform((cell) => cell.trim() || null);
-const day = text
-  .refine((cell) => cell === null || z.iso.date().safeParse(cell).success, "must be a day such as 2026-11-30")
-  .transform((cell) => cell);
-const cells: Record<Exclude<ListColumn, "groups">, z.ZodType<string | null>> = {
-  address: text.refine((cell) => cell !== null && isMailAddress(cell), "must be an e-mail address"),
-  name: text,
-  status: text
-    .transform((cell) => cell?.toLowerCase() ?? null)
-    .refine((cell) => cell === null || (PERSON_STATES as readonly string[]).includes(cell), {
-      error: `must be one of ${PERSON_STATES.join(", ")}`,
-    }),
-  department: text,
-  manager: text.refine((cell) => cell === null || isMailAddress(cell), "must be an e-mail address"),
+const day = z.iso.date("must be a day such as 2026-11-30");
+const address = z.string().refine(isMailAddress, "must be an e-mail address");
+const status = z.enum(PERSON_STATES, `must be one of ${PERSON_STATES.join(", ")}`);
+/** What a cell must be that isn't empty; where nothing is said, any text. */
+const SCHEMAS: Partial<Record<ListColumn, z.ZodType<string>>> = {
+  address,
+  status,
+  manager: address,
   last_day: day,
   suspended_on: day,
 };
+
+/** Reads the cells of a list. The same text stands in many lines, and is looked at once. */
+class Cells {
+  private readonly seen = new Map<string, string | null>();
+
+  /** What is wrong with a cell's text; null where nothing is. */
+  problemOf(column: ListColumn, text: string): string | null {
+    const schema = SCHEMAS[column];
+    if (!schema) return null;
+    const key = `${column} ${text}`;
+    let problem = this.seen.get(key);
+    if (problem === undefined) {
+      const read = schema.safeParse(text);
+      problem = read.success ? null : read.error.issues[0].message;
+      if (column !== "address") this.seen.set(key, problem);
+    }
+    return problem;
+  }
+}
 
 /**
  * Reads a list of people, or of leavers: CSV (RFC 4180) whose first line names its columns, of which `address` must be
@@ -83,10 +96,11 @@ export function readPeopleList(file: string): PeopleList {
       message: `the column ${name.slice(0, MOST_REPEATED)} isn’t known, and is passed over`,
     }));
   const rows: ListRow[] = [];
+  const checked = new Cells();
   if (problems.length === 0)
     for (const [i, line] of lines.entries())
       if (line.some((cell) => cell.trim() !== "")) {
-        const row = rowFrom(columns, line, i + 2);
+        const row = rowFrom(columns, line, i + 2, checked);
         if ("address" in row) rows.push(row);
         else problems.push(row);
       }
@@ -107,23 +121,23 @@ function problemsOfHead(columns: readonly string[]): Problem[] {
 }
 
 /** @returns what is wrong with the line, where something is */
-function rowFrom(columns: readonly string[], line: readonly string[], number: number): ListRow | Problem {
+function rowFrom(
+  columns: readonly string[],
+  line: readonly string[],
+  number: number,
+  checked: Cells,
+): ListRow | Problem {
   const cell: Partial<Record<ListColumn, string | null>> = {};
-  for (const column of LIST_COLUMNS) {
-    const at = columns.indexOf(column);
-    if (at < 0) continue;
-    const given = line[at] ?? "";
-    if (column === "groups") {
-      cell.groups = given;
-      continue;
-    }
-    const read = cells[column].safeParse(given);
-    if (!read.success)
-      return {
-        line: number,
-        message: `${column} ${JSON.stringify(given.slice(0, MOST_REPEATED))} ${read.error.issues[0].message}`,
-      };
-    cell[column] = read.data;
+  for (const [at, name] of columns.entries()) {
+    const column = LIST_COLUMNS.find((one) => one === name);
+    if (!column) continue;
+    const given = (line[at] ?? "").trim();
+    const text = column === "status" ? given.toLowerCase() : given;
+    const mayBeEmpty = column !== "address";
+    const problem = text === "" && mayBeEmpty ? null : checked.problemOf(column, text);
+    if (problem !== null)
+      return { line: number, message: `${column} ${JSON.stringify(given.slice(0, MOST_REPEATED))} ${problem}` };
+    cell[column] = text === "" && column !== "groups" ? null : text;
   }
   const instant = (day: string | null | undefined, time: string) => (day == null ? day : seconds(`${day}T${time}Z`));
   return {

@@ -40,7 +40,7 @@ async function age(tx: Tx) {
   const [t, days, at] = [tx.clock.seconds(), await leftAfterDays(tx), tx.clock.text()];
   for (const { name, kind } of await knownSources(tx)) {
     if (kind !== "directory") continue;
-    const people = (await bodiesOf(tx, name, ["person"])).map((body) => JSON.parse(body) as PersonRecord);
+    const people = (await bodiesOf(tx, name, ["person"])).map(({ body }) => JSON.parse(body) as PersonRecord);
     const aged = people.map((person): PersonRecord => ({
       type: "person",
       id: person.id,

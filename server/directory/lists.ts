@@ -12,7 +12,7 @@ import { homeDomains } from "../records/homeDomains";
 import { appendWithin } from "../records/ledger";
 import { beginSource, namedHere } from "../records/names";
 import { leftAfterDays } from "./leftAfter";
-import { digestOf, type DirectoryTold, factKey, toldBy } from "./told";
+import { digestOf, type GroupChanges, groupChanges, toldBy } from "./told";
 
 /** A list as somebody gives it: of which directory, of what it is, and what the file is called. */
 export interface ListGiven {
@@ -29,6 +29,9 @@ export interface ListOutlook {
   remarks: LineProblem[];
   counts: Record<Outcome, number>;
   turns: Turn[];
+  /** How many memberships in groups begin, and end. */
+  joined: number;
+  gone: number;
   /** So many of those active here would be so no more that somebody has to say that it is right. */
   brake: Brake | null;
   /** Stands for all of this: what is read is what was shown. */
@@ -47,7 +50,7 @@ const MOST_TOLD = 500;
 interface Prepared {
   outlook: ListOutlook;
   reading: ListReading | null;
-  before: DirectoryTold;
+  groups: GroupChanges;
 }
 
 /** What a list would change. Nothing is. @throws {Problem} where its directory's name is another source's */
@@ -68,7 +71,7 @@ export async function takeList(
   actor: string,
 ): Promise<ListOutlook> {
   const held = await writing(db, async (tx) => {
-    const { outlook, reading, before } = await prepared(tx, given);
+    const { outlook, reading, groups } = await prepared(tx, given);
     if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(outlook.problems[0])}`);
     if (digest !== null && digest !== outlook.digest)
       throw new Problem("conflict", "The directory has changed since this was shown. Look at the list again.");
@@ -76,7 +79,7 @@ export async function takeList(
       await appendWithin(tx, actor, "directory-held", { ...of(given), ...outlook.brake });
       return { outlook, isHeld: true };
     }
-    await keep(tx, given, reading, before);
+    await keep(tx, given, reading, groups);
     const { same: _, "last-day": lastDay, ...counts } = outlook.counts;
     await appendWithin(tx, actor, "directory-read", { ...of(given), ...counts, lastDay });
     return { outlook, isHeld: false };
@@ -109,15 +112,18 @@ async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
   const problems = list.problems.slice(0, MOST_TOLD);
   if (problems.length > 0) {
     const counts = {} as Record<Outcome, number>;
-    return { before, reading: null, outlook: { problems, remarks: [], counts, turns: [], brake: null, digest: "" } };
+    const nothing = { remarks: [], counts, turns: [], joined: 0, gone: 0, brake: null, digest: "" };
+    return { reading: null, groups: { fresh: [], joined: 0, gone: [] }, outlook: { problems, ...nothing } };
   }
   const [t, days] = [db.clock.seconds(), await leftAfterDays(db)];
   const reading = readingOf(list, before.people, { kind: given.kind, t, leftAfterDays: days });
   const { counts, turns } = reading;
   const brake = await brakeOn(db, reading.inactive);
-  const digest = digestOf([of(given), given.text, turns, brake]);
+  const groups = groupChanges(reading, before);
+  const members = { joined: groups.joined, gone: groups.gone.length };
+  const digest = digestOf([of(given), given.text, turns, members, brake]);
   const shown = { remarks: reading.remarks.slice(0, MOST_TOLD), turns: turns.slice(0, MOST_TOLD) };
-  return { before, reading, outlook: { problems: [], ...shown, counts, brake, digest } };
+  return { reading, groups, outlook: { problems: [], ...shown, counts, ...members, brake, digest } };
 }
 
 /** Only insiders who are active now, whoever is believed, can be left inactive. */
@@ -143,14 +149,13 @@ async function activeInsiders(db: Reads): Promise<Set<string>> {
   return new Set([...records].filter(isActive).map(([address]) => address));
 }
 
-async function keep(tx: Tx, { directory }: ListGiven, { people, groups }: ListReading, before: DirectoryTold) {
+/** Only what is new or has changed is named and kept: of most people a list says what it has said before. */
+async function keep(tx: Tx, { directory }: ListGiven, { people, turns }: ListReading, { fresh, gone }: GroupChanges) {
   const isFirst = await beginSource(tx, directory, "directory");
-  const all = [...people, ...(groups?.groups ?? []), ...(groups?.members ?? [])];
-  const named = await namedHere(tx, directory, all, "anybody's");
+  const isTurned = new Set(turns.map(({ address }) => address));
+  const changed = [...people.filter(({ id }) => isTurned.has(id)), ...fresh];
+  const named = await namedHere(tx, directory, changed, "anybody's");
   const at = tx.clock.text();
-  const fresh = named.filter((record) => before.bodies.get(factKey(record)) !== JSON.stringify(record));
-  const seen: Seen[] = fresh.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
-  const isTold = new Set(named.map(factKey));
-  const gone = groups ? before.members.filter((member) => !isTold.has(factKey(member))) : [];
+  const seen: Seen[] = named.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
   await keepFacts(tx, directory, [...seen, ...gone.map((record) => ({ record, at, since: null, gone: true }))]);
 }

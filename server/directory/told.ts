@@ -2,32 +2,55 @@ import { createHash } from "node:crypto";
 import { normaliseAddress } from "@/core/estate/address";
 import type { EstateRecord, PersonRecord, RecordOf } from "@/core/estate/records";
 import { recordKey } from "@/core/estate/records";
-import type { Told } from "@/core/directory/reading";
+import type { ListReading, Told } from "@/core/directory/reading";
 import type { Reads } from "../platform/db/open";
 import { bodiesOf } from "../records/facts";
+import { principalsRenamed } from "../records/names";
 
-/** What a directory has told until now, under the ids that it has here. */
+/** What a directory has told until now. */
 export interface DirectoryTold {
   /** By address. */
   people: Map<string, PersonRecord>;
-  /** By key: each record as it is kept. */
-  bodies: Map<string, string>;
-  members: RecordOf<"member">[];
+  /** Keys of its groups, and by key its memberships as they are kept. */
+  groups: Set<string>;
+  members: Map<string, string>;
+  /** By an id of its own: by which it is known here, where that is another. */
+  renamed: Map<string, string>;
 }
 
 export async function toldBy(db: Reads, directory: string): Promise<DirectoryTold> {
-  const told: DirectoryTold = { people: new Map(), bodies: new Map(), members: [] };
-  for (const body of await bodiesOf(db, directory, ["person", "group", "member"])) {
-    const record = JSON.parse(body) as EstateRecord;
-    told.bodies.set(factKey(record), body);
-    if (record.type === "person") told.people.set(normaliseAddress(record.email), record);
-    if (record.type === "member") told.members.push(record);
-  }
-  return told;
+  const people = (await bodiesOf(db, directory, ["person"])).map(({ body }) => JSON.parse(body) as PersonRecord);
+  const members = await bodiesOf(db, directory, ["member"]);
+  return {
+    people: new Map(people.map((person) => [normaliseAddress(person.email), person])),
+    groups: new Set((await bodiesOf(db, directory, ["group"])).map(({ key }) => key)),
+    members: new Map(members.map(({ key, body }) => [key, body])),
+    renamed: await principalsRenamed(db, directory),
+  };
 }
 
-export function factKey(record: EstateRecord): string {
-  return `${record.type} ${recordKey(record)}`;
+/** What a reading makes of a directory's groups: records under its own ids that are new, and memberships that are over. */
+export interface GroupChanges {
+  fresh: EstateRecord[];
+  joined: number;
+  gone: RecordOf<"member">[];
+}
+
+export function groupChanges(
+  { groups }: ListReading,
+  { groups: known, members, renamed }: DirectoryTold,
+): GroupChanges {
+  if (!groups) return { fresh: [], joined: 0, gone: [] };
+  const here = (id: string) => renamed.get(id) ?? id;
+  const keyOf = (one: RecordOf<"member">) =>
+    recordKey(renamed.size === 0 ? one : { ...one, groupId: here(one.groupId), memberId: here(one.memberId) });
+  const now = new Map(groups.members.map((one) => [keyOf(one), one]));
+  const joined = [...now].filter(([key]) => !members.has(key)).map(([, one]) => one);
+  return {
+    fresh: [...groups.groups.filter(({ id }) => !known.has(here(id))), ...joined],
+    joined: joined.length,
+    gone: [...members].filter(([key]) => !now.has(key)).map(([, body]) => JSON.parse(body)),
+  };
 }
 
 /** A person as a directory told of them, without their id and in the order in which it is kept. */

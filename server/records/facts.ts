@@ -175,16 +175,15 @@ export async function* recordsOfType<T extends RecordType>(
   }
 }
 
-/** The bodies of all that one source tells now of some types. */
-export async function bodiesOf(db: Reads, source: string, types: readonly RecordType[]): Promise<string[]> {
-  const rows = await db
+/** All that one source tells now of some types, by key and unparsed. */
+export function bodiesOf(db: Reads, source: string, types: readonly RecordType[]) {
+  return db
     .selectFrom("fact")
-    .select("body")
+    .select(["key", "body"])
     .where("source", "=", source)
     .where("type", "in", types)
     .where("to", "is", null)
     .execute();
-  return rows.map(({ body }) => body);
 }
 
 /** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */

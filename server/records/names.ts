@@ -103,6 +103,17 @@ export async function namedThere(db: Db, source: string, change: Change): Promis
   return changeWithIds(change, (space, id) => names.get(space + id) ?? id);
 }
 
+/** By an id of a source's own: by which its people and groups are known here, where that is another. */
+export async function principalsRenamed(db: Reads, source: string): Promise<Map<string, string>> {
+  const rows = await db
+    .selectFrom("own_id")
+    .select(["own", "id"])
+    .where("source", "=", source)
+    .where("space", "=", "principal")
+    .execute();
+  return new Map(rows.filter(({ own, id }) => own !== id).map(({ own, id }) => [own, id]));
+}
+
 function add(ids: IdsBySpace, space: NameSpace, id: string) {
   const known = ids.get(space);
   if (known) known.add(id);

@@ -16,7 +16,7 @@ interface Props {
 
 /** What reading a list would change, and the button that reads it; or what is wrong with it. */
 export function OutlookPart({ outlook, isReading, onRead }: Props) {
-  const { problems, remarks, counts, turns, brake } = outlook;
+  const { problems, remarks, counts, turns, joined, gone, brake } = outlook;
   const [isSure, setSure] = useState(false);
   if (problems.length > 0)
     return (
@@ -27,13 +27,19 @@ export function OutlookPart({ outlook, isReading, onRead }: Props) {
         <Lines lines={problems} label="What is wrong" />
       </div>
     );
-  const isNothing = turns.length === 0;
+  const isNothing = turns.length + joined + gone === 0;
   return (
     <div className="mt-3">
       {isNothing && <Notice>The list says what is known already. Reading it changes nobody.</Notice>}
       {OUTCOMES.filter((outcome) => outcome !== "same" && (counts[outcome] ?? 0) > 0).map((outcome) => (
         <Turns key={outcome} {...{ outcome, outlook }} />
       ))}
+      {joined + gone > 0 && (
+        <p className="mt-3">
+          <b className="font-semibold">Groups:</b> {countWords(joined, "membership begins", "memberships begin")},{" "}
+          {countWords(gone, "ends", "end")}.
+        </p>
+      )}
       {(counts.same ?? 0) > 0 && !isNothing && (
         <p className="mt-2 text-ink-soft">{countWords(counts.same!, ...OUTCOME_WORDS.same)}.</p>
       )}
