@@ -6,8 +6,8 @@ import type { Asking } from "../engine/client";
 
 /** Whoever left in the last days has a line of their own; the others are counted. */
 const [NEW_S, MOST_NAMED] = [14 * DAY, 5];
-/** A sheet is to be gone through from so long before the last day on. */
-const AHEAD_S = DAY;
+/** A sheet is to be gone through from the day before the last one on: so long before that one is over. */
+const AHEAD_S = 2 * DAY;
 
 /** What the Desk says of leavers: who is about to go, who has just gone, and how many others have something left. */
 export async function leaverLines(app: Asking, days: DayWords): Promise<DeskLine[]> {

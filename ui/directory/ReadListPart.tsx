@@ -70,7 +70,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
             <Field
               label="Directory"
               required
-              pattern="[a-z0-9][a-z0-9-]{0,39}"
+              pattern="[a-z0-9][a-z0-9\-]{0,39}"
               list="directories"
               value={directory}
               onChange={(event) => {
