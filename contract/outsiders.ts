@@ -7,6 +7,7 @@ import type { LookAlikePair, PairSide } from "@/core/outsiders/pairs";
 import { LEVELS } from "@/core/rules/risk";
 import { operations } from "./operation";
 import { queryProblem } from "./register";
+import { noteBody } from "./share";
 import { reachedItem } from "./waysIn";
 
 const organisation: z.ZodType<Organisation> = z.object({
@@ -26,6 +27,7 @@ const organisation: z.ZodType<Organisation> = z.object({
 });
 
 const sheet: z.ZodType<Omit<OrganisationSheet, "open">> = z.object({
+  projects: z.array(z.object({ id: z.string(), name: z.string(), ends: z.number() })),
   domains: z.array(z.string()),
   people: z.array(
     z.object({
@@ -66,6 +68,7 @@ const organisationTold = z.object({
   sheet,
   /** Those that were set here on its domains. */
   stances: z.array(stanceTold),
+  notes: z.array(z.object({ author: z.string(), at: z.string(), text: z.string() })),
   open: z.array(openLeft),
 });
 export type OrganisationTold = z.infer<typeof organisationTold>;
@@ -150,6 +153,13 @@ export const outsidersOperations = operations({
     may: "change",
     fresh: true,
     body: z.object({ domain }),
+    answer: z.object({}),
+  },
+  leaveOrganisationNote: {
+    method: "POST",
+    path: "/api/outsiders/notes",
+    may: "change",
+    body: z.object({ domain, ...noteBody.shape }),
     answer: z.object({}),
   },
   saySame: {

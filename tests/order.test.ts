@@ -112,6 +112,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   deputy: "rounds",
   stance: "outsiders",
   same_firm: "outsiders",
+  organisation_note: "outsiders",
   last_day: "leavers",
   leaver: "leavers",
   engagement: "engagements",

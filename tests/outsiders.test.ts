@@ -3,8 +3,9 @@ import { normaliseDomain } from "@/core/estate/address";
 import { standardSetting } from "@/core/rules/setting";
 import type { EstateRecord } from "@/core/estate/records";
 import { setStance, dropStance } from "@/server/outsiders/stances";
-import { saySame } from "@/server/outsiders/sameFirms";
+import { leaveNote } from "@/server/outsiders/notes";
 import { lookAlikes, organisation } from "@/server/outsiders/outsiders";
+import { saySame } from "@/server/outsiders/sameFirms";
 import { setRule } from "@/server/rules/settings";
 import { exportEstate } from "@/server/records/exportEstate";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -45,6 +46,14 @@ const broken = (rule: string) => house.app.engine.ask("matching", { query: `rule
 const kinds = async () => (await house.db.selectFrom("ledger").select("kind").orderBy("seq").execute()).slice(-2);
 const deny = (more = {}) =>
   setStance(house.db, { domain: "quay.example", stance: "denied", reason: "A rival now", until: null, ...more }, ADA);
+
+test("a note on an organisation stays with who left it and when; of before, it isn't told", async () => {
+  const one = (past?: number) => organisation(house.app, "quay.example", past);
+  await leaveNote(house.db, { domain: "Quay.example", text: "The contract is with Odo" }, ADA);
+  expect((await one()).notes).toEqual([{ author: ADA, at: house.app.clock.text(), text: "The contract is with Odo" }]);
+  expect((await one(T - 10)).notes).toEqual([]);
+  expect((await kinds()).at(-1)).toEqual({ kind: "organisation-note-left" });
+});
 
 test("a stance that is set here comes before what a file says, rules follow it at once, and the ledger has it", async () => {
   expect([await stanceOn("quay.example"), await broken("party-denied")]).toEqual(["trusted", []]);

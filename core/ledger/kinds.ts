@@ -152,6 +152,7 @@ export const KINDS = {
   "deputy-ended": z.strictObject({ person: words, deputy: words }),
   "department-head-set": z.strictObject({ department: words, person: words.nullable() }),
 
+  "organisation-note-left": z.strictObject({ domain: words, text: words }),
   "engagement-made": z.strictObject(engagement),
   "engagement-changed": z.strictObject(engagement),
   "engagement-extended": z.strictObject({

@@ -22,6 +22,8 @@ export interface OrganisationPerson {
 
 /** What the people of one organisation reach by name, and what stays open for them besides. */
 export interface OrganisationSheet {
+  /** Projects that name it, the last to end first. */
+  projects: { id: string; name: string; ends: Seconds }[];
   /** Its domain; of private mailboxes all of them. */
   domains: string[];
   people: OrganisationPerson[];
@@ -46,6 +48,7 @@ export function organisationSheet(estate: Estate, t: Seconds, domain: string, wa
   for (const one of eachReached(estate, reached)) byLabel[label[one[0]]].push(one);
   const first = byLabel.toReversed().flat().slice(0, MOST_ITEMS);
   return {
+    projects: projectsWith(estate, domain),
     domains: [...new Set(people.map(({ organisation }) => organisation))].sort(),
     people: people.map((person) => personTold(estate, t, person, waysIn)),
     labels: byLabel.map(({ length }) => length),
@@ -55,6 +58,15 @@ export function organisationSheet(estate: Estate, t: Seconds, domain: string, wa
       .ways.filter(({ position }) => overlaps(ranges, position, end[position]))
       .map(({ share }) => estate.shares.idOf(share)),
   };
+}
+
+function projectsWith({ engagements, stances }: Estate, domain: string) {
+  const isNamed = (named: string) =>
+    domain === PRIVATE_MAILBOXES ? stances.get(named) === "personal" : named === domain;
+  return engagements
+    .filter(({ organisations }) => [...organisations].some(isNamed))
+    .map(({ record: { id, name }, ends }) => ({ id, name, ends }))
+    .sort((a, b) => b.ends - a.ends);
 }
 
 function peopleOf({ people, stances }: Estate, domain: string): Person[] {

@@ -3,6 +3,7 @@ import { organisationsCsv } from "@/core/outsiders/table";
 import { seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import type { Handlers } from "../platform/serving";
+import { leaveNote } from "./notes";
 import { lookAlikes, organisation } from "./outsiders";
 import { saySame } from "./sameFirms";
 import { dropStance, setStance } from "./stances";
@@ -24,6 +25,11 @@ export const outsidersHandlers: Handlers<Asking, typeof outsidersOperations> = {
   async dropStance(app, { actor, body: { domain } }) {
     await dropStance(app.db, domain, actor.email);
     await app.engine.ask("refresh", {});
+    return {};
+  },
+  async leaveOrganisationNote(app, { actor, body }) {
+    await organisation(app, body.domain);
+    await leaveNote(app.db, body, actor.email);
     return {};
   },
   async saySame(app, { actor, body: { domains, isSame } }) {

@@ -2,6 +2,7 @@ import type { OpenLeft, OrganisationTold, StanceTold } from "@/contract/outsider
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
+import { notesOn } from "./notes";
 import { sameFirms } from "./sameFirms";
 import { stancesSet } from "./stances";
 
@@ -17,6 +18,7 @@ export async function organisation(app: Asking, domain: string, past?: Seconds):
   return {
     organisation: found.organisation,
     sheet,
+    notes: await notesOn(app.db, domain, past),
     stances: await stancesTold(app, [...new Set([...sheet.domains, found.organisation.domain])], past),
     open: await openLeft(app, sheet.domains, open, past),
   };

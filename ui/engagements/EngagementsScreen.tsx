@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
 import { type EngagementLine, engagementsOperations } from "@/contract/engagements";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { PeopleTabs } from "../outsiders/PeopleTabs";
+import { PeopleTabs } from "../people/PeopleTabs";
 import { asked } from "../parts/ask";
 import { Link } from "../parts/Link";
 import { ROW_TABLE } from "../parts/rowTable";

@@ -11,7 +11,7 @@ import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
-import { PeopleTabs } from "./PeopleTabs";
+import { PeopleTabs } from "../people/PeopleTabs";
 import { LIKENESS_WORDS, organisationAt, STANCE_WORDS } from "./words";
 
 const MOST_SHOWN = 100;

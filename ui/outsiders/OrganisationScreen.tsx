@@ -1,14 +1,16 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { parseAsString, useQueryState } from "nuqs";
 import { type OrganisationTold, outsidersOperations } from "@/contract/outsiders";
 import { LABELS } from "@/core/estate/records";
 import { PRIVATE_MAILBOXES } from "@/core/outsiders/organisations";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { asked } from "../parts/ask";
+import { engagementAt } from "../engagements/words";
+import { ask, asked, keyOf } from "../parts/ask";
 import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
+import { Notes } from "../parts/Notes";
 import { Notice } from "../parts/Notice";
 import { PrintButton } from "../parts/PrintButton";
 import { RiskMark } from "../parts/RiskMark";
@@ -74,6 +76,7 @@ function Told({ told }: { told: OrganisationTold }) {
       <div className="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div>
           <People told={told} />
+          <Projects told={told} />
           <Items told={told} />
         </div>
         <aside className="on-paper-none">
@@ -85,6 +88,7 @@ function Told({ told }: { told: OrganisationTold }) {
               <StancePart {...{ domain, stance: organisation.stance, set: stances.at(0) }} />
             </section>
           )}
+          <OrganisationNotes told={told} />
           {viewer.mayChange && past === null && <CutOffPart organisation={organisation} open={open} />}
         </aside>
       </div>
@@ -126,6 +130,42 @@ function Summary({ told: { organisation, sheet } }: { told: OrganisationTold }) 
         </div>
       </dl>
     </>
+  );
+}
+
+function OrganisationNotes({ told: { organisation, notes } }: { told: OrganisationTold }) {
+  const { viewer, past } = useStandpoint();
+  const client = useQueryClient();
+  const { domain } = organisation;
+  // Private mailboxes are many: there is nothing to note of all of them.
+  if (domain === PRIVATE_MAILBOXES) return null;
+  const leave = async (text: string) => {
+    await ask(outsidersOperations.leaveOrganisationNote, { body: { domain, text } });
+    await client.invalidateQueries({ queryKey: keyOf(outsidersOperations.organisation) });
+  };
+  return <Notes on="this organisation" notes={notes} onLeave={viewer.mayChange && past === null ? leave : null} />;
+}
+
+function Projects({ told: { sheet } }: { told: OrganisationTold }) {
+  const { past, now } = useStandpoint();
+  const dates = useDates();
+  if (sheet.projects.length === 0) return null;
+  return (
+    <section aria-label="Projects" className="mt-6">
+      <h2 className="text-[15px] font-semibold">Projects</h2>
+      <ul className="mt-1">
+        {sheet.projects.map(({ id, name, ends }) => (
+          <li key={id} className="flex gap-4 border-t border-line py-1">
+            <Link href={asOf(engagementAt(id), past)} className="grow text-verdigris underline">
+              {name}
+            </Link>
+            <span className="text-ink-soft">
+              {ends > now ? "ends" : "ended"} on {dates.day(ends)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

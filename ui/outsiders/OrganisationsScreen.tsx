@@ -7,16 +7,9 @@ import { outsidersOperations } from "@/contract/outsiders";
 import { ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
-import { Loading } from "../parts/Loading";
-import { Notice } from "../parts/Notice";
-import { Pages } from "../parts/Pages";
-import { QueryBar } from "../query/QueryBar";
-import { countWords } from "../parts/words";
 import { OrganisationsTable } from "./OrganisationsTable";
-import { PeopleTabs } from "./PeopleTabs";
+import { PAGE_SIZE, PeopleList } from "../people/PeopleList";
 import { ORGANISATION_QUERY, REACHING } from "./queryKind";
-
-const PAGE = 100;
 
 /** What the list is asked for stands in the address. */
 function useAsked() {
@@ -34,56 +27,27 @@ export function OrganisationsScreen() {
   const [{ q, by, reversed, from }, setAsked] = useAsked();
   const query = { q, by, reversed: reversed ? ("yes" as const) : ("no" as const) };
   const { data, error } = useQuery({
-    ...asked(outsidersOperations.organisations, { query: { ...query, from, count: PAGE }, past }),
+    ...asked(outsidersOperations.organisations, { query: { ...query, from, count: PAGE_SIZE }, past }),
     placeholderData: keepPreviousData,
   });
   return (
-    <div className="flex h-full flex-col bg-raised">
-      <header className="px-6 pt-4">
-        <div className="flex items-baseline gap-4">
-          <h1 className="grow text-[20px] font-semibold">People</h1>
-          <a
-            href={addressOf(outsidersOperations.organisationsFile, { query, past })}
-            className="text-verdigris underline"
-            download
-          >
-            As CSV
-          </a>
-        </div>
-        <PeopleTabs at="Organisations" />
-      </header>
-      <QueryBar
-        kind={ORGANISATION_QUERY}
-        query={q}
-        problems={data?.problems ?? []}
-        past={past}
-        onQuery={(query) => void setAsked({ q: query, from: null })}
-      >
-        <p role="status" className="text-ink-soft">
-          {data && countWords(data.found, "organisation")}
-        </p>
-      </QueryBar>
-      <div className="min-h-0 grow overflow-auto px-6 pb-4" tabIndex={0} aria-busy={!data && !error}>
-        {error && <Notice tone="wrong">{error.message}</Notice>}
-        {!data && !error && <Loading />}
-        {data && data.found === 0 && <NoneFound isNarrowed={q !== "" && q !== REACHING} past={past} />}
-        {data && data.found > 0 && (
-          <>
-            <OrganisationsTable
-              page={data.page}
-              by={by}
-              reversed={reversed}
-              past={past}
-              onSort={(column) => void setAsked({ by: column, reversed: column === by ? !reversed : null, from: null })}
-            />
-            <Pages
-              {...{ from, size: PAGE, shown: data.page.length, found: data.found }}
-              onGo={(to) => void setAsked({ from: to || null })}
-            />
-          </>
-        )}
-      </div>
-    </div>
+    <PeopleList
+      at="Organisations"
+      file={addressOf(outsidersOperations.organisationsFile, { query, past })}
+      kind={ORGANISATION_QUERY}
+      query={q}
+      found={data}
+      noun={["organisation", "organisations"]}
+      {...{ from, error }}
+      onQuery={(query) => void setAsked({ q: query, from: null })}
+      onPage={(to) => void setAsked({ from: to || null })}
+      none={<NoneFound isNarrowed={q !== "" && q !== REACHING} past={past} />}
+    >
+      <OrganisationsTable
+        {...{ page: data?.page ?? [], by, reversed, past }}
+        onSort={(column) => void setAsked({ by: column, reversed: column === by ? !reversed : null, from: null })}
+      />
+    </PeopleList>
   );
 }
 

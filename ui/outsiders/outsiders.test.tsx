@@ -19,7 +19,9 @@ const quay: Organisation = {
 const mailboxes: Organisation = { ...quay, domain: "", stance: "personal", people: 12 };
 const told: OrganisationTold = {
   organisation: quay,
+  notes: [{ author: "ada@home.example", at: "2026-10-01T08:00:00Z", text: "The contract is with Odo" }],
   sheet: {
+    projects: [{ id: "e", name: "Autumn tour", ends: T + DAY }],
     domains: ["quay.example"],
     people: [
       { address: "odo@quay.example", name: "Odo", status: "active", shares: 2, items: 9 },
@@ -153,6 +155,18 @@ test("a stance is set with a reason and an end", async () => {
       until: rfc3339(Math.ceil((T + 3 * DAY) / DAY) * DAY - 1),
     }),
   );
+});
+
+test("its projects lead on, and a note stays with who left it", async () => {
+  answers["/api/outsiders/one"] = told;
+  show(<OrganisationScreen />, { query: "?domain=quay.example" });
+  expect((await screen.findByRole("link", { name: "Autumn tour" })).getAttribute("href")).toBe("/people/project?id=e");
+  expect(screen.getByText("The contract is with Odo")).toBeTruthy();
+  fireEvent.change(screen.getByRole("textbox", { name: "A note on this organisation" }), {
+    target: { value: "Ended" },
+  });
+  fireEvent.click(screen.getByRole("button", { name: "Add note" }));
+  await waitFor(() => expect(last("POST")?.body).toEqual({ domain: "quay.example", text: "Ended" }));
 });
 
 test("a common mailbox provider is proposed as one of private mailboxes, and set as such by nobody but an administrator", async () => {

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
 import { shareOperations } from "@/contract/share";
@@ -22,11 +22,12 @@ import { RiskMark } from "../parts/RiskMark";
 import type { Staging } from "../staging/useStaging";
 import { Findings } from "./Findings";
 import { IfGone } from "./IfGone";
-import { Notes } from "./Notes";
+import { Notes } from "../parts/Notes";
 import { Recipients } from "./Recipients";
 import { ShareHistory } from "./ShareHistory";
-import { ask, asked, RequestFailure } from "../parts/ask";
+import { ask, asked, keyOf, RequestFailure } from "../parts/ask";
 import { toldIn } from "../parts/dates";
+import type { Note } from "@/core/register/remarks";
 import { useDates } from "../parts/useDates";
 
 interface Props {
@@ -175,10 +176,19 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
       )}
       {detail.hasAddress && props.mayChange && <Address shareId={row.id} />}
       <ShareHistory id={row.id} history={detail.history} past={props.past} />
-      <Notes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
+      <ShareNotes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
       <p className="mt-4 font-mono text-[12px] text-ink-faint">{row.id}</p>
     </>
   );
+}
+
+function ShareNotes({ shareId, notes, mayChange }: { shareId: string; notes: Note[]; mayChange: boolean }) {
+  const client = useQueryClient();
+  const leave = async (text: string) => {
+    await ask(shareOperations.leaveNote, { params: { id: shareId }, body: { text } });
+    await client.invalidateQueries({ queryKey: keyOf(shareOperations.share, { id: shareId }) });
+  };
+  return <Notes on="this share" notes={notes} onLeave={mayChange ? leave : null} />;
 }
 
 /** It lets in whoever reads it, so it is shown to those alone who ask for it, and the ledger says to whom. */

@@ -473,6 +473,9 @@ async function leaversAndEngagements(db: Kysely<unknown>) {
     `create table leaver (person text primary key, since integer not null) without rowid`,
     `create table engagement (id text primary key, responsible text not null, made_by text not null, made_at integer not null,
       warned_at integer, docket_at integer)`,
+    `create table organisation_note (id integer primary key, domain text not null, author text not null, at integer not null,
+      text text not null)`,
+    `create index organisation_note_domain on organisation_note (domain)`,
     `create table extension (id integer primary key, engagement_id text not null references engagement (id),
       "from" integer not null, until integer not null, reason text not null, by text not null, at integer not null)`,
   ];

@@ -53,6 +53,7 @@ export interface Schema {
   leaver: LeaverTable;
   engagement: EngagementTable;
   extension: ExtensionTable;
+  organisation_note: OrganisationNoteTable;
   demand: DemandTable;
   standing_order: StandingOrderTable;
   passphrase: PassphraseTable;
@@ -402,6 +403,15 @@ export interface DeputyTable {
 export interface DepartmentHeadTable {
   department: string;
   person: string;
+}
+
+/** What somebody has written on an organisation. The instant in seconds. */
+export interface OrganisationNoteTable {
+  id: Generated<number>;
+  domain: string;
+  author: string;
+  at: number;
+  text: string;
 }
 
 /** When somebody leaves, as it was said here. Instants in seconds; rows are never removed. */

@@ -1,31 +1,29 @@
 "use client";
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { shareOperations } from "@/contract/share";
-import type { Note } from "@/core/register/remarks";
-import { ask, keyOf } from "../parts/ask";
-import { Button } from "../parts/Button";
-import { Notice } from "../parts/Notice";
-import { useDates } from "../parts/useDates";
+import { Button } from "./Button";
+import { Notice } from "./Notice";
+import { useDates } from "./useDates";
 
-/** What people have written on a share. A note stays: it is in the ledger too. */
-export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: Note[]; mayChange: boolean }) {
+interface Props {
+  /** On what they are, as the end of a phrase. */
+  on: string;
+  notes: readonly { author: string; at: string; text: string }[];
+  /** Leaves another; null for whoever may not. */
+  onLeave: ((text: string) => Promise<unknown>) | null;
+}
+
+/** What people have written on something. A note stays: it is in the ledger too. */
+export function Notes({ on, notes, onLeave }: Props) {
   const dates = useDates();
   const [text, setText] = useState("");
-  const client = useQueryClient();
-  const leave = useMutation({
-    mutationFn: () => ask(shareOperations.leaveNote, { params: { id: shareId }, body: { text } }),
-    onSuccess: () => {
-      setText("");
-      void client.invalidateQueries({ queryKey: keyOf(shareOperations.share, { id: shareId }) });
-    },
-  });
+  const leave = useMutation({ mutationFn: () => onLeave!(text), onSuccess: () => setText("") });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     leave.mutate();
   };
-  if (notes.length === 0 && !mayChange) return null;
+  if (notes.length === 0 && !onLeave) return null;
   return (
     <section className="mt-4">
       <h3 className="font-semibold">Notes</h3>
@@ -39,19 +37,19 @@ export function Notes({ shareId, notes, mayChange }: { shareId: string; notes: N
           </li>
         ))}
       </ul>
-      {mayChange && (
+      {onLeave && (
         <form onSubmit={submit} className="mt-1 flex gap-2">
           <input
             required
             maxLength={2_000}
-            aria-label="A note on this share"
+            aria-label={`A note on ${on}`}
             placeholder="Leave a note"
             value={text}
             onChange={(event) => setText(event.target.value)}
             className="h-[30px] min-w-0 grow rounded-[3px] border border-control bg-raised px-2 placeholder:text-ink-faint"
           />
           <Button type="submit" disabled={leave.isPending}>
-            Keep
+            Add note
           </Button>
         </form>
       )}
