@@ -97,10 +97,14 @@ export function readPeopleList(file: string): PeopleList {
     }));
   const rows: ListRow[] = [];
   const checked = new Cells();
+  const known = columns.flatMap((name, at): [number, ListColumn][] => {
+    const column = LIST_COLUMNS.find((one) => one === name);
+    return column ? [[at, column]] : [];
+  });
   if (problems.length === 0)
     for (const [i, line] of lines.entries())
       if (line.some((cell) => cell.trim() !== "")) {
-        const row = rowFrom(columns, line, i + 2, checked);
+        const row = rowFrom(known, line, i + 2, checked);
         if ("address" in row) rows.push(row);
         else problems.push(row);
       }
@@ -122,15 +126,13 @@ function problemsOfHead(columns: readonly string[]): Problem[] {
 
 /** @returns what is wrong with the line, where something is */
 function rowFrom(
-  columns: readonly string[],
+  columns: readonly [at: number, column: ListColumn][],
   line: readonly string[],
   number: number,
   checked: Cells,
 ): ListRow | Problem {
   const cell: Partial<Record<ListColumn, string | null>> = {};
-  for (const [at, name] of columns.entries()) {
-    const column = LIST_COLUMNS.find((one) => one === name);
-    if (!column) continue;
+  for (const [at, column] of columns) {
     const given = (line[at] ?? "").trim();
     const text = column === "status" ? given.toLowerCase() : given;
     const mayBeEmpty = column !== "address";

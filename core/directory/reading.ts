@@ -128,6 +128,7 @@ function managerId(address: string | null): string | null {
 
 function turnOf(address: string, before: Told | undefined, now: Told, t: Seconds): Turn {
   const turn = (outcome: Outcome, words = ""): Turn => ({ address, name: now.name || address, outcome, words });
+  if (before && isSame(before, now)) return turn("same");
   if (!before) return now.status === "active" ? turn("joins") : turn(now.status === "left" ? "leaves" : "suspended");
   if (before.status !== now.status) {
     if (now.status === "active") return turn("returns");
@@ -135,8 +136,18 @@ function turnOf(address: string, before: Told | undefined, now: Told, t: Seconds
   }
   if (now.status === "active" && before.leftAt !== now.leftAt && now.leftAt && seconds(now.leftAt) > t)
     return turn("last-day", `last day ${now.leftAt.slice(0, 10)}`);
-  const words = changesBetween(before, now);
-  return words === "" ? turn("same") : turn("changes", words);
+  return turn("changes", changesBetween(before, now));
+}
+
+function isSame(before: Told, now: Told): boolean {
+  return (
+    before.status === now.status &&
+    before.name === now.name &&
+    (before.department ?? null) === (now.department ?? null) &&
+    (before.managerId ?? null) === (now.managerId ?? null) &&
+    (before.leftAt ?? null) === (now.leftAt ?? null) &&
+    (before.suspendedAt ?? null) === (now.suspendedAt ?? null)
+  );
 }
 
 function changesBetween(before: Told, now: Told): string {

@@ -78,8 +78,8 @@ export class Principals {
   private readonly groupRecords = new Map<string, GroupRecord>();
   private readonly memberships = new Map<string, Membership>();
   private homeDomains: readonly string[] = [];
-  /** By person: the sources that have a record of them. */
-  private namedBy: (string | undefined)[][] = [];
+  /** By person: every record of them. */
+  private told = new Map<number, Sourced<PersonRecord>[]>();
   private self: (Members | undefined)[] = [];
   private ofGroup: Members[] = [];
   private subgroups: number[][] = [];
@@ -206,7 +206,7 @@ export class Principals {
 
   private settlePeople() {
     for (const handle of this.personOf.keys()) this.personOf[handle] = -1;
-    const told = new Map<number, Sourced<PersonRecord>[]>();
+    const told = (this.told = new Map<number, Sourced<PersonRecord>[]>());
     for (const [id, record] of this.personRecords) {
       const index = this.indexById.get(id)!;
       this.personOf[this.handle(id)] = index;
@@ -214,7 +214,6 @@ export class Principals {
       if (records) records.push(record);
       else told.set(index, [record]);
     }
-    this.namedBy = this.people.map(({ index }) => told.get(index)?.map(({ source }) => source) ?? []);
     for (const person of this.people) {
       Object.assign(person, this.believedOf(person, told.get(person.index)));
       this.personOf[this.handle(`mailto:${person.address}`)] = person.index;
@@ -232,19 +231,19 @@ export class Principals {
 
   /** Every record of a person, in no particular order. */
   recordsOf(person: number): Sourced<PersonRecord>[] {
-    return [...this.personRecords.values()].filter(({ id }) => this.indexById.get(id) === person);
+    return [...(this.told.get(person) ?? [])];
   }
 
   /** Names of the sources that have a record of a person, in the order of belief. */
   sourcesOf(person: number): string[] {
-    const sources = [...new Set(this.namedBy[person])].map((source = "") => ({ source }));
+    const sources = [...new Set(this.told.get(person)?.map(({ source = "" }) => source))].map((source) => ({ source }));
     if (sources.length > 1) sources.sort(byBelief(this.belief));
     return sources.map(({ source }) => source);
   }
 
   /** Whether a source has a record of a person, so that it knows whom a change means that names them. */
   isNamedBy(person: number, source: string | undefined): boolean {
-    return this.namedBy[person]?.includes(source) ?? false;
+    return this.told.get(person)?.some((record) => record.source === source) ?? false;
   }
 
   private keepColumns(index: number) {
