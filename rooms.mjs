@@ -12,6 +12,20 @@ export const MAY_IMPORT = {
   demo: ["core", "contract", "server", "standins/store"],
   bin: ["core", "contract", "server"],
 };
+/** One room a capability: the others ask at its door, `index.ts`. */
+export const CAPABILITIES = [
+  "people",
+  "trail",
+  "rules",
+  "rounds",
+  "directory",
+  "outsiders",
+  "leavers",
+  "engagements",
+  "register",
+  "shortlist",
+  "desk",
+];
 /** Within a part, each room may import only from rooms before it. */
 export const ORDER = {
   core: [
@@ -35,35 +49,5 @@ export const ORDER = {
       "ledger",
     ],
   ],
-  server: [
-    ...["platform", "records", "stores", "engine", "messages", "dockets"],
-    ...[
-      "people",
-      "trail",
-      "rules",
-      "rounds",
-      "directory",
-      "outsiders",
-      "leavers",
-      "engagements",
-      "register",
-      "shortlist",
-      "desk",
-      "http",
-    ],
-  ],
+  server: [...["platform", "records", "stores", "engine", "messages", "dockets"], ...CAPABILITIES, "http"],
 };
-/** One room a capability: the others ask at its door, `index.ts`. */
-export const CAPABILITIES = [
-  "people",
-  "trail",
-  "rules",
-  "rounds",
-  "directory",
-  "outsiders",
-  "leavers",
-  "engagements",
-  "register",
-  "shortlist",
-  "desk",
-];
