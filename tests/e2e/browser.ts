@@ -52,6 +52,10 @@ export const showsOn = (page: Page, words: string) =>
 export const hasOn = (page: Page, selector: string) =>
   holdsOn(page, (wanted) => document.querySelector(wanted) !== null, selector);
 
+/** Waits until a page's address asks for something; it follows a moment after what the screen shows. */
+export const addressHasOn = (page: Page, name: string, value: string) =>
+  holdsOn(page, (key, wanted) => new URL(location.href).searchParams.get(key) === wanted, name, value);
+
 /**
  * Waits until a test holds on a page, or on the one that comes after it. It is asked again and again from here: a wait
  * within the browser is lost at times when another page comes meanwhile, and its asking at every frame costs much.

@@ -1,6 +1,6 @@
 import type { Browser, Page } from "puppeteer-core";
 import type { LinkRecord } from "@/core/estate/records";
-import { faultsInAnyLight, hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { addressHasOn, faultsInAnyLight, hasOn, openBrowser, openOn, showsOn, signInOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** A firm's contract has ended: what it still has is found, and ended from its page. */
@@ -47,7 +47,7 @@ test("the firm is found in the list, sorted as one likes", async () => {
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("Findings").click();
   await hasOn(page, "th[aria-sort=descending] svg");
-  expect(new URL(page.url()).searchParams.get("by")).toBe("findings");
+  await addressHasOn(page, "by", "findings");
   await page.locator("[data-query]").fill("reaching:yes ferrant");
   await shows("1 organisation");
   await page.locator(`::-p-text(${FIRM})`).click();

@@ -1,5 +1,5 @@
 import type { Browser, KeyInput, Page } from "puppeteer-core";
-import { faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
+import { addressHasOn, faultsOf, hasOn, holdsOn, openBrowser, openOn, readyOn, showsOn } from "./browser";
 import { ADMINISTRATOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** What people come to do, from the keyboard alone; each test says how many keys it takes, typed words included. */
@@ -243,7 +243,7 @@ test("9: the estate is seen as it was on 1 June, by a date as one writes it; the
   await type("1 June 2026 12:00");
   await press("Enter");
   await shows("The estate as it was on 1 Jun 2026, 12:00 UTC.");
-  expect(new URL(page.url()).searchParams.get("at")).toBe("2026-06-01T12:00:00Z");
+  await addressHasOn(page, "at", "2026-06-01T12:00:00Z");
   await tabTo("Export");
   await press("Enter");
   await tabTo("CSV");
@@ -296,7 +296,7 @@ test("where to start: the handle is moved, what it stands at is staged and appli
   const { points, mass } = (await administrator.ask("/api/shortlist")).answer;
   const { changes, left } = points[2];
   await shows(`${changes} changes shut ${Math.round(100 - (100 * left) / mass)} % of what is open`);
-  expect(new URL(page.url()).searchParams.get("changes")).toBe(String(changes));
+  await addressHasOn(page, "changes", String(changes));
   expect(await page.$eval("[role=slider]", (one) => one.ariaValueText)).not.toBe(bent);
   await tabTo(`Add ${changes} changes to the docket`);
   await press("Enter");
