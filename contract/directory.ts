@@ -5,8 +5,8 @@ import { OUTCOMES } from "@/core/directory/reading";
 import type { PersonTold } from "@/core/directory/person";
 import { TOLD } from "@/core/estate/believed";
 import { PERSON_STATES } from "@/core/estate/records";
+import { listOrder, listPage, listQuery, paging } from "./listing";
 import { operations } from "./operation";
-import { queryProblem } from "./register";
 
 /** Every source of what is known, those that are believed first before the others. */
 const source = z.object({
@@ -91,14 +91,7 @@ const person: z.ZodType<PersonTold> = z.object({
 });
 
 /** What the list of insiders is asked for by, as it stands in an address. */
-const asked = {
-  q: z.string().max(2_000).default(""),
-  by: z.enum(INSIDER_COLUMNS).default("name"),
-  reversed: z
-    .enum(["yes", "no"])
-    .transform((word) => word === "yes")
-    .optional(),
-};
+const asked = { ...listQuery, ...listOrder(INSIDER_COLUMNS, "name") };
 export type InsidersAsked = z.output<z.ZodObject<typeof asked>>;
 
 export const directoryOperations = operations({
@@ -147,16 +140,8 @@ export const directoryOperations = operations({
     path: "/api/insiders",
     may: "read",
     past: true,
-    query: z.object({
-      ...asked,
-      from: z.coerce.number().int().min(0).default(0),
-      count: z.coerce.number().int().min(1).max(500).default(100),
-    }),
-    answer: z.object({
-      ...{ total: z.number(), found: z.number(), page: z.array(insider) },
-      /** What of the query wasn't understood. */
-      problems: z.array(queryProblem),
-    }),
+    query: z.object({ ...asked, ...paging }),
+    answer: listPage(insider),
   },
   insidersFile: {
     method: "GET",

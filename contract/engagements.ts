@@ -1,11 +1,13 @@
 import { z } from "zod";
 import { mailAddress } from "@/core/estate/mailAddress";
+import type { EngagementLine } from "@/core/engagements/asking";
 import type { EngagementShare, EngagementTold } from "@/core/engagements/engagements";
 import { writtenLines } from "@/core/text/written";
+import { listPage, listQuery, paging } from "./listing";
 import { operations } from "./operation";
 import { namedItem } from "./waysIn";
 
-const told: z.ZodType<EngagementTold> = z.object({
+const facts = {
   id: z.string(),
   name: z.string(),
   organisations: z.array(z.string()),
@@ -14,13 +16,13 @@ const told: z.ZodType<EngagementTold> = z.object({
   ends: z.number(),
   shares: z.number(),
   used: z.number(),
-});
+};
+const told: z.ZodType<EngagementTold> = z.object(facts);
 
 /** What is kept of an engagement that was made here; one that a file or a store tells of has none of it. */
 const kept = z.object({ responsible: z.string(), madeBy: z.string(), madeAt: z.number() });
 
-const line = z.object({ engagement: told, kept: kept.nullable() });
-export type EngagementLine = z.infer<typeof line>;
+const line: z.ZodType<EngagementLine> = z.object({ ...facts, responsible: z.string().nullable() });
 
 const share: z.ZodType<EngagementShare> = z.object({
   id: z.string(),
@@ -91,7 +93,16 @@ export const engagementsOperations = operations({
     path: "/api/engagements",
     may: "read",
     past: true,
-    answer: z.object({ engagements: z.array(line) }),
+    query: z.object({ ...listQuery, ...paging }),
+    answer: listPage(line),
+  },
+  engagementsFile: {
+    method: "GET",
+    path: "/api/engagements/file",
+    may: "read",
+    past: true,
+    query: z.object(listQuery),
+    answer: "file",
   },
   engagement: {
     method: "GET",

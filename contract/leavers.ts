@@ -5,6 +5,7 @@ import type { LeaverSheet } from "@/core/leavers/sheet";
 import { changeSchema } from "@/core/changes/change";
 import { PERSON_STATES } from "@/core/estate/records";
 import { RULE_IDS } from "@/core/rules/list";
+import { listPage, listQuery, paging } from "./listing";
 import { operations } from "./operation";
 import { namedItem } from "./waysIn";
 
@@ -72,7 +73,16 @@ export const leaversOperations = operations({
     path: "/api/leavers",
     may: "read",
     past: true,
-    answer: z.object({ leavers: z.array(leaver) }),
+    query: z.object({ ...listQuery, ...paging }),
+    answer: listPage(leaver),
+  },
+  leaversFile: {
+    method: "GET",
+    path: "/api/leavers/file",
+    may: "read",
+    past: true,
+    query: z.object(listQuery),
+    answer: "file",
   },
   leaver: {
     method: "GET",

@@ -5,8 +5,8 @@ import { type Organisation, ORGANISATION_COLUMNS } from "@/core/outsiders/organi
 import { LIKENESSES } from "@/core/outsiders/lookAlikes";
 import type { LookAlikePair, PairSide } from "@/core/outsiders/pairs";
 import { LEVELS } from "@/core/rules/risk";
+import { listOrder, listPage, listQuery, paging } from "./listing";
 import { operations } from "./operation";
-import { queryProblem } from "./register";
 import { noteBody } from "./share";
 import { reachedItem } from "./waysIn";
 
@@ -81,19 +81,9 @@ const side: z.ZodType<PairSide> = z.object({
 const pair: z.ZodType<LookAlikePair> = z.object({ likeness: z.enum(LIKENESSES), sides: z.tuple([side, side]) });
 
 const domain = z.string().trim().min(1).max(253);
-const yesNo = z.enum(["yes", "no"]).transform((word) => word === "yes");
 
 /** What the list of organisations is asked for by, as it stands in an address. */
-const asked = {
-  q: z.string().max(2_000).default(""),
-  by: z.enum(ORGANISATION_COLUMNS).default("sensitive"),
-  reversed: yesNo.optional(),
-};
-
-const paging = {
-  from: z.coerce.number().int().min(0).default(0),
-  count: z.coerce.number().int().min(1).max(500).default(100),
-};
+const asked = { ...listQuery, ...listOrder(ORGANISATION_COLUMNS, "sensitive") };
 export type OrganisationsAsked = z.output<z.ZodObject<typeof asked>>;
 
 export const outsidersOperations = operations({
@@ -103,11 +93,7 @@ export const outsidersOperations = operations({
     may: "read",
     past: true,
     query: z.object({ ...asked, ...paging }),
-    answer: z.object({
-      ...{ total: z.number(), found: z.number(), page: z.array(organisation) },
-      /** What of the query wasn't understood. */
-      problems: z.array(queryProblem),
-    }),
+    answer: listPage(organisation),
   },
   organisationsFile: {
     method: "GET",

@@ -1,8 +1,6 @@
 import { PERSON_STATES } from "../estate/records";
 import type { Fields } from "../query/fields";
-import { type Asks, listed } from "../query/listed";
-import { parseQueryOf } from "../query/parse";
-import type { Seconds } from "../time/instant";
+import type { Askable, Asks } from "../query/listed";
 import type { Insider } from "./insiders";
 
 /** What can stand before a colon in a query to the list of insiders. */
@@ -30,8 +28,5 @@ const INSIDER_ASKS: Asks<Insider> = {
   count: {},
 };
 
-/** Those of some that a query finds, in the order in which they stand; what isn't understood of it is left out, and told. */
-export function foundInsiders(all: readonly Insider[], query: string, t: Seconds) {
-  const { terms, problems } = parseQueryOf(query, INSIDER_FIELDS);
-  return { found: listed(all, terms, { fields: INSIDER_FIELDS, asks: INSIDER_ASKS }, t), problems };
-}
+/** What the list of insiders can be asked. */
+export const INSIDER_ASKABLE: Askable<Insider> = { fields: INSIDER_FIELDS, asks: INSIDER_ASKS };

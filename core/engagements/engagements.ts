@@ -6,7 +6,7 @@ import { Share } from "../estate/share";
 import { OPEN } from "../estate/shares";
 import { shareSentence } from "../estate/shareWords";
 import { placeOf } from "../estate/tree";
-import { ALWAYS, type Seconds } from "../time/instant";
+import { ALWAYS, NEVER, type Seconds } from "../time/instant";
 
 /** A piece of work for which something is shared outside, from one day to another. */
 export interface EngagementTold {
@@ -81,12 +81,13 @@ function organisationsIn({ shares, principals, people }: Estate, slot: number): 
   return [...new Set(Array.from(outsiders, (index) => people[index].organisation))].sort();
 }
 
-/** Every engagement, the next to end before the others. */
+/** Every engagement: the next to end first; after all that isn't over yet, what is over, the last to end first. */
 export function engagementsTold(estate: Estate, t: Seconds): EngagementTold[] {
   const placed = placedShares(estate, t);
+  const distance = ({ ends }: EngagementTold) => (ends > t ? ends - t : NEVER - ends);
   return estate.engagements
     .map((engagement) => told(estate, engagement, placed))
-    .sort((a, b) => a.ends - b.ends || (a.id < b.id ? -1 : 1));
+    .sort((a, b) => distance(a) - distance(b) || (a.id < b.id ? -1 : 1));
 }
 
 function told({ shares }: Estate, engagement: Engagement, placed: readonly Placed[]): EngagementTold {

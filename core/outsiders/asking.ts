@@ -1,9 +1,7 @@
 import { LABELS, STANCES } from "../estate/records";
 import type { Fields } from "../query/fields";
-import { type Asks, listed } from "../query/listed";
-import { parseQueryOf } from "../query/parse";
+import type { Askable, Asks } from "../query/listed";
 import { LEVELS } from "../rules/risk";
-import type { Seconds } from "../time/instant";
 import { isMailboxProvider } from "./providers";
 import { type Organisation, PRIVATE_MAILBOXES, reachesSome } from "./organisations";
 
@@ -55,8 +53,5 @@ const ORGANISATION_ASKS: Asks<Organisation> = {
   },
 };
 
-/** Those of some that a query finds, in the order in which they stand; what isn't understood of it is left out, and told. */
-export function foundOrganisations(all: readonly Organisation[], query: string, t: Seconds) {
-  const { terms, problems } = parseQueryOf(query, ORGANISATION_FIELDS);
-  return { found: listed(all, terms, { fields: ORGANISATION_FIELDS, asks: ORGANISATION_ASKS }, t), problems };
-}
+/** What the list of organisations can be asked. */
+export const ORGANISATION_ASKABLE: Askable<Organisation> = { fields: ORGANISATION_FIELDS, asks: ORGANISATION_ASKS };

@@ -1,7 +1,8 @@
 import { fold, standAmong, wordsIn } from "../text/text";
 import type { Seconds } from "../time/instant";
 import { type Fields, NONE } from "./fields";
-import type { Comparison, MomentTest, Names, Term, Value } from "./query";
+import { parseQueryOf } from "./parse";
+import type { Comparison, MomentTest, Names, QueryProblem, Term, Value } from "./query";
 
 /** What a list's rows have in each of its fields, and the texts in which words are looked for. */
 export interface Asks<R> {
@@ -11,11 +12,46 @@ export interface Asks<R> {
   count: Record<string, (row: R) => number>;
 }
 
+/** What can be asked of a list's rows. */
+export interface Askable<R> {
+  fields: Fields;
+  asks: Asks<R>;
+}
+
+/** What a list is asked for: a query, and which page of what it finds. */
+export interface ListAsked {
+  query: string;
+  from: number;
+  count: number;
+}
+
+/** A page of a list. */
+export interface ListPage<R> {
+  /** How many rows there are, and how many of them were asked for. */
+  total: number;
+  found: number;
+  page: R[];
+  /** What of the query wasn't understood: it is left out. */
+  problems: QueryProblem[];
+}
+
+/** A page of those rows that a query finds at t, in the order in which they stand. */
+export function listPage<R>(
+  rows: readonly R[],
+  { query, from, count }: ListAsked,
+  askable: Askable<R>,
+  t: Seconds,
+): ListPage<R> {
+  const { terms, problems } = parseQueryOf(query, askable.fields);
+  const found = listed(rows, terms, askable, t);
+  return { total: rows.length, found: found.length, page: found.slice(from, from + count), problems };
+}
+
 /** The rows of a list, held in memory, that meet all terms of a query at t; in the order in which they stand. */
 export function listed<R>(
   rows: readonly R[],
   terms: readonly Term<Names>[],
-  { fields, asks }: { fields: Fields; asks: Asks<R> },
+  { fields, asks }: Askable<R>,
   t: Seconds,
 ): R[] {
   const tests = terms.map((term) => ({ test: testOf(term, fields, asks, t), negated: term.negated }));

@@ -1,5 +1,8 @@
 import type { engagementsOperations } from "@/contract/engagements";
-import { seconds } from "@/core/time/instant";
+import { engagementAskable } from "@/core/engagements/asking";
+import { engagementsCsv } from "@/core/engagements/table";
+import { type ListAsked, listPage } from "@/core/query/listed";
+import { type Seconds, seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
@@ -9,10 +12,10 @@ import { graceDays } from "./due";
 import { changeEngagement, endEngagement, extendEngagement, extensionsOf, keptOf, makeEngagement } from "./engagements";
 
 export const engagementsHandlers: Handlers<Asking, typeof engagementsOperations> = {
-  async engagements({ engine, db }, { past }) {
-    const kept = await keptOf(db);
-    const told = await engine.ask("engagements", {}, past);
-    return { engagements: told.map((engagement) => ({ engagement, kept: kept.get(engagement.id) ?? null })) };
+  engagements: (app, { query: { q, ...page }, past }) => foundEngagements(app, { query: q, ...page }, past),
+  async engagementsFile(app, { query: { q }, past }) {
+    const { page } = await foundEngagements(app, { query: q, from: 0, count: Infinity }, past);
+    return { type: "text/csv; charset=utf-8", name: "projects.csv", body: engagementsCsv(page) };
   },
   async engagement({ engine, db }, { query: { id }, past }) {
     const sheet = await engine.ask("engagementSheet", { id }, past);
@@ -48,3 +51,10 @@ export const engagementsHandlers: Handlers<Asking, typeof engagementsOperations>
     extendAsked(app, { ...body, ends: seconds(ends) }, network),
   engagementLetEnd: (app, { body: { token }, network }) => letEnd(app, token, network),
 };
+
+async function foundEngagements({ db, engine, clock }: Asking, asked: ListAsked, past: Seconds | undefined) {
+  const kept = await keptOf(db);
+  const told = await engine.ask("engagements", {}, past);
+  const lines = told.map((one) => ({ ...one, responsible: kept.get(one.id)?.responsible ?? null }));
+  return listPage(lines, asked, engagementAskable(past ?? clock.seconds()), past ?? clock.seconds());
+}

@@ -1,7 +1,7 @@
 import type { WaysIn } from "@/core/access/waysIn";
 import { normaliseDomain, organisationOf } from "@/core/estate/address";
 import type { Estate } from "@/core/estate/estate";
-import { foundOrganisations } from "@/core/outsiders/asking";
+import { ORGANISATION_ASKABLE } from "@/core/outsiders/asking";
 import { organisationSheet } from "@/core/outsiders/organisation";
 import {
   type Organisation,
@@ -10,26 +10,10 @@ import {
   sortedOrganisations,
 } from "@/core/outsiders/organisations";
 import { type LookAlikePair, Pairs } from "@/core/outsiders/pairs";
-import type { QueryProblem } from "@/core/query/query";
+import { type ListAsked, listPage } from "@/core/query/listed";
 import type { Seconds } from "@/core/time/instant";
 import type { Book } from "./book";
 import { inPieces } from "./pieces";
-
-/** What a list is asked for: a query, and which page of what it finds. */
-export interface ListAsked {
-  query: string;
-  from: number;
-  count: number;
-}
-
-/** A page of organisations. */
-export interface OrganisationsFound {
-  /** How many there are, and how many of them were asked for. */
-  total: number;
-  found: number;
-  page: Organisation[];
-  problems: QueryProblem[];
-}
 
 /** A page of look-alikes. */
 export interface PairsAsked {
@@ -71,16 +55,12 @@ export class OutsiderBook {
     this.held = undefined;
   }
 
-  async organisations(
-    { query, from, count, ...order }: ListAsked & OrganisationOrder,
-    t: Seconds,
-  ): Promise<OrganisationsFound> {
+  async organisations(asked: ListAsked & OrganisationOrder, t: Seconds) {
     const held = await this.all(t);
-    const key = `${order.by} ${order.reversed}`;
-    const sorted = held.sorted.get(key) ?? sortedOrganisations(held.organisations, order);
+    const key = `${asked.by} ${asked.reversed}`;
+    const sorted = held.sorted.get(key) ?? sortedOrganisations(held.organisations, asked);
     held.sorted.set(key, sorted);
-    const { found, problems } = foundOrganisations(sorted, query, t);
-    return { total: sorted.length, found: found.length, page: found.slice(from, from + count), problems };
+    return listPage(sorted, asked, ORGANISATION_ASKABLE, t);
   }
 
   /** Null where nobody is known of it and nothing said. */

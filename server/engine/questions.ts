@@ -10,10 +10,10 @@ import type { Telling, ToldChange } from "@/core/changes/telling";
 import type { Verdict } from "@/core/changes/verdict";
 import type { Facet, FacetName } from "@/core/query/facets";
 import type { EngagementEnd, EngagementSheet, EngagementTold } from "@/core/engagements/engagements";
-import type { InsiderOrder } from "@/core/directory/insiders";
+import type { Insider, InsiderOrder } from "@/core/directory/insiders";
 import type { PersonTold } from "@/core/directory/person";
-import type { InsidersFound } from "./insiderBook";
 import type { ChoiceName } from "@/core/query/fields";
+import type { ListAsked, ListPage } from "@/core/query/listed";
 import type { Order } from "@/core/query/order";
 import type { Funnel, PageAsked, RegisterPage } from "@/core/query/page";
 import type { PublicShare } from "@/core/register/publicList";
@@ -43,7 +43,7 @@ import type { LeaverSheet } from "@/core/leavers/sheet";
 import type { OrganisationSheet } from "@/core/outsiders/organisation";
 import type { Organisation, OrganisationOrder } from "@/core/outsiders/organisations";
 import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
-import type { ListAsked, OrganisationsFound, PairsAsked, PairsFound } from "./outsiderBook";
+import type { PairsAsked, PairsFound } from "./outsiderBook";
 import type { DecidingAsked, InsiderTold } from "./roundBook";
 import type { RuleCounts } from "./ruleBook";
 
@@ -71,7 +71,7 @@ export interface AdviceQuestions {
 
 /** What can be asked about organisations outside. */
 export interface OutsiderQuestions {
-  organisations: [ListAsked & OrganisationOrder, OrganisationsFound];
+  organisations: [ListAsked & OrganisationOrder, ListPage<Organisation>];
   /** Null where nobody is known of it and nothing said. @see PRIVATE_MAILBOXES */
   organisation: [{ domain: string }, { organisation: Organisation; sheet: OrganisationSheet } | null];
   /** Pairs of domains of which one can be taken for the other; those that are one firm's are left out. */
@@ -87,7 +87,7 @@ export interface EngagementQuestions {
 
 /** What can be asked about insiders, and about who says what of anybody. */
 export interface InsiderQuestions {
-  insiderPage: [ListAsked & InsiderOrder, InsidersFound];
+  insiderPage: [ListAsked & InsiderOrder, ListPage<Insider>];
   /** Null where nobody is known by that address. */
   personTold: [{ address: string }, PersonTold | null];
 }

@@ -1,5 +1,8 @@
 import type { leaversOperations } from "@/contract/leavers";
-import { seconds } from "@/core/time/instant";
+import { LEAVER_ASKABLE } from "@/core/leavers/asking";
+import { leaversCsv } from "@/core/leavers/table";
+import { type ListAsked, listPage } from "@/core/query/listed";
+import { type Seconds, seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import { headsOfDepartments } from "../rounds";
@@ -8,7 +11,11 @@ import { lastDaySet, setLastDay } from "./lastDays";
 import { endOwn, ownCounts } from "./own";
 
 export const leaversHandlers: Handlers<Asking, typeof leaversOperations> = {
-  leavers: async ({ engine }, { past }) => ({ leavers: await engine.ask("leavers", {}, past) }),
+  leavers: (app, { query: { q, ...page }, past }) => foundLeavers(app, { query: q, ...page }, past),
+  async leaversFile(app, { query: { q }, past }) {
+    const { page } = await foundLeavers(app, { query: q, from: 0, count: Infinity }, past);
+    return { type: "text/csv; charset=utf-8", name: "leavers.csv", body: leaversCsv(page) };
+  },
   async leaver({ engine, db }, { query: { address }, past }) {
     const sheet = await engine.ask("leaver", { address, heads: await headsOfDepartments(db) }, past);
     if (!sheet)
@@ -32,3 +39,7 @@ export const leaversHandlers: Handlers<Asking, typeof leaversOperations> = {
     return {};
   },
 };
+
+async function foundLeavers({ engine, clock }: Asking, asked: ListAsked, past: Seconds | undefined) {
+  return listPage(await engine.ask("leavers", {}, past), asked, LEAVER_ASKABLE, past ?? clock.seconds());
+}

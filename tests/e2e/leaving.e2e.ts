@@ -127,10 +127,8 @@ test("whoever answers for a project is asked by mail, and extends it without sig
   expect(await faultsInAnyLight(page)).toEqual([]);
   // Another end is told of anew.
   const { answer } = await session.ask("/api/engagements");
-  const tour = answer.engagements.find(
-    ({ engagement }: { engagement: EngagementTold }) => engagement.name === "Winter tour",
-  );
-  const body = { id: tour.engagement.id, ends: "2026-11-30T12:00:00Z", reason: "Two days more" };
+  const tour = answer.page.find(({ name }: EngagementTold) => name === "Winter tour");
+  const body = { id: tour.id, ends: "2026-11-30T12:00:00Z", reason: "Two days more" };
   expect((await session.ask("/api/engagements/end", body, "PUT")).status).toBe(200);
   demo.latch("tick");
   const mail = (await demo.mails()).find(({ subject }) => subject.includes("project of yours ends"))!;

@@ -1,54 +1,81 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
-import { type EngagementLine, engagementsOperations } from "@/contract/engagements";
+import { engagementsOperations } from "@/contract/engagements";
+import type { EngagementLine } from "@/core/engagements/asking";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { PeopleTabs } from "../people/PeopleTabs";
+import { PAGE_SIZE, PeopleList } from "../people/PeopleList";
+import { useListAsked } from "../people/useListAsked";
 import { asked } from "../parts/ask";
 import { Link } from "../parts/Link";
 import { ROW_TABLE } from "../parts/rowTable";
-import { Loading } from "../parts/Loading";
-import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { listWords } from "../parts/words";
+import { ENGAGEMENT_QUERY } from "./queryKind";
 import { engagementAt } from "./words";
 
 /** Pieces of work for which something is shared outside until they end. */
 export function EngagementsScreen() {
-  const { viewer, past, now } = useStandpoint();
-  const { data, error } = useQuery(asked(engagementsOperations.engagements, { past }));
-  const running = data?.engagements.filter(({ engagement }) => engagement.ends > now) ?? [];
-  const over = data?.engagements.filter(({ engagement }) => engagement.ends <= now).toReversed() ?? [];
+  const { past } = useStandpoint();
+  const [{ q, from }, setAsked] = useListAsked();
+  const { data, error } = useQuery({
+    ...asked(engagementsOperations.engagements, { query: { q, from, count: PAGE_SIZE }, past }),
+    placeholderData: keepPreviousData,
+  });
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <div className="flex items-baseline gap-4">
-        <h1 className="grow text-[20px] font-semibold">People</h1>
-        <a href={addressOf(engagementsOperations.engagementDates)} className="text-verdigris underline" download>
-          All ends as a calendar
-        </a>
-      </div>
-      <PeopleTabs at="Projects" />
-      <div className="mt-3 flex items-start gap-6">
-        <p className="max-w-prose grow text-ink-soft">
-          A piece of work with people outside, from one day to another. Two weeks before its end whoever answers for it
-          is asked; after it a docket waits with all that was shared for it.
+    <PeopleList
+      at="Projects"
+      file={addressOf(engagementsOperations.engagementsFile, { query: { q }, past })}
+      more={<More />}
+      kind={ENGAGEMENT_QUERY}
+      query={q}
+      found={data}
+      noun={["project"]}
+      {...{ from, error }}
+      onQuery={(query) => void setAsked({ q: query || null, from: null })}
+      onPage={(to) => void setAsked({ from: to || null })}
+      none={
+        <p className="max-w-prose">
+          {data?.total === 0
+            ? "There are no projects yet. A project is a piece of work with people outside, from one day to another: what is shared for it ends with it."
+            : "No project is like that. Take a part out of the query."}
         </p>
-        {viewer.mayChange && past === null && (
-          <Link
-            href="/people/project/new"
-            className="h-[30px] rounded-[3px] border border-verdigris bg-verdigris px-3 leading-[28px] font-semibold whitespace-nowrap text-on-verdigris"
-          >
-            Make a project
-          </Link>
-        )}
-      </div>
-      {error && <Notice tone="wrong">{error.message}</Notice>}
-      {!data && !error && <Loading />}
-      {data?.engagements.length === 0 && <p className="mt-4">There are none yet.</p>}
+      }
+    >
+      <Engagements page={data?.page ?? []} />
+    </PeopleList>
+  );
+}
+
+function More() {
+  const { viewer, past } = useStandpoint();
+  return (
+    <>
+      <a href={addressOf(engagementsOperations.engagementDates)} className="text-verdigris underline" download>
+        All ends as a calendar
+      </a>
+      {viewer.mayChange && past === null && (
+        <Link
+          href="/people/project/new"
+          className="order-last h-[30px] rounded-[3px] border border-verdigris bg-verdigris px-3 leading-[28px] font-semibold whitespace-nowrap text-on-verdigris"
+        >
+          Make a project
+        </Link>
+      )}
+    </>
+  );
+}
+
+function Engagements({ page }: { page: readonly EngagementLine[] }) {
+  const { now } = useStandpoint();
+  const running = page.filter(({ ends }) => ends > now);
+  const over = page.filter(({ ends }) => ends <= now);
+  return (
+    <>
       {running.length > 0 && <EngagementsTable title="Going on, or to come" lines={running} />}
       {over.length > 0 && <EngagementsTable title="Over" lines={over} />}
-    </div>
+    </>
   );
 }
 
@@ -71,7 +98,7 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
           </tr>
         </thead>
         <tbody>
-          {lines.map(({ engagement: { id, name, organisations, starts, ends, items, shares, used }, kept }) => (
+          {lines.map(({ id, name, organisations, starts, ends, items, shares, used, responsible }) => (
             <tr key={id} className="border-t border-line align-top hover:bg-surface">
               <th scope="row" className="py-1.5 pr-3 text-left font-normal">
                 <Link href={asOf(engagementAt(id), past)} className="text-verdigris underline">
@@ -86,7 +113,7 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
                 </span>
               </td>
               <td className="px-3 py-1.5 wrap-anywhere">
-                {kept?.responsible ?? <span className="text-ink-faint">not known here</span>}
+                {responsible ?? <span className="text-ink-faint">not known here</span>}
               </td>
               {[items, shares, used].map((count, i) => (
                 <td key={i} className="px-3 py-1.5 text-right tabular-nums">

@@ -53,16 +53,25 @@ function show(children: ReactNode, { mayChange = true } = {}) {
 
 test("the list has what goes on before what is over, and who answers for each", async () => {
   const over = { ...engagement, id: "o", name: "Spring tour", ends: T - DAY };
-  answers["/api/engagements"] = {
-    engagements: [
-      { engagement, kept },
-      { engagement: over, kept: null },
-    ],
-  };
+  const list = [
+    { ...engagement, responsible: kept.responsible },
+    { ...over, responsible: null },
+  ];
+  answers["/api/engagements"] = { total: 2, found: 2, page: list, problems: [] };
+  expect(engagementsOperations.engagements.answer.parse(answers["/api/engagements"])).toEqual(
+    answers["/api/engagements"],
+  );
   show(<EngagementsScreen />);
   expect(await screen.findByRole("region", { name: "Going on, or to come" })).toBeTruthy();
   expect(screen.getByRole("region", { name: "Over" }).textContent).toContain("not known here");
   expect(screen.getByRole("link", { name: "Autumn tour" }).getAttribute("href")).toBe("/people/project?id=e");
+});
+
+test("a list without a project says what one is", async () => {
+  answers["/api/engagements"] = { total: 0, found: 0, page: [], problems: [] };
+  show(<EngagementsScreen />);
+  expect(await screen.findByText(/There are no projects yet/)).toBeTruthy();
+  expect(screen.getByRole("link", { name: "Make a project" })).toBeTruthy();
 });
 
 test("a project's page has what is shared for it, what is for none, and every other end that it got", async () => {

@@ -1,30 +1,63 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { addressOf } from "@/contract/address";
 import { leaversOperations } from "@/contract/leavers";
 import type { Leaver } from "@/core/leavers/leavers";
 import { asOf, useStandpoint } from "../frame/viewer";
-import { PeopleTabs } from "../people/PeopleTabs";
+import { PAGE_SIZE, PeopleList } from "../people/PeopleList";
+import { useListAsked } from "../people/useListAsked";
 import { asked } from "../parts/ask";
 import { Link } from "../parts/Link";
 import { ROW_TABLE } from "../parts/rowTable";
-import { Loading } from "../parts/Loading";
-import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { plainWords } from "../parts/words";
+import { LEAVER_QUERY } from "./queryKind";
 
 /** Everybody who is about to leave, and everybody who has, or is suspended, and of whom something still stands. */
 export function LeaversScreen() {
   const { past } = useStandpoint();
-  const { data, error } = useQuery(asked(leaversOperations.leavers, { past }));
-  const going = data?.leavers.filter(({ status }) => status === "active") ?? [];
-  const gone = data?.leavers.filter(({ status }) => status !== "active") ?? [];
+  const [{ q, from }, setAsked] = useListAsked();
+  const { data, error } = useQuery({
+    ...asked(leaversOperations.leavers, { query: { q, from, count: PAGE_SIZE }, past }),
+    placeholderData: keepPreviousData,
+  });
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <h1 className="text-[20px] font-semibold">People</h1>
-      <PeopleTabs at="Leavers" />
-      {error && <Notice tone="wrong">{error.message}</Notice>}
-      {!data && !error && <Loading />}
+    <PeopleList
+      at="Leavers"
+      file={addressOf(leaversOperations.leaversFile, { query: { q }, past })}
+      kind={LEAVER_QUERY}
+      query={q}
+      found={data}
+      noun={["person", "people"]}
+      {...{ from, error }}
+      onQuery={(query) => void setAsked({ q: query || null, from: null })}
+      onPage={(to) => void setAsked({ from: to || null })}
+      none={
+        <p className="max-w-prose">
+          {data?.total === 0
+            ? "Nobody is known to leave, and nothing is left of anybody who isn’t active any more."
+            : "No leaver is like that. Take a part out of the query."}
+        </p>
+      }
+    >
+      <Leavers page={data?.page ?? []} />
+      <p className="mt-4 text-ink-soft">
+        Not in the list? Look somebody up among the{" "}
+        <Link href={asOf("/people/insiders", past)} className="text-verdigris underline">
+          insiders
+        </Link>{" "}
+        to give them a last day.
+      </p>
+    </PeopleList>
+  );
+}
+
+function Leavers({ page }: { page: readonly Leaver[] }) {
+  const going = page.filter(({ status }) => status === "active");
+  const gone = page.filter(({ status }) => status !== "active");
+  return (
+    <>
       {going.length > 0 && (
         <section aria-labelledby="going" className="mt-4">
           <h2 id="going" className="text-[15px] font-semibold">
@@ -34,27 +67,18 @@ export function LeaversScreen() {
           <LeaversTable leavers={going} when="Last day" />
         </section>
       )}
-      {data && (
+      {gone.length > 0 && (
         <section aria-labelledby="gone" className="mt-4">
           <h2 id="gone" className="text-[15px] font-semibold">
             Left or suspended
           </h2>
           <p className="max-w-prose text-ink-soft">
-            {gone.length === 0
-              ? "Nothing is left of anybody who isn’t active any more."
-              : "Something of theirs still stands. Those who left the most come first."}
+            Something of theirs still stands. Those who left the most come first.
           </p>
-          {gone.length > 0 && <LeaversTable leavers={gone} when="Since" />}
+          <LeaversTable leavers={gone} when="Since" />
         </section>
       )}
-      <p className="mt-4 text-ink-soft">
-        Not in the list? Look somebody up among the{" "}
-        <Link href={asOf("/people/insiders", past)} className="text-verdigris underline">
-          insiders
-        </Link>{" "}
-        to give them a last day.
-      </p>
-    </div>
+    </>
   );
 }
 

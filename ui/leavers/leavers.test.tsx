@@ -56,14 +56,14 @@ function show(children: ReactNode, { mayChange = true } = {}) {
   );
 }
 
+const pageOf = (page: object[]) => ({ total: 3, found: page.length, page, problems: [] });
+
 test("the list says since when, and how many days things have been left standing", async () => {
-  answers["/api/leavers"] = {
-    leavers: [
-      { ...who, ...{ address: "may@home.example", name: "May", status: "active" }, lastDay: T + DAY, ...none },
-      { ...who, since: T - 9 * DAY, lastDay: null, ...none, owned: 12 },
-      { ...who, ...{ address: "off@home.example", name: "Off", status: "suspended" }, ...standing, ...none, groups: 1 },
-    ],
-  };
+  answers["/api/leavers"] = pageOf([
+    { ...who, ...{ address: "may@home.example", name: "May", status: "active" }, lastDay: T + DAY, ...none },
+    { ...who, since: T - 9 * DAY, lastDay: null, ...none, owned: 12 },
+    { ...who, ...{ address: "off@home.example", name: "Off", status: "suspended" }, ...standing, ...none, groups: 1 },
+  ]);
   show(<LeaversScreen />);
   expect(await screen.findByText(/, 9 days ago$/)).toBeTruthy();
   expect(screen.getByText("Suspended")).toBeTruthy();
@@ -73,6 +73,13 @@ test("the list says since when, and how many days things have been left standing
   expect(screen.getByRole<HTMLAnchorElement>("link", { name: "Gus" }).getAttribute("href")).toBe(
     "/people/leaver?address=gus%40home.example",
   );
+});
+
+test("a query that finds nobody says so, and where nobody leaves the list says that", async () => {
+  answers["/api/leavers"] = pageOf([]);
+  show(<LeaversScreen />);
+  expect(await screen.findByText(/No leaver is like that/)).toBeTruthy();
+  expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toMatch(/^\/api\/leavers\/file/);
 });
 
 test("the sheet stages what is chosen for each link, then what they hold, then what they own: as one docket", async () => {

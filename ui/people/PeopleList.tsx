@@ -25,7 +25,9 @@ interface Props {
   /** What was found; undefined as long as that isn't known. */
   found: { found: number; page: readonly unknown[]; problems: QueryProblem[] } | undefined;
   error: Error | null;
-  noun: [one: string, many: string];
+  noun: [one: string, many?: string];
+  /** What else can be had or done here. */
+  more?: ReactNode;
   onQuery: (query: string) => void;
   onPage: (from: number) => void;
   /** What it says where nothing is found, and what it shows else. */
@@ -34,13 +36,14 @@ interface Props {
 }
 
 /** A list of the section that is asked by queries: its tabs, the query, what was found, and its pages. */
-export function PeopleList({ at, file, kind, query, from, found, error, noun, ...rest }: Props) {
+export function PeopleList({ at, file, kind, query, from, found, error, noun, more, ...rest }: Props) {
   const { past } = useStandpoint();
   return (
     <div className="flex h-full flex-col bg-raised">
       <header className="px-6 pt-4">
         <div className="flex items-baseline gap-4">
           <h1 className="grow text-[20px] font-semibold">People</h1>
+          {more}
           <a href={file} className="text-verdigris underline" download>
             As CSV
           </a>
