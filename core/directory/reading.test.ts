@@ -1,13 +1,13 @@
 import { DAY, rfc3339, seconds } from "../time/instant";
 import { readPeopleList } from "./list";
-import { agedTo, readingOf, type Told } from "./reading";
+import { agedTo, readingOf, type ToldPerson } from "./reading";
 
 const T = seconds("2026-11-30T09:00:00Z");
-const told = (email: string, more: Partial<Told> = {}): [string, Told] => [
+const told = (email: string, more: Partial<ToldPerson> = {}): [string, ToldPerson] => [
   email,
   { email, name: email, status: "active", department: null, managerId: null, leftAt: null, suspendedAt: null, ...more },
 ];
-const read = (file: string, before: [string, Told][], kind: "people" | "leavers" = "people") =>
+const read = (file: string, before: [string, ToldPerson][], kind: "people" | "leavers" = "people") =>
   readingOf(readPeopleList(file), new Map(before), { kind, t: T, leftAfterDays: 14 });
 const states = ({ people }: ReturnType<typeof read>) =>
   Object.fromEntries(people.map(({ email, status, leftAt }) => [email, [status, leftAt ?? null]]));
@@ -72,7 +72,10 @@ test("as time goes on a last day is over and a suspension too long; with more da
 test("reading the same again changes nothing", () => {
   const file = `address,name,status,department,manager,last_day,groups\n${A},Ada,active,Strings,${B},2026-12-24,Tour\n${B},Bo,,,,,\n`;
   const first = read(file, []);
-  const before = first.people.map(({ email, type: _, id: __, ...rest }): [string, Told] => [email, { email, ...rest }]);
+  const before = first.people.map(({ email, type: _, id: __, ...rest }): [string, ToldPerson] => [
+    email,
+    { email, ...rest },
+  ]);
   const again = read(file, before);
   expect(again.people).toEqual(first.people);
   expect([again.turns, again.counts.same]).toEqual([[], 2]);

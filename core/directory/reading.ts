@@ -5,7 +5,7 @@ import { DAY, rfc3339, seconds, type Seconds } from "../time/instant";
 import type { ListKind, ListRow, PeopleList } from "./list";
 
 /** What a directory has told of a person, under the ids of its own. */
-export type Told = Pick<
+export type ToldPerson = Pick<
   PersonRecord,
   "email" | "name" | "status" | "department" | "managerId" | "leftAt" | "suspendedAt"
 >;
@@ -48,9 +48,9 @@ interface Moment {
  * more has left now; a list of leavers speaks only of those in it. What a list has no column for stays as it was told.
  * @param before by address
  */
-export function readingOf(list: PeopleList, before: ReadonlyMap<string, Told>, moment: Moment): ListReading {
+export function readingOf(list: PeopleList, before: ReadonlyMap<string, ToldPerson>, moment: Moment): ListReading {
   const rows = new Map(list.rows.map((row) => [row.address, row]));
-  const told = new Map<string, Told>();
+  const told = new Map<string, ToldPerson>();
   for (const [address, row] of rows) told.set(address, toldBy(row, before.get(address), moment));
   if (moment.kind === "people")
     for (const [address, one] of before) if (!rows.has(address)) told.set(address, gone(one, moment.t));
@@ -70,7 +70,7 @@ export function readingOf(list: PeopleList, before: ReadonlyMap<string, Told>, m
   };
 }
 
-function toldBy(row: ListRow, before: Told | undefined, { kind, t, leftAfterDays }: Moment): Told {
+function toldBy(row: ListRow, before: ToldPerson | undefined, { kind, t, leftAfterDays }: Moment): ToldPerson {
   const lastDay = row.lastDay !== undefined ? row.lastDay : lastDayBefore(before, t);
   const { status, leftAt, suspendedAt } = standing(row, lastDay, before, { kind, t, leftAfterDays });
   return {
@@ -85,13 +85,13 @@ function toldBy(row: ListRow, before: Told | undefined, { kind, t, leftAfterDays
 }
 
 /** A last day that lies ahead stays known; one that is over was of a time before they came back. */
-function lastDayBefore(before: Told | undefined, t: Seconds): Seconds | null {
+function lastDayBefore(before: ToldPerson | undefined, t: Seconds): Seconds | null {
   const known = before?.leftAt ? seconds(before.leftAt) : null;
   return known !== null && known > t ? known : null;
 }
 
 /** @param lastDay as it is known now */
-function standing(row: ListRow, lastDay: Seconds | null, before: Told | undefined, { kind, t, leftAfterDays }: Moment) {
+function standing(row: ListRow, lastDay: Seconds | null, before: ToldPerson | undefined, { kind, t, leftAfterDays }: Moment) {
   const wasLeftAt = before?.status === "left" && before.leftAt ? seconds(before.leftAt) : null;
   const hasLeft = row.status === "left" || (kind === "leavers" && !row.status && lastDay === null);
   if (hasLeft) return { status: "left" as const, leftAt: lastDay ?? wasLeftAt ?? t, suspendedAt: null };
@@ -110,13 +110,13 @@ function suspendedFor(suspendedAt: Seconds, t: Seconds, leftAfterDays: number): 
 }
 
 /** What was told, as time has gone on since: a last day is over, a suspension has lasted too long, or no longer does. */
-export function agedTo(t: Seconds, told: Told, leftAfterDays: number): Told {
+export function agedTo(t: Seconds, told: ToldPerson, leftAfterDays: number): ToldPerson {
   if (told.suspendedAt) return { ...told, status: suspendedFor(seconds(told.suspendedAt), t, leftAfterDays) };
   const isOver = told.status === "active" && told.leftAt && seconds(told.leftAt) <= t;
   return isOver ? { ...told, status: "left" } : told;
 }
 
-function gone(one: Told, t: Seconds): Told {
+function gone(one: ToldPerson, t: Seconds): ToldPerson {
   if (one.status === "left" && !one.suspendedAt) return one;
   const lastDay = one.leftAt ? seconds(one.leftAt) : null;
   return { ...one, status: "left", leftAt: rfc3339(lastDay === null ? t : Math.min(lastDay, t)), suspendedAt: null };
@@ -126,7 +126,7 @@ function managerId(address: string | null): string | null {
   return address === null ? null : `mailto:${address}`;
 }
 
-function turnOf(address: string, before: Told | undefined, now: Told, t: Seconds): Turn {
+function turnOf(address: string, before: ToldPerson | undefined, now: ToldPerson, t: Seconds): Turn {
   const turn = (outcome: Outcome, words = ""): Turn => ({ address, name: now.name || address, outcome, words });
   if (before && isSame(before, now)) return turn("same");
   if (!before) return now.status === "active" ? turn("joins") : turn(now.status === "left" ? "leaves" : "suspended");
@@ -139,7 +139,7 @@ function turnOf(address: string, before: Told | undefined, now: Told, t: Seconds
   return turn("changes", changesBetween(before, now));
 }
 
-function isSame(before: Told, now: Told): boolean {
+function isSame(before: ToldPerson, now: ToldPerson): boolean {
   return (
     before.status === now.status &&
     before.name === now.name &&
@@ -150,7 +150,7 @@ function isSame(before: Told, now: Told): boolean {
   );
 }
 
-function changesBetween(before: Told, now: Told): string {
+function changesBetween(before: ToldPerson, now: ToldPerson): string {
   const of = (word: string, was: string | null | undefined, is: string | null | undefined) =>
     (was ?? null) === (is ?? null) ? [] : [`${word}: ${plain(was)} → ${plain(is)}`];
   return [
@@ -184,7 +184,7 @@ function groupId(name: string): string {
 }
 
 /** Managers of whom nothing is told, and circles of managers: they are kept as they are told. */
-function oddManagers(rows: readonly ListRow[], told: ReadonlyMap<string, Told>): Problem[] {
+function oddManagers(rows: readonly ListRow[], told: ReadonlyMap<string, ToldPerson>): Problem[] {
   const managerOf = (address: string) => told.get(address)?.managerId?.slice("mailto:".length);
   const isSettled = new Set<string>();
   const remarks: Problem[] = [];

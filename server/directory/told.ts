@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { normaliseAddress } from "@/core/estate/address";
 import type { EstateRecord, PersonRecord, RecordOf } from "@/core/estate/records";
 import { recordKey } from "@/core/estate/records";
-import type { ListReading, Told } from "@/core/directory/reading";
+import type { ListReading, ToldPerson } from "@/core/directory/reading";
 import type { Reads } from "../platform/db/open";
 import { bodiesOf } from "../records/facts";
 import { principalsRenamed } from "../records/names";
@@ -54,7 +54,7 @@ export function groupChanges(
 }
 
 /** A person as a directory told of them, without their id and in the order in which it is kept. */
-export function plainly({ email, name, status, department, managerId, leftAt, suspendedAt }: PersonRecord): Told {
+export function plainly({ email, name, status, department, managerId, leftAt, suspendedAt }: PersonRecord): ToldPerson {
   return { email, name, status, department, managerId, leftAt, suspendedAt };
 }
 
