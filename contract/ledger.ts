@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { operations } from "./operation";
-import { type LedgerEntry, type Proof } from "@/core/ledger/chain";
+import type { LedgerEntry } from "@/core/ledger/chain";
+import type { Proof } from "@/core/ledger/check";
 
 const ledgerEntry: z.ZodType<LedgerEntry> = z.object({
   seq: z.number(),

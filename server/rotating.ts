@@ -1,7 +1,8 @@
 import { type Tx, writing } from "./platform/db/open";
 import { Problem } from "./platform/problem";
 import type { Platform } from "./platform/platform";
-import { appendWithin } from "./records/ledger";
+import { resealLedgerKeys } from "./records/ledger/keys";
+import { appendWithin } from "./records/ledger/ledger";
 import { resealChannels } from "./messages/channels";
 import { resealLetters } from "./messages/letters";
 import { resealPassphrases } from "./dockets/passphrases";
@@ -41,7 +42,7 @@ export function forgetOlderKeys(app: Platform, actor: string): Promise<number> {
 
 async function resealAll(app: Platform, tx: Tx): Promise<number> {
   let count = 0;
-  for (const reseal of [resealConnections, resealChannels, resealLetters, resealPassphrases])
+  for (const reseal of [resealConnections, resealChannels, resealLetters, resealPassphrases, resealLedgerKeys])
     count += await reseal(app, tx);
   return count;
 }

@@ -18,6 +18,7 @@ import { forgetCodes } from "./people";
 import { endWaivers } from "./rules/waivers";
 import { recordOpenness } from "./shortlist/openness";
 import { raiseNotYet } from "./trail/notYet";
+import { makeDueCheckpoints } from "./records/ledger/checkpoints";
 
 /** Has the rooms do every minute what is due in them: in this order, since each may make work for the next. */
 export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
@@ -37,6 +38,7 @@ export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
     () => raiseNotYet(app.db, unansweredAt),
     () => recordOpenness(app),
     async () => void (await wipeOld(app.db)),
+    async () => void (await makeDueCheckpoints(app)),
     () => sendNow(app),
     () => app.limits.clear(),
     () => forgetCodes(app.db),

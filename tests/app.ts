@@ -11,6 +11,7 @@ import { TrailBook } from "@/server/engine/trailBook";
 import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
 import type { Platform } from "@/server/platform/platform";
+import type { Settings } from "@/server/platform/settings";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { NOW } from "./records";
 
@@ -18,7 +19,16 @@ import { NOW } from "./records";
 export async function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), now = NOW): Promise<App> {
   const path = databasePath({ data: folder });
   if (!existsSync(path)) copyFileSync(await (blank ??= makeBlank()), path);
-  const settings = {
+  return createApp({
+    settings: settingsIn(folder),
+    clock: new Clock(new Date(now)),
+    engineOf: (platform) => engineIn(platform),
+  });
+}
+
+/** What an application in a folder is set to. */
+export function settingsIn(folder: string): Settings {
+  return {
     data: folder,
     logs: join(folder, "logs"),
     port: 4310,
@@ -30,7 +40,6 @@ export async function appIn(folder = mkdtempSync(join(tmpdir(), "latch-app-")), 
     readEverySeconds: 0,
     watchEverySeconds: 0,
   };
-  return createApp({ settings, clock: new Clock(new Date(now)), engineOf: (platform) => engineIn(platform) });
 }
 
 /** A database that has taken all its steps, made once: to take them takes longer than most of what tests do with it. */

@@ -4,7 +4,7 @@ import { setLeftAfterDays } from "@/server/directory/leftAfter";
 import { type ListGiven, listOutlook, takeList } from "@/server/directory/lists";
 import { setBelief } from "@/server/records/belief";
 import { exportEstate } from "@/server/records/exportEstate";
-import { entriesBefore } from "@/server/records/ledger";
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, grant, group, item, person, store, T } from "./records";
 

@@ -5,7 +5,7 @@ import { allCarriedOut, applyDocket, retryFailed } from "@/server/dockets/execut
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
 import { handWorkCsv, handWorkOf, sayDone } from "@/server/dockets/byHand";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { importEstate } from "@/server/stores/importEstate";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, NOW, store } from "./records";

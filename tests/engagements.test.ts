@@ -4,7 +4,7 @@ import { engagementDates } from "@/server/engagements/dates";
 import { changeEngagement, endEngagement, extendEngagement, makeEngagement } from "@/server/engagements/engagements";
 import { askedAt, extendAsked, letEnd } from "@/server/engagements/asking";
 import { engagementLines } from "@/server/engagements";
-import { entriesBefore } from "@/server/records/ledger";
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import { dayWords } from "@/core/text/words";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, grant, group, item, link, named, person, store, T } from "./records";

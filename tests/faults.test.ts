@@ -12,7 +12,7 @@ import {
 import { docketView } from "@/server/dockets/receipts";
 import { progressNow } from "@/server/dockets/held";
 import { stage, trayOf } from "@/server/dockets/tray";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { type House, openHouse } from "./house";
 import { file, link, NOW, person } from "./records";
 

@@ -8,7 +8,7 @@ import { dayWords } from "@/core/text/words";
 import { setLastDay } from "@/server/leavers/lastDays";
 import { leaverLines } from "@/server/leavers";
 import { endOwn, ownCounts } from "@/server/leavers/own";
-import { entriesBefore } from "@/server/records/ledger";
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import type { Watch } from "@/core/trail/watch";
 import { writing } from "@/server/platform/db/open";
 import { saveWatch } from "@/server/trail/watches";

@@ -75,6 +75,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   source: "records",
   own_id: "records",
   ledger: "records",
+  checkpoint: "records",
+  ledger_key: "records",
   event: "records",
   event_again: "records",
   spoken: "records",

@@ -4,7 +4,7 @@ import type { Decision } from "@/core/rounds/decision";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { UTC_DATES } from "@/core/time/style";
 import { Problem } from "@/server/platform/problem";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { decideLines, passOnLines } from "@/server/rounds/decide";
 import { decidersPage } from "@/server/rounds/decidersPage";
 import { finish, finishing } from "@/server/rounds/finishing";

@@ -7,7 +7,7 @@ import { UTC_DATES } from "@/core/time/style";
 import type { Decision } from "@/core/rounds/decision";
 import { subjectOf } from "@/server/platform/signed";
 import { recordText } from "@/server/records/facts";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { closeRound, stopRound } from "@/server/rounds/closing";
 import { confirmationsAt } from "@/server/rounds/confirmations";
 import { decideLines, passOnLines } from "@/server/rounds/decide";

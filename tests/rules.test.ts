@@ -3,7 +3,7 @@ import { standardSetting } from "@/core/rules/setting";
 import type { RuleId } from "@/core/rules/list";
 import type { RuleSetting } from "@/core/rules/mode";
 import { seconds } from "@/core/time/instant";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { signed } from "@/server/platform/signed";
 import { applyDocket, allCarriedOut } from "@/server/dockets/executor";
 import { docketView } from "@/server/dockets/receipts";

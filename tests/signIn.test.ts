@@ -10,7 +10,7 @@ import { unlockSignIn } from "@/server/people/unlock";
 import { signed } from "@/server/platform/signed";
 import { writing } from "@/server/platform/db/open";
 import { setPolicy } from "@/server/people/policy";
-import { entriesBefore } from "@/server/records/ledger";
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import { actorOf } from "./actor";
 import { appIn } from "./app";
 import { T } from "./records";

@@ -6,7 +6,7 @@ import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf } from "@/server/dockets/tray";
 import { prepareUndo } from "@/server/dockets/undo";
 import { shareHandlers } from "@/server/register/shareHandlers";
-import { verifyLedger } from "@/server/records/ledger";
+import { verifyLedger } from "@/server/records/ledger/verify";
 import { noticeWords } from "@/core/changes/telling";
 import { NOTHING_ASKED } from "@/core/trail/search";
 import { type EventWatch, watchSchema } from "@/core/trail/watch";

@@ -91,7 +91,12 @@ function lastDayBefore(before: ToldPerson | undefined, t: Seconds): Seconds | nu
 }
 
 /** @param lastDay as it is known now */
-function standing(row: ListRow, lastDay: Seconds | null, before: ToldPerson | undefined, { kind, t, leftAfterDays }: Moment) {
+function standing(
+  row: ListRow,
+  lastDay: Seconds | null,
+  before: ToldPerson | undefined,
+  { kind, t, leftAfterDays }: Moment,
+) {
   const wasLeftAt = before?.status === "left" && before.leftAt ? seconds(before.leftAt) : null;
   const hasLeft = row.status === "left" || (kind === "leavers" && !row.status && lastDay === null);
   if (hasLeft) return { status: "left" as const, leftAt: lastDay ?? wasLeftAt ?? t, suspendedAt: null };

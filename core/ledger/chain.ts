@@ -1,6 +1,6 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import canonicalize from "canonicalize";
+import { hex } from "./bytes";
+import { sha256 as plainSha256, type Sha256 } from "./hashing";
 
 /** What was decided or done, before it has its place in the chain. */
 export interface LedgerFact {
@@ -21,36 +21,35 @@ export interface LedgerEntry extends LedgerFact {
 /** What the first entry holds in place of a hash before it. */
 export const BEGINNING = "0".repeat(64);
 
-/** SHA-256 over the entry's canonical JSON (RFC 8785), its own hash left out; in hex. */
-export function entryHash({ seq, at, actor, kind, body, previous }: Omit<LedgerEntry, "hash">): string {
-  const text = canonicalize({ seq, at, actor, kind, body, previous });
-  if (text === undefined) throw new Error("a ledger entry must be plain JSON");
-  return bytesToHex(sha256(utf8ToBytes(text)));
+/** Plain JSON in its one canonical form (RFC 8785). @throws where it isn't plain JSON */
+export function canonicalText(value: unknown): string {
+  const text = canonicalize(value);
+  if (text === undefined) throw new Error("what the ledger keeps must be plain JSON");
+  return text;
+}
+
+/** An entry of which only the text of its body is known: `body` is canonical JSON. */
+export type EntryText = Omit<LedgerEntry, "body"> & { body: string };
+
+/** An entry in canonical JSON (RFC 8785), hash and all: this is what a leaf of the tree is of. */
+export function entryText({ hash, ...entry }: EntryText): string {
+  return joined(entry, `"hash":"${hash}",`);
+}
+
+/** SHA-256 over an entry's canonical JSON, its own hash left out; in hex. */
+export function entryHash(entry: Omit<EntryText, "hash">, sha256: Sha256 = plainSha256): string {
+  return hex(sha256(joined(entry, "")));
+}
+
+/** The keys in their canonical order. Texts are written by RFC 8785 as ECMAScript writes them. */
+function joined({ seq, at, actor, kind, body, previous }: Omit<EntryText, "hash">, hash: string): string {
+  const [by, when, what] = [actor, at, kind].map((text) => JSON.stringify(text));
+  return `{"actor":${by},"at":${when},"body":${body},${hash}"kind":${what},"previous":"${previous}","seq":${seq}}`;
 }
 
 /** The entry that follows another, or the first one. */
-export function nextEntry(last: Pick<LedgerEntry, "seq" | "hash"> | undefined, fact: LedgerFact): LedgerEntry {
-  const entry = { ...fact, seq: (last?.seq ?? 0) + 1, previous: last?.hash ?? BEGINNING };
+export function nextEntry(last: Pick<LedgerEntry, "seq" | "hash"> | undefined, fact: LedgerFact): EntryText {
+  const body = canonicalText(fact.body);
+  const entry = { ...fact, body, seq: (last?.seq ?? 0) + 1, previous: last?.hash ?? BEGINNING };
   return { ...entry, hash: entryHash(entry) };
-}
-
-export type Proof = { unbroken: true; entries: number; root: string } | { unbroken: false; seq: number; why: string };
-
-/**
- * Goes through a chain, or a part of it that follows `after`, and says that it holds, or which entry is
- * the first that doesn't.
- */
-export function verifyChain(
-  entries: Iterable<LedgerEntry>,
-  after: Pick<LedgerEntry, "seq" | "hash"> = { seq: 0, hash: BEGINNING },
-): Proof {
-  let { seq, hash: root } = after;
-  for (const entry of entries) {
-    seq++;
-    if (entry.seq !== seq) return { unbroken: false, seq, why: `entry ${seq} is missing` };
-    if (entry.previous !== root) return { unbroken: false, seq, why: "it does not follow the entry before it" };
-    if (entryHash(entry) !== entry.hash) return { unbroken: false, seq, why: "its content is not what was written" };
-    root = entry.hash;
-  }
-  return { unbroken: true, entries: seq, root };
 }

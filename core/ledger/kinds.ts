@@ -12,25 +12,33 @@ import { RULE_IDS } from "../rules/list";
 import { ruleSettingSchema } from "../rules/setting";
 import { SEVERITIES } from "../rules/severity";
 import { weighingSchema } from "../advice/weighing";
+import { detail } from "./details";
 
 const instant = z.iso.datetime({ precision: 0 });
 const count = z.int().nonnegative();
 const words = z.string();
+/** Words that can name somebody outside. */
+const told = detail(z.string());
+const toldOrNone = detail(z.string().nullable());
+const toldOrNot = detail(z.string().optional());
 const docket = z.string();
 const shareId = z.string();
 const rule = z.enum(RULE_IDS);
 const nothing = z.strictObject({});
 /** What whoever applies a docket calls it, and why; entries of before dockets had names have neither. */
-const named = { name: words.nullable().optional(), reason: words.nullable().optional() };
-const ofRound = { round: z.int(), name: words };
+const toldLately = detail(z.string().nullable().optional());
+const named = { name: toldLately, reason: toldLately };
+const ofRound = { round: z.int(), name: told };
 const ofDocket = z.strictObject({ docket });
-const outcome = z.strictObject({ docket, change: changeSchema, answer: words, probe: words.nullable() });
+const outcome = z.strictObject({ docket, change: detail(changeSchema), answer: told, probe: toldOrNone });
 const ofWatch = z.strictObject({ watch: words, on: z.boolean(), severity: z.enum(SEVERITIES) });
-const ofAlert = z.strictObject({ alert: z.int(), what: words, share: shareId.nullable(), note: words.nullable() });
+const ofAlert = z.strictObject({ alert: z.int(), what: told, share: shareId.nullable(), note: toldOrNone });
 const engagement = {
-  ...{ engagement: words, name: words, organisations: z.array(words), items: z.array(words) },
+  ...{ engagement: words, name: told, organisations: detail(z.array(words)), items: z.array(words) },
   ...{ starts: instant, ends: instant, responsible: words },
 };
+/** Of which kind it is, and where it is: a folder, an address. */
+const ofWitness = z.strictObject({ witness: words, to: words });
 const exported = { format: words };
 
 /**
@@ -70,29 +78,29 @@ export const KINDS = {
   }),
   "store-connected": z.strictObject({ store: words, name: words, url: words }),
   "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
-  "register-exported": z.strictObject({ ...exported, query: words, shares: count, at: instant.nullable() }),
-  "trail-exported": z.strictObject({ ...exported, search: words, events: count }),
+  "register-exported": z.strictObject({ ...exported, query: told, shares: count, at: instant.nullable() }),
+  "trail-exported": z.strictObject({ ...exported, search: told, events: count }),
 
   "address-shown": z.strictObject({ shareId }),
-  "note-left": z.strictObject({ shareId, text: words }),
+  "note-left": z.strictObject({ shareId, text: told }),
   "rule-set": z.strictObject({ rule, before: ruleSettingSchema, after: ruleSettingSchema }),
   "enforcing-stopped": nothing,
   "enforcing-goes-on": nothing,
   "demand-answered": z.strictObject({
     ...{ subject: words, rules: z.array(rule), decision: z.enum(DECISIONS) },
-    ...{ reason: words.optional(), until: instant.optional() },
+    ...{ reason: toldOrNot, until: instant.optional() },
   }),
   "waivers-given": z.strictObject({
     /** Null where the shares were named. */
-    query: words.nullable(),
+    query: toldOrNone,
     findings: z.array(z.strictObject({ shareId, rule })),
-    ...{ reason: words, until: instant },
+    ...{ reason: told, until: instant },
   }),
   "waivers-ended": z.strictObject({ waivers: z.array(z.strictObject({ id: z.int(), shareId, rule })) }),
   "waiver-over": z.strictObject({ id: z.int(), shareId, rule }),
 
-  "docket-approval-asked": z.strictObject({ docket, ...named, changes: count, reasons: z.array(words) }),
-  "docket-applied": z.strictObject({ docket, ...named, changes: z.array(changeSchema) }),
+  "docket-approval-asked": z.strictObject({ docket, ...named, changes: count, reasons: detail(z.array(words)) }),
+  "docket-applied": z.strictObject({ docket, ...named, changes: detail(z.array(changeSchema)) }),
   "docket-dropped": ofDocket,
   "docket-paused": ofDocket,
   "docket-resumed": ofDocket,
@@ -103,9 +111,9 @@ export const KINDS = {
   "docket-undo-prepared": z.strictObject({
     ...{ docket, by: docket, changes: count },
     /** What can't be undone, and why. */
-    not: z.array(z.strictObject({ subject: words, itemName: words, why: words })),
+    not: detail(z.array(z.strictObject({ subject: words, itemName: words, why: words }))),
   }),
-  "docket-told": z.strictObject({ docket, audience: z.enum(TOLD), subject: words, people: count }),
+  "docket-told": z.strictObject({ docket, audience: z.enum(TOLD), subject: told, people: count }),
   "change-done": outcome,
   "change-failed": outcome,
   "change-set-aside": outcome,
@@ -116,12 +124,12 @@ export const KINDS = {
   "approval-loosening-dropped": approvalSchema,
   "approval-loosened": approvalSchema.extend({ askedBy: words }),
   "weighing-set": z.strictObject({ before: weighingSchema, after: weighingSchema }),
-  "standing-order-given": z.strictObject({ shareId, itemName: words, on: instant }),
+  "standing-order-given": z.strictObject({ shareId, itemName: told, on: instant }),
   "standing-order-dropped": z.strictObject({ shareId }),
 
-  "round-made": z.strictObject({ ...ofRound, query: words, opens: instant, closes: instant, repeat: words.nullable() }),
+  "round-made": z.strictObject({ ...ofRound, query: told, opens: instant, closes: instant, repeat: words.nullable() }),
   /** How many lines it has, and SHA-256 of their shares' ids, sorted, each followed by a line end. */
-  "round-opened": z.strictObject({ ...ofRound, query: words, lines: count, shares: words, deciders: count }),
+  "round-opened": z.strictObject({ ...ofRound, query: told, lines: count, shares: words, deciders: count }),
   "round-extended": z.strictObject({ ...ofRound, before: instant, closes: instant }),
   "round-reminded": z.strictObject({ ...ofRound, people: count }),
   "round-stopped": z.strictObject({ ...ofRound, ...each(LINE_STATES, count) }),
@@ -132,9 +140,9 @@ export const KINDS = {
   }),
   "lines-decided": z.strictObject({
     ...{ ...ofRound, shares: z.array(shareId), decision: z.enum(LINE_DECISIONS) },
-    ...{ until: instant.optional(), way: words.optional(), reason: words.optional() },
+    ...{ until: instant.optional(), way: toldOrNot, reason: toldOrNot },
   }),
-  "lines-passed-on": z.strictObject({ ...ofRound, shares: z.array(shareId), from: words, to: words, reason: words }),
+  "lines-passed-on": z.strictObject({ ...ofRound, shares: z.array(shareId), from: words, to: words, reason: told }),
   /** What is no longer asked since the share is over, and what is asked anew since it has changed. */
   "lines-overtaken": z.strictObject({ ...ofRound, gone: count, changed: count, moved: count }),
   "round-finished": z.strictObject({ ...ofRound, lines: count, docket: docket.nullable() }),
@@ -152,16 +160,16 @@ export const KINDS = {
   "deputy-ended": z.strictObject({ person: words, deputy: words }),
   "department-head-set": z.strictObject({ department: words, person: words.nullable() }),
 
-  "organisation-note-left": z.strictObject({ domain: words, text: words }),
+  "organisation-note-left": z.strictObject({ domain: told, text: told }),
   "engagement-made": z.strictObject(engagement),
   "engagement-changed": z.strictObject(engagement),
   "engagement-extended": z.strictObject({
-    ...{ engagement: words, name: words, before: instant, until: instant, reason: words },
+    ...{ engagement: words, name: told, before: instant, until: instant, reason: told },
   }),
-  "engagement-ended": z.strictObject({ engagement: words, name: words, before: instant }),
+  "engagement-ended": z.strictObject({ engagement: words, name: told, before: instant }),
   /** Whoever answers for it has said that it may end as it stands. */
-  "engagement-let-end": z.strictObject({ engagement: words, name: words, ends: instant }),
-  "last-day-set": z.strictObject({ person: words, before: instant.nullable(), day: instant.nullable(), reason: words }),
+  "engagement-let-end": z.strictObject({ engagement: words, name: told, ends: instant }),
+  "last-day-set": z.strictObject({ person: words, before: instant.nullable(), day: instant.nullable(), reason: told }),
   /** Nothing is left of somebody who left; so many days after. */
   "leaver-settled": z.strictObject({ person: words, days: count }),
   "belief-set": z.strictObject({ before: z.array(words), order: z.array(words) }),
@@ -175,16 +183,19 @@ export const KINDS = {
     ...{ directory: words, list: z.enum(LIST_KINDS), file: words, inactive: count, active: count },
   }),
   "stance-set": z.strictObject({
-    ...{ domain: words, before: z.enum(STANCES).nullable(), stance: z.enum(STANCES) },
-    ...{ reason: words, until: instant.nullable() },
+    ...{ domain: told, before: z.enum(STANCES).nullable(), stance: z.enum(STANCES) },
+    ...{ reason: told, until: instant.nullable() },
   }),
   /** By somebody, or by itself on its day. */
-  "stance-ended": z.strictObject({ domain: words, stance: z.enum(STANCES) }),
-  "same-firm-said": z.strictObject({ domains: z.array(words) }),
-  "same-firm-unsaid": z.strictObject({ domains: z.array(words) }),
+  "stance-ended": z.strictObject({ domain: told, stance: z.enum(STANCES) }),
+  "same-firm-said": z.strictObject({ domains: detail(z.array(words)) }),
+  "same-firm-unsaid": z.strictObject({ domains: detail(z.array(words)) }),
 
   /** The new key's id, which tells nothing of it. */
   "key-rotated": z.strictObject({ key: words, resealed: count }),
+  "ledger-key-changed": z.strictObject({ before: words, key: words }),
+  "witness-added": ofWitness,
+  "witness-removed": ofWitness,
   "older-keys-forgotten": z.strictObject({ forgotten: count }),
   "channels-set": z.strictObject({ channels: z.array(words) }),
   "watch-made": ofWatch,
@@ -192,8 +203,8 @@ export const KINDS = {
   "watch-dropped": z.strictObject({ watch: words }),
   "alert-settled": ofAlert,
   "alert-reopened": ofAlert,
-  "alert-assigned": z.strictObject({ alert: z.int(), what: words, to: words.nullable() }),
-} as const satisfies Record<string, z.ZodType>;
+  "alert-assigned": z.strictObject({ alert: z.int(), what: told, to: words.nullable() }),
+} as const satisfies Record<string, z.ZodObject>;
 
 export type LedgerKind = keyof typeof KINDS;
 export type LedgerBody<K extends LedgerKind> = z.input<(typeof KINDS)[K]>;

@@ -5,7 +5,7 @@ import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
 import { knownSources } from "../records/belief";
 import { bodiesOf, keepFacts } from "../records/facts";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { plainly } from "./told";
 
 /** Under these names it is remembered after how many days of suspension somebody has left, and when that was last looked at. */

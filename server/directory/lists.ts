@@ -9,7 +9,7 @@ import { Problem } from "../platform/problem";
 import { beliefIn, knownSources } from "../records/belief";
 import { firstHeld, keepFacts, recordsOfType, type Seen } from "../records/facts";
 import { homeDomains } from "../records/homeDomains";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { beginSource, namedHere } from "../records/names";
 import { leftAfterDays } from "./leftAfter";
 import { digestOf, type GroupChanges, groupChanges, toldBy } from "./told";

@@ -10,7 +10,7 @@ import type { Change } from "@/core/changes/change";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { saveText, savedText } from "../platform/saved";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { changesIn } from "./changes";
 import type { Asking } from "../engine/client";
 

@@ -5,7 +5,7 @@ import type { ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "@/core/
 import { byText } from "@/core/text/text";
 import { Problem } from "../platform/problem";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { factNow } from "../records/facts";
 import { safeCell } from "@/core/register/cells";
 import { csvLines } from "@/core/text/csv";

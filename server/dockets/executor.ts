@@ -4,7 +4,7 @@ import { isLoosening, isReopening } from "@/core/changes/change";
 import { countWords } from "@/core/text/words";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { WritingTogether } from "../platform/db/together";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { Problem } from "../platform/problem";
 import { checkFresh } from "../platform/rights";
 import type { Actor } from "../platform/serving";

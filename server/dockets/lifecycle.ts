@@ -6,7 +6,7 @@ import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
 import type { Reads, Tx } from "../platform/db/open";
 import { bodyNow } from "../records/facts";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { noSuchDocket } from "./docketProgress";
 import { addChanges, bodiesIn } from "./changes";
 

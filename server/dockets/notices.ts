@@ -3,7 +3,7 @@ import type { NoticesView, Telling, ToldAudience, ToldLine, ToldPerson } from "@
 import type { EstateRecord, LinkRecord } from "@/core/estate/records";
 import { Problem } from "../platform/problem";
 import { type Db, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { lettersAbout, writeLetter } from "../messages/letters";
 import { docketLetter } from "../messages/letterWords";
 import { factNow } from "../records/facts";

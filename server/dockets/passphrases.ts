@@ -8,7 +8,7 @@ import { Problem } from "../platform/problem";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { ownerAndPlace } from "./byHand";
 import { resealEach } from "../platform/resealing";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { Platform } from "../platform/platform";
 
 /** The EFF's long list without the four words that hold a hyphen, which stands between words here. */

@@ -1,7 +1,7 @@
 import { seconds, type Seconds } from "@/core/time/instant";
 import type { StandingOrder } from "@/core/changes/standingOrder";
 import { type Db, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { Asking } from "../engine/client";
 
 /** The name under which the tool itself acts. */

@@ -8,7 +8,7 @@ import type { Db, Tx } from "../platform/db/open";
 import type { WritingTogether } from "../platform/db/together";
 import type { Asking } from "../engine/client";
 import type { Outlook } from "../engine/questions";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { dropStandingOrder, keepStandingOrder } from "./standingOrders";
 import { factNow, keepFacts, type Seen } from "../records/facts";
 import { namedHere } from "../records/names";

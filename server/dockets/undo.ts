@@ -5,7 +5,7 @@ import { countWords, dayWords } from "@/core/text/words";
 import { seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { factNow } from "../records/facts";
 import { planned } from "./changes";
 import { openDocket } from "./lifecycle";

@@ -7,7 +7,7 @@ import { writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
 import { signed, subjectOf } from "../platform/signed";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { graceDays, WARNED_S } from "./due";
 import { extendEngagement, type OwnEngagement, ownEngagement, ownEngagements } from "./engagements";
 

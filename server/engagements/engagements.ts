@@ -9,7 +9,7 @@ import type { EngagementTable } from "../platform/db/schema";
 import { Problem } from "../platform/problem";
 import { factNow, keepFacts } from "../records/facts";
 import { homeDomains } from "../records/homeDomains";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 type Row = Selectable<EngagementTable>;
 

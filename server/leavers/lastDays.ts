@@ -3,7 +3,7 @@ import { rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { homeDomains } from "../records/homeDomains";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** By address: the last day of those who leave, as it was said here. @param at the instant that is asked about; null for now */
 export async function lastDaysAt(db: Reads, at: string | null): Promise<Map<string, Seconds>> {

@@ -2,7 +2,7 @@ import { DAY, type Seconds } from "@/core/time/instant";
 import { ITSELF } from "../dockets/standingOrders";
 import type { Asking } from "../engine/client";
 import { type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { ownOf } from "./own";
 
 /**

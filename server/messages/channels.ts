@@ -4,7 +4,7 @@ import { type Reads, type Tx, writing } from "../platform/db/open";
 import { resealEach } from "../platform/resealing";
 import { saveText, savedText } from "../platform/saved";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { Platform } from "../platform/platform";
 
 export type Channels = z.infer<typeof channels>;

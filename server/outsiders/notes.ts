@@ -1,7 +1,7 @@
 import { normaliseDomain } from "@/core/estate/address";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { type Db, type Reads, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** The notes on an organisation, the newest first; as they were at an instant where one is given. */
 export async function notesOn(db: Reads, domain: string, past?: Seconds) {

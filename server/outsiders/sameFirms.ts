@@ -2,7 +2,7 @@ import { normaliseDomain } from "@/core/estate/address";
 import { seconds } from "@/core/time/instant";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** Pairs of domains that are one firm's, each in the order of its letters. @param at the instant that is asked about; null for now */
 export async function sameFirms(db: Reads, at: string | null): Promise<[string, string][]> {

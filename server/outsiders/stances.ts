@@ -10,7 +10,7 @@ import type { StanceTable } from "../platform/db/schema";
 import { Problem } from "../platform/problem";
 import { keepFacts } from "../records/facts";
 import { homeDomains } from "../records/homeDomains";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 type StanceSet = Selectable<StanceTable>;
 

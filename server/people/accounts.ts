@@ -7,7 +7,7 @@ import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
 import type { Actor } from "../platform/serving";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { addPersonWithin } from "./people";
 import { needsFactor } from "./policy";
 import { endSessions, sessionsOf } from "./sessions";

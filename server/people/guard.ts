@@ -8,7 +8,7 @@ import type { Platform } from "../platform/platform";
 import { networkOf, SENDER } from "../platform/peers";
 import { Problem, type ProblemKind } from "../platform/problem";
 import { checkFresh } from "../platform/rights";
-import { append } from "../records/ledger";
+import { append } from "../records/ledger/ledger";
 import { browserCookie, KNOWN_BROWSER_S, knownBrowser, newBrowser } from "./browsers";
 import { takeCode } from "./codes";
 import { faultIn } from "./passwords";

@@ -1,6 +1,6 @@
 import { sql } from "kysely";
 import { appIn } from "@/tests/app";
-import { entriesBefore } from "../records/ledger";
+import { entriesBefore } from "../records/ledger/ledger";
 import { addPerson, hasPeople, signIns } from "./people";
 
 const IMRE = { name: "Imre Varga", email: "imre@home.example", password: "tern-gravel-lantern-oboe" };

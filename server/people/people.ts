@@ -1,7 +1,7 @@
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { NewPerson, SignIn } from "@/contract/people";
 import { ALLOWED } from "@/contract/operation";
 import type { SignInRole } from "@/contract/roles";

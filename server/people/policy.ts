@@ -2,7 +2,7 @@ import { type SignInPolicy, signInPolicy } from "@/contract/people";
 import type { SignInRole } from "@/contract/roles";
 import type { Reads, Tx } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 const NOBODY = "";
 const NAME = "sign-in";

@@ -5,7 +5,7 @@ import { mailAddress } from "@/core/estate/mailAddress";
 import { writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import type { SingleSignOn } from "../platform/settings";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** The provider of the house by OpenID Connect: who signs in there signs in here, where somebody has made them known. */
 export function providerOf(app: Platform, given: SingleSignOn): GenericOAuthConfig {

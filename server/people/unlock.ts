@@ -1,6 +1,6 @@
 import type { Platform } from "../platform/platform";
 import { writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** Forgives an account what was tried with its password and its codes. */
 export async function unlockSignIn(app: Platform, { id, email }: { id: string; email: string }, actor: string) {

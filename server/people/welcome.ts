@@ -7,7 +7,7 @@ import { Problem } from "../platform/problem";
 import { signed, subjectOf } from "../platform/signed";
 import { mailBy } from "../messages/sending";
 import { channelsOf } from "../messages/channels";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { faultIn } from "./passwords";
 import { endSessions } from "./sessions";
 

@@ -4,7 +4,7 @@ import { type Db, type Reads, writing } from "../platform/db/open";
 import type { SourceTable } from "../platform/db/schema";
 import { Problem } from "../platform/problem";
 import { saveText, savedText } from "../platform/saved";
-import { appendWithin } from "./ledger";
+import { appendWithin } from "./ledger/ledger";
 
 /** Under this name the order is remembered that somebody has set. */
 const ORDER = "belief";

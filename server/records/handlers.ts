@@ -1,7 +1,8 @@
 import type { ledgerOperations } from "@/contract/ledger";
 import type { Platform } from "../platform/platform";
 import type { Handlers } from "../platform/serving";
-import { entriesBefore, verifyLedger } from "./ledger";
+import { entriesBefore } from "./ledger/ledger";
+import { verifyLedger } from "./ledger/verify";
 
 /** So many entries are shown at once. */
 const PAGE = 100;

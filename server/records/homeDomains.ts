@@ -2,7 +2,7 @@ import { normaliseDomain } from "@/core/estate/address";
 import { SETTINGS } from "@/core/estate/believed";
 import type { RecordOf } from "@/core/estate/records";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "./ledger";
+import { appendWithin } from "./ledger/ledger";
 import { factNow, keepFacts } from "./facts";
 
 /** Domains of addresses that count as home; none where nobody has said so yet. */

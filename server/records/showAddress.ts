@@ -2,7 +2,7 @@ import type { LinkRecord } from "@/core/estate/records";
 import { type Db, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { factNow } from "./facts";
-import { appendWithin } from "./ledger";
+import { appendWithin } from "./ledger/ledger";
 
 /** The address of a link, which lets in whoever has it; the ledger says who was shown it. @throws {Problem} where it has none */
 export function showAddress(db: Db, actor: string, shareId: string): Promise<string> {

@@ -7,7 +7,7 @@ import { misunderstoodIn } from "@/core/query/parse";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
-import { append } from "../records/ledger";
+import { append } from "../records/ledger/ledger";
 import { exportEstate } from "../records/exportEstate";
 import { homeDomains } from "../records/homeDomains";
 import { csvPieces, rowPieces } from "./exportPieces";

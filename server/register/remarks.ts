@@ -3,7 +3,7 @@ import type { noteBody } from "@/contract/share";
 import type { Note } from "@/core/register/remarks";
 import { rfc3339 } from "@/core/time/instant";
 import { type Db, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { Problem } from "../platform/problem";
 import type { Asking } from "../engine/client";
 

@@ -4,7 +4,7 @@ import type { Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { writeLetters } from "../messages/letters";
 import { type Db, type Reads, runForEach, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
 import { tallyOf } from "./tally";
 

@@ -4,7 +4,7 @@ import { type Db, type Tx, writing } from "../platform/db/open";
 import { run } from "../dockets/executor";
 import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { ITSELF } from "../dockets/standingOrders";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { needsApproval, outcomesOf, plansFor } from "./carryingOut";
 import { countsOf, hashOfOutcome, type Unsettled, unsettledLines } from "./lines";
 import { overtake } from "./overtaking";

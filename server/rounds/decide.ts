@@ -9,7 +9,7 @@ import type { InsiderTold } from "../engine/roundBook";
 import { isAmong } from "../platform/db/among";
 import { type Reads, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { AsDecider } from "./decidersPage";
 import { type Line, updateLines } from "./lines";
 import { ofRound, type Round, roundOf, roundStillIn } from "./round";

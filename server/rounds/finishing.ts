@@ -10,7 +10,7 @@ import { docketOfChange } from "../dockets/standing";
 import type { Asking } from "../engine/client";
 import { type Reads, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { needsApproval, type Outcome, outcomesOf, plansFor } from "./carryingOut";
 import type { AsDecider } from "./decidersPage";
 import { type Line, updateLines } from "./lines";

@@ -9,7 +9,7 @@ import type { Asking } from "../engine/client";
 import { isAmong } from "../platform/db/among";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, roundStillIn } from "./round";
 
 /** How sure a sample shall be to hold a bad line, if so many of a hundred are bad; the confidence in thousandths. */

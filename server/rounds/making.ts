@@ -7,7 +7,7 @@ import { dayWords } from "@/core/text/words";
 import type { Asking } from "../engine/client";
 import { type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { decidingOf } from "./deciding";
 import { ofRound, type Round, roundOf, roundStillIn } from "./round";
 

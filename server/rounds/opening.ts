@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { type Db, writing } from "../platform/db/open";
 import { lastMark } from "../records/facts";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { standings } from "./asking";
 import { decidingOf } from "./deciding";
 import { hashOfShares, insertLines, linesOpened, type Opened } from "./lines";

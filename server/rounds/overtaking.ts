@@ -2,7 +2,7 @@ import { HOUR, type Seconds } from "@/core/time/instant";
 import type { LineOpened } from "../engine/roundBook";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { lastMark } from "../records/facts";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { ITSELF } from "../dockets/standingOrders";
 import { decidingOf } from "./deciding";
 import { aboutColumns, deciderColumns, linesOpened, type Unsettled, unsettledLines, updateLines } from "./lines";

@@ -4,7 +4,7 @@ import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** Heads of departments, and who stands in for whom now or later. */
 export async function standIns(app: Asking): Promise<StandIns> {

@@ -18,7 +18,7 @@ import { beginApplying, openDocket } from "../dockets/lifecycle";
 import { showOnce } from "../dockets/passphrases";
 import { receiptsOf } from "../dockets/receipts";
 import { docketOfChange } from "../dockets/standing";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { Demand } from "./demands";
 import { keepWaiver } from "./waivers";
 import type { Asking } from "../engine/client";

@@ -5,7 +5,7 @@ import { type Db, writing } from "../platform/db/open";
 import { moveDocket } from "../dockets/lifecycle";
 import { beingApplied, changesSince } from "../dockets/standing";
 import { saveText, savedText } from "../platform/saved";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { raiseOnce, watchOverRules } from "../trail";
 
 /** So many changes an hour do rules make by themselves; what is more waits, and an alert says so. */

@@ -4,7 +4,7 @@ import { type RuleSettings, settingsFrom } from "@/core/rules/setting";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { checkFresh } from "../platform/rights";
 import type { Actor } from "../platform/serving";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** How every rule is set, or was at an instant. */
 export async function ruleSettings(db: Reads, at: string | null = null): Promise<RuleSettings> {

@@ -7,7 +7,7 @@ import type { RuleId } from "@/core/rules/list";
 import { DAY, rfc3339, seconds } from "@/core/time/instant";
 import { Problem } from "../platform/problem";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { writeLetter } from "../messages/letters";
 import type { Platform } from "../platform/platform";
 import type { Asking } from "../engine/client";

@@ -1,7 +1,7 @@
 import { STANDARD_WEIGHING, type Weighing, weighingSchema } from "@/core/advice/weighing";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 const NOBODY = "";
 const NAME = "weighing";

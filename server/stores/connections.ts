@@ -3,7 +3,7 @@ import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { isLoopback } from "../platform/loopback";
 import { Problem } from "../platform/problem";
 import { resealEach } from "../platform/resealing";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import type { ConnectionTable } from "../platform/db/schema";
 import { sourcesOfStores } from "../records/facts";
 import type { StoreAdapter } from "./adapter";

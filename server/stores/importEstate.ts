@@ -6,7 +6,7 @@ import type { EstateRecord } from "@/core/estate/records";
 import { checkReferences } from "@/core/estate/references";
 import { forgetSpeaking, takeEvents } from "../records/events/take";
 import { type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { connections } from "./connections";
 import { firstHeld, keepFacts } from "../records/facts";
 import { homeDomains, offerHomeDomains } from "../records/homeDomains";

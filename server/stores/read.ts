@@ -1,5 +1,5 @@
 import { type Db, type Tx, writing } from "../platform/db/open";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 import { takeEvents } from "../records/events/take";
 import type { Entry, StoreAdapter } from "./adapter";
 import { adapterFor, type Connection, connections } from "./connections";

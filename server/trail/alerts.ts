@@ -3,7 +3,7 @@ import type { AlertState } from "@/core/trail/watch";
 import type { Alert } from "@/core/trail/alert";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import { canSignIn } from "../people";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 /** Alerts in some states, those of more weight first, the newest before the older. */
 export async function alerts(db: Db, states: readonly AlertState[]): Promise<Alert[]> {

@@ -8,7 +8,7 @@ import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
 import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
-import { append } from "../records/ledger";
+import { append } from "../records/ledger/ledger";
 import { safeCell } from "@/core/register/cells";
 import { csvLines } from "@/core/text/csv";
 import { OutgoingEvents } from "../records/exportEstate";

@@ -6,7 +6,7 @@ import type { Db, Reads, Tx } from "../platform/db/open";
 import type { WatchTable } from "../platform/db/schema";
 import { countNotices } from "../messages/outbox";
 import { Problem } from "../platform/problem";
-import { appendWithin } from "../records/ledger";
+import { appendWithin } from "../records/ledger/ledger";
 
 export async function watches(db: Reads): Promise<SavedWatch[]> {
   return (await db.selectFrom("watch").selectAll().orderBy("name").execute()).map(savedFrom);

@@ -4,7 +4,7 @@ import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-qu
 import { parseAsString, useQueryState } from "nuqs";
 import { docketsOperations } from "@/contract/dockets";
 import { ledgerOperations } from "@/contract/ledger";
-import type { Proof } from "@/core/ledger/chain";
+import type { Proof } from "@/core/ledger/check";
 import { spelledToday } from "@/core/ledger/spelling";
 import { ask, asked, keyOf } from "../parts/ask";
 import { Button } from "../parts/Button";

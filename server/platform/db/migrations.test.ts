@@ -3,7 +3,10 @@ import { Kysely, Migrator, SqliteDialect } from "kysely";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { type EntryText, nextEntry } from "@/core/ledger/chain";
 import { stagedChange } from "../../dockets/receipts";
+import { append } from "../../records/ledger/ledger";
+import { verifyLedger } from "../../records/ledger/verify";
 import { migrations } from "./migrations";
 import { openDatabase } from "./open";
 
@@ -65,5 +68,24 @@ test("what had other names is what it was, under those of today", async () => {
   expect(await db.selectFrom("setting").select("name").execute()).toEqual([{ name: "enforcing-stopped" }]);
   expect(await db.selectFrom("event").select(["seq", "verb"]).execute()).toEqual([{ seq: 1, verb: "opened" }]);
   expect(await db.selectFrom("connection").select("event_cursor").execute()).toEqual([{ event_cursor: "a7" }]);
+  await db.destroy();
+});
+
+test("entries of before there was a tree are its leaves as they were written, and none may change after either", async () => {
+  const old = await databaseOf(Object.keys(migrations).filter((step) => step < "022"));
+  const insert = old.connection.prepare("insert into ledger values (?, ?, ?, ?, ?, ?, ?)");
+  let last: EntryText | undefined;
+  for (const body of [{ b: 1, a: "ü" }, { text: "x" }, { c: [] }]) {
+    last = nextEntry(last, { at: "2026-10-05T08:00:00Z", actor: "me", kind: "waivers.given", body });
+    const { seq, at, actor, kind, previous, hash } = last;
+    insert.run(seq, at, actor, kind, JSON.stringify(body), previous, hash);
+  }
+  await old.close();
+  const db = await openDatabase(old.path);
+  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 3 });
+  await append(db, "me", "note-left", { shareId: "s", text: "after" });
+  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 4 });
+  const change = db.updateTable("ledger").set({ actor: "you" }).execute();
+  await expect(change).rejects.toMatchObject({ message: expect.stringContaining("only added to") });
   await db.destroy();
 });

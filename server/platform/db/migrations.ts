@@ -1,5 +1,6 @@
 import { type Kysely, type Migration, sql } from "kysely";
 import { wordsOf } from "@/core/trail/meets";
+import { treeOverTheLedger } from "./migrationsOfLedger";
 
 /** Every step that the database has taken, in order. A step that has been released is never changed. */
 export const migrations: Record<string, Migration> = {
@@ -24,6 +25,7 @@ export const migrations: Record<string, Migration> = {
   "019-rounds": { up: rounds },
   "020-outsiders": { up: outsiders },
   "021-leavers-and-engagements": { up: leaversAndEngagements },
+  "022-tree-over-the-ledger": { up: treeOverTheLedger },
 };
 
 async function estate(db: Kysely<unknown>) {

@@ -21,6 +21,8 @@ export interface Schema {
   source: SourceTable;
   own_id: OwnIdTable;
   ledger: LedgerTable;
+  checkpoint: CheckpointTable;
+  ledger_key: LedgerKeyTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
   saved_query: SavedQueryTable;
@@ -125,9 +127,34 @@ export interface LedgerTable {
   at: string;
   actor: string;
   kind: string;
+  /** Canonical JSON, and of before there were checkpoints any JSON. */
   body: string;
   previous: string;
   hash: string;
+  /** Hashes of the nodes of the tree that it completes, level by level, 32 bytes each. */
+  nodes: Uint8Array;
+  /** What can name somebody outside, and what it was salted with; null where nothing can, or it was taken out. */
+  detail: string | null;
+  salt: Uint8Array | null;
+}
+
+/** What the ledger was at a time, as it was signed. */
+export interface CheckpointTable {
+  /** How many entries it had. */
+  size: number;
+  at: string;
+  note: string;
+}
+
+/** A key that signs checkpoints. */
+export interface LedgerKeyTable {
+  id: string;
+  name: string;
+  public_key: string;
+  sealed: string;
+  made_at: string;
+  /** The last entry of before. */
+  made_after: number;
 }
 
 export interface DocketTable {

@@ -2,11 +2,14 @@ import { sql } from "kysely";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type Db, openDatabase, writing } from "../platform/db/open";
-import { nextEntry } from "@/core/ledger/chain";
+import { type Db, openDatabase, writing } from "../../platform/db/open";
+import { entryText, nextEntry } from "@/core/ledger/chain";
+import { leafHash } from "@/core/ledger/merkle";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
 import { spelledToday } from "@/core/ledger/spelling";
-import { append, appendWithin, entriesBefore, verifyLedger } from "./ledger";
+import { append, appendWithin, entriesBefore } from "./ledger";
+import { sha256 } from "./sha256";
+import { verifyLedger } from "./verify";
 
 process.env.LATCH_NOW = "2026-10-05T08:00:00Z";
 let db: Db;
@@ -67,9 +70,10 @@ test("what is no kind of entry, or says other than its kind does, is refused wit
 test("entries spelled as they were before stay as they were written, and are read in today's spelling", async () => {
   const old = { at: "2026-10-01T00:00:00Z", actor: "me", kind: "waivers.given", body: { any: "thing" } };
   const entry = nextEntry(undefined, old);
+  const nodes = leafHash(sha256, entryText(entry));
   await db
     .insertInto("ledger")
-    .values({ ...entry, body: JSON.stringify(entry.body) })
+    .values({ ...entry, nodes, detail: null, salt: null })
     .execute();
   await append(db, "me", "enforcing-goes-on", {});
   expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 2 });
@@ -81,6 +85,7 @@ test("nothing in it can be changed or taken out by a slip", async () => {
   await append(db, "me", "enforcing-stopped", {});
   await expect(db.updateTable("ledger").set({ actor: "you" }).execute()).rejects.toMatchObject(refusal);
   await expect(db.deleteFrom("ledger").execute()).rejects.toMatchObject(refusal);
+  await expect(db.updateTable("ledger").set({ detail: "{}" }).execute()).rejects.toMatchObject(refusal);
 });
 
 test.each([
@@ -94,4 +99,13 @@ test.each([
   await sql`drop trigger ledger_no_delete`.execute(db);
   await sql.raw(statement).execute(db);
   expect(await verifyLedger(db)).toMatchObject({ unbroken: false, seq });
+});
+
+test("what names somebody outside can be taken out for good, and the ledger still holds", async () => {
+  await append(db, "me", "note-left", { shareId: "s", text: "Zoë of quay.example" });
+  await append(db, "me", "enforcing-stopped", {});
+  await db.updateTable("ledger").set({ detail: null, salt: null }).where("seq", "=", 1).execute();
+  expect(await verifyLedger(db)).toMatchObject({ unbroken: true, entries: 2 });
+  const [, note] = await entriesBefore(db, 3, 2);
+  expect(note.body).toEqual({ shareId: "s" });
 });

@@ -1,9 +1,16 @@
-import { BEGINNING, type LedgerEntry, nextEntry, type Proof, verifyChain } from "@/core/ledger/chain";
+import { randomBytes } from "node:crypto";
+import { entryText, type LedgerEntry, nextEntry } from "@/core/ledger/chain";
+import { parted, whole } from "@/core/ledger/details";
 import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
+import { leafHash } from "@/core/ledger/merkle";
 import { speaksOf } from "@/core/ledger/spelling";
 import { fold } from "@/core/text/text";
-import { type Db, type Tx, writing } from "../platform/db/open";
-import type { LedgerTable } from "../platform/db/schema";
+import { type Db, type Tx, writing } from "../../platform/db/open";
+import type { LedgerTable } from "../../platform/db/schema";
+import { sha256 } from "./sha256";
+import { completedNext } from "./tree";
+
+const SALT_BYTES = 16;
 
 /** Adds an entry by itself, where nothing else is kept with it. */
 export function append<K extends LedgerKind>(db: Db, actor: string, kind: K, body: LedgerBody<K>): Promise<void> {
@@ -15,21 +22,28 @@ export async function appendWithin<K extends LedgerKind>(
   tx: Tx,
   actor: string,
   kind: K,
-  body: LedgerBody<K>,
+  told: LedgerBody<K>,
 ): Promise<void> {
   if (!Object.hasOwn(KINDS, kind)) throw new Error(`no such kind of entry: ${kind}`);
-  KINDS[kind].parse(body);
-  const last = await tx.selectFrom("ledger").select(["seq", "hash"]).orderBy("seq", "desc").limit(1).executeTakeFirst();
+  KINDS[kind].parse(told);
+  const { body, detail } = parted(KINDS[kind], told, () => randomBytes(SALT_BYTES));
+  const last = await tx
+    .selectFrom("ledger")
+    .select(["seq", "hash", "nodes"])
+    .orderBy("seq", "desc")
+    .limit(1)
+    .executeTakeFirst();
   const entry = nextEntry(last, { at: tx.clock.text(), actor, kind, body });
+  const nodes = await completedNext(tx, last, leafHash(sha256, entryText(entry)));
   await tx
     .insertInto("ledger")
-    .values({ ...entry, body: JSON.stringify(body) })
+    .values({ ...entry, nodes, detail: detail?.text ?? null, salt: detail?.salt ?? null })
     .execute();
 }
 
 const PAGE = 5_000;
 
-/** Entries before a place, newest first. @param text words that they must all speak of; all entries where it is empty */
+/** Entries before a place, newest first, each whole. @param text words that they must all speak of; all entries where it is empty */
 export async function entriesBefore(db: Db, before: number, limit: number, text = ""): Promise<LedgerEntry[]> {
   const words = fold(text).split(/\s+/).filter(Boolean);
   const found: LedgerEntry[] = [];
@@ -46,28 +60,10 @@ function rowsBefore(db: Db, before: number, count: number): Promise<LedgerTable[
   return db.selectFrom("ledger").selectAll().where("seq", "<", before).orderBy("seq", "desc").limit(count).execute();
 }
 
-/** Reads the whole ledger, page by page, and checks every hash. */
-export async function verifyLedger(db: Db): Promise<Proof> {
-  let after: Pick<LedgerEntry, "seq" | "hash"> = { seq: 0, hash: BEGINNING };
-  for (;;) {
-    const rows = await db
-      .selectFrom("ledger")
-      .selectAll()
-      .where("seq", ">", after.seq)
-      .orderBy("seq")
-      .limit(PAGE)
-      .execute();
-    if (rows.length === 0) return { unbroken: true, entries: after.seq, root: after.hash };
-    const proof = verifyChain(rows.map(toEntry), after);
-    if (!proof.unbroken) return proof;
-    after = { seq: proof.entries, hash: proof.root };
-  }
-}
-
 /** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash will not fit. */
-function toEntry(row: LedgerTable): LedgerEntry {
+function toEntry({ nodes: _, salt: __, detail, ...row }: LedgerTable): LedgerEntry {
   try {
-    return { ...row, body: JSON.parse(row.body) };
+    return { ...row, body: whole(JSON.parse(row.body), detail) };
   } catch {
     return { ...row, body: row.body };
   }

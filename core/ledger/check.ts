@@ -1,0 +1,107 @@
+import { hex } from "./bytes";
+import { BEGINNING, canonicalText, entryHash, entryText, type EntryText } from "./chain";
+import type { Checkpoint } from "./checkpoint";
+import { DETAIL, detailHash } from "./details";
+import type { Sha256 } from "./hashing";
+import { leafHash, TreeEdge } from "./merkle";
+
+/** An entry as it is kept. */
+export interface KeptEntry extends EntryText {
+  /** The hashes of the nodes of the tree that it completes, one after the other. */
+  nodes: Uint8Array;
+  /** What can name somebody outside; null where nothing can, or it was taken out. */
+  detail: string | null;
+  salt: Uint8Array | null;
+}
+
+/** The first thing that is wrong with a ledger. */
+export interface Fault {
+  /** Which entry it is about. */
+  seq: number;
+  why: string;
+}
+
+export type Proof = { unbroken: true; entries: number; root: string } | ({ unbroken: false } & Fault);
+
+/** A checkpoint that was kept, here or outside. */
+export interface Held extends Checkpoint {
+  /** Who holds it, as "the folder of witnesses". */
+  by: string;
+}
+
+/**
+ * Goes through a whole ledger from its beginning: that entries follow each other, that none was changed, that the nodes
+ * kept are those of its tree, and that it has grown from every checkpoint that somebody holds.
+ */
+export class LedgerCheck {
+  private seq = 0;
+  private hash = BEGINNING;
+  private readonly edge: TreeEdge;
+  /** The smallest last. */
+  private readonly held: Held[];
+
+  constructor(
+    private readonly sha256: Sha256,
+    held: readonly Held[] = [],
+  ) {
+    this.edge = new TreeEdge(sha256);
+    this.held = [...held].sort((a, b) => b.size - a.size);
+  }
+
+  /** Takes the entry that comes next. Null where nothing is wrong with it. */
+  take(entry: KeptEntry): Fault | null {
+    const seq = ++this.seq;
+    if (entry.seq !== seq) return { seq, why: `entry ${seq} is missing` };
+    if (entry.previous !== this.hash) return { seq, why: "it does not follow the entry before it" };
+    const body = this.bodyText(entry);
+    if (body === null) return { seq, why: "its content is not what was written" };
+    const completed = this.edge.add(leafHash(this.sha256, entryText({ ...entry, body })));
+    if (hex(entry.nodes) !== completed.map(hex).join("")) return { seq, why: "the tree kept beside it is another" };
+    if (!hasItsDetail(body, entry)) return { seq, why: "the detail kept beside it is not what was written" };
+    this.hash = entry.hash;
+    return this.compared();
+  }
+
+  /** Once all entries were taken. */
+  end(): Proof {
+    const { seq } = this;
+    const [longest] = this.held;
+    if (longest)
+      return {
+        ...{ unbroken: false, seq: seq + 1 },
+        why: `it ends with entry ${seq}, and ${longest.by} holds a checkpoint of ${longest.size} entries: the last ${longest.size - seq} were cut off`,
+      };
+    return { unbroken: true, entries: seq, root: hex(this.edge.root()) };
+  }
+
+  /** Entries of before bodies were kept in their canonical form are hashed in that form too. */
+  private bodyText(entry: KeptEntry): string | null {
+    if (entryHash(entry, this.sha256) === entry.hash) return entry.body;
+    const body = canonicalOf(entry.body);
+    return body !== null && entryHash({ ...entry, body }, this.sha256) === entry.hash ? body : null;
+  }
+
+  private compared(): Fault | null {
+    const { seq, held } = this;
+    for (; held.at(-1)?.size === seq; held.pop())
+      if (hex(held.at(-1)!.root) !== hex(this.edge.root()))
+        return {
+          seq,
+          why: `up to here it was written anew: ${held.at(-1)!.by} holds another checkpoint of ${seq} entries`,
+        };
+    return null;
+  }
+}
+
+/** Null where a text isn't JSON: somebody has changed it. */
+export function canonicalOf(text: string): string | null {
+  try {
+    return canonicalText(JSON.parse(text));
+  } catch {
+    return null;
+  }
+}
+
+function hasItsDetail(body: string, { detail, salt }: KeptEntry): boolean {
+  return detail === null || salt === null || body.includes(`"${DETAIL}":"${detailHash({ text: detail, salt })}"`);
+}

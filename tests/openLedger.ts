@@ -1,0 +1,36 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Clock } from "@/server/platform/clock";
+import { openDatabase } from "@/server/platform/db/open";
+import { Limits } from "@/server/platform/limits";
+import type { Platform } from "@/server/platform/platform";
+import { Secrets } from "@/server/platform/secrets";
+import { append } from "@/server/records/ledger/ledger";
+import { settingsIn } from "./app";
+import { NOW } from "./records";
+
+/** A ledger of its own, and what there is around it. */
+export interface OpenedLedger extends Platform {
+  /** Adds so many entries. */
+  write(count: number, text?: string): Promise<void>;
+  /** Lets so many days pass. */
+  pass(days: number): void;
+}
+
+export async function openLedger(): Promise<OpenedLedger> {
+  const data = mkdtempSync(join(tmpdir(), "latch-ledger-"));
+  const clock = new Clock(new Date(NOW));
+  const settings = { ...settingsIn(data), url: "https://latch.hall.example:4310" };
+  const db = await openDatabase(join(data, "latch.sqlite"), clock);
+  return {
+    ...{ settings, clock, db, secrets: new Secrets(settings), limits: new Limits(db) },
+    async write(count, text = "note") {
+      for (let i = 0; i < count; i++)
+        await append(db, "ida@home.example", "note-left", { shareId: "s", text: `${text} ${i}` });
+    },
+    pass(days) {
+      clock.standsAt = new Date(clock.standsAt!.getTime() + days * 86_400_000);
+    },
+  };
+}
