@@ -24,6 +24,7 @@ export const CAPABILITIES = [
   "engagements",
   "register",
   "shortlist",
+  "evidence",
   "desk",
 ];
 /** Within a part, each room may import only from rooms before it. */
@@ -47,6 +48,7 @@ export const ORDER = {
       "engagements",
       "trail",
       "ledger",
+      "evidence",
     ],
   ],
   server: [...["platform", "records", "stores", "engine", "messages", "dockets"], ...CAPABILITIES, "http"],

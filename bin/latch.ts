@@ -22,6 +22,7 @@ import { Problem } from "../server/platform/problem";
 import { keepFilesToOwner } from "../server/platform/ownFiles";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
+import { addLedgerCommands } from "./ledgerCommands";
 import { addServerCommands } from "./serverCommands";
 
 interface Options {
@@ -86,6 +87,7 @@ program
   });
 
 addServerCommands(program);
+addLedgerCommands(program);
 
 function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
   return program

@@ -5,10 +5,11 @@ import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
 import { ROLES, type SignInRole } from "../contract/roles";
+import type { App } from "../server/app";
 import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
-import type { App } from "../server/app";
 import type { LeftOut } from "../server/records/exportEstate";
+import { application, BY_COMMAND } from "./application";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 
@@ -41,8 +42,6 @@ interface WatchesOptions {
   zone: string;
   days: number;
 }
-
-const BY_COMMAND = "command line";
 
 interface PersonOptions {
   name: string;
@@ -144,15 +143,6 @@ export function addServerCommands(program: Command) {
     .requiredOption("--name <name>", "their name")
     .addOption(new Option("--role <role>", "what they are").choices([...ROLES]).makeOptionMandatory())
     .action(addSignIn);
-}
-
-/** The application over the database of LATCH_DATA. */
-async function application(): Promise<App> {
-  const [{ createApp }, { settingsFrom }] = await Promise.all([
-    import("../server/app"),
-    import("../server/platform/settings"),
-  ]);
-  return createApp({ settings: settingsFrom(process.env) });
 }
 
 async function importFile(path: string, { as, lenient }: ImportOptions) {

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { mailAddress } from "@/core/estate/mailAddress";
+import { type Witness, WITNESS_KINDS } from "@/core/evidence/witness";
 import { operations } from "./operation";
 import type { LedgerEntry } from "@/core/ledger/chain";
 import type { Proof } from "@/core/ledger/check";
@@ -18,6 +20,27 @@ const proof: z.ZodType<Proof> = z.union([
   z.object({ unbroken: z.literal(false), seq: z.number(), why: z.string() }),
 ]);
 
+const witness: z.ZodType<Witness> = z.object({
+  id: z.number(),
+  kind: z.enum(WITNESS_KINDS),
+  to: z.string(),
+  addedAt: z.string(),
+  sentSize: z.number(),
+  sentAt: z.string().nullable(),
+  error: z.string().nullable(),
+});
+
+const checkpoints = z.object({
+  /** The newest; null before there is any. */
+  newest: z.object({ size: z.number(), at: z.string(), note: z.string() }).nullable(),
+  /** How many are kept here. */
+  count: z.number(),
+  /** A line for each key that signs or has signed, the newest first. */
+  keys: z.array(z.string()),
+  witnesses: z.array(witness),
+});
+export type Checkpoints = z.infer<typeof checkpoints>;
+
 export const ledgerOperations = operations({
   entries: {
     method: "GET",
@@ -31,5 +54,43 @@ export const ledgerOperations = operations({
     /** `next` is the place before which older ones are. */
     answer: z.object({ entries: z.array(ledgerEntry), next: z.number().nullable() }),
   },
+  /** Reads every entry and checks it all. */
   proof: { method: "GET", path: "/api/ledger/proof", may: "read", answer: proof },
+  /** What leaves the house, so that nobody here can rewrite it. */
+  checkpoints: { method: "GET", path: "/api/ledger/checkpoints", may: "read", answer: checkpoints },
+  addWitness: {
+    method: "POST",
+    path: "/api/ledger/witnesses",
+    may: "change",
+    fresh: true,
+    body: z.discriminatedUnion("kind", [
+      z.object({ kind: z.literal("mail"), to: mailAddress }),
+      z.object({ kind: z.literal("webhook"), to: z.literal("") }),
+      z.object({ kind: z.literal("log"), to: z.literal("") }),
+      z.object({
+        kind: z.literal("stamp"),
+        to: z
+          .url({ protocol: /^https?$/, error: "to: is not an address such as https://stamps.home.example/" })
+          .max(500),
+      }),
+    ]),
+    answer: checkpoints,
+  },
+  removeWitness: {
+    method: "DELETE",
+    path: "/api/ledger/witnesses",
+    may: "change",
+    fresh: true,
+    body: z.object({ id: z.int() }),
+    answer: checkpoints,
+  },
+  /** Signs by a new key from now on. */
+  changeLedgerKey: {
+    method: "POST",
+    path: "/api/ledger/key",
+    may: "change",
+    fresh: true,
+    body: z.object({}),
+    answer: checkpoints,
+  },
 });

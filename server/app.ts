@@ -33,7 +33,7 @@ import { alertsHandlers } from "./trail/alertsHandlers";
 import { rulesHandlers } from "./rules/handlers";
 import { docketsHandlers } from "./dockets/handlers";
 import { answersHandlers } from "./rules/answersHandlers";
-import { ledgerHandlers } from "./records/handlers";
+import { ledgerHandlers } from "./evidence/handlers";
 import { estateHandlers } from "./estateHandlers";
 import { deskHandlers } from "./desk/handlers";
 import { peopleHandlers } from "./people/handlers";

@@ -12,6 +12,7 @@ import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
 import { ageDirectories } from "./directory";
 import { engagementsDue } from "./engagements";
+import { sendToWitnesses } from "./evidence";
 import { noteLeavers } from "./leavers";
 import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
@@ -39,6 +40,7 @@ export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
     () => recordOpenness(app),
     async () => void (await wipeOld(app.db)),
     async () => void (await makeDueCheckpoints(app)),
+    () => sendToWitnesses(app),
     () => sendNow(app),
     () => app.limits.clear(),
     () => forgetCodes(app.db),

@@ -5,6 +5,7 @@ import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
 import { Limits } from "@/server/platform/limits";
 import type { Platform } from "@/server/platform/platform";
+import type { Settings } from "@/server/platform/settings";
 import { Secrets } from "@/server/platform/secrets";
 import { append } from "@/server/records/ledger/ledger";
 import { settingsIn } from "./app";
@@ -18,10 +19,11 @@ export interface OpenedLedger extends Platform {
   pass(days: number): void;
 }
 
-export async function openLedger(): Promise<OpenedLedger> {
+/** @param more settings that are not those of every test */
+export async function openLedger(more: Partial<Settings> = {}): Promise<OpenedLedger> {
   const data = mkdtempSync(join(tmpdir(), "latch-ledger-"));
   const clock = new Clock(new Date(NOW));
-  const settings = { ...settingsIn(data), url: "https://latch.hall.example:4310" };
+  const settings = { ...settingsIn(data), url: "https://latch.hall.example:4310", ...more };
   const db = await openDatabase(join(data, "latch.sqlite"), clock);
   return {
     ...{ settings, clock, db, secrets: new Secrets(settings), limits: new Limits(db) },

@@ -77,6 +77,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   ledger: "records",
   checkpoint: "records",
   ledger_key: "records",
+  witness: "evidence",
+  stamp: "evidence",
   event: "records",
   event_again: "records",
   spoken: "records",

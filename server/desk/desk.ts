@@ -8,6 +8,7 @@ import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
 import { connections } from "../stores/connections";
 import { engagementLines } from "../engagements";
+import { witnessLines } from "../evidence";
 import { leaverLines } from "../leavers";
 import { roundsNow } from "../rounds";
 import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
@@ -27,6 +28,7 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
   const open = await alerts(app.db, ["new", "seen"]);
   const lines = [
     ...(await troubles(app.db)),
+    ...(await witnessLines(app)),
     ...(await dockets(app.db)),
     ...(await byHand(app.db)),
     ...(await leaverLines(app, days)),

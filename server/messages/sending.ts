@@ -12,7 +12,7 @@ import { DAY } from "@/core/time/instant";
 import type { Channels } from "./channels";
 import { type Message, mailBodies, type Offers, subjectLine, type ToldAlert } from "./message";
 import { signed } from "../platform/signed";
-import { syslogLine } from "./syslog";
+import { type SyslogEntry, syslogLine } from "./syslog";
 import { isLoopback } from "../platform/loopback";
 import type { Platform } from "../platform/platform";
 
@@ -113,10 +113,22 @@ const MAIL_TROUBLE: Record<string, string> = {
   EENVELOPE: "The mail server does not take the sender or the recipient.",
 };
 
-/** By the Standard Webhooks scheme: an id, a time and a signature over both and the body. */
-async function sendWebhook(app: Platform, { webhook }: Channels, _target: string, message: Message) {
+async function sendWebhook(app: Platform, { webhook }: Channels, _target: string, { alerts, isDigest }: Message) {
+  const data = { digest: isDigest, alerts: alerts.map((alert) => ({ ...alert, at: rfc3339(alert.at) })) };
+  await postWebhook(app, webhook, "alert.raised", data);
+}
+
+/** By the Standard Webhooks scheme: an id, a time and a signature over both and the body. @throws {Error} saying why it did not go out */
+export async function postWebhook(app: Platform, webhook: Channels["webhook"], type: string, data: object) {
   if (!webhook) throw new Error("No webhook is set.");
-  const { id, body, headers } = signedBody(app, webhook.secret, message);
+  const id = `msg_${uuid()}`;
+  const at = new Date(app.clock.seconds() * 1000);
+  const body = JSON.stringify({ type, timestamp: app.clock.text(), data });
+  const headers = {
+    "webhook-id": id,
+    "webhook-timestamp": String(app.clock.seconds()),
+    "webhook-signature": new Webhook(webhook.secret).sign(id, at, body),
+  };
   const response = await fetch(webhook.url, {
     method: "POST",
     body,
@@ -127,37 +139,22 @@ async function sendWebhook(app: Platform, { webhook }: Channels, _target: string
   if (!response.ok) throw new Error(`The webhook answered ${response.status} to ${id}.`);
 }
 
-function signedBody(app: Platform, secret: string, { alerts, isDigest }: Message) {
-  const id = `msg_${uuid()}`;
-  const at = new Date(app.clock.seconds() * 1000);
-  const data = { digest: isDigest, alerts: alerts.map((alert) => ({ ...alert, at: rfc3339(alert.at) })) };
-  const body = JSON.stringify({ type: "alert.raised", timestamp: app.clock.text(), data });
-  const headers = {
-    "webhook-id": id,
-    "webhook-timestamp": String(app.clock.seconds()),
-    "webhook-signature": new Webhook(secret).sign(id, at, body),
-  };
-  return { id, body, headers };
+async function sendSyslog(app: Platform, { syslog }: Channels, _target: string, { alerts }: Message) {
+  const entries = alerts.map(({ id, watch, severity, words, at, count }) => ({
+    ...{ at: rfc3339(at), severity, id: "alert", words },
+    data: { alert: String(id), watch, count: String(count) },
+  }));
+  await writeLog(app, syslog, entries);
 }
 
-async function sendSyslog(
+/** Writes to the log, wherever it is. @throws {Error} saying why it did not go out */
+export async function writeLog(
   { settings: { logs } }: Platform,
-  { syslog }: Channels,
-  _target: string,
-  { alerts }: Message,
+  syslog: Channels["syslog"],
+  entries: readonly Omit<SyslogEntry, "host" | "process">[],
 ) {
   if (!syslog) throw new Error("No log is set.");
-  const lines = alerts.map(({ id, watch, severity, words, at, count }) =>
-    syslogLine({
-      at: rfc3339(at),
-      host: hostname(),
-      process: process.pid,
-      severity,
-      id: "alert",
-      data: { alert: String(id), watch, count: String(count) },
-      words,
-    }),
-  );
+  const lines = entries.map((entry) => syslogLine({ ...entry, host: hostname(), process: process.pid }));
   if (syslog.to === "file") await appendTo(logs, syslog.name, lines.map((line) => `${line}\n`).join(""));
   else for (const line of lines) await sendUdp(syslog.port, line);
 }

@@ -1,4 +1,5 @@
-import { join, resolve } from "node:path";
+import { statSync } from "node:fs";
+import { join, resolve, sep } from "node:path";
 import { z } from "zod";
 import { BadSettings } from "./badSettings";
 import { isLoopback } from "./loopback";
@@ -21,6 +22,8 @@ const environment = z.object({
   LATCH_DATA: z.string().default(".latch"),
   /** Folder of the log files that are set under Estate; left out, it is `logs` in LATCH_DATA. */
   LATCH_LOGS: z.string().optional(),
+  /** Folder that holds checkpoints of the ledger where whoever can write the data can't; there is none without it. */
+  LATCH_WITNESSES: z.string().optional(),
   /** Proxies that are believed in what they say of whom they let through: addresses and ranges, with commas. */
   LATCH_PROXIES: names
     .default([])
@@ -67,6 +70,8 @@ export interface SingleSignOn {
 export interface Settings {
   data: string;
   logs: string;
+  /** Where checkpoints of the ledger are kept besides. */
+  witnesses?: string;
   port: number;
   proxies: string[];
   url: string;
@@ -92,6 +97,7 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
   ownFolder(folder);
   return {
     data: folder,
+    witnesses: witnessFolder(data.LATCH_WITNESSES, folder),
     logs: data.LATCH_LOGS ? resolve(/*turbopackIgnore: true*/ process.cwd(), data.LATCH_LOGS) : join(folder, "logs"),
     port: data.LATCH_PORT,
     proxies: data.LATCH_PROXIES,
@@ -105,6 +111,18 @@ export function settingsFrom(environmentOfProcess: NodeJS.ProcessEnv): Settings 
     readEverySeconds: data.LATCH_READ_EVERY,
     watchEverySeconds: data.LATCH_WATCH_EVERY,
   };
+}
+
+/** A witness that whoever can write the data can write as well would be none. @throws {BadSettings} */
+function witnessFolder(given: string | undefined, data: string): string | undefined {
+  if (given === undefined) return undefined;
+  const folder = resolve(/*turbopackIgnore: true*/ process.cwd(), given);
+  const within = (one: string, other: string) => one === other || one.startsWith(other + sep);
+  if (within(folder, data) || within(data, folder))
+    throw new BadSettings("LATCH_WITNESSES: must be a folder outside LATCH_DATA, best on another machine’s disk.");
+  if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory())
+    throw new BadSettings(`LATCH_WITNESSES: there is no folder ${folder}. Make it first.`);
+  return folder;
 }
 
 function singleSignOnOf(data: z.output<typeof environment>): SingleSignOn | undefined {

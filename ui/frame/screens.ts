@@ -23,6 +23,7 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Make a project", "/people/project/new"],
   ["Leavers", "/people/leavers"],
   ["Insiders", "/people/insiders"],
+  ["Witnesses", "/ledger/witnesses"],
   ["Directories", "/estate/directory"],
   ["Who signs in", "/estate/accounts"],
   ["My shares", "/my-shares"],

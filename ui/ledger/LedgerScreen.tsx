@@ -3,7 +3,7 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { parseAsString, useQueryState } from "nuqs";
 import { docketsOperations } from "@/contract/dockets";
-import { ledgerOperations } from "@/contract/ledger";
+import { type Checkpoints, ledgerOperations } from "@/contract/ledger";
 import type { Proof } from "@/core/ledger/check";
 import { spelledToday } from "@/core/ledger/spelling";
 import { ask, asked, keyOf } from "../parts/ask";
@@ -11,7 +11,7 @@ import { Button } from "../parts/Button";
 import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
-import { plainWords } from "../parts/words";
+import { countWords, plainWords } from "../parts/words";
 
 /** What was decided and done, by whom; at the head, whether the record is whole. */
 export function LedgerScreen() {
@@ -104,18 +104,21 @@ function valueWords(value: unknown): string {
 
 function ProofHead() {
   const proof = useQuery(asked(ledgerOperations.proof));
+  const { data: checkpoints } = useQuery(asked(ledgerOperations.checkpoints));
   return (
     <div className="flex items-center gap-4 border-b border-line-strong bg-surface px-3.5 py-2.5">
-      <p role="status" className="text-[15px]">
-        {proof.isFetching ? (
-          "Reading every entry and checking its hash."
-        ) : proof.error ? (
-          <span className="text-oxide">{proof.error.message}</span>
-        ) : (
-          proof.data && <ProofWords proof={proof.data} />
-        )}
-      </p>
-      <span className="grow" />
+      <div className="grow">
+        <p role="status" className="text-[15px]">
+          {proof.isFetching ? (
+            "Reading every entry and checking its hash."
+          ) : proof.error ? (
+            <span className="text-oxide">{proof.error.message}</span>
+          ) : (
+            proof.data && <ProofWords proof={proof.data} />
+          )}
+        </p>
+        {checkpoints && <WitnessWords checkpoints={checkpoints} />}
+      </div>
       <Button onClick={() => proof.refetch()} disabled={proof.isFetching}>
         Verify again
       </Button>
@@ -135,6 +138,25 @@ function ProofWords({ proof }: { proof: Proof }) {
       <b className="font-semibold text-verdigris">{proof.entries.toLocaleString("en-GB")} entries, unbroken.</b> Root{" "}
       <code className="font-mono text-[12.5px]">{proof.root.slice(0, 16)}</code>
     </>
+  );
+}
+
+/** Whether somebody outside could tell if the ledger were rewritten. */
+function WitnessWords({ checkpoints: { newest, witnesses } }: { checkpoints: Checkpoints }) {
+  const dates = useDates();
+  const [latest] = witnesses.filter(({ sentAt }) => sentAt !== null).sort((a, b) => b.sentSize - a.sentSize);
+  const words = !newest
+    ? "No checkpoint has been made yet."
+    : latest
+      ? `Held outside up to entry ${latest.sentSize.toLocaleString("en-GB")}, by ${countWords(witnesses.length, "witness", "witnesses")}, since ${dates.moment(latest.sentAt!)}.`
+      : "Nobody outside holds a checkpoint of it yet, so that whoever can write the database could rewrite it all.";
+  return (
+    <p className="text-ink-soft">
+      {words}{" "}
+      <Link href="/ledger/witnesses" className="text-verdigris underline">
+        Witnesses
+      </Link>
+    </p>
   );
 }
 

@@ -4,6 +4,8 @@ import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { LedgerEntry } from "@/core/ledger/chain";
 import type { Proof } from "@/core/ledger/check";
+import { type Checkpoints, ledgerOperations } from "@/contract/ledger";
+import type { Witness } from "@/core/evidence/witness";
 import type { Preview } from "@/core/preview/preview";
 import type { ChangeState, DocketState } from "@/core/changes/states";
 import type { DocketView, Receipt } from "@/core/preview/docketView";
@@ -12,6 +14,7 @@ import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";
 import { HandWorkScreen } from "./HandWorkScreen";
 import { LedgerScreen } from "./LedgerScreen";
+import { WitnessesScreen } from "./WitnessesScreen";
 import { NoticesScreen } from "./NoticesScreen";
 
 let answers: Record<string, unknown>;
@@ -53,6 +56,24 @@ const entry = (seq: number, kind: string, body: unknown): LedgerEntry => ({
   hash: "a33b7a043c167e21".repeat(4),
 });
 
+const witness = (more: Partial<Witness>): Witness => ({
+  ...{
+    id: 1,
+    kind: "folder",
+    to: "/mnt/kept",
+    addedAt: "2026-11-01T09:00:00Z",
+    sentSize: 0,
+    sentAt: null,
+    error: null,
+  },
+  ...more,
+});
+const newest = { size: 9, at: "2026-11-23T09:00:00Z", note: "tight-latch/h\n9\nroot\n\n— tight-latch/h signature\n" };
+let checkpoints: Checkpoints;
+beforeEach(() => {
+  checkpoints = { newest, count: 4, keys: ["tight-latch/h+00000001+AQ=="], witnesses: [] };
+});
+
 function showLedger(proof: Proof, entries: LedgerEntry[] = [], next: number | null = null) {
   const docket = {
     id: "d1",
@@ -63,6 +84,7 @@ function showLedger(proof: Proof, entries: LedgerEntry[] = [], next: number | nu
   answers = {
     "/api/ledger/proof": proof,
     "/api/ledger": { entries, next },
+    "/api/ledger/checkpoints": checkpoints,
     "/api/dockets": { dockets: [docket] },
   };
   show(<LedgerScreen />);
@@ -72,6 +94,44 @@ test("the head says that the record is unbroken, with its root", async () => {
   showLedger({ unbroken: true, entries: 12_408, root: "5dc9".repeat(16) });
   expect(await screen.findByText("12,408 entries, unbroken.")).toBeTruthy();
   expect(screen.getByText("5dc95dc95dc95dc9")).toBeTruthy();
+});
+
+test("the head says up to where the ledger is held outside, or that it is nowhere", async () => {
+  showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) });
+  expect(await screen.findByText(/^Nobody outside holds a checkpoint/)).toBeTruthy();
+  cleanup();
+  const sentAt = "2026-11-23T09:01:00Z";
+  checkpoints.witnesses = [witness({}), witness({ id: 2, kind: "log", to: "", sentSize: 9, sentAt })];
+  showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) });
+  expect(await screen.findByText(/^Held outside up to entry 9, by 2 witnesses, since 23 Nov/)).toBeTruthy();
+});
+
+test("witnesses are told with what they hold and what hinders them, and one is added", async () => {
+  checkpoints.witnesses = [
+    witness({ sentSize: 7, sentAt: "2026-11-22T09:00:00Z" }),
+    witness({ id: 2, kind: "webhook", to: "", error: "The webhook answered 500." }),
+  ];
+  answers = { "/api/ledger/checkpoints": checkpoints, "/api/ledger/witnesses": checkpoints };
+  expect(ledgerOperations.checkpoints.answer.parse(checkpoints)).toEqual(checkpoints);
+  show(<WitnessesScreen />);
+  expect(await screen.findByText(/^entry 7, since 22 Nov/)).toBeTruthy();
+  expect(screen.getByText("2 entries more follow with the next one")).toBeTruthy();
+  expect(screen.getByText("The webhook answered 500. It is tried again.")).toBeTruthy();
+  expect(screen.getAllByRole("button", { name: /^Remove/ })).toHaveLength(1);
+  expect(screen.getByText("tight-latch/h+00000001+AQ==")).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Add a witness" }));
+  fireEvent.change(screen.getByLabelText("Mail address", { selector: "input[type=email]" }), {
+    target: { value: "auditor@board.example" },
+  });
+  fireEvent.click(screen.getByRole("button", { name: "Add it" }));
+  await waitFor(() => expect(asked.at(-1)).toBe("/api/ledger/witnesses"));
+  expect(await screen.findByRole("button", { name: "Add a witness" })).toBeTruthy();
+});
+
+test("without a witness the page says what could happen", async () => {
+  answers = { "/api/ledger/checkpoints": { ...checkpoints, newest: null, keys: [] } };
+  show(<WitnessesScreen />);
+  expect(await screen.findByText(/^Checkpoints go nowhere yet/)).toBeTruthy();
 });
 
 test("a broken record is said with the entry at which it breaks, and can be verified again", async () => {

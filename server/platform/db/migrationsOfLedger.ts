@@ -26,6 +26,11 @@ export async function treeOverTheLedger(db: Kysely<unknown>) {
     ),
     `create table ledger_key (id text primary key, name text not null, public_key text not null, sealed text not null,
       made_at text not null, made_after integer not null) without rowid`,
+    `create table witness (id integer primary key, kind text not null, target text not null, added_at text not null,
+      sent_size integer not null default 0, sent_at text, tries integer not null default 0, next_at integer not null default 0,
+      error text, unique (kind, target))`,
+    `create table stamp (size integer not null references checkpoint (size), witness_id integer not null, answer blob not null,
+      primary key (size, witness_id)) without rowid`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -1,3 +1,4 @@
+import type { WitnessKind } from "@/core/evidence/witness";
 import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
 import type { DemandState } from "@/core/rules/demand";
@@ -23,6 +24,8 @@ export interface Schema {
   ledger: LedgerTable;
   checkpoint: CheckpointTable;
   ledger_key: LedgerKeyTable;
+  witness: WitnessTable;
+  stamp: StampTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
   saved_query: SavedQueryTable;
@@ -144,6 +147,30 @@ export interface CheckpointTable {
   size: number;
   at: string;
   note: string;
+}
+
+/** Whom checkpoints go to, and how far they have. */
+export interface WitnessTable {
+  id: Generated<number>;
+  kind: WitnessKind;
+  /** A folder, an address; empty for the webhook and the log. */
+  target: string;
+  added_at: string;
+  /** The largest checkpoint that it has taken, and when. */
+  sent_size: Generated<number>;
+  sent_at: string | null;
+  tries: Generated<number>;
+  /** Not before then is it tried again. */
+  next_at: Generated<number>;
+  error: string | null;
+}
+
+/** What a time-stamping authority has answered about a checkpoint. */
+export interface StampTable {
+  size: number;
+  witness_id: number;
+  /** Its whole answer in DER (RFC 3161, section 2.4.2). */
+  answer: Uint8Array;
 }
 
 /** A key that signs checkpoints. */

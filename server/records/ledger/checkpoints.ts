@@ -64,6 +64,19 @@ export function lastCheckpoint(db: Reads): Promise<CheckpointTable | undefined> 
   return db.selectFrom("checkpoint").selectAll().orderBy("size", "desc").limit(1).executeTakeFirst();
 }
 
+export async function countCheckpoints(db: Reads): Promise<number> {
+  const { count } = await db
+    .selectFrom("checkpoint")
+    .select((eb) => eb.fn.countAll<number>().as("count"))
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
+/** Those of more entries than so many, the smallest first. */
+export function checkpointsAfter(db: Reads, size: number): Promise<CheckpointTable[]> {
+  return db.selectFrom("checkpoint").selectAll().where("size", ">", size).orderBy("size").execute();
+}
+
 /** The number of an instant's day in UTC. */
 function dayOf(at: string): number {
   return Math.floor(seconds(at) / DAY);

@@ -1,0 +1,22 @@
+import type { DeskLine } from "@/contract/desk";
+import { countWords } from "@/core/text/words";
+import { DAY, seconds } from "@/core/time/instant";
+import type { Platform } from "../platform/platform";
+import { lastCheckpoint } from "../records/ledger/checkpoints";
+import { witnesses } from "./witnesses";
+
+/** After so long without a witness somebody could rewrite days of the ledger unseen. */
+const LATE_S = 2 * DAY;
+
+/** What the Desk says of the ledger's proof: which witnesses haven't taken a checkpoint for days. */
+export async function witnessLines(app: Platform): Promise<DeskLine[]> {
+  const last = await lastCheckpoint(app.db);
+  if (!last) return [];
+  const late = (await witnesses(app)).filter(
+    ({ sentSize, sentAt, addedAt, error }) =>
+      error !== null && sentSize < last.size && app.clock.seconds() - seconds(sentAt ?? addedAt) > LATE_S,
+  );
+  if (late.length === 0) return [];
+  const words = `${countWords(late.length, "witness hasn’t", "witnesses haven’t")} taken a checkpoint of the ledger for more than two days.`;
+  return [{ words, href: "/ledger/witnesses", isPressing: true }];
+}

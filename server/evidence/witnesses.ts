@@ -1,0 +1,70 @@
+import type { Witness, WitnessKind } from "@/core/evidence/witness";
+import { isLoopback } from "../platform/loopback";
+import type { Platform } from "../platform/platform";
+import { Problem } from "../platform/problem";
+import { type Reads, writing } from "../platform/db/open";
+import { appendWithin } from "../records/ledger/ledger";
+
+/** All witnesses; the folder that is set outside among them. */
+export async function witnesses(app: Platform, within: Reads = app.db): Promise<Witness[]> {
+  const rows = await within.selectFrom("witness").selectAll().orderBy("id").execute();
+  return rows.map(({ id, kind, target, added_at, sent_size, sent_at, error }) => ({
+    ...{ id, kind, to: target, addedAt: added_at, error },
+    ...{ sentSize: sent_size, sentAt: sent_at },
+  }));
+}
+
+/** Takes over the folder that is set outside: the one that was set before is none any more. */
+export function takeFolder(app: Platform): Promise<void> {
+  const { witnesses: folder } = app.settings;
+  return writing(app.db, async (tx) => {
+    const known = await tx.selectFrom("witness").select(["id", "target"]).where("kind", "=", "folder").execute();
+    if (known.length === (folder === undefined ? 0 : 1) && known.every(({ target }) => target === folder)) return;
+    for (const { id, target } of known) {
+      await tx.deleteFrom("witness").where("id", "=", id).execute();
+      await appendWithin(tx, "settings", "witness-removed", { witness: "folder", to: target });
+    }
+    if (folder === undefined) return;
+    await tx.insertInto("witness").values({ kind: "folder", target: folder, added_at: app.clock.text() }).execute();
+    await appendWithin(tx, "settings", "witness-added", { witness: "folder", to: folder });
+  });
+}
+
+/** @throws {Problem} where there is such a witness already, or its address is no safe one */
+export async function addWitness(
+  app: Platform,
+  given: { kind: WitnessKind; to: string },
+  actor: string,
+): Promise<void> {
+  if (given.kind === "stamp") checkStampAddress(given.to);
+  await writing(app.db, async (tx) => {
+    const { kind, to: target } = given;
+    const row = { kind, target, added_at: app.clock.text() };
+    const added = await tx
+      .insertInto("witness")
+      .values(row)
+      .onConflict((conflict) => conflict.doNothing())
+      .returning("id")
+      .executeTakeFirst();
+    if (!added) throw new Problem("conflict", "Checkpoints go there already.");
+    await appendWithin(tx, actor, "witness-added", { witness: kind, to: target });
+  });
+}
+
+function checkStampAddress(url: string) {
+  const { protocol, hostname } = new URL(url);
+  if (protocol !== "https:" && !isLoopback(hostname))
+    throw new Problem("bad", "to: must begin with https: what an authority answers could be changed on the way.");
+}
+
+/** @throws {Problem} where there is none, or it is set outside */
+export function removeWitness(app: Platform, id: number, actor: string): Promise<void> {
+  return writing(app.db, async (tx) => {
+    const row = await tx.selectFrom("witness").select(["kind", "target"]).where("id", "=", id).executeTakeFirst();
+    if (!row) throw new Problem("unknown", "Checkpoints don’t go there any more.");
+    if (row.kind === "folder")
+      throw new Problem("bad", "The folder is set by LATCH_WITNESSES, where the application is started.");
+    await tx.deleteFrom("witness").where("id", "=", id).execute();
+    await appendWithin(tx, actor, "witness-removed", { witness: row.kind, to: row.target });
+  });
+}
