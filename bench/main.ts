@@ -22,6 +22,7 @@ import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
 import { inObjects, objectRows } from "./objects";
 import { compare } from "./outside";
+import { measureLedger } from "./ledger";
 import { measureOutsiders } from "./outsiders";
 import { LARGEST, Report } from "./report";
 import { measureRegister } from "./register";
@@ -62,6 +63,9 @@ if (process.argv[2] === "--start") {
     await measureOutsiders(register, shares);
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
+  const ledger = new Report();
+  await measureLedger(ledger);
+  ledger.save("bench/ledger.json");
   const trail = new Report();
   for (const events of numbers(eventText)) await measureTrail(trail, events);
   if (numbers(eventText).includes(MOST_EVENTS)) trail.save("bench/trail.json");

@@ -8,6 +8,7 @@ const SHARED = ["contract", "core", "server", "package-lock.json", "scripts/bund
 const BUNDLES = {
   latch: ["dist/latch/latch.mjs", "bin"],
   engine: ["dist/engine.mjs"],
+  verify: ["dist/verify.mjs"],
   standins: ["dist/standins/main.mjs", "standins"],
   demo: ["dist/demo.mjs", "demo", "standins"],
   fill: ["dist/fill.mjs", "demo"],

@@ -9,7 +9,7 @@ import { append } from "@/server/records/ledger/ledger";
 import { openLedger, type OpenedLedger } from "./openLedger";
 import { sha256 } from "@/server/records/ledger/sha256";
 import { consistencyProof, inclusionProof, rootAt } from "@/server/records/ledger/tree";
-import { verifyLedger } from "@/server/records/ledger/verify";
+import { firstFault, verifyLedger, verifyPart } from "@/server/records/ledger/verify";
 
 let opened: OpenedLedger;
 beforeEach(async () => {
@@ -58,13 +58,13 @@ test("one is signed by the ledger's key, and holds what every entry and every ol
   const entries = await opened.db.selectFrom("ledger").selectAll().orderBy("seq").execute();
   for (const entry of entries) {
     const index = entry.seq - 1;
-    const path = await inclusionProof(opened.db, index, size);
+    const path = inclusionProof(opened.db, index, size);
     const leaf = leafHash(sha256, entryText(entry));
     expect([index, holdsInclusion(sha256, { leaf, index, size, path, root })]).toEqual([index, true]);
   }
   for (const first of [1, 2, 3, 64, 100, 299, 300]) {
-    const grown = { first, second: size, firstRoot: await rootAt(opened.db, first), secondRoot: root };
-    const proof = await consistencyProof(opened.db, first, size);
+    const grown = { first, second: size, firstRoot: rootAt(opened.db, first), secondRoot: root };
+    const proof = consistencyProof(opened.db, first, size);
     expect([first, holdsConsistency(sha256, grown, proof)]).toEqual([first, true]);
   }
 });
@@ -117,4 +117,27 @@ test("what was made can't be changed by a slip", async () => {
   const refusal = { message: expect.stringContaining("only added to") };
   await expect(opened.db.updateTable("checkpoint").set({ at: "x" }).execute()).rejects.toMatchObject(refusal);
   await expect(opened.db.deleteFrom("checkpoint").execute()).rejects.toMatchObject(refusal);
+});
+
+test("checked part by part, as in threads, it says the same as when it is checked as a whole", async () => {
+  await write(12);
+  await makeDueCheckpoints(opened);
+  const held = await heldHere(opened.db);
+  const parts = [0, 5, 8].map((after, i, all) => ({ after, to: all[i + 1] ?? Infinity }));
+  const inParts = (given = held) => {
+    const proofs = parts.map((part) => verifyPart(opened.db, part, given));
+    return firstFault(proofs) ?? proofs.at(-1);
+  };
+  expect(inParts()).toEqual(await verifyLedger(opened.db, held));
+  const longer = held.map((one) => ({ ...one, size: one.size + 3 }));
+  expect(inParts(longer)).toEqual(await verifyLedger(opened.db, longer));
+  await sql`drop trigger ledger_no_update`.execute(opened.db);
+  for (const seq of [10, 6, 5, 2]) {
+    await sql`update ledger set actor = 'you' where seq = ${seq}`.execute(opened.db);
+    expect(await verifyLedger(opened.db, held)).toMatchObject({ unbroken: false, seq });
+    expect(inParts()).toMatchObject({ unbroken: false, seq });
+  }
+  // Where a later part begins, it stands on what earlier parts check.
+  await sql`update ledger set nodes = x'' where seq = 8`.execute(opened.db);
+  expect(verifyPart(opened.db, parts[2], held)).toMatchObject({ unbroken: false, seq: 8 });
 });

@@ -1,5 +1,4 @@
 import canonicalize from "canonicalize";
-import { hex } from "./bytes";
 import { sha256 as plainSha256, type Sha256 } from "./hashing";
 
 /** What was decided or done, before it has its place in the chain. */
@@ -38,7 +37,7 @@ export function entryText({ hash, ...entry }: EntryText): string {
 
 /** SHA-256 over an entry's canonical JSON, its own hash left out; in hex. */
 export function entryHash(entry: Omit<EntryText, "hash">, sha256: Sha256 = plainSha256): string {
-  return hex(sha256(joined(entry, "")));
+  return sha256.hex(joined(entry, ""));
 }
 
 /** The keys in their canonical order. Texts are written by RFC 8785 as ECMAScript writes them. */

@@ -3,7 +3,7 @@ import { BEGINNING, canonicalText, entryHash, entryText, type EntryText } from "
 import type { Checkpoint } from "./checkpoint";
 import { DETAIL, detailHash } from "./details";
 import type { Sha256 } from "./hashing";
-import { leafHash, TreeEdge } from "./merkle";
+import { HASH_BYTES, isSame, leafHash, TreeEdge } from "./merkle";
 
 /** An entry as it is kept. */
 export interface KeptEntry extends EntryText {
@@ -29,23 +29,35 @@ export interface Held extends Checkpoint {
   by: string;
 }
 
+/** Where a check begins: after how many entries, with which hash and which nodes. */
+export interface CheckFrom {
+  hash: string;
+  edge: TreeEdge;
+}
+
 /**
  * Goes through a whole ledger from its beginning: that entries follow each other, that none was changed, that the nodes
  * kept are those of its tree, and that it has grown from every checkpoint that somebody holds.
  */
 export class LedgerCheck {
-  private seq = 0;
-  private hash = BEGINNING;
+  private seq: number;
+  private hash: string;
   private readonly edge: TreeEdge;
   /** The smallest last. */
   private readonly held: Held[];
 
+  /**
+   * @param from where it begins, as it is kept: whoever checks the part before it finds whether that is right
+   */
   constructor(
     private readonly sha256: Sha256,
     held: readonly Held[] = [],
+    from: CheckFrom = { hash: BEGINNING, edge: new TreeEdge(sha256) },
   ) {
-    this.edge = new TreeEdge(sha256);
-    this.held = [...held].sort((a, b) => b.size - a.size);
+    this.hash = from.hash;
+    this.edge = from.edge;
+    this.seq = from.edge.size;
+    this.held = held.filter(({ size }) => size > this.seq).sort((a, b) => b.size - a.size);
   }
 
   /** Takes the entry that comes next. Null where nothing is wrong with it. */
@@ -56,8 +68,9 @@ export class LedgerCheck {
     const body = this.bodyText(entry);
     if (body === null) return { seq, why: "its content is not what was written" };
     const completed = this.edge.add(leafHash(this.sha256, entryText({ ...entry, body })));
-    if (hex(entry.nodes) !== completed.map(hex).join("")) return { seq, why: "the tree kept beside it is another" };
-    if (!hasItsDetail(body, entry)) return { seq, why: "the detail kept beside it is not what was written" };
+    if (!areKept(completed, entry.nodes)) return { seq, why: "the tree kept beside it is another" };
+    if (!hasItsDetail(body, entry, this.sha256))
+      return { seq, why: "the detail kept beside it is not what was written" };
     this.hash = entry.hash;
     return this.compared();
   }
@@ -93,6 +106,12 @@ export class LedgerCheck {
   }
 }
 
+/** Whether what is kept is those hashes, one after the other. */
+function areKept(hashes: readonly Uint8Array[], kept: Uint8Array): boolean {
+  if (kept.length !== hashes.length * HASH_BYTES) return false;
+  return hashes.every((hash, i) => isSame(hash, kept.subarray(i * HASH_BYTES, (i + 1) * HASH_BYTES)));
+}
+
 /** Null where a text isn't JSON: somebody has changed it. */
 export function canonicalOf(text: string): string | null {
   try {
@@ -102,6 +121,7 @@ export function canonicalOf(text: string): string | null {
   }
 }
 
-function hasItsDetail(body: string, { detail, salt }: KeptEntry): boolean {
-  return detail === null || salt === null || body.includes(`"${DETAIL}":"${detailHash({ text: detail, salt })}"`);
+function hasItsDetail(body: string, { detail, salt }: KeptEntry, sha256: Sha256): boolean {
+  if (detail === null || salt === null) return true;
+  return body.includes(`"${DETAIL}":"${detailHash({ text: detail, salt }, sha256)}"`);
 }

@@ -1,8 +1,7 @@
 import { concatBytes, utf8ToBytes } from "@noble/hashes/utils.js";
 import { z } from "zod";
-import { hex } from "./bytes";
 import { canonicalText } from "./chain";
-import { sha256 } from "./hashing";
+import { sha256 as plainSha256, type Sha256 } from "./hashing";
 
 /** Marks a field that can name somebody outside: it is kept beside the entry, where it can be left out. */
 export function detail<T extends z.ZodType>(schema: T): T {
@@ -35,8 +34,8 @@ export function parted(schema: z.ZodObject, body: Record<string, unknown>, salt:
 }
 
 /** SHA-256 over the salt and then the detail's canonical JSON; in hex. */
-export function detailHash({ text, salt }: { text: string; salt: Uint8Array }): string {
-  return hex(sha256(concatBytes(salt, utf8ToBytes(text))));
+export function detailHash({ text, salt }: { text: string; salt: Uint8Array }, sha256: Sha256 = plainSha256): string {
+  return sha256.hex(concatBytes(salt, utf8ToBytes(text)));
 }
 
 /** A body as it was before it was parted; without its detail, where that isn't there any more. */

@@ -17,7 +17,9 @@ import {
 } from "./merkle";
 
 /** Node's own, which is quicker. */
-const sha256: Sha256 = (data) => hash("sha256", data, "buffer");
+const sha256 = Object.assign((data: string | Uint8Array) => hash("sha256", data, "buffer"), {
+  hex: (data: string | Uint8Array) => hash("sha256", data, "hex"),
+}) satisfies Sha256;
 
 /** The leaves and roots that the authors of RFC 6962 publish with their reference implementation; from memory. */
 const LEAVES = ["", "00", "10", "2021", "3031", "40414243", "5051525354555657", "606162636465666768696a6b6c6d6e6f"];
@@ -38,10 +40,14 @@ const MOST = 300;
 const leaves = Array.from({ length: MOST }, (_, i) => leafHash(sha256, `entry ${i}`));
 /** @transmute/rfc9162: another's implementation, from the registry. */
 const other = CoMETRE.RFC9162_SHA256;
+const known = new Map<string, Uint8Array>();
 const rangeHash = (all: readonly Uint8Array[], { from, to }: LeafRange) => {
+  const key = `${from}-${to}`;
   const edge = new TreeEdge(sha256);
-  for (const leaf of all.slice(from, to)) edge.add(leaf);
-  return edge.root();
+  if (!known.has(key)) for (const leaf of all.slice(from, to)) edge.add(leaf);
+  const hash = known.get(key) ?? edge.root();
+  known.set(key, hash);
+  return hash;
 };
 const rootOf = (size: number) => rangeHash(leaves, { from: 0, to: size });
 

@@ -16,7 +16,7 @@ export interface LeafRange {
   to: number;
 }
 
-const HASH_BYTES = 32;
+export const HASH_BYTES = 32;
 
 /** @param text what the leaf is of; it is hashed as UTF-8 */
 export function leafHash(sha256: Sha256, text: string): Uint8Array {
@@ -175,6 +175,9 @@ export function holdsConsistency(sha256: Sha256, grown: Grown, proof: readonly U
   return last === 0 && isSame(was, firstRoot) && isSame(is, secondRoot);
 }
 
-function isSame(a: Uint8Array, b: Uint8Array): boolean {
-  return a.length === b.length && a.every((byte, i) => byte === b[i]);
+/** Whether two hashes are the same. */
+export function isSame(a: Uint8Array, b: Uint8Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }

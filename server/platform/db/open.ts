@@ -10,6 +10,8 @@ declare const inTransaction: unique symbol;
 /** What every view of one database has with it, within a transaction or not. */
 interface Own {
   readonly sqlite: SQLite.Database;
+  /** A statement that is kept for the next time, for what is done so often that building its query would count. */
+  prepare(text: string): SQLite.Statement<unknown[]>;
   /** The clock of its application: whatever is written down says when. */
   readonly clock: Clock;
 }
@@ -31,10 +33,11 @@ export async function openDatabase(path: string, clock = new Clock()): Promise<D
   const connection = new SQLite(path, { timeout: 10_000 });
   connection.pragma("journal_mode = WAL");
   connection.pragma("foreign_keys = ON");
-  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database: preparingOnce(connection) }) });
+  const database = preparingOnce(connection);
+  const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database }) });
   const { error } = await new Migrator({ db, provider: { getMigrations: async () => migrations } }).migrateToLatest();
   if (error) throw error;
-  return Object.assign(db, { sqlite: connection, clock });
+  return Object.assign(db, { sqlite: connection, prepare: database.prepare, clock });
 }
 
 /**
@@ -45,8 +48,8 @@ export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
   return db.connection().execute(async (connection) => {
     await sql`begin immediate`.execute(connection);
     try {
-      const { sqlite, clock } = db;
-      const result = await work(Object.assign(connection, { sqlite, clock }) as Tx);
+      const { sqlite, prepare, clock } = db;
+      const result = await work(Object.assign(connection, { sqlite, prepare, clock }) as Tx);
       await sql`commit`.execute(connection);
       return result;
     } catch (error) {

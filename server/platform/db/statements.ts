@@ -4,7 +4,9 @@ import type { SqliteDatabase } from "kysely";
 const MOST_KEPT = 300;
 
 /** A connection that keeps the statements which it has prepared: what is asked again and again isn't parsed again. */
-export function preparingOnce(connection: SQLite.Database): SqliteDatabase {
+export function preparingOnce(
+  connection: SQLite.Database,
+): SqliteDatabase & { prepare(text: string): SQLite.Statement<unknown[]> } {
   const kept = new Map<string, SQLite.Statement>();
   return {
     close: () => connection.close(),

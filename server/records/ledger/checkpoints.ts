@@ -6,7 +6,7 @@ import type { Platform } from "../../platform/platform";
 import { type Reads, type Tx, writing } from "../../platform/db/open";
 import type { CheckpointTable } from "../../platform/db/schema";
 import { type SigningKey, signingKeys } from "./keys";
-import { checkpointAt } from "./tree";
+import { rootAt } from "./tree";
 
 /** What is over with these is put beyond changing at once, not only with the day. */
 const CLOSING: readonly LedgerKind[] = ["docket-done", "round-closed", "ledger-key-changed"];
@@ -44,7 +44,7 @@ export async function makeCheckpointNow(app: Platform, tx: Tx): Promise<Checkpoi
 
 async function makeCheckpoint(app: Platform, tx: Tx, size: number): Promise<CheckpointTable> {
   const keys = await signingKeys(app, tx);
-  const text = checkpointText(await checkpointAt(tx, keys[0].name, size));
+  const text = checkpointText({ origin: keys[0].name, size, root: rootAt(tx, size) });
   const signatures = signing(keys, await lastCheckpoint(tx)).map((key) => ({
     ...{ name: key.name, id: key.id },
     signature: key.sign(text),

@@ -11,6 +11,7 @@ import { sha256 } from "./sha256";
 import { completedNext } from "./tree";
 
 const SALT_BYTES = 16;
+const SALTS_AT_ONCE = 256;
 
 /** Adds an entry by itself, where nothing else is kept with it. */
 export function append<K extends LedgerKind>(db: Db, actor: string, kind: K, body: LedgerBody<K>): Promise<void> {
@@ -26,20 +27,29 @@ export async function appendWithin<K extends LedgerKind>(
 ): Promise<void> {
   if (!Object.hasOwn(KINDS, kind)) throw new Error(`no such kind of entry: ${kind}`);
   KINDS[kind].parse(told);
-  const { body, detail } = parted(KINDS[kind], told, () => randomBytes(SALT_BYTES));
-  const last = await tx
-    .selectFrom("ledger")
-    .select(["seq", "hash", "nodes"])
-    .orderBy("seq", "desc")
-    .limit(1)
-    .executeTakeFirst();
+  const { body, detail } = parted(KINDS[kind], told, freshSalt);
+  const last = tx.prepare(LAST).get() as Last | undefined;
   const entry = nextEntry(last, { at: tx.clock.text(), actor, kind, body });
-  const nodes = await completedNext(tx, last, leafHash(sha256, entryText(entry)));
-  await tx
-    .insertInto("ledger")
-    .values({ ...entry, nodes, detail: detail?.text ?? null, salt: detail?.salt ?? null })
-    .execute();
+  const nodes = completedNext(tx, last, leafHash(sha256, entryText(entry)));
+  const { seq, at, previous, hash } = entry;
+  const beside = [nodes, detail?.text ?? null, detail?.salt ?? null];
+  tx.prepare(ADD).run(seq, at, actor, kind, entry.body, previous, hash, ...beside);
 }
+
+/** The ledger is added to all the time, so that building these queries anew each time would count. */
+const LAST = "select seq, hash, nodes from ledger order by seq desc limit 1";
+const ADD = `insert into ledger (seq, at, actor, kind, body, previous, hash, nodes, detail, salt)
+  values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
+type Last = Pick<LedgerTable, "seq" | "hash" | "nodes">;
+
+/** To ask for random bytes takes as long for many as for a few. */
+function freshSalt(): Uint8Array {
+  if (salts.length === 0) salts = randomBytes(SALT_BYTES * SALTS_AT_ONCE);
+  const salt = salts.subarray(0, SALT_BYTES);
+  salts = salts.subarray(SALT_BYTES);
+  return salt;
+}
+let salts = Buffer.alloc(0);
 
 const PAGE = 5_000;
 
