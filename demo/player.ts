@@ -1,6 +1,8 @@
 import type { Seconds } from "../core/time/instant";
 import type { App } from "../server/app";
+import { sendToWitnesses } from "../server/evidence";
 import type { Clock } from "../server/platform/clock";
+import { makeDueCheckpoints } from "../server/records/ledger/checkpoints";
 
 type Act = () => Promise<unknown>;
 
@@ -33,6 +35,8 @@ export class Player {
       const [at, act] = this.acts.shift()!;
       this.at(at);
       await act();
+      await makeDueCheckpoints(this.app);
+      await sendToWitnesses(this.app);
     }
     this.clock.standsAt = standing;
   }

@@ -29,8 +29,11 @@ const ports = {
 };
 const data = resolve(root, process.env.LATCH_DATA ?? ".latch/demo");
 const marker = join(data, "demo.json");
+/** As another machine's disk would be. */
+const witnesses = `${data}-witnesses`;
 const env = {
   LATCH_DATA: data,
+  LATCH_WITNESSES: witnesses,
   LATCH_PORT: String(ports.LATCH_PORT),
   LATCH_SMTP_PORT: String(ports.LATCH_SMTP_PORT),
   NODE_ENV: "production",
@@ -52,6 +55,7 @@ ensureInstalled();
 ensureBuilt();
 await checkPorts(ports);
 if (process.argv.includes("--fresh")) rmSync(data, { recursive: true, force: true });
+mkdirSync(witnesses, { recursive: true, mode: 0o700 });
 const isNew = !existsSync(marker);
 const keys = isNew ? makeData() : keptKeys();
 
@@ -94,8 +98,10 @@ async function startIdentityProvider() {
 
 /** A half-made demo from before is made anew: only the marker says that it is whole. */
 function makeData() {
-  rmSync(data, { recursive: true, force: true });
-  mkdirSync(data, { recursive: true, mode: 0o700 });
+  for (const folder of [data, witnesses]) {
+    rmSync(folder, { recursive: true, force: true });
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+  }
   console.log("Making the demo's data.");
   execFileSync(process.execPath, ["dist/demo.mjs", join(data, "seed")], { cwd: root, env: { ...process.env, ...env } });
   return Object.fromEntries(Object.keys(STORES).map((name) => [name, randomBytes(24).toString("base64url")]));

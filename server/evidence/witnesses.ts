@@ -1,33 +1,34 @@
+import type { Selectable } from "kysely";
 import type { Witness, WitnessKind } from "@/core/evidence/witness";
 import { isLoopback } from "../platform/loopback";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
 import { type Reads, writing } from "../platform/db/open";
+import type { WitnessTable } from "../platform/db/schema";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** All witnesses; the folder that is set outside among them. */
-export async function witnesses(app: Platform, within: Reads = app.db): Promise<Witness[]> {
-  const rows = await within.selectFrom("witness").selectAll().orderBy("id").execute();
-  return rows.map(({ id, kind, target, added_at, sent_size, sent_at, error }) => ({
+/** Those that checkpoints go to. A folder that isn't set outside any more is none, although what it took is kept. */
+export function witnessRows({ settings }: Platform, db: Reads): Promise<Selectable<WitnessTable>[]> {
+  return db
+    .selectFrom("witness")
+    .selectAll()
+    .where((eb) => eb.or([eb("kind", "<>", "folder"), eb("target", "=", settings.witnesses ?? "")]))
+    .orderBy("id")
+    .execute();
+}
+
+export async function witnesses(app: Platform): Promise<Witness[]> {
+  return (await witnessRows(app, app.db)).map(({ id, kind, target, added_at, sent_size, sent_at, error }) => ({
     ...{ id, kind, to: target, addedAt: added_at, error },
     ...{ sentSize: sent_size, sentAt: sent_at },
   }));
 }
 
-/** Takes over the folder that is set outside: the one that was set before is none any more. */
-export function takeFolder(app: Platform): Promise<void> {
-  const { witnesses: folder } = app.settings;
-  return writing(app.db, async (tx) => {
-    const known = await tx.selectFrom("witness").select(["id", "target"]).where("kind", "=", "folder").execute();
-    if (known.length === (folder === undefined ? 0 : 1) && known.every(({ target }) => target === folder)) return;
-    for (const { id, target } of known) {
-      await tx.deleteFrom("witness").where("id", "=", id).execute();
-      await appendWithin(tx, "settings", "witness-removed", { witness: "folder", to: target });
-    }
-    if (folder === undefined) return;
-    await tx.insertInto("witness").values({ kind: "folder", target: folder, added_at: app.clock.text() }).execute();
-    await appendWithin(tx, "settings", "witness-added", { witness: "folder", to: folder });
-  });
+/** Takes the folder that is set outside for a witness. */
+export async function takeFolder(app: Platform): Promise<void> {
+  const { witnesses: to } = app.settings;
+  if (to === undefined || (await witnessRows(app, app.db)).some(({ kind }) => kind === "folder")) return;
+  await addWitness(app, { kind: "folder", to }, "settings");
 }
 
 /** @throws {Problem} where there is such a witness already, or its address is no safe one */

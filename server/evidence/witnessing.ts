@@ -13,7 +13,7 @@ import type { Platform } from "../platform/platform";
 import type { CheckpointTable, WitnessTable } from "../platform/db/schema";
 import { checkpointsAfter, lastCheckpoint } from "../records/ledger/checkpoints";
 import { stamped } from "./stamping";
-import { takeFolder } from "./witnesses";
+import { takeFolder, witnessRows } from "./witnesses";
 import type { Selectable } from "kysely";
 
 type Row = Selectable<WitnessTable>;
@@ -38,12 +38,7 @@ export async function sendToWitnesses(app: Platform): Promise<void> {
   const last = await lastCheckpoint(app.db);
   if (!last) return;
   const now = app.clock.seconds();
-  const due = await app.db
-    .selectFrom("witness")
-    .selectAll()
-    .where("sent_size", "<", last.size)
-    .where("next_at", "<=", now)
-    .execute();
+  const due = (await witnessRows(app, app.db)).filter((one) => one.sent_size < last.size && one.next_at <= now);
   const channels = due.length > 0 ? await channelsOf(app) : undefined;
   for (const witness of due) {
     if (witness.kind === "mail" && witness.sent_at && now - seconds(witness.sent_at) < MAIL_EVERY_S) continue;

@@ -93,6 +93,7 @@ export class Demo {
       LATCH_NOW: NOW,
       ...this.more,
       LATCH_DATA: join(this.data, "demo"),
+      LATCH_WITNESSES: join(this.data, "demo-witnesses"),
       LATCH_URL: this.url,
     };
     return execFileSync(join(root, "bin/latch"), given, { encoding: "utf8", env, cwd: this.data, timeout: 180_000 });
