@@ -6,7 +6,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "kysely";
 import { Webhook } from "standardwebhooks";
-import { isSignedBy, readNote } from "@/core/ledger/checkpoint";
+import { isSignedBy, keyLine, readNote } from "@/core/ledger/checkpoint";
 import { witnessLines } from "@/server/evidence";
 import { proveLedger } from "@/server/evidence/proof";
 import { addWitness, removeWitness, witnesses } from "@/server/evidence/witnesses";
@@ -166,6 +166,23 @@ test("the Desk says when a witness hasn't taken one for days, and the ledger who
   await expect(removeWitness(opened, folderId, ADA)).rejects.toThrow("LATCH_WITNESSES");
   const [{ kind, body }] = await entriesBefore(opened.db, Infinity, 1);
   expect([kind, body]).toEqual(["witness-removed", { witness: "log", to: "" }]);
+});
+
+test("what the page about the ledger says to type checks a checkpoint with openssl alone", async () => {
+  await day();
+  const commands = /```sh\n([^]*?)```/.exec(readFileSync("docs/ledger.md", "utf8"))![1];
+  const [key] = await publicKeys(opened.db);
+  const cwd = mkdtempSync(join(tmpdir(), "latch-typed-"));
+  const typed = (note: string) =>
+    execFileSync("sh", ["-ec", commands], {
+      cwd,
+      env: { ...process.env, NOTE: note, KEY: keyLine(key).split("+").slice(2).join("+") },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+  const note = join(folder, "2.txt");
+  expect(`${typed(note)}`).toContain("Signature Verified Successfully");
+  writeFileSync(join(cwd, "other"), readFileSync(note, "utf8").replace("\n2\n", "\n3\n"));
+  expect(() => typed(join(cwd, "other"))).toThrow();
 });
 
 /** OpenSSL is the authority, and verifies what it answered. */

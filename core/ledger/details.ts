@@ -42,5 +42,5 @@ export function detailHash({ text, salt }: { text: string; salt: Uint8Array }, s
 export function whole(body: unknown, detail: string | null): unknown {
   if (typeof body !== "object" || body === null || !(DETAIL in body)) return body;
   const { [DETAIL]: _, ...plain } = body as Record<string, unknown>;
-  return { ...plain, ...(detail === null ? {} : (JSON.parse(detail) as object)) };
+  return detail === null ? plain : { ...(JSON.parse(detail) as object), ...plain };
 }

@@ -137,7 +137,7 @@ function Newest({ checkpoints: { newest, count } }: { checkpoints: Checkpoints }
           Keep it yourself
         </a>
       </p>
-      <pre className="mt-2 overflow-x-auto border border-line bg-surface p-3 font-mono text-[12.5px]" tabIndex={0}>
+      <pre className="mt-2 border border-line bg-surface p-3 font-mono text-[12.5px] wrap-anywhere whitespace-pre-wrap">
         {newest.note}
       </pre>
     </section>
