@@ -11,6 +11,8 @@ export const MAY_IMPORT = {
   standins: ["core/estate"],
   demo: ["core", "contract", "server", "standins/store"],
   bin: ["core", "contract", "server"],
+  // The page that checks a pack: it goes out with packs, and stands on what computes alone.
+  verify: ["core"],
 };
 /** One room a capability: the others ask at its door, `index.ts`. */
 export const CAPABILITIES = [

@@ -23,6 +23,7 @@ import { keepFilesToOwner } from "../server/platform/ownFiles";
 import { readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addLedgerCommands } from "./ledgerCommands";
+import { addPackCommands } from "./packCommands";
 import { addServerCommands } from "./serverCommands";
 
 interface Options {
@@ -88,6 +89,7 @@ program
 
 addServerCommands(program);
 addLedgerCommands(program);
+addPackCommands(program);
 
 function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
   return program

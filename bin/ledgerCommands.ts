@@ -39,7 +39,7 @@ async function verifyLedger({ against, key }: VerifyOptions) {
 }
 
 /** @throws {Refusal} where what was given isn't what it should be */
-function given<T>(read: () => T): T {
+export function given<T>(read: () => T): T {
   try {
     return read();
   } catch (error) {

@@ -1,6 +1,6 @@
 // Compiles what runs outside Next: the command line, the engine's worker, the stand-ins, the demo's generator.
 import { build } from "esbuild";
-import { readdirSync, rmSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { root } from "./stale.mjs";
 
@@ -16,6 +16,7 @@ const BUNDLES = {
 };
 
 const wanted = process.argv.slice(2);
+if (wanted.length === 0 || wanted.includes("page")) await makePage();
 for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   const { metafile } = await build({
@@ -35,6 +36,24 @@ for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
     logLevel: "warning",
   });
   if (splitting) removeOthers(dirname(out), Object.keys(metafile.outputs));
+}
+
+/** The page that goes out with packs: one file, its program in it. */
+async function makePage() {
+  const { outputFiles } = await build({
+    absWorkingDir: root,
+    entryPoints: ["verify/page.ts"],
+    ...{ bundle: true, minify: true, write: false, platform: "browser", target: "es2022", format: "iife" },
+    charset: "utf8",
+    logLevel: "warning",
+  });
+  const script = outputFiles[0].text.replaceAll("</script", "<\\/script");
+  const page = readFileSync(join(root, "verify/page.html"), "utf8");
+  mkdirSync(join(root, "dist"), { recursive: true });
+  writeFileSync(
+    join(root, "dist/verify.html"),
+    page.replace("/* SCRIPT */", () => script),
+  );
 }
 
 /** Pieces are named by what is in them: those of earlier builds would stay for ever. */

@@ -79,6 +79,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   ledger_key: "records",
   witness: "evidence",
   stamp: "evidence",
+  reading_day: "stores",
   event: "records",
   event_again: "records",
   spoken: "records",

@@ -196,6 +196,8 @@ export const KINDS = {
   "ledger-key-changed": z.strictObject({ before: words, key: words }),
   "witness-added": ofWitness,
   "witness-removed": ofWitness,
+  /** SHA-256 of its manifest; the entry is the last one that it holds. */
+  "pack-made": z.strictObject({ manifest: words, from: words, to: words, scope: told, files: count }),
   "older-keys-forgotten": z.strictObject({ forgotten: count }),
   "channels-set": z.strictObject({ channels: z.array(words) }),
   "watch-made": ofWatch,

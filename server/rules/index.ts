@@ -2,4 +2,4 @@
 export { enforcingStopped } from "./enforcing";
 export { ruleSettings } from "./settings";
 export { countOverdue } from "./demands";
-export { endWaiversWithin, waiversEnding, waiversGivenBy, waiversOn } from "./waivers";
+export { endWaiversWithin, waiversBetween, waiversEnding, waiversGivenBy, waiversOn } from "./waivers";

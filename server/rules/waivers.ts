@@ -190,3 +190,15 @@ export async function waiversEnding(db: Db, by: string | null = null) {
     until,
   }));
 }
+
+/** Waivers that held at some time from one instant up to another, in the order in which they were given. */
+export function waiversBetween(db: Reads, from: string, to: string) {
+  return db
+    .selectFrom("waiver")
+    .select(["id", "share_id", "rule", "reason", "given_by", "given_at", "until", "ended_at"])
+    .where("given_at", "<=", to)
+    .where("until", ">=", from)
+    .where((eb) => eb.or([eb("ended_at", "is", null), eb("ended_at", ">=", from)]))
+    .orderBy("id")
+    .execute();
+}

@@ -7,6 +7,7 @@ import { firstHeld, keepFacts, type Seen } from "../records/facts";
 import { offerHomeDomains } from "../records/homeDomains";
 import { beginSource, namedHere } from "../records/names";
 import type { Reading } from "./listeners";
+import { countReading } from "./readingDays";
 
 export interface ReadingProgress {
   store: string;
@@ -35,7 +36,11 @@ export async function readStores(
   { withEvents = true } = {},
 ): Promise<ReadingResult[]> {
   const results: ReadingResult[] = [];
-  for (const connection of await connections(app.db)) results.push(await readStore(app, connection, progress));
+  for (const connection of await connections(app.db)) {
+    const result = await readStore(app, connection, progress);
+    await countReading(app.db, connection, result);
+    results.push(result);
+  }
   // Events speak of things of all stores: they are read when those are known.
   for (const result of results) if (withEvents && !result.error) await readEventsOf(app, result);
   return results;

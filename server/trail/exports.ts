@@ -40,6 +40,8 @@ const COLUMNS: [head: string, cell: (event: TrailEvent) => string][] = [
   ["Remarks", (event) => cautions(event).join(" ")],
 ];
 
+export const EVENT_HEADS = COLUMNS.map(([head]) => head);
+
 /**
  * What a search finds as a file, the newest first: as a table, or as an estate file of events. That it went out stands
  * in the ledger before its first byte.
@@ -61,19 +63,24 @@ export async function trailExport(
 }
 
 async function* csv(app: Asking, search: TrailSearch): AsyncGenerator<string> {
-  yield "\ufeff" + csvLines([COLUMNS.map(([head]) => head)]);
-  for await (const events of pieces(app, search)) yield eventLines(events);
+  yield "\ufeff" + csvLines([EVENT_HEADS]);
+  for await (const events of eventPieces(app, search)) yield eventLines(events);
 }
 
 /** Events as lines of CSV, safe to open in a spreadsheet. */
 export function eventLines(events: readonly TrailEvent[]): string {
-  return csvLines(events.map((event) => COLUMNS.map(([, cell]) => safeCell(cell(event)))));
+  return csvLines(events.map((event) => eventCells(event).map(safeCell)));
+}
+
+/** What an event says under each of the heads. */
+export function eventCells(event: TrailEvent): string[] {
+  return COLUMNS.map(([, cell]) => cell(event));
 }
 
 async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSearch): AsyncGenerator<string> {
   yield `${JSON.stringify({ ...head, asOf: app.clock.text() })}\n`;
   const outgoing = await OutgoingEvents.of(app.db);
-  for await (const events of pieces(app, search)) {
+  for await (const events of eventPieces(app, search)) {
     const readable = events.filter(({ verb }) => verb !== "unreadable");
     const bodies = await bodiesOf(
       app.db,
@@ -87,7 +94,8 @@ async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSe
   }
 }
 
-async function* pieces(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
+/** What a search finds, piece by piece, the newest first. */
+export async function* eventPieces(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
   for (let before: EventPlace | undefined; ;) {
     const { events, next } = await app.engine.ask("events", { search, before, count: PIECE });
     yield events;

@@ -29,6 +29,8 @@ export async function treeOverTheLedger(db: Kysely<unknown>) {
     `create table witness (id integer primary key, kind text not null, target text not null, added_at text not null,
       sent_size integer not null default 0, sent_at text, tries integer not null default 0, next_at integer not null default 0,
       error text, unique (kind, target))`,
+    `create table reading_day (store text not null, day text not null, readings integer not null, records integer not null,
+      errors integer not null, gap integer not null, primary key (store, day)) without rowid`,
     `create table stamp (size integer not null references checkpoint (size), witness_id integer not null, answer blob not null,
       primary key (size, witness_id)) without rowid`,
   ];

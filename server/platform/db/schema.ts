@@ -26,6 +26,7 @@ export interface Schema {
   ledger_key: LedgerKeyTable;
   witness: WitnessTable;
   stamp: StampTable;
+  reading_day: ReadingDayTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
   saved_query: SavedQueryTable;
@@ -123,6 +124,19 @@ export interface ConnectionTable {
   last_read_at: string | null;
   last_error: string | null;
   records: Generated<number>;
+}
+
+/** How often a store was read on a day of UTC, and what came of it. */
+export interface ReadingDayTable {
+  store: string;
+  day: string;
+  readings: number;
+  /** Records that were new or changed. */
+  records: number;
+  /** Readings that failed. */
+  errors: number;
+  /** The longest time before a reading of the day in which nothing was read, in seconds. */
+  gap: number;
 }
 
 export interface LedgerTable {

@@ -64,6 +64,17 @@ export function lastCheckpoint(db: Reads): Promise<CheckpointTable | undefined> 
   return db.selectFrom("checkpoint").selectAll().orderBy("size", "desc").limit(1).executeTakeFirst();
 }
 
+/** Those of so many entries or more, and of fewer than another number, the smallest first. */
+export function checkpointsBetween(db: Reads, from: number, before: number): Promise<CheckpointTable[]> {
+  return db
+    .selectFrom("checkpoint")
+    .selectAll()
+    .where("size", ">=", from)
+    .where("size", "<", before)
+    .orderBy("size")
+    .execute();
+}
+
 export async function countCheckpoints(db: Reads): Promise<number> {
   const { count } = await db
     .selectFrom("checkpoint")

@@ -5,7 +5,7 @@ import { KINDS, type LedgerBody, type LedgerKind } from "@/core/ledger/kinds";
 import { leafHash } from "@/core/ledger/merkle";
 import { speaksOf } from "@/core/ledger/spelling";
 import { fold } from "@/core/text/text";
-import { type Db, type Tx, writing } from "../../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../../platform/db/open";
 import type { LedgerTable } from "../../platform/db/schema";
 import { sha256 } from "./sha256";
 import { completedNext } from "./tree";
@@ -68,6 +68,27 @@ export async function entriesBefore(db: Db, before: number, limit: number, text 
 
 function rowsBefore(db: Db, before: number, count: number): Promise<LedgerTable[]> {
   return db.selectFrom("ledger").selectAll().where("seq", "<", before).orderBy("seq", "desc").limit(count).execute();
+}
+
+/** The number of the first entry of an instant or later; the one after the last where there is none. */
+export async function firstSince(db: Reads, at: string): Promise<number> {
+  const { seq } = await db
+    .selectFrom("ledger")
+    .select((eb) => eb.fn.min("seq").as("seq"))
+    .where("at", ">=", at)
+    .executeTakeFirstOrThrow();
+  return seq ?? (db.prepare("select coalesce(max(seq), 0) + 1 as next from ledger").get() as { next: number }).next;
+}
+
+/** Entries from one number to another, both in, as they are kept; read page by page. */
+export function* entriesFrom(db: Reads, first: number, last: number): Generator<LedgerTable> {
+  const page = db.prepare("select * from ledger where seq between ? and ? order by seq limit ?");
+  for (let from = first; from <= last;) {
+    const rows = page.all(from, last, PAGE) as LedgerTable[];
+    if (rows.length === 0) return;
+    yield* rows;
+    from = rows[rows.length - 1].seq + 1;
+  }
 }
 
 /** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash will not fit. */

@@ -1,0 +1,72 @@
+import { type Command, InvalidArgumentError } from "commander";
+import { copyFileSync, existsSync } from "node:fs";
+import { PackFault, verifyPack } from "../core/evidence/verifyPack";
+import { readKeyLine, readNote } from "../core/ledger/checkpoint";
+import { application, BY_COMMAND } from "./application";
+import { readBytes } from "./files";
+import { given } from "./ledgerCommands";
+import { Refusal } from "./refusal";
+
+interface PackOptions {
+  from?: string;
+  to?: string;
+  query: string;
+  again?: number;
+  output: string;
+}
+
+/** The verbs about evidence packs. */
+export function addPackCommands(program: Command) {
+  program
+    .command("pack")
+    .description("makes an evidence pack of a span of days")
+    .option("--from <day>", "its first day, in UTC", day)
+    .option("--to <day>", "its last day", day)
+    .option("--query <query>", "what its tables are narrowed to, as the register is asked", "")
+    .option("--again <entry>", "the pack of this entry of the ledger once more, byte for byte", Number)
+    .requiredOption("-o, --output <file>", "where to write it")
+    .action(makePack);
+  program
+    .command("verify <pack>")
+    .description("checks an evidence pack; exit status 1 at the first thing that doesn't hold")
+    .option("--against <file>", "a signed checkpoint that you have kept")
+    .option("--key <line>", "the key that you hold, NAME+ID+KEY")
+    .action(verify);
+}
+
+function day(text: string): string {
+  if (!/^\d{4}-\d\d-\d\d$/.test(text) || Number.isNaN(Date.parse(text)))
+    throw new InvalidArgumentError("It must be a day such as 2026-10-05.");
+  return text;
+}
+
+async function makePack({ from, to, query, again, output }: PackOptions) {
+  const { makePack, packFile } = await import("../server/evidence/pack/make");
+  const app = await application();
+  if (again !== undefined) {
+    const path = packFile(app, again);
+    if (!existsSync(path)) throw new Refusal(2, `--again ${again}: no pack of that entry is kept in the data folder`);
+    copyFileSync(path, output);
+    return;
+  }
+  if (!from || !to) throw new Refusal(2, "--from and --to: give the first day and the last");
+  await app.engine.ask("refresh", {});
+  const { seq, path } = await makePack(app, { from, to, scope: query }, BY_COMMAND, (file) => console.error(file));
+  copyFileSync(path, output);
+  console.log(`${output} is the pack of entry ${seq}.`);
+}
+
+async function verify(path: string, options: { against?: string; key?: string }) {
+  const { against, key } = options;
+  const kept = {
+    against: against === undefined ? undefined : given(() => readNote(new TextDecoder().decode(readBytes(against)))),
+    key: key === undefined ? undefined : given(() => readKeyLine(key)),
+  };
+  const { NoZip, zipFiles } = await import("../server/evidence/pack/zipFiles");
+  try {
+    for await (const line of verifyPack(await zipFiles(path), kept)) console.log(line);
+  } catch (error) {
+    if (error instanceof PackFault || error instanceof NoZip) throw new Refusal(1, error.message);
+    throw error;
+  }
+}

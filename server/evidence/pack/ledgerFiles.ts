@@ -1,0 +1,72 @@
+import { pemOf } from "@/core/evidence/verifyPack";
+import { hex } from "@/core/ledger/bytes";
+import { canonicalText, entryText } from "@/core/ledger/chain";
+import { canonicalOf } from "@/core/ledger/check";
+import { keyLine, type NoteKey } from "@/core/ledger/checkpoint";
+import { leafHash } from "@/core/ledger/merkle";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Reads } from "../../platform/db/open";
+import type { LedgerTable } from "../../platform/db/schema";
+import { checkpointsBetween } from "../../records/ledger/checkpoints";
+import { entriesFrom, firstSince } from "../../records/ledger/ledger";
+import { sha256 } from "../../records/ledger/sha256";
+import { consistencyProof, inclusionProof } from "../../records/ledger/tree";
+
+/** What of the ledger goes into a pack: from the entry before the span to the pack's own, which the checkpoint ends with. */
+export interface LedgerScope {
+  first: number;
+  /** The number of the pack's own entry, and so the size of the checkpoint. */
+  size: number;
+  note: string;
+  keys: readonly NoteKey[];
+}
+
+/** The entry before the first of a span; the first one where there is none. */
+export async function firstEntry(db: Reads, from: Seconds): Promise<number> {
+  return Math.max(1, (await firstSince(db, rfc3339(from))) - 1);
+}
+
+/** Every file of the ledger in a pack: its path, and its pieces. */
+export async function ledgerFiles(db: Reads, scope: LedgerScope): Promise<[path: string, pieces: Pieces][]> {
+  const earlier = await checkpointsBetween(db, scope.first, scope.size);
+  return [
+    ["ledger/checkpoint.txt", [scope.note]],
+    ...earlier.map(({ size, note }): [string, Pieces] => [`ledger/checkpoints/${size}.txt`, [note]]),
+    ["ledger/consistency.jsonl", earlier.map(({ size }) => consistencyLine(db, size, scope.size))],
+    ["ledger/details.jsonl", mapped(entriesFrom(db, scope.first, scope.size), detailLine)],
+    ["ledger/entries.jsonl", mapped(entriesFrom(db, scope.first, scope.size), (row) => `${leafText(row)}\n`)],
+    ["ledger/key.pem", [pemOf(scope.keys[0])]],
+    ["ledger/proofs.jsonl", mapped(entriesFrom(db, scope.first, scope.size), (row) => proofLine(db, row, scope.size))],
+  ];
+}
+
+export type Pieces = Iterable<string> | AsyncIterable<string>;
+
+export function keyFile(keys: readonly NoteKey[]): string {
+  return keys.map((key) => `${keyLine(key)}\n`).join("");
+}
+
+function* mapped<T>(all: Iterable<T>, piece: (one: T) => string): Generator<string> {
+  for (const one of all) yield piece(one);
+}
+
+/** What the entry's leaf is of: bodies of before they were kept in their canonical form are written so. */
+function leafText(row: LedgerTable): string {
+  return entryText({ ...row, body: canonicalOf(row.body) ?? row.body });
+}
+
+function proofLine(db: Reads, row: LedgerTable, size: number): string {
+  const seq = row.seq - 1;
+  const path = inclusionProof(db, seq, size).map(hex);
+  return `${JSON.stringify({ seq, leaf: hex(leafHash(sha256, leafText(row))), path })}\n`;
+}
+
+function consistencyLine(db: Reads, from: number, to: number): string {
+  return `${JSON.stringify({ from, to, proof: consistencyProof(db, from, to).map(hex) })}\n`;
+}
+
+function detailLine({ seq, detail, salt }: LedgerTable): string {
+  return detail === null || salt === null
+    ? ""
+    : `${canonicalText({ seq, salt: hex(salt), detail: JSON.parse(detail) })}\n`;
+}

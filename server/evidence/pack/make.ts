@@ -1,0 +1,180 @@
+import { createHash } from "node:crypto";
+import { createWriteStream } from "node:fs";
+import { mkdir, readFile, rename, rm } from "node:fs/promises";
+import { dirname, join } from "node:path";
+import { Readable, Transform } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { v7 as uuid } from "uuid";
+import { ZipFile } from "yazl";
+import { type Manifest, PACK_TABLES } from "@/core/evidence/pack";
+import { canonicalText } from "@/core/ledger/chain";
+import { recordLine } from "@/core/estate/estateFile";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Asking } from "../../engine/client";
+import { writing } from "../../platform/db/open";
+import { exportEstate } from "../../records/exportEstate";
+import { makeCheckpointNow } from "../../records/ledger/checkpoints";
+import { publicKeys } from "../../records/ledger/keys";
+import { appendWithin } from "../../records/ledger/ledger";
+import { ruleSettings } from "../../rules";
+import { firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
+import { readme } from "./readme";
+import { reportOf } from "./report";
+import { endsOf, type PackAsked, packSpan } from "./span";
+import { type PackSpan, tableLines } from "./tables";
+
+/** A pack that was made: the number of its entry in the ledger, and where it is kept. */
+export interface PackMade {
+  seq: number;
+  path: string;
+}
+
+/** Where packs are kept. */
+export function packFile(app: Asking, seq: number): string {
+  return join(app.settings.data, "packs", `${seq}.zip`);
+}
+
+/**
+ * Makes a pack, file by file, so that however much there is, little is in memory.
+ * @param tell is told each file before it is written
+ * @throws {Problem} where what is asked for can't be had
+ */
+export async function makePack(
+  app: Asking,
+  asked: PackAsked,
+  actor: string,
+  tell: (path: string) => void = () => {},
+): Promise<PackMade> {
+  const span = await packSpan(app, asked);
+  const folder = join(app.settings.data, "packs", `making-${uuid()}`);
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  try {
+    const writer = new PackWriter(folder, tell);
+    const { note } = await writing(app.db, (tx) => makeCheckpointNow(app, tx));
+    const madeAt = app.clock.seconds();
+    await writeListed(app, span, writer, note);
+    const [{ name }] = await publicKeys(app.db);
+    const manifest: Manifest = {
+      ...{ version: 1, house: name.slice(name.indexOf("/") + 1), scope: span.scope, from: asked.from, to: asked.to },
+      ...{ madeAt: rfc3339(madeAt), madeBy: actor, pseudonyms: false, files: writer.listed() },
+    };
+    const { sha256 } = await writer.write("manifest.json", [canonicalText(manifest)]);
+    const seq = await writeLedger(app, span, writer, actor, sha256, manifest.files.length);
+    const path = packFile(app, seq);
+    await zip(writer.paths(), folder, `${folder}.zip`, madeAt);
+    await rename(`${folder}.zip`, path);
+    return { seq, path };
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+    await rm(`${folder}.zip`, { force: true });
+  }
+}
+
+/** All that the manifest lists. */
+async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note: string) {
+  const days = new Map(span.days.map((day, i) => [day, endsOf(span)[i]]));
+  for (const [day, at] of days) await writer.write(`estate/${day}.jsonl`, estateLines(app, span, at));
+  for (const table of PACK_TABLES) await writer.write(`${table}.csv`, tableLines(app, table, span));
+  const rules = await ruleSettings(app.db, rfc3339(span.to));
+  await writer.write("rules.json", [`${canonicalText(rules)}\n`]);
+  await writer.write("README.txt", [readme(span)]);
+  await writer.write("verify.html", [await verifyPage()]);
+  await writer.write("report.pdf", await reportOf(app, span, note));
+}
+
+async function* estateLines(app: Asking, { scope }: PackSpan, at: Seconds): AsyncGenerator<string> {
+  const found = scope === "" ? undefined : await app.engine.ask("extract", { query: scope }, at);
+  const only = found && { items: new Set(found.items), shares: new Set(found.shares) };
+  for await (const record of exportEstate(app.db, { at: rfc3339(at), only }))
+    yield `${recordLine(record, { withAddresses: false })}\n`;
+}
+
+/** What a pack says of the ledger stands under a checkpoint that its own entry is the last of. */
+async function writeLedger(
+  app: Asking,
+  span: PackSpan,
+  writer: PackWriter,
+  actor: string,
+  manifest: string,
+  files: number,
+): Promise<number> {
+  const [from, to] = span.days;
+  const { size, note } = await writing(app.db, async (tx) => {
+    await appendWithin(tx, actor, "pack-made", { manifest, from, to, scope: span.scope, files });
+    return makeCheckpointNow(app, tx);
+  });
+  const keys = await publicKeys(app.db);
+  const scope = { first: await firstEntry(app.db, span.from), size, note, keys };
+  for (const [path, pieces] of await ledgerFiles(app.db, scope)) await writer.write(path, pieces);
+  await writer.write("key.txt", [keyFile(keys)]);
+  return size;
+}
+
+/** One page that checks a pack in a browser; it is built with the application. */
+function verifyPage(): Promise<string> {
+  const root = process.env.LATCH_ROOT ?? process.cwd();
+  return readFile(join(/*turbopackIgnore: true*/ root, "dist", "verify.html"), "utf8");
+}
+
+/** Writes the files of a pack into a folder, and knows what it has written. */
+class PackWriter {
+  private readonly written = new Map<string, { bytes: number; sha256: string }>();
+
+  constructor(
+    private readonly folder: string,
+    private readonly tell: (path: string) => void,
+  ) {}
+
+  /** @param pieces its text, or its bytes where they are all there */
+  async write(path: string, pieces: Pieces | Uint8Array) {
+    this.tell(path);
+    const file = join(this.folder, path);
+    await mkdir(dirname(file), { recursive: true, mode: 0o700 });
+    const hash = createHash("sha256");
+    let bytes = 0;
+    const counting = new Transform({
+      transform(piece: Buffer, _, done) {
+        hash.update(piece);
+        bytes += piece.length;
+        done(null, piece);
+      },
+    });
+    const from = pieces instanceof Uint8Array ? [pieces] : gathered(pieces);
+    await pipeline(Readable.from(from), counting, createWriteStream(file, { mode: 0o600 }));
+    const told = { bytes, sha256: hash.digest("hex") };
+    this.written.set(path, told);
+    return told;
+  }
+
+  /** Those written so far, as a manifest lists them. */
+  listed(): Manifest["files"] {
+    return this.paths().map((path) => ({ path, ...this.written.get(path)! }));
+  }
+
+  paths(): string[] {
+    return [...this.written.keys()].sort();
+  }
+}
+
+const PIECE = 64 * 1024;
+
+/** Lines together, since each piece that goes through a stream costs more than a line. */
+async function* gathered(pieces: Pieces): AsyncGenerator<Buffer> {
+  let text = "";
+  for await (const piece of pieces) {
+    text += piece;
+    if (text.length < PIECE) continue;
+    yield Buffer.from(text);
+    text = "";
+  }
+  yield Buffer.from(text);
+}
+
+/** The same files give the same bytes: they are in the order of their paths, and of the time at which the pack was made. */
+async function zip(paths: readonly string[], folder: string, to: string, at: Seconds) {
+  const file = new ZipFile();
+  const options = { mtime: new Date(at * 1_000), mode: 0o100644, forceDosTimestamp: true };
+  for (const path of paths) file.addFile(join(folder, path), path, options);
+  file.end();
+  await pipeline(file.outputStream, createWriteStream(to, { mode: 0o600 }));
+}

@@ -1,0 +1,36 @@
+import { misunderstoodIn } from "@/core/query/parse";
+import { DAY, seconds, type Seconds } from "@/core/time/instant";
+import type { Asking } from "../../engine/client";
+import { Problem } from "../../platform/problem";
+import type { PackSpan } from "./tables";
+
+/** What a pack is asked for: days of UTC, both in, and a query that is empty for everything. */
+export interface PackAsked {
+  from: string;
+  to: string;
+  scope: string;
+}
+
+/** @throws {Problem} where the days are none, or the query isn't understood: the pack would hold something else */
+export async function packSpan(app: Asking, { from, to, scope }: PackAsked): Promise<PackSpan> {
+  const now = app.clock.seconds();
+  const [begins, lastBegins] = [from, to].map((day) => seconds(`${day}T00:00:00Z`));
+  if (begins > lastBegins) throw new Problem("bad", `from: ${from} is after ${to}, the last day.`);
+  if (lastBegins > now) throw new Problem("bad", `to: ${to} hasn’t begun yet.`);
+  const why = misunderstoodIn(scope);
+  if (why) throw new Problem("bad", `No pack was made: ${why}.`);
+  const span = { days: [from, to] as [string, string], from: begins, to: Math.min(lastBegins + DAY - 1, now), scope };
+  return { ...span, shares: scope === "" ? null : await sharesIn(app, scope, endsOf(span)) };
+}
+
+/** When each of the two days is over, or now. */
+export function endsOf({ from, to }: Pick<PackSpan, "from" | "to">): [first: Seconds, last: Seconds] {
+  return [Math.min(from + DAY - 1, to), to];
+}
+
+async function sharesIn(app: Asking, query: string, instants: readonly Seconds[]): Promise<Set<string>> {
+  const found = new Set<string>();
+  for (const at of instants)
+    for (const share of (await app.engine.ask("extract", { query }, at)).shares) found.add(share);
+  return found;
+}

@@ -1,0 +1,193 @@
+import type { PackTable } from "@/core/evidence/pack";
+import { changeWords } from "@/core/changes/changeWords";
+import type { Change } from "@/core/changes/change";
+import { cellsOf, HEADS, safeCell } from "@/core/register/cells";
+import { csvCell } from "@/core/text/csv";
+import { NOTHING_ASKED } from "@/core/trail/search";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import { docketsBetween, receiptsOf } from "../../dockets/between";
+import type { Asking } from "../../engine/client";
+import { rowPieces } from "../../register";
+import { decisionPieces, roundsBetween } from "../../rounds";
+import { waiversBetween } from "../../rules";
+import { readingDays } from "../../stores/readingDays";
+import { EVENT_HEADS, eventCells, eventPieces } from "../../trail";
+
+/** What a pack is about. */
+export interface PackSpan {
+  /** Its first day and its last, as in 2026-11-30, and when these begin and end; of a day that isn't over, now. */
+  days: [from: string, to: string];
+  from: Seconds;
+  to: Seconds;
+  /** A query; everything where it is empty. */
+  scope: string;
+  /** Shares that the scope finds, at the end or at the beginning; null where it is everything. */
+  shares: ReadonlySet<string> | null;
+}
+
+type Cell = string | number | null | undefined;
+type Rows = AsyncGenerator<Cell[]>;
+type Table = [heads: readonly string[], rows: (app: Asking, span: PackSpan) => Rows];
+
+const BY_RISK = [{ by: "risk" as const, reversed: false }];
+const instant = (at: Seconds | null) => at && rfc3339(at);
+const isIn = ({ shares }: PackSpan, share: string | null) => shares === null || (share !== null && shares.has(share));
+
+/** The tables of a pack: what stands at the head of each, and its rows. */
+const TABLES: Record<PackTable, Table> = {
+  register: [HEADS, register],
+  findings: [["share", "rule"], findings],
+  waivers: [["waiver", "share", "rule", "reason", "given by", "given at", "until", "ended at"], waivers],
+  events: [EVENT_HEADS, events],
+  dockets: [
+    [
+      "docket",
+      "state",
+      "from",
+      "name",
+      "reason",
+      "made by",
+      "made at",
+      "asked by",
+      "approved by",
+      "applied by",
+      "applied at",
+      "finished at",
+    ],
+    dockets,
+  ],
+  receipts: [
+    [
+      "docket",
+      "change",
+      "share",
+      "store",
+      "item",
+      "for",
+      "what",
+      "state",
+      "sent at",
+      "answered at",
+      "answer",
+      "look",
+      "looked at",
+      "undone in",
+    ],
+    receipts,
+  ],
+  rounds: [
+    [
+      "round",
+      "name",
+      "scope",
+      "state",
+      "opens",
+      "closes",
+      "opened at",
+      "closed at",
+      "made by",
+      "lines",
+      "hash of its shares",
+      "docket",
+    ],
+    rounds,
+  ],
+  decisions: [
+    [
+      "round",
+      "share",
+      "item",
+      "place",
+      "for",
+      "asked",
+      "state",
+      "decision",
+      "until",
+      "reason",
+      "decided by",
+      "decided at",
+      "seconds",
+      "suggested",
+      "docket",
+    ],
+    decisions,
+  ],
+  readings: [["store", "day", "readings", "records", "errors", "longest gap in seconds"], readings],
+};
+
+/** A table as lines of CSV, each ended by LF. */
+export async function* tableLines(app: Asking, table: PackTable, span: PackSpan): AsyncGenerator<string> {
+  const [heads, rows] = TABLES[table];
+  yield line(heads);
+  for await (const row of rows(app, span)) yield line(row);
+}
+
+function line(cells: readonly Cell[]): string {
+  return `${cells.map((cell) => csvCell(safeCell(String(cell ?? "")))).join(",")}\n`;
+}
+
+async function* register(app: Asking, { scope, to }: PackSpan): Rows {
+  for await (const rows of rowPieces(app, scope, BY_RISK, to)) for (const row of rows) yield cellsOf(row);
+}
+
+async function* findings(app: Asking, { scope, to }: PackSpan): Rows {
+  for await (const rows of rowPieces(app, scope, BY_RISK, to))
+    for (const { id, rules } of rows) for (const rule of rules) yield [id, rule];
+}
+
+async function* waivers({ db }: Asking, span: PackSpan): Rows {
+  for (const one of await waiversBetween(db, rfc3339(span.from), rfc3339(span.to)))
+    if (isIn(span, one.share_id))
+      yield [one.id, one.share_id, one.rule, one.reason, one.given_by, one.given_at, one.until, one.ended_at];
+}
+
+async function* events(app: Asking, span: PackSpan): Rows {
+  const search = { ...NOTHING_ASKED, from: span.from, to: span.to + 1 };
+  for await (const piece of eventPieces(app, search))
+    for (const event of piece) if (isIn(span, event.share?.key ?? null)) yield eventCells(event);
+}
+
+async function* dockets({ db }: Asking, { from, to }: PackSpan): Rows {
+  for (const one of await docketsBetween(db, rfc3339(from), rfc3339(to)))
+    yield [
+      ...[one.id, one.state, one.origin, one.name ?? one.words, one.reason, one.made_by, one.made_at],
+      ...[one.asked_by, one.approved_by, one.applied_by, one.applied_at, one.finished_at],
+    ];
+}
+
+async function* receipts({ db }: Asking, span: PackSpan): Rows {
+  for (const { id } of await docketsBetween(db, rfc3339(span.from), rfc3339(span.to)))
+    for (const one of await receiptsOf(db, id))
+      if (isIn(span, one.share_id))
+        yield [
+          ...[one.docket_id, one.id, one.share_id, one.store_id, one.item_name, one.audience],
+          ...[changeWords(JSON.parse(one.body) as Change), one.state, one.sent_at, one.answered_at, one.answer],
+          ...[one.probe, one.probed_at, one.undone_in],
+        ];
+}
+
+async function* rounds({ db }: Asking, { from, to }: PackSpan): Rows {
+  for (const one of await roundsBetween(db, from, to))
+    yield [
+      ...[one.id, one.asked.name, one.asked.query, one.state],
+      ...[one.opens_at, one.closes_at, one.opened_at, one.closed_at].map(instant),
+      ...[one.made_by, one.lines, one.lines_hash, one.docket_id],
+    ];
+}
+
+async function* decisions({ db }: Asking, span: PackSpan): Rows {
+  for (const { id } of await roundsBetween(db, span.from, span.to))
+    for await (const piece of decisionPieces(db, id))
+      for (const one of piece)
+        if (isIn(span, one.share_id))
+          yield [
+            ...[one.round_id, one.share_id, one.item_name, one.place, one.audience, one.decider, one.state],
+            ...[one.decision, instant(one.until), one.reason, one.decided_by, instant(one.decided_at)],
+            ...[one.seconds, one.suggested, one.docket_id],
+          ];
+}
+
+async function* readings({ db }: Asking, { days: [from, to] }: PackSpan): Rows {
+  for (const one of await readingDays(db, from, to))
+    yield [one.store, one.day, one.readings, one.records, one.errors, one.gap];
+}

@@ -1,0 +1,2 @@
+/** The door of this room: what other rooms may ask of it. */
+export { rowPieces } from "./exportPieces";

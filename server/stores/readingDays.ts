@@ -1,0 +1,46 @@
+import type { Selectable } from "kysely";
+import { DAY, seconds } from "@/core/time/instant";
+import { type Db, type Reads, writing } from "../platform/db/open";
+import type { ReadingDayTable } from "../platform/db/schema";
+import type { Connection } from "./connections";
+
+/**
+ * Counts a reading on its day: whoever asks whether what is known is complete is told when it was looked, and when not.
+ * @param connection as it was before the reading
+ */
+export function countReading(
+  db: Db,
+  { id, last_read_at }: Connection,
+  { changed, error }: { changed: number; error?: string },
+): Promise<void> {
+  return writing(db, async (tx) => {
+    const now = tx.clock.seconds();
+    const gap = last_read_at === null ? 0 : Math.max(0, now - seconds(last_read_at));
+    const day = new Date(Math.floor(now / DAY) * DAY * 1_000).toISOString().slice(0, 10);
+    const row = { store: id, day, readings: 1, records: changed, errors: error === undefined ? 0 : 1, gap };
+    await tx
+      .insertInto("reading_day")
+      .values(row)
+      .onConflict((conflict) =>
+        conflict.columns(["store", "day"]).doUpdateSet((eb) => ({
+          readings: eb("reading_day.readings", "+", 1),
+          records: eb("reading_day.records", "+", row.records),
+          errors: eb("reading_day.errors", "+", row.errors),
+          gap: eb.fn("max", ["reading_day.gap", eb.val(gap)]),
+        })),
+      )
+      .execute();
+  });
+}
+
+/** By store and day, from a day to another, both in. */
+export function readingDays(db: Reads, from: string, to: string): Promise<Selectable<ReadingDayTable>[]> {
+  return db
+    .selectFrom("reading_day")
+    .selectAll()
+    .where("day", ">=", from)
+    .where("day", "<=", to)
+    .orderBy("store")
+    .orderBy("day")
+    .execute();
+}

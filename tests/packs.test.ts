@@ -1,0 +1,157 @@
+import { execFileSync, spawnSync } from "node:child_process";
+import { existsSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { parse } from "csv-parse/sync";
+import { strFromU8, strToU8, unzipSync } from "fflate";
+import { readEstateFile } from "@/core/estate/estateFile";
+import { linesOf } from "@/core/estate/lines";
+import type { Kept, PackFiles } from "@/core/evidence/verifyPack";
+import { verifyPack } from "@/core/evidence/verifyPack";
+import { readNote } from "@/core/ledger/checkpoint";
+import { DAY, rfc3339 } from "@/core/time/instant";
+import { makePack } from "@/server/evidence/pack/make";
+import { zipFiles } from "@/server/evidence/pack/zipFiles";
+import { makeDueCheckpoints } from "@/server/records/ledger/checkpoints";
+import { changeKey, publicKeys } from "@/server/records/ledger/keys";
+import { append } from "@/server/records/ledger/ledger";
+import { type House, ONE_OF_EACH, openHouse } from "./house";
+import { T } from "./records";
+
+const ADA = "ada@home.example";
+const [FROM, TO] = [T - DAY, T].map((at) => rfc3339(at).slice(0, 10));
+const VERIFIER = join(__dirname, "verifyPack.py");
+let house: House;
+let path: string;
+let pack: Record<string, Uint8Array>;
+
+beforeAll(async () => {
+  if (!existsSync("dist/verify.html")) spawnSync(process.execPath, ["scripts/bundle.mjs", "page"]);
+  house = await openHouse(ONE_OF_EACH);
+  const { app, db } = house;
+  await makeDueCheckpoints(app);
+  await append(db, ADA, "note-left", { shareId: "l", text: "Asked Zoë of quay.example\u2028about it" });
+  await changeKey(app, ADA);
+  await makeDueCheckpoints(app);
+  path = (await makePack(app, { from: FROM, to: TO, scope: "" }, ADA)).path;
+  pack = unzipSync(readFileSync(path));
+});
+afterAll(() => house.close());
+
+const files = (some: Record<string, Uint8Array>): PackFiles => ({
+  paths: Object.keys(some),
+  async *open(name) {
+    // In two pieces, as they come from a disk.
+    yield some[name].subarray(0, 100);
+    yield some[name].subarray(100);
+  },
+});
+
+async function checked(some: Record<string, Uint8Array>, kept?: Kept): Promise<string> {
+  const lines: string[] = [];
+  try {
+    for await (const line of verifyPack(files(some), kept)) lines.push(line);
+  } catch (error) {
+    return (error as Error).message;
+  }
+  return lines.at(-1)!;
+}
+
+const text = (name: string) => strFromU8(pack[name]);
+const table = (name: string): Record<string, string>[] => parse(text(name), { columns: true });
+
+test("a pack holds as it was made, by our own check and by a program that was written from its description alone", async () => {
+  expect(await checked(pack)).toMatch(/^It is consistent in itself; compare the key tight-latch\/127\.0\.0\.1:4310\+/);
+  const lines: string[] = [];
+  for await (const line of verifyPack(await zipFiles(path))) lines.push(line);
+  expect(lines).toHaveLength(7);
+  expect(`${execFileSync("python3", [VERIFIER, path])}`).toBe("holds\n");
+});
+
+test("it has the estate on both days, every table, and no address of a link", async () => {
+  for (const day of [FROM, TO]) {
+    const { problems, records } = readEstateFile(linesOf(pack[`estate/${day}.jsonl`]));
+    expect([day, problems, records.some(({ type }) => type === "link")]).toEqual([day, [], true]);
+  }
+  expect(table("register.csv").length).toBeGreaterThan(0);
+  expect(table("findings.csv").map(({ share }) => share)).toContain("l");
+  expect(table("readings.csv")).toMatchObject([
+    { store: "alcoves", readings: "1" },
+    { store: "dock" },
+    { store: "stacks" },
+  ]);
+  for (const [name, bytes] of Object.entries(pack)) {
+    expect([name, strFromU8(bytes, true).includes("7Qk1lI0O")]).toEqual([name, false]);
+    if (/\.(csv|jsonl|txt|json)$/.test(name)) expect([name, strFromU8(bytes).includes("\r")]).toEqual([name, false]);
+  }
+});
+
+test("a scope narrows the tables, and never the ledger", async () => {
+  const { path } = await makePack(house.app, { from: FROM, to: TO, scope: "reach:open" }, ADA);
+  const narrow = unzipSync(readFileSync(path));
+  expect(await checked(narrow)).toMatch(/^It is consistent/);
+  const shares = parse(strFromU8(narrow["register.csv"]), { columns: true }).length;
+  expect([shares, table("register.csv").length]).toEqual([1, 2]);
+  expect(strFromU8(narrow["ledger/entries.jsonl"]).startsWith(text("ledger/entries.jsonl"))).toBe(true);
+});
+
+test("what it is compared with counts: a key or a checkpoint that isn't of this ledger is told", async () => {
+  const keys = await publicKeys(house.db);
+  expect(await checked(pack, { key: keys[0] })).toBe("It agrees with what you hold.");
+  expect(await checked(pack, { key: keys[1] })).toContain("isn’t signed by the key");
+  const [first] = Object.keys(pack).filter((name) => name.startsWith("ledger/checkpoints/"));
+  const against = readNote(text(first));
+  expect(await checked(pack, { against })).toBe("It agrees with what you hold.");
+  const root = against.checkpoint.root.map((byte) => byte ^ 1);
+  const other = { ...against, checkpoint: { ...against.checkpoint, root } };
+  expect(await checked(pack, { against: other })).toContain("is another than the one that you hold");
+});
+
+/** What somebody might do to a pack, and how the first of it that is found is told. */
+const HARMS: [what: string, harm: (pack: Record<string, Uint8Array>) => Record<string, Uint8Array>, found: RegExp][] = [
+  ["a changed table", changing("register.csv", (was) => was.replace(/a/, "b")), /register\.csv: isn’t what is listed/],
+  ["a table that was cut", changing("events.csv", (was) => was.slice(0, -2)), /events\.csv: has \d+ bytes/],
+  ["a file more", (was) => ({ ...was, "more.txt": strToU8("x") }), /more\.txt: is no file that a pack has/],
+  ["a file less", (was) => without(was, "waivers.csv"), /waivers\.csv: isn’t in the pack/],
+  ["a manifest with a space", changing("manifest.json", (was) => `${was} `), /manifest\.json: isn’t canonical/],
+  ["another maker", changing("manifest.json", (was) => was.replace(ADA, "eve@home.example")), /is about another pack/],
+  ["a changed entry", changing("ledger/entries.jsonl", (was) => was.replace("store-read", "store-reed")), /its hash is another/],
+  ["an entry taken out", changing("ledger/entries.jsonl", (was) => was.replace(/\n[^\n]+\n/, "\n")), /some are missing/],
+  ["an entry less at its end", changing("ledger/entries.jsonl", (was) => was.replace(/[^\n]+\n$/, "")), /more proofs than/],
+  ["a proof of another", changing("ledger/proofs.jsonl", (was) => was.replace(/"path":\["./, (is) => `${is.slice(0, -1)}${is.endsWith("0") ? 1 : 0}`)), /another root/],
+  ["a checkpoint of another size", changing("ledger/checkpoint.txt", (was) => was.replace(/\n(\d+)\n/, (_, n) => `\n${+n + 1}\n`)), /isn’t signed/],
+  ["a consistency line less", changing("ledger/consistency.jsonl", (was) => was.replace(/^[^\n]+\n/, "")), /has no proof that the ledger grew/],
+  ["a changed detail", changing("ledger/details.jsonl", (was) => was.replace("Zoë", "Zoe")), /isn’t what the entry speaks of/],
+  ["another key", changing("key.txt", (was) => was.split("\n").reverse().join("\n").trim() + "\n"), /key\.pem: isn’t the newest key/],
+  ["no line end", changing("ledger/details.jsonl", (was) => was.trimEnd()), /doesn’t end with a line end/],
+]; // prettier-ignore
+
+function changing(name: string, change: (was: string) => string) {
+  return (was: Record<string, Uint8Array>) => {
+    const before = strFromU8(was[name]);
+    const after = change(before);
+    if (after === before) throw new Error(`${name} wasn't changed`);
+    return { ...was, [name]: strToU8(after) };
+  };
+}
+
+function without(was: Record<string, Uint8Array>, name: string) {
+  return Object.fromEntries(Object.entries(was).filter(([other]) => other !== name));
+}
+
+test.each(HARMS)("%s is found", async (_, harm, found) => {
+  expect(await checked(harm(pack))).toMatch(found);
+});
+
+test("what can't be had is refused with what to do", async () => {
+  const made = (from: string, to: string, scope = "") => makePack(house.app, { from, to, scope }, ADA);
+  await expect(made(TO, FROM)).rejects.toThrow("is after");
+  await expect(made(FROM, rfc3339(T + 2 * DAY).slice(0, 10))).rejects.toThrow("hasn’t begun yet");
+  await expect(made(FROM, TO, "colour:red")).rejects.toThrow("No pack was made");
+});
+
+test("its report is a tagged PDF, and every pack that was made stays where packs are kept", () => {
+  const report = strFromU8(pack["report.pdf"], true);
+  expect(report).toMatch(/^%PDF-1\.7/);
+  expect(report).toContain("/StructTreeRoot");
+  expect(existsSync(path)).toBe(true);
+});

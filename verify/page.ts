@@ -1,0 +1,53 @@
+import { unzipSync } from "fflate";
+import { type PackFiles, verifyPack } from "../core/evidence/verifyPack";
+import { readKeyLine } from "../core/ledger/checkpoint";
+
+/** The page that checks a pack in a browser, whoever made it. It is built into one file that needs no network. */
+const element = (id: string) => document.getElementById(id)!;
+const key = element("key") as HTMLInputElement;
+const file = element("file") as HTMLInputElement;
+const outcome = element("outcome");
+const lines = element("lines");
+
+file.addEventListener("change", () => file.files?.[0] && void check(file.files[0]));
+document.addEventListener("dragover", (event) => event.preventDefault());
+document.addEventListener("drop", (event) => {
+  event.preventDefault();
+  const [dropped] = event.dataTransfer?.files ?? [];
+  if (dropped) void check(dropped);
+});
+
+async function check(pack: File) {
+  lines.replaceChildren();
+  tell("Checking…", "");
+  try {
+    const kept = key.value.trim() === "" ? {} : { key: readKeyLine(key.value) };
+    for await (const line of verifyPack(filesIn(new Uint8Array(await pack.arrayBuffer())), kept)) {
+      const item = document.createElement("li");
+      item.textContent = line;
+      lines.append(item);
+      // Lets the browser show what has been checked so far.
+      await new Promise((shown) => setTimeout(shown));
+    }
+    tell(kept.key ? "All of it holds." : "All of it holds in itself. Compare its key with one that you hold.", "holds");
+  } catch (error) {
+    tell(`It doesn’t hold. ${(error as Error).message}`, "wrong");
+  }
+}
+
+function tell(words: string, look: string) {
+  outcome.textContent = words;
+  outcome.className = look;
+}
+
+/** Each file is unpacked when it is read, so that not all of them are in memory. */
+function filesIn(zip: Uint8Array): PackFiles {
+  const paths: string[] = [];
+  unzipSync(zip, { filter: ({ name }) => (paths.push(name), false) });
+  return {
+    paths,
+    async *open(path) {
+      yield unzipSync(zip, { filter: ({ name }) => name === path })[path];
+    },
+  };
+}
