@@ -41,7 +41,10 @@ function day(text: string): string {
 }
 
 async function makePack({ from, to, query, again, output }: PackOptions) {
-  const { makePack, packFile } = await import("../server/evidence/pack/make");
+  const [{ makePack }, { packFile }] = await Promise.all([
+    import("../server/evidence/pack/make"),
+    import("../server/evidence/pack/packFile"),
+  ]);
   const app = await application();
   if (again !== undefined) {
     const path = packFile(app, again);
@@ -51,7 +54,9 @@ async function makePack({ from, to, query, again, output }: PackOptions) {
   }
   if (!from || !to) throw new Refusal(2, "--from and --to: give the first day and the last");
   await app.engine.ask("refresh", {});
-  const { seq, path } = await makePack(app, { from, to, scope: query }, BY_COMMAND, (file) => console.error(file));
+  const { seq, path } = await makePack(app, { from, to, scope: query }, BY_COMMAND, {
+    tell: (file) => console.error(file),
+  });
   copyFileSync(path, output);
   console.log(`${output} is the pack of entry ${seq}.`);
 }

@@ -41,6 +41,25 @@ const checkpoints = z.object({
 });
 export type Checkpoints = z.infer<typeof checkpoints>;
 
+const keptPack = z.object({
+  /** The number of its entry. */
+  seq: z.number(),
+  ...{ at: z.string(), by: z.string(), from: z.string().optional(), to: z.string().optional(), scope: z.string() },
+  /** Null where the file isn't kept any more. */
+  bytes: z.number().nullable(),
+});
+export type KeptPack = z.infer<typeof keptPack>;
+
+const packs = z.object({
+  packs: z.array(keptPack),
+  /** The one that is being made: which file is written, how many were, and of about how many. */
+  making: z.object({ from: z.string(), to: z.string(), file: z.string(), done: z.number(), of: z.number() }).nullable(),
+  /** Why the last one wasn't made. */
+  failure: z.string().nullable(),
+});
+export type Packs = z.infer<typeof packs>;
+const day = z.iso.date("must be a day such as 2026-11-30");
+
 export const ledgerOperations = operations({
   entries: {
     method: "GET",
@@ -93,4 +112,15 @@ export const ledgerOperations = operations({
     body: z.object({}),
     answer: checkpoints,
   },
+  packs: { method: "GET", path: "/api/ledger/packs", may: "read", answer: packs },
+  /** An auditor asks for packs too: it changes nothing but that the ledger says so. */
+  makePack: {
+    method: "POST",
+    path: "/api/ledger/packs",
+    may: "read",
+    body: z.object({ from: day, to: day, scope: z.string().trim().max(2_000).default("") }),
+    answer: packs,
+  },
+  stopPack: { method: "POST", path: "/api/ledger/packs/stop", may: "read", body: z.object({}), answer: packs },
+  packFile: { method: "GET", path: "/api/ledger/packs/:seq", may: "read", answer: "file" },
 });

@@ -13,6 +13,7 @@ const PROGRAMS = {
   [CHROMIUM]: "chromium-headless-shell",
   [process.env.NGINX ?? "/usr/sbin/nginx"]: "nginx-light",
   "/usr/bin/openssl": "openssl",
+  "/usr/bin/pdftotext": "poppler-utils",
 };
 let passed = 0;
 let failed = 0;

@@ -33,6 +33,7 @@ import { alertsHandlers } from "./trail/alertsHandlers";
 import { rulesHandlers } from "./rules/handlers";
 import { docketsHandlers } from "./dockets/handlers";
 import { answersHandlers } from "./rules/answersHandlers";
+import { PacksAtWork, type Packing } from "./evidence";
 import { ledgerHandlers } from "./evidence/handlers";
 import { estateHandlers } from "./estateHandlers";
 import { deskHandlers } from "./desk/handlers";
@@ -66,7 +67,7 @@ import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Rounding, ReadingAll, Founding, Serving {
+export interface App extends Rounding, ReadingAll, Founding, Serving, Packing {
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
@@ -95,6 +96,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     engine,
     carrying: new Carriage(),
     rounding: new RoundsAtWork(),
+    packs: new PacksAtWork(),
     outbox: new Outbox(),
     listeners: { events: raise, ours: sentAmong, imported: tickOff },
     composers: {

@@ -1,6 +1,6 @@
 import { execFileSync, spawnSync } from "node:child_process";
-import { existsSync, readFileSync } from "node:fs";
-import { join } from "node:path";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { dirname, join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { strFromU8, strToU8, unzipSync } from "fflate";
 import { readEstateFile } from "@/core/estate/estateFile";
@@ -10,6 +10,8 @@ import { verifyPack } from "@/core/evidence/verifyPack";
 import { readNote } from "@/core/ledger/checkpoint";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { makePack } from "@/server/evidence/pack/make";
+import { keptPacks, packAnswer } from "@/server/evidence/pack/kept";
+import { beginPack, stopPack } from "@/server/evidence/pack/packsAtWork";
 import { zipFiles } from "@/server/evidence/pack/zipFiles";
 import { makeDueCheckpoints } from "@/server/records/ledger/checkpoints";
 import { changeKey, publicKeys } from "@/server/records/ledger/keys";
@@ -153,5 +155,32 @@ test("its report is a tagged PDF, and every pack that was made stays where packs
   const report = strFromU8(pack["report.pdf"], true);
   expect(report).toMatch(/^%PDF-1\.7/);
   expect(report).toContain("/StructTreeRoot");
+  // Poppler reads it as well.
+  const told = execFileSync("pdftotext", ["-layout", "-", "-"], { input: pack["report.pdf"] }).toString();
+  expect(told).toMatch(/Shares that lead outside +\d+ +2/);
+  expect(told).toMatch(/Checkpoint of the ledger: \d+ entries/);
   expect(existsSync(path)).toBe(true);
 });
+
+test("one that is made in the background tells how far it is, is made one at a time, and can be stopped", async () => {
+  const { app } = house;
+  const asked = { from: FROM, to: TO, scope: "" };
+  await expect(beginPack(app, { ...asked, scope: "colour:red" }, ADA)).rejects.toThrow("No pack was made");
+  await beginPack(app, asked, ADA);
+  await expect(beginPack(app, asked, ADA)).rejects.toThrow("being made already");
+  stopPack(app);
+  await until(() => app.packs.making === null);
+  const before = (await keptPacks(app)).length;
+  await beginPack(app, asked, ADA);
+  await until(() => app.packs.making === null);
+  const [made, ...others] = await keptPacks(app);
+  expect([app.packs.failure, others.length]).toEqual([null, before]);
+  expect(made).toMatchObject({ by: ADA, ...asked, bytes: expect.any(Number) });
+  expect(readdirSync(dirname(path)).filter((name) => name.startsWith("making"))).toEqual([]);
+  await expect(packAnswer(app, 1)).rejects.toThrow("No pack of entry 1 is kept");
+  expect(await packAnswer(app, made.seq)).toMatchObject({ type: "application/zip" });
+});
+
+async function until(holds: () => boolean) {
+  while (!holds()) await new Promise((resolve) => setTimeout(resolve, 20));
+}

@@ -1,17 +1,19 @@
-import type { Checkpoints, ledgerOperations } from "@/contract/ledger";
+import type { Checkpoints, ledgerOperations, Packs } from "@/contract/ledger";
 import { keyLine } from "@/core/ledger/checkpoint";
 import type { Platform } from "../platform/platform";
 import type { Handlers } from "../platform/serving";
 import { countCheckpoints, lastCheckpoint } from "../records/ledger/checkpoints";
 import { changeKey, publicKeys } from "../records/ledger/keys";
 import { entriesBefore } from "../records/ledger/ledger";
+import { keptPacks, packAnswer } from "./pack/kept";
+import { beginPack, FILES_OF_A_PACK, type Packing, stopPack } from "./pack/packsAtWork";
 import { proveLedger } from "./proof";
 import { addWitness, removeWitness, witnesses } from "./witnesses";
 
 /** So many entries are shown at once. */
 const PAGE = 100;
 
-export const ledgerHandlers: Handlers<Platform, typeof ledgerOperations> = {
+export const ledgerHandlers: Handlers<Packing, typeof ledgerOperations> = {
   async entries({ db }, { query }) {
     const entries = await entriesBefore(db, query.before, PAGE, query.q);
     const last = entries[PAGE - 1];
@@ -31,7 +33,27 @@ export const ledgerHandlers: Handlers<Platform, typeof ledgerOperations> = {
     await changeKey(app, actor.email);
     return checkpointsTold(app);
   },
+  packs: (app) => packsTold(app),
+  async makePack(app, { actor, body }) {
+    await beginPack(app, body, actor.email);
+    return packsTold(app);
+  },
+  stopPack(app) {
+    stopPack(app);
+    return packsTold(app);
+  },
+  packFile: (app, { params: { seq } }) => packAnswer(app, Number(seq)),
 };
+
+async function packsTold(app: Packing): Promise<Packs> {
+  const { making, failure } = app.packs;
+  const { from, to } = making?.asked ?? { from: "", to: "" };
+  return {
+    packs: await keptPacks(app),
+    making: making && { from, to, file: making.file, done: making.done, of: FILES_OF_A_PACK },
+    failure,
+  };
+}
 
 async function checkpointsTold(app: Platform): Promise<Checkpoints> {
   return {

@@ -1,3 +1,4 @@
 /** The door of this room: what other rooms may ask of it. */
 export { witnessLines } from "./deskLines";
+export { type Packing, PacksAtWork } from "./pack/packsAtWork";
 export { sendToWitnesses } from "./witnessing";

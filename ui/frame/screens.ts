@@ -24,6 +24,7 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Leavers", "/people/leavers"],
   ["Insiders", "/people/insiders"],
   ["Witnesses", "/ledger/witnesses"],
+  ["Evidence packs", "/ledger/packs"],
   ["Directories", "/estate/directory"],
   ["Who signs in", "/estate/accounts"],
   ["My shares", "/my-shares"],

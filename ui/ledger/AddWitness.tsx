@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ledgerOperations } from "@/contract/ledger";
-import { ask, keyOf } from "../parts/ask";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Notice } from "../parts/Notice";
@@ -32,7 +32,7 @@ function AddForm({ onClose }: { onClose: () => void }) {
         body: kind === "mail" || kind === "stamp" ? { kind, to: address.trim() } : { kind, to: "" },
       }),
     onSuccess: (told) => {
-      client.setQueryData(keyOf(ledgerOperations.checkpoints), told);
+      client.setQueryData(asked(ledgerOperations.checkpoints).queryKey, told);
       onClose();
     },
   });

@@ -156,6 +156,10 @@ function WitnessWords({ checkpoints: { newest, witnesses } }: { checkpoints: Che
       <Link href="/ledger/witnesses" className="text-verdigris underline">
         Witnesses
       </Link>
+      {" · "}
+      <Link href="/ledger/packs" className="text-verdigris underline">
+        Evidence packs
+      </Link>
     </p>
   );
 }

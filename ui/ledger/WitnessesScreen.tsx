@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Checkpoints, ledgerOperations } from "@/contract/ledger";
 import type { Witness } from "@/core/evidence/witness";
 import { useStandpoint } from "../frame/viewer";
-import { ask, asked, keyOf } from "../parts/ask";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
@@ -82,7 +82,7 @@ function WitnessRow({ witness, newest }: { witness: Witness; newest: number }) {
   const { id, kind, to, sentSize, sentAt, error } = witness;
   const remove = useMutation({
     mutationFn: () => ask(ledgerOperations.removeWitness, { body: { id } }),
-    onSuccess: (told) => client.setQueryData(keyOf(ledgerOperations.checkpoints), told),
+    onSuccess: (told) => client.setQueryData(asked(ledgerOperations.checkpoints).queryKey, told),
   });
   return (
     <tr className="border-t border-line align-top">
@@ -149,7 +149,7 @@ function Keys({ keys }: { keys: readonly string[] }) {
   const client = useQueryClient();
   const change = useMutation({
     mutationFn: () => ask(ledgerOperations.changeLedgerKey, { body: {} }),
-    onSuccess: (told) => client.setQueryData(keyOf(ledgerOperations.checkpoints), told),
+    onSuccess: (told) => client.setQueryData(asked(ledgerOperations.checkpoints).queryKey, told),
   });
   if (keys.length === 0) return null;
   return (

@@ -4,7 +4,7 @@ import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { LedgerEntry } from "@/core/ledger/chain";
 import type { Proof } from "@/core/ledger/check";
-import { type Checkpoints, ledgerOperations } from "@/contract/ledger";
+import { type Checkpoints, ledgerOperations, type Packs } from "@/contract/ledger";
 import type { Witness } from "@/core/evidence/witness";
 import type { Preview } from "@/core/preview/preview";
 import type { ChangeState, DocketState } from "@/core/changes/states";
@@ -14,6 +14,7 @@ import { StandpointContext } from "../frame/viewer";
 import { DocketScreen } from "./DocketScreen";
 import { HandWorkScreen } from "./HandWorkScreen";
 import { LedgerScreen } from "./LedgerScreen";
+import { PacksScreen } from "./PacksScreen";
 import { WitnessesScreen } from "./WitnessesScreen";
 import { NoticesScreen } from "./NoticesScreen";
 
@@ -111,7 +112,9 @@ test("witnesses are told with what they hold and what hinders them, and one is a
     witness({ sentSize: 7, sentAt: "2026-11-22T09:00:00Z" }),
     witness({ id: 2, kind: "webhook", to: "", error: "The webhook answered 500." }),
   ];
-  answers = { "/api/ledger/checkpoints": checkpoints, "/api/ledger/witnesses": checkpoints };
+  const added = witness({ id: 3, kind: "mail", to: "auditor@board.example" });
+  const after = { ...checkpoints, witnesses: [...checkpoints.witnesses, added] };
+  answers = { "/api/ledger/checkpoints": checkpoints, "/api/ledger/witnesses": after };
   expect(ledgerOperations.checkpoints.answer.parse(checkpoints)).toEqual(checkpoints);
   show(<WitnessesScreen />);
   expect(await screen.findByText(/^entry 7, since 22 Nov/)).toBeTruthy();
@@ -126,6 +129,33 @@ test("witnesses are told with what they hold and what hinders them, and one is a
   fireEvent.click(screen.getByRole("button", { name: "Add it" }));
   await waitFor(() => expect(asked.at(-1)).toBe("/api/ledger/witnesses"));
   expect(await screen.findByRole("button", { name: "Add a witness" })).toBeTruthy();
+  expect(screen.getByRole("cell", { name: "auditor@board.example" })).toBeTruthy();
+});
+
+test("packs are listed with where to get them; one is asked for, its progress told, and stopped", async () => {
+  const pack = { seq: 9, at: "2026-11-23T09:00:00Z", by: "ada@home.example", from: "2026-10-24", to: "2026-11-23" };
+  const kept: Packs = {
+    packs: [
+      { ...pack, scope: "", bytes: 861_272 },
+      { ...pack, seq: 4, scope: "label:restricted", bytes: null },
+    ],
+    making: null,
+    failure: "the disk is full",
+  };
+  expect(ledgerOperations.packs.answer.parse(kept)).toEqual(kept);
+  answers = { "/api/ledger/packs": kept };
+  show(<PacksScreen />);
+  const link = await screen.findByRole<HTMLAnchorElement>("link", { name: /^0\.9 MB/ });
+  expect(link.getAttribute("href")).toBe("/api/ledger/packs/9");
+  expect(screen.getByText("not kept any more")).toBeTruthy();
+  expect(screen.getByText(/wasn’t made: the disk is full/)).toBeTruthy();
+  const making = { from: "2026-10-24", to: "2026-11-23", file: "events.csv", done: 6, of: 24 };
+  answers["/api/ledger/packs"] = answers["/api/ledger/packs/stop"] = { ...kept, making };
+  fireEvent.click(screen.getByRole("button", { name: "Make a pack" }));
+  expect(await screen.findByText(/Making the pack of 2026-10-24 to 2026-11-23: events.csv/)).toBeTruthy();
+  expect(screen.getByRole("progressbar").getAttribute("value")).toBe("6");
+  fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+  await waitFor(() => expect(asked).toContain("/api/ledger/packs/stop"));
 });
 
 test("without a witness the page says what could happen", async () => {

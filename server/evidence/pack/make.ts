@@ -17,6 +17,7 @@ import { makeCheckpointNow } from "../../records/ledger/checkpoints";
 import { publicKeys } from "../../records/ledger/keys";
 import { appendWithin } from "../../records/ledger/ledger";
 import { ruleSettings } from "../../rules";
+import { packFile } from "./packFile";
 import { firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
 import { readme } from "./readme";
 import { reportOf } from "./report";
@@ -29,27 +30,29 @@ export interface PackMade {
   path: string;
 }
 
-/** Where packs are kept. */
-export function packFile(app: Asking, seq: number): string {
-  return join(app.settings.data, "packs", `${seq}.zip`);
+/** How the making of a pack goes on. */
+interface Making {
+  /** Is told each file before it is written. */
+  tell?: (path: string) => void;
+  /** Stops it: nothing is kept of it then. */
+  signal?: AbortSignal;
 }
 
 /**
  * Makes a pack, file by file, so that however much there is, little is in memory.
- * @param tell is told each file before it is written
  * @throws {Problem} where what is asked for can't be had
  */
 export async function makePack(
   app: Asking,
   asked: PackAsked,
   actor: string,
-  tell: (path: string) => void = () => {},
+  { tell = () => {}, signal }: Making = {},
 ): Promise<PackMade> {
   const span = await packSpan(app, asked);
   const folder = join(app.settings.data, "packs", `making-${uuid()}`);
   await mkdir(folder, { recursive: true, mode: 0o700 });
   try {
-    const writer = new PackWriter(folder, tell);
+    const writer = new PackWriter(folder, tell, signal);
     const { note } = await writing(app.db, (tx) => makeCheckpointNow(app, tx));
     const madeAt = app.clock.seconds();
     await writeListed(app, span, writer, note);
@@ -123,6 +126,7 @@ class PackWriter {
   constructor(
     private readonly folder: string,
     private readonly tell: (path: string) => void,
+    private readonly signal: AbortSignal | undefined,
   ) {}
 
   /** @param pieces its text, or its bytes where they are all there */
@@ -140,7 +144,9 @@ class PackWriter {
       },
     });
     const from = pieces instanceof Uint8Array ? [pieces] : gathered(pieces);
-    await pipeline(Readable.from(from), counting, createWriteStream(file, { mode: 0o600 }));
+    await pipeline(Readable.from(from), counting, createWriteStream(file, { mode: 0o600 }), {
+      signal: this.signal,
+    });
     const told = { bytes, sha256: hash.digest("hex") };
     this.written.set(path, told);
     return told;

@@ -6,8 +6,10 @@ import { readNote } from "@/core/ledger/checkpoint";
 import { base64 } from "@/core/ledger/bytes";
 import { RULE_IDS, RULES } from "@/core/rules/list";
 import { rfc3339, type Seconds } from "@/core/time/instant";
+import { dayIn, UTC_DATES } from "@/core/time/style";
 import { docketsBetween, receiptsOf } from "../../dockets/between";
 import type { Asking } from "../../engine/client";
+import { connections } from "../../stores/connections";
 import { readingDays } from "../../stores/readingDays";
 import { roundsBetween } from "../../rounds";
 import { waiversBetween } from "../../rules";
@@ -43,10 +45,15 @@ export async function reportOf(app: Asking, span: PackSpan, note: string): Promi
   ];
   const { size, root } = readNote(note).checkpoint;
   const foot = `Checkpoint of the ledger: ${size.toLocaleString("en-GB")} entries, root ${base64(root)}`;
-  return drawn(`Shared outside, ${span.days.join(" to ")}`, introduction(span), sections, {
-    foot,
-    at: app.clock.seconds(),
-  });
+  return drawn(
+    `Shared outside, ${[span.from, span.to].map((at) => dayIn(UTC_DATES, at)).join(" to ")}`,
+    introduction(span),
+    sections,
+    {
+      foot,
+      at: app.clock.seconds(),
+    },
+  );
 }
 
 function introduction({ scope }: PackSpan): string {
@@ -64,7 +71,7 @@ async function figures(app: Asking, span: PackSpan): Promise<Section> {
   return {
     title: "What was open",
     words: "Live shares that lead outside, at the end of the first day and at the end of the last.",
-    heads: ["Shares", ...span.days],
+    heads: ["Shares", ...endsOf(span).map((at) => dayIn(UTC_DATES, at))],
     rows: FIGURES.map(([title], i) => [title, ...[before[i], now[i]].map(number)]),
   };
 }
@@ -107,6 +114,7 @@ async function done({ db }: Asking, { from, to }: PackSpan): Promise<Section> {
 async function complete({ db }: Asking, { days: [from, to] }: PackSpan): Promise<Section> {
   const days = await readingDays(db, from, to);
   const stores = [...new Set(days.map(({ store }) => store))];
+  const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));
   return {
     title: "Whether this is complete",
     words:
@@ -119,7 +127,7 @@ async function complete({ db }: Asking, { days: [from, to] }: PackSpan): Promise
       const sum = (of: (one: (typeof own)[number]) => number) => own.reduce((total, one) => total + of(one), 0);
       const gap = Math.max(...own.map((one) => one.gap)) / 3_600;
       return [
-        store,
+        names.get(store) ?? store,
         number(own.length),
         number(sum((one) => one.readings)),
         number(sum((one) => one.errors)),
@@ -174,7 +182,13 @@ async function drawn(
   return Buffer.concat(pieces);
 }
 
-const LOOK = { defaultStyle: { border: [0, 0, 0.5, 0], borderColor: "#b9c6c6", padding: [3, 6, 3, 0] } } as object;
+/** What is counted stands under its head, at the right; so that long titles have room. */
+const columns = (index: number) => (index === 0 ? { width: TITLE_WIDTH } : { align: { x: "right" } });
+const TITLE_WIDTH = 230;
+const LOOK = {
+  defaultStyle: { border: [0, 0, 0.5, 0], borderColor: "#b9c6c6", padding: [3, 6, 3, 0] },
+  columnStyles: columns,
+} as object;
 /** The package's types don't know yet that a table can be a part of a document's structure. */
 const within = (structParent: PDFKit.PDFStructureElement) => ({ structParent }) as object;
 const headRow = (heads: Row) => heads.map((text) => ({ text, type: "TH" as const, font: { src: "bold", size: 9.5 } }));

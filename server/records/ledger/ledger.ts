@@ -70,6 +70,12 @@ function rowsBefore(db: Db, before: number, count: number): Promise<LedgerTable[
   return db.selectFrom("ledger").selectAll().where("seq", "<", before).orderBy("seq", "desc").limit(count).execute();
 }
 
+/** Every entry of one kind with what it says, the newest first. */
+export async function entriesOfKind<K extends LedgerKind>(db: Reads, kind: K) {
+  const rows = await db.selectFrom("ledger").selectAll().where("kind", "=", kind).orderBy("seq", "desc").execute();
+  return rows.map(toEntry).map(({ body, ...entry }) => ({ ...entry, body: body as Partial<LedgerBody<K>> }));
+}
+
 /** The number of the first entry of an instant or later; the one after the last where there is none. */
 export async function firstSince(db: Reads, at: string): Promise<number> {
   const { seq } = await db

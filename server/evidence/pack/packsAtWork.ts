@@ -1,0 +1,67 @@
+import { REQUIRED } from "@/core/evidence/pack";
+import type { Asking } from "../../engine/client";
+import { Problem } from "../../platform/problem";
+import { type PackAsked, packSpan } from "./span";
+
+/** A pack that is being made. */
+interface Making {
+  asked: PackAsked;
+  by: string;
+  /** Which file is written, and how many were before. */
+  file: string;
+  done: number;
+  ending: AbortController;
+}
+
+/** What one application is at with its packs: one is made at a time. */
+export class PacksAtWork {
+  making: Making | null = null;
+  /** Why the last one wasn't made; null where it was, or was stopped. */
+  failure: string | null = null;
+}
+
+export interface Packing extends Asking {
+  readonly packs: PacksAtWork;
+}
+
+/** About so many files a pack has: how far it is is told by them. */
+export const FILES_OF_A_PACK = REQUIRED.length + 3;
+
+/** Begins to make a pack, and doesn't wait for it. @throws {Problem} where another is being made, or it can't be had */
+export async function beginPack(app: Packing, asked: PackAsked, by: string): Promise<void> {
+  if (app.packs.making) throw new Problem("conflict", "A pack is being made already. Wait for it, or stop it.");
+  const making: Making = { asked, by, file: "", done: 0, ending: new AbortController() };
+  app.packs.making = making;
+  app.packs.failure = null;
+  try {
+    await packSpan(app, asked);
+  } catch (error) {
+    app.packs.making = null;
+    throw error;
+  }
+  void make(app, making);
+}
+
+async function make(app: Packing, making: Making) {
+  try {
+    // What draws a report is large, and few need it.
+    const { makePack } = await import("./make");
+    const tell = (file: string) => {
+      if (making.file !== "") making.done++;
+      making.file = file;
+    };
+    await makePack(app, making.asked, making.by, { tell, signal: making.ending.signal });
+  } catch (error) {
+    if (!making.ending.signal.aborted) {
+      app.packs.failure = (error as Error).message;
+      console.error(error);
+    }
+  } finally {
+    app.packs.making = null;
+  }
+}
+
+/** Nothing is kept of it; what is in the ledger already stays there. */
+export function stopPack({ packs }: Packing) {
+  packs.making?.ending.abort();
+}

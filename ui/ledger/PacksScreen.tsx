@@ -1,0 +1,171 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { addressOf } from "@/contract/address";
+import { type KeptPack, ledgerOperations, type Packs } from "@/contract/ledger";
+import { DAY, rfc3339 } from "@/core/time/instant";
+import { useStandpoint } from "../frame/viewer";
+import { ask, asked } from "../parts/ask";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Link } from "../parts/Link";
+import { Loading } from "../parts/Loading";
+import { Notice } from "../parts/Notice";
+import { useDates } from "../parts/useDates";
+
+const MEGABYTE = 1_000_000;
+
+/** Evidence packs: what an auditor takes along, and can check without us. */
+export function PacksScreen() {
+  const { data, error } = useQuery({
+    ...asked(ledgerOperations.packs),
+    refetchInterval: ({ state }) => (state.data?.making ? 1_000 : false),
+  });
+  return (
+    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
+      <nav aria-label="Where this is" className="text-ink-soft">
+        <Link href="/ledger" className="underline">
+          Ledger
+        </Link>{" "}
+        / Evidence packs
+      </nav>
+      <h1 className="text-[20px] font-semibold">Evidence packs</h1>
+      <p className="max-w-prose text-ink-soft">
+        A pack is a ZIP with what was shared on two days, what happened and was decided between them, and the ledger
+        with its proofs. It can be checked with openssl, with the page inside it, or with <code>latch verify</code>.
+        Outsiders are named in it; addresses of links are not.
+      </p>
+      {error && <Notice tone="wrong">{error.message}</Notice>}
+      {!data && !error && <Loading />}
+      {data && (
+        <>
+          {data.making ? <Making making={data.making} /> : <MakePack failure={data.failure} />}
+          <PackTable packs={data.packs} />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** What each act gives is what is so after it. */
+function useTold() {
+  const client = useQueryClient();
+  return { onSuccess: (told: Packs) => client.setQueryData(asked(ledgerOperations.packs).queryKey, told) };
+}
+
+function MakePack({ failure }: { failure: string | null }) {
+  const { now } = useStandpoint();
+  const dayOf = (at: number) => rfc3339(at).slice(0, 10);
+  const [from, setFrom] = useState(dayOf(now - 30 * DAY));
+  const [to, setTo] = useState(dayOf(now));
+  const [scope, setScope] = useState("");
+  const told = useTold();
+  const make = useMutation({
+    mutationFn: () => ask(ledgerOperations.makePack, { body: { from, to, scope } }),
+    ...told,
+  });
+  return (
+    <form
+      className="mt-4 max-w-2xl"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate();
+      }}
+    >
+      <div className="flex gap-4">
+        <Field
+          label="First day (UTC)"
+          type="date"
+          required
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        />
+        <Field label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
+      </div>
+      <Field
+        label="Only what this query finds; empty for everything"
+        maxLength={2_000}
+        value={scope}
+        placeholder="store:stacks label:restricted"
+        onChange={(event) => setScope(event.target.value)}
+      />
+      <Button type="submit" look="act" disabled={make.isPending}>
+        Make a pack
+      </Button>
+      {make.error && <Notice tone="wrong">{make.error.message}</Notice>}
+      {failure && <Notice tone="wrong">The last pack wasn’t made: {failure}</Notice>}
+    </form>
+  );
+}
+
+function Making({ making: { from, to, file, done, of } }: { making: NonNullable<Packs["making"]> }) {
+  const told = useTold();
+  const stop = useMutation({ mutationFn: () => ask(ledgerOperations.stopPack, { body: {} }), ...told });
+  return (
+    <div className="mt-4 max-w-2xl">
+      <p role="status">
+        Making the pack of {from} to {to}: {file}
+      </p>
+      <div className="mt-2 flex items-center gap-3">
+        <progress
+          aria-label="How far the pack is"
+          max={of}
+          value={Math.min(done, of)}
+          className="h-2 grow accent-verdigris"
+        />
+        <Button disabled={stop.isPending} onClick={() => stop.mutate()}>
+          Stop
+        </Button>
+      </div>
+      <p className="mt-1 text-[12.5px] text-ink-soft">You can leave this page meanwhile.</p>
+    </div>
+  );
+}
+
+function PackTable({ packs }: { packs: readonly KeptPack[] }) {
+  const dates = useDates();
+  if (packs.length === 0) return <p className="mt-6 text-ink-soft">No pack has been made yet.</p>;
+  return (
+    <table className="mt-6 w-full max-w-5xl">
+      <thead className="text-left text-[12px] text-ink-faint">
+        <tr>
+          <th className="py-1 pr-3 font-semibold">Span</th>
+          <th className="px-3 font-semibold">About</th>
+          <th className="px-3 font-semibold">Made</th>
+          <th className="px-3 text-right font-semibold">Entry</th>
+          <th className="px-3 text-right font-semibold">File</th>
+        </tr>
+      </thead>
+      <tbody>
+        {packs.map(({ seq, at, by, from, to, scope, bytes }) => (
+          <tr key={seq} className="border-t border-line align-top">
+            <th scope="row" className="py-2 pr-3 text-left font-normal whitespace-nowrap">
+              {from} to {to}
+            </th>
+            <td className="px-3 py-2 wrap-anywhere">{scope === "" ? "everything" : <code>{scope}</code>}</td>
+            <td className="px-3 py-2">
+              {dates.moment(at)}
+              <span className="block text-[12px] text-ink-faint">{by}</span>
+            </td>
+            <td className="px-3 py-2 text-right tabular-nums">{seq.toLocaleString("en-GB")}</td>
+            <td className="px-3 py-2 text-right whitespace-nowrap">
+              {bytes === null ? (
+                <span className="text-ink-faint">not kept any more</span>
+              ) : (
+                <a
+                  href={addressOf(ledgerOperations.packFile, { params: { seq: String(seq) } })}
+                  className="text-verdigris underline"
+                  download
+                >
+                  {(bytes / MEGABYTE).toLocaleString("en-GB", { maximumFractionDigits: 1 })} MB
+                  <span className="sr-only"> of entry {seq}</span>
+                </a>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
