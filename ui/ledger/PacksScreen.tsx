@@ -41,7 +41,7 @@ export function PacksScreen() {
       {data && (
         <>
           {data.making ? <Making making={data.making} /> : <MakePack failure={data.failure} />}
-          <PackTable packs={data.packs} />
+          <PackTable packs={data.packs} isMaking={data.making !== null} />
         </>
       )}
     </div>
@@ -101,19 +101,25 @@ function MakePack({ failure }: { failure: string | null }) {
 
 function Making({ making: { from, to, file, done, of } }: { making: NonNullable<Packs["making"]> }) {
   const told = useTold();
+  const at = Math.min(done, of);
   const stop = useMutation({ mutationFn: () => ask(ledgerOperations.stopPack, { body: {} }), ...told });
   return (
     <div className="mt-4 max-w-2xl">
       <p role="status">
-        Making the pack of {from} to {to}: {file}
+        Making the pack of {from} to {to}
+        {file && `: ${file}`}
       </p>
       <div className="mt-2 flex items-center gap-3">
-        <progress
+        <div
+          role="progressbar"
           aria-label="How far the pack is"
-          max={of}
-          value={Math.min(done, of)}
-          className="h-2 grow accent-verdigris"
-        />
+          aria-valuemin={0}
+          aria-valuemax={of}
+          aria-valuenow={at}
+          className="h-2 grow rounded-[2px] border border-control bg-surface"
+        >
+          <div className="h-full bg-verdigris" style={{ width: `${(100 * at) / of}%` }} />
+        </div>
         <Button disabled={stop.isPending} onClick={() => stop.mutate()}>
           Stop
         </Button>
@@ -123,7 +129,7 @@ function Making({ making: { from, to, file, done, of } }: { making: NonNullable<
   );
 }
 
-function PackTable({ packs }: { packs: readonly KeptPack[] }) {
+function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: boolean }) {
   const dates = useDates();
   if (packs.length === 0) return <p className="mt-6 text-ink-soft">No pack has been made yet.</p>;
   return (
@@ -138,7 +144,7 @@ function PackTable({ packs }: { packs: readonly KeptPack[] }) {
         </tr>
       </thead>
       <tbody>
-        {packs.map(({ seq, at, by, from, to, scope, bytes }) => (
+        {packs.map(({ seq, at, by, from, to, scope, bytes }, i) => (
           <tr key={seq} className="border-t border-line align-top">
             <th scope="row" className="py-2 pr-3 text-left font-normal whitespace-nowrap">
               {from} to {to}
@@ -151,7 +157,7 @@ function PackTable({ packs }: { packs: readonly KeptPack[] }) {
             <td className="px-3 py-2 text-right tabular-nums">{seq.toLocaleString("en-GB")}</td>
             <td className="px-3 py-2 text-right whitespace-nowrap">
               {bytes === null ? (
-                <span className="text-ink-faint">not kept any more</span>
+                <span className="text-ink-faint">{isMaking && i === 0 ? "being written" : "not kept any more"}</span>
               ) : (
                 <a
                   href={addressOf(ledgerOperations.packFile, { params: { seq: String(seq) } })}

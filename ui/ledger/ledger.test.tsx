@@ -153,7 +153,7 @@ test("packs are listed with where to get them; one is asked for, its progress to
   answers["/api/ledger/packs"] = answers["/api/ledger/packs/stop"] = { ...kept, making };
   fireEvent.click(screen.getByRole("button", { name: "Make a pack" }));
   expect(await screen.findByText(/Making the pack of 2026-10-24 to 2026-11-23: events.csv/)).toBeTruthy();
-  expect(screen.getByRole("progressbar").getAttribute("value")).toBe("6");
+  expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("6");
   fireEvent.click(screen.getByRole("button", { name: "Stop" }));
   await waitFor(() => expect(asked).toContain("/api/ledger/packs/stop"));
 });
