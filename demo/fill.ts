@@ -4,8 +4,9 @@ import { channelsBody } from "../contract/estate";
 import { newPerson } from "../contract/people";
 import { ROLES } from "../contract/roles";
 import { linesOf } from "../core/estate/lines";
-import { DAY } from "../core/time/instant";
+import { DAY, rfc3339 } from "../core/time/instant";
 import { createApp } from "../server/app";
+import { makePack } from "../server/evidence/pack/make";
 import { setChannels } from "../server/messages/channels";
 import { addPerson } from "../server/people/people";
 import { Clock } from "../server/platform/clock";
@@ -31,6 +32,7 @@ const given = z
   .parse(JSON.parse(readFileSync(0, "utf8")));
 
 const WATCHED_DAYS = 7;
+const PACK_DAYS = 30;
 const BY = "command line";
 
 const settings = settingsFrom(process.env);
@@ -52,6 +54,8 @@ const player = new Player(app, clock);
 planPeople(player, { before: text(given.lists.before), now: text(given.lists.now) });
 planRounds(player);
 await player.play();
+const [from, to] = [app.clock.seconds() - PACK_DAYS * DAY, app.clock.seconds()].map((at) => rfc3339(at).slice(0, 10));
+await makePack(app, { from, to, scope: "" }, given.people.find(({ role }) => role === "auditor")!.email);
 await app.close();
 
 function text(path: string): string {

@@ -242,6 +242,12 @@ export class Session {
     return this.ask(`/api/dockets/${docketId}/apply`, { digest });
   }
 
+  /** A file that is had by asking for it. */
+  async bytes(path: string): Promise<Buffer> {
+    const response = await fetch(this.url + path, { headers: { Cookie: this.cookie } });
+    return Buffer.from(await response.arrayBuffer());
+  }
+
   /** Sends a form as the browser does, and takes the file that comes. */
   async download(path: string, fields: Record<string, string>): Promise<{ type: string | null; bytes: Buffer }> {
     const response = await fetch(this.url + path, {

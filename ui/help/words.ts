@@ -2,6 +2,7 @@
 export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Alert", "What a watch found: somebody looks at it, and settles it with a note."],
   ["Audience", "Whom a share is for: anyone who holds its address, everyone in-house, or the people it names."],
+  ["Checkpoint", "A signed line that stands for every entry of the ledger so far. It goes to witnesses."],
   ["Confirmation", "A decision in a round that a share may stay, and until when."],
   [
     "Directory",
@@ -9,6 +10,7 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ],
   ["Docket", "A list of changes: prepared, previewed, applied and checked. It keeps a receipt for each change."],
   ["Estate", "All stores, items, people, groups and shares, at one time."],
+  ["Evidence pack", "A ZIP that answers for a span of days. Whoever has it can check it without this program."],
   ["Finding", "One share or item that breaks one rule, with its risk."],
   ["Grant", "A right on an item that was given to a person or a group."],
   ["In-house", "Of your own organisation: people whose addresses are on one of your domains."],
@@ -44,4 +46,5 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Waiver", "Leave to break a rule, for a reason, until a date."],
   ["Watch", "A standing question put to the trail, which raises alerts."],
   ["Ways in", "Everything by which somebody reaches an item, and what would close it."],
+  ["Witness", "Where checkpoints of the ledger are kept outside, so that nobody here can rewrite it unseen."],
 ];

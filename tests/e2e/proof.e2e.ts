@@ -1,0 +1,92 @@
+import { execFileSync, spawnSync } from "node:child_process";
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { strToU8, unzipSync, zipSync } from "fflate";
+import type { Browser, ElementHandle, Page } from "puppeteer-core";
+import { faultsInAnyLight, openBrowser, openOn, showsOn, signInOn } from "./browser";
+import { Demo, PASSWORD } from "./demo";
+
+/** An auditor who trusts nobody here: what they are given, they check by themselves. */
+jest.setTimeout(240_000);
+
+const AUDITOR = "auditor@wrenmoor.example";
+const demo = new Demo();
+let browser: Browser;
+let page: Page;
+let pack: string;
+
+beforeAll(async () => {
+  await demo.start();
+  ({ browser, page } = await openBrowser());
+  await signInOn(page, demo.url, AUDITOR, PASSWORD);
+});
+afterAll(async () => {
+  await browser?.close();
+  await demo.remove();
+});
+
+test("the Ledger says up to where it is held outside; its witnesses and packs have pages of their own", async () => {
+  for (const [path, words] of [
+    ["/ledger", "Held outside up to entry"],
+    ["/ledger/witnesses", "The newest checkpoint"],
+    ["/ledger/packs", "everything"],
+  ]) {
+    await openOn(page, demo.url + path);
+    await showsOn(page, words);
+    expect([path, await faultsInAnyLight(page)]).toEqual([path, []]);
+  }
+});
+
+test("an auditor has a pack made, takes it along, and checks it with three programs", async () => {
+  await openOn(page, `${demo.url}/ledger/packs`);
+  await page.locator("::-p-aria(Make a pack)").click();
+  const auditor = await demo.signIn(AUDITOR);
+  const packs = async () => (await auditor.ask("/api/ledger/packs")).answer;
+  await demo.until(async () => {
+    const { making, packs: made } = await packs();
+    return making === null && made.length === 2;
+  }, "make the pack");
+  const { packs: made } = await packs();
+  pack = join(demo.data, "pack.zip");
+  writeFileSync(pack, await auditor.bytes(`/api/ledger/packs/${made[0].seq}`));
+  expect(demo.latch("verify", pack)).toMatch(/consistent in itself/);
+  const [key] = demo.latch("ledger-key").split("\n");
+  expect(demo.latch("verify", pack, "--key", key)).toMatch(/It agrees with what you hold/);
+  expect(`${execFileSync("python3", [join(__dirname, "../verifyPack.py"), pack])}`).toBe("holds\n");
+  demo.latch("pack", "--again", String(made[0].seq), "-o", join(demo.data, "again.zip"));
+  expect(readFileSync(join(demo.data, "again.zip")).equals(readFileSync(pack))).toBe(true);
+});
+
+test("the page inside the pack checks it in a browser without a network, and finds a changed byte", async () => {
+  const own = await (await browser.createBrowserContext()).newPage();
+  await own.setOfflineMode(true);
+  const files = unzipSync(readFileSync(pack));
+  const html = join(demo.data, "verify.html");
+  writeFileSync(html, files["verify.html"]);
+  await own.goto(`file://${html}`);
+  const choose = async (path: string) => ((await own.$("#file")) as ElementHandle<HTMLInputElement>).uploadFile(path);
+  await choose(pack);
+  await showsOn(own, "All of it holds in itself. Compare its key with one that you hold.");
+  expect(await faultsInAnyLight(own)).toEqual([]);
+  const changed = join(demo.data, "changed.zip");
+  const events = files["events.csv"].slice();
+  events[events.length - 5] ^= 1;
+  writeFileSync(changed, zipSync({ ...files, "events.csv": events }));
+  await choose(changed);
+  await showsOn(own, "It doesn’t hold. events.csv: isn’t what is listed");
+  writeFileSync(changed, strToU8("no zip"));
+  await choose(changed);
+  await showsOn(own, "It doesn’t hold.");
+});
+
+test("whoever cuts the ledger in the database is found by the folder of witnesses", async () => {
+  expect(demo.latch("verify-ledger")).toMatch(/entries, unbroken/);
+  await demo.stop();
+  const sql = [
+    "drop trigger ledger_no_delete; drop trigger checkpoint_no_delete;",
+    "delete from checkpoint where size > 300; delete from ledger where seq > 300;",
+  ];
+  const code = `new (require("better-sqlite3"))(process.argv[1]).exec(process.argv[2])`;
+  spawnSync(process.execPath, ["-e", code, join(demo.data, "demo/latch.sqlite"), sql.join("\n")]);
+  expect(() => demo.latch("verify-ledger")).toThrow(/the last \d+ were cut off/);
+});
