@@ -33,8 +33,7 @@ export function EngagementsScreen() {
       found={data}
       noun={["project"]}
       {...{ from, error }}
-      onQuery={(query) => void setAsked({ q: query || null, from: null })}
-      onPage={(to) => void setAsked({ from: to || null })}
+      onAsk={(asked) => void setAsked(asked)}
       none={
         <p className="max-w-prose">
           {data?.total === 0

@@ -31,8 +31,7 @@ export function LeaversScreen() {
       found={data}
       noun={["person", "people"]}
       {...{ from, error }}
-      onQuery={(query) => void setAsked({ q: query || null, from: null })}
-      onPage={(to) => void setAsked({ from: to || null })}
+      onAsk={(asked) => void setAsked(asked)}
       none={
         <p className="max-w-prose">
           {data?.total === 0

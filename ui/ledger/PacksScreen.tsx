@@ -9,10 +9,9 @@ import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
-import { Link } from "../parts/Link";
-import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
+import { UnderLedger } from "./UnderLedger";
 
 const MEGABYTE = 1_000_000;
 
@@ -23,28 +22,24 @@ export function PacksScreen() {
     refetchInterval: ({ state }) => (state.data?.making ? 1_000 : false),
   });
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <nav aria-label="Where this is" className="text-ink-soft">
-        <Link href="/ledger" className="underline">
-          Ledger
-        </Link>{" "}
-        / Evidence packs
-      </nav>
-      <h1 className="text-[20px] font-semibold">Evidence packs</h1>
-      <p className="max-w-prose text-ink-soft">
-        A pack is a ZIP with what was shared on two days, what happened and was decided between them, and the ledger
-        with its proofs. It can be checked with openssl, with the page inside it, or with <code>latch verify</code>.
-        Outsiders are named in it; addresses of links are not.
-      </p>
-      {error && <Notice tone="wrong">{error.message}</Notice>}
-      {!data && !error && <Loading />}
+    <UnderLedger
+      title="Evidence packs"
+      about={
+        <>
+          A pack is a ZIP with what was shared on two days, what happened and was decided between them, and the ledger
+          with its proofs. It can be checked with openssl, with the page inside it, or with <code>latch verify</code>.
+          Outsiders are named in it; addresses of links are not.
+        </>
+      }
+      error={error}
+    >
       {data && (
         <>
           {data.making ? <Making making={data.making} /> : <MakePack failure={data.failure} />}
           <PackTable packs={data.packs} isMaking={data.making !== null} />
         </>
       )}
-    </div>
+    </UnderLedger>
   );
 }
 

@@ -6,12 +6,11 @@ import type { Witness } from "@/core/evidence/witness";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
-import { Link } from "../parts/Link";
-import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 import { AddWitness } from "./AddWitness";
+import { UnderLedger } from "./UnderLedger";
 import { WITNESS_WORDS } from "./words";
 
 /** Where checkpoints of the ledger go, so that nobody who can write the database can rewrite it unseen. */
@@ -19,21 +18,11 @@ export function WitnessesScreen() {
   const { viewer } = useStandpoint();
   const { data, error } = useQuery(asked(ledgerOperations.checkpoints));
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <nav aria-label="Where this is" className="text-ink-soft">
-        <Link href="/ledger" className="underline">
-          Ledger
-        </Link>{" "}
-        / Witnesses
-      </nav>
-      <h1 className="text-[20px] font-semibold">Witnesses</h1>
-      <p className="max-w-prose text-ink-soft">
-        A checkpoint is a signed line that stands for every entry of the ledger. Kept where nobody here can change it,
-        it gives away whoever later rewrites the ledger or cuts it off. One is made every day on which something was
-        written, and whenever a docket or a round is closed.
-      </p>
-      {error && <Notice tone="wrong">{error.message}</Notice>}
-      {!data && !error && <Loading />}
+    <UnderLedger
+      title="Witnesses"
+      about="A checkpoint is a signed line that stands for every entry of the ledger. Kept where nobody here can change it, it gives away whoever later rewrites the ledger or cuts it off. One is made every day on which something was written, and whenever a docket or a round is closed."
+      error={error}
+    >
       {data && (
         <>
           <WitnessTable checkpoints={data} />
@@ -42,7 +31,7 @@ export function WitnessesScreen() {
           <Keys keys={data.keys} />
         </>
       )}
-    </div>
+    </UnderLedger>
   );
 }
 

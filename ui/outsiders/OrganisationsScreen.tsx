@@ -39,8 +39,7 @@ export function OrganisationsScreen() {
       found={data}
       noun={["organisation", "organisations"]}
       {...{ from, error }}
-      onQuery={(query) => void setAsked({ q: query, from: null })}
-      onPage={(to) => void setAsked({ from: to || null })}
+      onAsk={(asked) => void setAsked(asked)}
       none={<NoneFound isNarrowed={q !== "" && q !== REACHING} past={past} />}
     >
       <OrganisationsTable

@@ -28,15 +28,15 @@ interface Props {
   noun: [one: string, many?: string];
   /** What else can be had or done here. */
   more?: ReactNode;
-  onQuery: (query: string) => void;
-  onPage: (from: number) => void;
+  /** Asks for something else: another query begins at its first page. */
+  onAsk: (asked: { q?: string; from: number | null }) => void;
   /** What it says where nothing is found, and what it shows else. */
   none: ReactNode;
   children: ReactNode;
 }
 
 /** A list of the section that is asked by queries: its tabs, the query, what was found, and its pages. */
-export function PeopleList({ at, file, kind, query, from, found, error, noun, more, ...rest }: Props) {
+export function PeopleList({ at, file, kind, query, from, found, error, noun, more, onAsk, ...rest }: Props) {
   const { past } = useStandpoint();
   return (
     <div className="flex h-full flex-col bg-raised">
@@ -50,7 +50,13 @@ export function PeopleList({ at, file, kind, query, from, found, error, noun, mo
         </div>
         <PeopleTabs at={at} />
       </header>
-      <QueryBar kind={kind} query={query} problems={found?.problems ?? []} past={past} onQuery={rest.onQuery}>
+      <QueryBar
+        kind={kind}
+        query={query}
+        problems={found?.problems ?? []}
+        past={past}
+        onQuery={(q) => onAsk({ q, from: null })}
+      >
         <p role="status" className="text-ink-soft">
           {found && countWords(found.found, ...noun)}
         </p>
@@ -62,7 +68,10 @@ export function PeopleList({ at, file, kind, query, from, found, error, noun, mo
         {found && found.found > 0 && (
           <>
             {rest.children}
-            <Pages {...{ from, size: PAGE_SIZE, shown: found.page.length, found: found.found }} onGo={rest.onPage} />
+            <Pages
+              {...{ from, size: PAGE_SIZE, shown: found.page.length, found: found.found }}
+              onGo={(to) => onAsk({ from: to || null })}
+            />
           </>
         )}
       </div>
