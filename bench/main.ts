@@ -25,6 +25,7 @@ import { compare } from "./outside";
 import { measureLedger } from "./ledger";
 import { measureOutsiders } from "./outsiders";
 import { LARGEST, Report } from "./report";
+import { measurePacks } from "./packs";
 import { measureRegister } from "./register";
 import { measureRules } from "./rules";
 import { measureShortlist } from "./shortlist";
@@ -65,6 +66,7 @@ if (process.argv[2] === "--start") {
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
   const ledger = new Report();
   await measureLedger(ledger);
+  for (const events of numbers(eventText)) await measurePacks(ledger, 250_000, events);
   ledger.save("bench/ledger.json");
   const trail = new Report();
   for (const events of numbers(eventText)) await measureTrail(trail, events);

@@ -39,10 +39,10 @@ export async function measureTrail(report: Report, events: number) {
   const add = (what: string, value: number, unit: "ms" | "rows/s", wanted: number | null = null) =>
     report.add({ size: events, what, value, unit, wanted, isAsked: true });
   const random = new Random(5);
-  await fill(db, random);
-  add("intake with fifty watches on, of things never spoken of", await intake(db, random, events, 0), "rows/s");
-  add("intake with fifty watches on", await intake(db, random, events, TAKEN / 2), "rows/s", 20_000);
-  await copyUpTo(db, random, events);
+  await fillTrail(db, random);
+  add("intake with fifty watches on, of things never spoken of", await intakeEvents(db, random, events, 0), "rows/s");
+  add("intake with fifty watches on", await intakeEvents(db, random, events, TAKEN / 2), "rows/s", 20_000);
+  await copyEventsUpTo(db, random, events);
   const book = new TrailBook(db);
   const began = performance.now();
   await book.catchUp();
@@ -53,7 +53,7 @@ export async function measureTrail(report: Report, events: number) {
   rmSync(folder, { recursive: true });
 }
 
-async function fill(db: Db, random: Random) {
+export async function fillTrail(db: Db, random: Random) {
   const name = () => `${random.pick(WORDS)} ${random.pick(WORDS)} ${random.between(1, 999)}`;
   const made = rfc3339(BEGINS);
   const records: EstateRecord[] = [
@@ -107,7 +107,7 @@ function someWatch(random: Random, i: number): Watch {
 }
 
 /** @returns events a second */
-async function intake(db: Db, random: Random, events: number, first: number): Promise<number> {
+export async function intakeEvents(db: Db, random: Random, events: number, first: number): Promise<number> {
   const step = (2 * 365 * DAY) / events;
   const eventsTold = Array.from({ length: TAKEN / 2 }, (_, n): EventRecord => {
     const i = first + n;
@@ -128,7 +128,7 @@ async function intake(db: Db, random: Random, events: number, first: number): Pr
 }
 
 /** The rest go straight into the table, like those that are there: it is searching that is measured on them. */
-async function copyUpTo(db: Db, random: Random, events: number) {
+export async function copyEventsUpTo(db: Db, random: Random, events: number) {
   const kinds = await sql<{ kind: string; ids: string }>`
     select body ->> '$.kind' as kind, group_concat(id) as ids from spoken group by 1`.execute(db);
   const ids = (kind: string): number[] => JSON.parse(`[${kinds.rows.find((row) => row.kind === kind)!.ids}]`);

@@ -13,7 +13,8 @@ export interface LedgerPart {
   to: number;
 }
 
-const PAGE = 5_000;
+/** So few at once that what is read is soon forgotten: more are kept long enough to be moved about. */
+const PAGE = 250;
 /** With fewer, a thread of its own takes longer to begin than it saves. */
 const LEAST_A_PART = 50_000;
 const PARTS = 2;
