@@ -1,3 +1,4 @@
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import { dayWords } from "@/core/text/words";
 import { noticeWords } from "@/core/changes/telling";
 import { isClosed } from "@/core/changes/states";
@@ -52,10 +53,11 @@ async function applied(docketId: string, actor = ADMIN) {
 
 describe("a docket's name and reason", () => {
   const entries = async () =>
-    (await house.db.selectFrom("ledger").select(["kind", "body"]).orderBy("seq").execute())
+    (await entriesBefore(house.db, Infinity, 1_000))
       .filter(({ kind }) => kind === "docket-applied" || kind === "docket-approval-asked")
-      .map(({ body }) => JSON.parse(body) as { name: string | null; reason: string | null })
-      .map(({ name, reason }) => [name, reason]);
+      .map(({ body }) => body as { name: string | null; reason: string | null })
+      .map(({ name, reason }) => [name, reason])
+      .reverse();
 
   test("a docket may be called after the query that found it; what it is called and why stand in the ledger", async () => {
     await stage(house.app, ADMIN, [{ action: "revoke", shareId: "open" }], nameAfter("reach:open  used:>90d"));

@@ -1,3 +1,4 @@
+import { entriesBefore } from "@/server/records/ledger/ledger";
 import { DAY } from "@/core/time/instant";
 import { normaliseDomain } from "@/core/estate/address";
 import { standardSetting } from "@/core/rules/setting";
@@ -60,8 +61,8 @@ test("a stance that is set here comes before what a file says, rules follow it a
   await deny();
   await refresh();
   expect([await stanceOn("quay.example"), await broken("party-denied")]).toEqual(["denied", ["s"]]);
-  const entry = await house.db.selectFrom("ledger").selectAll().orderBy("seq", "desc").executeTakeFirstOrThrow();
-  expect([entry.kind, entry.actor, JSON.parse(entry.body)]).toEqual([
+  const [entry] = await entriesBefore(house.db, Infinity, 1);
+  expect([entry.kind, entry.actor, entry.body]).toEqual([
     "stance-set",
     ADA,
     { domain: "quay.example", before: null, stance: "denied", reason: "A rival now", until: null },

@@ -7,6 +7,8 @@ import { UTC_DATES } from "@/core/time/style";
 import type { Decision } from "@/core/rounds/decision";
 import { subjectOf } from "@/server/platform/signed";
 import { recordText } from "@/server/records/facts";
+import type { LedgerKind } from "@/core/ledger/kinds";
+import { entriesOfKind } from "@/server/records/ledger/ledger";
 import { verifyLedger } from "@/server/records/ledger/verify";
 import { closeRound, stopRound } from "@/server/rounds/closing";
 import { confirmationsAt } from "@/server/rounds/confirmations";
@@ -93,10 +95,8 @@ async function finished(roundId: number, who: string) {
 }
 const keep = (days: number, reason = ""): Decision => ({ decision: "keep", until: inDays(days), reason });
 const record = (id: string) => house.stores.stacks.db.get<LinkRecord>("link", id)!;
-const entries = async (kind: string) =>
-  (await house.db.selectFrom("ledger").select("body").where("kind", "=", kind).execute()).map(({ body }) =>
-    JSON.parse(body),
-  );
+const entries = async (kind: LedgerKind) =>
+  (await entriesOfKind(house.db, kind)).map(({ body }) => body as Record<string, unknown>).reverse();
 
 test("what a round finds when it opens becomes its lines, and the ledger proves which", async () => {
   const id = await opened();
