@@ -89,7 +89,7 @@ export function LedgerScreen() {
 function bodyWords(body: unknown): string {
   if (typeof body !== "object" || body === null) return String(body);
   return Object.entries(body)
-    .filter(([, value]) => value !== null)
+    .filter(([, value]) => value !== null && value !== "")
     .map(([name, value]) => `${plainWords(name)}: ${valueWords(value)}`)
     .join("; ");
 }

@@ -4,16 +4,22 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { addressOf } from "@/contract/address";
 import { type KeptPack, ledgerOperations, type Packs } from "@/contract/ledger";
-import { DAY, rfc3339 } from "@/core/time/instant";
+import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
+import { MomentField } from "../parts/MomentField";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
+import { useMoment } from "../parts/useMoment";
 import { UnderLedger } from "./UnderLedger";
 
 const MEGABYTE = 1_000_000;
+const USUAL_SPAN = 30 * DAY;
+
+/** An instant's day in UTC, as in 2026-11-30. */
+const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
 /** Evidence packs: what an auditor takes along, and can check without us. */
 export function PacksScreen() {
@@ -51,13 +57,14 @@ function useTold() {
 
 function MakePack({ failure }: { failure: string | null }) {
   const { now } = useStandpoint();
-  const dayOf = (at: number) => rfc3339(at).slice(0, 10);
-  const [from, setFrom] = useState(dayOf(now - 30 * DAY));
-  const [to, setTo] = useState(dayOf(now));
+  const days = useDates("UTC");
+  const rules = { now, edge: "start", toward: "past", max: now, zone: "UTC" } as const;
+  const from = useMoment(days.day(now - USUAL_SPAN), rules);
+  const to = useMoment(days.day(now), rules);
   const [scope, setScope] = useState("");
   const told = useTold();
   const make = useMutation({
-    mutationFn: () => ask(ledgerOperations.makePack, { body: { from, to, scope } }),
+    mutationFn: () => ask(ledgerOperations.makePack, { body: { from: dayOf(from.at!), to: dayOf(to.at!), scope } }),
     ...told,
   });
   return (
@@ -69,14 +76,8 @@ function MakePack({ failure }: { failure: string | null }) {
       }}
     >
       <div className="flex gap-4">
-        <Field
-          label="First day (UTC)"
-          type="date"
-          required
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-        />
-        <Field label="Last day" type="date" required value={to} onChange={(event) => setTo(event.target.value)} />
+        <MomentField label="First day, in UTC" moment={from} />
+        <MomentField label="Last day, in UTC" moment={to} />
       </div>
       <Field
         label="Only what this query finds; empty for everything"
@@ -85,7 +86,7 @@ function MakePack({ failure }: { failure: string | null }) {
         placeholder="store:stacks label:restricted"
         onChange={(event) => setScope(event.target.value)}
       />
-      <Button type="submit" look="act" disabled={make.isPending}>
+      <Button type="submit" look="act" disabled={make.isPending || from.at === null || to.at === null}>
         Make a pack
       </Button>
       {make.error && <Notice tone="wrong">{make.error.message}</Notice>}
@@ -126,6 +127,8 @@ function Making({ making: { from, to, file, done, of } }: { making: NonNullable<
 
 function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: boolean }) {
   const dates = useDates();
+  const days = useDates("UTC");
+  const dayWords = (day = "") => days.day(seconds(`${day}T00:00:00Z`));
   if (packs.length === 0) return <p className="mt-6 text-ink-soft">No pack has been made yet.</p>;
   return (
     <table className="mt-6 w-full max-w-5xl">
@@ -142,7 +145,7 @@ function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: 
         {packs.map(({ seq, at, by, from, to, scope, bytes }, i) => (
           <tr key={seq} className="border-t border-line align-top">
             <th scope="row" className="py-2 pr-3 text-left font-normal whitespace-nowrap">
-              {from} to {to}
+              {dayWords(from)} to {dayWords(to)}
             </th>
             <td className="px-3 py-2 wrap-anywhere">{scope === "" ? "everything" : <code>{scope}</code>}</td>
             <td className="px-3 py-2">
