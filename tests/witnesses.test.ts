@@ -14,7 +14,8 @@ import { sendToWitnesses } from "@/server/evidence/witnessing";
 import { setChannels } from "@/server/messages/channels";
 import { makeDueCheckpoints } from "@/server/records/ledger/checkpoints";
 import { changeKey, publicKeys } from "@/server/records/ledger/keys";
-import { entriesBefore } from "@/server/records/ledger/ledger";
+import { append, entriesBefore } from "@/server/records/ledger/ledger";
+import { ONE_OF_EACH, openHouse } from "./house";
 import { openLedger, type OpenedLedger } from "./openLedger";
 
 const ADA = "ada@home.example";
@@ -167,6 +168,29 @@ test("the Desk says when a witness hasn't taken one for days, and the ledger who
   const [{ kind, body }] = await entriesBefore(opened.db, Infinity, 1);
   expect([kind, body]).toEqual(["witness-removed", { witness: "log", to: "" }]);
 });
+
+test("a mail address gets one mail a day at most, with the checkpoint as a file", async () => {
+  const { app, mails, close } = await openHouse(ONE_OF_EACH);
+  await addWitness(app, { kind: "mail", to: "auditor@board.example" }, ADA);
+  const send = async () => {
+    await append(app.db, ADA, "enforcing-stopped", {});
+    await append(app.db, "dockets", "docket-done", { docket: "d", ...NOTHING_LEFT });
+    await makeDueCheckpoints(app);
+    await sendToWitnesses(app);
+    return mails.filter(({ to }) => (to as { text: string }).text === "auditor@board.example");
+  };
+  const [first] = await send();
+  const [key] = await publicKeys(app.db);
+  const note = readNote(first.attachments[0].content.toString("utf8"));
+  expect([first.subject, isSignedBy(note, key)]).toEqual([expect.stringMatching(/^Checkpoint of the ledger/), true]);
+  expect(first.text).toContain("latch verify-ledger --against");
+  expect(await send()).toHaveLength(1);
+  app.clock.standsAt = new Date(app.clock.standsAt!.getTime() + 86_400_000);
+  const later = (await send())[1];
+  expect(readNote(later.attachments[0].content.toString("utf8")).checkpoint.size).toBeGreaterThan(note.checkpoint.size);
+  await close();
+});
+const NOTHING_LEFT = { staged: 0, sending: 0, done: 1, failed: 0, "set-aside": 0, "by-hand": 0 };
 
 test("what the page about the ledger says to type checks a checkpoint with openssl alone", async () => {
   await day();

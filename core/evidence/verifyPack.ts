@@ -163,7 +163,7 @@ function entryIn(line: string): PackEntry {
   if (entryText(entry) !== line)
     fault(`entry ${seq}`, "isn’t canonical JSON (RFC 8785), or has more than an entry has");
   if (entryHash(entry) !== hash) fault(`entry ${seq}`, "isn’t what was written: its hash is another");
-  const { leaf } = { leaf: leafHash(sha256, line) };
+  const leaf = leafHash(sha256, line);
   return { seq: entry.seq, previous: entry.previous, hash: entry.hash, kind: entry.kind, leaf, body: asRecord(body) };
 }
 
