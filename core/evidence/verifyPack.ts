@@ -43,7 +43,7 @@ interface PackEntry {
 }
 
 /**
- * Checks a pack, file by file, each read once from its beginning to its end.
+ * Checks a pack, file by file, each read from its beginning to its end.
  * @returns a line in words for each thing that was checked
  * @throws {PackFault} at the first that doesn't hold
  */

@@ -24,8 +24,8 @@ interface Section {
   rows: readonly Row[];
 }
 
-/** Figures of the register: what each is called, and the query that counts it. */
 const OUTSIDE = "state:live outside:yes";
+/** Figures of the register: what each is called, and the query that counts it. */
 const FIGURES: readonly (readonly [title: string, query: string])[] = [
   ["Shares that lead outside", OUTSIDE],
   ["Open to anyone", `${OUTSIDE} reach:open`],
