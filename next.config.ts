@@ -23,8 +23,8 @@ const config: NextConfig = {
   ],
   // `npm test` checks the types of everything; a user who starts the application need not wait for that.
   typescript: { ignoreBuildErrors: true },
-  // It reads files of its own beside it.
-  serverExternalPackages: ["pdfkit"],
+  // They read files of their own beside them.
+  serverExternalPackages: ["pdfkit", "@napi-rs/canvas"],
   // Maps of the server's code are four fifths of what a build writes, and nobody reads them.
   experimental: { turbopackSourceMaps: false },
 };

@@ -46,6 +46,7 @@ export const alertsOperations = operations({
     method: "GET",
     path: "/api/alerts",
     may: "read",
+    tellsOutsiders: true,
     query: z.object({ state: z.enum(ALERT_STATES).optional() }),
     answer: z.object({ alerts: z.array(alert) }),
   },
@@ -56,7 +57,7 @@ export const alertsOperations = operations({
     may: "read",
     answer: { events: z.object({ fresh: z.number() }) },
   },
-  alert: { method: "GET", path: "/api/alerts/:id", may: "read", answer: alert },
+  alert: { method: "GET", path: "/api/alerts/:id", may: "read", tellsOutsiders: true, answer: alert },
   /** Does the same with each of some alerts: all of them or, where one isn't there, none. */
   handleAlerts: {
     method: "POST",

@@ -155,6 +155,7 @@ export const directoryOperations = operations({
     method: "GET",
     path: "/api/insiders/one",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     query: z.object({ address: z.string().trim().min(1).max(320) }),
     answer: person,

@@ -192,6 +192,7 @@ export const docketsOperations = operations({
     method: "GET",
     path: "/api/dockets/:id",
     may: "read",
+    tellsOutsiders: true,
     query: z.object({
       state: z.enum(CHANGE_STATES).nullable().default(null),
       from: z.coerce.number().int().min(0).default(0),
@@ -236,7 +237,13 @@ export const docketsOperations = operations({
       not: z.array(z.object({ subject: z.string(), itemName: z.string(), why: z.string() })),
     }),
   },
-  docketNotices: { method: "GET", path: "/api/dockets/:id/notices", may: "read", answer: noticesView },
+  docketNotices: {
+    method: "GET",
+    path: "/api/dockets/:id/notices",
+    may: "read",
+    tellsOutsiders: true,
+    answer: noticesView,
+  },
   sendNotices: {
     method: "POST",
     path: "/api/dockets/:id/notices",
@@ -254,9 +261,16 @@ export const docketsOperations = operations({
     method: "GET",
     path: "/api/dockets/:id/by-hand",
     may: "read",
+    tellsOutsiders: true,
     answer: z.object({ work: z.array(handWork) }),
   },
-  handWorkTable: { method: "GET", path: "/api/dockets/:id/by-hand.csv", may: "read", answer: "file" },
+  handWorkTable: {
+    method: "GET",
+    path: "/api/dockets/:id/by-hand.csv",
+    may: "read",
+    tellsOutsiders: true,
+    answer: "file",
+  },
   sayDone: {
     method: "POST",
     path: "/api/dockets/:id/by-hand",

@@ -12,6 +12,7 @@ import type { Operation } from "./operation";
 import { outsidersOperations } from "./outsiders";
 import { peopleOperations } from "./people";
 import { registerOperations } from "./register";
+import { reportsOperations } from "./reports";
 import { roundsOperations } from "./rounds";
 import { rulesOperations } from "./rules";
 import { shareOperations } from "./share";
@@ -30,6 +31,7 @@ export const OPERATIONS = {
   ...docketsOperations,
   ...answersOperations,
   ...ledgerOperations,
+  ...reportsOperations,
   ...estateOperations,
   ...deskOperations,
   ...shortlistOperations,

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { mailAddress } from "@/core/estate/mailAddress";
 import { type Witness, WITNESS_KINDS } from "@/core/evidence/witness";
+import { dayText } from "./dates";
 import { operations } from "./operation";
 import type { LedgerEntry } from "@/core/ledger/chain";
 import type { Proof } from "@/core/ledger/check";
@@ -58,13 +59,13 @@ const packs = z.object({
   failure: z.string().nullable(),
 });
 export type Packs = z.infer<typeof packs>;
-const day = z.iso.date("must be a day such as 2026-11-30");
 
 export const ledgerOperations = operations({
   entries: {
     method: "GET",
     path: "/api/ledger",
     may: "read",
+    tellsOutsiders: true,
     query: z.object({
       before: z.coerce.number().int().default(Number.MAX_SAFE_INTEGER),
       /** Words that an entry speaks of: who, what, or anything that it holds. */
@@ -118,9 +119,9 @@ export const ledgerOperations = operations({
     method: "POST",
     path: "/api/ledger/packs",
     may: "read",
-    body: z.object({ from: day, to: day, scope: z.string().trim().max(2_000).default("") }),
+    body: z.object({ from: dayText, to: dayText, scope: z.string().trim().max(2_000).default("") }),
     answer: packs,
   },
   stopPack: { method: "POST", path: "/api/ledger/packs/stop", may: "read", body: z.object({}), answer: packs },
-  packFile: { method: "GET", path: "/api/ledger/packs/:seq", may: "read", answer: "file" },
+  packFile: { method: "GET", path: "/api/ledger/packs/:seq", may: "read", tellsOutsiders: true, answer: "file" },
 });

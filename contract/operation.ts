@@ -23,6 +23,8 @@ export interface Operation {
   may: Permission | "anybody";
   /** It takes a sign-in of the last minutes: what loosens something, or decides who can sign in. */
   fresh?: true;
+  /** What it answers names outsiders: that an auditor asked for it stands in the ledger. */
+  tellsOutsiders?: true;
   /** It can be asked about a past instant, as `at` in the address. */
   past?: true;
   /** What stands in the address after the question mark. */

@@ -158,6 +158,7 @@ export const registerOperations = operations({
     method: "GET",
     path: "/api/register",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     query: z.object({
       query: queryText,
@@ -232,11 +233,19 @@ export const registerOperations = operations({
     method: "GET",
     path: "/api/register/public",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     answer: z.object({ shares: z.array(publicShare), notes: z.array(note), waivers: z.array(waiverView) }),
   },
   /** The same as a file. */
-  publicTable: { method: "GET", path: "/api/register/public.csv", may: "read", past: true, answer: "file" },
+  publicTable: {
+    method: "GET",
+    path: "/api/register/public.csv",
+    may: "read",
+    tellsOutsiders: true,
+    past: true,
+    answer: "file",
+  },
   /** Says also that somebody looks now. */
   lookAtRegister: { method: "POST", path: "/api/register/settings", may: "save", answer: registerSettings },
   setRegister: {

@@ -154,6 +154,7 @@ export const roundsOperations = operations({
     method: "GET",
     path: "/api/rounds/one/:id/lines",
     may: "read",
+    tellsOutsiders: true,
     query: z.object({
       from: z.coerce.number().int().min(0).default(0),
       state: z.enum(LINE_STATES).optional(),
@@ -212,6 +213,7 @@ export const roundsOperations = operations({
     method: "GET",
     path: "/api/rounds/looks/:id",
     may: "read",
+    tellsOutsiders: true,
     answer: z.object({ look, lines: z.array(lookLine) }),
   },
   decideLook: {

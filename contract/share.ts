@@ -58,12 +58,21 @@ const shareView: z.ZodType<ShareView> = z.object({
 export const noteBody = z.object({ text: writtenLines.min(1, "Write something.").max(2_000) });
 
 export const shareOperations = operations({
-  share: { method: "GET", path: "/api/shares/:id", may: "read", past: true, query: toldIn, answer: shareView },
+  share: {
+    method: "GET",
+    path: "/api/shares/:id",
+    may: "read",
+    tellsOutsiders: true,
+    past: true,
+    query: toldIn,
+    answer: shareView,
+  },
   /** A share that is over, as it was: who ended it and when, and by which docket of ours. */
   endedShare: {
     method: "GET",
     path: "/api/shares/:id/ended",
     may: "read",
+    tellsOutsiders: true,
     answer: z.object({
       itemName: z.string(),
       audience: z.string(),

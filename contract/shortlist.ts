@@ -107,6 +107,7 @@ export const shortlistOperations = operations({
     method: "GET",
     path: "/api/shortlist/lines",
     may: "read",
+    tellsOutsiders: true,
     query: pointed.extend({
       /** Of all groups, where none is named. */
       group: z.string().max(60).nullable().default(null),
@@ -115,7 +116,14 @@ export const shortlistOperations = operations({
     }),
     answer: z.object({ count: z.number(), lines: z.array(line) }),
   },
-  pointTouches: { method: "GET", path: "/api/shortlist/touched", may: "read", query: pointed, answer: touched },
+  pointTouches: {
+    method: "GET",
+    path: "/api/shortlist/touched",
+    may: "read",
+    tellsOutsiders: true,
+    query: pointed,
+    answer: touched,
+  },
   /** Puts the changes of a point into the tray: just those that were shown, or none. */
   stagePoint: {
     method: "POST",

@@ -91,11 +91,20 @@ const searchAtPlace = z.object({
 export const TRAIL_FORMATS = ["csv", "jsonl"] as const;
 
 export const trailOperations = operations({
-  events: { method: "GET", path: "/api/trail", may: "read", past: true, query: searchAtPlace, answer: eventsPage },
+  events: {
+    method: "GET",
+    path: "/api/trail",
+    may: "read",
+    tellsOutsiders: true,
+    past: true,
+    query: searchAtPlace,
+    answer: eventsPage,
+  },
   eventGroups: {
     method: "GET",
     path: "/api/trail/groups",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     query: searchAtPlace,
     answer: groupsPage,

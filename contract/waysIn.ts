@@ -149,6 +149,7 @@ export const waysInOperations = operations({
     method: "GET",
     path: "/api/ways",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     query: z
       .object({ item: name, person: name, organisation: name })
@@ -175,6 +176,7 @@ export const waysInOperations = operations({
     method: "GET",
     path: "/api/ways/cut",
     may: "read",
+    tellsOutsiders: true,
     past: true,
     query: z
       .object({

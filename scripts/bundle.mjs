@@ -29,7 +29,7 @@ for (const [name, { entry, out, splitting }] of Object.entries(BUNDLES)) {
     target: "node20",
     format: "esm",
     // Native modules stay outside; bundled CommonJS packages want a require of their own.
-    external: ["better-sqlite3", "@duckdb/node-api", "puppeteer-core", "oidc-provider"],
+    external: ["better-sqlite3", "@napi-rs/canvas", "@duckdb/node-api", "puppeteer-core", "oidc-provider"],
     banner: {
       js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
     },

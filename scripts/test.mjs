@@ -14,6 +14,7 @@ const PROGRAMS = {
   [process.env.NGINX ?? "/usr/sbin/nginx"]: "nginx-light",
   "/usr/bin/openssl": "openssl",
   "/usr/bin/pdftotext": "poppler-utils",
+  "/usr/bin/qpdf": "qpdf",
 };
 let passed = 0;
 let failed = 0;

@@ -7,6 +7,7 @@ import { rulesOperations } from "@/contract/rules";
 import { docketsOperations } from "@/contract/dockets";
 import { answersOperations } from "@/contract/answers";
 import { ledgerOperations } from "@/contract/ledger";
+import { reportsOperations } from "@/contract/reports";
 import { estateOperations } from "@/contract/estate";
 import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
@@ -35,6 +36,7 @@ import { docketsHandlers } from "./dockets/handlers";
 import { answersHandlers } from "./rules/answersHandlers";
 import { PacksAtWork, type Packing } from "./evidence";
 import { ledgerHandlers } from "./evidence/handlers";
+import { reportsHandlers } from "./evidence/report/handlers";
 import { estateHandlers } from "./estateHandlers";
 import { deskHandlers } from "./desk/handlers";
 import { peopleHandlers } from "./people/handlers";
@@ -56,6 +58,7 @@ import { Clock } from "./platform/clock";
 import { openDatabase } from "./platform/db/open";
 import { Jobs } from "./platform/jobs";
 import { Limits } from "./platform/limits";
+import { AuditorReads } from "./records/ledger/auditorReads";
 import { Peers } from "./platform/peers";
 import type { Platform } from "./platform/platform";
 import { Secrets } from "./platform/secrets";
@@ -97,6 +100,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     carrying: new Carriage(),
     rounding: new RoundsAtWork(),
     packs: new PacksAtWork(),
+    auditors: new AuditorReads(db),
     outbox: new Outbox(),
     listeners: { events: raise, ours: sentAmong, imported: tickOff },
     composers: {
@@ -145,6 +149,7 @@ function serverOf(app: App): Server<App> {
     .serve(docketsOperations, docketsHandlers)
     .serve(answersOperations, answersHandlers)
     .serve(ledgerOperations, ledgerHandlers)
+    .serve(reportsOperations, reportsHandlers)
     .serve(estateOperations, estateHandlers)
     .serve(deskOperations, deskHandlers)
     .serve(shortlistOperations, shortlistHandlers)

@@ -12,7 +12,7 @@ import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
 import { ageDirectories } from "./directory";
 import { engagementsDue } from "./engagements";
-import { sendToWitnesses } from "./evidence";
+import { sendDueReports, sendToWitnesses } from "./evidence";
 import { noteLeavers } from "./leavers";
 import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
@@ -41,6 +41,7 @@ export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
     async () => void (await wipeOld(app.db)),
     async () => void (await makeDueCheckpoints(app)),
     () => sendToWitnesses(app),
+    () => sendDueReports(app),
     () => sendNow(app),
     () => app.limits.clear(),
     () => forgetCodes(app.db),

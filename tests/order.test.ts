@@ -78,6 +78,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   checkpoint: "records",
   ledger_key: "records",
   witness: "evidence",
+  report_schedule: "evidence",
+  pack_key: "evidence",
   stamp: "evidence",
   reading_day: "stores",
   event: "records",

@@ -1,4 +1,4 @@
-import type { Change } from "./change";
+import type { Action, Change } from "./change";
 import { seconds } from "../time/instant";
 import { lastDayWords } from "../text/words";
 
@@ -41,3 +41,24 @@ export function changeWords(change: Change): string {
       return "Drop standing order";
   }
 }
+
+/** What a change does, whatever its particulars: to stand at the head of many. */
+export const ACTION_TITLES: Record<Action, string> = {
+  revoke: "Revoked",
+  "set-expiry": "Given an end",
+  "order-revoke": "To be revoked on a day",
+  "set-password": "Given a password",
+  "block-download": "Downloads blocked",
+  "set-role": "Lowered",
+  narrow: "Only for named people now",
+  "make-link": "New link for named people",
+  "drop-recipient": "Somebody dropped from a link",
+  "leave-group": "Somebody out of a group",
+  "stop-inheriting": "Inherits nothing any more",
+  "hand-over": "Handed over",
+  "put-back": "Put back as it was",
+  "remake-link": "Link made anew",
+  "join-group": "Somebody back into a group",
+  inherit: "Inherits again",
+  "drop-order": "Standing order dropped",
+};

@@ -4,6 +4,12 @@ import type { Share } from "../estate/share";
 /** What holds a share shut, always in this order. */
 export const LATCHES = ["expiry", "password", "download", "named"] as const;
 export type Latch = (typeof LATCHES)[number];
+export const LATCH_WORDS: Record<Latch, string> = {
+  expiry: "Expiry",
+  password: "Password",
+  download: "No download",
+  named: "Named",
+};
 
 /** Whether the store can set an end date on a share of this kind. */
 export function canEnd(share: Share, capabilities: Capabilities): boolean {

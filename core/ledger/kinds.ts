@@ -39,6 +39,7 @@ const engagement = {
 };
 /** Of which kind it is, and where it is: a folder, an address. */
 const ofWitness = z.strictObject({ witness: words, to: words });
+const ofSchedule = z.strictObject({ report: words, every: words, to: words });
 const exported = { format: words };
 
 /**
@@ -198,6 +199,10 @@ export const KINDS = {
   "witness-removed": ofWitness,
   /** SHA-256 of its manifest; the entry is the last one that it holds. */
   "pack-made": z.strictObject({ manifest: words, from: words, to: words, scope: told, files: count }),
+  "report-scheduled": ofSchedule,
+  "report-unscheduled": ofSchedule,
+  /** What an auditor looked at that names outsiders: an operation of ours, and what was asked of it. */
+  "read-by-auditor": z.strictObject({ what: words, asked: told }),
   "older-keys-forgotten": z.strictObject({ forgotten: count }),
   "channels-set": z.strictObject({ channels: z.array(words) }),
   "watch-made": ofWatch,

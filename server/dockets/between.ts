@@ -1,3 +1,6 @@
+import { type NotNull, sql } from "kysely";
+import type { Action } from "@/core/changes/change";
+import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 
 /** Dockets that were applied, and went on at some time from one instant up to another, in the order of their making. */
@@ -22,4 +25,57 @@ export function receiptsOf(db: Reads, docketId: string) {
     .where("docket_id", "=", docketId)
     .orderBy("position")
     .execute();
+}
+
+/** How many changes took between two instants, by what they did and who applied them; the most first. */
+export async function changesDone(db: Reads, from: string, to: string) {
+  const rows = await db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select((eb) => [
+      sql<Action>`json_extract(docket_change.body, '$.action')`.as("action"),
+      "docket.applied_by",
+      eb.fn.countAll<number>().as("count"),
+    ])
+    .where("docket_change.state", "=", "done")
+    .where("answered_at", ">=", from)
+    .where("answered_at", "<=", to)
+    .groupBy(["action", "docket.applied_by"])
+    .orderBy("count", "desc")
+    .orderBy("action")
+    .execute();
+  return rows.map(({ action, applied_by, count }) => ({ action, by: applied_by, count: Number(count) }));
+}
+
+/** Shares that dockets revoked between two instants, the last first: when, and who applied that. */
+export function revokedBetween(db: Reads, from: string, to: string) {
+  return db
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select(["share_id", "item_name", "answered_at", "docket.applied_by as by"])
+    .where("docket_change.state", "=", "done")
+    .where(sql<boolean>`json_extract(docket_change.body, '$.action') = 'revoke'`)
+    .where("answered_at", ">=", from)
+    .where("answered_at", "<=", to)
+    .where("share_id", "is not", null)
+    .$narrowType<{ share_id: NotNull; answered_at: NotNull }>()
+    .orderBy("answered_at", "desc")
+    .execute();
+}
+
+/** How many changes some dockets have, by what they do and what came of them; the most first. */
+export async function changesOf(db: Reads, dockets: readonly string[]) {
+  const rows = await db
+    .selectFrom("docket_change")
+    .select((eb) => [
+      sql<Action>`json_extract(body, '$.action')`.as("action"),
+      "state",
+      eb.fn.countAll<number>().as("count"),
+    ])
+    .where(isAmong("docket_id", dockets))
+    .groupBy(["action", "state"])
+    .orderBy("count", "desc")
+    .orderBy("action")
+    .execute();
+  return rows.map(({ action, state, count }) => ({ action, state, count: Number(count) }));
 }

@@ -1,6 +1,6 @@
-import { join } from "node:path";
 import { Worker } from "node:worker_threads";
 import type { Clock } from "../platform/clock";
+import { installed } from "../platform/installation";
 import type { Platform } from "../platform/platform";
 import type { Seconds } from "@/core/time/instant";
 import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
@@ -86,8 +86,7 @@ export class EngineClient implements Answering {
 
 /** Where the engine's thread is built to. The command line is called from anywhere, and says where its own files are. */
 export function engineFile(): string {
-  const root = process.env.LATCH_ROOT ?? process.cwd();
-  return join(/*turbopackIgnore: true*/ root, "dist", "engine.mjs");
+  return installed("dist", "engine.mjs");
 }
 
 /** What is needed to ask the engine. */

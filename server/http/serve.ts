@@ -9,6 +9,7 @@ import type { Platform } from "../platform/platform";
 import { checkFresh, may } from "../platform/rights";
 import type { Actor, Answer, Asked, FileAnswer, Handler, Handlers, News } from "../platform/serving";
 import { type Peers, SENDER } from "../platform/peers";
+import type { AuditorReads } from "../records/ledger/auditorReads";
 import { boundedBody, jsonBody } from "./body";
 import { refusal } from "./refusal";
 
@@ -28,6 +29,8 @@ export interface Serving extends Platform {
   /** Whoever sent these headers, if they have signed in. */
   actorFrom(headers: Headers): Promise<Actor | null>;
   readonly peers: Peers;
+  /** What auditors looked at. */
+  readonly auditors: AuditorReads;
   /** Aborted when the application is to end: no stream keeps it up. */
   readonly ending: AbortController;
 }
@@ -96,6 +99,7 @@ export class Server<A extends Serving> {
       actor,
       network: this.app.peers.networkOf(c.req.raw.headers),
     } as Asked<Operation>;
+    if (actor?.role === "auditor" && operation.tellsOutsiders) await this.app.auditors.note(actor.email, c.req.raw.url);
     const isStill = async () => operation.may === "anybody" || (await this.isStill(c.req.raw.headers, operation.may));
     const until = { isStill, ending: this.app.ending.signal };
     return answered(c, operation, await handle(this.app, asked), until);

@@ -40,7 +40,7 @@ async function sendMail(app: Platform, { mail }: Channels, target: string, messa
 /** A file that goes with a mail. */
 interface Attachment {
   filename: string;
-  content: string;
+  content: string | Buffer;
   contentType: string;
 }
 

@@ -20,6 +20,12 @@ export async function canSignIn(db: Reads, email: string): Promise<boolean> {
   return (await db.selectFrom("user").select("id").where("email", "=", email).executeTakeFirst()) !== undefined;
 }
 
+/** Whether somebody sees the console when they sign in: owners see what is theirs alone. */
+export async function seesConsole(db: Reads, email: string): Promise<boolean> {
+  const user = await db.selectFrom("user").select("role").where("email", "=", email).executeTakeFirst();
+  return user !== undefined && user.role !== "owner";
+}
+
 /** Addresses of all administrators. */
 export async function administrators(db: Reads): Promise<string[]> {
   const rows = await db.selectFrom("user").select("email").where("role", "=", "administrator").execute();

@@ -292,3 +292,52 @@ export async function sourcesOfStores(db: Reads): Promise<Map<string, string>> {
     .execute();
   return new Map(stores.map(({ key, source }) => [key, source]));
 }
+
+/**
+ * Ids of an item and of every folder that it lay in and inherited from, at any time up to an instant; the item first.
+ */
+export async function itemAndAbove(db: Reads, id: string, until: string): Promise<string[]> {
+  const { rows } = await sql<{ id: string }>`
+    with recursive above (id, depth) as (
+      values (${id}, 0)
+      union
+      select json_extract(fact.body, '$.parentId'), above.depth + 1 from above
+        join fact on fact.type = 'item' and fact.key = above.id and (fact."from" is null or fact."from" <= ${until})
+        where above.depth < ${MOST_ABOVE} and json_extract(fact.body, '$.parentId') is not null
+          and json_extract(fact.body, '$.inherits') is not 0)
+    select id from above group by id order by min(depth)`.execute(db);
+  return rows.map((row) => row.id);
+}
+/** A circle of folders has an end here. */
+const MOST_ABOVE = 200;
+
+/** Ids of all shares that ever lay on some items. */
+export async function sharesOnItems(db: Reads, items: readonly string[]): Promise<string[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select("key")
+    .distinct()
+    .where("type", "in", ["grant", "link"])
+    .where(sql<boolean>`json_extract(body, '$.itemId') in (select value from json_each(${JSON.stringify(items)}))`)
+    .execute();
+  return rows.map(({ key }) => key);
+}
+
+/**
+ * Ids of all shares that ever let somebody in by name: rights of theirs or of a group that ever held them, and links
+ * that named them. Groups within groups count.
+ * @param address normalised
+ */
+export async function sharesNaming(db: Reads, address: string): Promise<string[]> {
+  const { rows } = await sql<{ key: string }>`
+    with recursive who (id) as (
+      select key from fact where type = 'person' and lower(json_extract(body, '$.email')) = ${address}
+      union
+      select json_extract(fact.body, '$.groupId') from who
+        join fact on fact.type = 'member' and json_extract(fact.body, '$.memberId') = who.id)
+    select distinct key from fact where type = 'grant' and json_extract(body, '$.toId') in (select id from who)
+    union
+    select distinct fact.key from fact, json_each(fact.body, '$.recipients') as one
+      where fact.type = 'link' and lower(json_extract(one.value, '$.email')) = ${address}`.execute(db);
+  return rows.map((row) => row.key);
+}

@@ -33,3 +33,16 @@ export async function* decisionPieces(db: Reads, roundId: number) {
     after = rows[rows.length - 1].id;
   }
 }
+
+/** The dockets by which a round's decisions were carried out, the round's own among them. */
+export async function docketsOfRound(db: Reads, roundId: number): Promise<string[]> {
+  const rows = await db
+    .selectFrom("round_line")
+    .select("docket_id")
+    .where("round_id", "=", roundId)
+    .where("docket_id", "is not", null)
+    .distinct()
+    .union(db.selectFrom("round").select("docket_id").where("id", "=", roundId).where("docket_id", "is not", null))
+    .execute();
+  return rows.map(({ docket_id }) => docket_id!);
+}

@@ -37,6 +37,21 @@ test("the Ledger says up to where it is held outside; its witnesses and packs ha
   }
 });
 
+test("an auditor opens a report, saves it as a PDF, and that they did so is in the ledger", async () => {
+  await openOn(page, `${demo.url}/ledger/reports`);
+  expect(await faultsInAnyLight(page)).toEqual([]);
+  await page.locator("form[aria-label='State of sharing outside'] button[type=submit]").click();
+  await showsOn(page, "The twelve months before");
+  expect(await faultsInAnyLight(page)).toEqual([]);
+  const auditor = await demo.signIn(AUDITOR);
+  const { search } = new URL(page.url());
+  const pdf = await auditor.bytes(`/api/reports/pdf${search}&kind=state`);
+  const text = `${execFileSync("pdftotext", ["-layout", "-", "-"], { input: pdf })}`;
+  expect(text).toMatch(/Shares that lead outside +[\d,]+ +[\d,]+/);
+  const { entries } = (await auditor.ask("/api/ledger?q=read-by-auditor")).answer;
+  expect(entries.some(({ body }: { body: { what: string } }) => body.what === "/api/reports/pdf")).toBe(true);
+});
+
 test("an auditor has a pack made, takes it along, and checks it with three programs", async () => {
   await openOn(page, `${demo.url}/ledger/packs`);
   await page.locator("::-p-aria(Make a pack)").click();

@@ -1,7 +1,6 @@
 import { LABELS } from "@/core/estate/records";
 import type { Tightness } from "@/core/register/tightness";
-import { LATCHES } from "@/core/changes/latches";
-import { LATCH_WORDS } from "../parts/LatchMarks";
+import { LATCH_WORDS, LATCHES } from "@/core/changes/latches";
 import { plainWords } from "../parts/words";
 import { Link } from "../parts/Link";
 

@@ -7,6 +7,7 @@ import { GROUPINGS } from "@/core/query/outline";
 import { parseOrder, SORTS } from "@/core/query/order";
 import { GROUP_ORDERS } from "@/core/query/totals";
 import { ORGANISATION_COLUMNS } from "@/core/outsiders/organisations";
+import { parseSubject } from "@/core/evidence/report";
 import { LINE_STATES } from "@/core/rounds/line";
 import { CARRYING, QUESTIONS, UNDECIDED } from "@/core/rounds/round";
 import { RULE_IDS } from "@/core/rules/list";
@@ -34,6 +35,12 @@ const order: Parameter = [
 const scope: Parameter = [
   "everything, or store:, owner:, label: or engagement: with what is meant",
   (text) => parseScope(text) !== null,
+];
+
+const day: Parameter = ["a day such as 2026-11-30", isDay];
+const subject: Parameter = [
+  "item:, share:, person: or organisation: with what is meant",
+  (text) => parseSubject(text) !== null,
 ];
 
 const SEARCH: Record<string, Parameter> = {
@@ -95,8 +102,13 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/rules", { rule: oneOf(RULE_IDS) }],
   ["/alerts", { state: oneOf(ALERT_STATES), alert: number }],
   [DOCKET, { state: oneOf(CHANGE_STATES), from: number, to: oneOf(TOLD) }],
+  ["/ledger/reports/", { day, about: subject, round: number, from: day, to: day }],
   ["/ledger", { q: anything }],
 ];
+
+function isDay(text: string): boolean {
+  return /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(seconds(`${text}T00:00:00Z`));
+}
 
 export function isInstant(text: string): boolean {
   return /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ$/.test(text) && !Number.isNaN(seconds(text));

@@ -25,6 +25,7 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Insiders", "/people/insiders"],
   ["Witnesses", "/ledger/witnesses"],
   ["Evidence packs", "/ledger/packs"],
+  ["Reports", "/ledger/reports"],
   ["Directories", "/estate/directory"],
   ["Who signs in", "/estate/accounts"],
   ["My shares", "/my-shares"],

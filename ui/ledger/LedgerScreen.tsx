@@ -160,6 +160,10 @@ function WitnessWords({ checkpoints: { newest, witnesses } }: { checkpoints: Che
       <Link href="/ledger/packs" className="text-verdigris underline">
         Evidence packs
       </Link>
+      {" · "}
+      <Link href="/ledger/reports" className="text-verdigris underline">
+        Reports
+      </Link>
     </p>
   );
 }

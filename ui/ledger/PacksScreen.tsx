@@ -58,7 +58,7 @@ function useTold() {
 function MakePack({ failure }: { failure: string | null }) {
   const { now } = useStandpoint();
   const days = useDates("UTC");
-  const rules = { now, edge: "start", toward: "past", max: now, zone: "UTC" } as const;
+  const rules = { now, edge: "start", toward: "past", max: now, zone: "UTC", wholeDays: true } as const;
   const from = useMoment(days.day(now - USUAL_SPAN), rules);
   const to = useMoment(days.day(now), rules);
   const [scope, setScope] = useState("");

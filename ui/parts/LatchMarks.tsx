@@ -1,13 +1,6 @@
 import clsx from "clsx";
-import { type Latch, LATCHES } from "@/core/changes/latches";
+import { LATCH_WORDS, LATCHES } from "@/core/changes/latches";
 import type { Latches, LatchState } from "@/core/rules/latches";
-
-export const LATCH_WORDS: Record<Latch, string> = {
-  expiry: "Expiry",
-  password: "Password",
-  download: "No download",
-  named: "Named",
-};
 
 export const STATE_WORDS: Record<LatchState, string> = {
   shut: "shut",

@@ -27,7 +27,8 @@ export function MomentField({ label, moment, hint, inLine }: Props) {
   useEffect(() => input.current?.setCustomValidity(problem ?? ""), [problem]);
   const isWrong = problem !== null && text.trim() !== "";
   // Within a line there is no room to say again what stands there.
-  const isPlain = moment.at === null || text === moment.dates.moment(moment.at);
+  const { at, dates, rules } = moment;
+  const isPlain = at === null || text === (rules.wholeDays ? dates.day(at) : dates.moment(at));
   return (
     <div className={inLine ? "flex items-center gap-1.5" : "mb-3"}>
       <label htmlFor={id} className={inLine ? "text-ink-soft" : "mb-1 block font-semibold"}>

@@ -19,6 +19,8 @@ export interface MomentRules {
   whyMin?: string;
   /** By other clocks than the person's own. */
   zone?: string;
+  /** Days alone are chosen: what was understood is told without a time. */
+  wholeDays?: boolean;
   /** Nothing need be chosen. */
   optional?: boolean;
 }
@@ -45,7 +47,8 @@ export function useMoment(first: string, rules: MomentRules): Moment {
   const [text, setText] = useState(first);
   const at = instantOf(text, rules, dates);
   const problem = problemOf(text, at, rules, dates);
-  const meaning = at === null ? "" : `${dates.weekday(at)} ${dates.zoned(at)}, ${dates.distance(at, rules.now)}`;
+  const words = (moment: Seconds) => (rules.wholeDays ? dates.day(moment) : dates.zoned(moment));
+  const meaning = at === null ? "" : `${dates.weekday(at)} ${words(at)}, ${dates.distance(at, rules.now)}`;
   return { text, setText, at: problem === null ? at : null, problem, meaning, rules, dates };
 }
 

@@ -4,14 +4,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { X } from "lucide-react";
 import { shareOperations } from "@/contract/share";
-import { type Latch, LATCHES } from "@/core/changes/latches";
+import { type Latch, LATCH_WORDS, LATCHES } from "@/core/changes/latches";
 import type { LatchState } from "@/core/rules/latches";
 import type { ShareDetail } from "@/core/preview/shareDetail";
 import type { ShareView } from "@/core/preview/shareDetail";
 import type { Seconds } from "@/core/time/instant";
 import { asOf } from "../frame/viewer";
 import { Button } from "../parts/Button";
-import { LATCH_WORDS, LatchMark, STATE_WORDS } from "../parts/LatchMarks";
+import { LatchMark, STATE_WORDS } from "../parts/LatchMarks";
 import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { changeWords } from "@/core/changes/changeWords";
@@ -175,7 +175,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         </section>
       )}
       {detail.hasAddress && props.mayChange && <Address shareId={row.id} />}
-      <ShareHistory id={row.id} history={detail.history} past={props.past} />
+      <ShareHistory id={row.id} history={detail.history} now={props.now} past={props.past} />
       <ShareNotes shareId={row.id} notes={detail.notes} mayChange={props.mayChange} />
       <p className="mt-4 font-mono text-[12px] text-ink-faint">{row.id}</p>
     </>

@@ -1,6 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { trailOperations } from "@/contract/trail";
+import { printSubject } from "@/core/evidence/report";
 import type { ShareEvent } from "@/core/register/history";
+import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { eventWords, cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
@@ -9,9 +11,18 @@ import { useDates } from "../parts/useDates";
 import { Link } from "../parts/Link";
 
 const SHOWN = 12;
+const REPORTED = 90 * DAY;
+
+interface Props {
+  id: string;
+  history: ShareEvent[];
+  /** The instant that is shown; `past` as it stands in the address bar, null for now. */
+  now: Seconds;
+  past: string | null;
+}
 
 /** What its record tells of a share, and what the trail tells of what happened with it, like events of a day as one. */
-export function ShareHistory({ id, history, past }: { id: string; history: ShareEvent[]; past: string | null }) {
+export function ShareHistory({ id, history, now, past }: Props) {
   const search = `share=${encodeURIComponent(id)}`;
   const { data } = useQuery({
     ...asked(trailOperations.eventGroups, { query: { search, count: SHOWN }, past }),
@@ -44,8 +55,16 @@ export function ShareHistory({ id, history, past }: { id: string; history: Share
           </Link>
         </>
       )}
+      <Link href={takenIn(id, now)} className="mt-1 block text-verdigris underline">
+        Report: what was taken in the last 90 days
+      </Link>
     </section>
   );
+}
+
+function takenIn(id: string, now: Seconds): string {
+  const [from, to] = [now - REPORTED, now].map((at) => rfc3339(at).slice(0, 10));
+  return `/ledger/reports/taken?${new URLSearchParams({ about: printSubject({ kind: "share", id }), from, to })}`;
 }
 
 function Line({ at, words }: { at: number; words: string }) {

@@ -88,7 +88,10 @@ function Head({ round }: { round: RoundView }) {
             </Link>
             {passed > 0 && `; ${passed} passed on`}
             {changed > 0 && `; ${changed} changed since and asked anew`}
-            {nobodys > 0 && `; ${nobodys} left to administrators, since nobody else can decide`}.
+            {nobodys > 0 && `; ${nobodys} left to administrators, since nobody else can decide`}.{" "}
+            <Link href={`/ledger/reports/round?round=${round.id}`} className="text-verdigris underline">
+              Report
+            </Link>
           </p>
         </>
       )}

@@ -12,6 +12,7 @@ import { recordLine } from "@/core/estate/estateFile";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../../engine/client";
 import { writing } from "../../platform/db/open";
+import { installed } from "../../platform/installation";
 import { exportEstate } from "../../records/exportEstate";
 import { makeCheckpointNow } from "../../records/ledger/checkpoints";
 import { publicKeys } from "../../records/ledger/keys";
@@ -20,7 +21,8 @@ import { ruleSettings } from "../../rules";
 import { packFile } from "./packFile";
 import { firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
 import { readme } from "./readme";
-import { reportOf } from "./report";
+import { drawn } from "../report/draw";
+import { packReport } from "./report";
 import { endsOf, type PackAsked, packSpan } from "./span";
 import { type PackSpan, tableLines } from "./tables";
 
@@ -82,7 +84,7 @@ async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note
   await writer.write("rules.json", [`${canonicalText(rules)}\n`]);
   await writer.write("README.txt", [readme(span)]);
   await writer.write("verify.html", [await verifyPage()]);
-  await writer.write("report.pdf", await reportOf(app, span, note));
+  await writer.write("report.pdf", await drawn(await packReport(app, span), note, app.clock.seconds()));
 }
 
 async function* estateLines(app: Asking, { scope }: PackSpan, at: Seconds): AsyncGenerator<string> {
@@ -115,8 +117,7 @@ async function writeLedger(
 
 /** One page that checks a pack in a browser; it is built with the application. */
 function verifyPage(): Promise<string> {
-  const root = process.env.LATCH_ROOT ?? process.cwd();
-  return readFile(join(/*turbopackIgnore: true*/ root, "dist", "verify.html"), "utf8");
+  return readFile(installed("dist", "verify.html"), "utf8");
 }
 
 /** Writes the files of a pack into a folder, and knows what it has written. */

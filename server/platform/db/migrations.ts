@@ -26,6 +26,7 @@ export const migrations: Record<string, Migration> = {
   "020-outsiders": { up: outsiders },
   "021-leavers-and-engagements": { up: leaversAndEngagements },
   "022-tree-over-the-ledger": { up: treeOverTheLedger },
+  "023-reports": { up: reports },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -480,6 +481,17 @@ async function leaversAndEngagements(db: Kysely<unknown>) {
     `create index organisation_note_domain on organisation_note (domain)`,
     `create table extension (id integer primary key, engagement_id text not null references engagement (id),
       "from" integer not null, until integer not null, reason text not null, by text not null, at integer not null)`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Reports that are made again and again; and by which key a pack turned outsiders into pseudonyms. */
+async function reports(db: Kysely<unknown>) {
+  const statements = [
+    `create table report_schedule (id integer primary key, kind text not null, every text not null, target text not null,
+      zone text not null, added_by text not null, next_at integer not null, due_at integer not null, sent_at integer,
+      tries integer not null default 0, error text, unique (kind, every, target))`,
+    `create table pack_key (seq integer primary key, sealed text not null)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -1,3 +1,4 @@
+import type { Every, ScheduledKind } from "@/core/evidence/schedule";
 import type { WitnessKind } from "@/core/evidence/witness";
 import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
@@ -27,6 +28,8 @@ export interface Schema {
   witness: WitnessTable;
   stamp: StampTable;
   reading_day: ReadingDayTable;
+  report_schedule: ReportScheduleTable;
+  pack_key: PackKeyTable;
   docket: DocketTable;
   docket_change: DocketChangeTable;
   saved_query: SavedQueryTable;
@@ -164,6 +167,28 @@ export interface CheckpointTable {
 }
 
 /** Whom checkpoints go to, and how far they have. */
+export interface ReportScheduleTable {
+  id: Generated<number>;
+  kind: ScheduledKind;
+  every: Every;
+  target: string;
+  /** By whose clocks its day begins. */
+  zone: string;
+  added_by: string;
+  /** When it is due next; and not before when it is tried. */
+  due_at: number;
+  next_at: number;
+  sent_at: number | null;
+  tries: Generated<number>;
+  error: string | null;
+}
+
+/** By the number of a pack's entry. */
+export interface PackKeyTable {
+  seq: number;
+  sealed: string;
+}
+
 export interface WitnessTable {
   id: Generated<number>;
   kind: WitnessKind;

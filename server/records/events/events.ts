@@ -6,7 +6,7 @@ import type { Spoken } from "@/core/trail/event";
 import { piecesOf } from "@/core/text/text";
 import type { EventRow } from "@/core/trail/trail";
 import { USING } from "@/core/trail/verbs";
-import type { Db } from "../../platform/db/open";
+import type { Db, Reads } from "../../platform/db/open";
 import { isAmong } from "../../platform/db/among";
 
 const PIECE = 20_000;
@@ -112,4 +112,14 @@ export async function* eventsInPieces(db: Db): AsyncGenerator<ToldEvent[]> {
     if (rows.length < PIECE) return;
     after = rows[PIECE - 1].seq;
   }
+}
+
+/** When the first event happened that each source told of. */
+export async function firstEvents(db: Reads): Promise<Map<string, Seconds>> {
+  const rows = await db
+    .selectFrom("event")
+    .select((eb) => ["source", eb.fn.min("at").as("at")])
+    .groupBy("source")
+    .execute();
+  return new Map(rows.map(({ source, at }) => [source, Number(at)]));
 }

@@ -105,3 +105,18 @@ function toEntry({ nodes: _, salt: __, detail, ...row }: LedgerTable): LedgerEnt
     return { ...row, body: row.body };
   }
 }
+
+/** By kind: how many entries there are from one instant to another, and when the last was written up to the end of that. */
+export async function countsOfKinds(db: Reads, from: string, to: string) {
+  const rows = await db
+    .selectFrom("ledger")
+    .select((eb) => [
+      "kind",
+      eb.fn.countAll<number>().filterWhere("at", ">=", from).as("count"),
+      eb.fn.max("at").as("last"),
+    ])
+    .where("at", "<=", to)
+    .groupBy("kind")
+    .execute();
+  return new Map(rows.map(({ kind, count, last }) => [kind, { count: Number(count), last }]));
+}

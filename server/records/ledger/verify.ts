@@ -1,7 +1,7 @@
-import { join } from "node:path";
 import { Worker } from "node:worker_threads";
 import { BEGINNING } from "@/core/ledger/chain";
 import { type Fault, type Held, type KeptEntry, LedgerCheck, type Proof } from "@/core/ledger/check";
+import { installed } from "../../platform/installation";
 import type { Reads } from "../../platform/db/open";
 import { sha256 } from "./sha256";
 import { edgeAt, LostNode, type Prepares } from "./tree";
@@ -92,9 +92,7 @@ function* keptEntries(db: Prepares, after: number, to: number): Generator<KeptEn
 }
 
 function inThread(path: string, part: LedgerPart, held: readonly Held[]): Promise<Proof> {
-  const root = process.env.LATCH_ROOT ?? process.cwd();
-  const file = join(/*turbopackIgnore: true*/ root, "dist", "verify.mjs");
-  const worker = new Worker(file, { workerData: { path, part, held } });
+  const worker = new Worker(installed("dist", "verify.mjs"), { workerData: { path, part, held } });
   return new Promise((resolve, reject) => {
     worker.once("message", resolve).once("error", reject);
     worker.once("exit", () => reject(new Error("The thread that verifies the ledger ended before it was done.")));

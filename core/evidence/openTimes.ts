@@ -1,0 +1,47 @@
+import type { Held } from "../access/history";
+import type { ShareRecord } from "../estate/records";
+import { NEVER, seconds, type Seconds } from "../time/instant";
+
+/** A time in which a share was open, by its own record, and how. */
+export interface OpenTime {
+  record: ShareRecord;
+  from: Seconds;
+  /** Not open any more then; NEVER where it still was at the end of what was looked at. */
+  to: Seconds;
+}
+
+/**
+ * When a share was open within a span, and how, in the order of time. Whether its item was in the bin meanwhile, or the
+ * folders above it, a share's own record doesn't say.
+ * @param held all that its record has been, in the order of time
+ * @param from the span's first instant, and `to` its last
+ */
+export function openTimes(held: readonly Held[], from: Seconds, to: Seconds): OpenTime[] {
+  const versions = held as readonly (Held & { record: ShareRecord })[];
+  return versions.flatMap((version): OpenTime[] => {
+    const { record } = version;
+    const isUsedUp = record.type === "link" && record.maxUses !== null && record.uses >= record.maxUses;
+    const begins = Math.max(from, version.from, beganAt(record));
+    const ends = Math.min(version.to, endOf(record.expiresAt), endOf(record.revokedAt));
+    if (isUsedUp || begins >= ends || begins > to) return [];
+    return [{ record, from: begins, to: ends > to ? NEVER : ends }];
+  });
+}
+
+function beganAt(record: ShareRecord): Seconds {
+  if (record.type === "grant") return seconds(record.grantedAt);
+  return Math.max(seconds(record.createdAt), record.opensAt ? seconds(record.opensAt) : 0);
+}
+
+const endOf = (text: string | null | undefined) => (text ? seconds(text) : NEVER);
+
+/** Stretches that say the same are told as one. @param sameness what is told of a record */
+export function joined(times: readonly OpenTime[], sameness: (record: ShareRecord) => string): OpenTime[] {
+  const told: OpenTime[] = [];
+  for (const time of times) {
+    const last = told.at(-1);
+    if (last && last.to === time.from && sameness(last.record) === sameness(time.record)) last.to = time.to;
+    else told.push({ ...time });
+  }
+  return told;
+}

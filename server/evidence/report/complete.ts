@@ -1,0 +1,29 @@
+import { type ReportSection, tableOf } from "@/core/evidence/report";
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Asking } from "../../engine/client";
+import { connections } from "../../stores/connections";
+import { readingDays } from "../../stores/readingDays";
+import { figure } from "./days";
+
+/** When the stores were read in a span: whether what is told of it is complete. */
+export async function completeSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
+  const days = await readingDays(db, dayText(from), dayText(to));
+  const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));
+  const rows = [...new Set(days.map(({ store }) => store))].map((store) => {
+    const own = days.filter((one) => one.store === store);
+    const sum = (of: (one: (typeof own)[number]) => number) => own.reduce((total, one) => total + of(one), 0);
+    const gap = Math.max(...own.map((one) => one.gap)) / 3_600;
+    const counts = [own.length, sum((one) => one.readings), sum((one) => one.errors)].map(figure);
+    return [names.get(store) ?? store, ...counts, gap.toFixed(1)];
+  });
+  return {
+    title: "Whether this is complete",
+    words:
+      rows.length === 0
+        ? "No reading of a store was counted in this time: what is told may be older."
+        : "What is told here is as complete as what was read.",
+    table: tableOf(["Store", "Days with readings", "Readings", "Failed", "Longest gap in hours"], rows, [1, 2, 3, 4]),
+  };
+}
+
+const dayText = (at: Seconds) => rfc3339(at).slice(0, 10);

@@ -1,0 +1,46 @@
+import { type Report, tableOf } from "@/core/evidence/report";
+import { noReason, whyOpen } from "@/core/register/publicList";
+import { countWords } from "@/core/text/words";
+import { NEVER } from "@/core/time/instant";
+import type { Asking } from "../../engine/client";
+import { notesOn } from "../../register";
+import { waiversOn } from "../../rules";
+import { dayOf, endOfDay, figure, pastOr } from "./days";
+
+/** What needs no name to be opened, on a day: why, and who answers for it. */
+export async function openReport(app: Asking, { day }: { day: string }): Promise<Report> {
+  const at = endOfDay(app, day);
+  const past = pastOr(app, at);
+  const shares = await app.engine.ask("publicList", {}, past);
+  const [waivers, notes] = [await waiversOn(app.db, null, past), await notesOn(app.db, null, past)];
+  const reasons = shares.map(({ row }) => whyOpen(row, waivers, notes));
+  const unexplained = reasons.filter((why) => why.length === 0).length;
+  const nobody = shares.filter(({ answers }) => answers === null).length;
+  const rows = shares.map(({ row, sentence, answers }, i) => [
+    row.itemName,
+    [row.storeName, ...row.place].join(" / "),
+    sentence,
+    reasons[i].map(reasonWords).join(" ") || noReason(row),
+    row.expires === NEVER ? "never" : dayOf(row.expires),
+    answers === null ? "nobody" : `${answers.name} (${answers.as})`,
+  ]);
+  return {
+    title: `Open to anyone on ${dayOf(at)}`,
+    words: "Links that whoever holds the address can use, whoever that is. Nobody can tell who that has been.",
+    sections: [
+      {
+        title: countWords(shares.length, "share"),
+        words:
+          (unexplained === 0
+            ? "A reason is known for each of them; "
+            : `No reason is known for ${figure(unexplained)} of them; `) +
+          (nobody === 0 ? "somebody answers for each." : `nobody who still works here answers for ${figure(nobody)}.`),
+        table: tableOf(["Item", "Where", "How it is shared", "Why", "Ends", "Answers for it"], rows),
+      },
+    ],
+  };
+}
+
+function reasonWords({ words, waivedUntil }: { words: string; waivedUntil: string | null }): string {
+  return waivedUntil === null ? words : `${words} (waived until ${waivedUntil})`;
+}

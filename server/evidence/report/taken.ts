@@ -1,0 +1,221 @@
+import type { Held } from "@/core/access/history";
+import { normaliseAddress } from "@/core/estate/address";
+import type { EventRecord, ShareRecord } from "@/core/estate/records";
+import { joined, type OpenTime, openTimes } from "@/core/evidence/openTimes";
+import { parseSubject, type Report, type ReportSection, type ReportSubject, tableOf } from "@/core/evidence/report";
+import { begun } from "@/core/text/text";
+import { countWords } from "@/core/text/words";
+import { DAY, NEVER, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import type { TrailEvent } from "@/core/trail/event";
+import { NOTHING_ASKED, type TrailSearch } from "@/core/trail/search";
+import { USING, verbTitle } from "@/core/trail/verbs";
+import type { Asking } from "../../engine/client";
+import { Problem } from "../../platform/problem";
+import { bodiesOf, firstEvents } from "../../records/events/events";
+import { itemAndAbove, shareHistory, sharesNaming, sharesOnItems } from "../../records/facts";
+import { connections } from "../../stores/connections";
+import { readingDays } from "../../stores/readingDays";
+import { eventPieces } from "../../trail";
+import { figure, momentOf, spanOf } from "./days";
+
+interface Asked {
+  about: string;
+  from: string;
+  to: string;
+}
+
+/** What a share's row tells of it beside its record. */
+interface Known {
+  item: string;
+  audience: string;
+}
+
+/** When something was open, and what was taken meanwhile. @throws {Problem} where it isn't known */
+export async function takenReport(app: Asking, asked: Asked): Promise<Report> {
+  const { from, to } = spanOf(app, asked);
+  const subject = parseSubject(asked.about)!;
+  const ids = await sharesOf(app, subject, to);
+  const known = await knownOf(app, ids);
+  const opened = await openedIn(app, ids, from, to);
+  const events = await usesIn(app, subject, from, to);
+  return {
+    title: `What was taken ${await nameOf(app, subject, known)}`,
+    words:
+      `From ${momentOf(from)} to ${momentOf(to)}, in UTC. What stands here was told by the stores and kept as it came; ` +
+      "what they didn’t tell, the last two sections say.",
+    sections: [
+      openSection(opened, known),
+      usesSection(subject, events),
+      unknowableSection(opened, events),
+      await unrecordedSection(app, from, to),
+    ],
+  };
+}
+
+/** Shares by which it could be reached at any time. */
+async function sharesOf({ db }: Asking, { kind, id }: ReportSubject, to: Seconds): Promise<string[]> {
+  switch (kind) {
+    case "share":
+      return [id];
+    case "item":
+      return sharesOnItems(db, await itemAndAbove(db, id, rfc3339(to)));
+    case "person":
+      return sharesNaming(db, normaliseAddress(id));
+    case "organisation":
+      throw new Problem(
+        "bad",
+        "about: take a share, an item or a person; of an organisation, take each of its people.",
+      );
+  }
+}
+
+async function knownOf(app: Asking, ids: string[]): Promise<Map<string, Known>> {
+  const rows = await app.engine.ask("rows", { ids });
+  return new Map(rows.map(({ id, itemName, audience }) => [id, { item: itemName, audience }]));
+}
+
+async function nameOf(app: Asking, { kind, id }: ReportSubject, known: ReadonlyMap<string, Known>): Promise<string> {
+  if (kind === "share") return `by share ${id}${known.has(id) ? ` of ${known.get(id)!.item}` : ""}`;
+  const ways = await app.engine.ask("waysIn", { [kind]: id });
+  if (ways?.kind === "item") return `of ${ways.item.name}`;
+  if (ways?.kind === "reach" && !("people" in ways.who)) return `by ${ways.who.name} (${ways.who.address})`;
+  throw new Problem("unknown", `about: nothing is known of ${kind}:${id}.`);
+}
+
+type Opened = [share: string, times: OpenTime[]];
+
+async function openedIn({ db }: Asking, ids: readonly string[], from: Seconds, to: Seconds): Promise<Opened[]> {
+  const opened: Opened[] = [];
+  for (const id of ids) {
+    const held: Held[] = await shareHistory(db, id, rfc3339(to));
+    const times = joined(openTimes(held, from, to), (record) => latchWords(record).join());
+    if (times.length > 0) opened.push([id, times]);
+  }
+  return opened;
+}
+
+function latchWords(record: ShareRecord): string[] {
+  const isLink = record.type === "link";
+  return [
+    record.role,
+    isLink ? (record.password ? "asked for" : "none") : "",
+    record.download ? "allowed" : "blocked",
+    record.expiresAt === null ? "never" : momentOf(seconds(record.expiresAt)),
+    isLink
+      ? record.reach === "named"
+        ? record.recipients.map(({ email }) => email).join(", ")
+        : REACH_WORDS[record.reach]
+      : "",
+  ];
+}
+
+const REACH_WORDS = { open: "Whoever has the address", house: "Everyone in the house" };
+
+function openSection(opened: readonly Opened[], known: ReadonlyMap<string, Known>): ReportSection {
+  const rows = opened.flatMap(([share, times]) =>
+    times.map(({ record, from, to }) => {
+      const [role, password, download, ends, who] = latchWords(record);
+      const until = to === NEVER ? "still open" : momentOf(to);
+      const { item = "", audience = "" } = known.get(share) ?? {};
+      return [item, who || audience, begun(role), momentOf(from), until, password, download, ends, share];
+    }),
+  );
+  return {
+    title: "When it was open, and how",
+    words:
+      rows.length === 0
+        ? "By no share known here was it open in this time. Its owner, and administrators of the store, could reach it all the same."
+        : `By ${countWords(opened.length, "share")}. A new line stands wherever how it was shared changed. Whether an item lay in the bin meanwhile, a share doesn’t tell.`,
+    table: tableOf(
+      ["Item", "For whom", "May", "Open from", "Until", "Password", "Download", "Set to end", "Share"],
+      rows,
+    ),
+  };
+}
+
+/** A use with the network address that the store told, where it did. */
+interface Use {
+  event: TrailEvent;
+  network: string;
+}
+
+async function usesIn(app: Asking, { kind, id }: ReportSubject, from: Seconds, to: Seconds): Promise<Use[]> {
+  const about: Partial<TrailSearch> =
+    kind === "person" ? { person: normaliseAddress(id), side: "actor" } : { [kind]: id };
+  const search = { ...NOTHING_ASKED, ...about, verbs: [...USING], from, to: to + 1 };
+  const uses: Use[] = [];
+  for await (const events of eventPieces(app, search)) {
+    const bodies = await bodiesOf(
+      app.db,
+      events.map(({ seq }) => seq),
+    );
+    for (const event of events) uses.push({ event, network: networkIn(bodies.get(event.seq)) });
+  }
+  return uses.reverse();
+}
+
+function networkIn(body: string | undefined): string {
+  return body === undefined ? "" : ((JSON.parse(body) as Partial<EventRecord>).ip ?? "");
+}
+
+const isNamed = ({ event: { who } }: Use) => (who?.people?.length ?? 0) > 0;
+
+function usesSection({ kind }: ReportSubject, uses: readonly Use[]): ReportSection {
+  const taken = uses.filter(({ event }) => event.verb !== "opened").length;
+  const rows = uses.map(({ event: { at, verb, who, item, share }, network }) => [
+    momentOf(at),
+    verbTitle(verb),
+    ...[item?.name ?? "", who?.name ?? "nobody named", who?.people?.[0] ?? "", network, share?.key ?? ""],
+  ]);
+  return {
+    title: kind === "person" ? "What they visited and took" : "Every visit and download",
+    words:
+      uses.length === 0
+        ? "None was told of."
+        : `${countWords(uses.length, "use")}; ${figure(taken)} of them took or left something. The earliest first.`,
+    table: tableOf(["When", "What", "Item", "Who", "Address", "From where", "Share"], rows),
+  };
+}
+
+function unknowableSection(opened: readonly Opened[], uses: readonly Use[]): ReportSection {
+  const open = opened.filter(([, times]) =>
+    times.some(({ record }) => record.type === "link" && record.reach === "open"),
+  );
+  const unnamed = uses.filter((use) => !isNamed(use)).length;
+  const words = [
+    open.length === 0
+      ? "None of these shares let in people without naming them."
+      : `${countWords(open.length, "share")} let in whoever had the address: who that was, nobody can know, and addresses are passed on.`,
+    unnamed === 0 ? "" : `${countWords(unnamed, "use")} named nobody.`,
+    "What was done with a file once it had been downloaded, no store can tell.",
+  ];
+  return { title: "What nobody can know", words: words.filter((one) => one !== "").join(" ") };
+}
+
+/** From when on each source told of anything, and on how many days of the span it wasn't read. */
+async function unrecordedSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
+  const day = (at: Seconds) => rfc3339(at).slice(0, 10);
+  const days = await readingDays(db, day(from), day(to));
+  const first = await firstEvents(db);
+  const all = Math.floor(to / DAY) - Math.floor(from / DAY) + 1;
+  const rows = (await connections(db)).map(({ id, name }) => {
+    const own = days.filter(({ store }) => store === id);
+    const begins = first.get(id);
+    const gap = Math.max(0, ...own.map((one) => one.gap)) / 3_600;
+    return [
+      ...[name, begins === undefined ? "nothing yet" : momentOf(begins), figure(all - own.length)],
+      ...[figure(own.reduce((sum, { errors }) => sum + errors, 0)), own.length === 0 ? "" : gap.toFixed(1)],
+    ];
+  });
+  return {
+    title: "What was never recorded",
+    words:
+      "Nothing is known of what a store told before its first event, or didn’t keep until it was read again. " +
+      "Readings are counted by day since this version; an estate that was read from a file tells nothing after its date.",
+    table: tableOf(
+      ["Store", "Tells of events since", "Days without a reading", "Failed readings", "Longest gap in hours"],
+      rows,
+      [2, 3, 4],
+    ),
+  };
+}

@@ -1,0 +1,28 @@
+import { HOUR, type Seconds } from "@/core/time/instant";
+import type { Db } from "../../platform/db/open";
+import { append } from "./ledger";
+
+/** Who looks at the same thing again within this time is still looking at it. */
+const ONE_LOOK_S = HOUR;
+
+/** Writes down what auditors look at that names outsiders: in the ledger, before they see it. */
+export class AuditorReads {
+  private readonly lastAt = new Map<string, Seconds>();
+
+  constructor(private readonly db: Db) {}
+
+  /** @param address of what was asked for, whole */
+  async note(auditor: string, address: string): Promise<void> {
+    const now = this.db.clock.seconds();
+    const { pathname, search } = new URL(address);
+    const key = `${auditor} ${pathname}${search}`;
+    if (now - (this.lastAt.get(key) ?? -Infinity) < ONE_LOOK_S) return;
+    for (const [old, at] of this.lastAt) if (now - at >= ONE_LOOK_S) this.lastAt.delete(old);
+    // Before it is written: what is asked for twice at once is one look.
+    this.lastAt.set(key, now);
+    await append(this.db, auditor, "read-by-auditor", {
+      what: pathname,
+      asked: new URLSearchParams(search).toString(),
+    });
+  }
+}
