@@ -22,6 +22,11 @@ export function addLedgerCommands(program: Command) {
     .description("prints the keys that sign checkpoints, the newest first, to be kept outside")
     .option("--change", "signs by a new key from now on")
     .action(tellKeys);
+  program
+    .command("erase-detail <entry>")
+    .description("takes out of an entry of the ledger, for good, what names somebody outside; every proof still holds")
+    .requiredOption("--reason <words>", "why; it stands in the ledger, and must name nobody")
+    .action(erase);
 }
 
 async function verifyLedger({ against, key }: VerifyOptions) {
@@ -45,6 +50,12 @@ export function given<T>(read: () => T): T {
   } catch (error) {
     throw error instanceof NoNote ? new Refusal(2, error.message) : error;
   }
+}
+
+async function erase(entry: string, { reason }: { reason: string }) {
+  const { eraseDetail } = await import("../server/records/ledger/erase");
+  await eraseDetail((await application()).db, Number(entry), reason, BY_COMMAND);
+  console.log(`The detail of entry ${entry} is erased. Backups and packs from before still have it.`);
 }
 
 async function tellKeys({ change }: { change?: boolean }) {

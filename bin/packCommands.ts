@@ -11,6 +11,7 @@ interface PackOptions {
   from?: string;
   to?: string;
   query: string;
+  pseudonyms?: true;
   again?: number;
   output: string;
 }
@@ -23,9 +24,15 @@ export function addPackCommands(program: Command) {
     .option("--from <day>", "its first day, in UTC", day)
     .option("--to <day>", "its last day", day)
     .option("--query <query>", "what its tables are narrowed to, as the register is asked", "")
+    .option("--pseudonyms", "outsiders by pseudonyms; their key stays here")
     .option("--again <entry>", "the pack of this entry of the ledger once more, byte for byte", Number)
     .requiredOption("-o, --output <file>", "where to write it")
     .action(makePack);
+  program
+    .command("whose <pseudonym>")
+    .description("tells who stands behind a pseudonym of a pack; that somebody asked goes into the ledger")
+    .requiredOption("--pack <entry>", "the entry of the ledger that says that the pack was made", Number)
+    .action(tellWhose);
   program
     .command("verify <pack>")
     .description("checks an evidence pack; exit status 1 at the first thing that doesn't hold")
@@ -40,7 +47,7 @@ function day(text: string): string {
   return text;
 }
 
-async function makePack({ from, to, query, again, output }: PackOptions) {
+async function makePack({ from, to, query, pseudonyms, again, output }: PackOptions) {
   const [{ makePack }, { packFile }] = await Promise.all([
     import("../server/evidence/pack/make"),
     import("../server/evidence/pack/packFile"),
@@ -54,11 +61,16 @@ async function makePack({ from, to, query, again, output }: PackOptions) {
   }
   if (!from || !to) throw new Refusal(2, "--from and --to: give the first day and the last");
   await app.engine.ask("refresh", {});
-  const { seq, path } = await makePack(app, { from, to, scope: query }, BY_COMMAND, {
+  const { seq, path } = await makePack(app, { from, to, scope: query, pseudonyms }, BY_COMMAND, {
     tell: (file) => console.error(file),
   });
   copyFileSync(path, output);
   console.log(`${output} is the pack of entry ${seq}.`);
+}
+
+async function tellWhose(pseudonym: string, { pack }: { pack: number }) {
+  const { whose } = await import("../server/evidence/pack/packKeys");
+  console.log(await whose(await application(), pack, pseudonym, BY_COMMAND));
 }
 
 async function verify(path: string, options: { against?: string; key?: string }) {

@@ -46,6 +46,7 @@ const keptPack = z.object({
   /** The number of its entry. */
   seq: z.number(),
   ...{ at: z.string(), by: z.string(), from: z.string().optional(), to: z.string().optional(), scope: z.string() },
+  pseudonyms: z.boolean(),
   /** Null where the file isn't kept any more. */
   bytes: z.number().nullable(),
 });
@@ -119,7 +120,12 @@ export const ledgerOperations = operations({
     method: "POST",
     path: "/api/ledger/packs",
     may: "read",
-    body: z.object({ from: dayText, to: dayText, scope: z.string().trim().max(2_000).default("") }),
+    body: z.object({
+      from: dayText,
+      to: dayText,
+      scope: z.string().trim().max(2_000).default(""),
+      pseudonyms: z.boolean().default(false),
+    }),
     answer: packs,
   },
   stopPack: { method: "POST", path: "/api/ledger/packs/stop", may: "read", body: z.object({}), answer: packs },

@@ -1,6 +1,7 @@
 import { type Tx, writing } from "./platform/db/open";
 import { Problem } from "./platform/problem";
 import type { Platform } from "./platform/platform";
+import { resealPackKeys } from "./evidence";
 import { resealLedgerKeys } from "./records/ledger/keys";
 import { appendWithin } from "./records/ledger/ledger";
 import { resealChannels } from "./messages/channels";
@@ -42,7 +43,7 @@ export function forgetOlderKeys(app: Platform, actor: string): Promise<number> {
 
 async function resealAll(app: Platform, tx: Tx): Promise<number> {
   let count = 0;
-  for (const reseal of [resealConnections, resealChannels, resealLetters, resealPassphrases, resealLedgerKeys])
-    count += await reseal(app, tx);
+  const all = [resealConnections, resealChannels, resealLetters, resealPassphrases, resealLedgerKeys, resealPackKeys];
+  for (const reseal of all) count += await reseal(app, tx);
   return count;
 }

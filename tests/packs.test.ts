@@ -12,10 +12,14 @@ import { DAY, rfc3339 } from "@/core/time/instant";
 import { makePack } from "@/server/evidence/pack/make";
 import { keptPacks, packAnswer } from "@/server/evidence/pack/kept";
 import { beginPack, stopPack } from "@/server/evidence/pack/packsAtWork";
+import { whose } from "@/server/evidence/pack/packKeys";
 import { zipFiles } from "@/server/evidence/pack/zipFiles";
 import { makeDueCheckpoints } from "@/server/records/ledger/checkpoints";
 import { changeKey, publicKeys } from "@/server/records/ledger/keys";
-import { append } from "@/server/records/ledger/ledger";
+import { proveLedger } from "@/server/evidence/proof";
+import { eraseDetail } from "@/server/records/ledger/erase";
+import { append, entriesOfKind } from "@/server/records/ledger/ledger";
+import { forgetOlderKeys, rotateKey } from "@/server/rotating";
 import { type House, ONE_OF_EACH, openHouse } from "./house";
 import { T } from "./records";
 
@@ -184,3 +188,86 @@ test("one that is made in the background tells how far it is, is made one at a t
 async function until(holds: () => boolean) {
   while (!holds()) await new Promise((resolve) => setTimeout(resolve, 20));
 }
+
+test("a detail that is erased takes no proof with it: not of older packs, nor of new ones, nor of the ledger", async () => {
+  const { app, db } = house;
+  const [{ seq }] = await entriesOfKind(db, "note-left");
+  await eraseDetail(db, seq, "asked for by whom it names", ADA);
+  await expect(eraseDetail(db, seq, "again", ADA)).rejects.toThrow(`Entry ${seq} has no detail`);
+  expect(await proveLedger(app)).toMatchObject({ unbroken: true });
+  expect(await checked(pack)).toMatch(/consistent in itself/);
+  const { path } = await makePack(app, { from: FROM, to: TO, scope: "" }, ADA);
+  const later = unzipSync(readFileSync(path));
+  expect(await checked(later)).toMatch(/consistent in itself/);
+  expect(`${execFileSync("python3", [VERIFIER, path])}`).toBe("holds\n");
+  expect([pack, later].map((one) => strFromU8(one["ledger/details.jsonl"]).includes("Zoë"))).toEqual([true, false]);
+  expect((await entriesOfKind(db, "detail-erased"))[0].body).toEqual({
+    entry: seq,
+    reason: "asked for by whom it names",
+  });
+});
+
+describe("with pseudonyms", () => {
+  const OUTSIDERS = /out@quay|quay\.example|Person out/i;
+  let made: { seq: number; path: string };
+  let hidden: Record<string, Uint8Array>;
+  beforeAll(async () => {
+    made = await makePack(house.app, { from: FROM, to: TO, scope: "for:out@quay.example", pseudonyms: true }, ADA);
+    hidden = unzipSync(readFileSync(made.path));
+  });
+
+  test("it holds, by ours and by the other program, without details", async () => {
+    expect(await checked(hidden)).toMatch(/consistent in itself/);
+    expect(`${execFileSync("python3", [VERIFIER, made.path])}`).toBe("holds\n");
+    expect(Object.keys(hidden)).not.toContain("ledger/details.jsonl");
+    expect(JSON.parse(strFromU8(hidden["manifest.json"])).pseudonyms).toBe(true);
+  });
+
+  test("no outsider is named in any of its files, and each stands for the same one everywhere", () => {
+    for (const [path, bytes] of Object.entries(hidden)) {
+      const text = path.endsWith(".pdf")
+        ? execFileSync("pdftotext", ["-layout", "-", "-"], { input: bytes }).toString()
+        : strFromU8(bytes);
+      expect([path, OUTSIDERS.exec(text)?.[0]]).toEqual([path, undefined]);
+    }
+    const [, pseudonym] = /"email":"(p-[^"]+)"/.exec(strFromU8(hidden[`estate/${TO}.jsonl`]))!;
+    const [row] = parse(strFromU8(hidden["register.csv"]), { columns: true }) as Record<string, string>[];
+    expect([row["For whom"], row.Organisations]).toEqual([
+      `${pseudonym}, ${organisation(pseudonym)}`,
+      organisation(pseudonym),
+    ]);
+  });
+
+  const organisation = (pseudonym: string) => pseudonym.slice(pseudonym.indexOf("@") + 1);
+
+  test("its key stays here: who it is can be told, which the ledger says, and the key outlives a change of the master key", async () => {
+    const [, pseudonym] = /"email":"(p-[^"]+)"/.exec(strFromU8(hidden[`estate/${TO}.jsonl`]))!;
+    await rotateKey(house.app, ADA);
+    await forgetOlderKeys(house.app, ADA);
+    expect(await whose(house.app, made.seq, pseudonym, ADA)).toBe("out@quay.example");
+    expect(await whose(house.app, made.seq, organisation(pseudonym), ADA)).toBe("quay.example");
+    expect(await entriesOfKind(house.db, "pseudonym-looked-up")).toHaveLength(2);
+    await expect(whose(house.app, made.seq, "p-0@o-0.invalid", ADA)).rejects.toThrow("Nobody known here");
+    await expect(whose(house.app, 1, pseudonym, ADA)).rejects.toThrow("has no pseudonyms");
+  });
+
+  test("one that would have to hold an entry from before details is refused, with the day from which it can be had", async () => {
+    const { seq } = await house.db
+      .selectFrom("ledger")
+      .select((eb) => eb.fn.max("seq").as("seq"))
+      .executeTakeFirstOrThrow();
+    const old = { at: rfc3339(T), actor: ADA, kind: "note.left", previous: "", hash: "", nodes: Buffer.alloc(0) };
+    const body = JSON.stringify({ shareId: "l", text: "Asked out@quay.example" });
+    await house.db
+      .insertInto("ledger")
+      .values({ ...old, seq: Number(seq) + 1, body })
+      .execute();
+    const asked = { from: FROM, to: TO, scope: "", pseudonyms: true };
+    await expect(makePack(house.app, asked, ADA)).rejects.toThrow("once something has been written since");
+    const plain = { ...old, seq: Number(seq) + 2, kind: "password.changed", body: "{}" };
+    await house.db.insertInto("ledger").values(plain).execute();
+    const when = `from ${rfc3339(T + DAY).slice(0, 10)} on`;
+    await expect(beginPack(house.app, asked, ADA)).rejects.toThrow(when);
+    expect(house.app.packs.making).toBeNull();
+  });
+});

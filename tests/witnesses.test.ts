@@ -71,6 +71,9 @@ test("the folder gets every checkpoint, each in a file that is never written aga
   await opened.db.updateTable("witness").set({ sent_size: 0 }).execute();
   await sendToWitnesses(opened);
   expect(readFileSync(join(folder, "5.txt"), "utf8")).toBe("other");
+  await expect(proveLedger(opened)).rejects.toThrow(/5\.txt: .*: somebody changed it, or the disk is damaged/);
+  rmSync(folder, { recursive: true });
+  await expect(proveLedger(opened)).rejects.toThrow("can’t be read (ENOENT): nothing was compared");
 });
 
 test("whoever rewrites or cuts the whole database, checkpoints and all, is found by the folder", async () => {

@@ -16,6 +16,11 @@ export interface Parted {
   detail: { text: string; salt: Uint8Array } | null;
 }
 
+/** Whether a body itself holds what can name somebody outside, as all did before details were kept beside. */
+export function namesOutright(schema: z.ZodObject, body: Record<string, unknown>): boolean {
+  return Object.keys(body).some((field) => field in schema.shape && IS_DETAIL.has(schema.shape[field] as z.ZodType));
+}
+
 /** What a body that has a detail says of it, under this name. */
 export const DETAIL = "detail";
 

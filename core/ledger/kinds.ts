@@ -38,7 +38,7 @@ const engagement = {
   ...{ starts: instant, ends: instant, responsible: words },
 };
 /** Of which kind it is, and where it is: a folder, an address. */
-const ofWitness = z.strictObject({ witness: words, to: words });
+const ofWitness = z.strictObject({ witness: words, to: told });
 const ofSchedule = z.strictObject({ report: words, every: words, to: words });
 const exported = { format: words };
 
@@ -199,6 +199,9 @@ export const KINDS = {
   "witness-removed": ofWitness,
   /** SHA-256 of its manifest; the entry is the last one that it holds. */
   "pack-made": z.strictObject({ manifest: words, from: words, to: words, scope: told, files: count }),
+  "detail-erased": z.strictObject({ entry: z.int(), reason: words }),
+  /** Somebody asked who stands behind a pseudonym of the pack of an entry. */
+  "pseudonym-looked-up": z.strictObject({ pack: z.int(), pseudonym: words }),
   "report-scheduled": ofSchedule,
   "report-unscheduled": ofSchedule,
   /** What an auditor looked at that names outsiders: an operation of ours, and what was asked of it. */

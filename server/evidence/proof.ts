@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { isSignedBy, type NoteKey, NoNote, readNote, type SignedNote } from "@/core/ledger/checkpoint";
 import type { Held, Proof } from "@/core/ledger/check";
 import type { Platform } from "../platform/platform";
+import { Problem } from "../platform/problem";
 import { heldHere, lastCheckpoint } from "../records/ledger/checkpoints";
 import { publicKeys } from "../records/ledger/keys";
 import { verifyLedger } from "../records/ledger/verify";
@@ -36,17 +37,40 @@ function heldBy(note: SignedNote, by: string): Outside {
   return { note, held: { ...note.checkpoint, by } };
 }
 
-/** @returns the newest note in the folder, where there is one */
+/**
+ * @returns the newest note in the folder, where there is one
+ * @throws {Problem} where it can't be read, or what stands there is no checkpoint: nothing can be compared then
+ */
 async function newestInFolder(app: Platform): Promise<Outside[]> {
   const found: Outside[] = [];
   for (const { kind, to } of await witnesses(app)) {
     if (kind !== "folder") continue;
-    const sizes = (await readdir(to)).flatMap((name) => /^(\d+)\.txt$/.exec(name)?.[1] ?? []).map(Number);
+    const names = await readdir(to).catch(unreadable(to));
+    const sizes = names.flatMap((name) => /^(\d+)\.txt$/.exec(name)?.[1] ?? []).map(Number);
     if (sizes.length === 0) continue;
     const path = join(to, `${Math.max(...sizes)}.txt`);
-    found.push(heldBy(noteIn(path, await readFile(path, "utf8")), `the folder ${to}`));
+    found.push(heldBy(inFolder(path, await readFile(path, "utf8").catch(unreadable(path))), `the folder ${to}`));
   }
   return found;
+}
+
+const unreadable = (path: string) => (error: NodeJS.ErrnoException) => {
+  throw new Problem(
+    "conflict",
+    `${path}, where checkpoints are kept outside, can’t be read (${error.code}): nothing was compared.`,
+  );
+};
+
+function inFolder(path: string, text: string): SignedNote {
+  try {
+    return noteIn(path, text);
+  } catch (error) {
+    if (!(error instanceof NoNote)) throw error;
+    throw new Problem(
+      "conflict",
+      `${error.message}: somebody changed it, or the disk is damaged. Nothing was compared.`,
+    );
+  }
 }
 
 /** @throws {NoNote} that says which file it is */

@@ -341,3 +341,15 @@ export async function sharesNaming(db: Reads, address: string): Promise<string[]
       where fact.type = 'link' and lower(json_extract(one.value, '$.email')) = ${address}`.execute(db);
   return rows.map((row) => row.key);
 }
+
+/** Every mail address that is or was known: of people, of recipients of links, and of those whom events speak of. */
+export async function addressesKnown(db: Reads): Promise<string[]> {
+  const { rows } = await sql<{ email: string }>`
+    select json_extract(body, '$.email') as email from fact where type = 'person'
+    union
+    select json_extract(one.value, '$.email') from fact, json_each(fact.body, '$.recipients') as one
+      where fact.type = 'link'
+    union
+    select one.value from spoken, json_each(spoken.body, '$.people') as one`.execute(db);
+  return rows.map(({ email }) => email);
+}

@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { execFileSync, spawnSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -93,6 +94,34 @@ test("the page inside the pack checks it in a browser without a network, and fin
   await choose(changed);
   await showsOn(own, "It doesn’t hold.");
 });
+
+test("of 100 random changes of the ZIP the page notices each, or it changes nothing in it", async () => {
+  const own = await (await browser.createBrowserContext()).newPage();
+  await own.setOfflineMode(true);
+  await own.goto(`file://${join(demo.data, "verify.html")}`);
+  const input = (await own.$("#file")) as ElementHandle<HTMLInputElement>;
+  const [zip, path] = [readFileSync(pack), join(demo.data, "tampered.zip")];
+  const bytesOf = (one: Uint8Array) =>
+    JSON.stringify(Object.entries(unzipSync(one)).map(([name, b]) => [name, sha(b)]));
+  const whole = bytesOf(zip);
+  // From a fixed beginning, so that what is found once is found again (Park and Miller, CACM 31, 1988).
+  let random = 20_261_130;
+  const next = (below: number) => (random = (random * 48_271) % 2_147_483_647) % below;
+  let noticed = 0;
+  for (let i = 0; i < 100; i++) {
+    const changed = Buffer.from(zip);
+    changed[next(zip.length)] ^= 1 + next(255);
+    writeFileSync(path, changed);
+    await own.$eval("#outcome", (outcome) => (outcome.className = ""));
+    await input.uploadFile(path);
+    await own.waitForSelector("#outcome.holds, #outcome.wrong");
+    if (await own.$("#outcome.wrong")) noticed++;
+    else expect(bytesOf(changed)).toBe(whole);
+  }
+  expect(noticed).toBeGreaterThan(80);
+});
+
+const sha = (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex");
 
 test("whoever cuts the ledger in the database is found by the folder of witnesses", async () => {
   expect(demo.latch("verify-ledger")).toMatch(/entries, unbroken/);

@@ -34,7 +34,7 @@ export function PacksScreen() {
         <>
           A pack is a ZIP with what was shared on two days, what happened and was decided between them, and the ledger
           with its proofs. It can be checked with openssl, with the page inside it, or with <code>latch verify</code>.
-          Outsiders are named in it; addresses of links are not.
+          Outsiders are named in it, or stand in it by pseudonyms; addresses of links are never in it.
         </>
       }
       error={error}
@@ -62,9 +62,11 @@ function MakePack({ failure }: { failure: string | null }) {
   const from = useMoment(days.day(now - USUAL_SPAN), rules);
   const to = useMoment(days.day(now), rules);
   const [scope, setScope] = useState("");
+  const [pseudonyms, setPseudonyms] = useState(false);
   const told = useTold();
   const make = useMutation({
-    mutationFn: () => ask(ledgerOperations.makePack, { body: { from: dayOf(from.at!), to: dayOf(to.at!), scope } }),
+    mutationFn: () =>
+      ask(ledgerOperations.makePack, { body: { from: dayOf(from.at!), to: dayOf(to.at!), scope, pseudonyms } }),
     ...told,
   });
   return (
@@ -86,6 +88,16 @@ function MakePack({ failure }: { failure: string | null }) {
         placeholder="store:stacks label:restricted"
         onChange={(event) => setScope(event.target.value)}
       />
+      <label className="mb-3 flex gap-2">
+        <input type="checkbox" checked={pseudonyms} onChange={(event) => setPseudonyms(event.target.checked)} />
+        <span>
+          Outsiders by pseudonyms
+          <span className="block text-[12.5px] text-ink-soft">
+            Their key stays here. What people wrote in their own words is left out; names of items and groups stand as
+            they are.
+          </span>
+        </span>
+      </label>
       <Button type="submit" look="act" disabled={make.isPending || from.at === null || to.at === null}>
         Make a pack
       </Button>
@@ -142,12 +154,15 @@ function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: 
         </tr>
       </thead>
       <tbody>
-        {packs.map(({ seq, at, by, from, to, scope, bytes }, i) => (
+        {packs.map(({ seq, at, by, from, to, scope, pseudonyms, bytes }, i) => (
           <tr key={seq} className="border-t border-line align-top">
             <th scope="row" className="py-2 pr-3 text-left font-normal whitespace-nowrap">
               {dayWords(from)} to {dayWords(to)}
             </th>
-            <td className="px-3 py-2 wrap-anywhere">{scope === "" ? "everything" : <code>{scope}</code>}</td>
+            <td className="px-3 py-2 wrap-anywhere">
+              {scope === "" ? "everything" : <code>{scope}</code>}
+              {pseudonyms && <span className="block text-[12px] text-ink-faint">outsiders by pseudonyms</span>}
+            </td>
             <td className="px-3 py-2">
               {dates.moment(at)}
               <span className="block text-[12px] text-ink-faint">{by}</span>

@@ -136,8 +136,8 @@ test("packs are listed with where to get them; one is asked for, its progress to
   const pack = { seq: 9, at: "2026-11-23T09:00:00Z", by: "ada@home.example", from: "2026-10-24", to: "2026-11-23" };
   const kept: Packs = {
     packs: [
-      { ...pack, scope: "", bytes: 861_272 },
-      { ...pack, seq: 4, scope: "label:restricted", bytes: null },
+      { ...pack, scope: "", pseudonyms: false, bytes: 861_272 },
+      { ...pack, seq: 4, scope: "label:restricted", pseudonyms: true, bytes: null },
     ],
     making: null,
     failure: "the disk is full",

@@ -11,10 +11,14 @@ import { packFile } from "./packFile";
 /** Packs that were made, the newest first; `bytes` is null where the file isn't kept any more. */
 export async function keptPacks(app: Asking): Promise<KeptPack[]> {
   const entries = await entriesOfKind(app.db, "pack-made");
+  const keys = new Set((await app.db.selectFrom("pack_key").select("seq").execute()).map(({ seq }) => seq));
   return Promise.all(
     entries.map(async ({ seq, at, actor, body: { from, to, scope } }) => {
       const file = await stat(packFile(app, seq)).catch(() => null);
-      return { seq, at, by: actor, from, to, scope: scope ?? "", bytes: file?.size ?? null };
+      return {
+        ...{ seq, at, by: actor, from, to, scope: scope ?? "", pseudonyms: keys.has(seq) },
+        bytes: file?.size ?? null,
+      };
     }),
   );
 }

@@ -1,14 +1,20 @@
+import { DETAILS_FILE } from "@/core/evidence/pack";
 import { pemOf } from "@/core/evidence/verifyPack";
 import { hex } from "@/core/ledger/bytes";
 import { canonicalText, entryText } from "@/core/ledger/chain";
 import { canonicalOf } from "@/core/ledger/check";
 import { keyLine, type NoteKey } from "@/core/ledger/checkpoint";
 import { leafHash } from "@/core/ledger/merkle";
-import { rfc3339, type Seconds } from "@/core/time/instant";
+import { namesOutright } from "@/core/ledger/details";
+import { KINDS, type LedgerKind } from "@/core/ledger/kinds";
+import { spelledToday } from "@/core/ledger/spelling";
+import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import type { z } from "zod";
+import { Problem } from "../../platform/problem";
 import type { Reads } from "../../platform/db/open";
 import type { LedgerTable } from "../../platform/db/schema";
 import { checkpointsBetween } from "../../records/ledger/checkpoints";
-import { entriesFrom, firstSince } from "../../records/ledger/ledger";
+import { entriesFrom, firstSince, lastSeq } from "../../records/ledger/ledger";
 import { sha256 } from "../../records/ledger/sha256";
 import { consistencyProof, inclusionProof } from "../../records/ledger/tree";
 
@@ -19,6 +25,8 @@ export interface LedgerScope {
   size: number;
   note: string;
   keys: readonly NoteKey[];
+  /** Whether what names outsiders goes along. */
+  hasDetails: boolean;
 }
 
 /** The entry before the first of a span; the first one where there is none. */
@@ -26,14 +34,41 @@ export async function firstEntry(db: Reads, from: Seconds): Promise<number> {
   return Math.max(1, (await firstSince(db, rfc3339(from))) - 1);
 }
 
+/**
+ * Checks that no entry from one on names outsiders itself: those of before details were kept beside can.
+ * @throws {Problem} where one does, with the day from which a pack can do without it
+ */
+export async function checkNamesNobody(db: Reads, first: number): Promise<void> {
+  const last = await lastSeq(db);
+  let isBehind = false;
+  let day: string | null = null;
+  for (const { at, kind, body } of entriesFrom(db, first, last)) {
+    if (namesOutsiders(kind, body)) [isBehind, day] = [true, null];
+    // A pack begins with the entry before its span: that one has to be free of names, too.
+    else if (isBehind && day === null) day = rfc3339(seconds(at) + DAY).slice(0, 10);
+  }
+  if (!isBehind) return;
+  const when = day === null ? "once something has been written since" : `from ${day} on`;
+  throw new Problem(
+    "bad",
+    `The ledger names outsiders in entries of that time, which can’t be left out. A pack with pseudonyms can be had ${when}.`,
+  );
+}
+
+function namesOutsiders(kind: string, body: string): boolean {
+  const schema = KINDS[spelledToday(kind) as LedgerKind] as z.ZodObject | undefined;
+  return schema === undefined || namesOutright(schema, JSON.parse(body));
+}
+
 /** Every file of the ledger in a pack: its path, and its pieces. */
 export async function ledgerFiles(db: Reads, scope: LedgerScope): Promise<[path: string, pieces: Pieces][]> {
   const earlier = await checkpointsBetween(db, scope.first, scope.size);
+  const details = mapped(entriesFrom(db, scope.first, scope.size), detailLine);
   return [
     ["ledger/checkpoint.txt", [scope.note]],
     ...earlier.map(({ size, note }): [string, Pieces] => [`ledger/checkpoints/${size}.txt`, [note]]),
     ["ledger/consistency.jsonl", earlier.map(({ size }) => consistencyLine(db, size, scope.size))],
-    ["ledger/details.jsonl", mapped(entriesFrom(db, scope.first, scope.size), detailLine)],
+    ...(scope.hasDetails ? [[DETAILS_FILE, details] as [string, Pieces]] : []),
     ["ledger/entries.jsonl", mapped(entriesFrom(db, scope.first, scope.size), (row) => `${leafText(row)}\n`)],
     ["ledger/key.pem", [pemOf(scope.keys[0])]],
     ["ledger/proofs.jsonl", mapped(entriesFrom(db, scope.first, scope.size), (row) => proofLine(db, row, scope.size))],

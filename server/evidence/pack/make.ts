@@ -1,4 +1,4 @@
-import { createHash } from "node:crypto";
+import { createHash, randomBytes } from "node:crypto";
 import { createWriteStream } from "node:fs";
 import { mkdir, readFile, rename, rm } from "node:fs/promises";
 import { dirname, join } from "node:path";
@@ -7,6 +7,7 @@ import { pipeline } from "node:stream/promises";
 import { v7 as uuid } from "uuid";
 import { ZipFile } from "yazl";
 import { type Manifest, PACK_TABLES } from "@/core/evidence/pack";
+import { BY_NAME } from "@/core/evidence/pseudonyms";
 import { canonicalText } from "@/core/ledger/chain";
 import { recordLine } from "@/core/estate/estateFile";
 import { rfc3339, type Seconds } from "@/core/time/instant";
@@ -19,7 +20,8 @@ import { publicKeys } from "../../records/ledger/keys";
 import { appendWithin } from "../../records/ledger/ledger";
 import { ruleSettings } from "../../rules";
 import { packFile } from "./packFile";
-import { firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
+import { KEY_BYTES, keepPackKey, pseudonymsBy } from "./packKeys";
+import { checkNamesNobody, firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
 import { readme } from "./readme";
 import { drawn } from "../report/draw";
 import { packReport } from "./report";
@@ -50,7 +52,9 @@ export async function makePack(
   actor: string,
   { tell = () => {}, signal }: Making = {},
 ): Promise<PackMade> {
-  const span = await packSpan(app, asked);
+  const key = asked.pseudonyms ? randomBytes(KEY_BYTES) : null;
+  const span = await packSpan(app, asked, key ? await pseudonymsBy(app, key) : BY_NAME);
+  if (key) await checkNamesNobody(app.db, await firstEntry(app.db, span.from));
   const folder = join(app.settings.data, "packs", `making-${uuid()}`);
   await mkdir(folder, { recursive: true, mode: 0o700 });
   try {
@@ -60,11 +64,11 @@ export async function makePack(
     await writeListed(app, span, writer, note);
     const [{ name }] = await publicKeys(app.db);
     const manifest: Manifest = {
-      ...{ version: 1, house: name.slice(name.indexOf("/") + 1), scope: span.scope, from: asked.from, to: asked.to },
-      ...{ madeAt: rfc3339(madeAt), madeBy: actor, pseudonyms: false, files: writer.listed() },
+      ...{ version: 1, house: name.slice(name.indexOf("/") + 1), scope: told(span), from: asked.from, to: asked.to },
+      ...{ madeAt: rfc3339(madeAt), madeBy: actor, pseudonyms: key !== null, files: writer.listed() },
     };
     const { sha256 } = await writer.write("manifest.json", [canonicalText(manifest)]);
-    const seq = await writeLedger(app, span, writer, actor, sha256, manifest.files.length);
+    const seq = await writeLedger(app, span, writer, actor, { sha256, files: manifest.files.length, key });
     const path = packFile(app, seq);
     await zip(writer.paths(), folder, `${folder}.zip`, madeAt);
     await rename(`${folder}.zip`, path);
@@ -74,6 +78,9 @@ export async function makePack(
     await rm(`${folder}.zip`, { force: true });
   }
 }
+
+/** The query that a pack is about, as the pack tells it. */
+const told = ({ scope, naming }: PackSpan) => naming.text(scope);
 
 /** All that the manifest lists. */
 async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note: string) {
@@ -87,11 +94,11 @@ async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note
   await writer.write("report.pdf", await drawn(await packReport(app, span), note, app.clock.seconds()));
 }
 
-async function* estateLines(app: Asking, { scope }: PackSpan, at: Seconds): AsyncGenerator<string> {
+async function* estateLines(app: Asking, { scope, naming }: PackSpan, at: Seconds): AsyncGenerator<string> {
   const found = scope === "" ? undefined : await app.engine.ask("extract", { query: scope }, at);
   const only = found && { items: new Set(found.items), shares: new Set(found.shares) };
   for await (const record of exportEstate(app.db, { at: rfc3339(at), only }))
-    yield `${recordLine(record, { withAddresses: false })}\n`;
+    yield `${recordLine(naming.record(record), { withAddresses: false })}\n`;
 }
 
 /** What a pack says of the ledger stands under a checkpoint that its own entry is the last of. */
@@ -100,16 +107,17 @@ async function writeLedger(
   span: PackSpan,
   writer: PackWriter,
   actor: string,
-  manifest: string,
-  files: number,
+  { sha256: manifest, files, key }: { sha256: string; files: number; key: Buffer | null },
 ): Promise<number> {
   const [from, to] = span.days;
   const { size, note } = await writing(app.db, async (tx) => {
     await appendWithin(tx, actor, "pack-made", { manifest, from, to, scope: span.scope, files });
-    return makeCheckpointNow(app, tx);
+    const checkpoint = await makeCheckpointNow(app, tx);
+    if (key) await keepPackKey(app, tx, checkpoint.size, key);
+    return checkpoint;
   });
   const keys = await publicKeys(app.db);
-  const scope = { first: await firstEntry(app.db, span.from), size, note, keys };
+  const scope = { first: await firstEntry(app.db, span.from), size, note, keys, hasDetails: key === null };
   for (const [path, pieces] of await ledgerFiles(app.db, scope)) await writer.write(path, pieces);
   await writer.write("key.txt", [keyFile(keys)]);
   return size;

@@ -1,6 +1,7 @@
 import { REQUIRED } from "@/core/evidence/pack";
 import type { Asking } from "../../engine/client";
 import { Problem } from "../../platform/problem";
+import { checkNamesNobody, firstEntry } from "./ledgerFiles";
 import { type PackAsked, packSpan } from "./span";
 
 /** A pack that is being made. */
@@ -34,7 +35,8 @@ export async function beginPack(app: Packing, asked: PackAsked, by: string): Pro
   app.packs.making = making;
   app.packs.failure = null;
   try {
-    await packSpan(app, asked);
+    const { from } = await packSpan(app, asked);
+    if (asked.pseudonyms) await checkNamesNobody(app.db, await firstEntry(app.db, from));
   } catch (error) {
     app.packs.making = null;
     throw error;

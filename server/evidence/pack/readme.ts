@@ -1,13 +1,20 @@
+import { BY_NAME } from "@/core/evidence/pseudonyms";
 import type { PackSpan } from "./tables";
 
+const PSEUDONYMS = `
+Outsiders stand in it by pseudonyms, such as p-3f9c1a2b4d5e6f70@o-0a1b2c3d4e5f6071.invalid: the same person has the same
+one everywhere in here, and people of one organisation the same domain. Whoever made it has the key. What people wrote in
+their own words is left out, and so are the ledger's details. Names of items, folders and groups stand as they are.
+`;
+
 /** What is in a pack, in plain words, and how to check it. */
-export function readme({ days: [from, to], scope }: PackSpan): string {
+export function readme({ days: [from, to], scope, naming }: PackSpan): string {
   return `WHAT THIS IS
 
 Evidence of what was shared outside from ${from} to ${to} (days of UTC), and of what was decided and done about it.
-${scope === "" ? "It is about everything." : `Its tables are narrowed by the query: ${scope}`}
+${scope === "" ? "It is about everything." : `Its tables are narrowed by the query: ${naming.text(scope)}`}
 The entries of the ledger are never narrowed.
-
+${naming === BY_NAME ? "" : PSEUDONYMS}
 WHAT IS IN IT
 
 manifest.json       the list of the other files, with the length and the SHA-256 of each

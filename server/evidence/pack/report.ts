@@ -12,11 +12,11 @@ import type { PackSpan } from "./tables";
 
 /** What a person reads of a pack. */
 export async function packReport(app: Asking, span: PackSpan): Promise<Report> {
-  const { from, to, scope } = span;
+  const { from, to, scope, naming } = span;
   return {
     title: `Shared outside, ${dayOf(from)} to ${dayOf(to)}`,
     words:
-      `${scope === "" ? "About everything that is known." : `About what this query finds: ${scope}`} Days are of UTC. ` +
+      `${scope === "" ? "About everything that is known." : `About what this query finds: ${naming.text(scope)}`} Days are of UTC. ` +
       "The tables of this pack have every line behind these figures, and README.txt says how to check them.",
     sections: [
       await figuresSection(

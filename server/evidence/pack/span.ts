@@ -1,3 +1,4 @@
+import { BY_NAME, type Naming } from "@/core/evidence/pseudonyms";
 import { misunderstoodIn } from "@/core/query/parse";
 import { DAY, seconds, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../../engine/client";
@@ -9,17 +10,29 @@ export interface PackAsked {
   from: string;
   to: string;
   scope: string;
+  /** Outsiders are in it by pseudonyms. */
+  pseudonyms?: boolean;
 }
 
 /** @throws {Problem} where the days are none, or the query isn't understood: the pack would hold something else */
-export async function packSpan(app: Asking, { from, to, scope }: PackAsked): Promise<PackSpan> {
+export async function packSpan(
+  app: Asking,
+  { from, to, scope }: PackAsked,
+  naming: Naming = BY_NAME,
+): Promise<PackSpan> {
   const now = app.clock.seconds();
   const [begins, lastBegins] = [from, to].map((day) => seconds(`${day}T00:00:00Z`));
   if (begins > lastBegins) throw new Problem("bad", `from: ${from} is after ${to}, the last day.`);
   if (lastBegins > now) throw new Problem("bad", `to: ${to} hasn’t begun yet.`);
   const why = misunderstoodIn(scope);
   if (why) throw new Problem("bad", `No pack was made: ${why}.`);
-  const span = { days: [from, to] as [string, string], from: begins, to: Math.min(lastBegins + DAY - 1, now), scope };
+  const span = {
+    days: [from, to] as [string, string],
+    from: begins,
+    to: Math.min(lastBegins + DAY - 1, now),
+    scope,
+    naming,
+  };
   return { ...span, shares: scope === "" ? null : await sharesIn(app, scope, endsOf(span)) };
 }
 

@@ -1,4 +1,5 @@
 import type { PackTable } from "@/core/evidence/pack";
+import type { Naming } from "@/core/evidence/pseudonyms";
 import { changeWords } from "@/core/changes/changeWords";
 import type { Change } from "@/core/changes/change";
 import { cellsOf, HEADS, safeCell } from "@/core/register/cells";
@@ -21,6 +22,8 @@ export interface PackSpan {
   to: Seconds;
   /** A query; everything where it is empty. */
   scope: string;
+  /** By which names outsiders stand in it. */
+  naming: Naming;
   /** Shares that the scope finds, at the end or at the beginning; null where it is everything. */
   shares: ReadonlySet<string> | null;
 }
@@ -126,8 +129,8 @@ function line(cells: readonly Cell[]): string {
   return `${cells.map((cell) => csvCell(safeCell(String(cell ?? "")))).join(",")}\n`;
 }
 
-async function* register(app: Asking, { scope, to }: PackSpan): Rows {
-  for await (const rows of rowPieces(app, scope, BY_RISK, to)) for (const row of rows) yield cellsOf(row);
+async function* register(app: Asking, { scope, to, naming }: PackSpan): Rows {
+  for await (const rows of rowPieces(app, scope, BY_RISK, to)) for (const row of rows) yield cellsOf(naming.row(row));
 }
 
 async function* findings(app: Asking, { scope, to }: PackSpan): Rows {
@@ -138,19 +141,23 @@ async function* findings(app: Asking, { scope, to }: PackSpan): Rows {
 async function* waivers({ db }: Asking, span: PackSpan): Rows {
   for (const one of await waiversBetween(db, rfc3339(span.from), rfc3339(span.to)))
     if (isIn(span, one.share_id))
-      yield [one.id, one.share_id, one.rule, one.reason, one.given_by, one.given_at, one.until, one.ended_at];
+      yield [
+        ...[one.id, one.share_id, one.rule, span.naming.written(one.reason)],
+        ...[one.given_by, one.given_at, one.until, one.ended_at],
+      ];
 }
 
 async function* events(app: Asking, span: PackSpan): Rows {
   const search = { ...NOTHING_ASKED, from: span.from, to: span.to + 1 };
   for await (const piece of eventPieces(app, search))
-    for (const event of piece) if (isIn(span, event.share?.key ?? null)) yield eventCells(event);
+    for (const event of piece) if (isIn(span, event.share?.key ?? null)) yield eventCells(span.naming.event(event));
 }
 
-async function* dockets({ db }: Asking, { from, to }: PackSpan): Rows {
+async function* dockets({ db }: Asking, { from, to, naming }: PackSpan): Rows {
   for (const one of await docketsBetween(db, rfc3339(from), rfc3339(to)))
     yield [
-      ...[one.id, one.state, one.origin, one.name ?? one.words, one.reason, one.made_by, one.made_at],
+      ...[one.id, one.state, one.origin, naming.written(one.name ?? one.words), naming.written(one.reason)],
+      ...[one.made_by, one.made_at],
       ...[one.asked_by, one.approved_by, one.applied_by, one.applied_at, one.finished_at],
     ];
 }
@@ -160,16 +167,17 @@ async function* receipts({ db }: Asking, span: PackSpan): Rows {
     for (const one of await receiptsOf(db, id))
       if (isIn(span, one.share_id))
         yield [
-          ...[one.docket_id, one.id, one.share_id, one.store_id, one.item_name, one.audience],
-          ...[changeWords(JSON.parse(one.body) as Change), one.state, one.sent_at, one.answered_at, one.answer],
+          ...[one.docket_id, one.id, one.share_id, one.store_id, one.item_name],
+          ...[span.naming.audience(one.audience), changeWords(JSON.parse(one.body) as Change), one.state],
+          ...[one.sent_at, one.answered_at, one.answer && span.naming.text(one.answer)],
           ...[one.probe, one.probed_at, one.undone_in],
         ];
 }
 
-async function* rounds({ db }: Asking, { from, to }: PackSpan): Rows {
+async function* rounds({ db }: Asking, { from, to, naming }: PackSpan): Rows {
   for (const one of await roundsBetween(db, from, to))
     yield [
-      ...[one.id, one.asked.name, one.asked.query, one.state],
+      ...[one.id, naming.written(one.asked.name), naming.text(one.asked.query), one.state],
       ...[one.opens_at, one.closes_at, one.opened_at, one.closed_at].map(instant),
       ...[one.made_by, one.lines, one.lines_hash, one.docket_id],
     ];
@@ -181,8 +189,9 @@ async function* decisions({ db }: Asking, span: PackSpan): Rows {
       for (const one of piece)
         if (isIn(span, one.share_id))
           yield [
-            ...[one.round_id, one.share_id, one.item_name, one.place, one.audience, one.decider, one.state],
-            ...[one.decision, instant(one.until), one.reason, one.decided_by, instant(one.decided_at)],
+            ...[one.round_id, one.share_id, one.item_name, one.place, span.naming.audience(one.audience)],
+            ...[one.decider, one.state, one.decision && span.naming.text(one.decision), instant(one.until)],
+            ...[span.naming.written(one.reason), one.decided_by, instant(one.decided_at)],
             ...[one.seconds, one.suggested, one.docket_id],
           ];
 }

@@ -83,7 +83,7 @@ export async function firstSince(db: Reads, at: string): Promise<number> {
     .select((eb) => eb.fn.min("seq").as("seq"))
     .where("at", ">=", at)
     .executeTakeFirstOrThrow();
-  return seq ?? (db.prepare("select coalesce(max(seq), 0) + 1 as next from ledger").get() as { next: number }).next;
+  return seq ?? (await lastSeq(db)) + 1;
 }
 
 /** Entries from one number to another, both in, as they are kept; read page by page. */
@@ -119,4 +119,13 @@ export async function countsOfKinds(db: Reads, from: string, to: string) {
     .groupBy("kind")
     .execute();
   return new Map(rows.map(({ kind, count, last }) => [kind, { count: Number(count), last }]));
+}
+
+/** The number of the last entry; 0 where there is none. */
+export async function lastSeq(db: Reads): Promise<number> {
+  const row = await db
+    .selectFrom("ledger")
+    .select((eb) => eb.fn.max("seq").as("seq"))
+    .executeTakeFirst();
+  return Number(row?.seq ?? 0);
 }

@@ -1,0 +1,48 @@
+import { createHmac } from "node:crypto";
+import { Pseudonyms } from "@/core/evidence/pseudonyms";
+import { Problem } from "../../platform/problem";
+import type { Platform } from "../../platform/platform";
+import type { Reads, Tx } from "../../platform/db/open";
+import { resealEach } from "../../platform/resealing";
+import { addressesKnown } from "../../records/facts";
+import { homeDomains } from "../../records/homeDomains";
+import { append } from "../../records/ledger/ledger";
+
+/** As long as what HMAC-SHA-256 gives (RFC 2104, section 3). */
+export const KEY_BYTES = 32;
+
+/** Outsiders by pseudonyms of one pack's own. */
+export async function pseudonymsBy({ db }: { db: Reads }, key: Uint8Array): Promise<Pseudonyms> {
+  const hmac = (text: string) => createHmac("sha256", key).update(text).digest("hex");
+  return new Pseudonyms(hmac, await homeDomains(db));
+}
+
+/** Keeps the key of a pack's pseudonyms here, sealed: nobody else can tell who they are. */
+export async function keepPackKey({ secrets }: Platform, tx: Tx, seq: number, key: Uint8Array) {
+  const sealed = secrets.seal(Buffer.from(key).toString("base64"));
+  await tx.insertInto("pack_key").values({ seq, sealed }).execute();
+}
+
+/**
+ * Who a pseudonym of a pack is, or of which organisation; that somebody looked stands in the ledger.
+ * @throws {Problem} where the pack has no pseudonyms, or nobody known has that one
+ */
+export async function whose(app: Platform, seq: number, pseudonym: string, actor: string): Promise<string> {
+  const row = await app.db.selectFrom("pack_key").select("sealed").where("seq", "=", seq).executeTakeFirst();
+  if (!row) throw new Problem("unknown", `The pack of entry ${seq} has no pseudonyms.`);
+  const pseudonyms = await pseudonymsBy(app, Buffer.from(app.secrets.unseal(row.sealed), "base64"));
+  await append(app.db, actor, "pseudonym-looked-up", { pack: seq, pseudonym });
+  for (const address of await addressesKnown(app.db)) {
+    const name = pseudonyms.address(address);
+    if (name === pseudonym) return address;
+    if (name.endsWith(`@${pseudonym}`)) return address.slice(address.lastIndexOf("@") + 1);
+  }
+  throw new Problem("unknown", `Nobody known here has the pseudonym ${pseudonym} in that pack.`);
+}
+
+export async function resealPackKeys({ secrets }: Platform, tx: Tx): Promise<number> {
+  const kept = (await tx.selectFrom("pack_key").selectAll().execute()).map(({ seq, sealed }) => ({ id: seq, sealed }));
+  return resealEach(secrets, kept, (seq, sealed) =>
+    tx.updateTable("pack_key").set({ sealed }).where("seq", "=", seq).execute(),
+  );
+}
