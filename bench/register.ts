@@ -10,7 +10,6 @@ import { Selector } from "../core/query/select";
 import { Random } from "../demo/random";
 
 import { Book } from "../server/engine/book";
-import { Reading } from "../server/engine/reading";
 import { csvOf } from "../server/register/tables";
 import { generateEstate } from "./generate";
 import { memoryInUse } from "./memory";
@@ -36,7 +35,7 @@ export async function measureRegister(report: Report, shares: number) {
   const estate = buildEstate(generateEstate(ITEMS, 1, shares));
   const t = estate.asOf;
   const path = join(folder, "reading");
-  const book = new Book(estate, await Reading.open(path));
+  const book = new Book(estate);
   const add = (what: string, value: number, unit: "ms" | "MB" | "rows/s", wanted: number | null = null) =>
     report.add({ size: shares, what, value, unit, wanted, isAsked: true });
   const wantedOf = (what: string) => {
@@ -45,7 +44,7 @@ export async function measureRegister(report: Report, shares: number) {
   };
   const began = performance.now();
   await book.at(t);
-  add("register worked out and copied for reading, once", performance.now() - began, "ms");
+  add("register worked out, once", performance.now() - began, "ms");
   const later = await timed(20, (run) => book.register.at(t + 60 * (run + 1)));
   add("an instant later", later.median, "ms");
   book.register.at(t);
@@ -117,7 +116,6 @@ export async function measureRegister(report: Report, shares: number) {
   const every = await timed(20, () => book.ids("", t), 3);
   add("ids of every share, median", every.median, "ms");
   await measureExport(book, t, add);
-  await book.close();
   rmSync(folder, { recursive: true });
 }
 

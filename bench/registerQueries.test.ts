@@ -6,7 +6,6 @@ import { buildEstate } from "@/core/estate/estate";
 import { SORTS } from "@/core/query/order";
 import { Random } from "@/demo/random";
 import { Book } from "@/server/engine/book";
-import { Reading } from "@/server/engine/reading";
 import { generateEstate } from "./generate";
 import { mixedQuery, readingInSql } from "./registerQueries";
 
@@ -20,14 +19,13 @@ let sql: SQLite.Database;
 
 beforeAll(async () => {
   const path = join(folder, "reading");
-  book = new Book(estate, await Reading.open(path));
+  book = new Book(estate);
   await book.at(t);
   sql = readingInSql(path, book.register);
 });
 
 afterAll(async () => {
   sql.close();
-  await book.close();
   rmSync(folder, { recursive: true });
 });
 

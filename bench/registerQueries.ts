@@ -2,6 +2,8 @@ import SQLite from "better-sqlite3";
 import { type Order, SORTS } from "../core/query/order";
 import { printQuery } from "../core/query/print";
 import type { Term } from "../core/query/query";
+import { COLUMN_NAMES } from "../core/register/columns";
+import { registerRow } from "../core/register/row";
 import type { Register } from "../core/register/register";
 import { Random } from "../demo/random";
 import { DAY } from "../core/time/instant";
@@ -124,13 +126,27 @@ export function mixedQuery(random: Random, t: number): MixedQuery {
   };
 }
 
-/** The copy made for reading, with the figures that only the register holds, and with indexes as SQL would want them. */
+/** A table of the rows as they are shown, with the figures that only the register holds, and with indexes as SQL would want them. */
 export function readingInSql(path: string, register: Register): SQLite.Database {
   const db = new SQLite(path);
-  db.function("figure", (slot: number, fact: "items" | "findings") => register[fact][slot]);
-  db.exec("alter table shown add column items integer; alter table shown add column findings integer");
-  db.exec("update shown set items = figure(slot, 'items'), findings = figure(slot, 'findings')");
+  db.pragma("synchronous = off");
+  const names = [...COLUMN_NAMES, "items", "findings"];
+  db.exec(`create table shown (slot integer primary key, ${names.join()})`);
+  const insert = db.prepare(`insert into shown values (${["slot", ...names].map(() => "?").join()})`);
+  db.transaction(() => {
+    for (let slot = 0; slot < register.length; slot++) {
+      if (!register.isKnown(slot)) continue;
+      const row = registerRow(register, slot);
+      insert.run(slot, ...COLUMN_NAMES.map((name) => inSql(row[name])), register.items[slot], register.findings[slot]);
+    }
+  })();
   for (const column of ["way", "risk", "expires", "lastUsed", "made", "department", "itemName"])
     db.exec(`create index by_${column} on shown (${column})`);
   return db;
+}
+
+/** Lists and the like as JSON. */
+function inSql(value: unknown): unknown {
+  if (typeof value === "boolean") return Number(value);
+  return typeof value === "object" && value !== null ? JSON.stringify(value) : value;
 }

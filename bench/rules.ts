@@ -1,4 +1,3 @@
-import SQLite from "better-sqlite3";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,8 +7,8 @@ import { RULE_IDS } from "../core/rules/list";
 import { WaysIn } from "../core/access/waysIn";
 import { WAYS } from "../core/register/wayAndState";
 import { DAY } from "../core/time/instant";
+import { readingInSql } from "./registerQueries";
 import { Book } from "../server/engine/book";
-import { Reading } from "../server/engine/reading";
 import { RuleBook } from "../server/engine/ruleBook";
 import { generateEstate } from "./generate";
 import type { Report } from "./report";
@@ -25,7 +24,7 @@ export async function measureRules(report: Report, shares: number) {
   const estate = buildEstate(generateEstate(ITEMS, 1, shares));
   const t = estate.asOf;
   const path = join(folder, "reading");
-  const book = new Book(estate, await Reading.open(path));
+  const book = new Book(estate);
   const register = await book.at(t);
   const rules = new RuleBook(estate, () => DEFAULT_RULES);
   const wanted = shares > 250_000 ? null : REDRAWN_MS;
@@ -51,7 +50,7 @@ export async function measureRules(report: Report, shares: number) {
   const preview = await timed(5, () => rules.preview(register, "open-expiry", { maxDays: 14 }, waysIn(), t));
   add("rules: the preview of a stricter mode", preview.median, "ms");
 
-  const sql = new SQLite(path, { readonly: true });
+  const sql = readingInSql(path, register);
   const bare = await timed(20, (run) => {
     const cut = t + ((run % 90) + 1) * DAY;
     const rows = sql
@@ -66,7 +65,6 @@ export async function measureRules(report: Report, shares: number) {
   });
   add("rules: the same bars as bare SQL, with ours once more", bare.median, "ms");
   sql.close();
-  await book.close();
   rmSync(folder, { recursive: true });
 
   function waysIn() {

@@ -1,9 +1,13 @@
+import { rm } from "node:fs/promises";
 import { parentPort, workerData } from "node:worker_threads";
 import { decidedIn } from "./decided";
-import { EngineThread } from "./engine/thread";
+import type { ThreadOf } from "./engine/client";
+import { Past, Present, serve } from "./engine/thread";
 import { openDatabase } from "./platform/db/open";
 
-/** What is run as the engine's thread. */
-const path = workerData.databasePath as string;
+/** What is run as a thread of the engine. */
+const { databasePath: path, of } = workerData as ThreadOf;
 const db = await openDatabase(path);
-await new EngineThread(db, path, decidedIn(db)).serve(parentPort!);
+// A copy of the register that was kept beside the database once: nothing reads it any more.
+for (const ending of ["", "-wal", "-shm"]) await rm(`${path}.reading${ending}`, { force: true });
+await serve(of === "present" ? new Present(db, path, decidedIn(db)) : new Past(db, decidedIn(db)), parentPort!);

@@ -5,6 +5,7 @@ import { type App, createApp, databasePath } from "@/server/app";
 import { decidedIn } from "@/server/decided";
 import type { Answering } from "@/server/engine/client";
 import { Engine } from "@/server/engine/engine";
+import { OutsideDays } from "@/server/engine/outsideDays";
 import type { QuestionName } from "@/server/engine/questions";
 import { currentSource, pastSource } from "@/server/engine/source";
 import { TrailBook } from "@/server/engine/trailBook";
@@ -66,15 +67,14 @@ function engineIn({ db, clock, settings }: Platform): Answering {
         await trail.catchUp();
         return trail[name as "events"](asked as never) as never;
       }
+      if (name === "history") return new OutsideDays(db).history((asked as { instants: Seconds[] }).instants) as never;
       if (past !== undefined) {
         const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided)));
-        const answer = await engine[name as "refresh"](asked as never, past);
-        await engine.close();
-        return answer as never;
+        return engine[name as "refresh"](asked as never, past) as never;
       }
       current ??= begun(new Engine(currentSource(db, `${databasePath(settings)}.columns`, decided)));
       return (await current)[name as "refresh"](asked as never, clock.seconds()) as never;
     },
-    close: async () => (await current)?.close(),
+    close: async () => {},
   };
 }

@@ -1,4 +1,4 @@
-import { unzipSync } from "fflate";
+import { type UnzipFileInfo, unzipSync } from "fflate";
 import { type PackFiles, verifyPack } from "../core/evidence/verifyPack";
 import { readKeyLine } from "../core/ledger/checkpoint";
 
@@ -40,10 +40,18 @@ function tell(words: string, look: string) {
   outcome.className = look;
 }
 
+/** What deflate packs is at most so many times as long (zlib's technical details: 1,032 to 1). */
+const MOST_TIMES = 1_032;
+
+/** Room is made for as much as a file says that it has: one that can't have so much would take all the memory there is. */
+function checkSize({ name, size, originalSize }: UnzipFileInfo, zipSize: number) {
+  if (size > zipSize || originalSize > MOST_TIMES * size) throw new Error(`${name}: can’t be as long as the ZIP says.`);
+}
+
 /** Each file is unpacked when it is read, so that not all of them are in memory. */
 function filesIn(zip: Uint8Array): PackFiles {
   const paths: string[] = [];
-  unzipSync(zip, { filter: ({ name }) => (paths.push(name), false) });
+  unzipSync(zip, { filter: (file) => (checkSize(file, zip.length), paths.push(file.name), false) });
   return {
     paths,
     async *open(path) {

@@ -1,7 +1,7 @@
 import { normaliseDomain } from "../estate/address";
 import { Principals } from "../estate/principals";
 import type { Belief, Sourced } from "../estate/believed";
-import type { ItemRecord, PersonRecord, ShareRecord } from "../estate/records";
+import type { PersonRecord, ShareRecord } from "../estate/records";
 import { NEVER, type Seconds, seconds } from "../time/instant";
 import { both, type Ranges, union } from "./ranges";
 
@@ -37,23 +37,13 @@ export function outsideSharesOver(
   instants: readonly Seconds[],
   belief: Belief = [],
 ): OutsideCount[] {
-  const history = new History(facts, instants, belief);
-  const changes: Record<Way, Int32Array> = {
-    open: new Int32Array(instants.length + 1),
-    named: new Int32Array(instants.length + 1),
-    person: new Int32Array(instants.length + 1),
-    group: new Int32Array(instants.length + 1),
-  };
-  for (const { way, ranges } of history.outsideShares())
-    for (let i = 0; i < ranges.length; i += 2) {
-      changes[way][ranges[i]]++;
-      changes[way][ranges[i + 1]]--;
-    }
-  const sums = { open: 0, named: 0, person: 0, group: 0 };
-  return instants.map((at, i) => {
-    for (const way of Object.keys(sums) as Way[]) sums[way] += changes[way][i];
-    return { at, ...sums };
-  });
+  const history = new OutsideHistory(instants, belief);
+  for (const fact of facts) history.take(fact);
+  return history.counts();
+}
+
+interface Live {
+  parentId: string | null;
 }
 
 interface Period<R> {
@@ -72,24 +62,46 @@ interface Epoch {
 
 const PRINCIPAL_TYPES = new Set(["estate", "person", "group", "member"]);
 
-class History {
-  private readonly items = new Map<string, Period<ItemRecord>[]>();
+/** The same, fact by fact: of most, little is kept. */
+export class OutsideHistory {
+  private readonly items = new Map<string, Period<Live>[]>();
   private readonly shares = new Map<string, Period<ShareRecord>[]>();
   private readonly principals: Period<Sourced>[] = [];
   private readonly liveById = new Map<string, Ranges>();
 
+  /** @param instants sorted */
   constructor(
-    facts: Iterable<Held>,
     private readonly instants: readonly Seconds[],
     private readonly belief: Belief,
-  ) {
-    for (const { record, from, to } of facts) {
-      const period = { from: this.indexOf(from), to: this.indexOf(to) };
-      if (period.from === period.to) continue;
-      if (record.type === "item") append(this.items, record.id, { record, ...period });
-      else if (record.type === "grant" || record.type === "link") append(this.shares, record.id, { record, ...period });
-      else if (PRINCIPAL_TYPES.has(record.type)) this.principals.push({ record, ...period });
-    }
+  ) {}
+
+  take({ record, from: begins, to: ends }: Held) {
+    const [from, to] = [this.indexOf(begins), this.indexOf(ends)];
+    if (from === to) return;
+    if (record.type === "item") {
+      const { id, parentId, state } = record;
+      if (state === "live") append(this.items, id, { record: { parentId }, from, to });
+    } else if (record.type === "grant" || record.type === "link") append(this.shares, record.id, { record, from, to });
+    else if (PRINCIPAL_TYPES.has(record.type)) this.principals.push({ record, from, to });
+  }
+
+  counts(): OutsideCount[] {
+    const changes: Record<Way, Int32Array> = {
+      open: new Int32Array(this.instants.length + 1),
+      named: new Int32Array(this.instants.length + 1),
+      person: new Int32Array(this.instants.length + 1),
+      group: new Int32Array(this.instants.length + 1),
+    };
+    for (const { way, ranges } of this.outsideShares())
+      for (let i = 0; i < ranges.length; i += 2) {
+        changes[way][ranges[i]]++;
+        changes[way][ranges[i + 1]]--;
+      }
+    const sums = { open: 0, named: 0, person: 0, group: 0 };
+    return this.instants.map((at, i) => {
+      for (const way of Object.keys(sums) as Way[]) sums[way] += changes[way][i];
+      return { at, ...sums };
+    });
   }
 
   /** Index of the first instant that is not before a time. */
@@ -105,7 +117,7 @@ class History {
   }
 
   /** Every share with the instants in which it was a live outside share, once for each way that it had. */
-  *outsideShares(): Generator<{ way: Way; ranges: Ranges }> {
+  private *outsideShares(): Generator<{ way: Way; ranges: Ranges }> {
     const live = new Map<Period<ShareRecord>, Ranges>();
     for (const periods of this.shares.values())
       for (const period of periods)
@@ -135,7 +147,6 @@ class History {
     // On a circle of parents nothing is live.
     this.liveById.set(id, []);
     const live = (this.items.get(id) ?? []).flatMap(({ record, from, to }) => {
-      if (record.state !== "live") return [];
       return record.parentId === null ? [from, to] : [...both([from, to], this.liveDuring(record.parentId))];
     });
     const ranges = union(live);

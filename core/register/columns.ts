@@ -25,13 +25,6 @@ export interface Listed {
   waived: readonly RuleId[];
 }
 
-/** How a value stands in the copy that is made for reading; a value that follows from the estate isn't copied. */
-interface Copied {
-  sql: "text" | "integer";
-  write: (value: never) => string | number | null;
-  read: (stored: never) => unknown;
-}
-
 /** A column of an export. What others chose can look like a formula, and comes again in few rows or in many. */
 interface Exported<T> {
   head: string;
@@ -39,11 +32,10 @@ interface Exported<T> {
   from: "us" | "others" | "others, again and again";
 }
 
-/** One column of the register: what drives the row, the copy, the contract, the exports and the screen. */
+/** One column of the register: what drives the row, the contract, the exports and the screen. */
 export interface Column<T> {
   schema: z.ZodType<T>;
   of: (one: Listed) => T;
-  copied: Copied | null;
   exported?: Exported<T>[];
   /** Shown on the screen where that has no cell of its own for it; hidden until somebody chooses it. */
   shown?: { title: string; width: number; text: (value: T) => string };
@@ -53,11 +45,6 @@ export interface Column<T> {
 function column<T>(given: { schema: z.ZodType<T> } & Omit<Column<NoInfer<T>>, "schema">): Column<T> {
   return given as Column<T>;
 }
-
-const asText: Copied = { sql: "text", write: (value: string | null) => value, read: (stored) => stored };
-const asNumber: Copied = { sql: "integer", write: (value: number | null) => value, read: (stored) => stored };
-const asFlag: Copied = { sql: "integer", write: Number, read: (stored: number) => stored === 1 };
-const asJson: Copied = { sql: "text", write: (value: unknown) => JSON.stringify(value), read: JSON.parse };
 
 const ours = <T extends string | null>(head: string): Exported<T>[] => [
   { head, cell: (value) => value ?? "", from: "us" },
@@ -81,44 +68,37 @@ const rulesIn = (head: string): Exported<readonly RuleId[]>[] => [
 
 /** Every column. Their order is the order of an export. Instants are seconds since 1970. */
 export const COLUMNS = {
-  id: column({ schema: z.string(), of: ({ share }) => share.id, copied: asText, exported: others("Share") }),
-  storeId: column({ schema: z.string(), of: ({ store }) => store.id, copied: asText }),
+  id: column({ schema: z.string(), of: ({ share }) => share.id, exported: others("Share") }),
+  storeId: column({ schema: z.string(), of: ({ store }) => store.id }),
   storeName: column({
     schema: z.string(),
     of: ({ store }) => store.name,
-    copied: asText,
     exported: othersAgain("Store"),
   }),
-  itemId: column({ schema: z.string(), of: ({ share }) => share.itemId, copied: asText }),
+  itemId: column({ schema: z.string(), of: ({ share }) => share.itemId }),
   itemName: column({
     schema: z.string(),
     of: ({ register, share }) => register.estate.tree.nameAt(share.position),
-    copied: asText,
     exported: others("Item"),
   }),
-  /** Not copied: a folder with another name would change the places of all that lies below it. */
   place: column({
     schema: z.array(z.string()),
     of: ({ register, share }) => placeOf(register.estate.tree, share.position),
-    copied: null,
     exported: [{ head: "Place", cell: (place) => place.join(" / "), from: "others" }],
   }),
   itemKind: column({
     schema: z.enum(KINDS),
     of: ({ kind }) => kind,
-    copied: asText,
     exported: ours("Kind"),
   }),
   way: column({
     schema: z.enum(WAYS),
     of: ({ register, slot }) => WAYS[register.fact(slot, "way")],
-    copied: asText,
     exported: ours("Reach"),
   }),
   audience: column({
     schema: z.string(),
     of: ({ register, slot }) => register.audiences.get(register.audience[slot]),
-    copied: asText,
     exported: othersAgain("For whom"),
   }),
   organisations: column({
@@ -128,44 +108,37 @@ export const COLUMNS = {
       const { organisations } = register.estate.principals;
       return found.length === 0 ? [] : found.map((one) => organisations[one]).sort();
     },
-    copied: asJson,
     exported: [{ head: "Organisations", cell: (names) => names.join(", "), from: "others" }],
   }),
   role: column({
     schema: z.enum(SHARE_ROLES),
     of: ({ share }) => share.role,
-    copied: asText,
     exported: ours("May"),
   }),
   /** The most sensitive label among all that it reaches. */
   label: column({
     schema: z.enum(LABELS),
     of: ({ register, slot }) => LABELS[register.fact(slot, "label")],
-    copied: asText,
     exported: ours("Label"),
   }),
   state: column({
     schema: z.enum(STATES),
     of: ({ register, slot }) => STATES[register.fact(slot, "state")],
-    copied: asText,
     exported: ours("State"),
   }),
   outside: column({
     schema: z.boolean(),
     of: ({ register, slot }) => register.fact(slot, "outside") === 1,
-    copied: asFlag,
     exported: [{ head: "Outside", cell: (outside) => (outside ? "yes" : "no"), from: "us" }],
   }),
   risk: column({
     schema: z.enum(LEVELS).nullable(),
     of: ({ register, slot }) => LEVELS[register.fact(slot, "risk")] ?? null,
-    copied: asText,
     exported: ours("Risk"),
   }),
   latches: column({
     schema: z.record(z.enum(LATCHES), z.enum(LATCH_STATES)) satisfies z.ZodType<Latches>,
     of: ({ share, kind, store, rules, waived }) => latchesOf(share, kind, store.capabilities, rules, waived),
-    copied: asJson,
     exported: LATCHES.map((latch): Exported<Latches> => {
       return { head: `Latch: ${latch}`, cell: (all) => all[latch], from: "us" };
     }),
@@ -174,23 +147,20 @@ export const COLUMNS = {
   expires: column({
     schema: z.number(),
     of: ({ share }) => share.ends,
-    copied: asNumber,
     exported: [{ head: "Ends", cell: (at) => (at === NEVER ? "" : rfc3339(at)), from: "us" }],
   }),
   /** When it was revoked, or came to its end; null while it stands, and where it was used up. */
   ended: column({
     schema: z.number().nullable(),
     of: ({ register, slot, share }) => endedAt(STATES[register.fact(slot, "state")], share, register.now),
-    copied: asNumber,
     exported: [{ head: "Ended", cell: (at) => (at === null ? "" : rfc3339(at)), from: "us" }],
   }),
   /** Who revoked it, as far as anybody told: the dockets and the trail know that, not the estate. */
-  endedBy: column({ schema: z.string().nullable(), of: () => null, copied: null, exported: othersAgain("Ended by") }),
+  endedBy: column({ schema: z.string().nullable(), of: () => null, exported: othersAgain("Ended by") }),
   /** Null where it was never used, or only after the past instant that is asked about. */
   lastUsed: column({
     schema: z.number().nullable(),
     of: ({ share }) => share.lastUsed,
-    copied: asNumber,
     exported: [
       {
         head: "Last used",
@@ -200,29 +170,26 @@ export const COLUMNS = {
     ],
   }),
   /** Not where it was used after the past instant that is asked about, and nothing tells of a use before. */
-  isUseKnown: column({ schema: z.boolean(), of: ({ share }) => share.isUseKnown, copied: null }),
+  isUseKnown: column({ schema: z.boolean(), of: ({ share }) => share.isUseKnown }),
   made: column({
     schema: z.number(),
     of: ({ share }) => share.made,
-    copied: asNumber,
     exported: [{ head: "Made", cell: rfc3339, from: "us" }],
   }),
   maker: column({
     schema: z.string(),
     of: ({ maker }) => maker?.name ?? "",
-    copied: asText,
     exported: othersAgain("Made by"),
   }),
   department: column({
     schema: z.string().nullable(),
     of: ({ maker }) => maker?.department ?? null,
-    copied: asText,
     exported: othersAgain("Department"),
   }),
   /** The rules that it breaks. */
-  rules: column({ schema: ruleIds, of: ({ rules }) => rules, copied: asJson, exported: rulesIn("Findings") }),
+  rules: column({ schema: ruleIds, of: ({ rules }) => rules, exported: rulesIn("Findings") }),
   /** Those that it may break for now. */
-  waived: column({ schema: ruleIds, of: ({ waived }) => waived, copied: asJson, exported: rulesIn("Waived") }),
+  waived: column({ schema: ruleIds, of: ({ waived }) => waived, exported: rulesIn("Waived") }),
 };
 
 export type ColumnName = keyof typeof COLUMNS;

@@ -19,7 +19,6 @@ import { inDays, party, T } from "@/tests/records";
 import { NAMES as SCRIPTS } from "@/tests/scripts";
 import { knownRows, meetsAll, type PlainRow, plainCounts, plainlySorted, plainRows } from "@/tests/registerModel";
 import { Book } from "./book";
-import { Reading } from "./reading";
 
 /** Names, labels, parties, work and instants of all sorts, laid over the random estates. */
 const NAMES = [
@@ -135,7 +134,7 @@ const whenever = fc.oneof(fc.constantFrom(T, FIRST_INSTANT, LAST_INSTANT), anyIn
 async function bookOf(records: readonly EstateRecord[], t = T) {
   const standing = new Standing();
   standing.estate.principals.asAt = t < T ? t : NEVER;
-  const book = new Book(standing.estate, await Reading.open(":memory:"));
+  const book = new Book(standing.estate);
   book.take(standing.apply({ put: records, removed: [] }));
   return { standing, book };
 }
@@ -172,7 +171,6 @@ test("every fact of every row stays true while records change and time goes on",
           expect([...broken].sort()).toEqual(items.filter(({ subject }) => subject === id).map(({ rule }) => rule));
         }
       }
-      await book.close();
     }),
     { numRuns: 150 },
   );
@@ -221,7 +219,6 @@ test("a query finds and sorts what a plain predicate over rows does, and every f
             expect([...counts, never]).toEqual([...counts.keys(), "never"].map((span) => plain.get(String(span)) ?? 0));
           }
         }
-        await book.close();
       },
     ),
     { numRuns: 150 },
@@ -307,7 +304,6 @@ test("groups hold and say what they should, in the order that is asked for, and 
       for (let from = 0; from < lines; from += 3)
         pieces.push(...(await book.page({ ...told, from, count: 3 }, T)).page);
       expect(pieces).toEqual(page);
-      await book.close();
     }),
   );
 });
@@ -325,7 +321,6 @@ test("a list goes on behind a share, also where that share has gone from it", as
           rows.slice(rows.indexOf(behind) + 1).map(({ id }) => id),
         );
       }
-      await book.close();
     }),
   );
 });

@@ -16,13 +16,13 @@ import { flagsOfPhrase } from "@/core/query/phrases";
 import { Places } from "@/core/query/places";
 import { IN_ANY_STATE } from "@/core/query/revoked";
 import { type FlagsOfPhrase, lookUpKey, Selector } from "@/core/query/select";
+import { Words } from "@/core/query/words";
 import type { Funnel, PageAsked, RegisterLine, RegisterPage } from "@/core/query/page";
 import { Register } from "@/core/register/register";
 import type { RegisterRow } from "@/core/register/columns";
 import { registerRow } from "@/core/register/row";
 import { NEVER, type Seconds } from "@/core/time/instant";
 import { csvLineOf } from "@/core/register/cells";
-import type { Reading } from "./reading";
 
 /** What was found holds so long: nobody reads an age to the minute, and pages of one list go together. */
 const LISTING_HOLDS_S = 60;
@@ -40,22 +40,21 @@ interface Held {
   outline?: { key: string; outline: Outline };
 }
 
-/** Answers about the register: it brings the columns and their copy to an instant, and asks them. */
+/** Answers about the register: it brings the columns to an instant, and asks them. */
 export class Book {
   readonly register: Register;
   private readonly sorts: SortColumns;
   readonly choices: Choices;
   readonly selector: Selector;
   private readonly places: Places;
+  private readonly words: Words;
   private readonly listings = new Map<string, Held>();
   private readonly phrases = new Map<string, Uint8Array>();
   /** The version of the register whose sorts are all worked out. */
   private prepared = 0;
-  private untold: Settled = { whole: true, groupsOnly: false, stores: true, shares: [], renamed: [], stances: true };
 
   constructor(
     readonly estate: Estate,
-    private readonly reading: Reading,
     /** Ids of the shares that a docket, or a round, is about. */
     private readonly looked: LookingUp = { docket: async () => [], round: async () => [] },
   ) {
@@ -64,33 +63,19 @@ export class Book {
     this.choices = new Choices(this.register);
     this.selector = new Selector(this.register, this.choices);
     this.places = new Places(this.register);
+    this.words = new Words(this.register);
   }
 
   /** Learns what has changed in the estate. */
   take(settled: Settled) {
     this.register.take(settled);
-    const { untold } = this;
-    this.untold = {
-      whole: untold.whole || settled.whole,
-      groupsOnly: false,
-      stores: untold.stores || settled.stores,
-      shares: [],
-      renamed: [...untold.renamed, ...settled.renamed],
-      stances: true,
-    };
+    this.words.take(settled);
     this.phrases.clear();
   }
 
-  /** Brings columns and copy to t. */
-  async at(t: Seconds): Promise<Register> {
-    const changed = this.register.at(t);
-    if (changed.length > 0 || this.untold.whole || this.untold.renamed.length > 0) {
-      const { untold } = this;
-      this.untold = { whole: false, groupsOnly: false, stores: false, shares: [], renamed: [], stances: false };
-      // A store's name and what it can do stand in the rows of all its shares.
-      this.reading.take(this.register, untold.stores ? null : changed, untold);
-      this.phrases.clear();
-    }
+  /** Brings the columns to t. */
+  at(t: Seconds): Register {
+    if (this.register.at(t).length > 0) this.phrases.clear();
     return this.register;
   }
 
@@ -107,12 +92,16 @@ export class Book {
     if (asked.group === null) {
       const slot = asked.behind === undefined ? undefined : this.estate.shares.find(asked.behind);
       const from = slot === undefined ? asked.from : listing.behind(slot);
-      const rows = await this.reading.rows(this.register, listing.slots(from, asked.count));
-      const page = rows.map((row): RegisterLine => ({ kind: "share", row, depth: 0 }));
+      const slots = Array.from(listing.slots(from, asked.count));
+      const page = slots.map((slot): RegisterLine => ({
+        kind: "share",
+        row: registerRow(this.register, slot),
+        depth: 0,
+      }));
       return { ...common, lines: listing.length, from, page };
     }
     const outline = this.outline(held, asked.group, asked.open, asked.groups);
-    const page = await this.lines(outline, asked.from, asked.count);
+    const page = this.lines(outline, asked.from, asked.count);
     return { ...common, lines: outline.length, from: asked.from, page };
   }
 
@@ -171,7 +160,7 @@ export class Book {
 
   async funnel(text: string, t: Seconds): Promise<Funnel> {
     const { terms } = parseQuery(text);
-    await this.at(t);
+    this.at(t);
     const flags = await this.flagsOf(terms);
     return funnelOf(this, terms, t, flags);
   }
@@ -188,7 +177,7 @@ export class Book {
   async values(field: ChoiceName, text: string, t: Seconds): Promise<{ value: string; title: string }[]> {
     if (isLookedUp(field)) return [];
     if (field === "for") {
-      await this.at(t);
+      this.at(t);
       const isAsked = this.choices.asked("for", [{ text, exact: false }]);
       const people = this.estate.people.filter(({ index }) => isAsked[index] === 1);
       return people.slice(0, VALUES_TOLD).map(({ address, name }) => ({ value: address, title: name }));
@@ -198,12 +187,12 @@ export class Book {
     return top.map(({ value, title }) => ({ value, title }));
   }
 
-  async rows(ids: readonly string[], t: Seconds): Promise<RegisterRow[]> {
-    const register = await this.at(t);
-    const slots = ids
+  rows(ids: readonly string[], t: Seconds): RegisterRow[] {
+    const register = this.at(t);
+    return ids
       .map((id) => this.estate.shares.find(id))
-      .filter((slot) => slot !== undefined && register.isKnown(slot));
-    return this.reading.rows(register, slots as number[]);
+      .filter((slot) => slot !== undefined && register.isKnown(slot))
+      .map((slot) => registerRow(register, slot!));
   }
 
   /**
@@ -222,21 +211,14 @@ export class Book {
     this.prepared = version;
   }
 
-  close(): Promise<void> {
-    return this.reading.close();
-  }
-
-  private async lines(outline: Outline, from: number, count: number): Promise<RegisterLine[]> {
-    const page = outline.page(from, count);
-    const rows = await this.reading.rows(
-      this.register,
-      page.flatMap((line) => ("slot" in line ? [line.slot] : [])),
-    );
-    return page.map((line) =>
-      "slot" in line
-        ? { kind: "share", row: rows.shift()!, depth: line.depth }
-        : { kind: "group", ...outline.headAt(line.head) },
-    );
+  private lines(outline: Outline, from: number, count: number): RegisterLine[] {
+    return outline
+      .page(from, count)
+      .map((line) =>
+        "slot" in line
+          ? { kind: "share", row: registerRow(this.register, line.slot), depth: line.depth }
+          : { kind: "group", ...outline.headAt(line.head) },
+      );
   }
 
   private outline(held: Held, by: Grouping, open: readonly string[], groups: GroupOrder = "first"): Outline {
@@ -248,7 +230,7 @@ export class Book {
 
   /** What a query finds in an order; the same for all pages of it, as long as nothing changes. */
   private async held(query: Query, order: Order, t: Seconds): Promise<Held> {
-    const { version } = await this.at(t);
+    const { version } = this.at(t);
     const key = `${JSON.stringify(order)} ${printQuery(query.terms)}`;
     // What is in a docket changes while the register stays as it is.
     const isOfDocket = query.terms.some((term) => isLookedUp(fieldOf(term)));
@@ -267,7 +249,7 @@ export class Book {
 
   /** Slots of the shares that meet some terms, in the order of the slots. */
   private async found(terms: readonly Term[], t: Seconds): Promise<Uint32Array> {
-    await this.at(t);
+    this.at(t);
     return this.selector.select(terms, t, await this.flagsOf(terms));
   }
 
@@ -275,7 +257,7 @@ export class Book {
   private async flagsOf(terms: readonly Term[]): Promise<FlagsOfPhrase> {
     const flags = new Map<string, Uint8Array>();
     for (const term of terms)
-      if (term.kind === "words") for (const phrase of term.values) flags.set(phrase, await this.look(phrase));
+      if (term.kind === "words") for (const phrase of term.values) flags.set(phrase, this.look(phrase));
       else if (term.kind === "choice" && isLookedUp(term.field))
         for (const { text } of term.values)
           flags.set(lookUpKey(term.field, text), await this.flagsOfLookedUp(term.field, text));
@@ -292,14 +274,12 @@ export class Book {
     return flags;
   }
 
-  private async look(phrase: string): Promise<Uint8Array> {
+  private look(phrase: string): Uint8Array {
     const known = this.phrases.get(phrase);
     if (known) return known;
-    const { version } = this.register;
-    const hits = await this.reading.find(this.register, phrase);
-    const flags = flagsOfPhrase(this.register, this.places, phrase, hits);
+    const flags = flagsOfPhrase(this.register, this.places, phrase, this.words.find(phrase));
     if (this.phrases.size >= PHRASES_HELD) this.phrases.clear();
-    if (version === this.register.version) this.phrases.set(phrase, flags);
+    this.phrases.set(phrase, flags);
     return flags;
   }
 }

@@ -23,29 +23,67 @@ export interface Answering {
   close(): Promise<void>;
 }
 
-/** The server's side of the engine's thread. A thread that dies is started again, and builds its estate again. */
+/** What a thread of the engine is started with. */
+export interface ThreadOf {
+  databasePath: string;
+  of: "present" | "past";
+}
+
+/**
+ * The server's side of the engine. What is so now is answered by one thread, and what was so by another, which is started
+ * when it is first asked: so that a question about a past day, for which that day has to be built, holds up nobody else.
+ */
 export class EngineClient implements Answering {
+  private readonly present: EngineThread;
+  private past: EngineThread | undefined;
+
+  constructor(
+    private readonly file: string,
+    private readonly database: string,
+    private readonly clock: Clock,
+  ) {
+    this.present = new EngineThread(file, { databasePath: database, of: "present" });
+  }
+
+  /** @param past the instant to ask about; without it, now */
+  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
+    const isPast = past !== undefined || name === "history";
+    // They are answered in turn: whoever asks about the past after this is told what came before it.
+    if (name === "refresh") void this.past?.ask("refresh", {}, this.clock.seconds()).catch(console.error);
+    const thread = isPast ? (this.past ??= this.pastThread()) : this.present;
+    return thread.ask(name, asked, past ?? this.clock.seconds());
+  }
+
+  private pastThread(): EngineThread {
+    return new EngineThread(this.file, { databasePath: this.database, of: "past" });
+  }
+
+  /** Ends the threads, as a crash would. */
+  async close(): Promise<void> {
+    await Promise.all([this.present.close(), this.past?.close()]);
+  }
+}
+
+/** One thread of the engine. One that dies is started again, and builds its estate again. */
+class EngineThread {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private next = 1;
 
   constructor(
     private readonly file: string,
-    private readonly database: string,
-    private readonly clock: Clock,
+    private readonly data: ThreadOf,
   ) {}
 
-  /** @param past the instant to ask about; without it, now */
-  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
+  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, t: Seconds): Promise<Answered<Q>> {
     const number = this.next++;
-    const envelope: Envelope = { number, name, asked, t: past ?? this.clock.seconds(), isPast: past !== undefined };
+    const envelope: Envelope = { number, name, asked, t };
     return new Promise((resolve, reject) => {
       this.waiting.set(number, { envelope, deaths: 0, resolve: resolve as Waiting["resolve"], reject });
       this.put(envelope);
     });
   }
 
-  /** Ends the thread, as a crash would. */
   async close(): Promise<void> {
     await this.worker?.terminate();
   }
@@ -58,7 +96,7 @@ export class EngineClient implements Answering {
   }
 
   private start(): Worker {
-    const worker = new Worker(this.file, { workerData: { databasePath: this.database } });
+    const worker = new Worker(this.file, { workerData: this.data });
     worker.on("message", (reply: Reply) => this.settle(reply));
     worker.on("error", (error) => console.error(`the engine failed: ${error.stack}`));
     worker.on("exit", () => this.startOver(worker));

@@ -43,7 +43,6 @@ const source: Source = {
   lookedUp: { docket: async (id) => (id === "d1" ? ["l2", "gone"] : []), round: async () => [] },
   history: async (id) =>
     records.filter((one) => "id" in one && one.id === id).map((record) => ({ record, from: 0, to: NEVER })),
-  facts: async () => [...records, ...put].map((record) => ({ record, from: 0, to: NEVER })),
   record: async (id) => (records.find((one) => "id" in one && one.id === id) as ShareRecord) ?? null,
 };
 

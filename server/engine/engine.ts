@@ -1,4 +1,3 @@
-import { type OutsideCount, outsideSharesOver } from "@/core/access/history";
 import { choiceAt } from "@/core/advice/choice";
 import { massOf } from "@/core/advice/shortlist";
 import { Standing } from "@/core/access/standing";
@@ -25,6 +24,7 @@ import { personTold } from "@/core/directory/person";
 import { leaversOf } from "@/core/leavers/leavers";
 import { leaverSheet } from "@/core/leavers/sheet";
 import { normaliseDomain } from "@/core/estate/address";
+import { outsideNow } from "@/core/register/outsideNow";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { shareSentence } from "@/core/estate/shareWords";
@@ -35,13 +35,12 @@ import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { OutsiderBook } from "./outsiderBook";
 import { InsiderBook } from "./insiderBook";
-import { Reading } from "./reading";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
 import type { Source } from "./source";
 
 type Answers = {
-  [Q in Exclude<QuestionName, keyof TrailQuestions>]: (
+  [Q in Exclude<QuestionName, keyof TrailQuestions | "history">]: (
     asked: Asked<Q>,
     t: Seconds,
   ) => Answered<Q> | Promise<Answered<Q>>;
@@ -54,7 +53,6 @@ const BY_ITEM = [{ by: "item" as const, reversed: false }];
 /** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */
 export class Engine implements Answers {
   private standing = new Standing();
-  private told: { key: string; counts: OutsideCount[] } | undefined;
   private book!: Book;
   private ruleBook!: RuleBook;
   private adviceBook!: AdviceBook;
@@ -62,16 +60,12 @@ export class Engine implements Answers {
   private outsiderBook!: OutsiderBook;
   private insiderBook!: InsiderBook;
 
-  /** @param readingPath of the copy of the register that is made for reading */
-  constructor(
-    private readonly source: Source,
-    private readonly readingPath = ":memory:",
-  ) {}
+  constructor(private readonly source: Source) {}
 
   /** Takes in the whole estate, and what has changed since it was last kept. */
   async start() {
     this.standing = new Standing(await this.source.estate());
-    this.book = new Book(this.estate, await Reading.open(this.readingPath), this.source.lookedUp);
+    this.book = new Book(this.estate, this.source.lookedUp);
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     this.adviceBook = new AdviceBook(this.estate, this.book);
     this.roundBook = new RoundBook(this.estate, this.book);
@@ -84,7 +78,7 @@ export class Engine implements Answers {
   async refresh(_: Asked<"refresh">, t: Seconds) {
     await this.catchUp();
     // Whoever asks next shouldn't have to wait for it.
-    await this.book.at(t);
+    this.book.at(t);
     return { shares: this.estate.shareCount, dangling: this.estate.dangling.length };
   }
 
@@ -111,7 +105,6 @@ export class Engine implements Answers {
     register.takeOrders(await this.source.orders());
     register.takeSameFirms(await this.source.sameFirms());
     register.takeConfirmations(await this.source.confirmations());
-    if (whole || shares.length > 0) this.told = undefined;
     await this.source.keep(this.estate);
   }
 
@@ -136,7 +129,7 @@ export class Engine implements Answers {
   }
 
   async tightness(_: Asked<"tightness">, t: Seconds) {
-    return tightnessOf(await this.book.at(t));
+    return tightnessOf(this.book.at(t));
   }
 
   counts({ queries }: Asked<"counts">, t: Seconds) {
@@ -225,24 +218,24 @@ export class Engine implements Answers {
   }
 
   async ruleCounts(_: Asked<"ruleCounts">, t: Seconds) {
-    return this.ruleBook.counts(await this.book.at(t), t);
+    return this.ruleBook.counts(this.book.at(t), t);
   }
 
   async tryRule({ rule, parameters }: Asked<"tryRule">, t: Seconds) {
-    return this.ruleBook.try(await this.book.at(t), rule, parameters, t);
+    return this.ruleBook.try(this.book.at(t), rule, parameters, t);
   }
 
   async previewRule({ rule, parameters }: Asked<"previewRule">, t: Seconds) {
-    return this.ruleBook.preview(await this.book.at(t), rule, parameters, this.standing.waysIn, t);
+    return this.ruleBook.preview(this.book.at(t), rule, parameters, this.standing.waysIn, t);
   }
 
   async breaches({ rules, subjects }: Asked<"breaches">, t: Seconds) {
-    return this.ruleBook.breaches(await this.book.at(t), rules, subjects, t);
+    return this.ruleBook.breaches(this.book.at(t), rules, subjects, t);
   }
 
   async broken({ shares, rules }: Asked<"broken">, t: Seconds) {
     const ids = "ids" in shares ? shares.ids : await this.book.ids(shares.query, t);
-    return this.ruleBook.broken(await this.book.at(t), ids, rules, t);
+    return this.ruleBook.broken(this.book.at(t), ids, rules, t);
   }
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
@@ -389,23 +382,11 @@ export class Engine implements Answers {
     return findSubjects(this.estate, text, owners);
   }
 
-  /** How many outside shares there were at each of some instants. Worked out anew only where something has changed. */
-  async history({ instants }: Asked<"history">) {
-    const key = instants.join();
-    if (this.told?.key !== key) this.told = { key, counts: await this.outsideOver(instants) };
-    return this.told.counts;
-  }
-
-  private async outsideOver(instants: readonly Seconds[]) {
-    return outsideSharesOver(await this.source.facts(), instants, await this.source.belief());
+  outsideNow(_: Asked<"outsideNow">, t: Seconds) {
+    return outsideNow(this.book.at(t));
   }
 
   record({ id }: Asked<"record">) {
     return this.source.record(id);
-  }
-
-  /** Lets go of what it holds open. */
-  close() {
-    return this.book.close();
   }
 }

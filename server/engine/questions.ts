@@ -188,6 +188,8 @@ export interface Questions
   /** For a person or an organisation; null where nobody, or nothing, of that name is known. */
   cheapestCut: [{ item: string; person?: string; organisation?: string; below: boolean }, CheapestCut | null];
   history: [{ instants: Seconds[] }, OutsideCount[]];
+  /** The same of the instant that is asked about. */
+  outsideNow: [Record<never, never>, OutsideCount];
   /** How much is open. */
   mass: [{ weighing: Weighing }, number];
   find: [{ text: string; owners?: boolean }, Found];
@@ -215,8 +217,6 @@ export interface Envelope {
   asked: unknown;
   /** The instant that is asked about. */
   t: Seconds;
-  /** Whether that is a past one: then the estate is taken as it was. */
-  isPast: boolean;
 }
 
 export type Reply = { number: number; answer: unknown } | { number: number; error: string };

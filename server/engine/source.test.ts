@@ -124,14 +124,3 @@ test("a past instant is as it was, with the record that held then; its address c
   expect(await currentSource(db, path, decidedIn(db)).record("l")).toMatchObject({ revokedAt: NOW });
   expect(await past.record("nothing")).toBeNull();
 });
-
-test("every fact is told with its period", async () => {
-  await keep([file("f", "a", { name: "Other" })], NOW);
-  const facts = (await currentSource(db, path, decidedIn(db)).facts()).filter(
-    ({ record }) => record.type === "item" && record.id === "f",
-  );
-  expect(facts.map(({ from, to }) => [from < T, to > T])).toEqual([
-    [true, false],
-    [false, true],
-  ]);
-});

@@ -11,7 +11,6 @@ import { beliefIn } from "../records/belief";
 import { lastUsesUpTo } from "../records/events/events";
 import {
   currentRecords,
-  factsInPieces,
   lastMark,
   type Mark,
   patchBetween,
@@ -46,8 +45,6 @@ export interface Source {
   estate(): Promise<Estate>;
   /** What has changed since the last time that it was asked for the estate or for changes. */
   changes(): Promise<Patch>;
-  /** Every fact with the period in which it held. */
-  facts(): Promise<Held[]>;
   /** Which shares may break which rules. */
   waivers(): Promise<Waiver[]>;
   /** The rules that run. */
@@ -100,7 +97,6 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
       await writeSnapshot(db, snapshotPath, taken, estate);
       kept = taken;
     },
-    facts: () => allFacts(db),
     waivers: () => decided.waivers(null),
     rules: () => decided.rules(null),
     orders: () => decided.orders(null),
@@ -132,16 +128,9 @@ export function pastSource(db: Db, at: string, decided: Decided): Source {
     lastDays: () => decided.lastDays(at),
     belief: () => beliefIn(db),
     lookedUp: decided.lookedUp,
-    facts: () => allFacts(db),
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),
   };
-}
-
-async function allFacts(db: Db): Promise<Held[]> {
-  const facts: Held[] = [];
-  for await (const fact of factsInPieces(db)) facts.push(fact);
-  return facts;
 }
 
 function parsed(body: string | null): ShareRecord | null {

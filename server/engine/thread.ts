@@ -1,85 +1,85 @@
 import type { MessagePort } from "node:worker_threads";
-import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { Engine } from "./engine";
+import { Pasts } from "./pasts";
 import type { AdviceQuestions, Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
-import { currentSource, type Decided, pastSource } from "./source";
+import { currentSource, type Decided } from "./source";
 import { TrailBook } from "./trailBook";
-
-/** How many past instants are held ready; who compares two days asks about both again and again. */
-const PASTS_HELD = 3;
 
 /** What takes long, and is worked out piece by piece: other questions are answered in between. */
 const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "roundForecast" | "roundShares">([
   ...(["curve", "point", "pointLines", "pointActs", "roundForecast", "roundShares"] as const),
 ]);
 
-/** The engine in its thread: takes questions one after the other, and answers each. */
-export class EngineThread {
+/** What answers the questions of one thread. */
+export interface Answerer {
+  start(): Promise<void>;
+  answer(envelope: Envelope): Promise<unknown>;
+  /** What it does while nobody asks. */
+  rest?(): Promise<void>;
+}
+
+/** What is so now, and all that has happened. */
+export class Present implements Answerer {
   private readonly trail: TrailBook;
   private readonly current: Engine;
-  private readonly pasts = new Map<Seconds, Engine>();
-  private last: Promise<void> = Promise.resolve();
-  private preparing: Promise<void> | undefined;
 
   /** @param path of the database; what is kept beside it is named after it */
-  constructor(
-    private readonly db: Db,
-    path: string,
-    private readonly decided: Decided,
-  ) {
+  constructor(db: Db, path: string, decided: Decided) {
     this.trail = new TrailBook(db);
-    this.current = new Engine(currentSource(db, `${path}.columns`, decided), `${path}.reading`);
+    this.current = new Engine(currentSource(db, `${path}.columns`, decided));
   }
 
-  async serve(port: MessagePort) {
+  async start() {
     await this.current.start();
     await this.trail.catchUp();
-    port.on("message", (envelope: Envelope) => {
-      const answered = this.last.then(async () => port.postMessage(await this.reply(envelope)));
-      if (ASIDE.has(envelope.name)) return;
-      this.last = answered.then(() => {
-        if (!envelope.isPast) this.prepare();
-      });
-    });
   }
 
-  private prepare() {
-    this.preparing ??= this.current.prepare().finally(() => (this.preparing = undefined));
+  async answer({ name, asked, t }: Envelope): Promise<unknown> {
+    if (name === "refresh") await this.trail.catchUp();
+    if (name in this.trail) return this.trail[name as keyof TrailQuestions](asked as never);
+    return this.current[name as "refresh"](asked as never, t);
   }
 
-  private async reply({ number, name, asked, t, isPast }: Envelope): Promise<Reply> {
-    try {
-      // A reading may tell of the past too: what was held of it is worked out again.
-      if (name === "refresh") await Promise.all([this.forgetPasts(), this.trail.catchUp()]);
-      if (this.isOfTrail(name)) return { number, answer: await this.trail[name](asked as never) };
-      const engine = isPast ? await this.engineAt(t) : this.current;
-      return { number, answer: await engine[name](asked as never, t) };
-    } catch (error) {
-      return { number, error: (error as Error).stack ?? String(error) };
-    }
+  rest() {
+    return this.current.prepare();
+  }
+}
+
+/** What was so. To build a past takes seconds where there is much: it is done in a thread of its own, so that nobody else waits. */
+export class Past implements Answerer {
+  private readonly pasts: Pasts;
+
+  constructor(db: Db, decided: Decided) {
+    this.pasts = new Pasts(db, decided);
   }
 
-  private isOfTrail(name: QuestionName): name is keyof TrailQuestions {
-    return name in this.trail;
-  }
+  async start() {}
 
-  private async engineAt(t: Seconds): Promise<Engine> {
-    const held = this.pasts.get(t);
-    if (held) return held;
-    const engine = new Engine(pastSource(this.db, rfc3339(t), this.decided));
-    await engine.start();
-    this.pasts.set(t, engine);
-    if (this.pasts.size > PASTS_HELD) await this.forget(this.pasts.keys().next().value!);
-    return engine;
+  async answer({ name, asked, t }: Envelope): Promise<unknown> {
+    if (name === "refresh") return this.pasts.refresh();
+    if (name === "history") return this.pasts.history(asked as never);
+    return (await this.pasts.at(t))[name as "refresh"](asked as never, t);
   }
+}
 
-  private async forgetPasts() {
-    for (const t of [...this.pasts.keys()]) await this.forget(t);
-  }
+/** Takes questions one after the other, and answers each. */
+export async function serve(answerer: Answerer, port: MessagePort) {
+  await answerer.start();
+  let last: Promise<void> = Promise.resolve();
+  let resting: Promise<void> | undefined;
+  const rest = () => (resting ??= answerer.rest?.().finally(() => (resting = undefined)));
+  port.on("message", (envelope: Envelope) => {
+    const answered = last.then(async () => port.postMessage(await replyOf(answerer, envelope)));
+    if (!ASIDE.has(envelope.name)) last = answered.then(() => void rest());
+  });
+}
 
-  private async forget(t: Seconds) {
-    await this.pasts.get(t)!.close();
-    this.pasts.delete(t);
+async function replyOf(answerer: Answerer, envelope: Envelope): Promise<Reply> {
+  const { number } = envelope;
+  try {
+    return { number, answer: await answerer.answer(envelope) };
+  } catch (error) {
+    return { number, error: (error as Error).stack ?? String(error) };
   }
 }

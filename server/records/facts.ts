@@ -4,7 +4,7 @@ import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import type { Sourced } from "@/core/estate/believed";
 import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
-import { ALWAYS, NEVER, seconds } from "@/core/time/instant";
+import { ALWAYS, NEVER, type Seconds, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
 import { type RawBuilder, type SelectQueryBuilder, sql } from "kysely";
 import type { Db, Reads, Tx } from "../platform/db/open";
@@ -352,4 +352,18 @@ export async function addressesKnown(db: Reads): Promise<string[]> {
     union
     select one.value from spoken, json_each(spoken.body, '$.people') as one`.execute(db);
   return rows.map(({ email }) => email);
+}
+
+/** From when on something was otherwise by what came between two marks; null where nothing did. */
+export async function earliestBetween(db: Reads, from: Mark, to: Mark): Promise<Seconds | null> {
+  const { rows } = await sql<{ at: string | null; count: number }>`
+    select min(at) as at, count(*) as count from (
+      select coalesce("from", '') as at from fact where id > ${from.fact} and id <= ${to.fact}
+      union all
+      select fact."to" from removal join fact on fact.id = removal.fact_id
+        where removal.seq > ${from.removal} and removal.seq <= ${to.removal})`.execute(db);
+  const [{ at, count }] = rows;
+  if (count === 0) return null;
+  // What has held since before we looked reaches all that was.
+  return at === "" || at === null ? ALWAYS : seconds(at);
 }

@@ -67,11 +67,12 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
       throw new Problem("unknown", "You have saved no such query: it may have been dropped in another window.");
     return {};
   },
-  history({ engine, clock }, { query: { days } }) {
+  async history({ engine, clock }, { query: { days } }) {
     const now = clock.seconds();
     const midnight = Math.floor(now / DAY) * DAY;
     const ends = Array.from({ length: days }, (_, i) => midnight - (days - 1 - i) * DAY);
-    return engine.ask("history", { instants: [...ends, Math.max(now - (now % 60), midnight)] });
+    const before = engine.ask("history", { instants: ends });
+    return [...(await before), await engine.ask("outsideNow", {})];
   },
 };
 

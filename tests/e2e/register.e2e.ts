@@ -1,5 +1,4 @@
 import { parse } from "csv-parse/sync";
-import SQLite from "better-sqlite3";
 import type { Browser, Page } from "puppeteer-core";
 import { readEstateFile } from "@/core/estate/estateFile";
 import {
@@ -222,17 +221,6 @@ test("what a query finds goes out as CSV, XLSX and JSON Lines, and the ledger sa
     actor: AUDITOR,
     body: { query, at, format: "jsonl", shares: shares.length },
   });
-});
-
-test("the copy for reading is a table that other programs can ask, and says what the register says", async () => {
-  const db = new SQLite(`${demo.databasePath}.reading`, { readonly: true });
-  const { count } = db
-    .prepare("select count(*) as count from shown where way = 'open' and role = 'edit' and state <> 'revoked'")
-    .get() as {
-    count: number;
-  };
-  expect((await auditor.ask("/api/register?query=reach:open%20role:edit")).answer.found).toBe(count);
-  db.close();
 });
 
 test("axe finds nothing on the register's screens, in the light and in the dark", async () => {

@@ -123,3 +123,22 @@ export async function firstEvents(db: Reads): Promise<Map<string, Seconds>> {
     .execute();
   return new Map(rows.map(({ source, at }) => [source, Number(at)]));
 }
+
+/** The number of the event that came last; 0 before any did. */
+export async function lastEvent(db: Reads): Promise<number> {
+  const row = await db
+    .selectFrom("event")
+    .select((eb) => eb.fn.max("seq").as("seq"))
+    .executeTakeFirst();
+  return Number(row?.seq ?? 0);
+}
+
+/** When the earliest of the events happened that came after another; null where none has. */
+export async function earliestEventAfter(db: Reads, seq: number): Promise<Seconds | null> {
+  const row = await db
+    .selectFrom("event")
+    .select((eb) => eb.fn.min("at").as("at"))
+    .where("seq", ">", seq)
+    .executeTakeFirst();
+  return row?.at ?? null;
+}
