@@ -26,7 +26,10 @@ export type ProfileFacts = Record<ProfileFact, number>;
  * shares there are: what is asked of all these facts is asked of the profiles, and then once of the shares.
  */
 export class Profiles {
-  private readonly numbers = new Map<string, number>();
+  /** By what is in most keys alike, and then by the rest: numbers are looked up far sooner than texts. */
+  private readonly numbers = new Map<number, Map<number, number>>();
+  private readonly rare = new Map<string, number>();
+  private known = 0;
   /** By the numbers of the profiles. */
   readonly columns = Object.fromEntries(PROFILE_FACTS.map((fact) => [fact, new Uint32Array(0)])) as Record<
     ProfileFact,
@@ -34,20 +37,42 @@ export class Profiles {
   >;
 
   get count(): number {
-    return this.numbers.size;
+    return this.known;
   }
 
   number(facts: ProfileFacts): number {
-    const key = PROFILE_FACTS.map((fact) => facts[fact]).join();
-    let number = this.numbers.get(key);
-    if (number === undefined) {
-      number = this.numbers.size;
-      this.numbers.set(key, number);
-      for (const fact of PROFILE_FACTS) {
-        this.columns[fact] = grown(this.columns[fact], number + 1);
-        this.columns[fact][number] = facts[fact];
-      }
+    const few = fewKey(facts);
+    let byRest = this.numbers.get(few);
+    if (byRest === undefined) this.numbers.set(few, (byRest = new Map()));
+    const rest = this.restKey(facts);
+    let number = byRest.get(rest);
+    if (number === undefined) byRest.set(rest, (number = this.add(facts)));
+    return number;
+  }
+
+  private add(facts: ProfileFacts): number {
+    const number = this.known++;
+    for (const fact of PROFILE_FACTS) {
+      this.columns[fact] = grown(this.columns[fact], number + 1);
+      this.columns[fact][number] = facts[fact];
     }
     return number;
   }
+
+  /** Rules take 32 bits; what is rare has a number of its own, of which 0 is none of it. */
+  private restKey({ rules, waived, engagements }: ProfileFacts): number {
+    if (waived === 0 && engagements === 0) return rules >>> 0;
+    const key = `${waived},${engagements}`;
+    let number = this.rare.get(key);
+    if (number === undefined) this.rare.set(key, (number = this.rare.size + 1));
+    return (rules >>> 0) + 2 ** 32 * number;
+  }
+}
+
+/** All that has few values, in one whole number: 30 bits, and the store above them. */
+function fewKey(facts: ProfileFacts): number {
+  const { store, way, kind, label, state, risk, outside, role, password, download, latches, stances } = facts;
+  const who = way | (kind << 3) | (label << 5) | (state << 8) | (risk << 11) | (outside << 14) | (role << 15);
+  const how = who | (password << 18) | (download << 19) | (latches << 20) | (stances << 24);
+  return how + 2 ** 30 * store;
 }

@@ -4,7 +4,7 @@ import { grown } from "../estate/grow";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { Share } from "../estate/share";
 import { RULE_IDS, type RuleId } from "../rules/list";
-import { brokenBy, DEFAULT_RULES, type RuleSet } from "../rules/findings";
+import { brokenBits, DEFAULT_RULES, type RuleSet, ruleChecks, rulesIn } from "../rules/findings";
 import type { Judged, Moment } from "../rules/judged";
 import { judgeShare, momentOf } from "../rules/judging";
 import { LATCHES } from "../changes/latches";
@@ -96,6 +96,9 @@ export class Register {
   // What many shares have in common is worked out once for all that are looked at together.
   private readonly audienceNumbers = new Map<number, number>();
   private readonly outsiderFacts = new Map<number, OutsiderFacts>();
+  private readonly makerFacts = new Map<number, { name: number; department: number }>();
+  private readonly storeNumbers = new Map<number, number>();
+  private checks: ReturnType<typeof ruleChecks> = [];
   /** Positions of the items of each engagement, whatever lies below. */
   private engaged: Map<number, number[]> | undefined;
 
@@ -191,8 +194,11 @@ export class Register {
     this.stale = new Set();
     this.grow();
     this.terms = termsOf(this.ruleSet, this.estate);
+    this.checks = ruleChecks(this.ruleSet);
     this.outsiderFacts.clear();
     this.audienceNumbers.clear();
+    this.makerFacts.clear();
+    this.storeNumbers.clear();
     const moment = momentOf(this.estate, t);
     const changed = due.filter((slot) => this.evaluate(slot, moment) || this.told.has(slot));
     this.told.clear();
@@ -264,12 +270,12 @@ export class Register {
     const end = tree.end[position];
     const waivers = this.waivers.get(share.id) ?? [];
     const isRevoked = share.revoked <= t;
-    const all = isRevoked ? [] : brokenBy(judged, moment, this.ruleSet);
-    const waived = waivedAmong(all, waivers, t);
-    const broken = waived.length === 0 ? all : all.filter((rule) => !waived.includes(rule));
+    const all = isRevoked ? 0 : brokenBits(judged, moment, this.checks);
+    const waived = waivers.length === 0 ? 0 : bits(waivedAmong(rulesIn(all), waivers, t), RULE_IDS);
+    const broken = all & ~waived;
     const { organisations, stances } = this.factsOfOutsiders(judged.outsiders);
     const profile = this.profiles.number({
-      store: this.storeIds.number(storeAt(estate, position).id),
+      store: this.storeOf(shares.item[slot], position),
       way: WAYS.indexOf(wayOf(share)),
       kind: KINDS.indexOf(tree.kindAt(position)),
       label: judged.worst === null ? tree.label[position] : LABELS.indexOf(judged.worst),
@@ -279,17 +285,18 @@ export class Register {
       role: shares.role[slot],
       password: share.hasPassword ? 0 : PASSWORDS.length,
       download: share.download ? 1 : 0,
-      rules: bits(broken, RULE_IDS),
-      waived: bits(waived, RULE_IDS),
-      latches: bits(demandedBy(broken), LATCHES),
+      rules: broken,
+      waived,
+      latches: latchesDemanded(broken),
       stances,
       engagements: this.engagementSets.number(this.engagementsAt(position)),
     });
     this.set(this.profile, slot, profile);
     this.set(this.maker, slot, share.maker + 1);
-    this.set(this.makerName, slot, this.makerNames.number(estate.people[share.maker]?.name ?? ""));
-    this.set(this.department, slot, this.departments.number(estate.people[share.maker]?.department ?? ""));
-    this.set(this.findings, slot, broken.length);
+    const { name, department } = this.factsOfMaker(share.maker);
+    this.set(this.makerName, slot, name);
+    this.set(this.department, slot, department);
+    this.set(this.findings, slot, rulesIn(broken).length);
     this.set(this.people, slot, share.people.length);
     this.set(this.outsiders, slot, judged.outsiders.length);
     this.set(this.items, slot, tree.liveBefore[end] - tree.liveBefore[position]);
@@ -303,6 +310,25 @@ export class Register {
   private nameOf(item: number): number {
     this.nameOfItem = grown(this.nameOfItem, item + 1);
     return (this.nameOfItem[item] ||= this.names.number(this.estate.items.names.get(item)));
+  }
+
+  private storeOf(item: number, position: number): number {
+    const known = this.storeNumbers.get(this.estate.items.store[item]);
+    if (known !== undefined) return known;
+    const number = this.storeIds.number(storeAt(this.estate, position).id);
+    this.storeNumbers.set(this.estate.items.store[item], number);
+    return number;
+  }
+
+  private factsOfMaker(maker: number): { name: number; department: number } {
+    let facts = this.makerFacts.get(maker);
+    if (facts === undefined) {
+      const person = this.estate.people[maker];
+      const name = this.makerNames.number(person?.name ?? "");
+      facts = { name, department: this.departments.number(person?.department ?? "") };
+      this.makerFacts.set(maker, facts);
+    }
+    return facts;
   }
 
   private audienceOf(share: Share): number {
@@ -370,15 +396,6 @@ export class Register {
   }
 }
 
-/** Few sets of rules are broken together, by very many shares. One number holds a set: of up to 32 rules. */
-const knownRules = new Map<number, readonly RuleId[]>();
-
-function rulesIn(bits: number): readonly RuleId[] {
-  let rules = knownRules.get(bits);
-  if (!rules) knownRules.set(bits, (rules = RULE_IDS.filter((_, index) => (bits & (1 << index)) !== 0)));
-  return rules;
-}
-
 const COLUMNS = [
   "isIn",
   "isRevoked",
@@ -399,8 +416,20 @@ function bits<T>(of: readonly T[], among: readonly T[]): number {
   return of.reduce((sum, one) => sum | (1 << among.indexOf(one)), 0);
 }
 
-function demandedBy(broken: readonly RuleId[]) {
-  return [...new Set(broken.map((rule) => latchOf(rule)))].filter((latch) => latch !== undefined);
+const knownLatches = new Map<number, number>();
+
+/** A bit for each latch that rules demand, by the bits of the rules. */
+function latchesDemanded(broken: number): number {
+  let latches = knownLatches.get(broken);
+  if (latches === undefined) {
+    const demanded = rulesIn(broken).map((rule) => latchOf(rule));
+    latches = bits(
+      [...new Set(demanded)].filter((latch) => latch !== undefined),
+      LATCHES,
+    );
+    knownLatches.set(broken, latches);
+  }
+  return latches;
 }
 
 function engagedPositions(estate: Estate): Map<number, number[]> {

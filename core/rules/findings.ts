@@ -1,4 +1,5 @@
 import { RULE_IDS, type RuleId, ruleOf, RULES } from "./list";
+import type { Rule } from "./rule";
 import { SEVERITIES, type Severity } from "./severity";
 import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
@@ -79,7 +80,43 @@ export function brokenByItem(moment: Moment, position: number, rules: RuleSet): 
 
 /** The rules that one share breaks, in the order of the catalogue. */
 export function brokenBy(judged: Judged, moment: Moment, rules: RuleSet): RuleId[] {
-  return RULE_IDS.filter((id) => rules[id] && isBroken(id, judged, moment, rules[id]));
+  return rulesIn(brokenBits(judged, moment, ruleChecks(rules))).slice();
+}
+
+/** A rule about shares as it is asked of very many: with its bit, and with what its parameters say. */
+interface RuleCheck {
+  bit: number;
+  breaks: NonNullable<Rule["breaks"]>;
+  parameters: Record<string, unknown>;
+  scope: Scope | undefined;
+}
+
+/** The rules about shares that run, ready to be asked. */
+export function ruleChecks(rules: RuleSet): readonly RuleCheck[] {
+  return RULE_IDS.flatMap((id, index) => {
+    const { breaks } = ruleOf(id);
+    const parameters = rules[id];
+    if (!breaks || !parameters) return [];
+    return [{ bit: 1 << index, breaks, parameters, scope: parameters.scope as Scope | undefined }];
+  });
+}
+
+/** A bit for each of the rules that a share breaks, by its place in the catalogue. */
+export function brokenBits(judged: Judged, moment: Moment, checks: readonly RuleCheck[]): number {
+  let bits = 0;
+  for (const { bit, breaks, parameters, scope } of checks)
+    if (breaks(judged, moment, parameters) && (!scope || isInScope(scope, judged, moment.estate))) bits |= bit;
+  return bits;
+}
+
+/** Few sets of rules are broken together, by very many shares. One number holds a set: of up to 32 rules. */
+const knownRules = new Map<number, readonly RuleId[]>();
+
+/** The rules that have their bits in a number. */
+export function rulesIn(bits: number): readonly RuleId[] {
+  let rules = knownRules.get(bits);
+  if (!rules) knownRules.set(bits, (rules = RULE_IDS.filter((_, index) => (bits & (1 << index)) !== 0)));
+  return rules;
 }
 
 /** Whether a share breaks a rule with such parameters, its scope among them. */
