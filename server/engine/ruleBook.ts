@@ -6,7 +6,7 @@ import type { Register } from "@/core/register/register";
 import { breachOf, itemBreachOf } from "@/core/rules/breaches";
 import { RULES } from "@/core/rules/list";
 import type { Breach } from "@/core/rules/demand";
-import { brokenByItem, bySeverity, findingsOf, type RuleSet } from "@/core/rules/findings";
+import { brokenByItem, bySeverity, findingsOf, itemsBreaking, type RuleSet, rulesIn } from "@/core/rules/findings";
 import type { Judging } from "@/core/rules/judged";
 import { judge, momentOf } from "@/core/rules/judging";
 import { mailsOf } from "@/core/rules/mails";
@@ -32,6 +32,8 @@ const MOST_PREVIEWED = 2_000;
 export class RuleBook {
   private judged: { version: number; judging: Judging; answerers: Answerers } | undefined;
 
+  private items: { judging: Judging; rules: RuleSet; found: Map<RuleId, string[]> } | undefined;
+
   constructor(
     private readonly estate: Estate,
     private readonly rules: () => RuleSet,
@@ -55,22 +57,28 @@ export class RuleBook {
 
   /** For every rule; one that is off has no findings. */
   counts(register: Register, t: Seconds): Record<RuleId, RuleCounts> {
-    const rules = this.rules();
-    const counts = Object.fromEntries(RULE_IDS.map((id) => [id, { falls: 0, waived: 0 }])) as Record<
-      RuleId,
-      RuleCounts
-    >;
-    for (const slot of register.listedSlots) {
-      for (const rule of register.rulesOf(slot, "rules")) counts[rule].falls++;
-      for (const rule of register.rulesOf(slot, "waived")) counts[rule].waived++;
-    }
-    for (const rule of RULE_IDS) {
-      if (!RULES[rule].items || !rules[rule]) continue;
-      const found = findingsOf(rule, this.judgedAt(register, t), rules[rule]);
-      const waived = found.filter(({ subject }) => register.isWaived(subject, rule, t)).length;
-      counts[rule] = { falls: found.length - waived, waived };
+    const counts = countsOfShares(register);
+    for (const [rule, items] of this.itemsFound(register, t)) {
+      const waived = items.filter((item) => register.isWaived(item, rule, t)).length;
+      counts[rule] = { falls: items.length - waived, waived };
     }
     return counts;
+  }
+
+  /** Ids of the items that break each rule on items. They are found once for as long as a judgement holds. */
+  private itemsFound(register: Register, t: Seconds): Map<RuleId, string[]> {
+    const rules = this.rules();
+    const judging = this.judgedAt(register, t);
+    if (this.items?.judging === judging && this.items.rules === rules) return this.items.found;
+    const found = new Map<RuleId, string[]>();
+    for (const rule of RULE_IDS)
+      if (RULES[rule].items && rules[rule])
+        found.set(
+          rule,
+          itemsBreaking(rule, judging, rules[rule]).map((position) => this.estate.tree.idAt(position)),
+        );
+    this.items = { judging, rules, found };
+    return found;
   }
 
   /** What breaks some rules without leave; of some subjects alone, where they are given. */
@@ -161,4 +169,17 @@ export class RuleBook {
     const broken = brokenByItem(momentOf(this.estate, t), position, this.rules());
     return broken.filter((rule) => !register.isWaived(id, rule, t));
   }
+}
+
+/** How many shares break each rule, counted by what many of them have in common. */
+function countsOfShares({ listedSlots, profile, profiles }: Register): Record<RuleId, RuleCounts> {
+  const times = new Uint32Array(profiles.count);
+  for (const slot of listedSlots) times[profile[slot]]++;
+  const counts = Object.fromEntries(RULE_IDS.map((id) => [id, { falls: 0, waived: 0 }])) as Record<RuleId, RuleCounts>;
+  for (const [number, many] of times.entries()) {
+    if (many === 0) continue;
+    for (const rule of rulesIn(profiles.columns.rules[number])) counts[rule].falls += many;
+    for (const rule of rulesIn(profiles.columns.waived[number])) counts[rule].waived += many;
+  }
+  return counts;
 }
