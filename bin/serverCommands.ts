@@ -150,14 +150,22 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
   const named = sourceNameSchema.safeParse(as);
   if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
   const lines = linesOf(readBytes(path));
-  const imported = await importEstate(await application(), lines, { as, name: basename(path), lenient });
+  const app = await application();
+  const imported = await importEstate(app, lines, { as, name: basename(path), lenient });
   tellProblems(path, imported, lenient ?? false, "imported");
   if (imported.otherHome) {
     const domains = imported.otherHome.join(", ");
     console.error(`${path}: warning: its home domains are passed over; ${domains} are set, and change in the settings`);
   }
   console.log(`${imported.changed} records are new or changed.`);
+  if ((imported.changed ?? 0) < MANY) return;
+  // Whoever starts the application next needn't wait until the engine has read them all.
+  console.error("Getting the engine ready for the next start.");
+  await app.engine.ask("refresh", {});
 }
+
+/** So many records take the engine longer to read than people like to wait. */
+const MANY = 20_000;
 
 async function readDirectory(path: string, { as, leavers, inactive }: DirectoryOptions) {
   const [{ directoryName }, { takeList }, { Problem }] = await Promise.all([

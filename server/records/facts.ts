@@ -36,17 +36,33 @@ export async function keepFacts({ sqlite }: Tx, source: string, seen: readonly S
     remove: sqlite.prepare(`insert into removal (fact_id) values (?)`),
     begin: sqlite.prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`),
   };
-  return seen.filter((one) => keepFact(statements, source, one)).length;
+  const fresh = hasFacts(sqlite, source) ? null : new Set<string>();
+  return seen.filter((one) => keepFact(statements, source, one, fresh)).length;
 }
 
 type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement>;
 
-/** @returns whether it is new or changed */
-function keepFact({ current, end, remove, begin }: Statements, source: string, seen: Seen): boolean {
+function hasFacts(sqlite: SQLite.Database, source: string): boolean {
+  return sqlite.prepare(`select 1 from fact where source = ? and "to" is null limit 1`).get(source) !== undefined;
+}
+
+/**
+ * @param fresh of a source that had told nothing before: what it has told since. All else of it need not be looked for.
+ * @returns whether it is new or changed
+ */
+function keepFact(
+  { current, end, remove, begin }: Statements,
+  source: string,
+  seen: Seen,
+  fresh: Set<string> | null,
+): boolean {
   const { record, at, since, gone } = seen;
   const key = recordKey(record);
   const body = JSON.stringify(record);
-  const now = current.get(source, record.type, key) as { id: number; body: string } | undefined;
+  const name = `${record.type} ${key}`;
+  const isNew = fresh !== null && !fresh.has(name);
+  fresh?.add(name);
+  const now = isNew ? undefined : (current.get(source, record.type, key) as { id: number; body: string } | undefined);
   if (gone ? !now : now?.body === body) return false;
   if (now) end.run(at, now.id);
   if (gone) remove.run(now!.id);
