@@ -7,6 +7,7 @@ import { linesOf } from "../core/estate/lines";
 import { DAY, rfc3339 } from "../core/time/instant";
 import { createApp } from "../server/app";
 import { makePack } from "../server/evidence/pack/make";
+import { addSchedule } from "../server/evidence/report/schedules";
 import { setChannels } from "../server/messages/channels";
 import { addPerson } from "../server/people/people";
 import { Clock } from "../server/platform/clock";
@@ -55,6 +56,8 @@ planPeople(player, { before: text(given.lists.before), now: text(given.lists.now
 planRounds(player);
 await player.play();
 const [from, to] = [app.clock.seconds() - PACK_DAYS * DAY, app.clock.seconds()].map((at) => rfc3339(at).slice(0, 10));
+const administrator = given.people.find(({ role }) => role === "administrator")!.email;
+await addSchedule(app, { kind: "state", every: "month", to: administrator }, { email: administrator, zone: "UTC" });
 await makePack(app, { from, to, scope: "" }, given.people.find(({ role }) => role === "auditor")!.email);
 await app.close();
 

@@ -41,13 +41,6 @@ const builder = async () => {
     return counts.sort((a, b) => b[0] - a[0])[0][1];
   }, item);
 };
-/** The address of the first share that is staged, asked of the server as the inspector asks it. */
-const oldAddress = () =>
-  page.evaluate(async () => {
-    const tray = await (await fetch("/api/tray")).json();
-    const { subject } = tray.changes[0];
-    return (await (await fetch(`/api/shares/${subject}/address`, { method: "POST" })).json()).address;
-  });
 /** Where the letter leads that an owner gets once a rule asks; within a minute of that. */
 const letterAddress = async () => {
   await page.evaluate(async () => {
@@ -113,17 +106,16 @@ await shot("tray", OPEN_AND_UNUSED, async () => {
 });
 await shot("receipts", null, async () => {
   await click("Apply ");
-  const address = await oldAddress();
   await page.locator("[role=alertdialog] button::-p-text(Apply)").click();
   await page.waitForFunction(() => document.body.innerText.includes("Applied:"), { timeout: 60_000 });
   await click("Receipts");
   await page.waitForFunction(() => document.body.innerText.includes("Probe"));
-  const recipient = await (await browser.createBrowserContext()).newPage();
-  await recipient.setViewport({ width: 780, height: 480 });
-  await recipient.goto(address);
-  await recipient.screenshot({ path: join(folder, "recipient.png") });
 });
 await shot("ledger", "/ledger");
+await shot("report", "/ledger/reports", async () => {
+  await page.locator("form[aria-label='State of sharing outside'] button[type=submit]").click();
+  await page.waitForFunction(() => document.body.innerText.includes("The twelve months before"));
+});
 await shot("estate", "/estate");
 await shot("people", "/people");
 await browser.close();

@@ -88,8 +88,13 @@ function MakePack({ failure }: { failure: string | null }) {
         placeholder="store:stacks label:restricted"
         onChange={(event) => setScope(event.target.value)}
       />
-      <label className="mb-3 flex gap-2">
-        <input type="checkbox" checked={pseudonyms} onChange={(event) => setPseudonyms(event.target.checked)} />
+      <label className="mb-3 flex items-start gap-2">
+        <input
+          type="checkbox"
+          className="mt-1"
+          checked={pseudonyms}
+          onChange={(event) => setPseudonyms(event.target.checked)}
+        />
         <span>
           Outsiders by pseudonyms
           <span className="block text-[12.5px] text-ink-soft">
