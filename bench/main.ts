@@ -15,6 +15,7 @@ import { buildTree } from "../core/estate/tree";
 import { DAY } from "../core/time/instant";
 import { Random } from "../demo/random";
 import { measureConsole } from "./console";
+import { measureDays } from "./days";
 import { measureDemo } from "./demo";
 import { measureDockets } from "./dockets";
 import { writeDatabase } from "./database";
@@ -64,6 +65,10 @@ if (process.argv[2] === "--start") {
     await measureOutsiders(register, shares);
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
+  const days = new Report();
+  // Before anything large stands in memory here.
+  for (const size of sizes) await measureDays(days, size);
+  if (sizes.includes(LARGEST)) days.save("bench/days.json");
   const ledger = new Report();
   await measureLedger(ledger);
   for (const events of numbers(eventText)) await measurePacks(ledger, 250_000, events);

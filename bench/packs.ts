@@ -1,15 +1,14 @@
-import { spawn } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, statSync } from "node:fs";
+import { mkdtempSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Random } from "../demo/random";
 import { openDatabase } from "../server/platform/db/open";
 import { writeDatabase } from "./database";
+import { latch } from "./latch";
 import type { Report } from "./report";
 import { copyEventsUpTo, fillTrail, intakeEvents } from "./trail";
 
 const ITEMS = 1_000_000;
-const LOOK_EVERY_MS = 250;
 
 /** A pack of a year, made by the command that people type: how long it takes, and how much memory at most. */
 export async function measurePacks(report: Report, shares: number, events: number) {
@@ -42,34 +41,5 @@ export async function measurePacks(report: Report, shares: number, events: numbe
     add("memory at most while it is verified", verified.megabytes, "MB", null);
   } finally {
     rmSync(data, { recursive: true, force: true });
-  }
-}
-
-/** Runs the command line. @throws where it fails */
-async function latch(data: string, ...given: string[]): Promise<{ ms: number; megabytes: number }> {
-  const env = { ...process.env, LATCH_DATA: data, LATCH_ROOT: process.cwd(), LATCH_NOW: "2026-11-30T12:00:00Z" };
-  const began = performance.now();
-  const child = spawn(process.execPath, ["dist/latch/latch.mjs", ...given], {
-    env,
-    stdio: ["ignore", "ignore", "pipe"],
-  });
-  let told = "";
-  child.stderr.on("data", (text) => (told += text));
-  let megabytes = 0;
-  const looking = setInterval(() => (megabytes = Math.max(megabytes, peakOf(child.pid!))), LOOK_EVERY_MS);
-  const code = await new Promise((resolve) => child.once("exit", resolve));
-  clearInterval(looking);
-  if (code !== 0) throw new Error(`latch ${given[0]} failed: ${told}`);
-  return { ms: performance.now() - began, megabytes };
-}
-
-/** The most that a process has had in memory so far, as Linux tells it. */
-function peakOf(pid: number): number {
-  try {
-    const status = readFileSync(`/proc/${pid}/status`, "utf8");
-    return Number(/VmHWM:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1_000;
-  } catch {
-    // It has just ended.
-    return 0;
   }
 }
