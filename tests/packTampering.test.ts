@@ -107,7 +107,7 @@ test("the same by the reader that the command has", async () => {
       const read = unzipped(changedBy(one));
       expect(outcome === "noticed" || (read !== null && isSame(read))).toBe(true);
     }),
-    { numRuns: 300 },
+    { numRuns: 100 },
   );
 }, 120_000);
 

@@ -16,6 +16,9 @@ import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, group, head, item, link, named, store, T } from "./records";
 
+// Fonts are read and cut to the letters that are used: on a busy machine that takes a while.
+jest.setTimeout(60_000);
+
 const ADA = { email: "ada@home.example", zone: "Europe/Lisbon" };
 const TODAY = dayOf(T);
 let house: House;
