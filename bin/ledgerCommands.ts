@@ -25,7 +25,7 @@ export function addLedgerCommands(program: Command) {
   program
     .command("erase-detail <entry>")
     .description("takes out of an entry of the ledger, for good, what names somebody outside; every proof still holds")
-    .requiredOption("--reason <words>", "why; it stands in the ledger, and must name nobody")
+    .requiredOption("--reason <words>", "why; it stands in the ledger as a detail of its own")
     .action(erase);
 }
 

@@ -83,6 +83,15 @@ test("after the key was changed, the first is signed by both, and then only by t
   expect(keys.map((one) => isSignedBy(readNote(note), one))).toEqual([true, false]);
 });
 
+test("a key that is changed before anything was signed is the newest all the same, whatever the keys are called", async () => {
+  for (let i = 0; i < 8; i++) {
+    const anew = await openLedger();
+    const key = await changeKey(anew, "ida@home.example");
+    expect((await publicKeys(anew.db)).map(({ id }) => id === key.id)).toEqual([true, false]);
+    await anew.db.destroy();
+  }
+});
+
 test("its private key is kept sealed, and sealed anew with the other secrets", async () => {
   await write(1);
   await makeDueCheckpoints(opened);

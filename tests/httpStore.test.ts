@@ -30,6 +30,9 @@ beforeAll(async () => {
 afterAll(() => new Promise((resolve) => server.close(resolve)));
 beforeEach(() => (asked.length = 0));
 
+// An answer without end is long until it is cut.
+jest.setTimeout(20_000);
+
 describe("a change", () => {
   const revoke = () => store().apply({ action: "revoke", shareId: "l" }, "the change's key");
 

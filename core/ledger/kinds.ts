@@ -199,7 +199,7 @@ export const KINDS = {
   "witness-removed": ofWitness,
   /** SHA-256 of its manifest; the entry is the last one that it holds. */
   "pack-made": z.strictObject({ manifest: words, from: words, to: words, scope: told, files: count }),
-  "detail-erased": z.strictObject({ entry: z.int(), reason: words }),
+  "detail-erased": z.strictObject({ entry: z.int(), reason: told }),
   /** Somebody asked who stands behind a pseudonym of the pack of an entry. */
   "pseudonym-looked-up": z.strictObject({ pack: z.int(), pseudonym: words }),
   "report-scheduled": ofSchedule,

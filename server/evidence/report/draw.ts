@@ -25,7 +25,7 @@ export async function drawn(report: Report, note: string | undefined, at: Second
     paper.space(8);
     if (chart) await drawChart(paper, chart);
     if (!table || table.rows.length === 0) continue;
-    drawTable(paper, table);
+    await drawTable(paper, table);
     paper.text("P", leftWords(table), { weight: "plain", size: 9 }, 4);
   }
   return paper.finish(footWords(note));

@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import type { ReportTable } from "@/core/evidence/report";
 import type { Paper, Setting } from "./paper";
 
@@ -11,11 +12,13 @@ const GAP = 8;
 const WIDEST = 200;
 /** Texts of so many characters stay in one line. */
 const UNBROKEN = 12;
+/** So many rows are drawn at once. */
+const AT_ONCE = 20;
 /** Widths are worked out from so many rows: a table may have thousands. */
 const LOOKED_AT = 200;
 
 /** Draws a table, its head again on each page that it runs on to. */
-export function drawTable(paper: Paper, table: ReportTable) {
+export async function drawTable(paper: Paper, table: ReportTable) {
   const widths = widthsOf(paper, table);
   const draw = (row: readonly string[], setting: Setting, tag?: Cells) =>
     drawRow(paper, row, widths, table.figures, setting, tag);
@@ -32,7 +35,9 @@ export function drawTable(paper: Paper, table: ReportTable) {
   };
   paper.makeRoom(headHeight + (table.rows[0] ? heightOf(table.rows[0], BODY) : 0));
   add(table.heads, HEAD, "TH");
-  for (const row of table.rows) {
+  for (const [i, row] of table.rows.entries()) {
+    // Whoever asks for something else meanwhile shouldn't have to wait for all of a long table.
+    if (i % AT_ONCE === 0) await setImmediate();
     if (paper.makeRoom(heightOf(row, BODY))) paper.aside("Layout", () => draw(table.heads, HEAD));
     add(row, BODY, "TD");
   }

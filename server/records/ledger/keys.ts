@@ -5,7 +5,7 @@ import type { Platform } from "../../platform/platform";
 import { type Reads, type Tx, writing } from "../../platform/db/open";
 import type { LedgerKeyTable } from "../../platform/db/schema";
 import { resealEach } from "../../platform/resealing";
-import { appendWithin } from "./ledger";
+import { appendWithin, lastSeq } from "./ledger";
 
 /** A key by which checkpoints are signed here. */
 export interface SigningKey extends NoteKey {
@@ -20,7 +20,7 @@ const ORIGIN = "tight-latch";
 /** The keys of this ledger, the newest first; the first one is made here where there is none yet. */
 export async function signingKeys({ settings, secrets }: Platform, tx: Tx): Promise<SigningKey[]> {
   const known = await tx.selectFrom("ledger_key").selectAll().orderBy("made_after", "desc").execute();
-  const rows = known.length > 0 ? known : [await makeKey(tx, secrets, `${ORIGIN}/${new URL(settings.url).host}`)];
+  const rows = known.length > 0 ? known : [await makeKey(tx, secrets, `${ORIGIN}/${new URL(settings.url).host}`, 0)];
   return rows.map((row) => {
     const privateKey = createPrivateKey({
       key: Buffer.from(secrets.unseal(row.sealed), "base64"),
@@ -40,18 +40,20 @@ export async function publicKeys(db: Reads): Promise<NoteKey[]> {
 export function changeKey(app: Platform, actor: string): Promise<NoteKey> {
   return writing(app.db, async (tx) => {
     const [before] = await signingKeys(app, tx);
-    const key = told(await makeKey(tx, app.secrets, before.name));
+    // Whatever is in the ledger by now, the first key is older.
+    const last = await lastSeq(tx);
+    const key = told(await makeKey(tx, app.secrets, before.name, Math.max(last, 1)));
     await appendWithin(tx, actor, "ledger-key-changed", { before: before.id, key: key.id });
     return key;
   });
 }
 
-async function makeKey(tx: Tx, secrets: Platform["secrets"], name: string): Promise<LedgerKeyTable> {
+/** @param after the entry after which it is in force */
+async function makeKey(tx: Tx, secrets: Platform["secrets"], name: string, after: number): Promise<LedgerKeyTable> {
   const { publicKey, privateKey } = generateKeyPairSync("ed25519");
   const raw = Buffer.from(publicKey.export({ format: "jwk" }).x!, "base64url");
-  const last = await tx.selectFrom("ledger").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
   const row = {
-    ...{ id: keyId(name, raw), name, public_key: base64(raw), made_at: tx.clock.text(), made_after: last?.seq ?? 0 },
+    ...{ id: keyId(name, raw), name, public_key: base64(raw), made_at: tx.clock.text(), made_after: after },
     sealed: secrets.seal(privateKey.export({ format: "der", type: "pkcs8" }).toString("base64")),
   };
   await tx.insertInto("ledger_key").values(row).execute();
