@@ -220,6 +220,9 @@ describe("with pseudonyms", () => {
     expect(await checked(hidden)).toMatch(/consistent in itself/);
     expect(`${execFileSync("python3", [VERIFIER, made.path])}`).toBe("holds\n");
     expect(Object.keys(hidden)).not.toContain("ledger/details.jsonl");
+    const lines: string[] = [];
+    for await (const line of verifyPack(files(hidden))) lines.push(line);
+    expect(lines).toContain("Outsiders stand in it by pseudonyms, and the entries’ details are left out.");
     expect(JSON.parse(strFromU8(hidden["manifest.json"])).pseudonyms).toBe(true);
   });
 

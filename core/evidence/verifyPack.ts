@@ -59,7 +59,10 @@ export async function* verifyPack(files: PackFiles, kept: Kept = {}): AsyncGener
   yield `The last of them, entry ${last.entry.seq}, is that this pack was made.`;
   await checkConsistency(files, notes);
   yield "The ledger only grew from each earlier checkpoint.";
-  yield `${await checkDetails(files, manifest, last.details)} details are those that the entries speak of.`;
+  const details = await checkDetails(files, manifest, last.details);
+  yield manifest.pseudonyms
+    ? "Outsiders stand in it by pseudonyms, and the entries’ details are left out."
+    : `${details} details are those that the entries speak of.`;
   yield compared(notes, keys[0], kept);
 }
 
