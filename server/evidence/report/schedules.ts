@@ -91,7 +91,7 @@ async function noteSent(app: Asking, row: Row, error: string | null) {
   await app.db.updateTable("report_schedule").set(changed).where("id", "=", row.id).execute();
 }
 
-/** As a link for those who sign in; as the PDF where the address is one of the house. @throws {Error} why it could not go out */
+/** As a link for those who sign in; as the PDF where the address is at a home domain. @throws {Error} why it could not go out */
 async function send(app: Asking, mail: Channels["mail"], { kind, every, target, due_at }: Row): Promise<void> {
   const { title } = REPORT_WORDS[kind];
   const asked = askedFor(kind, every, due_at);

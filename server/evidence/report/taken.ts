@@ -109,7 +109,7 @@ function latchWords(record: ShareRecord): string[] {
   ];
 }
 
-const REACH_WORDS = { open: "Whoever has the address", house: "Everyone in the house" };
+const REACH_WORDS = { open: "Whoever has the address", house: "Everyone who works here" };
 
 function openSection(opened: readonly Opened[], known: ReadonlyMap<string, Known>): ReportSection {
   const rows = opened.flatMap(([share, times]) =>
