@@ -1,4 +1,5 @@
 import type { Settled } from "../estate/estate";
+import type { Person } from "../estate/principals";
 import type { Register } from "../register/register";
 import { piecesOf, wordsIn } from "../text/text";
 import type { PhraseHits } from "./phrases";
@@ -26,6 +27,8 @@ export class Words {
   private readonly later = new Map<number, string>();
   /** By slot of an item: 1 where it is in the lines, or has come later. */
   private inUse = new Uint8Array();
+  /** So many people are in the lines, or have come later: a link can name somebody who wasn't known before. */
+  private peopleKnown = 0;
 
   constructor(private readonly register: Register) {}
 
@@ -37,7 +40,10 @@ export class Words {
       this.later.clear();
       return;
     }
-    const { items } = this.register.estate;
+    const { items, people } = this.register.estate;
+    for (const person of people.slice(this.peopleKnown))
+      this.later.set(person.index * 4 + KINDS.person, [...namesOf(person)].map(lineOf).join(""));
+    this.peopleKnown = people.length;
     for (const slot of renamed) this.later.set(slot * 4 + KINDS.item, lineOf(items.names.get(slot)));
     for (const slot of this.itemsOf(shares)) this.later.set(slot * 4 + KINDS.item, lineOf(items.names.get(slot)));
   }
@@ -84,10 +90,8 @@ export class Words {
     const { items, people, principals, stores } = this.register.estate;
     this.inUse = new Uint8Array(items.parent.length);
     for (const slot of this.itemsOf(this.allShares())) yield [slot * 4 + KINDS.item, items.names.get(slot)];
-    for (const { index, name, address } of people) {
-      if (name !== address) yield [index * 4 + KINDS.person, name];
-      yield [index * 4 + KINDS.person, address];
-    }
+    for (const person of people) for (const name of namesOf(person)) yield [person.index * 4 + KINDS.person, name];
+    this.peopleKnown = people.length;
     for (const [index, { name }] of principals.groups.entries()) yield [index * 4 + KINDS.group, name];
     for (const [index, { name }] of [...stores.values()].entries()) yield [index * 4 + KINDS.store, name];
   }
@@ -108,6 +112,11 @@ export class Words {
         yield item;
       }
   }
+}
+
+function* namesOf({ name, address }: Person): Generator<string> {
+  if (name !== address) yield name;
+  yield address;
 }
 
 /** A name as a line: our own words and pieces, each with a space before it. */

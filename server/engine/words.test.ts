@@ -1,7 +1,7 @@
 import { shownName } from "@/core/text/shown";
 import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
-import { file, grant, group, head, inDays, item, link, NOW, person, store, T } from "@/tests/records";
+import { file, grant, group, head, inDays, item, link, named, NOW, person, store, T } from "@/tests/records";
 import { NAMES } from "@/tests/scripts";
 import { Book } from "./book";
 
@@ -94,8 +94,10 @@ test("rows are of what is so now: what changes, what goes, what comes", async ()
   expect([row("l1").role, row("l2"), row("l3").itemName]).toEqual(["edit", undefined, "Coastal tour"]);
   put([file("n", null, { name: "Pressing plant" }), link("l4", "n")]);
   expect([await found("pressing"), await found("itin")]).toEqual([["l4"], ["l1"]]);
+  put([named("l5", "f", ["new.face@wharf.example"])]);
+  expect(await found("wharf.example")).toEqual(["l5"]);
   put([file("n", null, { name: "Itinerary two" })]);
-  expect([await found("pressing"), await found("itin")]).toEqual([[], ["l1", "l4"]]);
+  expect([await found("pressing"), await found("itin")]).toEqual([[], ["l1", "l4", "l5"]]);
 });
 
 test("a share that changes together with everything else is not passed over", () => {

@@ -20,9 +20,11 @@ export class AuditorReads {
     for (const [old, at] of this.lastAt) if (now - at >= ONE_LOOK_S) this.lastAt.delete(old);
     // Before it is written: what is asked for twice at once is one look.
     this.lastAt.set(key, now);
-    await append(this.db, auditor, "read-by-auditor", {
-      what: pathname,
-      asked: new URLSearchParams(search).toString(),
+    const asked = new URLSearchParams(search).toString();
+    await append(this.db, auditor, "read-by-auditor", { what: pathname, asked }).catch((error) => {
+      // What isn't written was not seen.
+      this.lastAt.delete(key);
+      throw error;
     });
   }
 }
