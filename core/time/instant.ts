@@ -33,6 +33,11 @@ export function rfc3339(at: Seconds): string {
   return `${dayText(day)}T${TWO_DIGITS[(second / HOUR) | 0]}:${TWO_DIGITS[((second / 60) | 0) % 60]}:${TWO_DIGITS[second % 60]}Z`;
 }
 
+/** The day of an instant in UTC, as in `2026-11-30`. */
+export function utcDay(at: Seconds): string {
+  return dayText(Math.floor(at / DAY));
+}
+
 const TWO_DIGITS = Array.from({ length: 60 }, (_, number) => String(number).padStart(2, "0"));
 /** By day since 1970: there are few of them, and a list tells most of them many times. */
 const dayTexts = new Map<number, string>();

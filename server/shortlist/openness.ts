@@ -1,6 +1,6 @@
 import type { Weighing } from "@/core/advice/weighing";
 import { LABELS } from "@/core/estate/records";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { DAY, type Seconds, utcDay } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import type { Reads } from "../platform/db/open";
 import { weighingSetting } from "./weighing";
@@ -38,7 +38,7 @@ async function askBack(app: Asking, weighing: Weighing, then: Seconds) {
 
 async function record({ db, clock, engine }: Asking, weighing: Weighing, past: Seconds | null) {
   const mass = await engine.ask("mass", { weighing }, past ?? undefined);
-  const day = dayOf(past ?? clock.seconds());
+  const day = utcDay(past ?? clock.seconds());
   await db
     .insertInto("openness")
     .values({ day, weights: weightsText(weighing), mass, afterwards: past === null ? 0 : 1 })
@@ -60,13 +60,12 @@ async function opennessBetween(db: Reads, weighing: Weighing, [from, to]: [Secon
     .selectFrom("openness")
     .select(["day", "mass", "afterwards"])
     .where("weights", "=", weightsText(weighing))
-    .where("day", ">=", dayOf(from))
-    .where("day", "<=", dayOf(to))
+    .where("day", ">=", utcDay(from))
+    .where("day", "<=", utcDay(to))
     .orderBy("day", order)
     .executeTakeFirst();
   return found ? { ...found, afterwards: found.afterwards === 1 } : null;
 }
 
-const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 /** By these it is told what can be compared: prices don't change how much is open. */
 const weightsText = ({ weights }: Weighing) => LABELS.map((label) => weights[label]).join();

@@ -1,5 +1,5 @@
 import type { Selectable } from "kysely";
-import { DAY, seconds } from "@/core/time/instant";
+import { seconds, utcDay } from "@/core/time/instant";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import type { ReadingDayTable } from "../platform/db/schema";
 import type { Connection } from "./connections";
@@ -16,7 +16,7 @@ export function countReading(
   return writing(db, async (tx) => {
     const now = tx.clock.seconds();
     const gap = last_read_at === null ? 0 : Math.max(0, now - seconds(last_read_at));
-    const day = new Date(Math.floor(now / DAY) * DAY * 1_000).toISOString().slice(0, 10);
+    const day = utcDay(now);
     const row = { store: id, day, readings: 1, records: changed, errors: error === undefined ? 0 : 1, gap };
     await tx
       .insertInto("reading_day")

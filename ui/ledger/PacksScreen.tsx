@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { addressOf } from "@/contract/address";
 import { type KeptPack, ledgerOperations, type Packs } from "@/contract/ledger";
-import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import { DAY, seconds, utcDay } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -17,9 +17,6 @@ import { UnderLedger } from "./UnderLedger";
 
 const MEGABYTE = 1_000_000;
 const USUAL_SPAN = 30 * DAY;
-
-/** An instant's day in UTC, as in 2026-11-30. */
-const dayOf = (at: Seconds) => rfc3339(at).slice(0, 10);
 
 /** Evidence packs: what an auditor takes along, and can check without us. */
 export function PacksScreen() {
@@ -66,7 +63,7 @@ function MakePack({ failure }: { failure: string | null }) {
   const told = useTold();
   const make = useMutation({
     mutationFn: () =>
-      ask(ledgerOperations.makePack, { body: { from: dayOf(from.at!), to: dayOf(to.at!), scope, pseudonyms } }),
+      ask(ledgerOperations.makePack, { body: { from: utcDay(from.at!), to: utcDay(to.at!), scope, pseudonyms } }),
     ...told,
   });
   return (

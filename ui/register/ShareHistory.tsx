@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { trailOperations } from "@/contract/trail";
 import { printSubject } from "@/core/evidence/report";
 import type { ShareEvent } from "@/core/register/history";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { DAY, type Seconds, utcDay } from "@/core/time/instant";
 import { eventWords, cautions, likeWords } from "@/core/trail/sentence";
 import { verbTitle } from "@/core/trail/verbs";
 import { asOf } from "../frame/viewer";
@@ -63,7 +63,7 @@ export function ShareHistory({ id, history, now, past }: Props) {
 }
 
 function takenIn(id: string, now: Seconds): string {
-  const [from, to] = [now - REPORTED, now].map((at) => rfc3339(at).slice(0, 10));
+  const [from, to] = [now - REPORTED, now].map(utcDay);
   return `/ledger/reports/taken?${new URLSearchParams({ about: printSubject({ kind: "share", id }), from, to })}`;
 }
 

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { roundsOperations } from "@/contract/rounds";
 import { printSubject, REPORT_WORDS, type ReportKind, type ReportSubject } from "@/core/evidence/report";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { DAY, type Seconds, utcDay } from "@/core/time/instant";
 import { useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -13,7 +13,7 @@ import { Choice } from "../parts/Choice";
 import { Finder } from "../parts/Finder";
 import { MomentField } from "../parts/MomentField";
 import { useDates } from "../parts/useDates";
-import { type Moment, useMoment } from "../parts/useMoment";
+import { useMoment } from "../parts/useMoment";
 
 /** What each kind asks for. */
 const FIELDS: Record<ReportKind, readonly Field[]> = {
@@ -31,9 +31,6 @@ const FOUND: Partial<Record<ReportKind, ("item" | "person" | "organisation")[]>>
   taken: ["item", "person"],
 };
 const USUAL_SPAN: Partial<Record<ReportKind, Seconds>> = { taken: 90 * DAY, controls: 365 * DAY };
-
-/** An instant's day in UTC, as in 2026-11-30. */
-const dayOf = ({ at }: Moment) => rfc3339(at!).slice(0, 10);
 
 /** Asks for a report of one kind; it opens as a page of its own. */
 export function ReportForm({ kind }: { kind: ReportKind }) {
@@ -56,9 +53,9 @@ export function ReportForm({ kind }: { kind: ReportKind }) {
   const show = () => {
     const query = new URLSearchParams();
     if (subject) query.set("about", printSubject(subject));
-    if (has("day")) query.set("day", dayOf(day));
-    if (has("span")) query.set("from", dayOf(from));
-    if (has("span")) query.set("to", dayOf(day));
+    if (has("day")) query.set("day", utcDay(day.at!));
+    if (has("span")) query.set("from", utcDay(from.at!));
+    if (has("span")) query.set("to", utcDay(day.at!));
     if (has("round")) query.set("round", round);
     router.push(`/ledger/reports/${kind}?${query}`);
   };

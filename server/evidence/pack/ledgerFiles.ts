@@ -8,7 +8,7 @@ import { leafHash } from "@/core/ledger/merkle";
 import { namesOutright } from "@/core/ledger/details";
 import { KINDS, type LedgerKind } from "@/core/ledger/kinds";
 import { spelledToday } from "@/core/ledger/spelling";
-import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import { DAY, rfc3339, seconds, type Seconds, utcDay } from "@/core/time/instant";
 import type { z } from "zod";
 import { Problem } from "../../platform/problem";
 import type { Reads } from "../../platform/db/open";
@@ -45,7 +45,7 @@ export async function checkNamesNobody(db: Reads, first: number): Promise<void> 
   for (const { at, kind, body } of entriesFrom(db, first, last)) {
     if (namesOutsiders(kind, body)) [isBehind, day] = [true, null];
     // A pack begins with the entry before its span: that one has to be free of names, too.
-    else if (isBehind && day === null) day = rfc3339(seconds(at) + DAY).slice(0, 10);
+    else if (isBehind && day === null) day = utcDay(seconds(at) + DAY);
   }
   if (!isBehind) return;
   const when = day === null ? "once something has been written since" : `from ${day} on`;

@@ -1,5 +1,5 @@
 import { type ReportSection, tableOf } from "@/core/evidence/report";
-import { rfc3339, type Seconds } from "@/core/time/instant";
+import { type Seconds, utcDay } from "@/core/time/instant";
 import type { Asking } from "../../engine/client";
 import { connections } from "../../stores/connections";
 import { readingDays } from "../../stores/readingDays";
@@ -7,7 +7,7 @@ import { figure } from "./days";
 
 /** When the stores were read in a span: whether what is told of it is complete. */
 export async function completeSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
-  const days = await readingDays(db, dayText(from), dayText(to));
+  const days = await readingDays(db, utcDay(from), utcDay(to));
   const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));
   const rows = [...new Set(days.map(({ store }) => store))].map((store) => {
     const own = days.filter((one) => one.store === store);
@@ -25,5 +25,3 @@ export async function completeSection({ db }: Asking, from: Seconds, to: Seconds
     table: tableOf(["Store", "Days with readings", "Readings", "Failed", "Longest gap in hours"], rows, [1, 2, 3, 4]),
   };
 }
-
-const dayText = (at: Seconds) => rfc3339(at).slice(0, 10);

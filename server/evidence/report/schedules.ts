@@ -1,7 +1,7 @@
 import { REPORT_WORDS } from "@/core/evidence/report";
 import { type Every, nextDue, type ReportSchedule, type ScheduledKind } from "@/core/evidence/schedule";
 import { domainOf, isHomeDomain } from "@/core/estate/address";
-import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
+import { DAY, type Seconds, utcDay } from "@/core/time/instant";
 import type { ReportAsked } from "@/contract/reports";
 import type { Selectable } from "kysely";
 import type { Asking } from "../../engine/client";
@@ -110,10 +110,6 @@ async function send(app: Asking, mail: Channels["mail"], { kind, every, target, 
 
 /** Up to the day before the one on which it is due. */
 function askedFor(kind: ScheduledKind, every: Every, due: Seconds): ReportAsked {
-  const day = dayText(due - DAY);
-  return kind === "controls"
-    ? { kind, from: dayText(due - (every === "week" ? 7 : 31) * DAY), to: day }
-    : { kind, day };
+  const day = utcDay(due - DAY);
+  return kind === "controls" ? { kind, from: utcDay(due - (every === "week" ? 7 : 31) * DAY), to: day } : { kind, day };
 }
-
-const dayText = (at: Seconds) => rfc3339(at).slice(0, 10);

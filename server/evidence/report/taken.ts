@@ -5,7 +5,7 @@ import { joined, type OpenTime, openTimes } from "@/core/evidence/openTimes";
 import { parseSubject, type Report, type ReportSection, type ReportSubject, tableOf } from "@/core/evidence/report";
 import { begun } from "@/core/text/text";
 import { countWords } from "@/core/text/words";
-import { DAY, NEVER, rfc3339, seconds, type Seconds } from "@/core/time/instant";
+import { DAY, NEVER, rfc3339, seconds, type Seconds, utcDay } from "@/core/time/instant";
 import type { TrailEvent } from "@/core/trail/event";
 import { NOTHING_ASKED, type TrailSearch } from "@/core/trail/search";
 import { USING, verbTitle } from "@/core/trail/verbs";
@@ -194,8 +194,7 @@ function unknowableSection(opened: readonly Opened[], uses: readonly Use[]): Rep
 
 /** From when on each source told of anything, and on how many days of the span it wasn't read. */
 async function unrecordedSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
-  const day = (at: Seconds) => rfc3339(at).slice(0, 10);
-  const days = await readingDays(db, day(from), day(to));
+  const days = await readingDays(db, utcDay(from), utcDay(to));
   const first = await firstEvents(db);
   const all = Math.floor(to / DAY) - Math.floor(from / DAY) + 1;
   const rows = (await connections(db)).map(({ id, name }) => {
