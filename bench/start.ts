@@ -19,7 +19,7 @@ export async function coldStart(path: string): Promise<Start> {
   const begin = performance.now();
   const db = await openDatabase(path);
   const source = currentSource(db, `${path}.columns`, decidedIn(db));
-  const estate = await source.estate();
+  const { estate } = await source.begin();
   const standing = new Standing(estate);
   standing.outsideAt(estate.asOf);
   const firstAnswer = performance.now() - begin;

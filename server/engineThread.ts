@@ -10,4 +10,5 @@ const { databasePath: path, of } = workerData as ThreadOf;
 const db = await openDatabase(path);
 // A copy of the register that was kept beside the database once: nothing reads it any more.
 for (const ending of ["", "-wal", "-shm"]) await rm(`${path}.reading${ending}`, { force: true });
-await serve(of === "present" ? new Present(db, path, decidedIn(db)) : new Past(db, decidedIn(db)), parentPort!);
+const Answers = of === "present" ? Present : Past;
+await serve(new Answers(db, path, decidedIn(db)), parentPort!);

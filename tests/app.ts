@@ -61,6 +61,7 @@ function engineIn({ db, clock, settings }: Platform): Answering {
     return engine;
   };
   const trail = new TrailBook(db);
+  const columns = `${databasePath(settings)}.columns`;
   return {
     async ask(name: QuestionName, asked: object, past?: Seconds) {
       if (name in trail) {
@@ -69,10 +70,11 @@ function engineIn({ db, clock, settings }: Platform): Answering {
       }
       if (name === "history") return new OutsideDays(db).history((asked as { instants: Seconds[] }).instants) as never;
       if (past !== undefined) {
-        const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided)));
+        const now = await begun(new Engine(currentSource(db, columns, decided)));
+        const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided, await now.begun(past))));
         return engine[name as "refresh"](asked as never, past) as never;
       }
-      current ??= begun(new Engine(currentSource(db, `${databasePath(settings)}.columns`, decided)));
+      current ??= begun(new Engine(currentSource(db, columns, decided)));
       return (await current)[name as "refresh"](asked as never, clock.seconds()) as never;
     },
     close: async () => {},

@@ -14,7 +14,8 @@ import { migrations } from "@/server/platform/db/migrations";
 import { type Db, writing } from "@/server/platform/db/open";
 import type { Schema } from "@/server/platform/db/schema";
 import { exportEstate } from "@/server/records/exportEstate";
-import { currentRecords, keepFacts, recordsAt } from "@/server/records/facts";
+import { currentRecords, keepFacts } from "@/server/records/facts";
+import { recordsAt } from "./pastFacts";
 import { homeDomains, setHomeDomains } from "@/server/records/homeDomains";
 import { importEstate } from "@/server/stores/importEstate";
 import { namedHere, namedThere } from "@/server/records/names";
@@ -40,7 +41,7 @@ const gathered = async <R>(records: AsyncIterable<R>) => {
   return all;
 };
 const estateNow = async () => buildEstate(await gathered(currentRecords(db)));
-const estateAt = async (at: string) => buildEstate(await gathered(recordsAt(db, at)), seconds(at));
+const estateAt = async (at: string) => buildEstate(await recordsAt(db, at), seconds(at));
 const exported = async () =>
   (await gathered(exportEstate(db))).map((record) => recordLine(record, { withAddresses: false }));
 const here = <R extends EstateRecord>(of: Db, source: string, records: readonly R[]) =>

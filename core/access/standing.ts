@@ -1,14 +1,13 @@
-import { Estate, type Settled } from "../estate/estate";
+import { Estate, type Forgettable, type Settled } from "../estate/estate";
 import type { Sourced } from "../estate/believed";
-import type { Removable } from "../estate/records";
 import type { Seconds } from "../time/instant";
 import { Exposures } from "./exposure";
 import { WaysIn } from "./waysIn";
 
-/** What has become of records: those that are new or changed, and memberships and stances that are no more. */
+/** What has become of records: those that are new or changed, and those that are no more. */
 export interface Patch {
   put: Iterable<Sourced>;
-  removed: Iterable<Sourced<Removable>>;
+  removed: Iterable<Forgettable>;
 }
 
 /**

@@ -149,7 +149,7 @@ export function reachOfOrganisation(
 
 /** Indexes of an organisation's active outsiders. */
 export function outsidersOf(estate: Estate, organisation: string): number[] {
-  return estate.people
+  return estate.everybody
     .filter((one) => !one.insider && one.organisation === organisation && one.status === "active")
     .sort((a, b) => (a.address < b.address ? -1 : 1))
     .map(({ index }) => index);
@@ -269,7 +269,7 @@ export function findSubjects(estate: Estate, text: string, owners = false): Foun
     }
     return [...starts, ...holds].slice(0, MOST_FOUND);
   };
-  const [active, others] = split(estate.people, ({ status }) => status === "active");
+  const [active, others] = split(estate.everybody, ({ status }) => status === "active");
   const people = owners ? active.filter(({ insider }) => insider) : [...active, ...others];
   // Those whose people have all left come last: theirs is what one looks for when work with them is over.
   const outsiders = [...active, ...others].filter((person) => !person.insider);

@@ -33,7 +33,7 @@ export interface InsiderOrder {
 /** Every insider, by name. */
 export function insidersOf(estate: Estate): Insider[] {
   const { people, principals } = estate;
-  return people
+  return estate.everybody
     .filter(({ insider }) => insider)
     .map(({ index, address, name, status, department, managerId }) => ({
       ...{ address, name, status, department, lastDay: estate.lastDayOf(index) },

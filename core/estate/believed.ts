@@ -46,10 +46,10 @@ export interface Believed {
 /**
  * What is believed of one person of whom several records speak: for each thing, the first source that tells it. Within
  * a source they are active if any of its records says so.
- * @param records of one address, at least one, those of a source in the order in which they came
+ * @param records of one address, at least one; those of a file in its order
  */
 export function believed(records: readonly Sourced<PersonRecord>[], belief: Belief): Believed {
-  const sorted = records.length === 1 ? records : [...records].sort(byBelief(belief));
+  const sorted = records.length === 1 ? records : inOrderOf(belief, records);
   const ofFirst = sorted.filter(({ source }) => source === sorted[0].source);
   const from: Believed["from"] = {
     name: sorted.find(({ name }) => name !== ""),
@@ -60,7 +60,7 @@ export function believed(records: readonly Sourced<PersonRecord>[], belief: Beli
   };
   const { suspendedAt } = from.status!;
   return {
-    first: records.length === 1 ? records[0] : [...records].sort(byBelief([]))[0],
+    first: records.length === 1 ? records[0] : inOrderOf([], records)[0],
     name: from.name?.name ?? sorted[0].email,
     status: from.status!.status,
     department: from.department?.department ?? null,
@@ -69,4 +69,13 @@ export function believed(records: readonly Sourced<PersonRecord>[], belief: Beli
     suspendedAt: suspendedAt == null ? null : seconds(suspendedAt),
     from,
   };
+}
+
+/**
+ * By belief, and of one source by their ids: which of them was told first, or changed last, says nothing. A file that
+ * stands alone has no source, and an order of its own.
+ */
+function inOrderOf(belief: Belief, records: readonly Sourced<PersonRecord>[]): Sourced<PersonRecord>[] {
+  const byWhom = byBelief(belief);
+  return [...records].sort((a, b) => byWhom(a, b) || (a.source === undefined ? 0 : a.id < b.id ? -1 : 1));
 }

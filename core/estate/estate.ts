@@ -4,11 +4,16 @@ import { normaliseDomain } from "./address";
 import { type Belief, byBelief, type Sourced } from "./believed";
 import { grown } from "./grow";
 import { Items } from "./items";
-import { Principals } from "./principals";
+import { type Person, Principals } from "./principals";
 import type * as records from "./records";
 import { Share } from "./share";
 import { downloadPossible, PEOPLE, SHARE_ROLES, Shares } from "./shares";
 import { buildTree, type Tree } from "./tree";
+
+/** What can be taken out: of most, only of a copy, where it wasn't yet there. What names it is enough then. */
+export type Forgettable =
+  | Sourced<records.Removable>
+  | { type: Exclude<records.RecordType, records.Removable["type"] | "estate" | "event">; id: string };
 
 export interface Engagement {
   record: records.EngagementRecord;
@@ -34,6 +39,8 @@ export interface Settled {
   stances: boolean;
 }
 
+const UNCHANGED = { people: false, groups: false, tree: false, stores: false, stances: false };
+
 /**
  * The estate at one time, in columns. Records are put in any order, and again when they change;
  * `settle` then works out what follows from them: where items stand, whom groups hold, whom each share
@@ -43,8 +50,8 @@ export interface Settled {
 export class Estate {
   asOf: Seconds = 0;
   homeDomains: string[] = [];
-  readonly stores = new Map<string, Sourced<records.StoreRecord>>();
-  readonly stances = new Map<string, records.Stance>();
+  stores = new Map<string, Sourced<records.StoreRecord>>();
+  stances = new Map<string, records.Stance>();
   /** Pairs of domains that are one firm's, with a space between. */
   private sameFirms: ReadonlySet<string> = new Set();
   private lastDays: ReadonlyMap<string, Seconds> = new Map();
@@ -52,13 +59,14 @@ export class Estate {
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
   private storeList: (Sourced<records.StoreRecord> | undefined)[] = [];
-  private readonly engagementRecords = new Map<string, records.EngagementRecord>();
+  private engagementRecords = new Map<string, records.EngagementRecord>();
   /** By source and domain. */
-  private readonly partyRecords = new Map<string, Sourced<records.PartyRecord>>();
+  private partyRecords = new Map<string, Sourced<records.PartyRecord>>();
   private head: records.RecordOf<"estate"> | undefined;
   /** First share on each item slot, or -1; the others follow by `nextOnItem`. */
   private firstOnItem = new Int32Array(0);
-  private changed = { people: true, groups: false, tree: true, stores: true, stances: false, shares: [] as number[] };
+  private changed = { ...UNCHANGED, people: true, tree: true, stores: true, shares: [] as number[] };
+  private everybodyThen: readonly Person[] | undefined;
 
   constructor(
     readonly items = new Items(),
@@ -73,8 +81,25 @@ export class Estate {
     return this.principals.asAt;
   }
 
-  get people() {
+  /** By index. Of a past, some may not be known yet: for lists there is `everybody`. */
+  get people(): readonly Person[] {
     return this.principals.people;
+  }
+
+  /** Everybody of whom a record speaks, or a link. */
+  get everybody(): readonly Person[] {
+    if (this.asAt === NEVER) return this.people;
+    return (this.everybodyThen ??= this.people.filter(
+      ({ index }) => this.namedByLinks.has(index) || this.principals.isTold(index),
+    ));
+  }
+
+  private get namedByLinks(): Set<number> {
+    const { count, recipients, recipientsFrom, recipientsTo } = this.shares;
+    const named = new Set<number>();
+    for (let slot = 0; slot < count; slot++)
+      for (let at = recipientsFrom[slot]; at < recipientsTo[slot]; at++) named.add(recipients[at]);
+    return named;
   }
 
   /** Its names are held as they are shown: what a name can do to a line or a screen it can do nowhere. */
@@ -124,16 +149,77 @@ export class Estate {
     }
   }
 
-  /** Takes out a membership, or the stance of one source. */
-  remove(record: Sourced<records.Removable>) {
-    if (record.type === "party") {
-      const domain = normaliseDomain(record.domain);
-      this.partyRecords.delete(partyKey(record, domain));
-      this.believeParty(domain);
-      return;
+  /** Takes out a membership, or the stance of one source; of a past, what wasn't yet there. */
+  remove(record: Forgettable) {
+    switch (record.type) {
+      case "party":
+        this.removeParty(record);
+        break;
+      case "member":
+        this.principals.removeMember(record);
+        this.changed.groups = true;
+        break;
+      case "person":
+        this.principals.forget({ ...record, type: "person" });
+        this.changed.people = true;
+        break;
+      case "group":
+        this.principals.forget({ ...record, type: "group" });
+        this.changed.groups = true;
+        break;
+      case "store":
+        this.stores.delete(record.id);
+        this.storeList = [];
+        this.changed.stores = true;
+        break;
+      case "item":
+        this.items.forget(record.id);
+        this.changed.tree = true;
+        break;
+      case "grant":
+      case "link":
+        this.forgetShare(record.id);
+        break;
+      case "engagement":
+        this.engagementRecords.delete(record.id);
+        this.engagementList = undefined;
+        this.changed.stances = true;
     }
-    this.principals.removeMember(record);
-    this.changed.groups = true;
+  }
+
+  private forgetShare(id: string) {
+    const slot = this.shares.forget(id);
+    if (slot !== undefined) this.changed.shares.push(slot);
+  }
+
+  private removeParty(record: Sourced<records.PartyRecord>) {
+    const domain = normaliseDomain(record.domain);
+    this.partyRecords.delete(partyKey(record, domain));
+    this.believeParty(domain);
+  }
+
+  /**
+   * A copy of which another instant is to be asked: what is told to either from then on the other doesn't know. What
+   * never changes is held in common.
+   */
+  copy(asAt: Seconds): Estate {
+    const items = this.items.copy();
+    const copy = new Estate(items, this.shares.copy(), this.principals.copy(asAt));
+    copy.asOf = this.asOf;
+    copy.homeDomains = this.homeDomains;
+    copy.head = this.head;
+    copy.stores = new Map(this.stores);
+    copy.stances = new Map(this.stances);
+    copy.partyRecords = new Map(this.partyRecords);
+    copy.engagementRecords = new Map(this.engagementRecords);
+    copy.sameFirms = this.sameFirms;
+    copy.lastDays = this.lastDays;
+    copy.tree = this.tree.withItems(items);
+    copy.firstOnItem = this.firstOnItem.slice();
+    // Whoever has left since was there then.
+    const isOtherwise = ({ leftAt }: Person) => leftAt !== null && leftAt > asAt;
+    copy.changed = { ...UNCHANGED, people: this.people.some(isOtherwise), shares: [] };
+    return copy;
   }
 
   private putParty(record: Sourced<records.PartyRecord>) {
@@ -162,7 +248,8 @@ export class Estate {
   /** Works out what follows from the records that were put since the last time. */
   settle(): Settled {
     const { people, groups, tree, stores, stances, shares } = this.changed;
-    this.changed = { people: false, groups: false, tree: false, stores: false, stances: false, shares: [] };
+    this.changed = { ...UNCHANGED, shares: [] };
+    this.everybodyThen = undefined;
     const renamed = this.items.renamed.splice(0);
     if (people) this.principals.settle(this.homeDomains);
     else if (groups) this.principals.settleGroups();
@@ -199,8 +286,7 @@ export class Estate {
   private movePositions(): boolean {
     const { shares, tree } = this;
     for (let slot = 0; slot < shares.count; slot++) {
-      const item = shares.item[slot];
-      const position = item < tree.positionOf.length ? tree.positionOf[item] : -1;
+      const position = tree.positionOf[shares.item[slot]] ?? -1;
       if (shares.position[slot] >= 0 && position >= 0) shares.position[slot] = position;
       else if ((shares.position[slot] >= 0 || position >= 0) && !this.settleShare(slot)) return false;
     }
@@ -211,9 +297,9 @@ export class Estate {
   private settleShare(slot: number): boolean {
     const { shares, items } = this;
     const item = shares.item[slot];
+    const position = this.tree.positionOf[item] ?? -1;
     const members = this.membersOf(slot);
-    const store = this.storeOfSlot(item);
-    const position = item < this.tree.positionOf.length ? this.tree.positionOf[item] : -1;
+    const store = position < 0 ? undefined : this.storeOfSlot(item);
     if (position < 0 || !store || members === null) {
       shares.position[slot] = -1;
       return shares.isChained[slot] === 0;
@@ -232,6 +318,15 @@ export class Estate {
     if (!this.items.isKnown(item)) return undefined;
     const index = this.items.store[item];
     return (this.storeList[index] ??= this.stores.get(this.items.storeOf(item)));
+  }
+
+  /** By the number of each store in the items: what is made of it; 0 where nothing is known of it. */
+  storeNumbers(of: (store: Sourced<records.StoreRecord>) => number): Int32Array {
+    const { items, stores } = this;
+    return Int32Array.from({ length: items.storeCount }, (_, number) => {
+      const store = stores.get(items.storeIdOf(number));
+      return store ? of(store) : 0;
+    });
   }
 
   private chain(slot: number, item: number) {
@@ -349,7 +444,7 @@ export class Estate {
     const isOrphan = (slot: number) =>
       items.isKnown(slot) && items.parent[slot] >= 0 && !items.isKnown(items.parent[slot]);
     const orphans = [...items.ids].filter((_, slot) => isOrphan(slot));
-    return [...orphans, ...[...shares.ids].filter((_, slot) => shares.position[slot] < 0)];
+    return [...orphans, ...[...shares.ids].filter((_, slot) => shares.position[slot] < 0 && shares.item[slot] >= 0)];
   }
 
   /** All that was put, in columns, to be kept and given to `restore` another time. */

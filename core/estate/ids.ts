@@ -4,10 +4,21 @@ import { type PackedTexts, Texts } from "./texts";
 export class Ids {
   /** One more than the number of the text that stands here; 0 where none does. Made when it is first asked. */
   private table = new Int32Array(0);
-  private readonly texts: Texts;
+  /** Whether a copy reads from the same table. */
+  private isShared = false;
 
-  constructor(packed?: PackedTexts) {
-    this.texts = new Texts(packed);
+  constructor(private readonly texts: Texts = new Texts()) {}
+
+  static of(packed: PackedTexts): Ids {
+    return new Ids(new Texts(packed));
+  }
+
+  /** The same numbers; what is added to either from then on the other doesn't have. */
+  copy(): Ids {
+    const copy = new Ids(this.texts.copy());
+    copy.table = this.table;
+    copy.isShared = this.isShared = true;
+    return copy;
   }
 
   get count(): number {
@@ -21,7 +32,7 @@ export class Ids {
   find(text: string): number | undefined {
     if (this.table.length < 2 * this.count + 2) this.rehash();
     const mask = this.table.length - 1;
-    for (let at = hash(text) & mask; this.table[at] !== 0; at = (at + 1) & mask)
+    for (let at = textHash(text) & mask; this.table[at] !== 0; at = (at + 1) & mask)
       if (this.texts.get(this.table[at] - 1) === text) return this.table[at] - 1;
     return undefined;
   }
@@ -30,7 +41,11 @@ export class Ids {
   add(text: string): number {
     const number = this.texts.add(text);
     if (this.table.length < 2 * this.count + 2) this.rehash();
-    else this.enter(number);
+    else {
+      if (this.isShared) this.table = this.table.slice();
+      this.isShared = false;
+      this.enter(number);
+    }
     return number;
   }
 
@@ -46,12 +61,13 @@ export class Ids {
     let length = 16;
     while (length < 4 * this.count) length *= 2;
     this.table = new Int32Array(length);
+    this.isShared = false;
     for (let number = 0; number < this.count; number++) this.enter(number);
   }
 
   private enter(number: number) {
     const mask = this.table.length - 1;
-    let at = hash(this.texts.get(number)) & mask;
+    let at = textHash(this.texts.get(number)) & mask;
     while (this.table[at] !== 0) at = (at + 1) & mask;
     this.table[at] = number + 1;
   }
@@ -61,7 +77,7 @@ export class Ids {
 const { imul } = Math;
 
 /** FNV-1a over UTF-16 units, with the high bits folded down (G. Fowler, L. C. Noll, K.-P. Vo; public domain). */
-function hash(text: string): number {
+export function textHash(text: string): number {
   let sum = 0x811c9dc5;
   for (let i = 0; i < text.length; i++) sum = imul(sum ^ text.charCodeAt(i), 0x01000193);
   return sum ^ (sum >>> 15);

@@ -82,6 +82,15 @@ export class Items {
     return change;
   }
 
+  /** Of an item that wasn't yet there only its slot is left. */
+  forget(id: string) {
+    const slot = this.ids.find(id);
+    if (slot === undefined) return;
+    this.parent[slot] = TOP;
+    this.owner[slot] = -1;
+    this.state[slot] = UNKNOWN;
+  }
+
   isKnown(slot: number): boolean {
     return this.state[slot] !== UNKNOWN;
   }
@@ -98,6 +107,15 @@ export class Items {
     return this.storeIds.get(this.store[slot]);
   }
 
+  /** How many stores items have named, and the id of one of them. */
+  get storeCount(): number {
+    return this.storeIds.count;
+  }
+
+  storeIdOf(number: number): string {
+    return this.storeIds.get(number);
+  }
+
   private grow(length: number) {
     this.parent = grown(this.parent, length);
     this.owner = grown(this.owner, length);
@@ -106,6 +124,22 @@ export class Items {
     this.ownLabel = grown(this.ownLabel, length);
     this.state = grown(this.state, length);
     this.inherits = grown(this.inherits, length);
+  }
+
+  /** What is told to either from then on the other doesn't know. */
+  copy(): Items {
+    const copy = new Items();
+    copy.ids = this.ids.copy();
+    copy.names = this.names.copy();
+    copy.storeIds = this.storeIds.copy();
+    copy.parent = this.parent.slice();
+    copy.owner = this.owner.slice();
+    copy.store = this.store.slice();
+    copy.kind = this.kind.slice();
+    copy.ownLabel = this.ownLabel.slice();
+    copy.state = this.state.slice();
+    copy.inherits = this.inherits.slice();
+    return copy;
   }
 
   /** All columns, to be kept and given to `restore` another time. */
@@ -117,9 +151,9 @@ export class Items {
 
   static restore({ texts, columns }: ReturnType<Items["columns"]>): Items {
     const items = Object.assign(new Items(), columns);
-    items.ids = new Ids(texts.ids);
+    items.ids = Ids.of(texts.ids);
     items.names = new Texts(texts.names);
-    items.storeIds = new Ids(texts.storeIds);
+    items.storeIds = Ids.of(texts.storeIds);
     return items;
   }
 }

@@ -48,9 +48,9 @@ const NOBODY: Members = { from: 0, insidersFrom: 0, to: 0 };
  * when records change; whom a handle means is told by `personOf` and `groupOf`.
  */
 export class Principals {
-  readonly people: Person[] = [];
-  readonly groups: GroupRecord[] = [];
-  readonly organisations: string[] = [];
+  people: Person[] = [];
+  groups: GroupRecord[] = [];
+  organisations: string[] = [];
   /** Index into `organisations` of each person. */
   organisationOf = new Int32Array(0);
   /** 1 for those who count: who are active. */
@@ -68,15 +68,15 @@ export class Principals {
   /** How much of the pool is used. */
   poolLength = 0;
   /** Their numbers are the handles. */
-  private readonly ids = new Ids();
-  private readonly indexByAddress = new Map<string, number>();
-  private readonly organisationByDomain = new Map<string, string>();
-  private readonly organisationIndex = new Map<string, number>();
+  private ids = new Ids();
+  private indexByAddress = new Map<string, number>();
+  private organisationByDomain = new Map<string, string>();
+  private organisationIndex = new Map<string, number>();
   /** Index of the person whom a record is of. */
-  private readonly indexById = new Map<string, number>();
-  private readonly personRecords = new Map<string, Sourced<PersonRecord>>();
-  private readonly groupRecords = new Map<string, GroupRecord>();
-  private readonly memberships = new Map<string, Membership>();
+  private indexById = new Map<string, number>();
+  private personRecords = new Map<string, Sourced<PersonRecord>>();
+  private groupRecords = new Map<string, GroupRecord>();
+  private memberships = new Map<string, Membership>();
   private homeDomains: readonly string[] = [];
   /** By person: every record of them. */
   private told = new Map<number, Sourced<PersonRecord>[]>();
@@ -101,6 +101,45 @@ export class Principals {
 
   removeMember(record: RecordOf<"member">) {
     this.memberships.delete(recordKey(record));
+  }
+
+  /** Whoever, or whatever group, wasn't yet there. */
+  forget({ type, id }: { type: "person" | "group"; id: string }) {
+    if (type === "person") this.personRecords.delete(id);
+    else this.groupRecords.delete(id);
+  }
+
+  /** What is told to either from then on the other doesn't know. @param asAt the instant that will be asked about */
+  copy(asAt: Seconds): Principals {
+    const copy = new Principals();
+    copy.asAt = asAt;
+    copy.belief = this.belief;
+    copy.people = this.people.map((person) => ({ ...person }));
+    copy.groups = this.groups.slice();
+    copy.organisations = this.organisations.slice();
+    for (const name of ["organisationOf", "active", "insider", "pool"] as const)
+      (copy[name] as Int32Array) = (this[name] as Int32Array).slice();
+    copy.personOf = this.personOf.slice();
+    copy.groupOf = this.groupOf.slice();
+    copy.poolLength = this.poolLength;
+    copy.ids = this.ids.copy();
+    copy.indexByAddress = new Map(this.indexByAddress);
+    copy.organisationByDomain = new Map(this.organisationByDomain);
+    copy.organisationIndex = new Map(this.organisationIndex);
+    copy.indexById = new Map(this.indexById);
+    copy.personRecords = new Map(this.personRecords);
+    copy.groupRecords = new Map(this.groupRecords);
+    copy.memberships = new Map(this.memberships);
+    copy.homeDomains = this.homeDomains;
+    copy.self = this.self.slice();
+    // What is made anew whenever it changes.
+    const { told, ofGroup, subgroups, groupsAbove, direct } = this;
+    return Object.assign(copy, { told, ofGroup, subgroups, groupsAbove, direct });
+  }
+
+  /** Whether any record speaks of somebody. */
+  isTold(person: number): boolean {
+    return this.told.has(person);
   }
 
   private membership({ groupId, memberId }: RecordOf<"member">): Membership {

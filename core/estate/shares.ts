@@ -22,6 +22,8 @@ export const HOUSE = 2;
 
 export const SHARE_ROLES = [...ROLES, "deposit"] as const;
 
+/** Stands in place of an item's slot. */
+const NOWHERE = -1;
 const GRANT = 255;
 const PASSWORD = 1;
 const DOWNLOAD = 2;
@@ -75,8 +77,8 @@ export class Shares {
   membersTo = new Int32Array(0);
   /** When it ends by its store, or by our own standing order where that comes before. */
   ends: Instants = new Float64Array(0);
-  private readonly orders = new Map<number, Seconds>();
-  private readonly confirmations = new Map<number, Seconds>();
+  private orders = new Map<number, Seconds>();
+  private confirmations = new Map<number, Seconds>();
   /** Whether it lets a file be downloaded, whatever its record promises. */
   download = new Uint8Array(0);
   /** The next share on the same item, or -1; and whether it stands in such a chain. */
@@ -120,6 +122,15 @@ export class Shares {
     if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
     this.audience[slot] = audienceKind(record);
     return { slot, hasMoved };
+  }
+
+  /** A share that wasn't yet there lies nowhere. @returns its slot; undefined where nobody has told of it at all */
+  forget(id: string): number | undefined {
+    const slot = this.ids.find(id);
+    if (slot === undefined) return undefined;
+    this.item[slot] = NOWHERE;
+    this.recipientsTo[slot] = this.recipientsFrom[slot];
+    return slot;
   }
 
   private endAt(slot: number) {
@@ -232,6 +243,18 @@ export class Shares {
     for (const name of [...TOLD, ...WORKED_OUT]) (this[name] as Int32Array) = grown(this[name] as Int32Array, length);
   }
 
+  /** What is told to either from then on the other doesn't know. */
+  copy(): Shares {
+    const copy = new Shares();
+    copy.ids = this.ids.copy();
+    for (const name of [...TOLD, ...WORKED_OUT]) (copy[name] as Int32Array) = (this[name] as Int32Array).slice();
+    copy.recipients = this.recipients.slice();
+    copy.recipientsLength = this.recipientsLength;
+    copy.orders = new Map(this.orders);
+    copy.confirmations = new Map(this.confirmations);
+    return copy;
+  }
+
   /** What the records said, to be kept and given to `restore` another time. */
   columns() {
     const told = Object.fromEntries(TOLD.map((name) => [name, this[name]])) as Pick<Shares, (typeof TOLD)[number]>;
@@ -241,7 +264,7 @@ export class Shares {
 
   static restore({ ids, columns }: ReturnType<Shares["columns"]>): Shares {
     const shares = Object.assign(new Shares(), columns);
-    shares.ids = new Ids(ids);
+    shares.ids = Ids.of(ids);
     for (const name of WORKED_OUT) (shares[name] as Int32Array) = grown(shares[name] as Int32Array, shares.item.length);
     shares.ends.set(shares.expires);
     return shares;

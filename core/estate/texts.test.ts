@@ -28,7 +28,7 @@ test("an id is found by its text, before and after packing, however many there a
     fc.property(fc.uniqueArray(fc.string(), { maxLength: 60 }), fc.string(), (known, other) => {
       const ids = new Ids();
       for (const text of known) ids.add(text);
-      const again = new Ids(ids.pack());
+      const again = Ids.of(ids.pack());
       for (const list of [ids, again]) {
         expect(known.map((text) => list.find(text))).toEqual(known.map((_, number) => number));
         expect(list.find(other)).toBe(known.includes(other) ? known.indexOf(other) : undefined);

@@ -10,7 +10,7 @@ export interface PackedTexts {
  */
 export class Texts {
   private later: string[] = [];
-  private readonly changed = new Map<number, string>();
+  private changed = new Map<number, string>();
 
   constructor(private packed: PackedTexts = { text: "", ends: new Uint32Array(0) }) {}
 
@@ -34,6 +34,13 @@ export class Texts {
     const packed = this.packed.ends.length;
     if (index >= packed) this.later[index - packed] = text;
     else if (this.get(index) !== text) this.changed.set(index, text);
+  }
+
+  copy(): Texts {
+    const copy = new Texts(this.packed);
+    copy.later = this.later.slice();
+    copy.changed = new Map(this.changed);
+    return copy;
   }
 
   /** All as one, to be kept; from then on it is also what this list reads from. */

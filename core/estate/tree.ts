@@ -1,6 +1,7 @@
 import { type Items, LIVE, NO_LABEL, UNKNOWN } from "./items";
-import { LABELS } from "./records";
+import { KINDS, LABELS } from "./records";
 
+const FILE = KINDS.indexOf("file");
 /** The label of what has none, and nothing above it has one. */
 const INTERNAL = LABELS.indexOf("internal");
 
@@ -12,7 +13,7 @@ const INTERNAL = LABELS.indexOf("internal");
 export class Tree {
   // What not every answer asks for is worked out when it is asked for.
   private labels: Uint8Array | undefined;
-  private labelCounts: Int32Array[] | undefined;
+  private labelCounts: Int32Array | undefined;
   private folderCounts: Int32Array | undefined;
   private liveCounts: Int32Array | undefined;
   private folderHolders: Uint8Array | undefined;
@@ -76,20 +77,45 @@ export class Tree {
     return this.positionOf[slot];
   }
 
-  /** How many live items with a label stand before each position; each one longer than the tree. */
-  get labelBefore(): Int32Array[] {
-    const { label } = this;
-    return (this.labelCounts ??= LABELS.map((_, index) => this.countsBefore((p) => label[p] === index)));
+  /** How many live items with each label stand before each position: all labels of one after the other. */
+  get labelBefore(): Int32Array {
+    return (this.labelCounts ??= this.countLabels());
   }
 
-  /** How many live folders stand before each position. */
+  private countLabels(): Int32Array {
+    const { label, live, length } = this;
+    const before = new Int32Array(LABELS.length * (length + 1));
+    for (let position = 0, at = 0; position < length; position++, at += LABELS.length) {
+      for (let one = 0; one < LABELS.length; one++) before[at + LABELS.length + one] = before[at + one];
+      before[at + LABELS.length + label[position]] += live[position];
+    }
+    return before;
+  }
+
+  /** How many live folders stand before each position; one longer than the tree. */
   get foldersBefore(): Int32Array {
-    return (this.folderCounts ??= this.countsBefore((p) => this.kindAt(p) !== "file"));
+    return (this.folderCounts ??= this.countFolders());
   }
 
-  /** How many live items stand before each position. */
+  private countFolders(): Int32Array {
+    const { live, length, slotAt } = this;
+    const { kind } = this.items;
+    const before = new Int32Array(length + 1);
+    for (let position = 0; position < length; position++)
+      before[position + 1] = before[position] + (kind[slotAt[position]] === FILE ? 0 : live[position]);
+    return before;
+  }
+
+  /** How many live items stand before each position; one longer than the tree. */
   get liveBefore(): Int32Array {
-    return (this.liveCounts ??= this.countsBefore(() => true));
+    return (this.liveCounts ??= this.countLive());
+  }
+
+  private countLive(): Int32Array {
+    const { live, length } = this;
+    const before = new Int32Array(length + 1);
+    for (let position = 0; position < length; position++) before[position + 1] = before[position] + live[position];
+    return before;
   }
 
   /** 1 where a live folder lies directly below, whether it inherits or not. */
@@ -100,16 +126,17 @@ export class Tree {
   private holdersOfFolders(): Uint8Array {
     const holds = new Uint8Array(this.length);
     for (let position = 0; position < this.length; position++)
-      if (this.parent[position] >= 0 && this.live[position] === 1 && this.kindAt(position) !== "file")
+      if (this.parent[position] >= 0 && this.live[position] === 1 && this.items.kind[this.slotAt[position]] !== FILE)
         holds[this.parent[position]] = 1;
     return holds;
   }
 
-  private countsBefore(counts: (position: number) => boolean): Int32Array {
-    const before = new Int32Array(this.length + 1);
-    for (let position = 0; position < this.length; position++)
-      before[position + 1] = before[position] + (this.live[position] === 1 && counts(position) ? 1 : 0);
-    return before;
+  /** The same order for a copy of the items. */
+  withItems(items: Items): Tree {
+    const { length, slotAt, positionOf, parent, end, live } = this;
+    const tree = new Tree(items, length, slotAt, positionOf, parent, end, live);
+    const { labels, labelCounts, folderCounts, liveCounts, folderHolders } = this;
+    return Object.assign(tree, { labels, labelCounts, folderCounts, liveCounts, folderHolders });
   }
 }
 
@@ -179,9 +206,23 @@ function parentsFirst({ count, parent }: Items): Int32Array | null {
 
 /** Index into LABELS of the most sensitive live item in a range, or -1 if nothing in it is live. */
 export function worstLabel(tree: Tree, from: number, to: number): number {
-  for (let label = LABELS.length - 1; label >= 0; label--)
-    if (tree.labelBefore[label][to] > tree.labelBefore[label][from]) return label;
+  for (let label = LABELS.length - 1; label >= 0; label--) if (hasLabel(tree, label, from, to)) return label;
   return -1;
+}
+
+/** Whether any live item in a range has a label. @param label index into LABELS */
+export function hasLabel(tree: Tree, label: number, from: number, to: number): boolean {
+  return countWithLabel(tree, label, from, to) > 0;
+}
+
+/** How many live items in a range have a label. @param label index into LABELS */
+export function countWithLabel({ labelBefore }: Tree, label: number, from: number, to: number): number {
+  return labelBefore[LABELS.length * to + label] - labelBefore[LABELS.length * from + label];
+}
+
+/** How many live folders a share on a position reaches, that on the position itself not among them. */
+export function foldersBelow({ end, foldersBefore }: Tree, position: number): number {
+  return foldersBefore[end[position]] - foldersBefore[position + 1];
 }
 
 /** How many live files a share on a position reaches. */
@@ -197,7 +238,7 @@ export function filesBetween(tree: Tree, from: number, to: number): number {
 
 /** How many different labels the live items in a range have. */
 export function labelsIn(tree: Tree, from: number, to: number): number {
-  return tree.labelBefore.filter((before) => before[to] > before[from]).length;
+  return LABELS.filter((_, label) => hasLabel(tree, label, from, to)).length;
 }
 
 /** Names of all ancestors, the top one first. */

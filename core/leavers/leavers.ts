@@ -43,9 +43,9 @@ export function leaverAs(estate: Estate, person: number): Omit<Leaver, "owned" |
  * and of whom something still stands, who left the most first.
  */
 export function leaversOf(estate: Estate, t: Seconds): Leaver[] {
-  const { people, principals } = estate;
+  const { principals } = estate;
   const counts = { owned: ownedBy(estate), links: linksOf(estate, t), grants: grantsOf(estate, t) };
-  return people
+  return estate.everybody
     .filter(({ index }) => isLeaver(estate, index))
     .map(({ index }) => ({
       ...leaverAs(estate, index),

@@ -69,10 +69,10 @@ function projectsWith({ engagements, stances }: Estate, domain: string) {
     .sort((a, b) => b.ends - a.ends);
 }
 
-function peopleOf({ people, stances }: Estate, domain: string): Person[] {
+function peopleOf({ everybody, stances }: Estate, domain: string): Person[] {
   const isTheirs = ({ organisation }: Person) =>
     domain === PRIVATE_MAILBOXES ? stances.get(organisation) === "personal" : organisation === domain;
-  return people.filter((one) => !one.insider && isTheirs(one)).sort((a, b) => byText(a.address, b.address));
+  return everybody.filter((one) => !one.insider && isTheirs(one)).sort((a, b) => byText(a.address, b.address));
 }
 
 function personTold(estate: Estate, t: Seconds, person: Person, waysIn: WaysIn): OrganisationPerson {

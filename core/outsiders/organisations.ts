@@ -2,7 +2,7 @@ import { type Ranges, union } from "../access/ranges";
 import type { Steps } from "../advice/steps";
 import type { Estate } from "../estate/estate";
 import { LABELS, STANCES, type Stance } from "../estate/records";
-import type { Tree } from "../estate/tree";
+import { countWithLabel, type Tree } from "../estate/tree";
 import { NO_RISK, type Register } from "../register/register";
 import { STATES } from "../register/wayAndState";
 import { type Level, LEVELS } from "../rules/risk";
@@ -224,7 +224,10 @@ function told({ stances, tree }: Estate, domain: string, gathered: Gathered, rea
 
 /** How many live items in some ranges have each of LABELS. */
 function labelsIn(tree: Tree, ranges: Ranges): number[] {
-  return LABELS.map((_, label) => inRanges(ranges, tree.labelBefore[label]));
+  const counts = LABELS.map(() => 0);
+  for (let i = 0; i < ranges.length; i += 2)
+    for (const label of counts.keys()) counts[label] += countWithLabel(tree, label, ranges[i], ranges[i + 1]);
+  return counts;
 }
 
 /** @param before by position: how many there are before it */

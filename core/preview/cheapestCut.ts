@@ -309,7 +309,7 @@ class Cut {
     const loss = { insiders: 0, outsiders: countLive(tree, anyone.loses) };
     if (house.loses.length > 0) {
       let insiders = 0;
-      for (const { index } of this.estate.people) insiders += principals.insider[index] & principals.active[index];
+      for (const { index } of this.estate.everybody) insiders += principals.insider[index] & principals.active[index];
       loss.insiders += insiders * countLive(tree, house.loses);
     }
     for (const [person, { loses }] of people)

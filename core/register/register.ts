@@ -17,7 +17,8 @@ import { NumberSets } from "./numberSets";
 import { type ProfileFact, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
 import { PASSWORDS, REVOKED_KEPT, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
-import { nextTurn, type Terms, termsOf } from "./turns";
+import { Surroundings } from "./surroundings";
+import { addTurn, type Terms, termsOf, turnsAround } from "./turns";
 import { audienceWords } from "../estate/shareWords";
 
 /** Stands in the column of risks where a share has none. */
@@ -65,17 +66,21 @@ export class Register {
   name = new Uint32Array(0);
   audience = new Uint32Array(0);
   makerName = new Uint32Array(0);
-  /** When its facts may next turn by themselves. */
+  /** When its facts last turned by themselves, and when they may next. */
+  private since: Instants = new Float64Array(0);
   private turn: Instants = new Float64Array(0);
+  /** What they were when it was last worked out: one more than the slot of its item, and the mark of its password. */
+  private item = new Uint32Array(0);
+  private mark = new Uint32Array(0);
 
-  readonly profiles = new Profiles();
-  readonly storeIds = new RankedTexts();
-  readonly departments = new RankedTexts();
-  readonly names = new RankedTexts();
-  readonly audiences = new RankedTexts();
-  readonly makerNames = new RankedTexts();
-  readonly organisationSets = new NumberSets();
-  readonly engagementSets = new NumberSets();
+  readonly profiles: Profiles;
+  readonly storeIds: RankedTexts;
+  readonly departments: RankedTexts;
+  readonly names: RankedTexts;
+  readonly audiences: RankedTexts;
+  readonly makerNames: RankedTexts;
+  readonly organisationSets: NumberSets;
+  readonly engagementSets: NumberSets;
   /** Slots of the shares that are listed, in rising order. */
   listedSlots = new Uint32Array(0);
   /** The same with those that were revoked within the last year. */
@@ -89,6 +94,9 @@ export class Register {
   /** Slots of the shares that are to be worked out again; and those whose records have changed, whatever else has. */
   private stale: Set<number> | "all" = "all";
   private readonly told = new Set<number>();
+  /** Items, people, groups or stores are others than before: which shares that concerns is to be found out. */
+  private isMoved = false;
+  private surroundings = new Surroundings();
   private differs = false;
   private terms: Terms | undefined;
   /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
@@ -105,9 +113,41 @@ export class Register {
   constructor(
     readonly estate: Estate,
     private ruleSet: RuleSet = DEFAULT_RULES,
+    tables: Tables = newTables(),
   ) {
-    this.departments.number("");
-    this.names.number("");
+    ({
+      profiles: this.profiles,
+      storeIds: this.storeIds,
+      departments: this.departments,
+      names: this.names,
+      audiences: this.audiences,
+      makerNames: this.makerNames,
+      organisationSets: this.organisationSets,
+      engagementSets: this.engagementSets,
+    } = tables);
+  }
+
+  /**
+   * The register of a copy of the estate, to be brought to other instants and facts from here: all that was worked out
+   * stays. Texts and sets have their numbers in common with this one; those are never given to others.
+   */
+  copy(estate: Estate): Register {
+    const copy = new Register(estate, this.ruleSet, this);
+    for (const name of COLUMNS) copy[name] = this[name].slice();
+    copy.since = this.since.slice();
+    copy.turn = this.turn.slice();
+    copy.nameOfItem = this.nameOfItem.slice();
+    copy.waivers = new Map(this.waivers);
+    copy.surroundings = this.surroundings.copy();
+    copy.stale = this.stale === "all" ? "all" : new Set(this.stale);
+    for (const slot of this.told) copy.told.add(slot);
+    copy.isMoved = this.isMoved;
+    copy.t = this.t;
+    copy.nextTurn = this.nextTurn;
+    copy.listedSlots = this.listedSlots;
+    copy.knownSlots = this.knownSlots;
+    copy.version = this.version;
+    return copy;
   }
 
   /** How many slots there are, listed or not. */
@@ -116,20 +156,13 @@ export class Register {
   }
 
   /** Learns what has changed in the estate; it is worked out at the next `at`. */
-  take({ whole, groupsOnly, shares, renamed, stances }: Settled) {
+  take({ whole, shares, renamed, stances }: Settled) {
     for (const item of renamed) this.nameOfItem[item] = 0;
     for (const slot of shares) this.told.add(slot);
-    if (stances || (whole && !groupsOnly)) this.stale = "all";
-    if (this.stale === "all") {
-      this.engaged = undefined;
-      return;
-    }
-    for (const slot of shares) this.addStale(this.stale, slot);
-    for (const item of renamed) this.eachOnItem(item, (slot) => this.addStale(this.stale as Set<number>, slot));
-    if (!groupsOnly) return;
-    const { to } = this.estate.shares;
-    for (let slot = 0; slot < this.length; slot++)
-      if (to[slot] >= 0 && this.estate.principals.groupOf[to[slot]] >= 0) this.addStale(this.stale, slot);
+    if (whole || stances) this.isMoved = true;
+    if (this.stale === "all") return;
+    for (const slot of shares) this.stale.add(slot);
+    for (const item of renamed) this.eachOnItem(item, (slot) => (this.stale as Set<number>).add(slot));
   }
 
   /** The instant to which all facts have been brought. */
@@ -187,12 +220,14 @@ export class Register {
 
   /** Brings all facts to t. @returns slots of the shares whose facts have changed or may have */
   at(t: Seconds): number[] {
-    if (t === this.t && this.stale !== "all" && this.stale.size === 0) return [];
-    const isWhole = this.stale === "all";
-    const due = t < this.t || this.stale === "all" ? this.all() : this.due(t, this.stale);
+    if (t === this.t && !this.isMoved && this.stale !== "all" && this.stale.size === 0) return [];
+    const isWhole = this.stale === "all" || this.isMoved;
+    this.grow();
+    if (isWhole) this.engaged = undefined;
+    const due = this.due(t);
     this.t = t;
     this.stale = new Set();
-    this.grow();
+    this.isMoved = false;
     this.terms = termsOf(this.ruleSet, this.estate);
     this.checks = ruleChecks(this.ruleSet);
     this.outsiderFacts.clear();
@@ -206,7 +241,7 @@ export class Register {
     // Names of stores or of work may be others, though no share's own facts are.
     if (changed.length > 0 || isWhole) {
       this.version++;
-      this.knownSlots = Uint32Array.from(this.all().filter((slot) => this.isKnown(slot)));
+      this.knownSlots = this.slotsWhere((slot) => this.isKnown(slot));
       this.listedSlots = this.knownSlots.filter((slot) => this.isIn[slot] === 1);
     }
     return changed;
@@ -217,15 +252,36 @@ export class Register {
     return (this.isIn[slot] | this.isRevoked[slot]) === 1;
   }
 
-  private all(): number[] {
-    return Array.from({ length: this.length }, (_, slot) => slot);
+  private slotsWhere(holds: (slot: number) => boolean): Uint32Array<ArrayBuffer> {
+    const slots = new Uint32Array(this.length);
+    let count = 0;
+    for (let slot = 0; slot < this.length; slot++) if (holds(slot)) slots[count++] = slot;
+    return slots.slice(0, count);
   }
 
-  private due(t: Seconds, told: ReadonlySet<number>): number[] {
-    const due = new Set(told);
-    if (t >= this.nextTurn)
-      for (let slot = 0; slot < this.turn.length; slot++) if (this.turn[slot] <= t) this.addStale(due, slot);
+  /** Slots of the shares that are to be worked out so that all is true at t. */
+  private due(t: Seconds): number[] {
+    const { stale, isMoved, length } = this;
+    const moved = isMoved || stale === "all" ? this.surroundings.update(this.estate, this.ruleSet) : [];
+    if (stale === "all") return Array.from({ length }, (_, slot) => slot);
+    if (!isMoved) this.surroundings.forget(stale, length);
+    const due = new Set<number>();
+    for (const slot of moved) this.addDue(due, slot);
+    for (const slot of stale) this.addDue(due, slot);
+    if (t >= this.nextTurn || t < this.t)
+      for (let slot = 0; slot < length; slot++)
+        if (this.turn[slot] <= t || this.since[slot] > t) this.addDue(due, slot);
+    this.addSamePassword(due);
     return [...due];
+  }
+
+  /** Of links with one password each asks how many there are. */
+  private addSamePassword(due: Set<number>) {
+    const { passwordMark } = this.estate.shares;
+    const marks = new Set<number>();
+    for (const slot of due) for (const mark of [passwordMark[slot], this.mark[slot]]) if (mark > 0) marks.add(mark);
+    if (marks.size === 0) return;
+    for (let slot = 0; slot < this.length; slot++) if (marks.has(passwordMark[slot])) due.add(slot);
   }
 
   private soonestTurn(): Seconds {
@@ -234,17 +290,21 @@ export class Register {
     return soonest;
   }
 
-  /** With a share go the intake links on the same item: a rule asks them what else is shared there. */
-  private addStale(stale: Set<number>, slot: number) {
-    stale.add(slot);
-    this.eachOnItem(this.estate.shares.item[slot], (other) => {
-      if (this.isIn[other] === 1 && WAYS[this.fact(other, "way")] === "intake") stale.add(other);
-    });
+  /** With a share go the intake links on its item, and on that where it was: a rule asks them what else is shared there. */
+  private addDue(due: Set<number>, slot: number) {
+    if (due.has(slot)) return;
+    due.add(slot);
+    const { item } = this.estate.shares;
+    const addIntake = (other: number) => {
+      if (this.isIn[other] === 1 && WAYS[this.fact(other, "way")] === "intake") due.add(other);
+    };
+    this.eachOnItem(item[slot], addIntake);
+    if (this.item[slot] > 0 && this.item[slot] !== item[slot] + 1) this.eachOnItem(this.item[slot] - 1, addIntake);
   }
 
   private eachOnItem(item: number, visit: (slot: number) => void) {
     const { tree, shares } = this.estate;
-    const position = item < tree.positionOf.length ? tree.positionOf[item] : -1;
+    const position = tree.positionOf[item] ?? -1;
     if (position < 0) return;
     for (let slot = this.estate.firstShareAt(position); slot >= 0; slot = shares.nextOnItem[slot]) visit(slot);
   }
@@ -257,8 +317,11 @@ export class Register {
     const isRevoked = share.position >= 0 && !isIn && share.revoked + REVOKED_KEPT > moment.t;
     this.set(this.isIn, slot, isIn ? 1 : 0);
     this.set(this.isRevoked, slot, isRevoked ? 1 : 0);
+    this.item[slot] = this.estate.shares.item[slot] + 1;
+    this.mark[slot] = share.passwordMark;
+    this.turn[slot] = NEVER;
+    this.since[slot] = share.position >= 0 ? share.revoked + REVOKED_KEPT : ALWAYS;
     if (isIn || isRevoked) this.evaluateKnown(judgeShare(moment, share), moment);
-    else this.turn[slot] = NEVER;
     return this.differs;
   }
 
@@ -303,8 +366,12 @@ export class Register {
     this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
     this.set(this.audience, slot, this.audienceOf(share));
     this.set(this.organisations, slot, organisations);
-    const ends = waivers.map(({ until }) => until).filter((until) => until > t);
-    this.turn[slot] = isRevoked ? share.revoked + REVOKED_KEPT : Math.min(nextTurn(judged, t, this.terms!), ...ends);
+    const turns = isRevoked
+      ? { since: share.revoked, next: share.revoked + REVOKED_KEPT }
+      : turnsAround(judged, t, this.terms!);
+    if (!isRevoked) for (const { until } of waivers) addTurn(turns, t, until);
+    this.since[slot] = turns.since;
+    this.turn[slot] = turns.next;
   }
 
   private nameOf(item: number): number {
@@ -383,6 +450,8 @@ export class Register {
     const known = this.turn.length;
     this.turn = grown(this.turn, length);
     this.turn.fill(NEVER, known);
+    this.since = grown(this.since, length);
+    this.since.fill(ALWAYS, known);
   }
 
   /** One of the facts of a share that stand in its profile. */
@@ -410,7 +479,31 @@ const COLUMNS = [
   "name",
   "audience",
   "makerName",
+  "item",
+  "mark",
 ] as const;
+
+/** What has numbers in the columns. */
+type Tables = Pick<
+  Register,
+  "profiles" | "storeIds" | "departments" | "names" | "audiences" | "makerNames" | "organisationSets" | "engagementSets"
+>;
+
+function newTables(): Tables {
+  const tables: Tables = {
+    profiles: new Profiles(),
+    storeIds: new RankedTexts(),
+    departments: new RankedTexts(),
+    names: new RankedTexts(),
+    audiences: new RankedTexts(),
+    makerNames: new RankedTexts(),
+    organisationSets: new NumberSets(),
+    engagementSets: new NumberSets(),
+  };
+  tables.departments.number("");
+  tables.names.number("");
+  return tables;
+}
 
 function bits<T>(of: readonly T[], among: readonly T[]): number {
   return of.reduce((sum, one) => sum | (1 << among.indexOf(one)), 0);

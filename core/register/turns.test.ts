@@ -4,12 +4,12 @@ import { judgeShare } from "../rules/judging";
 import { DAY, NEVER, seconds } from "../time/instant";
 import type { EstateRecord } from "../estate/records";
 import { Register } from "./register";
-import { nextTurn, termsOf } from "./turns";
+import { termsOf, turnsAround } from "./turns";
 
 function turn(share: EstateRecord & { id: string }, t = T, ...more: EstateRecord[]) {
   const estate = estateOf(item("a", null), file("f", "a"), share, more);
   const moment = { estate, t };
-  return nextTurn(judgeShare(moment, estate.share(share.id)!), t, termsOf(DEFAULT_RULES, estate));
+  return turnsAround(judgeShare(moment, estate.share(share.id)!), t, termsOf(DEFAULT_RULES, estate)).next;
 }
 
 const engagement: EstateRecord = {

@@ -3,7 +3,7 @@ import type { RuleSet } from "../rules/findings";
 import type { Judged } from "../rules/judged";
 import { type RuleId, ruleOf } from "../rules/list";
 import { RISK_ENDS_SOON } from "../rules/risk";
-import { DAY, NEVER, type Seconds } from "../time/instant";
+import { ALWAYS, DAY, NEVER, type Seconds } from "../time/instant";
 
 /** The lengths of time by which some rules judge. */
 export interface Terms {
@@ -32,20 +32,35 @@ export function termsOf(rules: RuleSet, estate: Estate): Terms {
   return terms;
 }
 
+/** Between two turns nothing that is said of a share changes with nobody acting. */
+export interface Turns {
+  /** The latest turn that isn't after the instant; ALWAYS where there is none. */
+  since: Seconds;
+  /** The next one after it; NEVER where there is none. */
+  next: Seconds;
+}
+
 /**
- * The next instant after t at which what is said of a share may turn with nobody acting: it opens, ends, or
- * comes within the days that a rule or its risk counts. It may come too early, never too late.
+ * The instants around t at which what is said of a share may turn with nobody acting: it opens, ends, or comes within
+ * the days that a rule or its risk counts. They may be too near, never too far.
  */
-export function nextTurn({ share }: Judged, t: Seconds, { beforeEnd, afterUse, afterMade, over }: Terms): Seconds {
-  const { opens, revoked, ends, lastUsed, made, confirmed } = share;
-  const sooner = (next: Seconds, at: Seconds) => (at > t && at < next ? at : next);
-  let next = sooner(sooner(NEVER, opens), revoked);
-  if (ends !== NEVER) for (const length of beforeEnd) next = sooner(next, Math.ceil(ends - length));
+export function turnsAround({ share }: Judged, t: Seconds, { beforeEnd, afterUse, afterMade, over }: Terms): Turns {
+  const { opens, revoked, ends, expires, lastUsed, made, confirmed } = share;
+  const turns: Turns = { since: ALWAYS, next: NEVER };
+  addTurn(turns, t, opens);
+  addTurn(turns, t, revoked);
+  addTurn(turns, t, expires);
+  if (ends !== NEVER) for (const length of beforeEnd) addTurn(turns, t, Math.ceil(ends - length));
   // "More than so long before" turns a second after that time is full.
-  for (const length of afterUse) next = sooner(next, Math.floor((lastUsed ?? made) + length) + 1);
-  for (const length of afterMade) next = sooner(next, Math.floor(made + length) + 1);
-  if (confirmed !== null) next = sooner(next, confirmed);
-  if (share.expires !== NEVER) next = sooner(next, share.expires);
-  for (const at of over) next = sooner(next, at);
-  return next;
+  for (const length of afterUse) addTurn(turns, t, Math.floor((lastUsed ?? made) + length) + 1);
+  for (const length of afterMade) addTurn(turns, t, Math.floor(made + length) + 1);
+  if (confirmed !== null) addTurn(turns, t, confirmed);
+  for (const at of over) addTurn(turns, t, at);
+  return turns;
+}
+
+/** Moves the turns around t to an instant at which there is one, where it lies between them. */
+export function addTurn(turns: Turns, t: Seconds, at: Seconds) {
+  if (at > t) turns.next = Math.min(turns.next, at);
+  else turns.since = Math.max(turns.since, at);
 }

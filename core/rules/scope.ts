@@ -52,8 +52,8 @@ function isPlaceInScope(scope: Scope, position: number, department: string | nul
 
 /** What in a scope names nothing that is in the estate, in words; empty where all is known. */
 export function unknownInScope(scope: Scope, estate: Estate): string[] {
-  const { tree, stores, people, principals } = estate;
-  const departments = new Set(people.map(({ department }) => department));
+  const { tree, stores, everybody, principals } = estate;
+  const departments = new Set(everybody.map(({ department }) => department));
   const organisations = new Set(principals.organisations);
   return [
     ...(scope.stores ?? []).filter((id) => !stores.has(id)).map((id) => `There is no store ${id}.`),

@@ -42,7 +42,6 @@ interface Held {
 
 /** Answers about the register: it brings the columns to an instant, and asks them. */
 export class Book {
-  readonly register: Register;
   private readonly sorts: SortColumns;
   readonly choices: Choices;
   readonly selector: Selector;
@@ -57,8 +56,8 @@ export class Book {
     readonly estate: Estate,
     /** Ids of the shares that a docket, or a round, is about. */
     private readonly looked: LookingUp = { docket: async () => [], round: async () => [] },
+    readonly register = new Register(estate),
   ) {
-    this.register = new Register(estate);
     this.sorts = new SortColumns(this.register);
     this.choices = new Choices(this.register);
     this.selector = new Selector(this.register, this.choices);
@@ -179,7 +178,7 @@ export class Book {
     if (field === "for") {
       this.at(t);
       const isAsked = this.choices.asked("for", [{ text, exact: false }]);
-      const people = this.estate.people.filter(({ index }) => isAsked[index] === 1);
+      const people = this.estate.everybody.filter(({ index }) => isAsked[index] === 1);
       return people.slice(0, VALUES_TOLD).map(({ address, name }) => ({ value: address, title: name }));
     }
     const counted = countedOf(this.register, await this.found([], t));

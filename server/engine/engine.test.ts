@@ -8,7 +8,7 @@ import { head, inDays, item, file, grant, link, person, store, T } from "@/tests
 import { DEFAULT_RULES, type RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
 import { Engine } from "./engine";
-import type { Source } from "./source";
+import { type Source, withRegister } from "./source";
 
 const base: EstateRecord[] = [
   head(),
@@ -30,7 +30,7 @@ let engine: Engine;
 
 /** Records held in an array, as the database would bring them. */
 const source: Source = {
-  estate: async () => buildEstate(records),
+  begin: async () => withRegister(buildEstate(records)),
   changes: async () => ({ put: put.splice(0), removed: [] }),
   keep: async () => {},
   waivers: async () => waivers,

@@ -28,7 +28,7 @@ import { outsideNow } from "@/core/register/outsideNow";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
 import { shareSentence } from "@/core/estate/shareWords";
-import type { Seconds } from "@/core/time/instant";
+import { ALWAYS, type Seconds } from "@/core/time/instant";
 import { dayIn, UTC_DATES } from "@/core/time/style";
 import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
@@ -37,7 +37,7 @@ import { OutsiderBook } from "./outsiderBook";
 import { InsiderBook } from "./insiderBook";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
-import type { Source } from "./source";
+import type { Begun, Source } from "./source";
 
 type Answers = {
   [Q in Exclude<QuestionName, keyof TrailQuestions | "history">]: (
@@ -64,8 +64,9 @@ export class Engine implements Answers {
 
   /** Takes in the whole estate, and what has changed since it was last kept. */
   async start() {
-    this.standing = new Standing(await this.source.estate());
-    this.book = new Book(this.estate, this.source.lookedUp);
+    const { estate, register } = await this.source.begin();
+    this.standing = new Standing(estate);
+    this.book = new Book(estate, this.source.lookedUp, register);
     this.ruleBook = new RuleBook(this.estate, () => this.book.register.rules);
     this.adviceBook = new AdviceBook(this.estate, this.book);
     this.roundBook = new RoundBook(this.estate, this.book);
@@ -85,6 +86,14 @@ export class Engine implements Answers {
   /** Gets ready what will be asked for, as long as nothing else is. */
   prepare(): Promise<void> {
     return this.book.prepare();
+  }
+
+  /** What another engine can be begun with, brought to what is known now; to an instant where it never was at one. */
+  async begun(t: Seconds): Promise<Begun> {
+    await this.catchUp();
+    const { register } = this.book;
+    this.book.at(register.now === ALWAYS ? t : register.now);
+    return { estate: this.estate, register };
   }
 
   private async catchUp() {

@@ -10,6 +10,7 @@ import { saveText } from "../platform/saved";
 import { takeEvents } from "../records/events/take";
 import { firstHeld, keepFacts } from "../records/facts";
 import { Pasts } from "./pasts";
+import { currentSource } from "./source";
 
 let db: Db;
 let pasts: Pasts;
@@ -41,7 +42,8 @@ const counted = async () =>
 beforeEach(async () => {
   db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-pasts-")), "latch.sqlite"));
   await keep(records, daysBefore(60));
-  pasts = new Pasts(db, decidedIn(db));
+  const decided = decidedIn(db);
+  pasts = new Pasts(db, decided, currentSource(db, "no columns", decided));
 });
 afterEach(() => db.destroy());
 

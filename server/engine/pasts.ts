@@ -6,7 +6,7 @@ import { earliestBetween, lastMark, type Mark } from "../records/facts";
 import { Engine } from "./engine";
 import { OutsideDays } from "./outsideDays";
 import type { Answered, Asked } from "./questions";
-import { type Decided, pastSource } from "./source";
+import { type Decided, pastSource, type Source } from "./source";
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
 const PASTS_HELD = 3;
@@ -23,10 +23,13 @@ export class Pasts {
   private readonly held = new Map<Seconds, Engine>();
   private readonly days: OutsideDays;
   private seen: Seen | undefined;
+  /** From which pasts are gone back. */
+  private now: Engine | undefined;
 
   constructor(
     private readonly db: Db,
     private readonly decided: Decided,
+    private readonly present: Source,
   ) {
     this.days = new OutsideDays(db);
   }
@@ -63,9 +66,16 @@ export class Pasts {
   }
 
   private async begun(t: Seconds): Promise<Engine> {
-    const engine = new Engine(pastSource(this.db, rfc3339(t), this.decided));
+    const now = (this.now ??= await this.startNow());
+    const engine = new Engine(pastSource(this.db, rfc3339(t), this.decided, await now.begun(t)));
     await engine.start();
     return engine;
+  }
+
+  private async startNow(): Promise<Engine> {
+    const now = new Engine(this.present);
+    await now.start();
+    return now;
   }
 
   private async look(): Promise<Seen> {

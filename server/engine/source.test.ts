@@ -49,8 +49,11 @@ beforeEach(async () => {
 });
 afterEach(() => db.destroy());
 
+const pastAt = async (at: string) =>
+  pastSource(db, at, decidedIn(db), await currentSource(db, `${path}.columns`, decidedIn(db)).begin());
+
 async function standingOf(source: Source) {
-  const standing = new Standing(await source.estate());
+  const standing = new Standing((await source.begin()).estate);
   standing.apply(await source.changes());
   return standing;
 }
@@ -102,7 +105,7 @@ test("a use that is told of later than a past instant is taken from the trail th
       event("4", "2026-10-04T08:00:00Z", "opened"),
     ]),
   );
-  const estate = await pastSource(db, "2026-10-02T00:00:00Z", decidedIn(db)).estate();
+  const { estate } = await (await pastAt("2026-10-02T00:00:00Z")).begin();
   const used = ["seen", "unseen", "before", "never"].map((id) => {
     const share = estate.share(id)!;
     return [id, share.isUseKnown, share.isUseKnown && share.lastUsed && rfc3339(share.lastUsed)];
@@ -117,7 +120,7 @@ test("a use that is told of later than a past instant is taken from the trail th
 
 test("a past instant is as it was, with the record that held then; its address comes with the record alone", async () => {
   await keep([link("l", "f", { revokedAt: NOW, address: "https://dock.example/l/SECRET" })], NOW);
-  const past = pastSource(db, "2026-10-03T00:00:00Z", decidedIn(db));
+  const past = await pastAt("2026-10-03T00:00:00Z");
   expect(ways(await standingOf(past))).toEqual(["g", "l"]);
   expect(await past.record("l")).toMatchObject({ address: "https://dock.example/l/SECRET" });
   expect((await past.record("l"))!.revokedAt).toBeUndefined();

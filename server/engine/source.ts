@@ -1,23 +1,17 @@
 import type { Held } from "@/core/access/history";
-import type { Patch } from "@/core/access/standing";
+import { type Patch, Standing } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { Belief, Sourced } from "@/core/estate/believed";
 import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
-import { NEVER, seconds, type Seconds } from "@/core/time/instant";
+import { Register } from "@/core/register/register";
+import { seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { beliefIn } from "../records/belief";
 import { lastUsesUpTo } from "../records/events/events";
-import {
-  currentRecords,
-  lastMark,
-  type Mark,
-  patchBetween,
-  recordsAt,
-  recordText,
-  shareHistory,
-} from "../records/facts";
+import { currentRecords, lastMark, type Mark, patchBetween, recordText, shareHistory } from "../records/facts";
+import { otherwiseAt } from "../records/undo";
 import type { LookingUp } from "./book";
 import { readSnapshot, writeSnapshot } from "./snapshot";
 
@@ -39,10 +33,16 @@ export interface Decided {
   lookedUp: LookingUp;
 }
 
+/** What an engine begins with. */
+export interface Begun {
+  estate: Estate;
+  register: Register;
+}
+
 /** Where an engine has its estate from. */
 export interface Source {
-  /** The whole estate, settled. */
-  estate(): Promise<Estate>;
+  /** The whole estate, settled, with what its register is known to be. */
+  begin(): Promise<Begun>;
   /** What has changed since the last time that it was asked for the estate or for changes. */
   changes(): Promise<Patch>;
   /** Which shares may break which rules. */
@@ -77,14 +77,14 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
   let taken: Mark = { fact: 0, removal: 0 };
   let kept: Mark = taken;
   return {
-    async estate() {
+    async begin() {
       const snapshot = await readSnapshot(db, snapshotPath, await beliefIn(db));
       if (snapshot) {
         taken = kept = snapshot.mark;
-        return snapshot.estate;
+        return withRegister(snapshot.estate);
       }
       taken = await lastMark(db);
-      return estateFrom(currentRecords(db, taken.fact), await beliefIn(db));
+      return withRegister(await estateFrom(currentRecords(db, taken.fact), await beliefIn(db)));
     },
     async changes() {
       const end = await lastMark(db);
@@ -110,14 +110,10 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
   };
 }
 
-/** The estate as it was at an instant. */
-export function pastSource(db: Db, at: string, decided: Decided): Source {
+/** The estate as it was at an instant, from an engine of now: what has changed since is undone in a copy. */
+export function pastSource(db: Db, at: string, decided: Decided, now: Begun): Source {
   return {
-    async estate() {
-      const estate = await estateFrom(recordsAt(db, at), await beliefIn(db), seconds(at));
-      await tellUses(db, estate);
-      return estate;
-    },
+    begin: () => undone(db, at, now),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
     waivers: () => decided.waivers(at),
@@ -137,18 +133,36 @@ function parsed(body: string | null): ShareRecord | null {
   return body === null ? null : JSON.parse(body);
 }
 
-/** @param asAt the instant that is asked about, where it lies in the past */
-async function estateFrom(records: AsyncIterable<Sourced>, belief: Belief, asAt: Seconds = NEVER): Promise<Estate> {
+async function undone(db: Db, at: string, now: Begun): Promise<Begun> {
+  const estate = now.estate.copy(seconds(at));
+  const register = now.register.copy(estate);
+  const settled = new Standing(estate).apply(await otherwiseAt(db, at));
+  const retold = await tellUses(db, estate);
+  register.take({ ...settled, shares: [...settled.shares, ...retold] });
+  return { estate, register };
+}
+
+/** Of a register nothing has been worked out yet. */
+export function withRegister(estate: Estate): Begun {
+  return { estate, register: new Register(estate) };
+}
+
+async function estateFrom(records: AsyncIterable<Sourced>, belief: Belief): Promise<Estate> {
   const estate = new Estate();
-  estate.principals.asAt = asAt;
   estate.principals.belief = belief;
   for await (const record of records) estate.put(record);
   estate.settle();
   return estate;
 }
 
-/** A record that reaches back tells the last use of all; the trail may know of one before the instant asked about. */
-async function tellUses(db: Db, { shares, asAt }: Estate) {
-  const later = [...shares.ids].filter((_, slot) => shares.lastUsed[slot] > asAt);
-  for (const [id, at] of await lastUsesUpTo(db, asAt, later)) shares.tellUse(shares.find(id)!, at);
+/**
+ * A record that reaches back tells the last use of all; the trail may know of one before the instant asked about.
+ * @returns slots of the shares of which that is so
+ */
+async function tellUses(db: Db, { shares, asAt }: Estate): Promise<number[]> {
+  const later: number[] = [];
+  for (let slot = 0; slot < shares.count; slot++) if (shares.lastUsed[slot] > asAt) later.push(slot);
+  const ids = later.map((slot) => shares.idOf(slot));
+  for (const [id, at] of await lastUsesUpTo(db, asAt, ids)) shares.tellUse(shares.find(id)!, at);
+  return later;
 }

@@ -50,8 +50,11 @@ export class Present implements Answerer {
 export class Past implements Answerer {
   private readonly pasts: Pasts;
 
-  constructor(db: Db, decided: Decided) {
-    this.pasts = new Pasts(db, decided);
+  /** @param path of the database; what is kept beside it is named after it */
+  constructor(db: Db, path: string, decided: Decided) {
+    // The columns are kept by the other thread.
+    const present = { ...currentSource(db, `${path}.columns`, decided), keep: async () => {} };
+    this.pasts = new Pasts(db, decided, present);
   }
 
   async start() {}

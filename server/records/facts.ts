@@ -3,6 +3,7 @@ import { createHash } from "node:crypto";
 import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import type { Sourced } from "@/core/estate/believed";
+import type { Forgettable } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, type Seconds, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
@@ -92,21 +93,23 @@ export function firstHeld(record: EstateRecord, asOf: string): string | null {
 }
 
 /** The body of a fact; where it matters whose word it is, with its source. */
-const sourced = sql<string>`case type
+export const sourced = sql<string>`case type
   when 'person' then json_set(body, '$.source', source)
   when 'party' then json_set(body, '$.source', source)
   when 'store' then json_set(body, '$.source', source, '$.isRead',
     json(iif(exists (select 1 from source where name = fact.source and kind = 'store'), 'true', 'false')))
   else body end`;
 
+/** Of what is no more: its body where that is needed to take it out. */
+export const forgettable = sql<string | null>`iif(type in ('member', 'party'), ${sourced}, null)`;
+
+export function forgettableFrom({ type, key, body }: { type: string; key: string; body: string | null }): Forgettable {
+  return (body === null ? { type, id: key } : JSON.parse(body)) as Forgettable;
+}
+
 /** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
 export function currentRecords(db: Db, last?: number): AsyncGenerator<Sourced> {
   return recordsInPieces(db, (query) => query.where("to", "is", null), last);
-}
-
-/** Every record that held at an instant. What has no beginning that we saw, has held since before we looked. */
-export function recordsAt(db: Db, at: string): AsyncGenerator<Sourced> {
-  return recordsInPieces(db, (query) => query.where(heldAt(at)));
 }
 
 /** A share's record as it was at an instant, or as it is now. */
@@ -142,7 +145,8 @@ function heldFrom({ body, from, to }: { body: string; from: string | null; to: s
   };
 }
 
-function heldAt(at: string) {
+/** Whether a fact held at an instant. What has no beginning that we saw, has held since before we looked. */
+export function heldAt(at: string) {
   return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
 }
 
@@ -267,19 +271,18 @@ export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch>
   const removed = await db
     .selectFrom("removal")
     .innerJoin("fact", "fact.id", "removal.fact_id")
-    .select(sourced.as("body"))
+    .select(["type", "key", forgettable.as("body")])
     .where("removal.seq", ">", from.removal)
     .where("removal.seq", "<=", to.removal)
-    .where("fact.type", "in", ["member", "party"])
     // A membership stands as long as any source tells of it; of stances each source has its own.
     .where(
       sql<boolean>`not exists (select 1 from fact as now where now.type = fact.type and now.key = fact.key
-        and (now.type = 'member' or now.source = fact.source) and now."to" is null)`,
+        and (now.type <> 'party' or now.source = fact.source) and now."to" is null)`,
     )
     .execute();
   return {
     put: await recordsBetween(db, from.fact, to.fact),
-    removed: removed.map(({ body }) => JSON.parse(body)),
+    removed: removed.map(forgettableFrom),
   };
 }
 

@@ -1,4 +1,4 @@
-import { labelsIn } from "../../estate/tree";
+import { foldersBelow, labelsIn } from "../../estate/tree";
 import { none, rule } from "../rule";
 
 export const folderWide = rule({
@@ -9,7 +9,7 @@ export const folderWide = rule({
   breaks: ({ outside, share: { position } }, { estate: { tree } }) => {
     const end = tree.end[position];
     if (!outside || tree.kindAt(position) === "file") return false;
-    return tree.foldersBefore[end] > tree.foldersBefore[position + 1] || labelsIn(tree, position, end) > 1;
+    return foldersBelow(tree, position) > 0 || labelsIn(tree, position, end) > 1;
   },
   reason: () => "It reaches folders below, or items with unlike labels.",
 });
