@@ -1,4 +1,6 @@
-import { rm } from "node:fs/promises";
+import { createHash } from "node:crypto";
+import { readFile, rm } from "node:fs/promises";
+import { fileURLToPath } from "node:url";
 import { parentPort, workerData } from "node:worker_threads";
 import { decidedIn } from "./decided";
 import type { ThreadOf } from "./engine/client";
@@ -10,5 +12,8 @@ const { databasePath: path, of } = workerData as ThreadOf;
 const db = await openDatabase(path);
 // A copy of the register that was kept beside the database once: nothing reads it any more.
 for (const ending of ["", "-wal", "-shm"]) await rm(`${path}.reading${ending}`, { force: true });
+const build = createHash("sha256")
+  .update(await readFile(fileURLToPath(import.meta.url)))
+  .digest("hex");
 const Answers = of === "present" ? Present : Past;
-await serve(new Answers(db, path, decidedIn(db)), parentPort!);
+await serve(new Answers(db, { path: `${path}.columns`, build }, decidedIn(db)), parentPort!);

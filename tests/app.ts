@@ -61,7 +61,7 @@ function engineIn({ db, clock, settings }: Platform): Answering {
     return engine;
   };
   const trail = new TrailBook(db);
-  const columns = `${databasePath(settings)}.columns`;
+  const columns = { path: `${databasePath(settings)}.columns`, build: "tests" };
   return {
     async ask(name: QuestionName, asked: object, past?: Seconds) {
       if (name in trail) {

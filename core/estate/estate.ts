@@ -461,6 +461,7 @@ export class Estate {
       shares: this.shares.columns(),
       handles: this.principals.handles(),
       addresses: this.people.map((person) => person.address),
+      sameFirms: this.sameFirms,
       small,
     };
   }
@@ -472,6 +473,7 @@ export class Estate {
     for (const id of columns.handles) principals.handle(id);
     for (const address of columns.addresses) principals.personAt(address);
     const estate = new Estate(Items.restore(columns.items), Shares.restore(columns.shares), principals);
+    estate.sameFirms = columns.sameFirms;
     for (const record of columns.small) estate.put(record);
     estate.settle();
     return estate;

@@ -259,14 +259,19 @@ export class Shares {
   columns() {
     const told = Object.fromEntries(TOLD.map((name) => [name, this[name]])) as Pick<Shares, (typeof TOLD)[number]>;
     const { recipients, recipientsLength } = this;
-    return { ids: this.ids.pack(), columns: { recipients, recipientsLength, ...told } };
+    const { orders, confirmations } = this;
+    return { ids: this.ids.pack(), columns: { recipients, recipientsLength, orders, confirmations, ...told } };
   }
 
   static restore({ ids, columns }: ReturnType<Shares["columns"]>): Shares {
-    const shares = Object.assign(new Shares(), columns);
+    const { orders, confirmations, ...told } = columns;
+    const shares = Object.assign(new Shares(), told);
+    shares.orders = orders;
+    shares.confirmations = confirmations;
     shares.ids = Ids.of(ids);
     for (const name of WORKED_OUT) (shares[name] as Int32Array) = grown(shares[name] as Int32Array, shares.item.length);
     shares.ends.set(shares.expires);
+    for (const slot of orders.keys()) shares.endAt(slot);
     return shares;
   }
 }

@@ -142,8 +142,8 @@ class Gathering {
   }
 
   countPeople() {
-    const { people, principals } = this.register.estate;
-    for (const { index, insider } of people) {
+    const { everybody, principals } = this.register.estate;
+    for (const { index, insider } of everybody) {
       if (insider || principals.active[index] === 0) continue;
       const gathered = this.ofNumber(principals.organisationOf[index]);
       if (this.letIn[index] === 1) gathered.people++;

@@ -1,7 +1,18 @@
 /** Small sets of numbers, each kept once under a number of its own. The empty set is 0. */
 export class NumberSets {
-  private readonly numbers = new Map<string, number>([["", 0]]);
-  private readonly sets: number[][] = [[]];
+  private known: Map<string, number> | undefined;
+
+  /** @param sets by number, the empty one first */
+  constructor(private readonly sets: number[][] = [[]]) {}
+
+  /** All of them, to be kept and given to another one later. */
+  columns(): number[][] {
+    return this.sets;
+  }
+
+  private get numbers(): Map<string, number> {
+    return (this.known ??= new Map(this.sets.map((members, number) => [members.join(), number])));
+  }
 
   get count(): number {
     return this.sets.length;

@@ -36,6 +36,20 @@ export class Profiles {
     Uint32Array
   >;
 
+  /** @param kept by number, what was kept of others */
+  constructor(kept: readonly ProfileFacts[] = []) {
+    for (const facts of kept) this.number(facts);
+  }
+
+  /** All of them, to be kept and given to others later. */
+  facts(): ProfileFacts[] {
+    return Array.from(
+      { length: this.known },
+      (_, number) =>
+        Object.fromEntries(PROFILE_FACTS.map((fact) => [fact, this.columns[fact][number]])) as ProfileFacts,
+    );
+  }
+
   get count(): number {
     return this.known;
   }

@@ -1,10 +1,31 @@
 import { byText, fold } from "../text/text";
 
+export interface RankedColumns {
+  /** By number. */
+  texts: string[];
+  /** Null where nobody has asked for them since a text was added. */
+  ranks: Uint32Array | null;
+}
+
 /** Texts with a number each, and where each stands in the order of all of them. */
 export class RankedTexts {
-  private readonly numbers = new Map<string, number>();
-  private readonly texts: string[] = [];
+  private known: Map<string, number> | undefined;
+  private readonly texts: string[];
   private ranked: Uint32Array | undefined;
+
+  constructor({ texts, ranks }: RankedColumns = { texts: [], ranks: null }) {
+    this.texts = texts;
+    this.ranked = ranks ?? undefined;
+  }
+
+  /** All of it, to be kept and given to another one later. */
+  columns(): RankedColumns {
+    return { texts: this.texts, ranks: this.ranked ?? null };
+  }
+
+  private get numbers(): Map<string, number> {
+    return (this.known ??= new Map(this.texts.map((text, number) => [text, number])));
+  }
 
   get count(): number {
     return this.texts.length;

@@ -94,8 +94,8 @@ export class Register {
   /** Slots of the shares that are to be worked out again; and those whose records have changed, whatever else has. */
   private stale: Set<number> | "all" = "all";
   private readonly told = new Set<number>();
-  /** Items, people, groups or stores are others than before: which shares that concerns is to be found out. */
-  private isMoved = false;
+  /** Groups, or items, people or stores too, are others than before: which shares that concerns is to be found out. */
+  private moved: "nothing" | "groups" | "all" = "nothing";
   private surroundings = new Surroundings();
   private differs = false;
   private terms: Terms | undefined;
@@ -141,7 +141,7 @@ export class Register {
     copy.surroundings = this.surroundings.copy();
     copy.stale = this.stale === "all" ? "all" : new Set(this.stale);
     for (const slot of this.told) copy.told.add(slot);
-    copy.isMoved = this.isMoved;
+    copy.moved = this.moved;
     copy.t = this.t;
     copy.nextTurn = this.nextTurn;
     copy.listedSlots = this.listedSlots;
@@ -155,11 +155,55 @@ export class Register {
     return this.estate.shares.count;
   }
 
+  /**
+   * All that was worked out, to be kept and given to `restore` another time; null where something is still to be worked
+   * out.
+   */
+  columns() {
+    if (this.stale === "all" || this.stale.size > 0 || this.moved !== "nothing") return null;
+    const { t, ruleSet, waivers, since, turn, nameOfItem, surroundings } = this;
+    const columns = Object.fromEntries(COLUMNS.map((name) => [name, this[name]])) as Record<
+      (typeof COLUMNS)[number],
+      Uint32Array
+    >;
+    const texts = [this.storeIds, this.departments, this.names, this.audiences, this.makerNames];
+    return {
+      ...{ t, ruleSet, waivers, since, turn, nameOfItem, columns },
+      surroundings: surroundings.columns(),
+      profiles: this.profiles.facts(),
+      texts: texts.map((one) => one.columns()),
+      sets: [this.organisationSets, this.engagementSets].map((one) => one.columns()),
+    };
+  }
+
+  /** The register of columns that were kept together with those of the estate. */
+  static restore(estate: Estate, kept: NonNullable<ReturnType<Register["columns"]>>): Register {
+    const [storeIds, departments, names, audiences, makerNames] = kept.texts.map((one) => new RankedTexts(one));
+    const [organisationSets, engagementSets] = kept.sets.map((one) => new NumberSets(one));
+    const tables: Tables = {
+      ...{ profiles: new Profiles(kept.profiles), storeIds, departments, names, audiences, makerNames },
+      ...{ organisationSets, engagementSets },
+    };
+    const register = new Register(estate, kept.ruleSet, tables);
+    Object.assign(register, kept.columns);
+    register.since = kept.since;
+    register.turn = kept.turn;
+    register.nameOfItem = kept.nameOfItem;
+    register.waivers = kept.waivers;
+    register.surroundings = new Surroundings(kept.surroundings);
+    register.stale = new Set();
+    register.t = kept.t;
+    register.nextTurn = register.soonestTurn();
+    register.listSlots();
+    return register;
+  }
+
   /** Learns what has changed in the estate; it is worked out at the next `at`. */
-  take({ whole, shares, renamed, stances }: Settled) {
+  take({ whole, groupsOnly, shares, renamed, stances }: Settled) {
     for (const item of renamed) this.nameOfItem[item] = 0;
     for (const slot of shares) this.told.add(slot);
-    if (whole || stances) this.isMoved = true;
+    if (stances || (whole && !groupsOnly)) this.moved = "all";
+    else if (whole && this.moved === "nothing") this.moved = "groups";
     if (this.stale === "all") return;
     for (const slot of shares) this.stale.add(slot);
     for (const item of renamed) this.eachOnItem(item, (slot) => (this.stale as Set<number>).add(slot));
@@ -220,14 +264,14 @@ export class Register {
 
   /** Brings all facts to t. @returns slots of the shares whose facts have changed or may have */
   at(t: Seconds): number[] {
-    if (t === this.t && !this.isMoved && this.stale !== "all" && this.stale.size === 0) return [];
-    const isWhole = this.stale === "all" || this.isMoved;
+    if (t === this.t && this.moved === "nothing" && this.stale !== "all" && this.stale.size === 0) return [];
+    const isWhole = this.stale === "all" || this.moved !== "nothing";
     this.grow();
     if (isWhole) this.engaged = undefined;
     const due = this.due(t);
     this.t = t;
     this.stale = new Set();
-    this.isMoved = false;
+    this.moved = "nothing";
     this.terms = termsOf(this.ruleSet, this.estate);
     this.checks = ruleChecks(this.ruleSet);
     this.outsiderFacts.clear();
@@ -241,10 +285,14 @@ export class Register {
     // Names of stores or of work may be others, though no share's own facts are.
     if (changed.length > 0 || isWhole) {
       this.version++;
-      this.knownSlots = this.slotsWhere((slot) => this.isKnown(slot));
-      this.listedSlots = this.knownSlots.filter((slot) => this.isIn[slot] === 1);
+      this.listSlots();
     }
     return changed;
+  }
+
+  private listSlots() {
+    this.knownSlots = this.slotsWhere((slot) => this.isKnown(slot));
+    this.listedSlots = this.knownSlots.filter((slot) => this.isIn[slot] === 1);
   }
 
   /** Whether a share is listed, or was until it was revoked within the last year. */
@@ -261,12 +309,14 @@ export class Register {
 
   /** Slots of the shares that are to be worked out so that all is true at t. */
   private due(t: Seconds): number[] {
-    const { stale, isMoved, length } = this;
-    const moved = isMoved || stale === "all" ? this.surroundings.update(this.estate, this.ruleSet) : [];
-    if (stale === "all") return Array.from({ length }, (_, slot) => slot);
-    if (!isMoved) this.surroundings.forget(stale, length);
+    const { stale, moved, length, estate, ruleSet } = this;
+    if (stale === "all") {
+      this.surroundings.update(estate, ruleSet, true);
+      return Array.from({ length }, (_, slot) => slot);
+    }
     const due = new Set<number>();
-    for (const slot of moved) this.addDue(due, slot);
+    if (moved === "nothing") this.surroundings.forget(stale, length);
+    else for (const slot of this.surroundings.update(estate, ruleSet, moved === "all")) this.addDue(due, slot);
     for (const slot of stale) this.addDue(due, slot);
     if (t >= this.nextTurn || t < this.t)
       for (let slot = 0; slot < length; slot++)

@@ -16,85 +16,120 @@ const LOW = 0x9e3779b1 | 0;
 const HIGH = 0x85ebca77 | 0;
 const { imul } = Math;
 
+/** What is kept of surroundings, by slot of the share. */
+interface Known {
+  places: Sums;
+  audiences: Sums;
+}
+
 /**
- * What the register asks of the estate around each share, as two numbers a share: where its item stands and what lies
- * below, whom it lets in and who those are. Items that move, people who leave and groups that change leave most shares
- * as they were; only those whose numbers differ need to be worked out again.
+ * What the register asks of the estate around each share, as two numbers a share for its place and two for its audience:
+ * where its item stands and what lies below; whom it lets in and who those are. Items that move, people who leave and
+ * groups that change leave most shares as they were; only those whose numbers differ need to be worked out again.
  */
 export class Surroundings {
-  private known: Sums = { low: new Int32Array(0), high: new Int32Array(0) };
+  constructor(private known: Known = { places: sums(0), audiences: sums(0) }) {}
 
-  /** Brings the numbers up to date. @returns slots of the shares that have others than before */
-  update(estate: Estate, rules: RuleSet): number[] {
+  /**
+   * Brings the numbers up to date. @param moved whether anything but groups may be other than before
+   * @returns slots of the shares that have others than before
+   */
+  update(estate: Estate, rules: RuleSet, moved: boolean): number[] {
     const before = this.known;
-    this.known = sumsOf(estate, rules);
-    const { low, high } = this.known;
+    this.known = {
+      places: moved ? sumsOfPlaces(estate, rules) : before.places,
+      audiences: sumsOfAudiences(estate),
+    };
+    const { places, audiences } = this.known;
     const changed: number[] = [];
-    for (let slot = 0; slot < low.length; slot++)
-      if (slot >= before.low.length || low[slot] !== before.low[slot] || high[slot] !== before.high[slot])
-        changed.push(slot);
+    for (let slot = 0; slot < estate.shares.count; slot++)
+      if (differs(audiences, before.audiences, slot) || differs(places, before.places, slot)) changed.push(slot);
     return changed;
   }
 
   /** Shares have been told of anew: what they stand in is another matter now. */
   forget(slots: Iterable<number>, length: number) {
-    const { low, high } = this.known;
-    this.known = { low: grown(low, length), high: grown(high, length) };
-    for (const slot of slots) this.known.low[slot] = this.known.high[slot] = UNKNOWN;
+    const { low, high } = this.known.audiences;
+    const [longerLow, longerHigh] = [grown(low, length), grown(high, length)];
+    for (const slot of slots) longerLow[slot] = longerHigh[slot] = UNKNOWN;
+    this.known = { places: this.known.places, audiences: { low: longerLow, high: longerHigh } };
   }
 
   copy(): Surroundings {
-    const copy = new Surroundings();
-    copy.known = { low: this.known.low.slice(), high: this.known.high.slice() };
-    return copy;
+    const { places, audiences } = this.known;
+    // Places are never changed but as a whole.
+    return new Surroundings({ places, audiences: { low: audiences.low.slice(), high: audiences.high.slice() } });
+  }
+
+  /** The numbers, to be kept and given to others later. */
+  columns(): Known {
+    return this.known;
   }
 }
 const UNKNOWN = -1;
 
-function sumsOf(estate: Estate, rules: RuleSet): Sums {
-  const { shares, tree, items, principals } = estate;
-  const { count, position, download, maker, to, audience, membersFrom, insidersFrom, membersTo } = shares;
+function sums(length: number): Sums {
+  return { low: new Int32Array(length), high: new Int32Array(length) };
+}
+
+function differs({ low, high }: Sums, before: Sums, slot: number): boolean {
+  return low[slot] !== before.low[slot] || high[slot] !== before.high[slot];
+}
+
+function sumsOfPlaces(estate: Estate, rules: RuleSet): Sums {
+  const { shares, tree, items } = estate;
   const { end, live, liveBefore, holdsFolder, label, slotAt } = tree;
-  const persons = sumsOfPersons(estate);
-  const members = runningSums(principals.pool, principals.poolLength, persons);
-  const groups = principals.groups.map(({ id, name }) => textHash(`${id} ${name}`));
   const stores = estate.storeNumbers((store) => textHash(JSON.stringify([store.capabilities, store.region, store.id])));
   const marks = marksOf(estate, rules);
-  const sums: Sums = { low: new Int32Array(count), high: new Int32Array(count) };
+  const found = sums(shares.count);
   // One for all shares: this is gone through for each of very many.
-  const facts = new Int32Array(11);
-  facts[10] = sumOfAll(estate);
-  for (let slot = 0; slot < count; slot++) {
-    const at = position[slot];
+  const facts = new Int32Array(6);
+  facts[0] = sumOfAll(estate);
+  for (let slot = 0; slot < shares.count; slot++) {
+    const at = shares.position[slot];
     if (at < 0) continue;
     const behind = end[at];
     const item = slotAt[at];
     let labels = 0;
     for (let one = 0; one < LABELS.length; one++) labels |= Number(hasLabel(tree, one, at, behind)) << one;
-    const place = labels | (label[at] << 4) | (live[at] << 8) | (holdsFolder[at] << 9) | (items.kind[item] << 10);
+    facts[1] = labels | (label[at] << 4) | (live[at] << 8) | (holdsFolder[at] << 9) | (items.kind[item] << 10);
+    facts[2] = stores[items.store[item]];
+    facts[3] = liveBefore[behind] - liveBefore[at];
+    facts[4] = foldersBelow(tree, at);
+    facts[5] = marks === null ? 0 : marks[at];
+    found.low[slot] = mixed(LOW, facts);
+    found.high[slot] = mixed(HIGH, facts);
+  }
+  return found;
+}
+
+function sumsOfAudiences(estate: Estate): Sums {
+  const { shares, principals } = estate;
+  const { count, position, download, maker, to, audience, membersFrom, insidersFrom, membersTo } = shares;
+  const persons = sumsOfPersons(estate);
+  const members = runningSums(principals.pool, principals.poolLength, persons);
+  const groups = principals.groups.map(({ id, name }) => textHash(`${id} ${name}`));
+  const found = sums(count);
+  const facts = new Int32Array(6);
+  for (let slot = 0; slot < count; slot++) {
+    if (position[slot] < 0) continue;
     const [from, inside, last] = [membersFrom[slot], insidersFrom[slot], membersTo[slot]];
-    const [by, owner] = [principals.personOf[maker[slot]], estate.ownerAt(at)];
+    const [by, owner] = [principals.personOf[maker[slot]], estate.ownerAt(position[slot])];
     const group = to[slot] < 0 ? -1 : principals.groupOf[to[slot]];
-    facts[0] = place | (download[slot] << 12) | (audience[slot] << 13);
-    facts[1] = stores[items.store[item]];
-    facts[2] = liveBefore[behind] - liveBefore[at];
-    facts[3] = foldersBelow(tree, at);
-    facts[4] = marks === null ? 0 : marks[at];
-    facts[5] = by;
-    facts[6] = owner;
-    facts[7] = group < 0 ? 0 : groups[group];
-    facts[8] = inside - from;
-    facts[9] = last - from;
-    let low = mixed(LOW, facts);
-    let high = mixed(HIGH, facts);
-    low += members.low[last] - members.low[from];
-    high += members.high[last] - members.high[from];
+    facts[0] = (download[slot] << 2) | audience[slot];
+    facts[1] = by;
+    facts[2] = owner;
+    facts[3] = group < 0 ? 0 : groups[group];
+    facts[4] = inside - from;
+    facts[5] = last - from;
+    let low = mixed(LOW, facts) + members.low[last] - members.low[from];
+    let high = mixed(HIGH, facts) + members.high[last] - members.high[from];
     if (by >= 0) [low, high] = [low ^ persons.low[by], high ^ persons.high[by]];
     if (owner >= 0) [low, high] = [low + imul(persons.low[owner], 3), high + imul(persons.high[owner], 3)];
-    sums.low[slot] = low;
-    sums.high[slot] = high;
+    found.low[slot] = low;
+    found.high[slot] = high;
   }
-  return sums;
+  return found;
 }
 
 function mixed(factor: number, facts: ArrayLike<number>): number {
@@ -114,25 +149,25 @@ function sumOfAll({ homeDomains, stances, engagements }: Estate): number {
 
 function sumsOfPersons(estate: Estate): Sums {
   const { people } = estate;
-  const sums: Sums = { low: new Int32Array(people.length), high: new Int32Array(people.length) };
+  const found = sums(people.length);
   for (const person of people) {
     const { index, insider, status, name, department, organisation } = person;
     const text = textHash(`${status} ${stanceOf(estate, person)} ${organisation} ${department}`);
     const facts = [index, insider ? 1 : 0, text, textHash(name)];
-    sums.low[index] = mixed(LOW, facts);
-    sums.high[index] = mixed(HIGH, facts);
+    found.low[index] = mixed(LOW, facts);
+    found.high[index] = mixed(HIGH, facts);
   }
-  return sums;
+  return found;
 }
 
 /** So that the sum over any stretch of the pool is the difference of two. */
 function runningSums(pool: Int32Array, length: number, persons: Sums): Sums {
-  const sums: Sums = { low: new Int32Array(length + 1), high: new Int32Array(length + 1) };
+  const found = sums(length + 1);
   for (let i = 0; i < length; i++) {
-    sums.low[i + 1] = sums.low[i] + persons.low[pool[i]];
-    sums.high[i + 1] = sums.high[i] + persons.high[pool[i]];
+    found.low[i + 1] = found.low[i] + persons.low[pool[i]];
+    found.high[i + 1] = found.high[i] + persons.high[pool[i]];
   }
-  return sums;
+  return found;
 }
 
 /** By position: which of the items that rules and work are about it is, or lies below; null where there are none. */

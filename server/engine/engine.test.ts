@@ -8,7 +8,8 @@ import { head, inDays, item, file, grant, link, person, store, T } from "@/tests
 import { DEFAULT_RULES, type RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
 import { Engine } from "./engine";
-import { type Source, withRegister } from "./source";
+import { withRegister } from "./begun";
+import type { Source } from "./source";
 
 const base: EstateRecord[] = [
   head(),

@@ -37,7 +37,8 @@ import { OutsiderBook } from "./outsiderBook";
 import { InsiderBook } from "./insiderBook";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
-import type { Begun, Source } from "./source";
+import type { Begun } from "./begun";
+import type { Source } from "./source";
 
 type Answers = {
   [Q in Exclude<QuestionName, keyof TrailQuestions | "history">]: (
@@ -79,7 +80,8 @@ export class Engine implements Answers {
   async refresh(_: Asked<"refresh">, t: Seconds) {
     await this.catchUp();
     // Whoever asks next shouldn't have to wait for it.
-    this.book.at(t);
+    const register = this.book.at(t);
+    await this.source.keep({ estate: this.estate, register });
     return { shares: this.estate.shareCount, dangling: this.estate.dangling.length };
   }
 
@@ -114,7 +116,6 @@ export class Engine implements Answers {
     register.takeOrders(await this.source.orders());
     register.takeSameFirms(await this.source.sameFirms());
     register.takeConfirmations(await this.source.confirmations());
-    await this.source.keep(this.estate);
   }
 
   private get estate() {

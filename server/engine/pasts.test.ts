@@ -43,7 +43,7 @@ beforeEach(async () => {
   db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-pasts-")), "latch.sqlite"));
   await keep(records, daysBefore(60));
   const decided = decidedIn(db);
-  pasts = new Pasts(db, decided, currentSource(db, "no columns", decided));
+  pasts = new Pasts(db, decided, currentSource(db, { path: "no columns", build: "" }, decided));
 });
 afterEach(() => db.destroy());
 

@@ -2,34 +2,49 @@ import { readFile, rename, rm, writeFile } from "node:fs/promises";
 import { deserialize, serialize } from "node:v8";
 import type { Belief } from "@/core/estate/believed";
 import { Estate } from "@/core/estate/estate";
+import { Register } from "@/core/register/register";
 import type { Db } from "../platform/db/open";
 import { factSign, type Mark } from "../records/facts";
+import type { Begun } from "./begun";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */
-const FORMAT = 3;
+const FORMAT = 4;
 
 interface Snapshot {
   format: number;
   mark: Mark;
   /** Of the last fact that is in it: in another database that one is another. */
   lastFact: string;
+  belief: Belief;
   columns: ReturnType<Estate["columns"]>;
+  register: ReturnType<Register["columns"]>;
+  /** The build that worked out the register: another may judge otherwise. */
+  build: string;
+}
+
+/** Where columns are kept, and by which build of the engine. */
+export interface Keeping {
+  path: string;
+  build: string;
 }
 
 /**
- * The engine's columns on disk, so that a start needs no record to be parsed. It holds no address of a
+ * The engine's columns on disk, so that a start needs no record to be parsed and no share to be judged. It holds no address of a
  * link and no other secret. It is only ever a copy: one that is missing, broken or of another database is passed over.
  */
 export async function readSnapshot(
   db: Db,
-  path: string,
+  { path, build }: Keeping,
   belief: Belief,
-): Promise<{ mark: Mark; estate: Estate } | null> {
+): Promise<{ mark: Mark; estate: Estate; register: Register | null } | null> {
   const bytes = await readFile(path).catch(() => null);
   const snapshot = bytes && readable(bytes);
   if (!snapshot || snapshot.format !== FORMAT || snapshot.lastFact !== (await factSign(db, snapshot.mark.fact)))
     return null;
-  return { mark: snapshot.mark, estate: Estate.restore(snapshot.columns, belief) };
+  const { mark, columns, register } = snapshot;
+  const estate = Estate.restore(columns, belief);
+  const isTrue = register !== null && snapshot.build === build && snapshot.belief.join("\n") === belief.join("\n");
+  return { mark, estate, register: isTrue ? Register.restore(estate, register) : null };
 }
 
 function readable(bytes: Buffer): Snapshot | null {
@@ -41,10 +56,13 @@ function readable(bytes: Buffer): Snapshot | null {
   }
 }
 
-export async function writeSnapshot(db: Db, path: string, mark: Mark, estate: Estate): Promise<void> {
+export async function writeSnapshot(db: Db, { path, build }: Keeping, mark: Mark, begun: Begun): Promise<void> {
   const lastFact = await factSign(db, mark.fact);
   if (lastFact === null) return;
-  const snapshot: Snapshot = { format: FORMAT, mark, lastFact, columns: estate.columns() };
+  const { estate, register } = begun;
+  const { belief } = estate.principals;
+  const columns = { columns: estate.columns(), register: register.columns() };
+  const snapshot: Snapshot = { format: FORMAT, mark, lastFact, belief, build, ...columns };
   const temporary = `${path}.new`;
   await rm(temporary, { force: true });
   await writeFile(temporary, serialize(snapshot), { mode: 0o600, flush: true });

@@ -10,6 +10,7 @@ import { type Db, openDatabase, writing } from "../platform/db/open";
 import { keepFacts } from "../records/facts";
 import { takeEvents } from "../records/events/take";
 import { decidedIn } from "../decided";
+import type { Keeping } from "./snapshot";
 import { currentSource, pastSource, type Source } from "./source";
 
 let db: Db;
@@ -42,15 +43,17 @@ const ways = ({ estate }: Standing) =>
     ({ share }) => share,
   );
 
+let keeping: Keeping;
 beforeEach(async () => {
   path = join(mkdtempSync(join(tmpdir(), "latch-source-")), "latch.sqlite");
+  keeping = { path: `${path}.columns`, build: "this" };
   db = await openDatabase(path);
   await keep(records, "2026-10-01T00:00:00Z");
 });
 afterEach(() => db.destroy());
 
 const pastAt = async (at: string) =>
-  pastSource(db, at, decidedIn(db), await currentSource(db, `${path}.columns`, decidedIn(db)).begin());
+  pastSource(db, at, decidedIn(db), await currentSource(db, keeping, decidedIn(db)).begin());
 
 async function standingOf(source: Source) {
   const standing = new Standing((await source.begin()).estate);
@@ -59,7 +62,7 @@ async function standingOf(source: Source) {
 }
 
 test("what changed since the last look is what is new, changed, or no more; and each is told once", async () => {
-  const source = currentSource(db, `${path}.columns`, decidedIn(db));
+  const source = currentSource(db, keeping, decidedIn(db));
   const standing = await standingOf(source);
   expect(ways(standing)).toEqual(["g", "l"]);
   await keep([link("l", "f", { revokedAt: NOW })], NOW);
@@ -72,7 +75,7 @@ test("what changed since the last look is what is new, changed, or no more; and 
 });
 
 test("a membership that ended and began again is told as one that is", async () => {
-  const source = currentSource(db, `${path}.columns`, decidedIn(db));
+  const source = currentSource(db, keeping, decidedIn(db));
   const standing = await standingOf(source);
   await keep([crew[1]], NOW, true);
   await keep([crew[1]], NOW);
@@ -124,6 +127,6 @@ test("a past instant is as it was, with the record that held then; its address c
   expect(ways(await standingOf(past))).toEqual(["g", "l"]);
   expect(await past.record("l")).toMatchObject({ address: "https://dock.example/l/SECRET" });
   expect((await past.record("l"))!.revokedAt).toBeUndefined();
-  expect(await currentSource(db, path, decidedIn(db)).record("l")).toMatchObject({ revokedAt: NOW });
+  expect(await currentSource(db, keeping, decidedIn(db)).record("l")).toMatchObject({ revokedAt: NOW });
   expect(await past.record("nothing")).toBeNull();
 });

@@ -5,15 +5,15 @@ import type { Belief, Sourced } from "@/core/estate/believed";
 import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
-import { Register } from "@/core/register/register";
 import { seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { beliefIn } from "../records/belief";
 import { lastUsesUpTo } from "../records/events/events";
 import { currentRecords, lastMark, type Mark, patchBetween, recordText, shareHistory } from "../records/facts";
 import { otherwiseAt } from "../records/undo";
+import { type Begun, withRegister } from "./begun";
 import type { LookingUp } from "./book";
-import { readSnapshot, writeSnapshot } from "./snapshot";
+import { type Keeping, readSnapshot, writeSnapshot } from "./snapshot";
 
 /** What the house has decided about shares and rules: now, or as it was decided at an instant. */
 export interface Decided {
@@ -31,12 +31,6 @@ export interface Decided {
   lastDays(at: string | null): Promise<Map<string, Seconds>>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
-}
-
-/** What an engine begins with. */
-export interface Begun {
-  estate: Estate;
-  register: Register;
 }
 
 /** Where an engine has its estate from. */
@@ -62,7 +56,7 @@ export interface Source {
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
   /** Keeps the estate as it is now for the next start, where that is worth it. */
-  keep(estate: Estate): Promise<void>;
+  keep(begun: Begun): Promise<void>;
   /** All that a share's record has been, in the order of time. */
   history(id: string): Promise<Held[]>;
   /** A share's own record, with its address and its recipients' use. */
@@ -73,15 +67,17 @@ export interface Source {
 const FACTS_A_SNAPSHOT = 20_000;
 
 /** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
-export function currentSource(db: Db, snapshotPath: string, decided: Decided): Source {
+export function currentSource(db: Db, keeping: Keeping, decided: Decided): Source {
   let taken: Mark = { fact: 0, removal: 0 };
   let kept: Mark = taken;
   return {
     async begin() {
-      const snapshot = await readSnapshot(db, snapshotPath, await beliefIn(db));
+      const snapshot = await readSnapshot(db, keeping, await beliefIn(db));
       if (snapshot) {
-        taken = kept = snapshot.mark;
-        return withRegister(snapshot.estate);
+        taken = snapshot.mark;
+        if (snapshot.register === null) return withRegister(snapshot.estate);
+        kept = taken;
+        return { estate: snapshot.estate, register: snapshot.register };
       }
       taken = await lastMark(db);
       return withRegister(await estateFrom(currentRecords(db, taken.fact), await beliefIn(db)));
@@ -92,9 +88,9 @@ export function currentSource(db: Db, snapshotPath: string, decided: Decided): S
       taken = end;
       return patch;
     },
-    async keep(estate) {
+    async keep(begun) {
       if (taken.fact - kept.fact < FACTS_A_SNAPSHOT) return;
-      await writeSnapshot(db, snapshotPath, taken, estate);
+      await writeSnapshot(db, keeping, taken, begun);
       kept = taken;
     },
     waivers: () => decided.waivers(null),
@@ -140,11 +136,6 @@ async function undone(db: Db, at: string, now: Begun): Promise<Begun> {
   const retold = await tellUses(db, estate);
   register.take({ ...settled, shares: [...settled.shares, ...retold] });
   return { estate, register };
-}
-
-/** Of a register nothing has been worked out yet. */
-export function withRegister(estate: Estate): Begun {
-  return { estate, register: new Register(estate) };
 }
 
 async function estateFrom(records: AsyncIterable<Sourced>, belief: Belief): Promise<Estate> {

@@ -3,6 +3,7 @@ import type { Db } from "../platform/db/open";
 import { Engine } from "./engine";
 import { Pasts } from "./pasts";
 import type { AdviceQuestions, Envelope, QuestionName, Reply, TrailQuestions } from "./questions";
+import type { Keeping } from "./snapshot";
 import { currentSource, type Decided } from "./source";
 import { TrailBook } from "./trailBook";
 
@@ -24,10 +25,9 @@ export class Present implements Answerer {
   private readonly trail: TrailBook;
   private readonly current: Engine;
 
-  /** @param path of the database; what is kept beside it is named after it */
-  constructor(db: Db, path: string, decided: Decided) {
+  constructor(db: Db, keeping: Keeping, decided: Decided) {
     this.trail = new TrailBook(db);
-    this.current = new Engine(currentSource(db, `${path}.columns`, decided));
+    this.current = new Engine(currentSource(db, keeping, decided));
   }
 
   async start() {
@@ -50,10 +50,9 @@ export class Present implements Answerer {
 export class Past implements Answerer {
   private readonly pasts: Pasts;
 
-  /** @param path of the database; what is kept beside it is named after it */
-  constructor(db: Db, path: string, decided: Decided) {
+  constructor(db: Db, keeping: Keeping, decided: Decided) {
     // The columns are kept by the other thread.
-    const present = { ...currentSource(db, `${path}.columns`, decided), keep: async () => {} };
+    const present = { ...currentSource(db, keeping, decided), keep: async () => {} };
     this.pasts = new Pasts(db, decided, present);
   }
 

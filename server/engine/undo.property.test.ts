@@ -12,13 +12,14 @@ import { estates, members, news } from "@/tests/randomEstates";
 import { head, inDays, party, T } from "@/tests/records";
 import { type Db, openDatabase, writing } from "../platform/db/open";
 import { firstHeld, keepFacts } from "../records/facts";
+import { withRegister } from "./begun";
 import { Engine } from "./engine";
 import { Pasts } from "./pasts";
-import { currentSource, type Decided, type Source, withRegister } from "./source";
+import { currentSource, type Decided, type Source } from "./source";
 
 const BEGAN = T - 60 * DAY;
 const SPAN_DAYS = 60;
-const RUNS = 60;
+const RUNS = 40;
 
 /** What a reading, or somebody here, tells of at some day: new, changed, or gone. */
 interface Told {
@@ -97,7 +98,7 @@ test("a past that is gone back to is what its facts say, whatever has moved, joi
         const inOrder = [...happened].sort((a, b) => a.day - b.day);
         for (const { day, records, isGone } of inOrder) await keep(db, records, BEGAN + day * DAY, isGone);
         const decided = decidedBy(inOrder);
-        const pasts = new Pasts(db, decided, currentSource(db, "no columns", decided));
+        const pasts = new Pasts(db, decided, currentSource(db, { path: "no columns", build: "" }, decided));
         for (const quarter of quarters) {
           const t = T - (quarter * DAY) / 4;
           const [gone, built] = [await pasts.at(t), await fromFacts(db, decided, t)];

@@ -20,6 +20,7 @@ beforeAll(() => writeDatabase(database, ITEMS));
 
 test("a thread that dies is started again: what was asked meanwhile is answered, and all that was known is known", async () => {
   const engine = start();
+  await engine.ask("refresh", {});
   first = await engine.ask("waysIn", { item: "i0" });
   const asked = [engine.ask("find", { text: "pdf" }), paths(engine)];
   await engine.close();
@@ -45,6 +46,7 @@ test("the columns that it kept start the next one, and broken ones are passed ov
   for (const spoil of [() => {}, () => truncateSync(columns, 1_000), () => writeFileSync(columns, "nonsense")]) {
     spoil();
     const engine = start();
+    await engine.ask("refresh", {});
     answers.push(await engine.ask("waysIn", { item: "i0" }));
     await engine.close();
   }

@@ -27,6 +27,7 @@ export const migrations: Record<string, Migration> = {
   "021-leavers-and-engagements": { up: leaversAndEngagements },
   "022-tree-over-the-ledger": { up: treeOverTheLedger },
   "023-reports": { up: reports },
+  "024-beginnings": { up: beginnings },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -492,6 +493,15 @@ async function reports(db: Kysely<unknown>) {
       zone text not null, added_by text not null, next_at integer not null, due_at integer not null, sent_at integer,
       tries integer not null default 0, error text, unique (kind, every, target))`,
     `create table pack_key (seq integer primary key, sealed text not null)`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** What has begun or ended since an instant is found by it: so is a past day. */
+async function beginnings(db: Kysely<unknown>) {
+  const statements = [
+    `create index fact_begun on fact ("from") where "from" is not null`,
+    `create index fact_ended on fact ("to") where "to" is not null`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }
