@@ -68,7 +68,10 @@ function engineIn({ db, clock, settings }: Platform): Answering {
         await trail.catchUp();
         return trail[name as "events"](asked as never) as never;
       }
-      if (name === "history") return new OutsideDays(db).history((asked as { instants: Seconds[] }).instants) as never;
+      if (name === "history") {
+        const now = await begun(new Engine(currentSource(db, columns, decided)));
+        return new OutsideDays(db, () => now.caughtUp()).history((asked as { instants: Seconds[] }).instants) as never;
+      }
       if (past !== undefined) {
         const now = await begun(new Engine(currentSource(db, columns, decided)));
         const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided, await now.begun(past))));

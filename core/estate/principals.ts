@@ -76,7 +76,7 @@ export class Principals {
   private indexById = new Map<string, number>();
   private personRecords = new Map<string, Sourced<PersonRecord>>();
   private groupRecords = new Map<string, GroupRecord>();
-  private memberships = new Map<string, Membership>();
+  private membershipRecords = new Map<string, Membership>();
   private homeDomains: readonly string[] = [];
   /** By person: every record of them. */
   private told = new Map<number, Sourced<PersonRecord>[]>();
@@ -96,11 +96,11 @@ export class Principals {
       this.personRecords.set(record.id, record);
       this.indexById.set(record.id, this.personAt(record.email));
     } else if (record.type === "group") this.groupRecords.set(record.id, record);
-    else this.memberships.set(recordKey(record), this.membership(record));
+    else this.membershipRecords.set(recordKey(record), this.membership(record));
   }
 
   removeMember(record: RecordOf<"member">) {
-    this.memberships.delete(recordKey(record));
+    this.membershipRecords.delete(recordKey(record));
   }
 
   /** Whoever, or whatever group, wasn't yet there. */
@@ -129,7 +129,7 @@ export class Principals {
     copy.indexById = new Map(this.indexById);
     copy.personRecords = new Map(this.personRecords);
     copy.groupRecords = new Map(this.groupRecords);
-    copy.memberships = new Map(this.memberships);
+    copy.membershipRecords = new Map(this.membershipRecords);
     copy.homeDomains = this.homeDomains;
     copy.self = this.self.slice();
     // What is made anew whenever it changes.
@@ -150,8 +150,7 @@ export class Principals {
   *records() {
     yield* this.personRecords.values();
     yield* this.groupRecords.values();
-    for (const { group, member } of this.memberships.values())
-      yield { type: "member" as const, groupId: this.ids.get(group), memberId: this.ids.get(member) };
+    yield* this.memberships();
   }
 
   handle(id: string): number {
@@ -162,6 +161,22 @@ export class Principals {
       this.groupOf.push(-1);
     }
     return handle;
+  }
+
+  idOfHandle(handle: number): string {
+    return this.ids.get(handle);
+  }
+
+  /** Which groups hold whom themselves, as it was told. */
+  *memberships(): Generator<RecordOf<"member">> {
+    for (const { group, member } of this.membershipRecords.values())
+      yield { type: "member", groupId: this.ids.get(group), memberId: this.ids.get(member) };
+  }
+
+  /** By id of each group that is another one: that other. */
+  standIns(): Map<string, string> {
+    const idOf = (group: number) => this.groups[group].id;
+    return new Map([...this.groupsThatStandForOthers()].map(([group, other]) => [idOf(group), idOf(other)]));
   }
 
   /** The ids of all handles, in their order. */
@@ -312,7 +327,7 @@ export class Principals {
     this.directGroups = undefined;
     const stands = this.groupsThatStandForOthers();
     for (const [group, other] of stands) this.putBelow(other, group);
-    for (const { group: holder, member } of this.memberships.values()) {
+    for (const { group: holder, member } of this.membershipRecords.values()) {
       const group = this.groupOf[holder];
       if (group < 0 || stands.has(group)) continue;
       const person = this.personOf[member];

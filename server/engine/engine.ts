@@ -24,6 +24,7 @@ import { personTold } from "@/core/directory/person";
 import { leaversOf } from "@/core/leavers/leavers";
 import { leaverSheet } from "@/core/leavers/sheet";
 import { normaliseDomain } from "@/core/estate/address";
+import type { Estate } from "@/core/estate/estate";
 import { outsideNow } from "@/core/register/outsideNow";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
@@ -90,12 +91,18 @@ export class Engine implements Answers {
     return this.book.prepare();
   }
 
+  /** The estate, with all that has changed. */
+  async caughtUp(): Promise<Estate> {
+    await this.catchUp();
+    return this.estate;
+  }
+
   /** What another engine can be begun with, brought to what is known now; to an instant where it never was at one. */
   async begun(t: Seconds): Promise<Begun> {
-    await this.catchUp();
+    const estate = await this.caughtUp();
     const { register } = this.book;
     this.book.at(register.now === ALWAYS ? t : register.now);
-    return { estate: this.estate, register };
+    return { estate, register };
   }
 
   private async catchUp() {

@@ -1,8 +1,10 @@
+import { isToldByDay, outsideByDay } from "@/core/access/days/outsideDays";
 import { type OutsideCount, OutsideHistory } from "@/core/access/history";
-import type { Seconds } from "@/core/time/instant";
+import type { Estate } from "@/core/estate/estate";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
-import { beliefIn } from "../records/belief";
 import { factsInPieces } from "../records/facts";
+import { changesSince } from "../records/undo";
 
 const MOST_KEPT = 2_000;
 
@@ -10,10 +12,14 @@ const MOST_KEPT = 2_000;
 export class OutsideDays {
   private readonly counted = new Map<Seconds, OutsideCount>();
 
-  constructor(private readonly db: Db) {}
+  /** @param now the estate as it is now */
+  constructor(
+    private readonly db: Db,
+    private readonly now: () => Promise<Estate>,
+  ) {}
 
   async history(instants: readonly Seconds[]): Promise<OutsideCount[]> {
-    const missing = instants.filter((at) => !this.counted.has(at));
+    const missing = instants.filter((at) => !this.counted.has(at)).sort((a, b) => a - b);
     if (missing.length > 0) await this.count(missing);
     return instants.map((at) => this.counted.get(at)!);
   }
@@ -24,12 +30,18 @@ export class OutsideDays {
   }
 
   private async count(instants: readonly Seconds[]) {
-    const history = new OutsideHistory(
-      [...instants].sort((a, b) => a - b),
-      await beliefIn(this.db),
-    );
-    for await (const fact of factsInPieces(this.db)) history.take(fact);
+    const now = await this.now();
+    const changes = await changesSince(this.db, rfc3339(instants[0]));
+    const counts = isToldByDay(now, changes)
+      ? outsideByDay(now, changes, instants)
+      : await this.fromAllFacts(now, instants);
     if (this.counted.size + instants.length > MOST_KEPT) this.counted.clear();
-    for (const one of history.counts()) this.counted.set(one.at, one);
+    for (const one of counts) this.counted.set(one.at, one);
+  }
+
+  private async fromAllFacts({ principals }: Estate, instants: readonly Seconds[]): Promise<OutsideCount[]> {
+    const history = new OutsideHistory(instants, principals.belief);
+    for await (const fact of factsInPieces(this.db)) history.take(fact);
+    return history.counts();
   }
 }

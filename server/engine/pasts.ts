@@ -31,7 +31,7 @@ export class Pasts {
     private readonly decided: Decided,
     private readonly present: Source,
   ) {
-    this.days = new OutsideDays(db);
+    this.days = new OutsideDays(db, async () => (await this.startedNow()).caughtUp());
   }
 
   /** The engine of an instant. */
@@ -66,16 +66,17 @@ export class Pasts {
   }
 
   private async begun(t: Seconds): Promise<Engine> {
-    const now = (this.now ??= await this.startNow());
+    const now = await this.startedNow();
     const engine = new Engine(pastSource(this.db, rfc3339(t), this.decided, await now.begun(t)));
     await engine.start();
     return engine;
   }
 
-  private async startNow(): Promise<Engine> {
+  private async startedNow(): Promise<Engine> {
+    if (this.now) return this.now;
     const now = new Engine(this.present);
     await now.start();
-    return now;
+    return (this.now = now);
   }
 
   private async look(): Promise<Seen> {

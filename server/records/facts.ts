@@ -137,7 +137,8 @@ export async function shareHistory(db: Db, id: string, at: string | null): Promi
   return rows.map(heldFrom);
 }
 
-function heldFrom({ body, from, to }: { body: string; from: string | null; to: string | null }): Held {
+/** A fact with the period in which it held. */
+export function heldFrom({ body, from, to }: { body: string; from: string | null; to: string | null }): Held {
   return {
     record: JSON.parse(body),
     from: from === null ? ALWAYS : seconds(from),

@@ -1,9 +1,12 @@
+import type { Begun, Changes } from "@/core/access/days/changes";
+import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import type { Forgettable } from "@/core/estate/estate";
-import type { Sourced } from "@/core/estate/believed";
-import { sql } from "kysely";
+import type { RecordType } from "@/core/estate/records";
+import { seconds } from "@/core/time/instant";
+import { type RawBuilder, sql } from "kysely";
 import type { Db } from "../platform/db/open";
-import { forgettable, forgettableFrom, sourced } from "./facts";
+import { forgettable, forgettableFrom, heldFrom, sourced } from "./facts";
 
 const PIECE = 20_000;
 
@@ -12,25 +15,41 @@ const PIECE = 20_000;
  * that of then. What has come since the estate was last told may be among it.
  */
 export async function otherwiseAt(db: Db, at: string): Promise<Patch> {
-  return { put: await bodiesEndedSince(db, at), removed: await begunSince(db, at) };
+  const held: Held["record"][] = [];
+  for await (const { record } of endedSince(db, at, sql<boolean>`("from" is null or "from" <= ${at})`))
+    held.push(record);
+  return { put: held, removed: await begunSince(db, at) };
 }
 
-/** What held then and has ended since. */
-async function bodiesEndedSince(db: Db, at: string): Promise<Sourced[]> {
-  const found: Sourced[] = [];
+/** What became otherwise from an instant up to now. */
+export async function changesSince(db: Db, at: string): Promise<Changes> {
+  const ended: Held[] = [];
+  for await (const one of endedSince(db, at, sql<boolean>`true`)) ended.push(one);
+  // A membership is one, whoever tells of it: it began where the first of them tells of it.
+  const { rows } = await sql<{ type: RecordType; key: string; at: string }>`
+    select type, key, min("from") as at from fact
+      where "from" > ${at} and "to" is null and not exists (select 1 from fact as other where fact.type = 'member'
+        and other.type = 'member' and other.key = fact.key and other."to" is null
+        and (other."from" is null or other."from" <= ${at}))
+      group by type, key`.execute(db);
+  return { ended, begun: rows.map(({ type, key, at }): Begun => ({ type, key, from: seconds(at) })) };
+}
+
+/** What has ended since an instant. */
+async function* endedSince(db: Db, at: string, narrow: RawBuilder<boolean>): AsyncGenerator<Held> {
   for (let behind: { to: string; id: number } = { to: at, id: Number.MAX_SAFE_INTEGER }; ;) {
     const rows = await db
       .selectFrom("fact")
-      .select(["id", "to", sourced.as("body")])
+      .select(["id", "from", "to", sourced.as("body")])
       .where("to", "is not", null)
       .where(sql<boolean>`("to", id) > (${behind.to}, ${behind.id})`)
-      .where(sql<boolean>`("from" is null or "from" <= ${at})`)
+      .where(narrow)
       .orderBy("to")
       .orderBy("id")
       .limit(PIECE)
       .execute();
-    for (const { body } of rows) found.push(JSON.parse(body));
-    if (rows.length < PIECE) return found;
+    yield* rows.map(heldFrom);
+    if (rows.length < PIECE) return;
     behind = rows[PIECE - 1] as { to: string; id: number };
   }
 }

@@ -1,0 +1,18 @@
+import type { RecordType } from "../../estate/records";
+import type { Seconds } from "../../time/instant";
+import type { Held } from "../history";
+
+/** What became otherwise within a time up to now: all else held as it does now for the whole of it. */
+export interface Changes {
+  /** What held for some of it, and no more. */
+  ended: readonly Held[];
+  /** Of what holds now: since when, where that is within it. A membership that two sources tell of, by the first of them. */
+  begun: readonly Begun[];
+}
+
+export interface Begun {
+  type: RecordType;
+  /** @see recordKey */
+  key: string;
+  from: Seconds;
+}
