@@ -1,12 +1,11 @@
-import { createWriteStream, mkdtempSync, rmSync, statSync } from "node:fs";
-import { once } from "node:events";
+import { mkdtempSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { DAY, type Seconds } from "../core/time/instant";
 import { EngineClient } from "../server/engine/client";
 import { Clock } from "../server/platform/clock";
-import { generateEstate } from "./generate";
 import { latch } from "./latch";
+import { live, LIVED_DAYS, writeEstate } from "./lived";
 import type { Line, Report } from "./report";
 import { timed } from "./timing";
 
@@ -28,31 +27,50 @@ export async function measureDays(report: Report, size: number) {
     const imported = await latch(data, "import", file, "--as", "house");
     add("imported, and the engine made ready: records a second", records / (imported.ms / 1_000), 50_000, "rows/s");
     add("imported: memory at most", imported.megabytes, 350, "MB");
-    const engine = new Asker(path, asOf);
-    add("started after the import: the first rows", await engine.first(), 6_000);
-    const quiet = await timed(QUIET_RUNS, () => engine.page());
-    add("the register's first page, nobody else asking, p95", quiet.p95, null);
-    add("rules, the first look", await engine.took((one) => one.ask("ruleCounts", {})), 200);
-    const day = asOf - 30 * DAY;
-    const past = await engine.meanwhile((one) => one.ask("register", PAGE, day));
-    add("the register on a past day, the first time", past.ms, 4_500);
-    add("the register meanwhile, p95", past.p95, 2 * quiet.p95);
-    add("the same day again", await engine.took((one) => one.ask("register", PAGE, day)), 60);
-    await engine.client.ask("refresh", {});
-    add("the same day after a minute's jobs", await engine.took((one) => one.ask("register", PAGE, day)), 60);
-    const instants = Array.from({ length: DAYS }, (_, i) => asOf - (DAYS - i) * DAY);
-    const history = await engine.meanwhile((one) => one.ask("history", { instants }));
-    add("the history by day, the first time", history.ms, 300);
-    add("the register meanwhile, p95, while days are counted", history.p95, 2 * quiet.p95);
-    add("the history by day again", await engine.took((one) => one.ask("history", { instants })), 300);
-    await engine.client.close();
-    const again = new Asker(path, asOf);
+    const first = new Asker(path, asOf);
+    add("started after the import: the first rows", await first.first(), 6_000);
+    await first.client.close();
+    await live(path, size, "house", asOf);
+    const now = asOf + (LIVED_DAYS + 1) * DAY;
+    await measurePasts(new Asker(path, now), now, asOf, add);
+    const again = new Asker(path, now);
     add("started again: the first rows", await again.first(), 2_000);
     await again.client.close();
     add("the columns that are kept", statSync(`${path}.columns`).size / 1e6, null, "MB");
   } finally {
     rmSync(data, { recursive: true, force: true });
   }
+}
+
+type Add = (what: string, value: number, wanted: number | null, unit?: Line["unit"]) => void;
+
+async function measurePasts(engine: Asker, now: Seconds, asOf: Seconds, add: Add) {
+  await engine.first();
+  const quiet = await timed(QUIET_RUNS, () => engine.page());
+  add("the register's first page, nobody else asking, p95", quiet.p95, null);
+  add("rules, the first look", await engine.took((one) => one.ask("ruleCounts", {})), 200);
+  const instants = Array.from({ length: DAYS }, (_, i) => now - (DAYS - i) * DAY);
+  const history = await engine.meanwhile((one) => one.ask("history", { instants }));
+  add("the history by day, the first time, with what it is told from", history.ms, 300);
+  add("the register meanwhile, p95, while days are counted", history.p95, 2 * quiet.p95);
+  add("the history by day again", await engine.took((one) => one.ask("history", { instants })), 300);
+  const first = await engine.meanwhile((one) => one.ask("register", PAGE, now - 2 * DAY));
+  add("the first past day of all, two days ago", first.ms, null);
+  add("the register meanwhile, p95", first.p95, 2 * quiet.p95);
+  add("yesterday, the first time", await engine.took((one) => one.ask("register", PAGE, now - DAY)), 400);
+  for (const [what, day, wanted] of [
+    ["a month ago, a twentieth changed since, the first time", now - 30 * DAY, 1_200],
+    ["before a tenth changed, the first time", asOf + DAY / 2, 1_200],
+    ["before anything was told of groups, the first time", asOf - DAY, 4_500],
+  ] as const)
+    add(what, await engine.took((one) => one.ask("register", PAGE, day)), wanted);
+  const day = asOf + DAY / 2;
+  add("the same day again", await engine.took((one) => one.ask("register", PAGE, day)), 60);
+  await engine.client.ask("refresh", {});
+  add("the same day after a minute's jobs", await engine.took((one) => one.ask("register", PAGE, day)), 60);
+  add("its funnel", await engine.took((one) => one.ask("funnel", { query: PAGE.query }, day)), 60);
+  add("memory with three past days held", process.memoryUsage().rss / 1e6, 700, "MB");
+  await engine.client.close();
 }
 
 const PAGE = {
@@ -95,19 +113,4 @@ class Asker {
     waits.sort((a, b) => a - b);
     return { ms: await long, p95: waits[Math.floor(0.95 * (waits.length - 1))] };
   }
-}
-
-async function writeEstate(data: string, size: number) {
-  const file = join(data, "estate.jsonl");
-  const out = createWriteStream(file);
-  let records = 0;
-  let asOf: Seconds = 0;
-  for (const record of generateEstate(size, 1, size / 4)) {
-    records++;
-    if (record.type === "estate") asOf = Date.parse(record.asOf) / 1_000;
-    if (!out.write(`${JSON.stringify(record)}\n`)) await once(out, "drain");
-  }
-  out.end();
-  await once(out, "finish");
-  return { file, records, asOf };
 }

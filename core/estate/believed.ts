@@ -4,9 +4,14 @@ import type { EstateRecord, PersonRecord } from "./records";
 
 /**
  * A record and whose word it is; without a source where there is but one. Of a store also whether it is read and
- * changed over its own interface, so that it has to know whom a change names.
+ * changed over its own interface, so that it has to know whom a change names. Where it comes from the database, since
+ * when it has held; null is "since before we looked".
  */
-export type Sourced<R extends EstateRecord = EstateRecord> = R & { source?: string; isRead?: boolean };
+export type Sourced<R extends EstateRecord = EstateRecord> = R & {
+  source?: string;
+  isRead?: boolean;
+  heldSince?: string | null;
+};
 
 /** Under this name stands what was set in the application itself. */
 export const SETTINGS = "settings";

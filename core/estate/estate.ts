@@ -239,7 +239,7 @@ export class Estate {
     this.changed.stances = true;
   }
 
-  private putShare(record: records.ShareRecord) {
+  private putShare(record: Sourced<records.ShareRecord>) {
     const { slot, hasMoved } = this.shares.put(record, this.items.slotOf(record.itemId), this.principals);
     if (hasMoved && this.shares.isChained[slot] === 1) this.changed.stores = true;
     this.changed.shares.push(slot);
@@ -441,10 +441,13 @@ export class Estate {
   /** Ids of records left out because they speak of something that isn't here. */
   get dangling(): string[] {
     const { items, shares } = this;
-    const isOrphan = (slot: number) =>
-      items.isKnown(slot) && items.parent[slot] >= 0 && !items.isKnown(items.parent[slot]);
-    const orphans = [...items.ids].filter((_, slot) => isOrphan(slot));
-    return [...orphans, ...[...shares.ids].filter((_, slot) => shares.position[slot] < 0 && shares.item[slot] >= 0)];
+    const found: string[] = [];
+    for (let slot = 0; slot < items.count; slot++)
+      if (items.isKnown(slot) && items.parent[slot] >= 0 && !items.isKnown(items.parent[slot]))
+        found.push(items.idOf(slot));
+    for (let slot = 0; slot < shares.count; slot++)
+      if (shares.position[slot] < 0 && shares.item[slot] >= 0) found.push(shares.idOf(slot));
+    return found;
   }
 
   /** All that was put, in columns, to be kept and given to `restore` another time. */

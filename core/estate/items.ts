@@ -1,3 +1,5 @@
+import { ALWAYS, type Instants, seconds } from "../time/instant";
+import type { Sourced } from "./believed";
 import { grown } from "./grow";
 import { Ids } from "./ids";
 import { type ItemRecord, type Kind, KINDS, LABELS } from "./records";
@@ -34,6 +36,8 @@ export class Items {
   ownLabel = new Uint8Array(0);
   state = new Uint8Array(0);
   inherits = new Uint8Array(0);
+  /** Since when it has been as it is; ALWAYS where it was so before we looked, or nobody tells. */
+  since: Instants = new Float64Array(0);
 
   get count(): number {
     return this.ids.count;
@@ -54,13 +58,15 @@ export class Items {
       this.parent[slot] = TOP;
       this.owner[slot] = -1;
       this.state[slot] = UNKNOWN;
+      this.since[slot] = ALWAYS;
     }
     return slot;
   }
 
   /** @param owner principal handle of the owner, or -1 */
-  put(record: ItemRecord, owner: number): ItemChange {
+  put(record: Sourced<ItemRecord>, owner: number): ItemChange {
     const slot = this.slotOf(record.id);
+    this.since[slot] = record.heldSince ? seconds(record.heldSince) : ALWAYS;
     const parent = record.parentId === null ? TOP : this.slotOf(record.parentId);
     if (this.names.get(slot) !== record.name) {
       this.names.set(slot, record.name);
@@ -124,6 +130,7 @@ export class Items {
     this.ownLabel = grown(this.ownLabel, length);
     this.state = grown(this.state, length);
     this.inherits = grown(this.inherits, length);
+    this.since = grown(this.since, length);
   }
 
   /** What is told to either from then on the other doesn't know. */
@@ -139,14 +146,15 @@ export class Items {
     copy.ownLabel = this.ownLabel.slice();
     copy.state = this.state.slice();
     copy.inherits = this.inherits.slice();
+    copy.since = this.since.slice();
     return copy;
   }
 
   /** All columns, to be kept and given to `restore` another time. */
   columns() {
-    const { parent, owner, store, kind, ownLabel, state, inherits } = this;
+    const { parent, owner, store, kind, ownLabel, state, inherits, since } = this;
     const texts = { ids: this.ids.pack(), names: this.names.pack(), storeIds: this.storeIds.pack() };
-    return { texts, columns: { parent, owner, store, kind, ownLabel, state, inherits } };
+    return { texts, columns: { parent, owner, store, kind, ownLabel, state, inherits, since } };
   }
 
   static restore({ texts, columns }: ReturnType<Items["columns"]>): Items {

@@ -1,4 +1,5 @@
 import { ALWAYS, type Instants, NEVER, seconds, type Seconds } from "../time/instant";
+import type { Sourced } from "./believed";
 import { grown } from "./grow";
 import { Ids } from "./ids";
 import type { Principals } from "./principals";
@@ -56,6 +57,8 @@ export class Shares {
   /** ALWAYS where it was never used, or nobody knows. */
   lastUsed: Instants = new Float64Array(0);
   made: Instants = new Float64Array(0);
+  /** Since when it has been as it is; ALWAYS where it was so before we looked, or nobody tells. */
+  since: Instants = new Float64Array(0);
   /** Principal handles: of whoever made it, and of whom a grant is to; -1 for none. */
   maker = new Int32Array(0);
   to = new Int32Array(0);
@@ -94,7 +97,7 @@ export class Shares {
   }
 
   /** @returns its slot, and whether it is new or sits elsewhere than before */
-  put(record: ShareRecord, item: number, principals: Principals): { slot: number; hasMoved: boolean } {
+  put(record: Sourced<ShareRecord>, item: number, principals: Principals): { slot: number; hasMoved: boolean } {
     const known = this.ids.find(record.id);
     const slot = known ?? this.newSlot(record.id);
     const isLink = record.type === "link";
@@ -117,6 +120,7 @@ export class Shares {
     this.revoked[slot] = at(record.revokedAt, NEVER);
     this.lastUsed[slot] = at(record.lastUsedAt, ALWAYS);
     this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
+    this.since[slot] = at(record.heldSince, ALWAYS);
     this.maker[slot] = principals.handle(isLink ? record.createdBy : record.grantedBy);
     this.to[slot] = isLink ? -1 : principals.handle(record.toId);
     if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
@@ -288,6 +292,7 @@ const TOLD = [
   "revoked",
   "lastUsed",
   "made",
+  "since",
   "maker",
   "to",
   "recipientsFrom",

@@ -99,11 +99,14 @@ test("a past that is gone back to is what its facts say, whatever has moved, joi
         for (const { day, records, isGone } of inOrder) await keep(db, records, BEGAN + day * DAY, isGone);
         const decided = decidedBy(inOrder);
         const pasts = new Pasts(db, decided, currentSource(db, { path: "no columns", build: "" }, decided));
-        for (const quarter of quarters) {
-          const t = T - (quarter * DAY) / 4;
+        const instants = quarters.map((quarter) => T - (quarter * DAY) / 4);
+        const counted = [];
+        for (const t of instants) {
           const [gone, built] = [await pasts.at(t), await fromFacts(db, decided, t)];
           expect(await answersOf(gone, t)).toEqual(await answersOf(built, t));
+          counted.push(built.outsideNow({}, t));
         }
+        expect(await pasts.history({ instants })).toEqual(await Promise.all(counted));
         await db.destroy();
       },
     ),

@@ -167,9 +167,16 @@ async function* recordsInPieces(db: Db, narrow: (query: Facts) => Facts, last = 
       .where("id", ">", after)
       .where("id", "<=", Math.min(after + PIECE, end));
     const packed = await narrow(piece)
-      .select(sql<string | null>`group_concat(${sourced}, ',')`.as("bodies"))
+      .select([
+        sql<string | null>`group_concat(${sourced}, ',')`.as("bodies"),
+        sql<string | null>`group_concat(coalesce("from", ''), ',')`.as("begun"),
+      ])
       .executeTakeFirst();
-    yield* JSON.parse(`[${packed?.bodies ?? ""}]`) as Sourced[];
+    const begun = packed?.begun?.split(",") ?? [];
+    for (const [i, record] of (JSON.parse(`[${packed?.bodies ?? ""}]`) as Sourced[]).entries()) {
+      record.heldSince = begun[i] || null;
+      yield record;
+    }
   }
 }
 
@@ -211,13 +218,13 @@ export function bodiesOf(db: Reads, source: string, types: readonly RecordType[]
 export async function recordsBetween(db: Db, after: number, last: number): Promise<Sourced[]> {
   const rows = await db
     .selectFrom("fact")
-    .select(sourced.as("body"))
+    .select(["from", sourced.as("body")])
     .where("id", ">", after)
     .where("id", "<=", last)
     .where("to", "is", null)
     .orderBy("id")
     .execute();
-  return rows.map(({ body }) => JSON.parse(body));
+  return rows.map(({ from, body }) => ({ ...JSON.parse(body), heldSince: from }));
 }
 
 /** Every fact, with the period in which it held. */

@@ -21,14 +21,14 @@ export async function otherwiseAt(db: Db, at: string): Promise<Patch> {
   return { put: held, removed: await begunSince(db, at) };
 }
 
-/** What became otherwise from an instant up to now. */
+/** What became otherwise from an instant up to now; since when items and shares have been as they are, the estate knows. */
 export async function changesSince(db: Db, at: string): Promise<Changes> {
   const ended: Held[] = [];
   for await (const one of endedSince(db, at, sql<boolean>`true`)) ended.push(one);
   // A membership is one, whoever tells of it: it began where the first of them tells of it.
   const { rows } = await sql<{ type: RecordType; key: string; at: string }>`
     select type, key, min("from") as at from fact
-      where "from" > ${at} and "to" is null and not exists (select 1 from fact as other where fact.type = 'member'
+      where type in ('estate', 'person', 'group', 'member') and +"from" > ${at} and "to" is null and not exists (select 1 from fact as other where fact.type = 'member'
         and other.type = 'member' and other.key = fact.key and other."to" is null
         and (other."from" is null or other."from" <= ${at}))
       group by type, key`.execute(db);

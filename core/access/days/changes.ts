@@ -6,7 +6,10 @@ import type { Held } from "../history";
 export interface Changes {
   /** What held for some of it, and no more. */
   ended: readonly Held[];
-  /** Of what holds now: since when, where that is within it. A membership that two sources tell of, by the first of them. */
+  /**
+   * Of what holds now: since when, where that is within it. Of items and shares the estate knows that itself. A membership
+   * that two sources tell of, by the first of them.
+   */
   begun: readonly Begun[];
 }
 

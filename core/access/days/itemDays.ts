@@ -25,15 +25,11 @@ export class ItemDays {
 
   constructor(
     private readonly estate: Estate,
-    { ended, begun }: Changes,
+    { ended }: Changes,
     private readonly instants: Instants,
   ) {
     const { items, tree } = estate;
-    this.since = new Int32Array(items.count);
-    for (const { type, key, from } of begun) {
-      const slot = type === "item" ? items.find(key) : undefined;
-      if (slot !== undefined) this.since[slot] = instants.indexOf(from);
-    }
+    this.since = Int32Array.from(items.since.subarray(0, items.count), (at) => instants.indexOf(at));
     for (const { record, from, to } of ended)
       if (record.type === "item")
         this.keep(record.id, record.parentId, record.state === "live", instants.between(from, to));

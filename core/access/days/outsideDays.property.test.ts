@@ -4,7 +4,7 @@ import { factsOf, INSTANTS } from "@/tests/randomFacts";
 import { inDays, head } from "@/tests/records";
 import { buildEstate } from "../../estate/estate";
 import { type EstateRecord, type PersonRecord, recordKey } from "../../estate/records";
-import { NEVER } from "../../time/instant";
+import { ALWAYS, NEVER, rfc3339 } from "../../time/instant";
 import { type Held, outsideSharesOver } from "../history";
 import type { Changes } from "./changes";
 import { isToldByDay, outsideByDay } from "./outsideDays";
@@ -31,7 +31,7 @@ function sinceThen(facts: readonly Held[]): { now: EstateRecord[]; changes: Chan
     .filter(({ from }) => from > first)
     .map(({ record, from }) => ({ type: record.type, key: recordKey(record), from }));
   return {
-    now: open.map(({ record }) => record),
+    now: open.map(({ record, from }) => ({ ...record, heldSince: from === ALWAYS ? null : rfc3339(from) })),
     changes: { ended: facts.filter(({ to }) => to !== NEVER && to > first), begun },
   };
 }

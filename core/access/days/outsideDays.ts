@@ -67,8 +67,6 @@ class Counting {
 class ShareDays {
   private readonly items: ItemDays;
   private readonly principals: PrincipalDays;
-  /** By slot: index from which on the share has been as it is now. */
-  private readonly since: Int32Array;
   /** By person's index. */
   private readonly outside: (Ranges | undefined)[] = [];
   /** By handle. */
@@ -81,11 +79,6 @@ class ShareDays {
   ) {
     this.items = new ItemDays(estate, changes, instants);
     this.principals = new PrincipalDays(estate, changes, instants);
-    this.since = new Int32Array(estate.shares.count);
-    for (const { type, key, from } of changes.begun) {
-      const slot = type === "grant" || type === "link" ? estate.shares.find(key) : undefined;
-      if (slot !== undefined) this.since[slot] = instants.indexOf(from);
-    }
   }
 
   /** Counts what holds now. */
@@ -97,7 +90,7 @@ class ShareDays {
       const item = shares.item[slot];
       if (item < 0 || (audience !== OPEN && audience !== PEOPLE) || shares.isSpent(slot)) continue;
       const simple = this.items.simplyLiveSince(item);
-      const from = Math.max(this.since[slot], instants.indexOf(shares.opens[slot]), simple);
+      const from = Math.max(instants.indexOf(Math.max(shares.since[slot], shares.opens[slot])), simple);
       const to = Math.min(instants.indexOf(shares.expires[slot]), instants.indexOf(shares.revoked[slot]));
       if (from >= to) continue;
       const { way, ranges } = audience === OPEN ? this.open : this.audienceOf(slot);
