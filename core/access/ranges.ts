@@ -1,4 +1,4 @@
-import type { Tree } from "../estate/tree";
+import { liveBetween, type Tree } from "../estate/tree";
 
 /** Positions as half-open ranges: sorted, and apart from each other. Flat: from, to, from, to, … */
 export type Ranges = readonly number[];
@@ -67,9 +67,9 @@ function firstEndingAfter(ranges: Ranges, position: number): number {
 }
 
 /** How many live items there are in some ranges. */
-export function countLive({ liveBefore }: Tree, ranges: Ranges): number {
+export function countLive(tree: Tree, ranges: Ranges): number {
   let count = 0;
-  for (let i = 0; i < ranges.length; i += 2) count += liveBefore[ranges[i + 1]] - liveBefore[ranges[i]];
+  for (let i = 0; i < ranges.length; i += 2) count += liveBetween(tree, ranges[i], ranges[i + 1]);
   return count;
 }
 

@@ -2,6 +2,11 @@ import { type Items, LIVE, NO_LABEL, UNKNOWN } from "./items";
 import { KINDS, LABELS } from "./records";
 
 const FILE = KINDS.indexOf("file");
+
+/** Of what is counted at each position: all first, then folders, then each of LABELS. */
+const FOLDERS = 1;
+const BY_LABEL = 2;
+const COUNTS = BY_LABEL + LABELS.length;
 /** The label of what has none, and nothing above it has one. */
 const INTERNAL = LABELS.indexOf("internal");
 
@@ -13,9 +18,7 @@ const INTERNAL = LABELS.indexOf("internal");
 export class Tree {
   // What not every answer asks for is worked out when it is asked for.
   private labels: Uint8Array | undefined;
-  private labelCounts: Int32Array | undefined;
-  private folderCounts: Int32Array | undefined;
-  private liveCounts: Int32Array | undefined;
+  private counts: Int32Array | undefined;
   private folderHolders: Uint8Array | undefined;
 
   constructor(
@@ -77,44 +80,26 @@ export class Tree {
     return this.positionOf[slot];
   }
 
-  /** How many live items with each label stand before each position: all labels of one after the other. */
-  get labelBefore(): Int32Array {
-    return (this.labelCounts ??= this.countLabels());
+  /**
+   * How many live items, live folders, and live items with each label stand before each position: one after the other, so
+   * that what is asked of a range lies in two places.
+   */
+  get before(): Int32Array {
+    return (this.counts ??= this.countAll());
   }
 
-  private countLabels(): Int32Array {
-    const { label, live, length } = this;
-    const before = new Int32Array(LABELS.length * (length + 1));
-    for (let position = 0, at = 0; position < length; position++, at += LABELS.length) {
-      for (let one = 0; one < LABELS.length; one++) before[at + LABELS.length + one] = before[at + one];
-      before[at + LABELS.length + label[position]] += live[position];
-    }
-    return before;
-  }
-
-  /** How many live folders stand before each position; one longer than the tree. */
-  get foldersBefore(): Int32Array {
-    return (this.folderCounts ??= this.countFolders());
-  }
-
-  private countFolders(): Int32Array {
-    const { live, length, slotAt } = this;
+  private countAll(): Int32Array {
+    const { label, live, length, slotAt } = this;
     const { kind } = this.items;
-    const before = new Int32Array(length + 1);
-    for (let position = 0; position < length; position++)
-      before[position + 1] = before[position] + (kind[slotAt[position]] === FILE ? 0 : live[position]);
-    return before;
-  }
-
-  /** How many live items stand before each position; one longer than the tree. */
-  get liveBefore(): Int32Array {
-    return (this.liveCounts ??= this.countLive());
-  }
-
-  private countLive(): Int32Array {
-    const { live, length } = this;
-    const before = new Int32Array(length + 1);
-    for (let position = 0; position < length; position++) before[position + 1] = before[position] + live[position];
+    const before = new Int32Array(COUNTS * (length + 1));
+    for (let position = 0, at = 0; position < length; position++, at += COUNTS) {
+      const next = at + COUNTS;
+      for (let one = 0; one < COUNTS; one++) before[next + one] = before[at + one];
+      if (live[position] === 0) continue;
+      before[next]++;
+      if (kind[slotAt[position]] !== FILE) before[next + FOLDERS]++;
+      before[next + BY_LABEL + label[position]]++;
+    }
     return before;
   }
 
@@ -135,8 +120,8 @@ export class Tree {
   withItems(items: Items): Tree {
     const { length, slotAt, positionOf, parent, end, live } = this;
     const tree = new Tree(items, length, slotAt, positionOf, parent, end, live);
-    const { labels, labelCounts, folderCounts, liveCounts, folderHolders } = this;
-    return Object.assign(tree, { labels, labelCounts, folderCounts, liveCounts, folderHolders });
+    const { labels, counts, folderHolders } = this;
+    return Object.assign(tree, { labels, counts, folderHolders });
   }
 }
 
@@ -216,24 +201,33 @@ export function hasLabel(tree: Tree, label: number, from: number, to: number): b
 }
 
 /** How many live items in a range have a label. @param label index into LABELS */
-export function countWithLabel({ labelBefore }: Tree, label: number, from: number, to: number): number {
-  return labelBefore[LABELS.length * to + label] - labelBefore[LABELS.length * from + label];
+export function countWithLabel({ before }: Tree, label: number, from: number, to: number): number {
+  return before[COUNTS * to + BY_LABEL + label] - before[COUNTS * from + BY_LABEL + label];
+}
+
+/** How many live items there are from one position up to before another. */
+export function liveBetween({ before }: Tree, from: number, to: number): number {
+  return before[COUNTS * to] - before[COUNTS * from];
+}
+
+/** The same of folders. */
+export function foldersBetween({ before }: Tree, from: number, to: number): number {
+  return before[COUNTS * to + FOLDERS] - before[COUNTS * from + FOLDERS];
+}
+
+/** The same of files. */
+export function filesBetween(tree: Tree, from: number, to: number): number {
+  return liveBetween(tree, from, to) - foldersBetween(tree, from, to);
 }
 
 /** How many live folders a share on a position reaches, that on the position itself not among them. */
-export function foldersBelow({ end, foldersBefore }: Tree, position: number): number {
-  return foldersBefore[end[position]] - foldersBefore[position + 1];
+export function foldersBelow(tree: Tree, position: number): number {
+  return foldersBetween(tree, position + 1, tree.end[position]);
 }
 
 /** How many live files a share on a position reaches. */
 export function filesReached(tree: Tree, position: number): number {
   return filesBetween(tree, position, tree.end[position]);
-}
-
-/** How many live files there are from one position up to before another. */
-export function filesBetween(tree: Tree, from: number, to: number): number {
-  const folders = tree.foldersBefore[to] - tree.foldersBefore[from];
-  return tree.liveBefore[to] - tree.liveBefore[from] - folders;
 }
 
 /** How many different labels the live items in a range have. */

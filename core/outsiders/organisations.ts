@@ -2,7 +2,7 @@ import { type Ranges, union } from "../access/ranges";
 import type { Steps } from "../advice/steps";
 import type { Estate } from "../estate/estate";
 import { LABELS, STANCES, type Stance } from "../estate/records";
-import { countWithLabel, type Tree } from "../estate/tree";
+import { countWithLabel, foldersBetween, liveBetween, type Tree } from "../estate/tree";
 import { NO_RISK, type Register } from "../register/register";
 import { STATES } from "../register/wayAndState";
 import { type Level, LEVELS } from "../rules/risk";
@@ -205,8 +205,8 @@ export const reachesSome = ({ files, folders }: Organisation) => files + folders
 
 function told({ stances, tree }: Estate, domain: string, gathered: Gathered, reached: Ranges): Organisation {
   const { people, shares, since, lastUsed, makers, engagements, findings, risk } = gathered;
-  const items = inRanges(reached, tree.liveBefore);
-  const folders = inRanges(reached, tree.foldersBefore);
+  const items = inRanges(tree, reached, liveBetween);
+  const folders = inRanges(tree, reached, foldersBetween);
   return {
     domain,
     stance: domain === PRIVATE_MAILBOXES ? "personal" : (stances.get(domain) ?? null),
@@ -224,16 +224,12 @@ function told({ stances, tree }: Estate, domain: string, gathered: Gathered, rea
 
 /** How many live items in some ranges have each of LABELS. */
 function labelsIn(tree: Tree, ranges: Ranges): number[] {
-  const counts = LABELS.map(() => 0);
-  for (let i = 0; i < ranges.length; i += 2)
-    for (const label of counts.keys()) counts[label] += countWithLabel(tree, label, ranges[i], ranges[i + 1]);
-  return counts;
+  return LABELS.map((_, label) => inRanges(tree, ranges, (of, from, to) => countWithLabel(of, label, from, to)));
 }
 
-/** @param before by position: how many there are before it */
-function inRanges(ranges: Ranges, before: Int32Array): number {
+function inRanges(tree: Tree, ranges: Ranges, between: typeof liveBetween): number {
   let count = 0;
-  for (let i = 0; i < ranges.length; i += 2) count += before[ranges[i + 1]] - before[ranges[i]];
+  for (let i = 0; i < ranges.length; i += 2) count += between(tree, ranges[i], ranges[i + 1]);
   return count;
 }
 

@@ -3,6 +3,7 @@ import { storeAt } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { Share } from "../estate/share";
+import { liveBetween } from "../estate/tree";
 import { RULE_IDS, type RuleId } from "../rules/list";
 import { brokenBits, DEFAULT_RULES, type RuleSet, ruleChecks, rulesIn } from "../rules/findings";
 import type { Judged, Moment } from "../rules/judged";
@@ -412,7 +413,7 @@ export class Register {
     this.set(this.findings, slot, rulesIn(broken).length);
     this.set(this.people, slot, share.people.length);
     this.set(this.outsiders, slot, judged.outsiders.length);
-    this.set(this.items, slot, tree.liveBefore[end] - tree.liveBefore[position]);
+    this.set(this.items, slot, liveBetween(tree, position, end));
     this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
     this.set(this.audience, slot, this.audienceOf(share));
     this.set(this.organisations, slot, organisations);

@@ -2,7 +2,7 @@ import type { Estate } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { textHash } from "../estate/ids";
 import { LABELS } from "../estate/records";
-import { foldersBelow, hasLabel } from "../estate/tree";
+import { foldersBelow, hasLabel, liveBetween } from "../estate/tree";
 import { stanceOf } from "../rules/parties";
 import type { RuleSet } from "../rules/findings";
 import type { Scope } from "../rules/scope";
@@ -78,7 +78,7 @@ function differs({ low, high }: Sums, before: Sums, slot: number): boolean {
 
 function sumsOfPlaces(estate: Estate, rules: RuleSet): Sums {
   const { shares, tree, items } = estate;
-  const { end, live, liveBefore, holdsFolder, label, slotAt } = tree;
+  const { end, live, holdsFolder, label, slotAt } = tree;
   const stores = estate.storeNumbers((store) => textHash(JSON.stringify([store.capabilities, store.region, store.id])));
   const marks = marksOf(estate, rules);
   const found = sums(shares.count);
@@ -94,7 +94,7 @@ function sumsOfPlaces(estate: Estate, rules: RuleSet): Sums {
     for (let one = 0; one < LABELS.length; one++) labels |= Number(hasLabel(tree, one, at, behind)) << one;
     facts[1] = labels | (label[at] << 4) | (live[at] << 8) | (holdsFolder[at] << 9) | (items.kind[item] << 10);
     facts[2] = stores[items.store[item]];
-    facts[3] = liveBefore[behind] - liveBefore[at];
+    facts[3] = liveBetween(tree, at, behind);
     facts[4] = foldersBelow(tree, at);
     facts[5] = marks === null ? 0 : marks[at];
     found.low[slot] = mixed(LOW, facts);

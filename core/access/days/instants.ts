@@ -5,26 +5,28 @@ import type { Seconds } from "../../time/instant";
 export class Instants {
   /** All of them. */
   readonly always: Ranges;
+  private readonly first: Seconds;
+  private readonly step: Seconds;
 
   /** @param all sorted */
   constructor(readonly all: readonly Seconds[]) {
-    this.always = all.length === 0 ? [] : [0, all.length];
+    this.always = stretch(0, all.length);
+    this.first = all[0];
+    this.step = Math.max((all[all.length - 1] - all[0]) / (all.length - 1), 1) || 1;
   }
 
   get count(): number {
     return this.all.length;
   }
 
-  /** Index of the first instant that is not before a time. */
+  /** Index of the first instant that is not before a time: guessed, since they lie about as far apart, and then put right. */
   indexOf(at: Seconds): number {
-    let low = 0;
-    let high = this.all.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (this.all[middle] < at) low = middle + 1;
-      else high = middle;
-    }
-    return low;
+    const { all, first, step } = this;
+    if (all.length === 0 || at <= first) return 0;
+    let index = Math.min(Math.ceil((at - first) / step), all.length);
+    while (index > 0 && all[index - 1] >= at) index--;
+    while (index < all.length && all[index] < at) index++;
+    return index;
   }
 
   /** The instants from one time on and before another. */

@@ -29,18 +29,27 @@ export class ItemDays {
     private readonly instants: Instants,
   ) {
     const { items, tree } = estate;
-    this.since = Int32Array.from(items.since.subarray(0, items.count), (at) => instants.indexOf(at));
+    this.since = new Int32Array(items.count);
+    for (let slot = 0; slot < items.count; slot++) this.since[slot] = instants.indexOf(items.since[slot]);
     for (const { record, from, to } of ended)
       if (record.type === "item")
         this.keep(record.id, record.parentId, record.state === "live", instants.between(from, to));
     this.liveSince = new Int32Array(tree.length);
     this.isOdd = new Uint8Array(tree.length);
-    for (let at = 0; at < tree.length; at++) {
-      const slot = tree.slotAt[at];
-      const above = tree.parent[at];
-      const since = above < 0 ? this.since[slot] : Math.max(this.since[slot], this.liveSince[above]);
-      this.liveSince[at] = tree.live[at] === 1 ? since : instants.count;
-      this.isOdd[at] = this.before.has(slot) || (above >= 0 && this.isOdd[above] === 1) ? 1 : 0;
+    this.goDown();
+  }
+
+  /** A parent always stands before its children. */
+  private goDown() {
+    const { since, liveSince, isOdd, before, instants } = this;
+    const { length, slotAt, parent, live } = this.estate.tree;
+    const areSome = before.size > 0;
+    for (let at = 0; at < length; at++) {
+      const slot = slotAt[at];
+      const above = parent[at];
+      const begun = above < 0 ? since[slot] : Math.max(since[slot], liveSince[above]);
+      liveSince[at] = live[at] === 1 ? begun : instants.count;
+      if (areSome && (before.has(slot) || (above >= 0 && isOdd[above] === 1))) isOdd[at] = 1;
     }
   }
 

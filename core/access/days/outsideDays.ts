@@ -67,8 +67,6 @@ class Counting {
 class ShareDays {
   private readonly items: ItemDays;
   private readonly principals: PrincipalDays;
-  /** By person's index. */
-  private readonly outside: (Ranges | undefined)[] = [];
   /** By handle. */
   private readonly granted: (ReturnType<PrincipalDays["granted"]> | undefined)[] = [];
 
@@ -126,17 +124,14 @@ class ShareDays {
     const to = shares.to[slot];
     if (to >= 0) return (this.granted[to] ??= this.principals.granted(principals.idOfHandle(to)));
     const people = shares.recipients.subarray(shares.recipientsFrom[slot], shares.recipientsTo[slot]);
-    return { way: "named", ranges: this.anyOf(Array.from(people, (person) => this.outsideOf(person))) };
+    if (people.length === 1) return { way: "named", ranges: this.principals.outsiderAt(people[0]) };
+    return { way: "named", ranges: this.anyOf(Array.from(people, (person) => this.principals.outsiderAt(person))) };
   }
 
   private audienceOfRecord(record: ShareRecord): { way: Way; ranges: Ranges } {
     if (record.type === "grant") return this.principals.granted(record.toId);
     if (record.reach === "open") return this.open;
     return { way: "named", ranges: this.anyOf(record.recipients.map(({ email }) => this.principals.outsider(email))) };
-  }
-
-  private outsideOf(person: number): Ranges {
-    return (this.outside[person] ??= this.principals.outsider(this.estate.people[person].address));
   }
 
   private anyOf(all: readonly Ranges[]): Ranges {

@@ -15,8 +15,9 @@ const NEVER_SO: Ranges = [];
 
 /** At which of many instants somebody was an active outsider, and groups held such a person, be it in a group within. */
 export class PrincipalDays {
-  /** Since which index what holds now has done so, where that isn't from the beginning; by type and key. */
-  private readonly since = new Map<string, Ranges>();
+  /** Since when what holds now has done so, where that isn't from the beginning; by type and key. */
+  private readonly since = new Map<string, Map<string, Ranges>>();
+  private readonly outsideByIndex: (Ranges | undefined)[] = [];
   /** By address: the records of a person that no longer hold. */
   private readonly formerly = new Map<string, Spell<Sourced<PersonRecord>>[]>();
   /** By id of a person, or of a group: when records of that id held that no longer do. */
@@ -31,7 +32,10 @@ export class PrincipalDays {
     private readonly changes: Changes,
     private readonly instants: Instants,
   ) {
-    for (const { type, key, from } of changes.begun) this.since.set(`${type} ${key}`, instants.since(from));
+    for (const { type, key, from } of changes.begun) {
+      const ofType = this.since.get(type) ?? new Map<string, Ranges>();
+      this.since.set(type, ofType.set(key, instants.since(from)));
+    }
     this.homes = [{ record: estate.homeDomains, ranges: this.sinceOf("estate", "estate") }];
     for (const { record, from, to } of changes.ended) {
       const ranges = instants.between(from, to);
@@ -51,6 +55,11 @@ export class PrincipalDays {
     return ranges;
   }
 
+  /** The same by the person's index. */
+  outsiderAt(person: number): Ranges {
+    return (this.outsideByIndex[person] ??= this.whenOutside(this.estate.people[person].address));
+  }
+
   /** The same of whoever, or whatever group, an id meant; and by which of the two something granted to it let people in. */
   granted(id: string): { way: "person" | "group"; ranges: Ranges } {
     const group = this.outsideByGroup.get(id);
@@ -60,10 +69,11 @@ export class PrincipalDays {
   private personById(id: string): Ranges {
     const { principals, people } = this.estate;
     const index = principals.findPerson(id);
-    const address = index === undefined ? this.formerAddress(id) : people[index].address;
-    if (address === undefined) return NEVER_SO;
     const now = index === undefined ? NEVER_SO : this.sinceOf("person", id);
-    return both(this.outsider(address), union([...(this.former.get(id) ?? []), ...now]));
+    const former = this.former.get(id);
+    if (index !== undefined && !former && now === this.instants.always) return this.outsiderAt(index);
+    const address = index === undefined ? this.formerAddress(id) : people[index].address;
+    return address === undefined ? NEVER_SO : both(this.outsider(address), union([...(former ?? []), ...now]));
   }
 
   private formerAddress(id: string): string | undefined {
@@ -72,13 +82,18 @@ export class PrincipalDays {
   }
 
   private sinceOf(type: string, key: string): Ranges {
-    return this.since.get(`${type} ${key}`) ?? this.instants.always;
+    return this.since.get(type)?.get(key) ?? this.instants.always;
   }
 
   private whenOutside(address: string): Ranges {
-    const { principals } = this.estate;
+    const { principals, people } = this.estate;
     const index = principals.findAddress(address);
     const now = index === undefined ? [] : principals.recordsOf(index);
+    const isAsNow = index !== undefined && this.homes.length === 1 && !this.formerly.has(address);
+    if (isAsNow && now.every(({ id, leftAt }) => !leftAt && this.sinceOf("person", id) === this.instants.always)) {
+      const { status, insider } = people[index];
+      return status === "active" && !insider ? this.instants.always : NEVER_SO;
+    }
     const spells = [
       ...(this.formerly.get(address) ?? []),
       ...now.map((record) => ({ record, ranges: this.sinceOf("person", record.id) })),
