@@ -15,6 +15,8 @@ export class Ids {
 
   /** The same numbers; what is added to either from then on the other doesn't have. */
   copy(): Ids {
+    // Made once here, and not in every copy.
+    if (this.table.length < 2 * this.count + 2) this.rehash();
     const copy = new Ids(this.texts.copy());
     copy.table = this.table;
     copy.isShared = this.isShared = true;

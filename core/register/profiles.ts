@@ -43,11 +43,15 @@ export class Profiles {
 
   /** All of them, to be kept and given to others later. */
   facts(): ProfileFacts[] {
-    return Array.from(
-      { length: this.known },
-      (_, number) =>
-        Object.fromEntries(PROFILE_FACTS.map((fact) => [fact, this.columns[fact][number]])) as ProfileFacts,
-    );
+    return Array.from({ length: this.known }, (_, number) => this.at(number));
+  }
+
+  /** The facts of one of them. */
+  at(number: number): ProfileFacts {
+    const { columns } = this;
+    const facts = {} as ProfileFacts;
+    for (const fact of PROFILE_FACTS) facts[fact] = columns[fact][number];
+    return facts;
   }
 
   get count(): number {

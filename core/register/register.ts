@@ -15,7 +15,7 @@ import { LEVELS, riskOf } from "../rules/risk";
 import { type Waiver, waivedAmong } from "../rules/waivers";
 import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
 import { NumberSets } from "./numberSets";
-import { type ProfileFact, Profiles } from "./profiles";
+import { type ProfileFact, type ProfileFacts, Profiles } from "./profiles";
 import { RankedTexts } from "./rankedTexts";
 import { PASSWORDS, REVOKED_KEPT, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
 import { Surroundings } from "./surroundings";
@@ -31,6 +31,8 @@ interface OutsiderFacts {
   stances: number;
 }
 const MOST_GROUPS = 2 ** 20;
+const NO_WAIVERS: readonly Waiver[] = [];
+const INTAKE = WAYS.indexOf("intake");
 const NO_OUTSIDERS: OutsiderFacts = { organisations: 0, stances: 0 };
 
 /**
@@ -99,6 +101,7 @@ export class Register {
   private moved: "nothing" | "groups" | "all" = "nothing";
   private surroundings = new Surroundings();
   private differs = false;
+  private hasIntake = false;
   private terms: Terms | undefined;
   /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
   private nameOfItem = new Uint32Array(0);
@@ -269,7 +272,7 @@ export class Register {
     const isWhole = this.stale === "all" || this.moved !== "nothing";
     this.grow();
     if (isWhole) this.engaged = undefined;
-    const due = this.due(t);
+    const { due, anew } = this.due(t);
     this.t = t;
     this.stale = new Set();
     this.moved = "nothing";
@@ -280,7 +283,9 @@ export class Register {
     this.makerFacts.clear();
     this.storeNumbers.clear();
     const moment = momentOf(this.estate, t);
-    const changed = due.filter((slot) => this.evaluate(slot, moment) || this.told.has(slot));
+    const changed = due.filter(
+      (slot) => this.evaluate(slot, moment, anew === "all" || anew.has(slot)) || this.told.has(slot),
+    );
     this.told.clear();
     this.nextTurn = this.soonestTurn();
     // Names of stores or of work may be others, though no share's own facts are.
@@ -308,22 +313,27 @@ export class Register {
     return slots.slice(0, count);
   }
 
-  /** Slots of the shares that are to be worked out so that all is true at t. */
-  private due(t: Seconds): number[] {
+  /**
+   * Slots of the shares that are to be worked out so that all is true at t; and of those among them that may stand
+   * elsewhere, or be for others: of the rest only what turns with time is to be looked at.
+   */
+  private due(t: Seconds): { due: number[]; anew: ReadonlySet<number> | "all" } {
     const { stale, moved, length, estate, ruleSet } = this;
     if (stale === "all") {
       this.surroundings.update(estate, ruleSet, true);
-      return Array.from({ length }, (_, slot) => slot);
+      return { due: Array.from({ length }, (_, slot) => slot), anew: "all" };
     }
+    this.hasIntake = this.profiles.columns.way.includes(INTAKE);
     const due = new Set<number>();
     if (moved === "nothing") this.surroundings.forget(stale, length);
     else for (const slot of this.surroundings.update(estate, ruleSet, moved === "all")) this.addDue(due, slot);
     for (const slot of stale) this.addDue(due, slot);
+    const anew = new Set(due);
     if (t >= this.nextTurn || t < this.t)
       for (let slot = 0; slot < length; slot++)
         if (this.turn[slot] <= t || this.since[slot] > t) this.addDue(due, slot);
     this.addSamePassword(due);
-    return [...due];
+    return { due: [...due], anew };
   }
 
   /** Of links with one password each asks how many there are. */
@@ -345,9 +355,10 @@ export class Register {
   private addDue(due: Set<number>, slot: number) {
     if (due.has(slot)) return;
     due.add(slot);
+    if (!this.hasIntake) return;
     const { item } = this.estate.shares;
     const addIntake = (other: number) => {
-      if (this.isIn[other] === 1 && WAYS[this.fact(other, "way")] === "intake") due.add(other);
+      if (this.isIn[other] === 1 && this.fact(other, "way") === INTAKE) due.add(other);
     };
     this.eachOnItem(item[slot], addIntake);
     if (this.item[slot] > 0 && this.item[slot] !== item[slot] + 1) this.eachOnItem(this.item[slot] - 1, addIntake);
@@ -360,9 +371,13 @@ export class Register {
     for (let slot = this.estate.firstShareAt(position); slot >= 0; slot = shares.nextOnItem[slot]) visit(slot);
   }
 
-  /** @returns whether any of its facts is another than before */
-  private evaluate(slot: number, moment: Moment): boolean {
+  /**
+   * @param isAnew whether it may stand elsewhere, or be for others, than when it was last worked out
+   * @returns whether any of its facts is another than before
+   */
+  private evaluate(slot: number, moment: Moment, isAnew: boolean): boolean {
     const share = new Share(this.estate, slot);
+    const isTimeAlone = !isAnew && this.isKnown(slot);
     this.differs = false;
     const isIn = share.position >= 0 && share.revoked > moment.t;
     const isRevoked = share.position >= 0 && !isIn && share.revoked + REVOKED_KEPT > moment.t;
@@ -372,57 +387,73 @@ export class Register {
     this.mark[slot] = share.passwordMark;
     this.turn[slot] = NEVER;
     this.since[slot] = share.position >= 0 ? share.revoked + REVOKED_KEPT : ALWAYS;
-    if (isIn || isRevoked) this.evaluateKnown(judgeShare(moment, share), moment);
+    if (isIn || isRevoked) {
+      const judged = judgeShare(moment, share);
+      if (!isTimeAlone) this.evaluatePlace(judged);
+      this.evaluateProfile(judged, moment, isTimeAlone ? this.profile[slot] : undefined);
+    }
     return this.differs;
   }
 
-  private evaluateKnown(judged: Judged, moment: Moment) {
+  /** What of a share doesn't turn with time alone. */
+  private evaluatePlace({ share, outsiders }: Judged) {
+    const { slot, position } = share;
+    const { tree } = this.estate;
+    const { name, department } = this.factsOfMaker(share.maker);
+    this.set(this.maker, slot, share.maker + 1);
+    this.set(this.makerName, slot, name);
+    this.set(this.department, slot, department);
+    this.set(this.people, slot, share.people.length);
+    this.set(this.outsiders, slot, outsiders.length);
+    this.set(this.items, slot, liveBetween(tree, position, tree.end[position]));
+    this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
+    this.set(this.audience, slot, this.audienceOf(share));
+    this.set(this.organisations, slot, this.factsOfOutsiders(outsiders).organisations);
+  }
+
+  /** @param before the profile from which to take what doesn't turn with time alone; without it, all is looked at */
+  private evaluateProfile(judged: Judged, moment: Moment, before: number | undefined) {
     const { estate, t } = moment;
     const { share } = judged;
-    const { slot, position } = share;
-    const { tree, shares } = estate;
-    const end = tree.end[position];
-    const waivers = this.waivers.get(share.id) ?? [];
+    const { slot } = share;
+    const waivers = this.waivers.size === 0 ? NO_WAIVERS : (this.waivers.get(share.id) ?? NO_WAIVERS);
     const isRevoked = share.revoked <= t;
     const all = isRevoked ? 0 : brokenBits(judged, moment, this.checks);
     const waived = waivers.length === 0 ? 0 : bits(waivedAmong(rulesIn(all), waivers, t), RULE_IDS);
     const broken = all & ~waived;
-    const { organisations, stances } = this.factsOfOutsiders(judged.outsiders);
-    const profile = this.profiles.number({
-      store: this.storeOf(shares.item[slot], position),
-      way: WAYS.indexOf(wayOf(share)),
-      kind: KINDS.indexOf(tree.kindAt(position)),
-      label: judged.worst === null ? tree.label[position] : LABELS.indexOf(judged.worst),
-      state: STATES.indexOf(stateOf(estate, share, t)),
-      risk: judged.outside ? LEVELS.indexOf(riskOf(estate, share, t)) : NO_RISK,
-      outside: judged.outside ? 1 : 0,
-      role: shares.role[slot],
-      password: share.hasPassword ? 0 : PASSWORDS.length,
-      download: share.download ? 1 : 0,
-      rules: broken,
-      waived,
-      latches: latchesDemanded(broken),
-      stances,
-      engagements: this.engagementSets.number(this.engagementsAt(position)),
-    });
-    this.set(this.profile, slot, profile);
-    this.set(this.maker, slot, share.maker + 1);
-    const { name, department } = this.factsOfMaker(share.maker);
-    this.set(this.makerName, slot, name);
-    this.set(this.department, slot, department);
+    const facts = before === undefined ? this.lastingFacts(judged) : this.profiles.at(before);
+    facts.state = STATES.indexOf(stateOf(estate, share, t));
+    facts.risk = judged.outside ? LEVELS.indexOf(riskOf(estate, share, t)) : NO_RISK;
+    facts.outside = judged.outside ? 1 : 0;
+    facts.rules = broken;
+    facts.waived = waived;
+    facts.latches = latchesDemanded(broken);
+    this.set(this.profile, slot, this.profiles.number(facts));
     this.set(this.findings, slot, rulesIn(broken).length);
-    this.set(this.people, slot, share.people.length);
-    this.set(this.outsiders, slot, judged.outsiders.length);
-    this.set(this.items, slot, liveBetween(tree, position, end));
-    this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
-    this.set(this.audience, slot, this.audienceOf(share));
-    this.set(this.organisations, slot, organisations);
     const turns = isRevoked
       ? { since: share.revoked, next: share.revoked + REVOKED_KEPT }
       : turnsAround(judged, t, this.terms!);
     if (!isRevoked) for (const { until } of waivers) addTurn(turns, t, until);
     this.since[slot] = turns.since;
     this.turn[slot] = turns.next;
+  }
+
+  /** Those facts of a profile that don't turn with time alone; the others are nothing yet. */
+  private lastingFacts({ share, worst, outsiders }: Judged): ProfileFacts {
+    const { slot, position } = share;
+    const { tree, shares } = this.estate;
+    return {
+      store: this.storeOf(shares.item[slot], position),
+      way: WAYS.indexOf(wayOf(share)),
+      kind: KINDS.indexOf(tree.kindAt(position)),
+      label: worst === null ? tree.label[position] : LABELS.indexOf(worst),
+      role: shares.role[slot],
+      password: share.hasPassword ? 0 : PASSWORDS.length,
+      download: share.download ? 1 : 0,
+      stances: this.factsOfOutsiders(outsiders).stances,
+      engagements: this.engagementSets.number(this.engagementsAt(position)),
+      ...{ state: 0, risk: NO_RISK, outside: 0, rules: 0, waived: 0, latches: 0 },
+    };
   }
 
   private nameOf(item: number): number {
