@@ -223,6 +223,11 @@ export class Register {
     return this.ruleSet;
   }
 
+  /** Ids of the shares and items to which leave was given to break a rule. */
+  waivedFor(rule: RuleId, t: Seconds): string[] {
+    return [...this.waivers.keys()].filter((id) => this.isWaived(id, rule, t));
+  }
+
   /** Whether leave was given to break a rule, to a share or an item. */
   isWaived(id: string, rule: RuleId, t: Seconds): boolean {
     return waivedAmong([rule], this.waivers.get(id) ?? [], t).length > 0;

@@ -1,19 +1,30 @@
 import type { Estate } from "../estate/estate";
 import type { Person } from "../estate/principals";
-import type { Label, Stance } from "../estate/records";
+import { type Label, LABELS, type Stance } from "../estate/records";
 import type { Share } from "../estate/share";
+import { type Tree, worstLabel } from "../estate/tree";
 import type { DayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 
 /** What the rules ask again and again of a share at one instant, worked out once. */
 export class Judged {
+  private worstFound: Label | null | undefined;
+
   constructor(
+    private readonly tree: Tree,
     readonly share: Share,
     readonly live: boolean,
     readonly outside: boolean,
-    /** Null where it reaches nothing live. */
-    readonly worst: Label | null,
   ) {}
+
+  /** The most sensitive label among all that it reaches; null where it reaches nothing live. */
+  get worst(): Label | null {
+    if (this.worstFound === undefined) {
+      const { position } = this.share;
+      this.worstFound = LABELS[worstLabel(this.tree, position, this.tree.end[position])] ?? null;
+    }
+    return this.worstFound;
+  }
 
   get outsiders(): Int32Array {
     return this.share.outsiders;

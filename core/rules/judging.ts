@@ -1,9 +1,8 @@
 import { isLiveSlot, leadsOutside } from "../access/live";
 import type { Estate } from "../estate/estate";
 import type { Person } from "../estate/principals";
-import { LABELS, type Stance } from "../estate/records";
+import type { Stance } from "../estate/records";
 import type { Share } from "../estate/share";
-import { worstLabel } from "../estate/tree";
 import { type DayWords, dayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 import { Judged, type Judging, type Moment } from "./judged";
@@ -55,8 +54,6 @@ export function judge(estate: Estate, t: Seconds): Judging {
 }
 
 export function judgeShare({ estate, t }: Pick<Moment, "estate" | "t">, share: Share): Judged {
-  const { slot, position } = share;
-  const worst = worstLabel(estate.tree, position, estate.tree.end[position]);
-  const live = isLiveSlot(estate, slot, t);
-  return new Judged(share, live, live && leadsOutside(estate, slot), worst < 0 ? null : LABELS[worst]);
+  const live = isLiveSlot(estate, share.slot, t);
+  return new Judged(estate.tree, share, live, live && leadsOutside(estate, share.slot));
 }

@@ -23,6 +23,12 @@ export interface RuleCounts {
   waived: number;
 }
 
+/** How many items break a rule, and which: 1 by position. */
+interface ItemsFound {
+  count: number;
+  isFound: Uint8Array;
+}
+
 /** A judgement holds so long, unless a share turns meanwhile: what is counted is counted in days. */
 const JUDGED_HOLDS_S = 600;
 /** More changes than these are counted, and not looked through one by one. */
@@ -32,7 +38,7 @@ const MOST_PREVIEWED = 2_000;
 export class RuleBook {
   private judged: { version: number; judging: Judging; answerers: Answerers } | undefined;
 
-  private items: { judging: Judging; rules: RuleSet; found: Map<RuleId, string[]> } | undefined;
+  private items: { judging: Judging; rules: RuleSet; found: Map<RuleId, ItemsFound> } | undefined;
 
   constructor(
     private readonly estate: Estate,
@@ -58,25 +64,28 @@ export class RuleBook {
   /** For every rule; one that is off has no findings. */
   counts(register: Register, t: Seconds): Record<RuleId, RuleCounts> {
     const counts = countsOfShares(register);
-    for (const [rule, items] of this.itemsFound(register, t)) {
-      const waived = items.filter((item) => register.isWaived(item, rule, t)).length;
-      counts[rule] = { falls: items.length - waived, waived };
+    const { tree } = this.estate;
+    for (const [rule, { count, isFound }] of this.itemsFound(register, t)) {
+      const positions = register.waivedFor(rule, t).map((id) => tree.position(id));
+      const waived = positions.filter((at) => at !== undefined && isFound[at] === 1).length;
+      counts[rule] = { falls: count - waived, waived };
     }
     return counts;
   }
 
-  /** Ids of the items that break each rule on items. They are found once for as long as a judgement holds. */
-  private itemsFound(register: Register, t: Seconds): Map<RuleId, string[]> {
+  /** The items that break each rule on items. They are found once for as long as a judgement holds. */
+  private itemsFound(register: Register, t: Seconds): Map<RuleId, ItemsFound> {
     const rules = this.rules();
     const judging = this.judgedAt(register, t);
     if (this.items?.judging === judging && this.items.rules === rules) return this.items.found;
-    const found = new Map<RuleId, string[]>();
-    for (const rule of RULE_IDS)
-      if (RULES[rule].items && rules[rule])
-        found.set(
-          rule,
-          itemsBreaking(rule, judging, rules[rule]).map((position) => this.estate.tree.idAt(position)),
-        );
+    const found = new Map<RuleId, ItemsFound>();
+    for (const rule of RULE_IDS) {
+      if (!RULES[rule].items || !rules[rule]) continue;
+      const positions = itemsBreaking(rule, judging, rules[rule]);
+      const isFound = new Uint8Array(this.estate.tree.length);
+      for (const position of positions) isFound[position] = 1;
+      found.set(rule, { count: positions.length, isFound });
+    }
     this.items = { judging, rules, found };
     return found;
   }
