@@ -19,7 +19,7 @@ const PORT = 4610;
 export const URL_HERE = `http://localhost:${PORT}`;
 const NOW = "2026-10-05T08:00:00Z";
 /** The last of the generated estate’s people works there. */
-const PERSON = { name: "Imre Varga", email: "p19999@home.example", password: "tern-gravel-lantern-oboe" };
+export const PERSON = { name: "Imre Varga", email: "p19999@home.example", password: "tern-gravel-lantern-oboe" };
 const RUNS = 5;
 const SCROLL_MS = 8_000;
 /** Longer than this, and a frame is seen to stick. */
@@ -68,27 +68,26 @@ export async function measureConsole(report: Report, shares: number) {
   }
 }
 
-export async function startServer(data: string): Promise<{ server: ChildProcess; code: string }> {
-  const env = { ...process.env, LATCH_DATA: data, LATCH_PORT: String(PORT), LATCH_NOW: NOW, LATCH_READ_EVERY: "0" };
+/** @returns with the code that the first administrator needs, where there is none yet */
+export async function startServer(data: string, now = NOW): Promise<{ server: ChildProcess; code: string | null }> {
+  const env = { ...process.env, LATCH_DATA: data, LATCH_PORT: String(PORT), LATCH_NOW: now, LATCH_READ_EVERY: "0" };
   const server = spawn(process.execPath, ["scripts/start.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
-  const code = await new Promise<string>((resolve) => {
-    let output = "";
-    server.stdout!.on("data", (text) => {
-      output += text;
-      const match = /give this code: (\S+)/.exec(output);
-      if (match) resolve(match[1]);
-    });
-  });
-  while (!(await fetch(`${URL_HERE}/sign-in`).catch(() => undefined))?.ok)
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  return { server, code };
+  let output = "";
+  server.stdout!.on("data", (text) => (output += text));
+  const later = () => new Promise((resolve) => setTimeout(resolve, 200));
+  while (!(await fetch(`${URL_HERE}/sign-in`).catch(() => undefined))?.ok) await later();
+  const isFirst = !(await fetch(`${URL_HERE}/first-run`)).redirected;
+  const code = () => /give this code: (\S+)/.exec(output)?.[1] ?? null;
+  while (isFirst && code() === null) await later();
+  return { server, code: code() };
 }
 
-export async function signIn(code: string): Promise<string> {
+/** @param code without it, whoever is to sign in is known already */
+export async function signIn(code: string | null): Promise<string> {
   const headers = { "Content-Type": "application/json", Origin: URL_HERE };
   const post = (path: string, body: unknown) =>
     fetch(URL_HERE + path, { method: "POST", headers, body: JSON.stringify(body) });
-  await post("/api/first-run", { code, ...PERSON });
+  if (code !== null) await post("/api/first-run", { code, ...PERSON });
   const { email, password } = PERSON;
   const response = await post("/api/auth/sign-in/email", { email, password });
   if (!response.ok) throw new Error(await response.text());

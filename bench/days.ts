@@ -5,6 +5,7 @@ import { DAY, type Seconds } from "../core/time/instant";
 import { EngineClient } from "../server/engine/client";
 import { Clock } from "../server/platform/clock";
 import { latch } from "./latch";
+import { measureApp, measureStart } from "./app";
 import { live, LIVED_DAYS, writeEstate } from "./lived";
 import type { Line, Report } from "./report";
 import { timed } from "./timing";
@@ -27,15 +28,12 @@ export async function measureDays(report: Report, size: number) {
     const imported = await latch(data, "import", file, "--as", "house");
     add("imported, and the engine made ready: records a second", records / (imported.ms / 1_000), 50_000, "rows/s");
     add("imported: memory at most", imported.megabytes, 350, "MB");
-    const first = new Asker(path, asOf);
-    add("started after the import: the first rows", await first.first(), 6_000);
-    await first.client.close();
+    const { stop } = await measureStart(add, data, asOf, "after the import", 6_000);
+    await stop();
     await live(path, size, "house", asOf);
     const now = asOf + (LIVED_DAYS + 1) * DAY;
     await measurePasts(new Asker(path, now), now, asOf, add);
-    const again = new Asker(path, now);
-    add("started again: the first rows", await again.first(), 2_000);
-    await again.client.close();
+    await measureApp(add, data, now);
     add("the columns that are kept", statSync(`${path}.columns`).size / 1e6, null, "MB");
   } finally {
     rmSync(data, { recursive: true, force: true });

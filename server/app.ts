@@ -180,6 +180,7 @@ export async function start(app: App): Promise<void> {
   const code = await firstRunCode(app);
   if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
   await app.engine.ask("refresh", {});
+  app.engine.readyPasts();
   await resumeInterrupted(app);
   const read = () => readNow(app).then(() => undefined, tellOf("reading"));
   const due = () =>

@@ -80,6 +80,7 @@ function engineIn({ db, clock, settings }: Platform): Answering {
       current ??= begun(new Engine(currentSource(db, columns, decided)));
       return (await current)[name as "refresh"](asked as never, clock.seconds()) as never;
     },
+    readyPasts: () => {},
     close: async () => {},
   };
 }

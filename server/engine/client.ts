@@ -20,6 +20,8 @@ const MOST_DEATHS = 2;
 export interface Answering {
   /** @param past the instant to ask about; without it, now */
   ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>>;
+  /** Gets ready to go back to past days, so that whoever asks first needn't wait for it. */
+  readyPasts(): void;
   close(): Promise<void>;
 }
 
@@ -52,6 +54,11 @@ export class EngineClient implements Answering {
     if (name === "refresh") void this.past?.ask("refresh", {}, this.clock.seconds()).catch(console.error);
     const thread = isPast ? (this.past ??= this.pastThread()) : this.present;
     return thread.ask(name, asked, past ?? this.clock.seconds());
+  }
+
+  readyPasts() {
+    this.past ??= this.pastThread();
+    void this.past.ask("refresh", {}, this.clock.seconds()).catch(console.error);
   }
 
   private pastThread(): EngineThread {

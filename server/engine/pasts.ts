@@ -34,6 +34,11 @@ export class Pasts {
     this.days = new OutsideDays(db, async () => (await this.startedNow()).caughtUp());
   }
 
+  /** Gets ready what pasts are gone back from. */
+  async start() {
+    await this.startedNow();
+  }
+
   /** The engine of an instant. */
   async at(t: Seconds): Promise<Engine> {
     this.seen ??= await this.look();

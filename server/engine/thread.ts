@@ -56,7 +56,9 @@ export class Past implements Answerer {
     this.pasts = new Pasts(db, decided, present);
   }
 
-  async start() {}
+  start() {
+    return this.pasts.start();
+  }
 
   async answer({ name, asked, t }: Envelope): Promise<unknown> {
     if (name === "refresh") return this.pasts.refresh();
