@@ -172,13 +172,22 @@ export function databasePath({ data }: Pick<Settings, "data">): string {
   return join(data, "latch.sqlite");
 }
 
-/** Sets an application going that serves people: reads, watches and does what is due. */
+/** Sets an application going that serves people. Its pages come at once; what they ask for, as soon as the engine is ready. */
 export async function start(app: App): Promise<void> {
-  const { url, readEverySeconds, watchEverySeconds } = app.settings;
   app.peers.listen();
   for (const signal of ["SIGINT", "SIGTERM"]) process.once(signal, () => app.ending.abort());
   const code = await firstRunCode(app);
-  if (code) console.log(`No administrator yet. Open ${url}/first-run and give this code: ${code}`);
+  if (code) console.log(`No administrator yet. Open ${app.settings.url}/first-run and give this code: ${code}`);
+  begin(app).catch((error: Error) => {
+    // Without its engine it is of no use; whatever keeps it running starts it again.
+    tellOf("the start")(error);
+    process.exit(1);
+  });
+}
+
+/** Reads, watches and does what is due, from when the engine is ready. */
+async function begin(app: App): Promise<void> {
+  const { readEverySeconds, watchEverySeconds } = app.settings;
   await app.engine.ask("refresh", {});
   app.engine.readyPasts();
   await resumeInterrupted(app);
