@@ -1,4 +1,4 @@
-import { readFileSync } from "node:fs";
+import { closeSync, openSync, readFileSync, readSync } from "node:fs";
 import type { EstateFile } from "../core/estate/estateFile";
 import { Refusal } from "./refusal";
 
@@ -8,6 +8,34 @@ export function readBytes(path: string): Uint8Array {
   } catch (error) {
     throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
   }
+}
+
+const PIECE = 1 << 20;
+
+/** A file in pieces, so that none has to be held whole. Each is good until the next one is asked for. */
+export function piecesOf(path: string): Iterable<Uint8Array> {
+  const can = <Done>(what: () => Done): Done => {
+    try {
+      return what();
+    } catch (error) {
+      throw new Refusal(1, `${path}: can't be read: ${(error as Error).message}`);
+    }
+  };
+  const file = can(() => openSync(path, "r"));
+  // So a folder is refused before anything else is begun.
+  can(() => readSync(file, new Uint8Array(1), 0, 1, 0));
+  return (function* () {
+    const piece = new Uint8Array(PIECE);
+    try {
+      for (;;) {
+        const length = can(() => readSync(file, piece, 0, PIECE, null));
+        if (length === 0) return;
+        yield piece.subarray(0, length);
+      }
+    } finally {
+      closeSync(file);
+    }
+  })();
 }
 
 /**

@@ -20,7 +20,7 @@ import { seconds, type Seconds } from "../core/time/instant";
 import { BadSettings } from "../server/platform/badSettings";
 import { Problem } from "../server/platform/problem";
 import { keepFilesToOwner } from "../server/platform/ownFiles";
-import { readBytes, tellProblems } from "./files";
+import { piecesOf, readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addLedgerCommands } from "./ledgerCommands";
 import { addPackCommands } from "./packCommands";
@@ -138,7 +138,7 @@ function confidenceArgument(text: string): number {
 
 /** @param at the instant that is asked about */
 function loadEstate(path: string, lenient: boolean, at: Seconds | undefined): Estate {
-  const { records, ...read } = readEstateFile(linesOf(readBytes(path)));
+  const { records, ...read } = readEstateFile(linesOf(piecesOf(path)));
   tellProblems(path, read, lenient, "used");
   const [head] = records as [RecordOf<"estate">];
   const isPast = at !== undefined && at < seconds(head.asOf);

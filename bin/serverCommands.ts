@@ -10,7 +10,7 @@ import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { LeftOut } from "../server/records/exportEstate";
 import { application, BY_COMMAND } from "./application";
-import { readBytes, tellProblems } from "./files";
+import { piecesOf, readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 
 interface ConnectOptions {
@@ -149,7 +149,7 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
   const { importEstate, sourceNameSchema } = await import("../server/stores/importEstate");
   const named = sourceNameSchema.safeParse(as);
   if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
-  const lines = linesOf(readBytes(path));
+  const lines = linesOf(piecesOf(path));
   const app = await application();
   const imported = await importEstate(app, lines, { as, name: basename(path), lenient });
   tellProblems(path, imported, lenient ?? false, "imported");

@@ -42,7 +42,10 @@ const app = await createApp({ settings, clock });
 for (const store of given.stores) await connect(app, store, "demo");
 // What happened speaks of people whom the house tells of: it is read when they are known.
 orFail(await readStores(app, undefined, { withEvents: false }));
-const { problems } = await importEstate(app, linesOf(readFileSync(given.house)), { as: "house", name: "house.jsonl" });
+const { problems } = await importEstate(app, linesOf([readFileSync(given.house)]), {
+  as: "house",
+  name: "house.jsonl",
+});
 if (problems.length > 0) throw new Error(`${given.house}: ${problems[0].message}`);
 const mail = { ...given.mail, host: "127.0.0.1", secure: false, user: "", password: "" };
 await setChannels(app, channelsBody.parse({ mail }), BY);

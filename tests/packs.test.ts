@@ -75,7 +75,7 @@ test("a pack holds as it was made, by our own check and by a program that was wr
 
 test("it has the estate on both days, every table, and no address of a link", async () => {
   for (const day of [FROM, TO]) {
-    const { problems, records } = readEstateFile(linesOf(pack[`estate/${day}.jsonl`]));
+    const { problems, records } = readEstateFile(linesOf([pack[`estate/${day}.jsonl`]]));
     expect([day, problems, records.some(({ type }) => type === "link")]).toEqual([day, [], true]);
   }
   expect(table("register.csv").length).toBeGreaterThan(0);

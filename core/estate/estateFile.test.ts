@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { file, grant, head, item, link, party, person, store } from "@/tests/records";
 import type { EstateRecord } from "./records";
 import { readEstateFile, recordLine } from "./estateFile";
@@ -91,11 +92,38 @@ test("a second head has no effect", () => {
 test("a byte-order mark is read over, and what isn't UTF-8 is named by its line", () => {
   const bytes = (text: string) => new TextEncoder().encode(text);
   const good = linesOf().join("\n");
-  expect(readEstateFile(linesOfBytes(bytes(`\ufeff${good}\n`)))).toMatchObject({ problems: [], isHeadless: false });
+  expect(readEstateFile(linesOfBytes([bytes(`\ufeff${good}\n`)]))).toMatchObject({ problems: [], isHeadless: false });
   const latin = Uint8Array.of(...bytes(`${good}\n{"type":"party","domain":"b`), 0xfc, ...bytes('cher.example"}\n'));
-  expect(readEstateFile(linesOfBytes(latin)).problems).toEqual([
+  expect(readEstateFile(linesOfBytes([latin])).problems).toEqual([
     { line: 6, message: "not UTF-8; save the file in that encoding" },
   ]);
+});
+
+test("a file has the same lines, however it is cut into pieces that are read over each other", () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.constantFrom("a", "\n", "\r\n", "ü", "\ufeff", "{}"), { maxLength: 30 }),
+      fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 1, maxLength: 8 }),
+      (parts, lengths) => {
+        const bytes = new TextEncoder().encode(parts.join(""));
+        const piece = new Uint8Array(9);
+        const pieces = function* () {
+          for (let from = 0, n = 0; from < bytes.length; n++) {
+            const one = bytes.subarray(from, from + lengths[n % lengths.length]);
+            piece.set(one);
+            yield piece.subarray(0, one.length);
+            from += one.length;
+          }
+        };
+        expect([...linesOfBytes(pieces())]).toEqual(
+          parts
+            .join("")
+            .replace(/^\ufeff/, "")
+            .split("\n"),
+        );
+      },
+    ),
+  );
 });
 
 test("two parties for one domain, however it is written, are refused", () => {

@@ -29,7 +29,7 @@ export interface Seen {
  *
  * @returns how many facts are new or changed
  */
-export async function keepFacts({ sqlite }: Tx, source: string, seen: readonly Seen[]): Promise<number> {
+export async function keepFacts({ sqlite }: Tx, source: string, seen: Iterable<Seen>): Promise<number> {
   // Readings have hundreds of thousands of records: to build a query for each takes far longer than to run it.
   const statements: Statements = {
     current: sqlite.prepare(`select id, body from fact where source = ? and type = ? and key = ? and "to" is null`),
@@ -38,7 +38,9 @@ export async function keepFacts({ sqlite }: Tx, source: string, seen: readonly S
     begin: sqlite.prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`),
   };
   const fresh = hasFacts(sqlite, source) ? null : new Set<string>();
-  return seen.filter((one) => keepFact(statements, source, one, fresh)).length;
+  let changed = 0;
+  for (const one of seen) if (keepFact(statements, source, one, fresh)) changed++;
+  return changed;
 }
 
 type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement>;

@@ -1,6 +1,6 @@
 import { sql } from "kysely";
 import { type Change, changeWithIds } from "@/core/changes/change";
-import { eachId, type NameSpace, type Naming, SPACE_OF, withIds } from "@/core/estate/naming";
+import { eachId, type NameSpace, SPACE_OF, withIds } from "@/core/estate/naming";
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { SourceTable } from "../platform/db/schema";
@@ -39,9 +39,14 @@ export async function beginSource(db: Tx, name: string, kind: SourceTable["kind"
 }
 
 /**
- * How what a source tells is named here. What is new gets its name.
+ * How what a source tells is named here, by space and id, where that isn't by the same id. What is new gets its name.
  */
-async function namingOf(db: Tx, source: string, records: readonly EstateRecord[], mentions: Mentions): Promise<Naming> {
+async function namesFor(
+  db: Tx,
+  source: string,
+  records: readonly EstateRecord[],
+  mentions: Mentions,
+): Promise<Map<string, string>> {
   const [told, spokenOf] = [new Map() as IdsBySpace, new Map() as IdsBySpace];
   for (const record of records) {
     const space = SPACE_OF[record.type];
@@ -62,7 +67,15 @@ async function namingOf(db: Tx, source: string, records: readonly EstateRecord[]
       else if (holders.length === 0 && !isTold && mentions === "own") await keepName(db, source, space, id, id);
     }
   }
-  return (space, id) => names.get(space + id) ?? id;
+  return names;
+}
+
+/** Whether anybody else has told of anything but themselves, or some id is called otherwise here: else all keep theirs. */
+async function areOthersHere(db: Tx, source: string): Promise<boolean> {
+  const { rows } = await sql<{ are: number }>`
+    select exists (select 1 from fact where source <> ${source} and type <> 'estate')
+      or exists (select 1 from own_id) as are`.execute(db);
+  return rows[0].are === 1;
 }
 
 /** The same records under the names that they have already; what has none keeps its own id. */
@@ -86,8 +99,10 @@ export async function namedHere<R extends EstateRecord>(
   records: readonly R[],
   mentions: Mentions = "own",
 ): Promise<R[]> {
-  const named = await namingOf(db, source, records, mentions);
-  return records.map((record) => withIds(record, named));
+  if (mentions === "anybody's" && !(await areOthersHere(db, source))) return [...records];
+  const names = await namesFor(db, source, records, mentions);
+  if (names.size === 0) return [...records];
+  return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
 }
 
 /** A change under the ids that its store knows. */

@@ -8,7 +8,7 @@ import { forgetSpeaking, takeEvents } from "../records/events/take";
 import { type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import { connections } from "./connections";
-import { firstHeld, keepFacts } from "../records/facts";
+import { firstHeld, keepFacts, type Seen } from "../records/facts";
 import { homeDomains, offerHomeDomains } from "../records/homeDomains";
 import { knownTo } from "../records/known";
 import type { Listeners, Reading } from "./listeners";
@@ -112,10 +112,12 @@ async function keepImport(
   const isHome = await offerHomeDomains(db, head);
   const at = db.clock.text();
   const asOf = head.asOf < at ? head.asOf : at;
-  const seen = records
-    .filter(({ type }) => type !== "estate")
-    .map((record) => ({ record, at, since: isFirst ? firstHeld(record, asOf) : at }));
-  const kept = await keepFacts(db, as, seen);
+  // One after the other: there are very many.
+  const seen = function* (): Generator<Seen> {
+    for (const record of records)
+      if (record.type !== "estate") yield { record, at, since: isFirst ? firstHeld(record, asOf) : at };
+  };
+  const kept = await keepFacts(db, as, seen());
   let happened = 0;
   for (let from = 0; from < events.length; from += EVENTS_AT_ONCE)
     happened += await keepEvents(listeners, db, as, events.slice(from, from + EVENTS_AT_ONCE));
