@@ -93,16 +93,23 @@ export function currentSource(db: Db, keeping: Keeping, decided: Decided): Sourc
       await writeSnapshot(db, keeping, taken, begun);
       kept = taken;
     },
-    waivers: () => decided.waivers(null),
-    rules: () => decided.rules(null),
-    orders: () => decided.orders(null),
-    confirmations: () => decided.confirmations(null),
-    sameFirms: () => decided.sameFirms(null),
-    lastDays: () => decided.lastDays(null),
+    ...decisions(decided, null),
     belief: () => beliefIn(db),
-    lookedUp: decided.lookedUp,
     history: (id) => shareHistory(db, id, null),
     record: (id) => recordText(db, id, null).then(parsed),
+  };
+}
+
+/** What of a source the house decides: as it is now, or as it was at an instant. */
+export function decisions(decided: Decided, at: string | null): Pick<Source, keyof Decided> {
+  return {
+    waivers: () => decided.waivers(at),
+    rules: () => decided.rules(at),
+    orders: () => decided.orders(at),
+    confirmations: () => decided.confirmations(at),
+    sameFirms: () => decided.sameFirms(at),
+    lastDays: () => decided.lastDays(at),
+    lookedUp: decided.lookedUp,
   };
 }
 
@@ -112,14 +119,8 @@ export function pastSource(db: Db, at: string, decided: Decided, now: Begun): So
     begin: () => undone(db, at, now),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
-    waivers: () => decided.waivers(at),
-    rules: () => decided.rules(at),
-    orders: () => decided.orders(at),
-    confirmations: () => decided.confirmations(at),
-    sameFirms: () => decided.sameFirms(at),
-    lastDays: () => decided.lastDays(at),
+    ...decisions(decided, at),
     belief: () => beliefIn(db),
-    lookedUp: decided.lookedUp,
     history: (id) => shareHistory(db, id, at),
     record: (id) => recordText(db, id, at).then(parsed),
   };

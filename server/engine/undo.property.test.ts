@@ -15,7 +15,7 @@ import { firstHeld, keepFacts } from "../records/facts";
 import { withRegister } from "./begun";
 import { Engine } from "./engine";
 import { Pasts } from "./pasts";
-import { currentSource, type Decided, type Source } from "./source";
+import { currentSource, type Decided, decisions, type Source } from "./source";
 
 const BEGAN = T - 60 * DAY;
 const SPAN_DAYS = 60;
@@ -150,14 +150,8 @@ async function fromFacts(db: Db, decided: Decided, t: Seconds): Promise<Engine> 
     begin: async () => withRegister(buildEstate(records, t)),
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
-    waivers: () => decided.waivers(at),
-    rules: () => decided.rules(at),
-    orders: () => decided.orders(at),
-    confirmations: () => decided.confirmations(at),
-    sameFirms: () => decided.sameFirms(at),
-    lastDays: () => decided.lastDays(at),
+    ...decisions(decided, at),
     belief: async () => [],
-    lookedUp: decided.lookedUp,
     history: async () => [],
     record: async () => null,
   };
