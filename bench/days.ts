@@ -6,13 +6,14 @@ import { EngineClient } from "../server/engine/client";
 import { Clock } from "../server/platform/clock";
 import { latch } from "./latch";
 import { measureApp, measureStart } from "./app";
-import { live, LIVED_DAYS, writeEstate } from "./lived";
+import { live, LIVED_DAYS, someChanges, tell, writeEstate } from "./lived";
 import type { Line, Report } from "./report";
 import { timed } from "./timing";
 
 const QUIET_RUNS = 60;
 const PAUSE_MS = 50;
 const DAYS = 365;
+const CHANGES = 7;
 
 /**
  * An estate is imported by the command that people type, and the engine asked as the server asks it: the first rows after
@@ -33,6 +34,7 @@ export async function measureDays(report: Report, size: number) {
     await live(path, size, "house", asOf);
     const now = asOf + (LIVED_DAYS + 1) * DAY;
     await measurePasts(new Asker(path, now), now, asOf, add);
+    await measureChanges(new Asker(path, now), path, size, now, add);
     await measureApp(add, data, now);
     add("the columns that are kept", statSync(`${path}.columns`).size / 1e6, null, "MB");
   } finally {
@@ -68,6 +70,25 @@ async function measurePasts(engine: Asker, now: Seconds, asOf: Seconds, add: Add
   add("the same day after a minute's jobs", await engine.took((one) => one.ask("register", PAGE, day)), 60);
   add("its funnel", await engine.took((one) => one.ask("funnel", { query: PAGE.query }, day)), 60);
   add("memory with three past days held", process.memoryUsage().rss / 1e6, 700, "MB");
+  await engine.client.close();
+}
+
+/** From when the engine is told that something has changed until the register is right again. */
+async function measureChanges(engine: Asker, path: string, size: number, now: Seconds, add: Add) {
+  await engine.first();
+  const { moved, left } = someChanges(size);
+  for (const [what, turns, wanted] of [
+    ["an item moved, until the register is right", moved, 1_000],
+    ["somebody left, until the register is right", left, null],
+  ] as const) {
+    const times: number[] = [];
+    for (let run = 0; run < CHANGES; run++) {
+      await tell(path, "house", turns[run % turns.length], now + run);
+      times.push((await engine.took((one) => one.ask("refresh", {}))) + (await engine.first()));
+    }
+    add(`${what}, the first time`, times[0], null);
+    add(`${what}, median of ${CHANGES}`, times.sort((a, b) => a - b)[Math.floor(CHANGES / 2)], wanted);
+  }
   await engine.client.close();
 }
 

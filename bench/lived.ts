@@ -1,7 +1,7 @@
 import { createWriteStream } from "node:fs";
 import { once } from "node:events";
 import { join } from "node:path";
-import type { EstateRecord, ItemRecord, LinkRecord } from "../core/estate/records";
+import type { EstateRecord, ItemRecord, LinkRecord, PersonRecord } from "../core/estate/records";
 import { DAY, rfc3339, type Seconds } from "../core/time/instant";
 import { openDatabase, writing } from "../server/platform/db/open";
 import { keepFacts } from "../server/records/facts";
@@ -72,6 +72,31 @@ export async function live(path: string, size: number, source: string, asOf: Sec
   }
   await db.destroy();
   return facts;
+}
+
+/** Tells of one thing that has changed. */
+export async function tell(path: string, source: string, record: EstateRecord, at: Seconds) {
+  const db = await openDatabase(path);
+  const seen = { record, at: rfc3339(at), since: rfc3339(at) };
+  await writing(db, (tx) => keepFacts(tx, source, [seen]));
+  await db.destroy();
+}
+
+/** Changes by turns: a file that is moved elsewhere and back, and a person who leaves and returns. */
+export function someChanges(size: number): { moved: EstateRecord[]; left: EstateRecord[] } {
+  let person: EstateRecord | undefined;
+  let folder: ItemRecord | undefined;
+  for (const record of generateEstate(size, 1, size / 4)) {
+    if (record.type === "person") person ??= record;
+    if (record.type !== "item") continue;
+    if (record.kind === "file" && folder && record.parentId !== folder.id)
+      return {
+        moved: [{ ...record, parentId: folder.id }, record],
+        left: [{ ...(person as PersonRecord), status: "left" }, person!],
+      };
+    if (record.kind === "folder") folder ??= record;
+  }
+  throw new Error("there is nothing to move");
 }
 
 function add(days: { record: EstateRecord; gone: boolean }[][], turn: number, record: EstateRecord, gone = false) {
