@@ -8,17 +8,17 @@ import { RULE_IDS, type RuleId } from "../rules/list";
 import { brokenBits, DEFAULT_RULES, type RuleSet, ruleChecks, rulesIn } from "../rules/findings";
 import type { Judged, Moment } from "../rules/judged";
 import { judgeShare, momentOf } from "../rules/judging";
-import { LATCHES } from "../changes/latches";
-import { latchOf } from "../rules/latches";
 import { stanceOf } from "../rules/parties";
 import { LEVELS, riskOf } from "../rules/risk";
 import { type Waiver, waivedAmong } from "../rules/waivers";
 import { ALWAYS, type Instants, NEVER, type Seconds } from "../time/instant";
-import { NumberSets } from "./numberSets";
-import { type ProfileFact, type ProfileFacts, Profiles } from "./profiles";
-import { RankedTexts } from "./rankedTexts";
+import { bits, latchesDemanded } from "./bits";
+import type { NumberSets } from "./numberSets";
+import type { ProfileFact, ProfileFacts, Profiles } from "./profiles";
+import type { RankedTexts } from "./rankedTexts";
 import { PASSWORDS, REVOKED_KEPT, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
 import { Surroundings } from "./surroundings";
+import { keptTables, newTables, restoredTables, type Tables } from "./tables";
 import { addTurn, type Terms, termsOf, turnsAround } from "./turns";
 import { audienceWords } from "../estate/shareWords";
 
@@ -170,25 +170,16 @@ export class Register {
       (typeof COLUMNS)[number],
       Uint32Array
     >;
-    const texts = [this.storeIds, this.departments, this.names, this.audiences, this.makerNames];
     return {
       ...{ t, ruleSet, waivers, since, turn, nameOfItem, columns },
       surroundings: surroundings.columns(),
-      profiles: this.profiles.facts(),
-      texts: texts.map((one) => one.columns()),
-      sets: [this.organisationSets, this.engagementSets].map((one) => one.columns()),
+      tables: keptTables(this),
     };
   }
 
   /** The register of columns that were kept together with those of the estate. */
   static restore(estate: Estate, kept: NonNullable<ReturnType<Register["columns"]>>): Register {
-    const [storeIds, departments, names, audiences, makerNames] = kept.texts.map((one) => new RankedTexts(one));
-    const [organisationSets, engagementSets] = kept.sets.map((one) => new NumberSets(one));
-    const tables: Tables = {
-      ...{ profiles: new Profiles(kept.profiles), storeIds, departments, names, audiences, makerNames },
-      ...{ organisationSets, engagementSets },
-    };
-    const register = new Register(estate, kept.ruleSet, tables);
+    const register = new Register(estate, kept.ruleSet, restoredTables(kept.tables));
     Object.assign(register, kept.columns);
     register.since = kept.since;
     register.turn = kept.turn;
@@ -569,48 +560,6 @@ const COLUMNS = [
   "item",
   "mark",
 ] as const;
-
-/** What has numbers in the columns. */
-type Tables = Pick<
-  Register,
-  "profiles" | "storeIds" | "departments" | "names" | "audiences" | "makerNames" | "organisationSets" | "engagementSets"
->;
-
-function newTables(): Tables {
-  const tables: Tables = {
-    profiles: new Profiles(),
-    storeIds: new RankedTexts(),
-    departments: new RankedTexts(),
-    names: new RankedTexts(),
-    audiences: new RankedTexts(),
-    makerNames: new RankedTexts(),
-    organisationSets: new NumberSets(),
-    engagementSets: new NumberSets(),
-  };
-  tables.departments.number("");
-  tables.names.number("");
-  return tables;
-}
-
-function bits<T>(of: readonly T[], among: readonly T[]): number {
-  return of.reduce((sum, one) => sum | (1 << among.indexOf(one)), 0);
-}
-
-const knownLatches = new Map<number, number>();
-
-/** A bit for each latch that rules demand, by the bits of the rules. */
-function latchesDemanded(broken: number): number {
-  let latches = knownLatches.get(broken);
-  if (latches === undefined) {
-    const demanded = rulesIn(broken).map((rule) => latchOf(rule));
-    latches = bits(
-      [...new Set(demanded)].filter((latch) => latch !== undefined),
-      LATCHES,
-    );
-    knownLatches.set(broken, latches);
-  }
-  return latches;
-}
 
 function engagedPositions(estate: Estate): Map<number, number[]> {
   const engaged = new Map<number, number[]>();

@@ -8,7 +8,7 @@ import { factSign, type Mark } from "../records/facts";
 import type { Begun } from "./begun";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */
-const FORMAT = 5;
+const FORMAT = 6;
 
 interface Snapshot {
   format: number;
