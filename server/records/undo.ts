@@ -1,4 +1,4 @@
-import type { Begun, Changes } from "@/core/access/days/changes";
+import type { Beginning, Changes } from "@/core/access/days/changes";
 import type { Held } from "@/core/access/history";
 import type { Patch } from "@/core/access/standing";
 import type { Forgettable } from "@/core/estate/estate";
@@ -32,7 +32,7 @@ export async function changesSince(db: Db, at: string): Promise<Changes> {
         and other.type = 'member' and other.key = fact.key and other."to" is null
         and (other."from" is null or other."from" <= ${at}))
       group by type, key`.execute(db);
-  return { ended, begun: rows.map(({ type, key, at }): Begun => ({ type, key, from: seconds(at) })) };
+  return { ended, begun: rows.map(({ type, key, at }): Beginning => ({ type, key, from: seconds(at) })) };
 }
 
 /** What has ended since an instant. */

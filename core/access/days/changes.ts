@@ -10,10 +10,11 @@ export interface Changes {
    * Of what holds now: since when, where that is within it. Of items and shares the estate knows that itself. A membership
    * that two sources tell of, by the first of them.
    */
-  begun: readonly Begun[];
+  begun: readonly Beginning[];
 }
 
-export interface Begun {
+/** Since when something has held as it does now. */
+export interface Beginning {
   type: RecordType;
   /** @see recordKey */
   key: string;

@@ -86,20 +86,30 @@ export class PrincipalDays {
   }
 
   private whenOutside(address: string): Ranges {
-    const { principals, people } = this.estate;
+    const { principals } = this.estate;
     const index = principals.findAddress(address);
     const now = index === undefined ? [] : principals.recordsOf(index);
-    const isAsNow = index !== undefined && this.homes.length === 1 && !this.formerly.has(address);
-    if (isAsNow && now.every(({ id, leftAt }) => !leftAt && this.sinceOf("person", id) === this.instants.always)) {
-      const { status, insider } = people[index];
+    if (index !== undefined && this.wasAsNow(address, now)) {
+      const { status, insider } = this.estate.people[index];
       return status === "active" && !insider ? this.instants.always : NEVER_SO;
     }
-    const spells = [
+    const active = this.whenActive([
       ...(this.formerly.get(address) ?? []),
       ...now.map((record) => ({ record, ranges: this.sinceOf("person", record.id) })),
-    ];
-    const { count, always, all } = this.instants;
-    const bounds = new Set([0, count]);
+    ]);
+    const isInside = (domains: readonly string[]) => isHomeDomain(domainOf(address), domains);
+    const inside = union(this.homes.flatMap(({ record, ranges }) => (isInside(record) ? ranges : NEVER_SO)));
+    return both(active, minus(this.instants.always, inside));
+  }
+
+  /** Whether nothing that is told of somebody now was otherwise before. */
+  private wasAsNow(address: string, now: readonly Sourced<PersonRecord>[]): boolean {
+    if (this.homes.length > 1 || this.formerly.has(address)) return false;
+    return now.every(({ id, leftAt }) => !leftAt && this.sinceOf("person", id) === this.instants.always);
+  }
+
+  private whenActive(spells: readonly Spell<Sourced<PersonRecord>>[]): Ranges {
+    const bounds = new Set([0, this.instants.count]);
     for (const { record, ranges } of spells) {
       for (const at of ranges) bounds.add(at);
       // Whoever has left was there until then.
@@ -109,18 +119,10 @@ export class PrincipalDays {
     const active: number[] = [];
     for (let i = 0; i + 1 < sorted.length; i++) {
       const held = spells.filter(({ ranges }) => both(ranges, [sorted[i], sorted[i] + 1]).length > 0);
-      if (
-        this.isActive(
-          held.map(({ record }) => record),
-          all[sorted[i]],
-        )
-      )
-        active.push(sorted[i], sorted[i + 1]);
+      const records = held.map(({ record }) => record);
+      if (this.isActive(records, this.instants.all[sorted[i]])) active.push(sorted[i], sorted[i + 1]);
     }
-    const isInside = (domains: readonly string[]) => isHomeDomain(domainOf(address), domains);
-    const inside = union(this.homes.flatMap(({ record, ranges }) => (isInside(record) ? ranges : NEVER_SO)));
-    if (inside.length === 0) return union(active);
-    return both(union(active), minus(always, inside));
+    return union(active);
   }
 
   private isActive(records: readonly Sourced<PersonRecord>[], at: number): boolean {
