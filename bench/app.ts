@@ -1,14 +1,16 @@
-import { readdirSync, readFileSync } from "node:fs";
 import type { ChildProcess } from "node:child_process";
 import type { Page } from "puppeteer-core";
 import { DAY, rfc3339, type Seconds } from "../core/time/instant";
 import { openBrowser, signInOn } from "./browser";
 import { PERSON, signIn, startServer, URL_HERE } from "./console";
+import { memoryOf } from "./processes";
 import { timed } from "./timing";
 
 type Add = (what: string, value: number, wanted: number | null, unit?: "ms" | "MB") => void;
 
 const RUNS = 5;
+/** Of 250,000 shares some 10,000: as many as are staged at once. */
+const FEW = 'department:"Department 1","Department 2"';
 /** Each screen, what shows that its content is there, and what is wanted of it when it is looked at for the first time. */
 const SCREENS: [path: string, content: string, wanted: number | null][] = [
   ["/desk", "canvas[aria-label^='Outside shares by day']", 500],
@@ -45,7 +47,7 @@ export async function measureApp(add: Add, data: string, now: Seconds) {
     const page = await browser.newPage();
     await signInOn(page, URL_HERE, PERSON.email, PERSON.password);
     await measureScreens(page, add, now);
-    await measureInteractions(page, add);
+    await measureInteractions(page, add, now);
     await browser.close();
     const { now: resident, most } = memoryOf(server);
     add("memory of the server, with what was looked at", resident, 700, "MB");
@@ -73,46 +75,47 @@ async function shown(page: Page, path: string, content: string): Promise<number>
 }
 
 /** From a press to the next paint that shows what it brought. */
-async function measureInteractions(page: Page, add: Add) {
-  await shown(page, "/register", "#row-5");
-  const pressed = async (press: () => Promise<unknown>, holds: string) => {
+async function measureInteractions(page: Page, add: Add, now: Seconds) {
+  const pressed = async (what: string, wanted: number | null, press: () => Promise<unknown>, holds: string) => {
     const began = performance.now();
     await press();
     await page.waitForFunction(holds, { polling: "raf", timeout: 60_000 });
-    return performance.now() - began;
+    add(what, performance.now() - began, wanted);
   };
-  add("a row is opened", await pressed(() => page.click("#row-3"), "document.querySelector('aside h2')"), 200);
-  add(
+  const ask = async (query: string) => {
+    await page.$eval("[data-query]", (field) => (field as HTMLInputElement).select());
+    await page.type("[data-query]", query);
+    return page.keyboard.press("Enter");
+  };
+  const found = () => page.evaluate(() => /Mark all [\d,]+/.exec(document.body.innerText)![0]);
+  await shown(page, "/register", "#row-5");
+  await pressed("a row is opened", 200, () => page.click("#row-3"), "document.querySelector('aside h2')");
+  await pressed(
     "all that is found is marked",
-    await pressed(() => page.keyboard.press("a"), "/ marked/.test(document.body.innerText)"),
     200,
+    () => page.keyboard.press("a"),
+    "/[1-9],\\d+ marked/.test(document.body.innerText)",
   );
-}
-
-/** In megabytes: what the processes that a command has started hold, and the most that they have held. */
-function memoryOf({ pid }: ChildProcess): { now: number; most: number } {
-  const sums = { now: 0, most: 0 };
-  for (const one of [pid!, ...childrenOf(pid!)]) {
-    const status = readFileSync(`/proc/${one}/status`, "utf8");
-    sums.now += Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1_000;
-    sums.most += Number(/VmHWM:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1_000;
-  }
-  return sums;
-}
-
-function childrenOf(pid: number): number[] {
-  const parents = readdirSync("/proc")
-    .filter((name) => /^\d+$/.test(name))
-    .map((name) => ({ pid: Number(name), parent: parentOf(name) }));
-  const own = parents.filter(({ parent }) => parent === pid).map((one) => one.pid);
-  return [...own, ...own.flatMap(childrenOf)];
-}
-
-function parentOf(pid: string): number {
-  try {
-    return Number(/PPid:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1]);
-  } catch {
-    // It has just ended.
-    return 0;
-  }
+  await page.evaluate(() => {
+    const buttons = [...document.querySelectorAll("button")];
+    buttons.find((one) => one.textContent === "Mark none")!.click();
+  });
+  await page.waitForFunction("/^0 marked/m.test(document.body.innerText)");
+  const before = await found();
+  const isOther = `!document.body.innerText.includes(${JSON.stringify(before)})`;
+  await pressed("a query of two departments, typed and asked", null, () => ask(FEW), isOther);
+  await pressed(
+    "all of them are marked",
+    200,
+    () => page.keyboard.press("a"),
+    "/[1-9],\\d+ marked/.test(document.body.innerText)",
+  );
+  const isStaged = "document.querySelector('footer button[aria-expanded]')";
+  await pressed("all of them are staged", null, () => page.keyboard.press("x"), isStaged);
+  const isGrouped = "document.querySelector('[data-table] [aria-expanded]')";
+  const group = () => page.select("select[aria-label='Group by']", "organisation");
+  await pressed("they are grouped by organisation", null, group, isGrouped);
+  await shown(page, `/register?at=${rfc3339(now - 30 * DAY)}`, "#row-5");
+  const isNow = "!location.search.includes('at=') && document.querySelector('#row-5')";
+  await pressed("back to now from a past day", 200, () => page.click("[role=status] button"), isNow);
 }

@@ -69,8 +69,19 @@ export async function measureConsole(report: Report, shares: number) {
 }
 
 /** @returns with the code that the first administrator needs, where there is none yet */
-export async function startServer(data: string, now = NOW): Promise<{ server: ChildProcess; code: string | null }> {
-  const env = { ...process.env, LATCH_DATA: data, LATCH_PORT: String(PORT), LATCH_NOW: now, LATCH_READ_EVERY: "0" };
+export async function startServer(
+  data: string,
+  now = NOW,
+  more: Record<string, string> = {},
+): Promise<{ server: ChildProcess; code: string | null }> {
+  const env = {
+    ...process.env,
+    ...more,
+    LATCH_DATA: data,
+    LATCH_PORT: String(PORT),
+    LATCH_NOW: now,
+    LATCH_READ_EVERY: "0",
+  };
   const server = spawn(process.execPath, ["scripts/start.mjs"], { env, stdio: ["ignore", "pipe", "inherit"] });
   let output = "";
   server.stdout!.on("data", (text) => (output += text));
@@ -145,7 +156,7 @@ async function openTray(): Promise<void> {
   const button = document.querySelector<HTMLElement>("footer button[aria-expanded]")!;
   const painted = () => new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
   button.click();
-  while (!document.querySelector("section[aria-label='What is staged'] li")) await painted();
+  while (!document.querySelector("section[aria-label='Staged changes'] li")) await painted();
   await painted();
   button.click();
 }

@@ -4,6 +4,7 @@ import { join, resolve } from "node:path";
 import { DAY, type Seconds } from "../core/time/instant";
 import { EngineClient } from "../server/engine/client";
 import { Clock } from "../server/platform/clock";
+import { measureAtOnce } from "./atOnce";
 import { latch } from "./latch";
 import { measureApp, measureStart } from "./app";
 import { live, LIVED_DAYS, someChanges, tell, writeEstate } from "./lived";
@@ -36,6 +37,7 @@ export async function measureDays(report: Report, size: number) {
     await measurePasts(new Asker(path, now), now, asOf, add);
     await measureChanges(new Asker(path, now), path, size, now, add);
     await measureApp(add, data, now);
+    await measureAtOnce(add, data, size, now);
     add("the columns that are kept", statSync(`${path}.columns`).size / 1e6, null, "MB");
   } finally {
     rmSync(data, { recursive: true, force: true });

@@ -1,13 +1,11 @@
 import pLimit from "p-limit";
-import { type ChildProcess, spawn } from "node:child_process";
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { WaysIn } from "../core/access/waysIn";
 import type { Change } from "../core/changes/change";
 import { previewOf } from "../core/preview/preview";
 import { buildEstate } from "../core/estate/estate";
-import type { EstateRecord } from "../core/estate/records";
 import { Random } from "../demo/random";
 import { allCarriedOut, applyDocket } from "../server/dockets/executor";
 import { AT_MOST } from "../server/dockets/pace";
@@ -18,15 +16,13 @@ import { readStores } from "../server/stores/read";
 import { settingsFrom } from "../server/platform/settings";
 import { connect } from "../server/stores/connections";
 import { httpStore } from "../server/stores/httpStore";
-import { STORES } from "../standins/store/stores";
 import { generateEstate } from "./generate";
+import { answers, KEY, startStore, writeLinks } from "./linkStore";
 import type { Report } from "./report";
 import { timed } from "./timing";
 
 const CHANGES = 10_000;
 const ITEMS = 1_000_000;
-const PORT = 4640;
-const KEY = "the key of the stores of the benchmark";
 const ADMIN = "admin@home.example";
 const RUNS = 5;
 
@@ -63,8 +59,7 @@ async function measurePreview(report: Report) {
 async function measureApplying(report: Report) {
   const folder = mkdtempSync(join(tmpdir(), "latch-dockets-"));
   process.env.LATCH_DATA = join(folder, "latch");
-  const seed = join(folder, "seed.jsonl");
-  writeFileSync(seed, [...records()].map((record) => JSON.stringify(record) + "\n").join(""));
+  const seed = writeLinks(folder, CHANGES);
   const stores = [startStore(folder, seed, 0), startStore(folder, seed, 1)];
   const add = (what: string, value: number, wanted: number | null = null) =>
     report.add({ size: CHANGES, what, value, unit: "ms", wanted, isAsked: true });
@@ -80,69 +75,6 @@ async function measureApplying(report: Report) {
     for (const { child } of stores) child.kill("SIGTERM");
     await app.close();
     rmSync(folder, { recursive: true, force: true });
-  }
-}
-
-function* records(): Generator<EstateRecord> {
-  const made = "2026-01-01T00:00:00Z";
-  yield STORES.stacks;
-  yield { type: "person", id: "ida", email: "ida@home.example", name: "Ida", status: "active" };
-  yield {
-    type: "item",
-    id: "space",
-    storeId: "stacks",
-    parentId: null,
-    kind: "space",
-    name: "Space",
-    ownerId: "ida",
-    label: null,
-    inherits: true,
-    state: "live",
-    createdAt: made,
-    modifiedAt: made,
-  };
-  for (let i = 0; i < CHANGES; i++)
-    yield {
-      type: "link",
-      id: `l${i}`,
-      itemId: "space",
-      reach: "open",
-      role: "view",
-      password: false,
-      download: true,
-      opensAt: null,
-      expiresAt: null,
-      maxUses: null,
-      uses: 0,
-      listed: false,
-      recipients: [],
-      createdBy: "ida",
-      createdAt: made,
-      lastUsedAt: null,
-      address: `address-of-${i}`,
-    };
-}
-
-/** A stand-in in a process of its own, that bears as many requests as come. */
-function startStore(folder: string, seed: string, number: number): { child: ChildProcess; url: string } {
-  const port = PORT + number;
-  const data = join(folder, `store${number}`);
-  mkdirSync(data);
-  const env = { ...process.env, STANDIN_PORT: String(port), STANDIN_DATA: data, STANDIN_SEED: seed, STANDIN_KEY: KEY };
-  const child = spawn(process.execPath, ["dist/standins/main.mjs", "stacks"], {
-    env,
-    stdio: ["pipe", "ignore", "inherit"],
-  });
-  return { child, url: `http://127.0.0.1:${port}` };
-}
-
-async function answers(url: string) {
-  const headers = { Authorization: `Bearer ${KEY}`, "Content-Type": "application/json" };
-  const body = JSON.stringify({ perSecond: 1_000_000 });
-  for (;;) {
-    const response = await fetch(`${url}/api/control`, { method: "POST", headers, body }).catch(() => undefined);
-    if (response?.ok) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }
 

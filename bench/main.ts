@@ -14,6 +14,7 @@ import type { GrantRecord, ItemRecord } from "../core/estate/records";
 import { buildTree } from "../core/estate/tree";
 import { DAY } from "../core/time/instant";
 import { Random } from "../demo/random";
+import { serveBigStore } from "./bigStore";
 import { measureConsole } from "./console";
 import { measureDays } from "./days";
 import { measureDemo } from "./demo";
@@ -44,6 +45,8 @@ const report = new Report();
 
 if (process.argv[2] === "--start") {
   process.stdout.write(JSON.stringify(await coldStart(process.argv[3])));
+} else if (process.argv[2] === "--store") {
+  serveBigStore(Number(process.argv[3]));
 } else {
   const [
     ,

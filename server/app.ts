@@ -63,6 +63,7 @@ import { Peers } from "./platform/peers";
 import type { Platform } from "./platform/platform";
 import { Secrets } from "./platform/secrets";
 import type { Settings } from "./platform/settings";
+import { Traffic } from "./platform/traffic";
 import { type ReadingAll, readNow, watchStores } from "./reading";
 import { registerJobs } from "./tick";
 import { askContent, waiversContent } from "./rules/letters";
@@ -91,7 +92,8 @@ interface Given {
 export async function createApp({ settings, clock = new Clock(settings.now), engineOf }: Given): Promise<App> {
   const path = databasePath(settings);
   const db = await openDatabase(path, clock);
-  const platform: Platform = { settings, clock, secrets: new Secrets(settings), db, limits: new Limits(db) };
+  const own = { secrets: new Secrets(settings), limits: new Limits(db), traffic: new Traffic() };
+  const platform: Platform = { settings, clock, db, ...own };
   const engine = engineOf?.(platform, path) ?? new EngineClient(engineFile(), path, clock);
   const auths = new Map<string, Promise<Auth>>();
   const app: App = {

@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
 import { Limits } from "@/server/platform/limits";
+import { Traffic } from "@/server/platform/traffic";
 import type { Platform } from "@/server/platform/platform";
 import type { Settings } from "@/server/platform/settings";
 import { Secrets } from "@/server/platform/secrets";
@@ -26,7 +27,7 @@ export async function openLedger(more: Partial<Settings> = {}): Promise<OpenedLe
   const settings = { ...settingsIn(data), url: "https://latch.hall.example:4310", ...more };
   const db = await openDatabase(join(data, "latch.sqlite"), clock);
   return {
-    ...{ settings, clock, db, secrets: new Secrets(settings), limits: new Limits(db) },
+    ...{ settings, clock, db, secrets: new Secrets(settings), limits: new Limits(db), traffic: new Traffic() },
     async write(count, text = "note") {
       for (let i = 0; i < count; i++)
         await append(db, "ida@home.example", "note-left", { shareId: "s", text: `${text} ${i}` });

@@ -2,6 +2,7 @@ import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/changes/change";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { Intent } from "@/core/changes/intent";
+import { breathe } from "../platform/breathe";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 
@@ -46,29 +47,26 @@ export async function addChanges(db: Tx, docketId: string, intents: readonly Pla
   const staged = await stagedByShare(db, docketId);
   let position = await lastPosition(db, docketId);
   for (const intent of intents) {
+    await breathe();
     for (const { change } of intent) await takeOutFor(db, docketId, staged, change);
     for (const { change, words } of intent) {
-      const body = JSON.stringify(change);
-      const shareId = "shareId" in change ? change.shareId : null;
-      await db
-        .insertInto("docket_change")
-        .values({
-          id: uuid(),
-          docket_id: docketId,
-          position: ++position,
-          subject: subjectOf(change),
-          share_id: shareId,
-          store_id: words.storeId ?? "",
-          item_name: words.itemName,
-          audience: words.audience,
-          body,
-          state: "staged",
-        })
-        .onConflict((conflict) => conflict.columns(["docket_id", "subject"]).doUpdateSet({ body, position }))
-        .execute();
-      if (shareId) staged.set(shareId, [...(staged.get(shareId) ?? []), change]);
+      addOne(db, docketId, ++position, change, words);
+      if ("shareId" in change) staged.set(change.shareId, [...(staged.get(change.shareId) ?? []), change]);
     }
   }
+}
+
+/** There may be ten thousand: no query is built for each. */
+function addOne(db: Tx, docketId: string, position: number, change: Change, words: PlannedChange["words"]) {
+  const shareId = "shareId" in change ? change.shareId : null;
+  db.prepare(
+    `insert into docket_change (id, docket_id, position, subject, share_id, store_id, item_name, audience, body, state)
+      values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'staged')
+      on conflict (docket_id, subject) do update set body = excluded.body, position = excluded.position`,
+  ).run(
+    ...[uuid(), docketId, position, subjectOf(change), shareId, words.storeId ?? "", words.itemName, words.audience],
+    JSON.stringify(change),
+  );
 }
 
 async function stagedByShare(db: Reads, docketId: string): Promise<Map<string, Change[]>> {

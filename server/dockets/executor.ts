@@ -292,8 +292,10 @@ async function carryOut(app: Carrying, docketId: string, { halt }: Running): Pro
     byShare(rows).map((steps) =>
       limitOf(steps[0].store_id)(async () => {
         for (const step of steps)
-          if (isOpen(step) && (await mayGoOn()))
+          if (isOpen(step) && (await mayGoOn())) {
+            await app.traffic.giveWay();
             await carryOutInTurn({ ...common, store: stores.get(step.store_id) }, step, steps);
+          }
       }),
     ),
   );

@@ -3,6 +3,7 @@ import type { TrayView } from "@/core/preview/docketView";
 import type { LeftOut } from "@/core/changes/holds";
 import type { PlannedChange } from "@/core/changes/plan";
 import { type Intent, intentWords } from "@/core/changes/intent";
+import { eachBreathing } from "../platform/breathe";
 import { type Db, type Reads, writing } from "../platform/db/open";
 import { approvalSetting } from "./approval";
 import { addChanges, planned } from "./changes";
@@ -15,7 +16,7 @@ import type { Asking } from "../engine/client";
 export async function trayOf(app: Asking, person: string): Promise<TrayView> {
   const docket = await trayDocket(app.db, person);
   const rows = docket ? await stagedIn(app.db, docket.id) : [];
-  const changes = rows.map(stagedChange);
+  const changes = await eachBreathing(rows, stagedChange);
   const running = await app.db
     .selectFrom("docket")
     .select("id")

@@ -102,7 +102,8 @@ export class Server<A extends Serving> {
     if (actor?.role === "auditor" && operation.tellsOutsiders) await this.app.auditors.note(actor.email, c.req.raw.url);
     const isStill = async () => operation.may === "anybody" || (await this.isStill(c.req.raw.headers, operation.may));
     const until = { isStill, ending: this.app.ending.signal };
-    return answered(c, operation, await handle(this.app, asked), until);
+    const given = () => Promise.resolve(handle(this.app, asked));
+    return answered(c, operation, await (isQuestion(operation) ? this.app.traffic.answering(given) : given()), until);
   }
 
   private async allowed(c: Context, { may: permission, fresh }: Operation): Promise<Actor | null> {
@@ -146,6 +147,11 @@ const pastSchema = z.object({
 
 function withoutPast({ past }: Operation, { at, ...query }: Record<string, string>) {
   return past || at === undefined ? query : { ...query, at };
+}
+
+/** What somebody waits for in front of a screen; not what goes on for long, such as a file or news. */
+function isQuestion({ method, answer }: Operation): boolean {
+  return method === "GET" && answer !== "file" && !("events" in answer);
 }
 
 /** A body as its operation says that it comes. @throws {Problem} where it comes otherwise, or can't be read */

@@ -3,6 +3,7 @@ import type { Db } from "./db/open";
 import type { Limits } from "./limits";
 import type { Secrets } from "./secrets";
 import type { Settings } from "./settings";
+import type { Traffic } from "./traffic";
 
 /** What every room of one application stands on. */
 export interface Platform {
@@ -11,4 +12,5 @@ export interface Platform {
   readonly secrets: Secrets;
   readonly db: Db;
   readonly limits: Limits;
+  readonly traffic: Traffic;
 }

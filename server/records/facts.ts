@@ -29,24 +29,24 @@ export interface Seen {
  *
  * @returns how many facts are new or changed
  */
-export async function keepFacts({ sqlite }: Tx, source: string, seen: Iterable<Seen>): Promise<number> {
+export async function keepFacts({ prepare }: Tx, source: string, seen: Iterable<Seen>): Promise<number> {
   // Readings have hundreds of thousands of records: to build a query for each takes far longer than to run it.
   const statements: Statements = {
-    current: sqlite.prepare(`select id, body from fact where source = ? and type = ? and key = ? and "to" is null`),
-    end: sqlite.prepare(`update fact set "to" = ? where id = ?`),
-    remove: sqlite.prepare(`insert into removal (fact_id) values (?)`),
-    begin: sqlite.prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`),
+    current: prepare(`select id, body from fact where source = ? and type = ? and key = ? and "to" is null`),
+    end: prepare(`update fact set "to" = ? where id = ?`),
+    remove: prepare(`insert into removal (fact_id) values (?)`),
+    begin: prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`),
   };
-  const fresh = hasFacts(sqlite, source) ? null : new Set<string>();
+  const fresh = hasFacts(prepare, source) ? null : new Set<string>();
   let changed = 0;
   for (const one of seen) if (keepFact(statements, source, one, fresh)) changed++;
   return changed;
 }
 
-type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement>;
+type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement<unknown[]>>;
 
-function hasFacts(sqlite: SQLite.Database, source: string): boolean {
-  return sqlite.prepare(`select 1 from fact where source = ? and "to" is null limit 1`).get(source) !== undefined;
+function hasFacts(prepare: Tx["prepare"], source: string): boolean {
+  return prepare(`select 1 from fact where source = ? and "to" is null limit 1`).get(source) !== undefined;
 }
 
 /**

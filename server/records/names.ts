@@ -4,7 +4,6 @@ import { eachId, type NameSpace, SPACE_OF, withIds } from "@/core/estate/naming"
 import type { EstateRecord, RecordType } from "@/core/estate/records";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { SourceTable } from "../platform/db/schema";
-import { isAmong } from "../platform/db/among";
 
 /*
  * Ids are a source's own. The first that speaks for an id has it here too; what a later one knows by the same id is
@@ -41,12 +40,7 @@ export async function beginSource(db: Tx, name: string, kind: SourceTable["kind"
 /**
  * How what a source tells is named here, by space and id, where that isn't by the same id. What is new gets its name.
  */
-async function namesFor(
-  db: Tx,
-  source: string,
-  records: readonly EstateRecord[],
-  mentions: Mentions,
-): Promise<Map<string, string>> {
+function namesFor(db: Tx, source: string, records: readonly EstateRecord[], mentions: Mentions): Map<string, string> {
   const [told, spokenOf] = [new Map() as IdsBySpace, new Map() as IdsBySpace];
   for (const record of records) {
     const space = SPACE_OF[record.type];
@@ -55,17 +49,20 @@ async function namesFor(
   }
   const names = new Map<string, string>();
   for (const [space, ids] of spokenOf) {
-    const known = await knownNames(db, source, space, [...ids]);
+    const known = knownNames(db, source, space, [...ids]);
+    const [apart, kept]: [string[], string[]] = [[], []];
     for (const id of ids) {
       const isTold = told.get(space)?.has(id) ?? false;
       const { own, holders } = known(id);
       if (own !== undefined) names.set(space + id, own);
       else if (holders.includes(source)) continue;
-      else if (holders.length > 0 && (isTold || mentions === "own"))
-        names.set(space + id, await nameApart(db, source, space, id));
+      else if (holders.length > 0 && (isTold || mentions === "own")) apart.push(id);
       // Nobody else may come to have it who tells something by this id later.
-      else if (holders.length === 0 && !isTold && mentions === "own") await keepName(db, source, space, id, id);
+      else if (holders.length === 0 && !isTold && mentions === "own") kept.push(id);
     }
+    const named = namesApart(db, source, space, apart);
+    for (const [own, id] of named) names.set(space + own, id);
+    keepNames(db, source, space, [...named, ...kept.map((id) => [id, id] as const)]);
   }
   return names;
 }
@@ -88,7 +85,7 @@ export async function namedAsKnown<R extends EstateRecord>(
   for (const record of records) eachId(record, (space, id) => add(ids, space, id));
   const names = new Map<string, string>();
   for (const [space, own] of ids)
-    for (const one of await ownIds(db, source, space, "own", [...own])) names.set(space + one.own, one.id);
+    for (const one of ownIds(db, source, space, "own", [...own])) names.set(space + one.own, one.id);
   return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
 }
 
@@ -100,7 +97,7 @@ export async function namedHere<R extends EstateRecord>(
   mentions: Mentions = "own",
 ): Promise<R[]> {
   if (mentions === "anybody's" && !(await areOthersHere(db, source))) return [...records];
-  const names = await namesFor(db, source, records, mentions);
+  const names = namesFor(db, source, records, mentions);
   if (names.size === 0) return [...records];
   return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
 }
@@ -114,7 +111,7 @@ export async function namedThere(db: Db, source: string, change: Change): Promis
   });
   const names = new Map<string, string>();
   for (const [space, here] of ids)
-    for (const { own, id } of await ownIds(db, source, space, "id", [...here])) names.set(space + id, own);
+    for (const { own, id } of ownIds(db, source, space, "id", [...here])) names.set(space + id, own);
   return changeWithIds(change, (space, id) => names.get(space + id) ?? id);
 }
 
@@ -136,39 +133,61 @@ function add(ids: IdsBySpace, space: NameSpace, id: string) {
 }
 
 /** By id: the name that it has here already, and which sources have spoken for it. */
-async function knownNames(db: Reads, source: string, space: NameSpace, ids: string[]) {
-  const owns = new Map((await ownIds(db, source, space, "own", ids)).map(({ own, id }) => [own, id]));
-  const asked = JSON.stringify(ids.filter((id) => !owns.has(id)));
-  const { rows } = await sql<{ id: string; holder: string }>`
-    select distinct key as id, source as holder from fact
-      where type in (${sql.join(TYPES_IN[space])}) and key in (select value from json_each(${asked}))
-    union select id, source from own_id
-      where space = ${space} and source <> ${source} and id in (select value from json_each(${asked}))`.execute(db);
+function knownNames(db: Reads, source: string, space: NameSpace, ids: string[]) {
+  const owns = new Map(ownIds(db, source, space, "own", ids).map(({ own, id }) => [own, id]));
+  const asked = ids.filter((id) => !owns.has(id));
   const holders = new Map<string, string[]>();
-  for (const { id, holder } of rows) holders.set(id, [...(holders.get(id) ?? []), holder]);
+  for (const { id, holder } of asked.length > 0 ? holdersOf(db, source, space, asked) : [])
+    holders.set(id, [...(holders.get(id) ?? []), holder]);
   return (id: string) => ({ own: owns.get(id), holders: holders.get(id) ?? [] });
 }
 
-async function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "id", ids: string[]) {
-  return db
-    .selectFrom("own_id")
-    .select(["own", "id"])
-    .where("source", "=", source)
-    .where("space", "=", space)
-    .where(isAmong(by, ids))
-    .execute();
+function holdersOf(db: Reads, source: string, space: NameSpace, ids: string[]) {
+  const types = TYPES_IN[space].map((type) => `'${type}'`).join(", ");
+  const statement = db.prepare(`
+    select distinct key as id, source as holder from fact
+      where type in (${types}) and key in (select value from json_each(?))
+    union select id, source from own_id
+      where space = ? and source <> ? and id in (select value from json_each(?))`);
+  const asked = JSON.stringify(ids);
+  return statement.all(asked, space, source, asked) as { id: string; holder: string }[];
 }
 
-/** A name of its own for what another source has spoken for. */
-async function nameApart(db: Tx, source: string, space: NameSpace, own: string): Promise<string> {
-  for (let id = `${source}:${own}`; ; id = `${source}:${id}`) {
-    const known = await knownNames(db, source, space, [id]);
-    if (known(id).own !== undefined || known(id).holders.length > 0) continue;
-    await keepName(db, source, space, own, id);
-    return id;
+/** Stores are asked by thousands of changes, and tell of thousands of records: no query is built for each. */
+function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "id", ids: string[]) {
+  const statement = db.prepare(
+    `select own, id from own_id where source = ? and space = ? and ${by} in (select value from json_each(?))`,
+  );
+  return statement.all(source, space, JSON.stringify(ids)) as { own: string; id: string }[];
+}
+
+/** Names of its own for what other sources have spoken for, by the ids that the source itself has for it. */
+function namesApart(db: Tx, source: string, space: NameSpace, owns: string[]): Map<string, string> {
+  const named = new Map<string, string>();
+  const given = new Set<string>();
+  let wanting = owns.map((own) => ({ own, id: `${source}:${own}` }));
+  while (wanting.length > 0) {
+    const known = knownNames(
+      db,
+      source,
+      space,
+      wanting.map(({ id }) => id),
+    );
+    const taken: typeof wanting = [];
+    for (const { own, id } of wanting) {
+      const { own: other, holders } = known(id);
+      if (other !== undefined || holders.length > 0 || given.has(id)) taken.push({ own, id: `${source}:${id}` });
+      else {
+        given.add(id);
+        named.set(own, id);
+      }
+    }
+    wanting = taken;
   }
+  return named;
 }
 
-async function keepName(db: Tx, source: string, space: NameSpace, own: string, id: string) {
-  await db.insertInto("own_id").values({ source, space, own, id }).execute();
+function keepNames(db: Tx, source: string, space: NameSpace, named: readonly (readonly [own: string, id: string])[]) {
+  const insert = db.prepare("insert into own_id (source, space, own, id) values (?, ?, ?, ?)");
+  for (const [own, id] of named) insert.run(source, space, own, id);
 }

@@ -6,6 +6,7 @@ import { normaliseAddress } from "@/core/estate/address";
 import { parseRecordValue } from "@/core/estate/estateFile";
 import type { ItemRecord, LinkRecord, ShareRecord } from "@/core/estate/records";
 import { recordSchemas } from "@/core/estate/records";
+import { eachBreathing } from "../platform/breathe";
 import {
   type EventsPage,
   type Entry,
@@ -76,7 +77,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
 
     async read(cursor): Promise<RecordPage> {
       const { entries, next } = pageSchema.parse(await ask(`/records?after=${cursor}&limit=${PAGE}`));
-      return { entries: entries.map(readEntry), next, isLast: entries.length < PAGE };
+      return { entries: await eachBreathing(entries, readEntry), next, isLast: entries.length < PAGE };
     },
 
     async events(cursor): Promise<EventsPage> {

@@ -91,7 +91,7 @@ async function readStore(
 ): Promise<ReadingResult> {
   const { name } = connection;
   try {
-    const changed = await readPages(app.db, connection, adapterFor(app, connection), progress);
+    const changed = await readPages(app, connection, adapterFor(app, connection), progress);
     return { store: name, changed, events: 0, alerts: 0 };
   } catch (failure) {
     const error = await failed(app.db, connection, failure as Error);
@@ -106,7 +106,7 @@ async function failed(db: Db, { id }: Connection, { message }: Error): Promise<s
 }
 
 async function readPages(
-  db: Db,
+  { db, traffic }: Reading,
   connection: Connection,
   adapter: StoreAdapter,
   progress: (step: ReadingProgress) => void,
@@ -121,8 +121,11 @@ async function readPages(
   });
   let cursor = connection.cursor;
   let records = connection.records;
-  for (;;) {
-    const page = await adapter.read(cursor);
+  for (let next = adapter.read(cursor); ;) {
+    const page = await next;
+    // While it is written, the store looks for the next one. Where it can't, that comes up when it is wanted.
+    if (!page.isLast) (next = adapter.read(page.next)).catch(() => undefined);
+    await traffic.giveWay();
     records += isFirst ? page.entries.length : 0;
     changed += await writing(db, async (within) => {
       const kept = await keepFacts(within, id, await seenIn(within, id, page.entries, isFirst));

@@ -1,5 +1,7 @@
 import SQLite from "better-sqlite3";
 import { Kysely, Migrator, SqliteDialect, sql } from "kysely";
+import pLimit, { type LimitFunction } from "p-limit";
+import { breathe } from "../breathe";
 import { Clock } from "../clock";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
@@ -14,6 +16,8 @@ interface Own {
   prepare(text: string): SQLite.Statement<unknown[]>;
   /** The clock of its application: whatever is written down says when. */
   readonly clock: Clock;
+  /** Has transactions come one after the other: whoever reads waits for one of them at most, and not for all that queue. */
+  readonly inTurn: LimitFunction;
 }
 
 /** The database, outside a transaction. What may be called either way asks for a `Reads`. */
@@ -37,7 +41,7 @@ export async function openDatabase(path: string, clock = new Clock()): Promise<D
   const db = new Kysely<Schema>({ dialect: new SqliteDialect({ database }) });
   const { error } = await new Migrator({ db, provider: { getMigrations: async () => migrations } }).migrateToLatest();
   if (error) throw error;
-  return Object.assign(db, { sqlite: connection, prepare: database.prepare, clock });
+  return Object.assign(db, { sqlite: connection, prepare: database.prepare, clock, inTurn: pLimit(1) });
 }
 
 /**
@@ -45,19 +49,24 @@ export async function openDatabase(path: string, clock = new Clock()): Promise<D
  * reads first and writes later could be refused when another process wrote in between.
  */
 export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
-  return db.connection().execute(async (connection) => {
-    await sql`begin immediate`.execute(connection);
-    try {
-      const { sqlite, prepare, clock } = db;
-      const result = await work(Object.assign(connection, { sqlite, prepare, clock }) as Tx);
-      await sql`commit`.execute(connection);
-      return result;
-    } catch (error) {
-      // On a full disk SQLite has rolled back already and says so; what is told is why.
-      await sql`rollback`.execute(connection).catch(() => undefined);
-      throw error;
-    }
+  return db.inTurn(async () => {
+    await breathe();
+    return db.connection().execute((connection) => committed(db, connection, work));
   });
+}
+
+async function committed<T>(db: Db, connection: Kysely<Schema>, work: (tx: Tx) => Promise<T>): Promise<T> {
+  await sql`begin immediate`.execute(connection);
+  try {
+    const { sqlite, prepare, clock, inTurn } = db;
+    const result = await work(Object.assign(connection, { sqlite, prepare, clock, inTurn }) as Tx);
+    await sql`commit`.execute(connection);
+    return result;
+  } catch (error) {
+    // On a full disk SQLite has rolled back already and says so; what is told is why.
+    await sql`rollback`.execute(connection).catch(() => undefined);
+    throw error;
+  }
 }
 
 /** Runs one statement with the values of each row, which for thousands of rows is much cheaper than building queries. */

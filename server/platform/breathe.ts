@@ -1,0 +1,24 @@
+/** Longer than this at a stretch, and others are seen to wait. */
+const LONG_MS = 10;
+let turnedAt = performance.now();
+
+/**
+ * Lets the event loop come round where work has gone on for long without it. What waits for the database alone is done
+ * in microtasks, one after the other, and nobody else's request is looked at meanwhile.
+ */
+export async function breathe(): Promise<void> {
+  if (performance.now() - turnedAt < LONG_MS) return;
+  await new Promise((resolve) => setImmediate(resolve));
+  turnedAt = performance.now();
+}
+
+/** Does the same with each of very many, letting others in between. */
+export async function eachBreathing<A, B>(all: readonly A[], work: (one: A) => B): Promise<B[]> {
+  const done: B[] = [];
+  for (const one of all) {
+    if (done.length % PIECE === 0) await breathe();
+    done.push(work(one));
+  }
+  return done;
+}
+const PIECE = 100;
