@@ -1,5 +1,6 @@
 import type { ItemRecord, Kind, Label } from "../core/estate/records";
 import type { Calendar } from "./calendar";
+import { fileName } from "./fileNames";
 import { DEPARTMENTS, type Department, type Organisation } from "./organisation";
 import type { Random } from "./random";
 
@@ -182,13 +183,6 @@ const DOCK: Plan[] = [
   },
 ];
 
-const WORDS =
-  "Anchor Beacon Cliff Drift Eddy Ferry Gull Harbour Inlet Jetty Keel Lantern Mooring Narrows Oar Pilot Quay Reef Sail Tide Undertow Voyage Wake Yard".split(
-    " ",
-  );
-const SORTS = ["plan", "notes", "list", "draft", "letter", "schedule", "final", "report", "cue sheet", "minutes"];
-const ENDINGS = ["pdf", "docx", "xlsx", "mp4", "wav", "jpg", "odt", "csv"];
-
 export interface Items {
   all: ItemRecord[];
   /** By a path such as `Touring / Coastal tour / Travel`. */
@@ -235,15 +229,18 @@ export function makeItems(random: Random, calendar: Calendar, organisation: Orga
   function addPlan(plan: Plan, storeId: string, parent: ItemRecord | null, owners: string[], path: string) {
     const folder = add(storeId, parent, "folder", plan.name, random.pick(owners), plan.label ?? null, path);
     if (plan.cut) folder.inherits = false;
-    for (let i = 0; i < Math.round((plan.files ?? 0) * 1.05); i++) addFile(storeId, folder, random.pick(owners), path);
+    const taken = new Set<string>();
+    for (let i = 0; i < Math.round((plan.files ?? 0) * 1.05); i++)
+      taken.add(addFile(storeId, folder, random.pick(owners), path, taken).name);
     for (const below of plan.below ?? []) addPlan(below, storeId, folder, owners, `${path} / ${below.name}`);
   }
 
-  function addFile(storeId: string, folder: ItemRecord, owner: string, path: string) {
-    const name = `${random.pick(WORDS)} ${random.pick(WORDS).toLowerCase()} ${random.pick(SORTS)} ${random.between(1, 99)}.${random.pick(ENDINGS)}`;
+  function addFile(storeId: string, folder: ItemRecord, owner: string, path: string, taken: ReadonlySet<string>) {
+    const name = fileName(random, calendar, folder.name, taken);
     const file = add(storeId, folder, "file", name, owner, null, `${path} / ${name}`);
     if (random.chance(0.02)) file.state = random.chance(0.5) ? "binned" : "gone";
     else if (random.chance(0.02)) file.label = "confidential";
+    return file;
   }
 
   for (const department of DEPARTMENTS) {
