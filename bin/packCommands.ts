@@ -24,7 +24,7 @@ export function addPackCommands(program: Command) {
     .option("--from <day>", "its first day, in UTC", day)
     .option("--to <day>", "its last day", day)
     .option("--query <query>", "what its tables are narrowed to, as the register is asked", "")
-    .option("--pseudonyms", "outsiders by pseudonyms; their key stays here")
+    .option("--pseudonyms", "with pseudonyms for outsiders; their key stays here")
     .option("--again <entry>", "the pack of this entry of the ledger once more, byte for byte", Number)
     .requiredOption("-o, --output <file>", "where to write it")
     .action(makePack);

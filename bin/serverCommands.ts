@@ -89,11 +89,11 @@ export function addServerCommands(program: Command) {
     .action(doDue);
   program
     .command("set-mail")
-    .description("says by which server mail goes out; its password comes from LATCH_SMTP_PASSWORD")
+    .description("sets the mail server; its password comes from LATCH_SMTP_PASSWORD")
     .requiredOption("--host <host>", "the server")
     .requiredOption("--port <port>", "its port", Number)
-    .requiredOption("--from <email>", "from whom mail comes")
-    .option("--secure", "TLS from the first byte")
+    .requiredOption("--from <email>", "the sender’s address")
+    .option("--secure", "TLS from the start (implicit)")
     .option("--user <name>", "who signs in there", "")
     .action(setMail);
   program
@@ -109,7 +109,7 @@ export function addServerCommands(program: Command) {
     .action(rotateTheKey);
   program
     .command("forget-older-keys")
-    .description("forgets the keys before the newest; addresses in letters from before hold no longer")
+    .description("forgets all keys but the newest; addresses in earlier mails stop working")
     .action(forgetKeys);
   program
     .command("set-role <email>")

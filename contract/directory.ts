@@ -28,7 +28,7 @@ const sources = z.object({
 export const directoryName = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 small letters, digits and hyphens, such as personnel")
-  .refine((name) => name !== "settings", { error: "is a word of our own; take another one" });
+  .refine((name) => name !== "settings", { error: "is reserved; choose another" });
 
 /** As much as a list of some hundred thousand people takes. */
 const MOST_BYTES = 64 * 1024 * 1024;

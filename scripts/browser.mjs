@@ -23,7 +23,7 @@ export function launchBrowser() {
   });
 }
 
-/** Signs in by the form, and waits for the console. */
+/** Signs in with the form, and waits for the console. */
 export async function signIn(page, url, email, password) {
   await page.goto(`${url}/sign-in`, { waitUntil: "networkidle2" });
   await page.type("input[name=email]", email);

@@ -87,7 +87,7 @@ await shot("time", "/register", async () => {
 await shot("rules", "/rules", async () => {
   await page.locator("input[aria-label=Days]").fill("14");
   await page.locator("::-p-xpath(//label[contains(., 'Ask.')])").click();
-  await click("See what that would do");
+  await click("Preview what that would do");
   await page.waitForFunction(() => document.body.innerText.includes("If no owner answers"));
 });
 await shot("answer", null, async () => {
@@ -101,7 +101,7 @@ await shot("public-list", "/register/public");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");
   await new Promise((resolve) => setTimeout(resolve, 500));
-  await click("Stage revoke");
+  await click("Add revoke to docket");
   await page.locator("footer button[aria-expanded]").click();
 });
 await shot("receipts", null, async () => {

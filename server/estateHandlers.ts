@@ -7,7 +7,7 @@ import { type ReadingAll, readingStatus, readNow } from "./reading";
 import { homeDomains, setHomeDomains } from "./records/homeDomains";
 import { connections } from "./stores/connections";
 
-const TEST_MAIL = { subject: "A test from Tight Latch", text: "Mail goes out as it should. There is nothing to do.\n" };
+const TEST_MAIL = { subject: "A test from Tight Latch", text: "Mail works. There is nothing to do.\n" };
 
 export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
   stores: async ({ db }) => ({ stores: (await connections(db)).map(({ id, name }) => ({ id, name })) }),
@@ -29,7 +29,7 @@ export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
     await mailBy(mail, { to: actor.email, ...TEST_MAIL }).catch((error: Error) => {
       throw new Problem(
         "unreachable",
-        `The mail did not go out: ${error.message}. Check the server, its port and the password, then try again.`,
+        `The mail could not be sent: ${error.message}. Check the server, its port and the password, then try again.`,
       );
     });
     return { to: actor.email };

@@ -72,7 +72,7 @@ describe("a docket's name and reason", () => {
     const notices = await noticesView(house.app, docketId!);
     expect(noticeWords("owners", notices)).toEqual({
       subject: "Sharing of your files was changed: Old links",
-      head: expect.stringMatching(/The reason: The tour is over$/),
+      head: expect.stringMatching(/Reason: The tour is over$/),
     });
     expect(noticeWords("recipients", notices).subject).toBe("Your access to shared files was changed");
     expect(await entries()).toEqual([["Old links", "The tour is over"]]);
@@ -81,7 +81,7 @@ describe("a docket's name and reason", () => {
   test("where every docket needs a reason, none is applied without; one who approves need not say it again", async () => {
     await setApproval(house.db, { above: 1, insiders: false, reason: true }, ADMIN);
     const docketId = await staged("open", "house");
-    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Say why");
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Give a reason");
     expect((await docketView(house.app, docketId)).progress.state).toBe("preparing");
     expect(await applyDocket(house.app, docketId, ADMIN, { reopened: 0, reason: "Asked by the board" })).toBe("asked");
     expect(await applyDocket(house.app, docketId, OTHER)).toBe("begun");
@@ -118,10 +118,12 @@ describe("a second pair of eyes", () => {
       ADMIN,
       ["it has more than 1 change"],
     ]);
-    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow(
+      "Waiting for another administrator’s approval:",
+    );
     const { lines } = await deskFor(house.app, OTHER, dayWords);
     expect(lines.map(({ words }) => words)).toContain(
-      `A docket of ${ADMIN} waits until another administrator approves it.`,
+      `A docket from ${ADMIN} is waiting for another administrator’s approval.`,
     );
     const done = await applied(docketId, OTHER);
     expect([done.progress.counts.done, done.approvedBy]).toEqual([2, OTHER]);
@@ -141,9 +143,7 @@ describe("a second pair of eyes", () => {
     expect([harmless.progress.counts.done, harmless.approvedBy]).toEqual([1, null]);
     const docketId = await staged("own");
     expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
-    expect((await docketView(house.app, docketId)).reasons).toEqual([
-      "somebody of the house loses something by 1 change",
-    ]);
+    expect((await docketView(house.app, docketId)).reasons).toEqual(["1 change would take access from our own people"]);
   });
 
   test("what loosens it waits until another administrator agrees to just that", async () => {
@@ -162,13 +162,17 @@ describe("a second pair of eyes", () => {
         proposed: { setting, by: ADMIN, at: expect.any(String) },
       });
       await expect(agreeToApproval(house.db, setting, ADMIN)).rejects.toThrow("You asked for this");
-      await expect(agreeToApproval(house.db, { above: 9, insiders: false }, OTHER)).rejects.toThrow("no longer what");
+      await expect(agreeToApproval(house.db, { above: 9, insiders: false }, OTHER)).rejects.toThrow(
+        "The request has changed",
+      );
     }
     await agreeToApproval(house.db, { above: 0, insiders: false }, OTHER);
     expect(await approvalView(house.db)).toEqual({ setting: { above: 0, insiders: false }, proposed: null });
     await setApproval(house.db, { above: 5, insiders: false }, ADMIN);
     await dropProposedApproval(house.db, { above: 5, insiders: false }, ADMIN);
-    await expect(agreeToApproval(house.db, { above: 5, insiders: false }, OTHER)).rejects.toThrow("no longer what");
+    await expect(agreeToApproval(house.db, { above: 5, insiders: false }, OTHER)).rejects.toThrow(
+      "The request has changed",
+    );
     // To tighten needs nobody, and whoever waits with something looser has to ask again.
     await setApproval(house.db, { above: 5, insiders: false }, ADMIN);
     await setApproval(house.db, { above: 0, insiders: true }, ADMIN);
@@ -189,7 +193,9 @@ describe("a second pair of eyes", () => {
     expect(await applyDocket(house.app, docketId, ADMIN)).toBe("asked");
     await setApproval(house.db, { above: null, insiders: false }, ADMIN);
     await agreeToApproval(house.db, { above: null, insiders: false }, OTHER);
-    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow("Another administrator has to approve this");
+    await expect(applyDocket(house.app, docketId, ADMIN)).rejects.toThrow(
+      "Waiting for another administrator’s approval:",
+    );
     expect((await docketView(house.app, docketId)).reasons).toEqual(["it was sent for approval"]);
     expect((await applied(docketId, OTHER)).approvedBy).toBe(OTHER);
   });
@@ -240,7 +246,9 @@ describe("a docket is closed when all of it has been seen to", () => {
     await takeOver(house.app, docketId, ADMIN);
     const { progress } = await docketView(house.app, docketId);
     expect([progress.counts["by-hand"], isClosed(progress)]).toEqual([1, false]);
-    await expect(takeOver(house.app, docketId, ADMIN)).rejects.toThrow("nothing in this docket to take over");
+    await expect(takeOver(house.app, docketId, ADMIN)).rejects.toThrow(
+      "There is nothing to take over in this docket: every change was done or skipped.",
+    );
   });
 
   test("what could not be looked at is looked at again", async () => {

@@ -80,7 +80,7 @@ test("who signs in is looked after by commands, each of which says what is wrong
   expect(say("set-role", "ada@home.example", "--role", "owner")).toEqual({
     status: 2,
     out: "",
-    err: "latch: They are the only administrator. Make somebody else one first.\n",
+    err: "latch: They are the only administrator. Make somebody else an administrator first.\n",
   });
   expect(say("set-role", "Bea@Home.example", "--role", "administrator").status).toBe(0);
   expect(say("reset-password", "bea@home.example").out).toMatch(/^http:\/\/localhost:4310\/welcome#\S+\nIt works once/);

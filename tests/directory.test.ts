@@ -65,7 +65,9 @@ async function others(): Promise<string[]> {
 }
 
 test("an order that lacks a source, or has one twice, is refused and nothing is set", async () => {
-  await expect(setBelief(house.db, ["stacks"], ADA)).rejects.toThrow("Another source has told something");
+  await expect(setBelief(house.db, ["stacks"], ADA)).rejects.toThrow(
+    "Another source has been read since. Check the order again, then save it.",
+  );
   expect((await entriesBefore(house.db, Infinity, 20)).map(({ kind }) => kind)).not.toContain("belief-set");
 });
 

@@ -70,9 +70,9 @@ test("a share that was changed in its store since is set aside with both version
       subject: "open",
       state: "set-aside",
       answer:
-        "It is not as it was when this was decided: role was view, is edit; password was none, is set. Look at it again.",
+        "The share has changed since this was decided: role was view, is edit; password was none, is set. Review it again.",
     },
-    { subject: "opera-link expiry", state: "done", answer: "The store did it." },
+    { subject: "opera-link expiry", state: "done", answer: "Done by the store." },
   ]);
   expect([stackLink("open").revokedAt ?? null, stackLink("opera-link").expiresAt]).toEqual([null, inDays(30)]);
   expect((await verifyLedger(house.db)).unbroken).toBe(true);
@@ -119,7 +119,7 @@ test("an item is handed over in every store that knows the new owner, and refuse
   await stage(house.app, ADMIN, ["opera", "alcoves-tour", "dock-tour"].map(handing));
   const { preview } = await trayOf(house.app, ADMIN);
   expect(preview!.impossible).toMatchObject([
-    { subject: "owner of dock-tour", why: "Loading Dock knows nobody at ivo@home.example." },
+    { subject: "owner of dock-tour", why: "Loading Dock doesn’t know ivo@home.example." },
   ]);
   const { receipts } = await applyTray();
   expect(receipts.map(({ subject, state }) => `${subject}: ${state}`)).toEqual([
@@ -198,8 +198,10 @@ describe("a store that is known from a file only", () => {
     const { docketId } = await applyTray();
     await sayDone(house.db, docketId, "old-link", ADMIN);
     const { receipts } = await docketView(house.app, docketId);
-    expect([receipts[0].state, receipts[0].answer]).toEqual(["done", `Done by hand, says ${ADMIN}.`]);
-    await expect(sayDone(house.db, docketId, "old-link", ADMIN)).rejects.toThrow("is done already");
+    expect([receipts[0].state, receipts[0].answer]).toEqual(["done", `Done by hand, according to ${ADMIN}.`]);
+    await expect(sayDone(house.db, docketId, "old-link", ADMIN)).rejects.toThrow(
+      "This change doesn’t have to be done by hand, or is already done. Reload the list to see what is left.",
+    );
     expect(await handWorkOf(house.db, docketId)).toEqual([]);
   });
 });

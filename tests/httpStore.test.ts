@@ -80,7 +80,7 @@ describe("a change", () => {
           },
         }),
       );
-    await expect(revoke()).rejects.toThrow("Dock sent more than is taken at once.");
+    await expect(revoke()).rejects.toThrow("Dock sent too much at once.");
     await new Promise((resolve) => setTimeout(resolve, 200));
     const then = sent;
     await new Promise((resolve) => setTimeout(resolve, 300));
@@ -191,10 +191,14 @@ test("a store's key goes over plain http to this machine alone, unless the setti
   await to("http://127.0.0.1:4313");
   await to("http://[::1]:4313");
   await to("https://dock.example");
-  await expect(to("http://dock.example")).rejects.toThrow("its key could be read on the way there");
+  await expect(to("http://dock.example")).rejects.toThrow(
+    ": its key could be read on the way. Use https, or set LATCH_PLAIN_STORES=yes if the network is safe.",
+  );
   // One from before is not asked either.
   await app.db.updateTable("connection").set({ url: "http://192.0.2.7" }).execute();
-  expect((await readStores(app))[0].error).toContain("its key could be read on the way there");
+  expect((await readStores(app))[0].error).toContain(
+    ": its key could be read on the way. Use https, or set LATCH_PLAIN_STORES=yes if the network is safe.",
+  );
   Object.assign(app.settings, { plainStores: true });
   await to("http://dock.example");
   await app.close();

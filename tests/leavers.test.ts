@@ -158,7 +158,7 @@ test("somebody whose last day is said here is a leaver from then on, and waits o
 test("nobody from outside has a last day here, and none that isn't set can be dropped", async () => {
   const day = T + DAY;
   await expect(setLastDay(house.db, { address: "out@quay.example", day, reason: "x" }, ADA)).rejects.toThrow(
-    "from outside",
+    "is an outsider",
   );
   await expect(setLastDay(house.db, { address: ADA, day: null, reason: "" }, ADA)).rejects.toThrow(
     "No last day was set",

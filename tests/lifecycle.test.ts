@@ -132,7 +132,7 @@ test(`of ${TRIES} tries to stage more at the moment of applying none slips past 
   engine.ask = ask;
   // It happened at every moment: while it was judged, and after.
   expect(Object.keys(outcomes).sort()).toEqual([
-    "The docket has changed meanwhile. Nothing was applied: look at it again.",
+    "The docket has changed. Nothing was applied: review it again.",
     "begun",
   ]);
 });

@@ -154,6 +154,6 @@ describe("passphrases", () => {
       { sealed: null },
       { sealed: null },
     ]);
-    await expect(showOnce(house.app, receipts[1].passphrase!, ADMIN)).rejects.toThrow("wiped after 7 days");
+    await expect(showOnce(house.app, receipts[1].passphrase!, ADMIN)).rejects.toThrow("deleted after 7 days");
   });
 });

@@ -96,8 +96,8 @@ test("ended by somebody, or on its day, what the file says is so again; of the p
 
 test.each([
   [{ domain: "home.example" }, "domain: home.example is your own."],
-  [{ domain: "files.quay.example" }, "domain: files.quay.example is a part of quay.example."],
-  [{ until: T }, "until: choose a day that lies ahead."],
+  [{ domain: "files.quay.example" }, "domain: files.quay.example is part of quay.example."],
+  [{ until: T }, "until: choose a day in the future."],
 ])("%o is refused, and nothing is changed", async (more, why) => {
   await expect(deny(more)).rejects.toThrow(why);
   expect(await house.db.selectFrom("stance").selectAll().execute()).toEqual([]);
@@ -123,7 +123,9 @@ test("two domains that are one firm's are said nowhere any more, neither in the 
   await refresh();
   expect([await pairs(), await broken("look-alike")]).toEqual([[["looks", "quay.example", TWIN]], ["n"]]);
   expect((await lookAlikes(house.app, { from: 0, count: 10 }, T + DAY / 2)).pairs).toEqual([]);
-  await expect(saySame(house.db, ["quay.example", "Quay.example"], true, ADA)).rejects.toThrow("name two that differ");
+  await expect(saySame(house.db, ["quay.example", "Quay.example"], true, ADA)).rejects.toThrow(
+    "domains: name two different ones.",
+  );
 });
 
 test("one organisation: its people, what they reach, and the open links that cutting it off by name would leave", async () => {
@@ -134,5 +136,5 @@ test("one organisation: its people, what they reach, and the open links that cut
   expect(told.sheet.items.map(({ id }) => id)).toEqual(["f"]);
   expect(told.sheet.labels).toEqual([0, 0, 1, 0]);
   expect(told.open).toEqual([{ id: "open", item: "Rider", place: ["Touring"], used: false }]);
-  await expect(organisation(house.app, "nowhere.example")).rejects.toThrow("Nobody of nowhere.example is known here");
+  await expect(organisation(house.app, "nowhere.example")).rejects.toThrow("Nobody at nowhere.example is known here");
 });

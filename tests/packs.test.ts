@@ -161,7 +161,7 @@ test("its report is a tagged PDF, and every pack that was made stays where packs
   expect(report).toContain("/StructTreeRoot");
   // Poppler reads it as well.
   const told = execFileSync("pdftotext", ["-layout", "-", "-"], { input: pack["report.pdf"] }).toString();
-  expect(told).toMatch(/Shares that lead outside +\d+ +2/);
+  expect(told).toMatch(/Outside shares +\d+ +2/);
   expect(told).toMatch(/Checkpoint of the ledger: \d+ entries/);
   expect(existsSync(path)).toBe(true);
 });
@@ -171,7 +171,7 @@ test("one that is made in the background tells how far it is, is made one at a t
   const asked = { from: FROM, to: TO, scope: "" };
   await expect(beginPack(app, { ...asked, scope: "colour:red" }, ADA)).rejects.toThrow("No pack was made");
   await beginPack(app, asked, ADA);
-  await expect(beginPack(app, asked, ADA)).rejects.toThrow("being made already");
+  await expect(beginPack(app, asked, ADA)).rejects.toThrow("A pack is already being made. Wait for it, or stop it.");
   stopPack(app);
   await until(() => app.packs.making === null);
   const before = (await keptPacks(app)).length;
@@ -235,7 +235,7 @@ describe("with pseudonyms", () => {
     }
     const [, pseudonym] = /"email":"(p-[^"]+)"/.exec(strFromU8(hidden[`estate/${TO}.jsonl`]))!;
     const [row] = parse(strFromU8(hidden["register.csv"]), { columns: true }) as Record<string, string>[];
-    expect([row["For whom"], row.Organisations]).toEqual([
+    expect([row["Audience"], row.Organisations]).toEqual([
       `${pseudonym}, ${organisation(pseudonym)}`,
       organisation(pseudonym),
     ]);

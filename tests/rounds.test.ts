@@ -117,8 +117,8 @@ test("what a round finds when it opens becomes its lines, and the ledger proves 
 test("each who decides gets one mail: with an address for them and this round alone, and the closing day", async () => {
   const id = await opened();
   expect(house.mails.map(({ to, subject }) => [(to as { text: string }).text, subject])).toEqual([
-    [IDA, "3 shares of yours need a decision by 19 Oct 2026"],
-    [ODA, "1 share of yours needs a decision by 19 Oct 2026"],
+    [IDA, "3 of your shares need a decision by 19 Oct 2026"],
+    [ODA, "1 of your shares needs a decision by 19 Oct 2026"],
   ]);
   const [mail] = house.mails;
   const [, token] = mail.text!.match(/decide#([\w.-]+)/)!;
@@ -211,12 +211,12 @@ test("a line is passed on twice at most, not in a circle, and not to whom the sh
   expect(await pass(IDA, "ivo@home.example", "l1", "l2", "l4")).toEqual({
     decided: 1,
     not: [
-      { shareId: "l2", why: expect.stringContaining("nobody confirms their own access") },
-      { shareId: "l4", why: expect.stringContaining("Somebody else decides") },
+      { shareId: "l2", why: expect.stringContaining("nobody confirms their own") },
+      { shareId: "l4", why: expect.stringContaining("Somebody else now decides about this share.") },
     ],
   });
   expect(await pass("ivo@home.example", IDA, "l1")).toMatchObject({
-    not: [{ why: expect.stringContaining("passed it on themselves") }],
+    not: [{ why: expect.stringContaining("They have already passed it on. Choose another colleague.") }],
   });
   expect(await pass("ivo@home.example", "nobody@home.example", "l1")).toMatchObject({
     not: [{ why: expect.stringContaining("colleague") }],
@@ -249,9 +249,13 @@ test("a share that changed since it was read isn't decided; it is asked anew, wi
   const given = await decideLines(house.app, at, shown, { decision: "end" });
   expect(given.decided).toBe(0);
   expect(given.not.map(({ why }) => why)).toEqual([
-    expect.stringContaining("changed since you read it"),
-    expect.stringContaining("changed since you read it"),
-    expect.stringContaining("over"),
+    expect.stringContaining(
+      "This share has changed since you opened the page. It is shown as it is now: decide again.",
+    ),
+    expect.stringContaining(
+      "This share has changed since you opened the page. It is shown as it is now: decide again.",
+    ),
+    expect.stringContaining("has ended"),
   ]);
   await house.tick();
   expect(await linesOf(id)).toEqual(["l1 ida open", "l2 ida open", "l3 ida gone", "l4 oda open"]);
@@ -270,7 +274,7 @@ test("what is finished is what was shown, whatever another tab has decided meanw
   const at = { roundId: id, person: IDA };
   const { digest } = await finishing(house.app, at);
   await decide(id, IDA, ["l2"], { decision: "end" });
-  await expect(finish(house.app, at, digest)).rejects.toThrow("has changed since this was shown");
+  await expect(finish(house.app, at, digest)).rejects.toThrow("have changed since this was shown");
   expect(record("l1").revokedAt ?? null).toBeNull();
   // The last word counts until it is carried out, and saying it twice changes nothing.
   await decide(id, IDA, ["l2"], keep(30, "Needed"));
@@ -286,9 +290,9 @@ test("keeping has a limit, and against the suggestion to end takes a reason", as
   const id = await opened();
   const why = async (decision: Decision) => (await decide(id, IDA, ["l1"], decision)).not[0]?.why;
   expect(await why(keep(182, "Because"))).toContain("at most 180 days");
-  expect(await why(keep(-1, "Because"))).toContain("lies ahead");
-  expect(await why(keep(30))).toContain("Say why");
-  expect(await why({ decision: "tighten", way: "nonsense" })).toContain("can’t be tightened");
+  expect(await why(keep(-1, "Because"))).toContain("in the future");
+  expect(await why(keep(30))).toContain("Give a reason");
+  expect(await why({ decision: "tighten", way: "nonsense" })).toContain("Its store can’t tighten it that way.");
   expect(await why(keep(30, "The press uses it from the printed list"))).toBeUndefined();
 });
 
@@ -330,7 +334,7 @@ test("a deputy decides on the days that they are named for", async () => {
   );
   await expect(
     nameDeputy(house.app, { person: ODA, deputy: "out@quay.example", from: T, until: T + 9 }, ADMIN),
-  ).rejects.toThrow("active person");
+  ).rejects.toThrow("active people");
   expect(await linesOf(await opened())).toEqual(["l1 oda open", "l2 oda open", "l3 oda open", "l4 oda open"]);
 });
 
@@ -339,14 +343,22 @@ describe("what can't be held is said", () => {
     ["nothing matches", { query: "reach:open label:public" }, "nothing matches"],
     ["a query that isn't one", { query: "nosuch:field" }, "Shares:"],
     ["a close before the open", { opens: inDays(3), closes: inDays(2) }, "after it opens"],
-    ["a close in the past", { opens: inDays(-3), closes: inDays(-2) }, "lies ahead"],
+    ["a close in the past", { opens: inDays(-3), closes: inDays(-2) }, "in the future"],
     ["no time to decide", { closes: rfc3339(T + 60) }, "an hour"],
     ["a recurrence without an end", { repeat: "FREQ=MONTHLY;INTERVAL=6" }, "how often"],
     ["one that overlaps itself", { repeat: "FREQ=WEEKLY;COUNT=4" }, "while the one before is open"],
-    ["one that is none", { repeat: "FREQ=FORTNIGHTLY;COUNT=4" }, "isn’t a rule"],
-    ["one that never comes", { repeat: "FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30;COUNT=3" }, "isn’t a rule"],
+    ["one that is none", { repeat: "FREQ=FORTNIGHTLY;COUNT=4" }, "Repeat: this rule can’t be read"],
+    [
+      "one that never comes",
+      { repeat: "FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30;COUNT=3" },
+      "Repeat: this rule can’t be read",
+    ],
     ["one that comes too often", { repeat: "FREQ=MONTHLY;COUNT=40" }, "20 times"],
-    ["a person who is nobody", { order: ["named"], named: "out@quay.example" }, "isn’t an active person"],
+    [
+      "a person who is nobody",
+      { order: ["named"], named: "out@quay.example" },
+      "isn’t one of your active people, so they can’t decide. Name somebody else.",
+    ],
     ["a person who isn't named", { order: ["named"] }, "name the person"],
     ["the same twice", { order: ["owner", "owner"] }, "once"],
   ])("%s", async (_, more, words) => {
@@ -432,7 +444,7 @@ test("a closing that is cut off is seen through, and carries out everything once
     return ask.apply(house.app.engine, given);
   }) as typeof ask;
   await expect(closeRound(house.app, id, ADMIN)).rejects.toThrow("cut off");
-  await expect(decide(id, IDA, ["l1"], keep(9, "Late"))).rejects.toThrow("being closed");
+  await expect(decide(id, IDA, ["l1"], keep(9, "Late"))).rejects.toThrow("is closing");
   await house.tick();
   await house.tick();
   expect(await entries("round-closed")).toMatchObject([{ lapsed: 4, early: true }]);

@@ -63,16 +63,16 @@ describe("a rule that asks", () => {
     await house.tick();
     await house.tick();
     expect(house.mails.map((mail) => [mail.subject, [mail.to].flat()[0]!.text])).toEqual([
-      ["2 shares of yours need a word by 19 Oct 2026", IDA],
-      ["1 share of yours needs a word by 19 Oct 2026", ODA],
+      ["2 of your shares need a decision by 19 Oct 2026", IDA],
+      ["1 of your shares needs a decision by 19 Oct 2026", ODA],
     ]);
     const [{ text, html }] = house.mails;
     for (const body of [text, String(html)]) {
       expect(body).toContain("Item f (Loading Dock)");
       expect(body).toContain(
-        "Anyone who holds this link can look at this file and download it, without a password, for ever.",
+        "Anyone who holds this link can look at this file and download it, without a password, no end date.",
       );
-      expect(body).toContain("Without an answer we give it a password.");
+      expect(body).toContain("Without an answer we will give it a password.");
       expect(body).not.toContain("/l/");
     }
   });
@@ -99,7 +99,7 @@ describe("a rule that asks", () => {
         { address: IDA, findings: 2 },
         { address: ODA, findings: 1 },
       ],
-      sample: { subject: "2 shares of yours need a word by 19 Oct 2026" },
+      sample: { subject: "2 of your shares need a decision by 19 Oct 2026" },
     });
     await house.tick();
     const [{ subject, text }] = house.mails;
@@ -117,7 +117,7 @@ describe("a rule that asks", () => {
     await house.later(0.6);
     await house.tick();
     expect(house.mails.slice(2).map(({ subject }) => subject)).toEqual([
-      "1 share of yours needs a word by 20 Oct 2026",
+      "1 of your shares needs a decision by 20 Oct 2026",
     ]);
   });
 
@@ -147,9 +147,9 @@ describe("a rule that asks", () => {
     // The other owner's letter doesn't reach these shares.
     const others = await letterAt(house.app, tokenIn(house.mails[1].text), "here");
     await expect(answer(house.app, others, { decision: "end", subject: "l1" })).rejects.toThrow(
-      "not open to an answer",
+      "This share no longer needs an answer.",
     );
-    await expect(showToOwner(house.app, others, step.passphrase!)).rejects.toThrow("no such passphrase of yours");
+    await expect(showToOwner(house.app, others, step.passphrase!)).rejects.toThrow("You have no such passphrase.");
     await answer(house.app, others, { decision: "end", subject: "l3" });
     await allCarriedOut(house.app);
     expect(dockLink("l3").revokedAt).toBe(NOW);
@@ -158,11 +158,11 @@ describe("a rule that asks", () => {
     expect([ended.answered, ended.itemName, ended.audience, ended.lastUsed]).toEqual([
       "You ended this share.",
       "Item o",
-      "Anyone with the address",
+      "Whoever has the address",
       seconds(inDays(-3)),
     ]);
     await expect(answer(house.app, others, { decision: "end", subject: "l3" })).rejects.toThrow(
-      "not open to an answer",
+      "This share no longer needs an answer.",
     );
     expect((await verifyLedger(house.db)).unbroken).toBe(true);
   });
@@ -181,7 +181,7 @@ describe("a rule that asks", () => {
     ]);
     const addresses = ["out@quay.example"];
     await expect(answer(house.app, letter, { decision: "named", subject: "l1", addresses })).rejects.toThrow(
-      "can't be done",
+      "can’t be done",
     );
     await answer(house.app, letter, { decision: "named", subject: "s1", addresses });
     await allCarriedOut(house.app);
@@ -195,7 +195,7 @@ describe("a rule that asks", () => {
     const letter = await letterAt(house.app, tokenIn(house.mails[0].text), "here");
     const keep = (until: string) =>
       answer(house.app, letter, { decision: "keep", subject: "l1", reason: "Press kit", until });
-    await expect(keep(inDays(-1))).rejects.toThrow("choose a day that lies ahead");
+    await expect(keep(inDays(-1))).rejects.toThrow("Until: choose a day in the future.");
     await expect(keep(inDays(181))).rejects.toThrow("3 Apr 2027 at the latest");
     expect(await states()).toEqual(["l1 asked", "l2 asked", "l3 asked"]);
   });
@@ -212,9 +212,13 @@ describe("a rule that asks", () => {
       "x",
       "",
     ])
-      await expect(letterAt(house.app, wrong, "here")).rejects.toThrow("no longer holds");
+      await expect(letterAt(house.app, wrong, "here")).rejects.toThrow(
+        "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
+      );
     await house.later(50);
-    await expect(letterAt(house.app, token, "here")).rejects.toThrow("no longer holds");
+    await expect(letterAt(house.app, token, "here")).rejects.toThrow(
+      "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
+    );
   });
 
   test("after the days of grace a docket waits, with its preview, and is applied by an administrator", async () => {
@@ -225,7 +229,7 @@ describe("a rule that asks", () => {
     expect([docket.state, docket.origin, docket.words]).toEqual([
       "waiting",
       "ask",
-      "Open link without a password: grace is over for 3 findings",
+      "Open link without a password: grace period over for 3 findings",
     ]);
     expect((await docketView(house.app, docket.id)).preview?.tighter).toHaveLength(3);
     expect(dockLink("l1").password).toBe(false);
@@ -268,7 +272,7 @@ describe("a rule that is enforced", () => {
     expect(alerts).toEqual([
       {
         severity: "urgent",
-        words: "“Open link without a near end” wants to change more than 200 shares in an hour; 30 changes wait",
+        words: "“Open link without a near end” wants to change more than 200 shares in an hour; 30 changes waiting",
       },
     ]);
     await house.later(1 / 20);
@@ -353,7 +357,7 @@ describe("waivers on many", () => {
     await house.later(14);
     await house.tick();
     await house.tick();
-    expect(house.mails.map(({ subject }) => subject)).toEqual(["3 waivers of yours end within a week"]);
+    expect(house.mails.map(({ subject }) => subject)).toEqual(["3 of your waivers end within a week"]);
     expect(house.mails[0].text).toContain("Open link without a password: Moving to Stacks");
     await house.later(7);
     await house.tick();
@@ -364,9 +368,9 @@ describe("waivers on many", () => {
     expect(await giveWaivers(house.app, IDA, { ...given, until: inDays(90) })).toBe(3);
   });
 
-  test("need an end that lies ahead", async () => {
+  test("need an end that in the future", async () => {
     const past = { shareIds: ["l-f"], rules: null, reason: "Why not", until: inDays(-1) };
-    await expect(giveWaivers(house.app, IDA, past)).rejects.toThrow("a waiver ends in the future");
+    await expect(giveWaivers(house.app, IDA, past)).rejects.toThrow("until: choose a time in the future.");
   });
 });
 

@@ -67,7 +67,7 @@ test("a line says what it closes, and together with which others", async () => {
       ["l2", 1, ["l1"]],
     ],
   });
-  expect(lines[0].others[0].words).toBe("Rider: Anyone with the address");
+  expect(lines[0].others[0].words).toBe("Rider: Whoever has the address");
 });
 
 test.each([

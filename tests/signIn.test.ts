@@ -45,7 +45,7 @@ describe("guessing", () => {
     const answers = await Promise.all(times(TRIES, (n) => new Visitor(app).signIn(ADA, `a wrong password ${n}`)));
     expect(statuses(answers)).toEqual({ 401: 10, 429: TRIES - 10 });
     const refused = await new Visitor(app).signIn(ADA, PASSWORD);
-    expect([refused.status, refused.body.message]).toEqual([429, "Too many tries. Try again in 15 minutes."]);
+    expect([refused.status, refused.body.message]).toEqual([429, "Too many attempts. Try again in 15 minutes."]);
     expect(Number(refused.headers.get("retry-after"))).toBeGreaterThan(800);
     expect((await kinds()).filter((kind) => kind === "sign-in-refused")).toHaveLength(10);
   });
@@ -268,7 +268,9 @@ describe("an invitation", () => {
       email: "cato@home.example",
     });
     const choose = (password: string) => new Visitor(app).ask("PUT", "/api/welcome", { token, password });
-    expect((await choose("password password")).body.error).toContain("little more than your name");
+    expect((await choose("password password")).body.error).toContain(
+      "That is too close to your name, your address or the name of this tool. Choose another password.",
+    );
     const answers = await Promise.all(times(TRIES, (n) => choose(`four unlike words ${n} here`)));
     expect(statuses(answers)).toEqual({ 200: 1, 410: TRIES - 1 });
     const n = answers.findIndex(({ status }) => status === 200);
@@ -384,7 +386,7 @@ describe("a second factor", () => {
       visitor.post("/api/auth/change-password", { currentPassword, newPassword, revokeOtherSessions: true });
     expect((await change(PASSWORD, "seldom93")).body.message).toBe("A password has at least 15 characters.");
     await withCodes(visitor);
-    expect((await change(PASSWORD, "12345678")).body.message).toContain("many people use");
+    expect((await change(PASSWORD, "12345678")).body.message).toContain("Many people use");
     expect((await change(PASSWORD, "seldom93!x")).status).toBe(200);
     const ending = await visitor.post("/api/auth/two-factor/disable", { password: "seldom93!x" });
     expect(ending.body.message).toContain("needs 15 characters");

@@ -163,10 +163,10 @@ describe("two sources with the same ids", () => {
     ]);
     expect(changed).toBeNull();
     expect(problems).toEqual([
-      { line: 2, message: "store dock is read from the store itself; an import can't speak for it" },
-      { line: 3, message: "Loading Dock is read from the store itself; an import can't speak for it" },
-      { line: 4, message: "Loading Dock is read from the store itself; an import can't speak for it" },
-      { line: 5, message: "Loading Dock is read from the store itself; an import can't speak for it" },
+      { line: 2, message: "store dock is read from the store itself and can’t be imported" },
+      { line: 3, message: "Loading Dock is read from the store itself and can’t be imported" },
+      { line: 4, message: "Loading Dock is read from the store itself and can’t be imported" },
+      { line: 5, message: "Loading Dock is read from the store itself and can’t be imported" },
     ]);
     // Another source's own link by that id is another link.
     await add("archive", [head(), store("shed"), item("c", null, { storeId: "shed" }), link("l", "c")]);

@@ -126,7 +126,9 @@ test("of a share that has ended it is known who ended it and when, and by which 
   stacks().put({ ...linkIn("bare"), revokedAt: inDays(-1) });
   await house.read();
   expect(await ended("bare")).toMatchObject({ docketId: null, by: null, endedAt: inDays(-1), itemName: "Item plan" });
-  await expect(ended("nothing")).rejects.toThrow("No share of this address was ever known here");
+  await expect(ended("nothing")).rejects.toThrow(
+    "No share with this address was ever known here. Search for its item in the register.",
+  );
 });
 
 test("what we do ourselves is on the trail as ours, and alerts nobody who did it", async () => {
@@ -212,7 +214,7 @@ test("what can't be taken back is told; and a docket that is sent away takes not
   expect(linkIn("bare").password).toBe(false);
   const known = await carriedOut({ action: "set-password", shareId: "open", replace: true });
   await expect(prepareUndo(house.app, known, null, ADMIN)).rejects.toThrow(
-    "The password before it is known to nobody here",
+    "Nobody here knows the earlier password. Set a new one.",
   );
 });
 
@@ -243,7 +245,7 @@ test("a share that was over and was opened again is ended", async () => {
   // The other one isn't over: there is nothing to open again, and its undo ends nothing.
   expect(changes.map(({ change }) => "reopen" in change)).toEqual([true, false]);
   await expect(applyDocket(house.app, docketId!, ADMIN)).rejects.toThrow(
-    "1 ended share opens again by this docket. Nothing was applied: confirm that, or remove it.",
+    "1 ended share opens again with this docket. Nothing was applied: confirm that, or remove it.",
   );
   await applyDocket(house.app, docketId!, ADMIN, { reopened: 1 });
   await allCarriedOut(house.app);

@@ -35,8 +35,8 @@ test("from an item: everybody by name, outsiders first, and the links for whoeve
     ["in@home.example", "manage", true],
   ]);
   expect(ways.crowd.map(({ share, words }) => [share, words])).toEqual([
-    ["house", "Everyone in the house, by a link on Plot.pdf"],
-    ["open", "Anyone with the address, by a link on Stage plots"],
+    ["house", "All our own people, by a link on Plot.pdf"],
+    ["open", "Whoever has the address, by a link on Stage plots"],
   ]);
 });
 

@@ -18,47 +18,47 @@ export function changeWords(change: Change): string {
     case "set-role":
       return `Lower to ${change.role}`;
     case "narrow":
-      return `Only for ${change.addresses.length} named`;
+      return `Limit to ${change.addresses.length} named`;
     case "make-link":
       return `New link for ${change.addresses.length}`;
     case "drop-recipient":
-      return "Drop from link";
+      return "Remove from link";
     case "leave-group":
-      return "Out of group";
+      return "Remove from group";
     case "stop-inheriting":
       return "Stop inheriting";
     case "hand-over":
       return "Hand over";
     case "put-back":
-      return "Put back";
+      return "Restore";
     case "remake-link":
-      return "Link anew";
+      return "Make a new link";
     case "join-group":
-      return "Back into group";
+      return "Add back to group";
     case "inherit":
       return "Inherit again";
     case "drop-order":
-      return "Drop standing order";
+      return "Cancel standing order";
   }
 }
 
 /** What a change does, whatever its particulars: to stand at the head of many. */
 export const ACTION_TITLES: Record<Action, string> = {
   revoke: "Revoked",
-  "set-expiry": "Given an end",
-  "order-revoke": "To be revoked on a day",
+  "set-expiry": "Given an end date",
+  "order-revoke": "Scheduled for revoking",
   "set-password": "Given a password",
   "block-download": "Downloads blocked",
   "set-role": "Lowered",
-  narrow: "Only for named people now",
+  narrow: "Limited to named people",
   "make-link": "New link for named people",
-  "drop-recipient": "Somebody dropped from a link",
-  "leave-group": "Somebody out of a group",
-  "stop-inheriting": "Inherits nothing any more",
+  "drop-recipient": "Somebody removed from a link",
+  "leave-group": "Somebody removed from a group",
+  "stop-inheriting": "No longer inherits",
   "hand-over": "Handed over",
-  "put-back": "Put back as it was",
-  "remake-link": "Link made anew",
-  "join-group": "Somebody back into a group",
+  "put-back": "Restored as it was",
+  "remake-link": "New link made",
+  "join-group": "Somebody added back to a group",
   inherit: "Inherits again",
-  "drop-order": "Standing order dropped",
+  "drop-order": "Standing order cancelled",
 };

@@ -22,7 +22,7 @@ export function subjectWords(estate: Estate, change: Change): SubjectWords | nul
     const position = tree.position(change.itemId);
     if (position === undefined) return null;
     const isOwner = change.action === "hand-over";
-    return at(position, isOwner ? `To ${personName(estate, change.address)}` : "All that is shared further up");
+    return at(position, isOwner ? `To ${personName(estate, change.address)}` : "Everything shared further up");
   }
   if ("groupId" in change) {
     const group = principals.findGroup(change.groupId);

@@ -70,7 +70,7 @@ export function tellingOf(estate: Estate, changes: readonly ToldChange[]): Telli
   return { owners: people(estate, owners), recipients: people(estate, recipients) };
 }
 
-const PASS_ON = "a link to it was made again, with a new address: pass it on to those who need it";
+const PASS_ON = "a new link to it was made, with a new address: pass it on to those who need it";
 
 /**
  * Who passes on the new address of a link that is for nobody by name: whoever made it, or the item's owner where
@@ -119,28 +119,28 @@ function ownerWords(change: Change): string {
     case "order-revoke":
       return `a share of it will be revoked on ${lastDayWords(seconds(change.on))}`;
     case "set-password":
-      return "a link to it asks for a password now";
+      return "a link to it now asks for a password";
     case "block-download":
-      return "downloads by a share of it are blocked now";
+      return "a share of it no longer allows downloads";
     case "set-role":
-      return `a share of it only lets people ${change.role} now`;
+      return `a share of it now only lets people ${change.role}`;
     case "narrow":
     case "make-link":
-      return `a link to it is for ${change.addresses.join(", ")} alone now`;
+      return `a link to it is now only for ${change.addresses.join(", ")}`;
     case "drop-recipient":
-      return `${change.address} was taken off a link to it`;
+      return `${change.address} was removed from a link to it`;
     case "stop-inheriting":
-      return "what is shared further up no longer reaches it";
+      return "shares further up no longer reach it";
     case "hand-over":
-      return "it is yours now";
+      return "you now own it";
     case "put-back":
       return "a share of it is as it was before";
     case "remake-link":
-      return "a link to it was made anew, with a new address";
+      return "a link to it was made again, with a new address";
     case "inherit":
-      return "what is shared further up reaches it again";
+      return "shares further up reach it again";
     case "drop-order":
-      return "a share of it is no longer to be revoked on a day";
+      return "a share of it is no longer scheduled to be revoked";
     case "leave-group":
     case "join-group":
       return "";
@@ -152,17 +152,17 @@ function recipientWords(change: Change): string | null {
   switch (change.action) {
     case "revoke":
     case "drop-recipient":
-      return "a share that you could open it by was ended";
+      return "a share that let you open it was ended";
     case "set-expiry":
-      return `you can open it by one share until ${lastDayWords(seconds(change.expiresAt))}`;
+      return `one share lets you open it until ${lastDayWords(seconds(change.expiresAt))}`;
     case "order-revoke":
-      return `you can open it by one share until ${lastDayWords(seconds(change.on))}`;
+      return `one share lets you open it until ${lastDayWords(seconds(change.on))}`;
     case "set-password":
-      return "a link to it asks for a password now, which somebody will hand you";
+      return "a link to it now asks for a password, which somebody will give you";
     case "block-download":
-      return "you can look at it, and no longer download it";
+      return "you can view it but no longer download it";
     case "set-role":
-      return `you can ${change.role} it, and no more`;
+      return `you can now only ${change.role} it`;
     case "make-link":
     case "remake-link":
       return "there is a new link to it for you";
@@ -200,11 +200,11 @@ export type ToldAudience = (typeof TOLD)[number];
 const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
   owners: {
     subject: "Sharing of your files was changed",
-    head: "We have looked through what is shared outside, and changed the following about files of yours. You need not do anything; if something is needed again, answer this mail.",
+    head: "We reviewed what is shared outside and changed the following about your files. You don’t need to do anything. If something is needed again, reply to this mail.",
   },
   recipients: {
     subject: "Your access to shared files was changed",
-    head: "We have looked through what we share, and the following has changed for you. If you still need something, answer this mail.",
+    head: "We reviewed what we share, and the following has changed for you. If you still need something, reply to this mail.",
   },
 };
 
@@ -219,6 +219,6 @@ export function noticeWords(
   const { subject, head } = NOTICE_WORDS[audience];
   return {
     subject: audience === "owners" && name !== null ? `${subject}: ${name}` : subject,
-    head: reason === null ? head : `${head}\n\nThe reason: ${reason}`,
+    head: reason === null ? head : `${head}\n\nReason: ${reason}`,
   };
 }

@@ -47,7 +47,7 @@ export function undoOf(done: DoneChange): Undo {
 function joinAgain({ groupId, address }: { groupId: string; address: string }, left: readonly EstateRecord[]): Undo {
   const memberIds = left.flatMap((record) => (record.type === "member" ? [record.memberId] : []));
   return memberIds.length === 0
-    ? { why: "Which record of theirs was in the group isn't known." }
+    ? { why: "It isn’t known which of their records was in the group." }
     : changes({ action: "join-group", groupId, memberIds, address });
 }
 
@@ -57,7 +57,7 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
     case "make-link":
     case "remake-link": {
       const made = answered.find((record) => record.type === "link");
-      return made ? changes({ action: "revoke", shareId: made.id }) : { why: "Which link was made isn't known." };
+      return made ? changes({ action: "revoke", shareId: made.id }) : { why: "It isn’t known which link was made." };
     }
     case "order-revoke":
       return changes({ action: "drop-order", shareId, on: change.on });
@@ -66,7 +66,7 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
   }
   // It was over before, and no store takes an end that lies in the past.
   if (change.action === "set-expiry" && change.reopen) return changes({ action: "revoke", shareId });
-  if (before === null) return { why: "How the share was before isn't known." };
+  if (before === null) return { why: "It isn’t known how the share was before." };
   switch (change.action) {
     case "revoke":
       return before.type === "link"
@@ -75,7 +75,7 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
     case "set-password":
       return before.type === "link" && !before.password
         ? putBack(shareId, { password: false })
-        : { why: "The password before it is known to nobody here. Set another one." };
+        : { why: "Nobody here knows the earlier password. Set a new one." };
     case "drop-recipient": {
       const recipients = withRecipient(before as LinkRecord, now ?? before, change.address);
       return putBack(shareId, { recipients });
@@ -102,7 +102,7 @@ function changesBack(was: Settings, before: ShareRecord, shareId: string): Undo 
   // A password that was put in the place of none stays: nobody is shut out by what they have been given.
   const { password, ...rest } = back;
   return password === true && Object.keys(rest).length === 0
-    ? { why: "The password before it is known to nobody here. Set another one." }
+    ? { why: "Nobody here knows the earlier password. Set a new one." }
     : putBack(shareId, password === true ? rest : back);
 }
 
@@ -158,7 +158,7 @@ export function settingsWords(was: Settings): string {
     was.revokedAt === null && "in force",
     was.expiresAt === null && "no end",
     was.expiresAt && `ends ${lastDayWords(seconds(was.expiresAt))}`,
-    was.role && `may ${was.role}`,
+    was.role && `can ${was.role}`,
     was.download !== undefined && (was.download ? "downloads possible" : "downloads blocked"),
     was.reach && (was.reach === "named" ? "for named people" : `${was.reach} link`),
     !was.reach && was.recipients && `${was.recipients.length} named`,

@@ -39,7 +39,7 @@ function verdictAfter(
   among: readonly Change[],
 ): Verdict {
   const isMissing = among.some((one) => needs(change, one) && !done.includes(one));
-  return isMissing ? no("What has to come before it can't be done.") : verdictOnIt(estate, change, t, done);
+  return isMissing ? no("A change it depends on can’t be done.") : verdictOnIt(estate, change, t, done);
 }
 
 function verdictOnIt(estate: Estate, change: Change, t: Seconds, done: readonly Change[]): Verdict {
@@ -61,16 +61,16 @@ function verdictOnIt(estate: Estate, change: Change, t: Seconds, done: readonly 
 
 function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly Change[]): Verdict {
   const known = estate.share(change.shareId);
-  if (!known) return no("This share isn't in the estate any more.");
+  if (!known) return no("This share is no longer in the estate.");
   const before = done.filter((one): one is ShareChange => "shareId" in one && one.shareId === change.shareId);
   const share = shareAfter(estate, known, before, t);
   const store = storeAt(estate, share.position);
   if (change.action === "remake-link") return onRemaking(estate, share, t);
   if (change.action === "put-back") return onPuttingBack(store, share, change.was, t);
-  if (share.revoked <= t) return no("It has been revoked already.");
+  if (share.revoked <= t) return no("It has already been revoked.");
   switch (change.action) {
     case "drop-order":
-      return share.order === null ? no("No standing order is there for it any more.") : YES;
+      return share.order === null ? no("It no longer has a standing order.") : YES;
     case "revoke":
       return YES;
     case "drop-recipient":
@@ -79,9 +79,9 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly
       return onExpiry(store, share, change, t);
     case "order-revoke":
       if (holdsAlready(share, change, t)) return endsSooner(share);
-      return seconds(change.on) > t ? YES : no("The day lies in the past.", "Choose a later day, or revoke it.");
+      return seconds(change.on) > t ? YES : no("That day is in the past.", "Choose a later day, or revoke it.");
     case "set-password":
-      if (holdsAlready(share, change, t)) return no("It has a password already.", "Replace it, where that is meant.");
+      if (holdsAlready(share, change, t)) return no("It already has a password.", "Replace it, where that is meant.");
       return onPassword(store, share);
     case "set-role":
       return onRole(share, change.role);
@@ -97,22 +97,22 @@ function onPassword(store: StoreRecord, share: Share): Verdict {
   if (canHavePassword(share, store.capabilities)) return YES;
   if (!share.isLink || share.reach !== "open")
     return no(
-      `Only what the address alone opens can have a password; this is for ${share.isLink ? "a known circle" : "people by name"}.`,
+      `Only open links can have a password; this is for ${share.isLink ? "a known circle" : "people by name"}.`,
     );
-  return no(`${store.name} keeps no passwords on links.`, "Make it for named people, or revoke it.");
+  return no(`${store.name} can’t set passwords on links.`, "Limit it to named people, or revoke it.");
 }
 
 function onRole({ role }: Share, lower: (typeof ROLES)[number]): Verdict {
-  if (role === "deposit") return no("It lets files in, and nobody read: there is no role to lower.");
-  return ROLES.indexOf(lower) < ROLES.indexOf(role) ? YES : no(`It gives no more than ${role} already.`);
+  if (role === "deposit") return no("It only receives files, so there is no role to lower.");
+  return ROLES.indexOf(lower) < ROLES.indexOf(role) ? YES : no(`It already gives no more than ${role}.`);
 }
 
 function onBlock(estate: Estate, store: StoreRecord, share: Share): Verdict {
   const { tree } = estate;
   const { role } = share;
   const kind = tree.kindAt(share.position);
-  if (role === "deposit") return no("It lets nobody read, so there is nothing to download.");
-  if (!share.download) return no("Downloads are blocked already.");
+  if (role === "deposit") return no("Nobody can read with it, so there is nothing to download.");
+  if (!share.download) return no("Downloads are already blocked.");
   if (honoursBlock(role, kind, store.capabilities)) return YES;
   if (honoursBlock("view", kind, store.capabilities))
     return no(`${store.name} keeps no block where one may ${role}.`, "Lower it to view first.");
@@ -127,14 +127,14 @@ function onBlock(estate: Estate, store: StoreRecord, share: Share): Verdict {
 }
 
 function onNarrowing(store: StoreRecord, share: Share, action: "narrow" | "make-link"): Verdict {
-  if (!share.isLink || share.reach === "named") return no("It is for named people already.");
-  if (share.role === "deposit") return no("An intake link is open by its nature.", "Give it a password and an end.");
+  if (!share.isLink || share.reach === "named") return no("It is already limited to named people.");
+  if (share.role === "deposit") return no("An intake link has to be open.", "Give it a password and an end.");
   if (!store.capabilities.namedLinks)
-    return no(`${store.name} makes no links for named people.`, "Revoke it, and share from a store that does.");
+    return no(`${store.name} can’t make links for named people.`, "Revoke it, and share from a store that does.");
   if (action === "make-link" && share.spent)
     return no("It was used up: a new link in its place would let people in again.", "Revoke it, or leave it as it is.");
   if (action === "narrow" && !canNarrow(store.capabilities))
-    return no(`${store.name} can't change whom a link is for.`, "Make a new link for them, and revoke this one.");
+    return no(`${store.name} can’t change who a link is for.`, "Make a new link for them, and revoke this one.");
   return YES;
 }
 
@@ -147,24 +147,30 @@ function onExpiry(
   const end = seconds(change.expiresAt);
   if (share.expires <= t && end > t && !change.reopen)
     return no(
-      `It ended on ${dayWords(share.expires)}: a new end would open it again.`,
-      "Where that is meant, give it an end by itself, and say that it shall open again.",
+      `It ended on ${dayWords(share.expires)}: a new end date would open it again.`,
+      "If you mean to reopen it, set its end date on its own and confirm that.",
     );
   return holdsAlready(share, change, t) ? endsSooner(share) : onEnd(store, share, end, t);
 }
 
 function endsSooner({ ends }: Share): Verdict {
-  return no(`It ends on ${dayWords(ends)} already.`, "Where a later end is meant, give it one by itself, and say so.");
+  return no(
+    `It already ends on ${dayWords(ends)}.`,
+    "If you mean a later end date, set it on its own and confirm that.",
+  );
 }
 
 function onEnd(store: StoreRecord, share: Share, end: Seconds, t: Seconds): Verdict {
   if (!canEnd(share, store.capabilities))
-    return no(`${store.name} keeps no end date on ${kindWords(share)}.`, "Give it a standing order, or revoke it.");
-  if (end <= t) return no("The end date lies in the past.", "Choose a later day, or revoke it.");
+    return no(
+      `${store.name} can’t keep an end date on ${kindWords(share)}.`,
+      "Give it a standing order, or revoke it.",
+    );
+  if (end <= t) return no("The end date is in the past.", "Choose a later day, or revoke it.");
   const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
   if (end < earliest)
     return no(
-      `${store.name} wants an end at least ${store.capabilities.minExpiryLeadHours} hours ahead.`,
+      `${store.name} needs at least ${store.capabilities.minExpiryLeadHours} hours’ notice for an end date.`,
       `Choose ${lastDayWords(earliest)} or later, or revoke it.`,
     );
   return YES;
@@ -174,40 +180,40 @@ function onDropping({ principals, shares }: Estate, { slot }: Share, address: st
   const recipients = shares.recipients.subarray(shares.recipientsFrom[slot], shares.recipientsTo[slot]);
   const person = principals.findAddress(address);
   const isOne = person !== undefined && shares.isLink(slot) && recipients.includes(person);
-  return isOne ? YES : no(`${address} is not among its recipients.`);
+  return isOne ? YES : no(`${address} is not one of its recipients.`);
 }
 
 function onLeaving({ principals }: Estate, groupId: string, address: string): Verdict {
   const group = principals.findGroup(groupId);
   const person = principals.findAddress(address);
-  if (group === undefined) return no("This group isn't in the estate any more.");
+  if (group === undefined) return no("This group is no longer in the estate.");
   const { name, storeId } = principals.groups[group];
   if (person === undefined || !principals.directPeople(group).has(person))
-    return no(`${address} is not a member of ${name} itself.`);
-  return storeId ? YES : no(`${name} is kept outside the stores.`, "Take them out of it where it is kept.");
+    return no(`${address} is not a direct member of ${name}.`);
+  return storeId ? YES : no(`${name} is managed outside the stores.`, "Remove them where it is managed.");
 }
 
 function onStoppingInheritance({ tree }: Estate, itemId: string): Verdict {
   const position = tree.position(itemId);
-  if (position === undefined) return no("This item isn't in the estate any more.");
+  if (position === undefined) return no("This item is no longer in the estate.");
   return tree.inheritsAt(position) ? YES : no(`${tree.nameAt(position)} inherits nothing from above.`);
 }
 
 function onRemaking(estate: Estate, share: Share, t: Seconds): Verdict {
-  if (share.revoked > t) return no("The link is still in force, so it needs no other in its place.");
-  if (estate.tree.live[share.position] === 0) return no("Its item isn't there any more.");
-  if (share.expires <= t) return no("Its end lies in the past, so a link like it would open nothing.");
+  if (share.revoked > t) return no("The link still works, so it doesn’t need replacing.");
+  if (estate.tree.live[share.position] === 0) return no("Its item no longer exists.");
+  if (share.expires <= t) return no("Its end date is in the past, so a link like it would open nothing.");
   return share.spent ? no("It was used up, so a link like it would open nothing.") : YES;
 }
 
 function onPuttingBack(store: StoreRecord, share: Share, was: Settings, t: Seconds): Verdict {
   const isRevoked = share.revoked <= t;
-  if (was.revokedAt === null && !isRevoked) return no("It is in force again already.");
+  if (was.revokedAt === null && !isRevoked) return no("It already works again.");
   if (was.revokedAt === undefined && isRevoked) return no("It has been revoked since.");
   if (!was.expiresAt) return YES;
   const end = seconds(was.expiresAt);
   if (end <= t)
-    return no("Its end was to be before now: put back, it would be over.", "Share it anew where it is needed.");
+    return no("Its old end date has passed: restored, it would have ended.", "Share it anew where it is needed.");
   const earliest = t + store.capabilities.minExpiryLeadHours * HOUR;
   return end < earliest ? onEnd(store, share, end, t) : YES;
 }
@@ -215,33 +221,33 @@ function onPuttingBack(store: StoreRecord, share: Share, was: Settings, t: Secon
 function onJoining({ principals }: Estate, { groupId, address }: Extract<Change, { action: "join-group" }>): Verdict {
   const group = principals.findGroup(groupId);
   const person = principals.findAddress(address);
-  if (group === undefined) return no("This group isn't in the estate any more.");
-  if (person === undefined) return no(`${address} isn't known any more.`);
-  return principals.directPeople(group).has(person) ? no(`${address} is a member again already.`) : YES;
+  if (group === undefined) return no("This group is no longer in the estate.");
+  if (person === undefined) return no(`${address} is no longer known.`);
+  return principals.directPeople(group).has(person) ? no(`${address} is already a member again.`) : YES;
 }
 
 function onInheriting({ tree }: Estate, itemId: string): Verdict {
   const position = tree.position(itemId);
-  if (position === undefined) return no("This item isn't in the estate any more.");
+  if (position === undefined) return no("This item is no longer in the estate.");
   if (tree.parent[position] < 0) return no("There is nothing above it.");
-  return tree.inheritsAt(position) ? no("It inherits again already.") : YES;
+  return tree.inheritsAt(position) ? no("It already inherits again.") : YES;
 }
 
 function onHandingOver(estate: Estate, itemId: string, address: string): Verdict {
   const { tree, principals } = estate;
   const position = tree.position(itemId);
-  if (position === undefined) return no("This item isn't in the estate any more.");
+  if (position === undefined) return no("This item is no longer in the estate.");
   const person = principals.findAddress(address);
   if (person === undefined || principals.insider[person] === 0 || principals.active[person] === 0)
-    return no(`${address} is nobody who works here now.`, "Choose somebody of the house.");
-  if (estate.ownerAt(position) === person) return no(`${address} owns it already.`);
+    return no(`${address} doesn’t work here.`, "Choose one of your own people.");
+  if (estate.ownerAt(position) === person) return no(`${address} already owns it.`);
   const store = storeAt(estate, position);
   return store.isRead && !principals.isNamedBy(person, store.source)
-    ? no(`${store.name} knows nobody at ${address}.`, "Choose somebody who has an account there.")
+    ? no(`${store.name} doesn’t know ${address}.`, "Choose somebody who has an account there.")
     : YES;
 }
 
-function no(why: string, instead = "Take the change out."): Verdict {
+function no(why: string, instead = "Remove the change."): Verdict {
   return { can: false, why, instead };
 }
 

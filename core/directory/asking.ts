@@ -7,7 +7,7 @@ import type { Insider } from "./insiders";
 export const INSIDER_FIELDS = {
   name: { kind: "choice", help: "what they are called" },
   address: { kind: "choice", help: "their address" },
-  status: { kind: "choice", help: "whether they are here", values: PERSON_STATES },
+  status: { kind: "choice", help: "active, suspended or left", values: PERSON_STATES },
   department: { kind: "choice", help: "their department" },
   manager: { kind: "choice", help: "their manager" },
   source: { kind: "choice", help: "who tells of them; none where an address alone is known" },

@@ -66,7 +66,7 @@ export function sortedInsiders(all: readonly Insider[], { by, reversed }: Inside
     .map(({ one }) => one);
 }
 
-const HEADS = ["name", "address", "status", "department", "manager", "last day", "told by"];
+const HEADS = ["name", "address", "status", "department", "manager", "last day", "source"];
 
 /** Insiders as CSV, a line for each; instants by RFC 3339. A mark at the beginning says that it is UTF-8. */
 export function insidersCsv(insiders: readonly Insider[]): string {

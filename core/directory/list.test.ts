@@ -31,7 +31,7 @@ test("an empty cell says that there is nothing; a column that isn't there says n
 
 test.each([
   ["name\nIda\n", 1, /first line must name the columns, with address/],
-  ["address,address\na@home.example,b\n", 1, /address stands there twice/],
+  ["address,address\na@home.example,b\n", 1, /address is there twice/],
   ["address,status\na@home.example,retired\n", 2, /status "retired" must be one of active, suspended, left/],
   ["address\nnobody\n", 2, /address "nobody" must be an e-mail address/],
   ["address,last_day\na@home.example,31.12.2026\n", 2, /last_day "31.12.2026" must be a day such as/],
@@ -53,6 +53,6 @@ test("what is odd does no harm: an address twice, and columns that aren't known"
   expect(read.problems).toEqual([]);
   expect(read.remarks).toEqual([
     { line: 1, message: expect.stringContaining("shoe_size isn’t known") },
-    { line: 3, message: expect.stringContaining("stands on line 2 already") },
+    { line: 3, message: expect.stringContaining("is already on line 2") },
   ]);
 });

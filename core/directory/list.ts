@@ -93,7 +93,7 @@ export function readPeopleList(file: string): PeopleList {
     .filter((name) => name !== "" && !(LIST_COLUMNS as readonly string[]).includes(name))
     .map((name) => ({
       line: 1,
-      message: `the column ${name.slice(0, MOST_REPEATED)} isn’t known, and is passed over`,
+      message: `the column ${name.slice(0, MOST_REPEATED)} isn’t known and is ignored`,
     }));
   const rows: ListRow[] = [];
   const checked = new Cells();
@@ -121,7 +121,7 @@ function problemsOfHead(columns: readonly string[]): Problem[] {
         message: `the first line must name the columns, with address among them (${LIST_COLUMNS.join(", ")})`,
       },
     ];
-  return doubled === undefined ? [] : [{ line: 1, message: `the column ${doubled} stands there twice` }];
+  return doubled === undefined ? [] : [{ line: 1, message: `the column ${doubled} is there twice` }];
 }
 
 /** @returns what is wrong with the line, where something is */
@@ -162,7 +162,7 @@ function withoutDoubles(rows: readonly ListRow[], remarks: readonly Problem[]) {
   const once = rows.filter(({ address, line }) => {
     const before = lines.get(address);
     if (before === undefined) lines.set(address, line);
-    else doubled.push({ line, message: `${address} stands on line ${before} already, which is what counts` });
+    else doubled.push({ line, message: `${address} is already on line ${before}; that line counts` });
     return before === undefined;
   });
   return { rows: once, remarks: [...remarks, ...doubled] };

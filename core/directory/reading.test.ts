@@ -99,7 +99,7 @@ test("circles of managers, and managers of whom nobody tells, are told once and 
   const found = read(`address,manager\n${A},${B}\n${B},${A}\n${C},far@home.example\n`, []);
   expect(found.remarks).toEqual([
     { line: 2, message: `managers go round in a circle: ${A} → ${B} → ${A}` },
-    { line: 4, message: `nothing is told of far@home.example, the manager of ${C}` },
+    { line: 4, message: `nothing is known about far@home.example, the manager of ${C}` },
   ]);
   expect(found.people.map(({ managerId }) => managerId)).toEqual([
     `mailto:${B}`,

@@ -195,7 +195,7 @@ function oddManagers(rows: readonly ListRow[], told: ReadonlyMap<string, ToldPer
   const remarks: Problem[] = [];
   for (const { line, address, manager } of rows) {
     if (manager && !told.has(manager))
-      remarks.push({ line, message: `nothing is told of ${manager}, the manager of ${address}` });
+      remarks.push({ line, message: `nothing is known about ${manager}, the manager of ${address}` });
     const chain = new Set<string>();
     let at: string | undefined = address;
     for (; at !== undefined && !isSettled.has(at) && !chain.has(at); at = managerOf(at)) chain.add(at);

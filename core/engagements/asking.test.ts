@@ -31,7 +31,7 @@ test.each([
 test("as CSV every project has a line, read back by another program", () => {
   const rows: Record<string, string>[] = parse(engagementsCsv(LINES), { bom: true, columns: true });
   expect(rows[1]).toMatchObject({ project: "Spring tour", organisations: "quay.example; lorry.example" });
-  expect(rows.map((row) => [row["answers for it"], row["shares now"]])).toEqual([
+  expect(rows.map((row) => [row["responsible"], row["shares now"]])).toEqual([
     ["ida@home.example", "4"],
     ["ida@home.example", "0"],
     ["", "2"],

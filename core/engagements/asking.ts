@@ -13,7 +13,7 @@ export const ENGAGEMENT_FIELDS = {
   name: { kind: "choice", help: "what it is called" },
   organisation: { kind: "choice", help: "the domain of one of its organisations" },
   answers: { kind: "choice", help: "who answers for it; none where a file or a store tells of it" },
-  state: { kind: "choice", help: "whether it has begun, and is over", values: STATES },
+  state: { kind: "choice", help: "whether it has started or is over", values: STATES },
   starts: { kind: "moment", help: "when it starts", direction: "past" },
   ends: { kind: "moment", help: "when it ends", direction: "ahead" },
   items: { kind: "count", help: "how many items it is about" },

@@ -3,7 +3,7 @@ import { csvLines } from "../text/csv";
 import { rfc3339 } from "../time/instant";
 import type { EngagementLine } from "./asking";
 
-const HEADS = ["project", "organisations", "starts", "ends", "answers for it", "items", "shares now", "ever used"];
+const HEADS = ["project", "organisations", "starts", "ends", "responsible", "items", "shares now", "ever used"];
 
 /** Engagements as CSV, a line for each; instants by RFC 3339. A mark at the beginning says that it is UTF-8. */
 export function engagementsCsv(lines: readonly EngagementLine[]): string {

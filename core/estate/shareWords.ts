@@ -9,11 +9,11 @@ export function audienceWords(estate: Estate, share: Share): string {
   const { audience } = share;
   switch (audience) {
     case "open":
-      return "Anyone with the address";
+      return "Whoever has the address";
     case "house":
-      return "Everyone in the house";
+      return "All our own people";
     case "nobody":
-      return "Anyone may send files in";
+      return "Anyone can send files in";
     case "people":
       return share.group >= 0 ? groupWords(estate, share) : peopleWords(estate, [...share.people]);
   }
@@ -26,10 +26,10 @@ function groupWords(estate: Estate, { group, outsiders, people }: Share): string
 }
 
 function peopleWords(estate: Estate, indexes: number[]): string {
-  if (indexes.length === 0) return "Nobody any more";
+  if (indexes.length === 0) return "Nobody";
   if (indexes.length === 1) {
     const { name, insider, organisation } = estate.people[indexes[0]];
-    return insider ? `${name}, in the house` : `${name}, ${organisation}`;
+    return insider ? `${name}, in-house` : `${name}, ${organisation}`;
   }
   const counts = new Map<string, number>();
   // Outsiders first: they are what one looks for.
@@ -38,7 +38,7 @@ function peopleWords(estate: Estate, indexes: number[]): string {
   );
   for (const index of outsidersFirst) {
     const { insider, organisation } = estate.people[index];
-    const where = insider ? "in the house" : `at ${organisation}`;
+    const where = insider ? "in-house" : `at ${organisation}`;
     counts.set(where, (counts.get(where) ?? 0) + 1);
   }
   return [...counts].map(([where, count]) => `${count} ${where}`).join(", ");
@@ -63,13 +63,13 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
   const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
   const byOrder = share.ends < share.expires ? ", by a standing order" : "";
-  const until = share.ends === NEVER ? "for ever" : `until ${days(share.ends)}${byOrder}`;
+  const until = share.ends === NEVER ? "no end date" : `until ${days(share.ends)}${byOrder}`;
   return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
 }
 
 function whoWords(estate: Estate, share: Share): string {
   if (share.audience === "open" || share.audience === "nobody") return "Anyone who holds this link";
-  if (share.audience === "house") return "Everyone who signs in to the house";
+  if (share.audience === "house") return "All our own people who sign in";
   if (share.group >= 0) return `Everyone in the group ${estate.principals.groups[share.group].name}`;
   return share.people.length === 1
     ? estate.people[share.people[0]].name

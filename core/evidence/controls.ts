@@ -4,14 +4,14 @@ import type { LedgerKind } from "../ledger/kinds";
 export const EVIDENCE = {
   readings: { title: "Readings of the stores", kinds: ["store-read", "file-imported"] },
   rules: { title: "Rules set", kinds: ["rule-set"] },
-  waivers: { title: "Exceptions given or ended", kinds: ["waivers-given", "waivers-ended", "waiver-over"] },
+  waivers: { title: "Waivers given or ended", kinds: ["waivers-given", "waivers-ended", "waiver-over"] },
   dockets: { title: "Dockets of changes applied", kinds: ["docket-applied"] },
   changes: { title: "Changes carried out", kinds: ["change-done", "change-by-hand"] },
   answers: { title: "Owners’ answers to findings", kinds: ["demand-answered"] },
   rounds: { title: "Rounds closed", kinds: ["round-closed"] },
   decisions: { title: "Decisions in rounds", kinds: ["lines-decided"] },
-  looks: { title: "Decisions looked at again", kinds: ["look-decided"] },
-  leavers: { title: "Leavers of whom nothing is left", kinds: ["leaver-settled"] },
+  looks: { title: "Decisions reviewed again", kinds: ["look-decided"] },
+  leavers: { title: "Leavers fully settled", kinds: ["leaver-settled"] },
   directory: { title: "Directories read", kinds: ["directory-read"] },
   stances: { title: "Stances on organisations", kinds: ["stance-set", "stance-ended"] },
   projects: {
@@ -43,7 +43,7 @@ export const CONTROLS: readonly { standard: string; controls: readonly Control[]
   {
     standard: "NIST SP 800-53 Rev. 5",
     controls: [
-      { number: "AC-2(3)", words: "Accounts that are over are shut", evidence: ["leavers", "directory", "accounts"] },
+      { number: "AC-2(3)", words: "Closed accounts lose access", evidence: ["leavers", "directory", "accounts"] },
       { number: "AC-3", words: "Access is enforced as it was approved", evidence: ["rules", "dockets", "changes"] },
       { number: "AC-4", words: "Information flows only where it may", evidence: ["rules", "stances", "changes"] },
       {
@@ -52,8 +52,8 @@ export const CONTROLS: readonly { standard: string; controls: readonly Control[]
         evidence: ["rounds", "decisions"],
       },
       { number: "AC-21", words: "Sharing with others is decided on", evidence: ["projects", "stances", "decisions"] },
-      { number: "AC-22", words: "What is public is looked through", evidence: ["readings", "answers", "waivers"] },
-      { number: "AU-6", words: "Records are looked through, and findings reported", evidence: ["alerts", "watches"] },
+      { number: "AC-22", words: "Public content is reviewed", evidence: ["readings", "answers", "waivers"] },
+      { number: "AU-6", words: "Audit records are reviewed and findings reported", evidence: ["alerts", "watches"] },
       { number: "AU-9(3)", words: "Records are protected by cryptography", evidence: ["witnesses", "packs"] },
       { number: "AU-10", words: "Nobody can deny what they did", evidence: ["dockets", "decisions", "packs"] },
     ],
@@ -61,9 +61,13 @@ export const CONTROLS: readonly { standard: string; controls: readonly Control[]
   {
     standard: "ISO/IEC 27001:2022, Annex A",
     controls: [
-      { number: "5.14", words: "How information is handed over", evidence: ["rules", "projects"] },
+      { number: "5.14", words: "How information is transferred", evidence: ["rules", "projects"] },
       { number: "5.15", words: "Rules for who gets access", evidence: ["rules", "waivers"] },
-      { number: "5.18", words: "Rights are given, reviewed and taken", evidence: ["rounds", "changes", "leavers"] },
+      {
+        number: "5.18",
+        words: "Access rights are granted, reviewed and removed",
+        evidence: ["rounds", "changes", "leavers"],
+      },
       { number: "8.3", words: "Access to information is restricted", evidence: ["rules", "changes"] },
       { number: "8.12", words: "Data doesn’t leak", evidence: ["watches", "alerts", "changes"] },
     ],
@@ -71,10 +75,10 @@ export const CONTROLS: readonly { standard: string; controls: readonly Control[]
   {
     standard: "CIS Controls v8",
     controls: [
-      { number: "3.3", words: "Lists of who may reach which data", evidence: ["readings", "rounds"] },
-      { number: "5.3", words: "Accounts that sleep are shut", evidence: ["leavers", "directory"] },
-      { number: "6.2", words: "A way by which access is taken", evidence: ["dockets", "leavers"] },
-      { number: "6.8", words: "Access by role, looked through each year", evidence: ["rounds", "accounts"] },
+      { number: "3.3", words: "Lists of who can access which data", evidence: ["readings", "rounds"] },
+      { number: "5.3", words: "Dormant accounts are disabled", evidence: ["leavers", "directory"] },
+      { number: "6.2", words: "A process for revoking access", evidence: ["dockets", "leavers"] },
+      { number: "6.8", words: "Role-based access, reviewed each year", evidence: ["rounds", "accounts"] },
     ],
   },
   {
@@ -94,7 +98,7 @@ export const CONTROLS: readonly { standard: string; controls: readonly Control[]
       },
       {
         number: "Art. 32",
-        words: "Security of processing, tested again and again",
+        words: "Security of processing, tested regularly",
         evidence: ["rounds", "looks", "exports"],
       },
     ],

@@ -6,25 +6,25 @@ export type ReportKind = (typeof REPORT_KINDS)[number];
 export const REPORT_WORDS: Record<ReportKind, { title: string; about: string }> = {
   state: {
     title: "State of sharing outside",
-    about: "How much is open on a day, how that has changed, what was done about it, and what is overdue.",
+    about: "How much was open on a day, how that has changed, what was done about it, and what is overdue.",
   },
   open: {
     title: "What is open to anyone",
-    about: "Every link that needs no name, with the reason for it and who answers.",
+    about: "Every link anyone can use, with its reason and who is responsible.",
   },
   reach: {
     title: "Who could reach it on a day",
-    about: "Everybody who could reach an item, and how; or all that a person or an organisation could reach.",
+    about: "Everybody who could reach an item and how, or everything a person or an organisation could reach.",
   },
   round: {
     title: "A round",
-    about: "What was asked of whom, what they decided and how carefully, and what was done.",
+    about: "Who was asked what, what they decided and how carefully, and what was done.",
   },
   taken: {
     title: "What was taken while it was open",
     about:
-      "Of a share, an item or a person: when it was open, every visit and download, and what nobody can know. " +
-      "It is what has to be told within 72 hours of a breach (GDPR, Art. 33).",
+      "For a share, an item or a person: when it was open, every visit and download, and what nobody can know. " +
+      "It covers what has to be reported within 72 hours of a breach (GDPR, Art. 33).",
   },
   controls: {
     title: "Controls",

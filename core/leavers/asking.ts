@@ -9,11 +9,11 @@ export const LEAVER_FIELDS = {
   address: { kind: "choice", help: "their address" },
   status: { kind: "choice", help: "active ones are about to leave", values: PERSON_STATES },
   department: { kind: "choice", help: "their department" },
-  since: { kind: "moment", help: "since when they have left, or are suspended", direction: "past" },
-  lastday: { kind: "moment", help: "the last day of those who are still active", direction: "ahead" },
+  since: { kind: "moment", help: "when they left or were suspended", direction: "past" },
+  lastday: { kind: "moment", help: "the last day of people still active", direction: "ahead" },
   owns: { kind: "count", help: "how many items they own" },
   links: { kind: "count", help: "how many live links they made" },
-  grants: { kind: "count", help: "how many grants they have, and places among recipients" },
+  grants: { kind: "count", help: "how many grants they have and links name them" },
   groups: { kind: "count", help: "how many groups they are in" },
 } as const satisfies Fields;
 

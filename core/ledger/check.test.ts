@@ -90,7 +90,7 @@ test("what was written anew as a whole, every hash right, is told by whoever hol
   expect(checked(anew)).toMatchObject({ unbroken: true });
   expect(checked(anew, [heldOf(five, 1), heldOf(five, 4)])).toEqual({
     ...{ unbroken: false, seq: 4 },
-    why: "up to here it was written anew: the folder holds another checkpoint of 4 entries",
+    why: "it was rewritten up to here: the folder holds another checkpoint of 4 entries",
   });
 });
 

@@ -100,7 +100,7 @@ export class LedgerCheck {
       if (hex(held.at(-1)!.root) !== hex(this.edge.root()))
         return {
           seq,
-          why: `up to here it was written anew: ${held.at(-1)!.by} holds another checkpoint of ${seq} entries`,
+          why: `it was rewritten up to here: ${held.at(-1)!.by} holds another checkpoint of ${seq} entries`,
         };
     return null;
   }

@@ -6,7 +6,7 @@ import { type Organisation, PRIVATE_MAILBOXES } from "./organisations";
 
 const HEADS = [
   ...["organisation", "stance", "people", "shares", "files", "folders", ...LABELS],
-  ...["since", "last used", "let in by", "projects", "findings", "highest risk"],
+  ...["since", "last used", "given access by", "projects", "findings", "highest risk"],
 ];
 
 /** Organisations as CSV, a line for each; instants by RFC 3339. A mark at the beginning says that it is UTF-8. */

@@ -6,7 +6,7 @@ import type { Preview } from "./preview";
 export const approvalSchema = z.object({
   /** Those of more changes than this; null is none. */
   above: z.int().min(0).max(1_000_000).nullable(),
-  /** Those by which somebody of the house loses something. */
+  /** Dockets that take access from our own people. */
   insiders: z.boolean(),
   /** Whether a docket can only be applied with a reason; left out where nobody has asked for that. */
   reason: z.boolean().optional(),
@@ -37,6 +37,6 @@ export function approvalReasons(
   const reasons: string[] = [];
   if (above !== null && count > above) reasons.push(`it has more than ${countWords(above, "change")}`);
   if (insiders && careful.insiders.length > 0)
-    reasons.push(`somebody of the house loses something by ${countWords(careful.insiders.length, "change")}`);
+    reasons.push(`${countWords(careful.insiders.length, "change")} would take access from our own people`);
   return reasons;
 }

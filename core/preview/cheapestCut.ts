@@ -328,8 +328,8 @@ class Cut {
       const loses = someItems(estate, ranges);
       if (loses.count > 0) losses.push({ who, address, loses });
     };
-    add("Anyone with the address", null, anyone.loses);
-    add("Everyone in the house", null, house.loses);
+    add("Whoever has the address", null, anyone.loses);
+    add("All our own people", null, house.loses);
     for (const [person, { loses }] of people)
       add(estate.people[person].name, estate.people[person].address, this.besides(person, loses));
     return losses.sort((a, b) => b.loses.count - a.loses.count);
@@ -342,7 +342,7 @@ class Cut {
     for (const person of this.target.people)
       for (const { share, position } of this.waysOf(person)) {
         const name = estate.tree.nameAt(position);
-        if (share < 0) words.add(`${estate.people[person].name} owns ${name}: that ends only by handing it over.`);
+        if (share < 0) words.add(`${estate.people[person].name} owns ${name}: that only ends by handing it over.`);
       }
     return [...words];
   }

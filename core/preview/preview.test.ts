@@ -141,8 +141,8 @@ describe("a share that is over", () => {
   test("is not opened again by a new end that was meant for many", () => {
     const { impossible, later, people, anyone } = previewOf(estate, [ends("s"), ends("o")], T);
     expect(impossible.map(({ subject, why }) => `${subject}: ${why}`)).toEqual([
-      "s expiry: It ended on 3 Oct 2026: a new end would open it again.",
-      "o expiry: It ended on 2 Oct 2026: a new end would open it again.",
+      "s expiry: It ended on 3 Oct 2026: a new end date would open it again.",
+      "o expiry: It ended on 2 Oct 2026: a new end date would open it again.",
     ]);
     expect([later, people, anyone.gains.count]).toEqual([[], [], 0]);
   });
@@ -183,7 +183,7 @@ describe("handing over", () => {
   test("a store that doesn't know the person says so beforehand; one of which only a file tells may", () => {
     expect(verdictOn(world("else", true), handing, T)).toEqual({
       can: false,
-      why: "Store st knows nobody at ivo@home.example.",
+      why: "Store st doesn’t know ivo@home.example.",
       instead: "Choose somebody who has an account there.",
     });
     expect(verdictOn(world("st", true), handing, T)).toEqual({ can: true });
@@ -207,13 +207,13 @@ describe("what can't be done", () => {
   test.each([
     ["o", 2, null],
     ["o", 1, null],
-    ["o", 0.9, "Store st wants an end at least 24 hours ahead."],
-    ["o", 0, "The end date lies in the past."],
-    ["o", -3, "The end date lies in the past."],
-    ["n", 30, "Store st keeps no end date on named links."],
-    ["e", 30, "Store st keeps no end date on grants to edit."],
-    ["dead", 30, "It has been revoked already."],
-    ["nothing", 30, "This share isn't in the estate any more."],
+    ["o", 0.9, "Store st needs at least 24 hours’ notice for an end date."],
+    ["o", 0, "The end date is in the past."],
+    ["o", -3, "The end date is in the past."],
+    ["n", 30, "Store st can’t keep an end date on named links."],
+    ["e", 30, "Store st can’t keep an end date on grants to edit."],
+    ["dead", 30, "It has already been revoked."],
+    ["nothing", 30, "This share is no longer in the estate."],
   ])("an end for %s in %s days", (shareId, days, why) => {
     const verdict = end(shareId, days);
     expect(verdict.can ? null : verdict.why).toBe(why);
@@ -226,7 +226,7 @@ describe("what can't be done", () => {
       T,
     );
     expect(preview.impossible.map(({ subject, instead }) => [subject, instead])).toEqual([
-      ["dead", "Take the change out."],
+      ["dead", "Remove the change."],
       ["n expiry", "Give it a standing order, or revoke it."],
     ]);
     expect(previewWords(preview)).toBe("2 changes. 2 can't be done.");
@@ -263,7 +263,7 @@ test("an old password that another takes the place of is lost, and said to be", 
   expect(previewWords(preview)).toContain("1 password is replaced.");
   // It may have got one since the change was staged.
   expect(previewOf(estate, [{ action: "set-password", shareId: "o" }], T).impossible).toMatchObject([
-    { name: "Tour", why: "It has a password already." },
+    { name: "Tour", why: "It already has a password." },
   ]);
 });
 
@@ -278,7 +278,7 @@ test("the line says each kind of loss", () => {
     link("h", "g", { reach: "house" }),
   );
   expect(previewWords(previewOf(estate, revoke("s", "i", "o", "h"), T))).toBe(
-    "4 changes. 1 outsider loses access; 3 items no longer open to anyone; 1 insider loses access; 1 item no longer open to the house; 1 keeps another way in.",
+    "4 changes. 1 outsider loses access; 3 items no longer open to anyone; 1 insider loses access; 1 item no longer open to all our own people; 1 keeps another way in.",
   );
 });
 

@@ -164,13 +164,13 @@ function tighterWords(estate: Estate, change: Change): Preview["tighter"] {
 function tighterBy(estate: Estate, change: Change): string | null {
   switch (change.action) {
     case "set-password":
-      return "asks for a password, which has to be handed over";
+      return "needs a password, which has to be handed over";
     case "block-download":
-      return "no download any more";
+      return "no more downloads";
     case "set-role":
       return `${estate.share(change.shareId)!.role} becomes ${change.role}`;
     case "narrow":
-      return `for ${countWords(change.addresses.length, "named person", "named people")} alone`;
+      return `only for ${countWords(change.addresses.length, "named person", "named people")}`;
     default:
       return null;
   }

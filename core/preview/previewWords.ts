@@ -17,7 +17,7 @@ export function previewWords(preview: Preview): string {
     outsiders > 0 && `${countWords(outsiders, "outsider")} ${verb(outsiders)} access`,
     anyone.loses.count > 0 && `${countWords(anyone.loses.count, "item")} no longer open to anyone`,
     insiders > 0 && `${countWords(insiders, "insider")} ${verb(insiders)} access`,
-    house.loses.count > 0 && `${countWords(house.loses.count, "item")} no longer open to the house`,
+    house.loses.count > 0 && `${countWords(house.loses.count, "item")} no longer open to all our own people`,
     gainers > 0 && `${countWords(gainers, "person", "people")} ${gainers === 1 ? "gains" : "gain"} access`,
     anyone.gains.count > 0 && `${countWords(anyone.gains.count, "item")} open to anyone again`,
     keepers > 0 && `${keepers.toLocaleString("en-GB")} ${keepers === 1 ? "keeps" : "keep"} another way in`,
@@ -30,8 +30,8 @@ export function previewWords(preview: Preview): string {
     later.length > 0 && countWords(later.length, "share gets an end date", "shares get an end date"),
     byOrder > 0 && `${byOrder.toLocaleString("en-GB")} by a standing order`,
     tighter.length > 0 &&
-      `${tighter.length.toLocaleString("en-GB")} only ${tighter.length === 1 ? "makes" : "make"} access stricter`,
-    back.length > 0 && `${countWords(back.length, "share is", "shares are")} put back as before`,
+      `${tighter.length.toLocaleString("en-GB")} only ${tighter.length === 1 ? "tightens" : "tighten"}`,
+    back.length > 0 && `${countWords(back.length, "share is", "shares are")} restored`,
     newAddresses.length > 0 && `${countWords(newAddresses.length, "new address", "new addresses")} to be sent`,
   ].filter((part) => part !== false);
   if (preview.passwordsReplaced > 0)

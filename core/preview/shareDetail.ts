@@ -136,11 +136,11 @@ function controlsOf(estate: Estate, share: Share, t: Seconds): ShareDetail["cont
 
 const CONTROL_WORDS: Record<Latch, (changes: Change[]) => string> = {
   expiry: ([first]) =>
-    first.action === "order-revoke" ? "Have it revoked on a day: its store keeps no end date" : "Set an end date",
+    first.action === "order-revoke" ? "Schedule its revoke: its store can’t keep an end date" : "Set an end date",
   password: ([first]) =>
     first.action === "set-password" && first.replace ? "Replace its password" : "Give it a password",
   download: (changes) => (changes.length > 1 ? "Lower it to view and block downloads" : "Block downloads"),
-  named: (changes) => (changes.length > 1 ? "Make a new link for named people" : "Make it for named people"),
+  named: (changes) => (changes.length > 1 ? "Make a new link for named people" : "Limit it to named people"),
 };
 
 function ifGone(preview: Preview): IfGone {

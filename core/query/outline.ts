@@ -229,11 +229,11 @@ export class Outline {
         return { key: id, title: items.names.get(tree.slotAt[position]), detail: place.join(" / ") };
       }
       case "maker":
-        if (code === NOBODY) return { key: "", title: "Nobody that is known", detail: "" };
+        if (code === NOBODY) return { key: "", title: "Nobody known", detail: "" };
         return { key: people[code].address, title: people[code].name, detail: people[code].address };
       case "organisation":
         if (code === NOBODY)
-          return { key: "", title: "No outsider by name", detail: "anyone with the address, or the house" };
+          return { key: "", title: "No outsider by name", detail: "whoever has the address, or all our own people" };
         return { key: principals.organisations[code], title: principals.organisations[code], detail: "" };
     }
   }

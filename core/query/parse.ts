@@ -113,7 +113,7 @@ class Parser {
       const known = nearest(name, Object.keys(this.fields));
       misunderstood(
         place,
-        `there is no field ${name}; did you mean ${known}? To look for the words, quote them`,
+        `there is no field ${name}; did you mean ${known}? To search for the text, put it in quotes`,
         known,
       );
     }
@@ -127,12 +127,9 @@ class Parser {
 
   private words(): Condition<Names> {
     const begin = this.at - 1;
-    const values = this.values(
-      { from: Math.max(begin, 0), to: Math.max(this.at, 1) },
-      "a minus needs a word behind it",
-    );
+    const values = this.values({ from: Math.max(begin, 0), to: Math.max(this.at, 1) }, "a minus needs a word after it");
     for (const value of values)
-      if (wordsIn(value.text).length === 0) misunderstood(value, "there is no letter or digit here to look for");
+      if (wordsIn(value.text).length === 0) misunderstood(value, "there is no letter or digit here to search for");
     return { kind: "words", values: values.map(({ text }) => text) };
   }
 
@@ -143,7 +140,7 @@ class Parser {
       this.at++;
       values.push(this.value());
     }
-    if (!this.isAtEnd()) misunderstood({ from: this.at, to: this.at + 1 }, "a quote begins or ends a whole value");
+    if (!this.isAtEnd()) misunderstood({ from: this.at, to: this.at + 1 }, "quotes go around a whole value");
     return values;
   }
 
@@ -151,11 +148,10 @@ class Parser {
     const from = this.at;
     const quoted = this.take(QUOTED);
     if (quoted) return { text: quoted[1].replace(/\\(.)/gs, "$1"), exact: true, from, to: this.at };
-    if (this.text[from] === '"')
-      misunderstood({ from, to: this.text.length }, "the quote that begins here doesn't end");
+    if (this.text[from] === '"') misunderstood({ from, to: this.text.length }, "the quote that starts here has no end");
     const bare = this.take(BARE);
     if (!bare)
-      misunderstood({ from: Math.max(from - 1, 0), to: Math.max(from, 1) }, "a value is missing beside the comma");
+      misunderstood({ from: Math.max(from - 1, 0), to: Math.max(from, 1) }, "a value is missing next to the comma");
     return { text: bare[0], exact: false, from, to: this.at };
   }
 

@@ -101,7 +101,13 @@ describe("what a query finds", () => {
 
 describe("what isn't understood", () => {
   test.each([
-    ["rech:open", 0, 4, "there is no field rech; did you mean reach? To look for the words, quote them", "reach"],
+    [
+      "rech:open",
+      0,
+      4,
+      "there is no field rech; did you mean reach? To search for the text, put it in quotes",
+      "reach",
+    ],
     [
       "poster reach:opne",
       13,
@@ -131,16 +137,16 @@ describe("what isn't understood", () => {
     ["made:<1d,<2d", 9, 12, "made: takes one value; repeat made: for another"],
     ["items:many", 6, 10, "items: takes 3, >5 or <=100, not many"],
     ["reach:", 0, 6, "reach: needs a value"],
-    ["reach:open,", 10, 11, "a value is missing beside the comma"],
-    ["- poster", 0, 1, "a minus needs a word behind it"],
-    ["poster !!", 7, 9, "there is no letter or digit here to look for"],
-    ['tour "half', 5, 10, "the quote that begins here doesn't end"],
-    ['maker:a"b"', 7, 8, "a quote begins or ends a whole value"],
+    ["reach:open,", 10, 11, "a value is missing next to the comma"],
+    ["- poster", 0, 1, "a minus needs a word after it"],
+    ["poster !!", 7, 9, "there is no letter or digit here to search for"],
+    ['tour "half', 5, 10, "the quote that starts here has no end"],
+    ['maker:a"b"', 7, 8, "quotes go around a whole value"],
     [
       "constructor:x",
       0,
       11,
-      "there is no field constructor; did you mean store? To look for the words, quote them",
+      "there is no field constructor; did you mean store? To search for the text, put it in quotes",
       "store",
     ],
   ])("%s is pointed at", (...[query, from, to, message, instead]: (string | number | undefined)[]) => {

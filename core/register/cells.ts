@@ -27,7 +27,7 @@ const ROOM_FOR_WORDS = 100;
 
 function cutCell(text: string): string {
   const kept = text.slice(0, MOST_IN_A_CELL - ROOM_FOR_WORDS).toWellFormed();
-  return `${kept}… (${(text.length - kept.length).toLocaleString("en-GB")} more characters did not fit into the cell)`;
+  return `${kept}… (${(text.length - kept.length).toLocaleString("en-GB")} more characters didn’t fit in the cell)`;
 }
 
 /** What of a row goes into a table, under the heads of its columns. */

@@ -99,7 +99,7 @@ export const COLUMNS = {
   audience: column({
     schema: z.string(),
     of: ({ register, slot }) => register.audiences.get(register.audience[slot]),
-    exported: othersAgain("For whom"),
+    exported: othersAgain("Audience"),
   }),
   organisations: column({
     schema: z.array(z.string()),

@@ -26,11 +26,11 @@ describe("what has happened to a share", () => {
       [base, { ...base, lastUsedAt: NOW }],
     ],
     [
-      ["Its end was set to 7 Oct 2026", "Made"],
+      ["Its end date was set to 7 Oct 2026", "Made"],
       [base, { ...base, expiresAt: inDays(2) }],
     ],
     [
-      ["Its end was taken away", "Made"],
+      ["Its end date was removed", "Made"],
       [{ ...base, expiresAt: inDays(2) }, base],
     ],
     [
@@ -38,15 +38,15 @@ describe("what has happened to a share", () => {
       [base, { ...base, password: true }],
     ],
     [
-      ["Lets people edit instead of view", "Downloading was blocked", "Made"],
+      ["Lets people edit instead of view", "Downloads were blocked", "Made"],
       [base, { ...base, role: "edit", download: false }],
     ],
     [
-      ["For b@x.example too", "No longer for a@x.example", "Made"],
+      ["b@x.example added", "a@x.example removed", "Made"],
       [base, { ...base, recipients: [{ email: "b@x.example" }] }],
     ],
     [
-      ["Open to open instead of named", "No longer for a@x.example", "Made"],
+      ["Open to open instead of named", "a@x.example removed", "Made"],
       [base, { ...base, reach: "open", recipients: [] }],
     ],
     [
@@ -54,7 +54,7 @@ describe("what has happened to a share", () => {
       [base, { ...base, revokedAt: NOW }],
     ],
     [
-      ["Something about it changed that is not told here", "Made"],
+      ["Something else about it changed", "Made"],
       [base, { ...base, uses: 3 }],
     ],
   ])("%j", (words, records) => expect(history(...records)).toEqual(words));
@@ -97,12 +97,12 @@ describe("remedies", () => {
     ]);
     expect(remedies("outside-expiry", "mail")[0]).toEqual(["Give it an end date", "set-expiry", true]);
     expect(remedies("personal-mailbox", "mail")).toEqual([
-      ["Take p@post.example off it", "drop-recipient", true],
+      ["Remove p@post.example from it", "drop-recipient", true],
       ["Revoke the link", "revoke", true],
     ]);
     expect(remedies("personal-mailbox", "crew").map(([words]) => words)).toEqual([
-      "Take p@post.example out of the group Group g",
-      "Take the right back",
+      "Remove p@post.example from the group Group g",
+      "Revoke the grant",
     ]);
   });
 });

@@ -39,19 +39,19 @@ function changes(before: ShareRecord, after: ShareRecord, days: DayWords): strin
   tell(after.role !== before.role, `Lets people ${after.role} instead of ${before.role}`);
   tell(
     after.expiresAt !== before.expiresAt,
-    after.expiresAt === null ? "Its end was taken away" : `Its end was set to ${days(seconds(after.expiresAt))}`,
+    after.expiresAt === null ? "Its end date was removed" : `Its end date was set to ${days(seconds(after.expiresAt))}`,
   );
-  tell(after.download !== before.download, after.download ? "Downloading was allowed" : "Downloading was blocked");
+  tell(after.download !== before.download, after.download ? "Downloads were allowed" : "Downloads were blocked");
   tell(Boolean(after.revokedAt) && !before.revokedAt, "Revoked");
   tell(after.lastUsedAt !== before.lastUsedAt && after.lastUsedAt !== null, "Used");
   if (after.type === "link" && before.type === "link") {
-    tell(after.password !== before.password, after.password ? "A password was set" : "Its password was taken away");
+    tell(after.password !== before.password, after.password ? "A password was set" : "Its password was removed");
     tell(after.reach !== before.reach, `Open to ${after.reach} instead of ${before.reach}`);
     const [added, gone] = [missing(after, before), missing(before, after)];
-    tell(added.length > 0, `For ${listed(added)} too`);
-    tell(gone.length > 0, `No longer for ${listed(gone)}`);
+    tell(added.length > 0, `${listed(added)} added`);
+    tell(gone.length > 0, `${listed(gone)} removed`);
   }
-  return words.length > 0 ? words : ["Something about it changed that is not told here"];
+  return words.length > 0 ? words : ["Something else about it changed"];
 }
 
 type LinkRecord = Extract<ShareRecord, { type: "link" }>;

@@ -34,10 +34,10 @@ test("the public list is a file that any reader of RFC 4180 takes, with the reas
   const csv = publicListCsv(shares, [waiver, { ...waiver, id: 2, reason: "Over", isOver: true }], [note]);
   const read: Record<string, string>[] = parse(csv, { bom: true, columns: true, record_delimiter: "\r\n" });
   expect(Object.fromEntries(read.map((line) => [line.Share, [line.Item, line.Why]]))).toEqual({
-    l1: ["Poster, large", "All that it reaches is labelled public."],
+    l1: ["Poster, large", "Everything it reaches is labelled public."],
     // No spreadsheet may take it for a formula.
-    l2: ["'=Budget", "No reason is known; it reaches what is confidential."],
+    l2: ["'=Budget", "No known reason; it reaches confidential items."],
     l3: ["Notes", 'The "press" wants it (waived until 25 Oct 2026) Asked its maker'],
   });
-  expect(read.find(({ Share }) => Share === "l1")).toMatchObject({ "Answers for it": "Ida Nox", As: "owner" });
+  expect(read.find(({ Share }) => Share === "l1")).toMatchObject({ Responsible: "Ida Nox", As: "owner" });
 });

@@ -32,7 +32,7 @@ export interface WhyOpen {
 export function whyOpen({ id, label }: RegisterRow, waivers: readonly WaiverView[], notes: readonly Note[]): WhyOpen[] {
   const note = notes.find(({ shareId }) => shareId === id);
   return [
-    ...(label === "public" ? [{ words: "All that it reaches is labelled public.", waivedUntil: null }] : []),
+    ...(label === "public" ? [{ words: "Everything it reaches is labelled public.", waivedUntil: null }] : []),
     ...waivers
       .filter(({ shareId, isOver }) => shareId === id && !isOver)
       .map(({ reason, ends }) => ({ words: reason, waivedUntil: dayWords(seconds(ends)) })),
@@ -40,9 +40,9 @@ export function whyOpen({ id, label }: RegisterRow, waivers: readonly WaiverView
   ];
 }
 
-export const noReason = ({ label }: RegisterRow) => `No reason is known; it reaches what is ${label}.`;
+export const noReason = ({ label }: RegisterRow) => `No known reason; it reaches ${label} items.`;
 
-const HEADS = ["Item", "Where", "How it is shared", "Why", "Until (UTC)", "Answers for it", "As", "Share"];
+const HEADS = ["Item", "Where", "How it is shared", "Why", "Until (UTC)", "Responsible", "As", "Share"];
 
 /** The public list with its reasons, as CSV; a mark at the beginning says that it is UTF-8. */
 export function publicListCsv(

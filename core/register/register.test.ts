@@ -14,32 +14,35 @@ const sentence = (...records: Parameters<typeof estateOf>) => {
 
 describe("the sentence", () => {
   test.each([
-    [link("l", "a"), "Anyone who holds this link can look at 2 files and download them, without a password, for ever."],
+    [
+      link("l", "a"),
+      "Anyone who holds this link can look at 2 files and download them, without a password, no end date.",
+    ],
     [
       link("l", "f", { password: true, expiresAt: "2026-11-12T00:00:00Z", download: false }),
       "Anyone who holds this link can look at this file, not download it, with a password, until 12 Nov 2026.",
     ],
     [
       link("l", "a", { role: "deposit" }),
-      "Anyone who holds this link can send files into this folder, without a password, for ever.",
+      "Anyone who holds this link can send files into this folder, without a password, no end date.",
     ],
     [
       link("l", "f", { reach: "house", role: "edit" }),
-      "Everyone who signs in to the house can look at and change this file and download it, for ever.",
+      "All our own people who sign in can look at and change this file and download it, no end date.",
     ],
     [
       grant("s", "f", "out", { role: "manage" }),
-      "Person out can change and share onward this file and download it, for ever.",
+      "Person out can change and share onward this file and download it, no end date.",
     ],
     [
       named("n", "f", ["a@x.example", "b@x.example"]),
-      "2 named people can look at this file and download it, for ever.",
+      "2 named people can look at this file and download it, no end date.",
     ],
   ])("%#", (share, words) => expect(sentence(folder, share)).toBe(words));
 
   test("of a group", () => {
     expect(sentence(folder, group("crew", "out"), grant("s", "f", "crew", { role: "comment" }))).toBe(
-      "Everyone in the group Group crew can look at and comment on this file and download it, for ever.",
+      "Everyone in the group Group crew can look at and comment on this file and download it, no end date.",
     );
   });
 });
@@ -57,10 +60,10 @@ test("for whom, in a few words", () => {
   };
   expect(words(grant("s", "f", "crew"))).toBe("Group Group crew (1 outsider)");
   expect(words(grant("s", "f", "house"))).toBe("Group Group house (1 insider)");
-  expect(words(grant("s", "f", "gone"))).toBe("Nobody any more");
+  expect(words(grant("s", "f", "gone"))).toBe("Nobody");
   expect(words(grant("s", "f", "out"))).toBe("Person out, quay.example");
   expect(words(named("n", "f", ["a@quay.example", "b@quay.example", "in@home.example"]))).toBe(
-    "2 at quay.example, 1 in the house",
+    "2 at quay.example, 1 in-house",
   );
 });
 

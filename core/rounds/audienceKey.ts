@@ -11,7 +11,7 @@ export interface AudienceKey {
 export function audienceKeyOf(estate: Estate, share: Share): AudienceKey {
   const outsiders = [...share.outsiders].map((index) => estate.people[index]);
   if (share.audience === "open" || share.audience === "nobody")
-    return { key: "open", title: "Anyone with the address" };
+    return { key: "open", title: "Whoever has the address" };
   if (outsiders.length === 0) return { key: "house", title: "People in-house" };
   if (outsiders.length === 1) {
     const [{ address, name, organisation }] = outsiders;

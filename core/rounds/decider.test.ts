@@ -49,7 +49,7 @@ test.each([
   expect(decides([as], [link("s", "f")])).toBe(decider);
 });
 
-test("nobody confirms their own access, by name or by a group; whoever is next in the order decides", () => {
+test("nobody confirms their own, by name or by a group; whoever is next in the order decides", () => {
   expect(decides(ALL, [grant("s", "f", "ada")])).toBe("in as maker");
   expect(decides(["owner", "manager"], [named("s", "f", ["ada@home.example", "max@home.example"])])).toBeNull();
   expect(decides(["owner", "head"], [group("g", "ada", "out"), grant("s", "f", "g")])).toBe("hed as head");

@@ -38,11 +38,12 @@ export function whyNotKept(
   limit: Seconds,
   now: Seconds,
 ): string | null {
-  if (seconds(until) <= now) return "Keep until: choose a day that lies ahead.";
+  if (seconds(until) <= now) return "Keep until: choose a day in the future.";
   // By a day, since whoever chooses one means its last second.
   if (seconds(until) > now + limit + DAY)
     return `Keep until: at most ${Math.round(limit / DAY)} days ahead. It can be kept again then.`;
-  if (suggested === "end" && reason.length < SHORTEST_REASON) return "Say why it has to stay: ending it is suggested.";
+  if (suggested === "end" && reason.length < SHORTEST_REASON)
+    return "Give a reason to keep it: the suggestion is to end it.";
   return null;
 }
 

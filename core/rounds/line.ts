@@ -48,10 +48,10 @@ export function whyNotPassedOn(
   before: readonly number[],
   audience: ReadonlySet<number>,
 ): string | null {
-  if (before.length >= MOST_PASSED_ON) return `It has been passed on ${MOST_PASSED_ON} times: decide it, or let it be.`;
-  if (!to.isActiveInsider) return "They can't sign in here any more, or never could. Choose a colleague.";
+  if (before.length >= MOST_PASSED_ON) return `It has been passed on ${MOST_PASSED_ON} times: decide it, or leave it.`;
+  if (!to.isActiveInsider) return "They can’t sign in here. Choose a colleague.";
   if (audience.has(to.person))
-    return "The share is for them: nobody confirms their own access. Choose another colleague.";
-  if (before.includes(to.person)) return "They passed it on themselves. Choose another colleague.";
+    return "The share gives them access, and nobody confirms their own. Choose another colleague.";
+  if (before.includes(to.person)) return "They have already passed it on. Choose another colleague.";
   return null;
 }

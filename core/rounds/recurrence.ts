@@ -49,16 +49,16 @@ export function nextOpening(recurring: Recurring, after: Seconds): Seconds | nul
  */
 export function whyNotRecurring(recurring: Recurring, lasts: Seconds): string | null {
   if (!/(^|;)(COUNT|UNTIL)=/i.test(recurring.rule))
-    return `Repeat: say how often, up to ${MOST_TIMES} times, or until when. A round that is held for ever is never looked at again.`;
+    return `Repeat: say how often, up to ${MOST_TIMES} times, or until when. A round without an end is never looked at again.`;
   let found: Seconds[];
   try {
     found = occurrencesOf(recurring);
   } catch (error) {
-    return `Repeat: this isn’t a rule that can be followed (${(error as Error).message}). FREQ=MONTHLY;INTERVAL=6;COUNT=4 is one.`;
+    return `Repeat: this rule can’t be read (${(error as Error).message}). FREQ=MONTHLY;INTERVAL=6;COUNT=4 is one.`;
   }
   if (found.length > MOST_TIMES) return `Repeat: ${MOST_TIMES} times at most.`;
   const all = [recurring.first, ...found.filter((at) => at > recurring.first)];
-  if (all.length < 2) return "Repeat: by this rule it is held only once. Repeat it more often, or not at all.";
+  if (all.length < 2) return "Repeat: with this rule it happens only once. Repeat it more often, or not at all.";
   const overlapping = all.findIndex((at, i) => i > 0 && at < all[i - 1] + lasts);
   if (overlapping < 0) return null;
   const [before, next] = [all[overlapping - 1], all[overlapping]];

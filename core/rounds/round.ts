@@ -32,13 +32,13 @@ const days = (most: number) =>
 
 /** A round as it is asked for. Instants are in UTC; days are 24 hours. */
 export const roundSchema = z.strictObject({
-  name: writtenLine.min(3, "Name: say in a few words what it is about.").max(120),
+  name: writtenLine.min(3, "Name: give it a short name.").max(120),
   /** To whoever decides. */
   note: writtenLines.max(2_000),
   /** Which shares it is about: a query of the register. */
   query: z.string().max(4_000),
   /** Who is asked: the first of these who can decide. */
-  order: z.array(z.enum(DECIDERS)).min(1, "Ask at least one kind of person.").max(DECIDERS.length),
+  order: z.array(z.enum(DECIDERS)).min(1, "Ask: choose at least one kind of decider.").max(DECIDERS.length),
   /** Whom `named` means; null where nobody is. */
   named: z
     .string()
@@ -73,10 +73,10 @@ export function whyNotHeld(
   now: Seconds,
 ): string | null {
   const [opens, closes] = [seconds(round.opens), seconds(round.closes)];
-  if (new Set(round.order).size < round.order.length) return "Ask: each kind of person stands there once.";
+  if (new Set(round.order).size < round.order.length) return "Ask: each kind of decider can be listed once.";
   if (round.order.includes("named") && round.named === null) return "Ask: name the person who decides.";
   if (closes <= opens) return "Closes: choose a time after it opens.";
-  if (closes <= now) return "Closes: choose a time that lies ahead.";
+  if (closes <= now) return "Closes: choose a time in the future.";
   if (closes - Math.max(opens, now) < SHORTEST) return "Closes: give people at least an hour to decide.";
   if (closes - opens > LONGEST_DAYS * DAY)
     return `Closes: a round is open for ${countWords(LONGEST_DAYS, "day")} at most.`;

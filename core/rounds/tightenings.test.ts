@@ -71,7 +71,7 @@ test("keeping has a limit, counted in whole days, and takes a reason against the
     whyNotKept({ decision: "keep", until: inDays(days), reason }, suggested, 180 * DAY, T);
   expect(why(180.9, "Needed")).toBeNull();
   expect(why(181.1, "Needed")).toContain("180 days ahead");
-  expect(why(10)).toContain("Say why");
+  expect(why(10)).toContain("Give a reason");
   expect(why(10, "", "tighten")).toBeNull();
-  expect(why(0, "Needed")).toContain("lies ahead");
+  expect(why(0, "Needed")).toContain("in the future");
 });

@@ -56,7 +56,7 @@ export function firstRemedy(remedies: readonly Remedy[]): Remedy | undefined {
 }
 
 function endWords({ isLink }: Share): string {
-  return isLink ? "Revoke the link" : "Take the right back";
+  return isLink ? "Revoke the link" : "Revoke the grant";
 }
 
 /** What a store can do of what is wanted, with what has to come before it; or why it can do nothing of it. */

@@ -41,7 +41,7 @@ export function blockDownload({ share }: Judged): Wanted {
 
 export function makeNamed({ share }: Judged): Wanted {
   const narrow: Change = { action: "narrow", shareId: share.id, addresses: SOMEBODY };
-  return { words: "Make it for named people", changes: [narrow], asks: "addresses" };
+  return { words: "Limit it to named people", changes: [narrow], asks: "addresses" };
 }
 
 /** An end as far off as the rule lets it be. Where the store keeps none, or wants more notice, we end it ourselves. */
@@ -67,7 +67,7 @@ export function without({ share }: Judged, { estate }: Moment, isMeant: (person:
   if (people.length === 0 || people.length > MOST_PEOPLE) return [];
   if (share.isLink && share.reach === "named") {
     const changes = people.map(({ address }): Change => ({ action: "drop-recipient", shareId: share.id, address }));
-    return [{ words: `Take ${who} off it`, changes }];
+    return [{ words: `Remove ${who} from it`, changes }];
   }
   if (share.group < 0) return [];
   const { id, name } = estate.principals.groups[share.group];
@@ -75,7 +75,7 @@ export function without({ share }: Judged, { estate }: Moment, isMeant: (person:
   const stays = ({ index }: Person) => estate.principals.groupsOf(index, new Set([share.group])).has(share.group);
   if (people.some(stays)) return [];
   const changes = people.map(({ address }): Change => ({ action: "leave-group", groupId: id, address }));
-  return [{ words: `Take ${who} out of the group ${name}`, changes }];
+  return [{ words: `Remove ${who} from the group ${name}`, changes }];
 }
 
 export function withoutStance(judged: Judged, moment: Moment, stance: Stance): Wanted[] {

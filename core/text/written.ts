@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { holdsUnseen } from "./shown";
 
-const MESSAGE = "Leave out characters that can't be seen, such as those that turn text round.";
+const MESSAGE = "Remove invisible characters, such as those that reverse the direction of text.";
 
 /** A line that somebody writes here: what they write is what others read. */
 export const writtenLine = z

@@ -29,11 +29,11 @@ export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable", "
 export type Remark = (typeof REMARKS)[number];
 
 export const REMARK_WORDS: Record<Remark, string> = {
-  "unknown-verb": "Its verb is not one of ours",
-  "unknown-thing": "It speaks of something that was never seen",
-  late: "It came after events that were later",
-  unreadable: "It could not be read, and is kept as it came",
-  ours: "Done by Tight Latch, by a docket",
+  "unknown-verb": "Its verb is unknown",
+  "unknown-thing": "It refers to something never seen",
+  late: "It arrived after later events",
+  unreadable: "It couldn’t be read and is kept as it came",
+  ours: "Done by a Tight Latch docket",
 };
 
 /** The parts that an event may speak of: who did it, to what, through which share, and with whom or what else. */

@@ -26,7 +26,7 @@ export function notOpened(link: LinkRecord, itemName: string, days: number, now:
       key: `${link.id}\n${person}`,
       at,
       person,
-      words: `${person} has not opened ${itemName} in ${days} days`,
+      words: `${person} hasn’t opened ${itemName} in ${days} days`,
     }));
 }
 

@@ -3,7 +3,7 @@ import { type TrailEvent, REMARK_WORDS } from "./event";
 import { TAKING, verbWords } from "./verbs";
 
 /** Somebody whom nobody knows: whoever held an open link. */
-const SOMEBODY = "Somebody who held the link";
+const SOMEBODY = "Somebody with the link";
 
 /** An event as one sentence. */
 export function eventWords({ who, verb, item, whom }: Pick<TrailEvent, "who" | "verb" | "item" | "whom">): string {
@@ -23,7 +23,7 @@ export function cautions({ verb, who, remarks }: Pick<TrailEvent, "verb" | "who"
   const isOutside = verb === "copy-sent" || who === null || Boolean(who.organisations?.length);
   const isTaken = (TAKING as readonly string[]).includes(verb) && isOutside;
   return [
-    ...(isTaken ? ["A copy is outside, and can't be taken back."] : []),
+    ...(isTaken ? ["A copy is outside and can’t be recalled."] : []),
     ...remarks.map((remark) => REMARK_WORDS[remark]),
   ];
 }

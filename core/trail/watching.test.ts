@@ -97,7 +97,7 @@ test("a recipient who has not opened is told after the days, while the link hold
       key: "l\nout@quay.example",
       at: T - DAY,
       person: "out@quay.example",
-      words: "out@quay.example has not opened Rider in 14 days",
+      words: "out@quay.example hasn’t opened Rider in 14 days",
     },
   ]);
   expect(notOpened(named, "Rider", 16, T)).toEqual([]);
@@ -121,7 +121,7 @@ test("an intake link that ended without anything sent in is told; one that was u
 test("events in words, with what has to be said besides", () => {
   expect(eventWords(event(T))).toBe("bea downloaded Rider");
   expect(eventWords(event(T, { who: null, verb: "waved-at", whom: person("cy") }))).toBe(
-    "Somebody who held the link did “waved-at” to Rider, cy",
+    "Somebody with the link did “waved-at” to Rider, cy",
   );
   expect([verbWords("shared-open"), verbTitle("shared-open")]).toEqual(["made an open link to", "Shared open"]);
   expect([1, 2, 1_214].map((count) => likeWords("Opened", count, count === 1 ? 0 : 3))).toEqual([
@@ -129,11 +129,11 @@ test("events in words, with what has to be said besides", () => {
     "Opened twice by 3 people",
     "Opened 1,214 times by 3 people",
   ]);
-  const taken = "A copy is outside, and can't be taken back.";
+  const taken = "A copy is outside and can’t be recalled.";
   expect(cautions(event(T))).toEqual([]);
   expect(cautions(event(T, { who: person("cy", "post.example"), remarks: ["late"] }))).toEqual([
     taken,
-    "It came after events that were later",
+    "It arrived after later events",
   ]);
   expect([cautions(event(T, { verb: "copy-sent" })), cautions(event(T, { who: null }))]).toEqual([[taken], [taken]]);
 });

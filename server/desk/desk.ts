@@ -64,13 +64,13 @@ async function troubles(db: Db): Promise<DeskLine[]> {
   }));
   if (aside > 0)
     lines.push({
-      words: `${countWords(aside, "message")} could not be sent in a day and ${aside === 1 ? "was" : "were"} set aside.`,
+      words: `${countWords(aside, "message")} could not be sent within a day and ${aside === 1 ? "was" : "were"} given up.`,
       href: "/trail/watches",
       isPressing: true,
     });
   if (late > 0)
     lines.push({
-      words: `${countWords(late, "message")} could not be sent yet; ${late === 1 ? "it is" : "they are"} tried again.`,
+      words: `${countWords(late, "message")} could not be sent yet and will be retried.`,
       href: "/estate",
       isPressing: true,
     });
@@ -93,7 +93,7 @@ function stuckWords(state: DocketState, failed: number, unchecked: number): stri
   if (state === "paused") return "A docket is paused.";
   return failed > 0
     ? `${countWords(failed, "change")} of a docket failed.`
-    : `${countWords(unchecked, "change")} of a docket could not be seen to have taken.`;
+    : `${countWords(unchecked, "change")} of a docket could not be confirmed.`;
 }
 
 /** What somebody has to do in a store themselves. */
@@ -113,20 +113,19 @@ async function rules(db: Db): Promise<DeskLine[]> {
   const lines = waiting.map(({ id, words, askedBy, madeBy }) => ({
     words:
       askedBy === null
-        ? `A docket of ${madeBy} waits: ${words && within(words)}.`
-        : `A docket of ${askedBy} waits until another administrator approves it.`,
+        ? `A docket from ${madeBy} is ready to review: ${words && within(words)}.`
+        : `A docket from ${askedBy} is waiting for another administrator’s approval.`,
     href: `/ledger/dockets/${id}`,
     isPressing: true,
   }));
   if (late > 0)
     lines.push({
-      words: `${countWords(late, "finding")} past their grace wait to be ended.`,
+      words: `${countWords(late, "finding")} past the grace period, waiting to be ended.`,
       href: "/rules",
       isPressing: true,
     });
   const stop = await enforcingStopped(db);
-  if (stop)
-    lines.push({ words: `${stop.by} has stopped rules from enforcing anything.`, href: "/rules", isPressing: true });
+  if (stop) lines.push({ words: `${stop.by} has stopped all enforcement.`, href: "/rules", isPressing: true });
   return lines;
 }
 
@@ -166,7 +165,7 @@ async function shares(app: Asking, lookedBefore: string | null, days: DayWords):
       ? line(
           counts[0],
           queries[0],
-          `${countWords(counts[0], "outside share")} made since you last looked, on ${days(seconds(lookedBefore!))}.`,
+          `${countWords(counts[0], "outside share")} made since your last visit on ${days(seconds(lookedBefore!))}.`,
           false,
         )
       : []),

@@ -74,7 +74,7 @@ export async function takeList(
     const { outlook, reading, groups } = await prepared(tx, given);
     if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(outlook.problems[0])}`);
     if (digest !== null && digest !== outlook.digest)
-      throw new Problem("conflict", "The directory has changed since this was shown. Look at the list again.");
+      throw new Problem("conflict", "The directory has changed since this was shown. Preview the list again.");
     if (outlook.brake && outlook.brake.inactive !== inactive) {
       await appendWithin(tx, actor, "directory-held", { ...of(given), ...outlook.brake });
       return { outlook, isHeld: true };
@@ -90,8 +90,8 @@ export async function takeList(
 
 export function brakeWords({ inactive, active }: Brake): string {
   return (
-    `Nothing was changed: ${inactive} of the ${active} people who are active here would be active no longer. ` +
-    "Look whether the list is whole. If they really are, say so with their number."
+    `Nothing was changed: ${inactive} of the ${active} people who are active here would stop being active. ` +
+    "Check that the list is complete. If it is, confirm with their number."
   );
 }
 
@@ -106,7 +106,7 @@ function told({ line, message }: LineProblem): string {
 async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
   const known = (await knownSources(db)).find(({ name }) => name === given.directory);
   if (known && known.kind !== "directory")
-    throw new Problem("conflict", `directory: ${given.directory} is the name of another source. Take another one.`);
+    throw new Problem("conflict", `directory: ${given.directory} is the name of another source. Choose another name.`);
   const before = await toldBy(db, given.directory);
   const list = readPeopleList(given.text);
   const problems = list.problems.slice(0, MOST_TOLD);

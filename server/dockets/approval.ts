@@ -57,7 +57,7 @@ export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Pr
 export function agreeToApproval(db: Db, seen: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const { setting, by } = await stillProposed(tx, seen);
-    if (by === actor) throw new Problem("conflict", "You asked for this: another administrator has to agree to it.");
+    if (by === actor) throw new Problem("conflict", "You asked for this: another administrator has to agree.");
     await keepProposed(tx, null);
     await saveText(tx, NOBODY, NAME, JSON.stringify(setting));
     await appendWithin(tx, actor, "approval-loosened", { ...setting, askedBy: by });
@@ -76,7 +76,7 @@ export function dropProposedApproval(db: Db, seen: ApprovalSetting, actor: strin
 async function stillProposed(tx: Tx, seen: ApprovalSetting): Promise<NonNullable<Proposed>> {
   const proposed = await proposedNow(tx);
   if (!proposed || isLooser(proposed.setting, seen) || isLooser(seen, proposed.setting))
-    throw new Problem("conflict", "That is no longer what is asked for. Nothing was changed: look at it again.");
+    throw new Problem("conflict", "The request has changed. Nothing was changed: review it again.");
   return proposed;
 }
 

@@ -42,9 +42,9 @@ export function sayDone(db: Db, docketId: string, subject: string, actor: string
     if (!row)
       throw new Problem(
         "conflict",
-        "This change is not to be done by hand, or is done already. Reload the list to see what is left.",
+        "This change doesn’t have to be done by hand, or is already done. Reload the list to see what is left.",
       );
-    await settle(within, row, { answer: `Done by hand, says ${actor}.`, probe: null, by: actor });
+    await settle(within, row, { answer: `Done by hand, according to ${actor}.`, probe: null, by: actor });
   });
 }
 
@@ -115,7 +115,7 @@ async function whereWords(db: Reads, item: ItemRecord | null): Promise<string> {
 
 /** The same as a table, safe to open in a spreadsheet. */
 export function handWorkCsv(work: readonly HandWork[]): string {
-  const heads = ["Owner", "Where", "Item", "For whom", "What to do", "Share"];
+  const heads = ["Owner", "Where", "Item", "Audience", "What to do", "Share"];
   const lines = work.map((one) => [one.owner, one.where, one.itemName, one.audience, one.words, one.subject]);
   return `\ufeff${csvLines([heads, ...lines.map((cells) => cells.map(safeCell))])}`;
 }

@@ -84,8 +84,7 @@ async function judgedNow(app: Asking, docketId: string): Promise<Judged> {
 async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
   const setting = JSON.stringify(await approvalSetting(tx));
   const isSame = digestOf(changes) === judged.digest && setting === JSON.stringify(judged.setting);
-  if (!isSame)
-    throw new Problem("conflict", "The docket has changed meanwhile. Nothing was applied: look at it again.");
+  if (!isSame) throw new Problem("conflict", "The docket has changed. Nothing was applied: review it again.");
 }
 
 /** What is applied is what was shown to whoever said yes. */
@@ -93,7 +92,7 @@ function checkShown(changes: readonly string[], digest: string | undefined) {
   if (digest !== undefined && digest !== digestOf(changes))
     throw new Problem(
       "conflict",
-      `The docket has changed since it was shown to you: it has ${countWords(changes.length, "change")} now. Nothing was applied. Look at it again.`,
+      `The docket has changed since it was shown to you: it has ${countWords(changes.length, "change")} now. Nothing was applied. Review it again.`,
     );
 }
 
@@ -115,7 +114,7 @@ interface Confirmed {
  */
 async function callIt(tx: Tx, id: string, { name, reason }: Confirmed, demanding: { reason: string | null } | null) {
   if (demanding && !reason && !demanding.reason)
-    throw new Problem("bad", "Say why: your settings ask for a reason with every docket. Nothing was applied.");
+    throw new Problem("bad", "Give a reason: every docket needs one. Nothing was applied.");
   if (!name && !reason) return;
   await tx
     .updateTable("docket")
@@ -133,7 +132,7 @@ function checkReopened(changes: readonly string[], confirmed: number) {
   if (reopened > confirmed)
     throw new Problem(
       "conflict",
-      `${countWords(reopened, "ended share opens", "ended shares open")} again by this docket. Nothing was applied: confirm that, or remove ${reopened === 1 ? "it" : "them"}.`,
+      `${countWords(reopened, "ended share opens", "ended shares open")} again with this docket. Nothing was applied: confirm that, or remove ${reopened === 1 ? "it" : "them"}.`,
     );
 }
 
@@ -145,7 +144,7 @@ async function askForApproval(
   reasons: readonly string[],
 ): Promise<Applied> {
   if (asked_by !== null)
-    throw new Problem("conflict", `Another administrator has to approve this: ${reasons.join(", and ")}.`);
+    throw new Problem("conflict", `Waiting for another administrator’s approval: ${reasons.join(", and ")}.`);
   const entry = { ...(await namingOf(tx, id)), changes, reasons: [...reasons] };
   const more = { row: { asked_by: actor }, entry };
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
@@ -173,7 +172,7 @@ export async function stopDocket(app: Carrying, docketId: string, actor: string)
       .updateTable("docket_change")
       .set({
         state: "set-aside",
-        answer: `It was stopped by ${actor} before this was begun.`,
+        answer: `${actor} stopped the docket before this change.`,
         answered_at: tx.clock.text(),
       })
       .where("docket_id", "=", docketId)
@@ -233,7 +232,7 @@ export async function takeOver(app: Carrying, docketId: string, actor: string): 
       .where((eb) => eb.or([eb("state", "=", "failed"), eb.and([eb("state", "=", "done"), eb("checked", "=", 0)])]))
       .executeTakeFirst();
     if (numUpdatedRows === 0n)
-      throw new Problem("conflict", "There is nothing in this docket to take over: all of it was done or skipped.");
+      throw new Problem("conflict", "There is nothing to take over in this docket: every change was done or skipped.");
     await appendWithin(within, actor, "docket-taken-over", { docket: docketId, changes: Number(numUpdatedRows) });
   });
   app.carrying.events.emit(docketId);

@@ -35,7 +35,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
     if (applied === "nothing")
       throw new Problem(
         "conflict",
-        "There is nothing to apply: the docket is empty, is being applied already, or is somebody else's tray.",
+        "There is nothing to apply: the docket is empty, is already being applied, or is somebody else’s tray.",
       );
     return { applied };
   },
@@ -55,7 +55,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
     if (!(await dropDocket(app, params.id, actor.email)))
       throw new Problem(
         "conflict",
-        "Only a docket that waits can be discarded. One that is being applied can be stopped.",
+        "Only a docket that hasn’t been applied can be discarded. One being applied can be stopped.",
       );
     return {};
   },
@@ -87,7 +87,7 @@ export const docketsHandlers: Handlers<Carrying, typeof docketsOperations> = {
   orders: async ({ db }) => ({ orders: await ordersView(db) }),
   async dropOrder(app, { actor, body }) {
     if (!(await dropOrder(app, actor.email, body.id)))
-      throw new Problem("unknown", "This order no longer stands: it was carried out or dropped.");
+      throw new Problem("unknown", "This order no longer exists: it was carried out or cancelled.");
     return {};
   },
   approval: ({ db }) => approvalView(db),

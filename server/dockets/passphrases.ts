@@ -74,7 +74,7 @@ async function showWithin(app: Platform, within: Tx, changeId: string, actor: st
       "gone",
       kept.shown_to
         ? `It was shown to ${kept.shown_to} already. Stage a new password where it is lost.`
-        : "It was wiped after 7 days. Stage a new password.",
+        : "It was deleted after 7 days. Set a new password.",
     );
   await within
     .updateTable("passphrase")

@@ -106,8 +106,7 @@ export async function carryOutInTurn(means: Means, step: Step, steps: readonly S
   const open = states.filter((state) => state !== "done");
   // Where somebody does the first themselves, what follows it is theirs too.
   if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(means, step, BY_HAND);
-  if (open.length > 0)
-    return settle(means, step, { state: "failed", answer: "What has to come before it was not done." });
+  if (open.length > 0) return settle(means, step, { state: "failed", answer: "A change it depends on wasn’t done." });
   // The stores' answers changed what the engine knows of the share, and this step is judged by that.
   if (steps.indexOf(step) > 0) await app.engine.ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
@@ -144,7 +143,7 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
       return store.apply(change, step.id, passphrase, () => noteSending(means, step));
     });
     const probe = await probeOf(means, change, before);
-    await settle(means, step, { state: "done", answer: "The store did it.", ...probe }, entries);
+    await settle(means, step, { state: "done", answer: "Done by the store.", ...probe }, entries);
   } catch (error) {
     const isRefused = error instanceof StoreRefusal;
     // It goes on where it stood, when the docket does.
@@ -172,7 +171,7 @@ function setsPassword(change: Change, before: ShareRecord | null): boolean {
 function checkSame(seen: ShareRecord, now: ShareRecord) {
   const difference = differenceWords(seen, now);
   if (difference !== null)
-    throw new StoreRefusal(`It is not as it was when this was decided: ${difference}. Look at it again.`);
+    throw new StoreRefusal(`The share has changed since this was decided: ${difference}. Review it again.`);
 }
 
 /** Nothing is sent: to end the share on the day is for us, or is so no longer. */
@@ -187,8 +186,8 @@ async function orderInStep(
   else await dropStandingOrder(db, shareId);
   const [answer, probe] =
     change.action === "order-revoke"
-      ? ["A standing order has it.", `Tight Latch revokes it on ${on}.`]
-      : ["The standing order is dropped.", "Tight Latch no longer revokes it."];
+      ? ["Set as a standing order.", `Tight Latch will revoke it on ${on}.`]
+      : ["The standing order is cancelled.", "Tight Latch will no longer revoke it."];
   await settle(means, step, { state: "done", answer, probe, checked: 1 });
 }
 
@@ -251,7 +250,7 @@ export async function probeAgain(means: Means, step: Step): Promise<void> {
   means.app.carrying.events.emit(step.docket_id);
 }
 
-const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known from a file only; do it by hand." };
+const BY_HAND: Outcome = { state: "by-hand", answer: "This store is known only from a file: change it by hand." };
 
 /** What a look afterwards found, in words, and whether that is what the change was to come to. */
 interface Probed {

@@ -44,8 +44,7 @@ export async function prepareUndo(
     return "why" in undo ? [{ subject: row.subject, itemName: row.item_name, why: undo.why }] : [];
   });
   const known = plans.filter((plan) => plan !== null);
-  if (known.length === 0)
-    throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket that was done and not undone.");
+  if (known.length === 0) throw new Problem("conflict", not[0]?.why ?? "There is nothing in this docket left to undo.");
   const id = await writing(app.db, async (within) => {
     const words = `Undo of ${countWords(rows.length - not.length, "change")} of ${await appliedWords(within, docketId)}`;
     const id = await openDocket(within, { madeBy: actor, origin: "undo", words, plans: known });
@@ -64,8 +63,7 @@ async function claim(db: Tx, { id, undone_in }: Row, docketId: string): Promise<
     .where("id", "=", id)
     .where((eb) => (undone_in === null ? eb("undone_in", "is", null) : eb("undone_in", "=", undone_in)))
     .executeTakeFirst();
-  if (numUpdatedRows === 0n)
-    throw new Problem("conflict", "Somebody has begun to undo this already. Look at the docket again.");
+  if (numUpdatedRows === 0n) throw new Problem("conflict", "Somebody is already undoing this. Reload the docket.");
 }
 
 async function appliedWords(db: Reads, docketId: string): Promise<string> {

@@ -52,7 +52,7 @@ async function askedBy(app: Asking, token: string, network: string): Promise<Own
 function gone() {
   return new Problem(
     "gone",
-    "This address no longer holds. The newest mail has the right one; or ask whoever runs Tight Latch.",
+    "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
   );
 }
 

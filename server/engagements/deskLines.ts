@@ -16,7 +16,7 @@ export async function engagementLines(db: Db, days: DayWords): Promise<DeskLine[
     .sort((a, b) => a.ends - b.ends)
     .slice(0, MOST_NAMED)
     .map(({ ends, name, row }) => ({
-      words: `The project “${name}” ends on ${days(ends)}. ${row.responsible} answers for it.`,
+      words: `The project “${name}” ends on ${days(ends)}. ${row.responsible} is responsible.`,
       href: `/people/project?id=${encodeURIComponent(row.id)}`,
       isPressing: false,
     }));

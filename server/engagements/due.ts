@@ -59,7 +59,7 @@ async function prepareEnd(app: Asking, { record: { id, endsAt, name } }: OwnEnga
     if (plans.length === 0) return;
     const left = end!.left.length;
     const stays = left === 0 ? "" : `; ${countWords(left, "share stays", "shares stay")}, for others too`;
-    const words = `${name} ended on ${dayWords(seconds(endsAt))}: what was shared for it${stays}`;
+    const words = `${name} ended on ${dayWords(seconds(endsAt))}: everything shared for it${stays}`;
     await openDocket(tx, { madeBy: ITSELF, origin: "engagement", words, plans });
   });
 }

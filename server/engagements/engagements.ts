@@ -85,7 +85,7 @@ export async function extendEngagement(
   await writing(db, async (tx) => {
     const { record } = await ownEngagement(tx, id);
     const now = tx.clock.seconds();
-    if (ends <= now) throw new Problem("bad", "ends: choose a day that lies ahead.");
+    if (ends <= now) throw new Problem("bad", "ends: choose a day in the future.");
     if (latest !== undefined && ends > latest) throw new Problem("bad", "ends: choose an earlier day.");
     await tell(tx, { ...record, endsAt: rfc3339(ends) });
     const [from, until] = [seconds(record.endsAt), ends];
@@ -101,7 +101,7 @@ export async function endEngagement(db: Db, id: string, actor: string): Promise<
   await writing(db, async (tx) => {
     const { record } = await ownEngagement(tx, id);
     const now = tx.clock.text();
-    if (record.endsAt <= now) throw new Problem("conflict", `${record.name} is over already.`);
+    if (record.endsAt <= now) throw new Problem("conflict", `${record.name} has already ended.`);
     const startsAt = record.startsAt < now ? record.startsAt : now;
     await tell(tx, { ...record, startsAt, endsAt: now });
     await appendWithin(tx, actor, "engagement-ended", { engagement: id, name: record.name, before: record.endsAt });
@@ -129,11 +129,11 @@ export async function keptOf(db: Reads) {
 async function recordFrom(tx: Tx, given: Given): Promise<Omit<EngagementRecord, "id">> {
   if (given.starts >= given.ends) throw new Problem("bad", "ends: choose a day after the one on which it starts.");
   for (const itemId of given.itemIds)
-    if (!(await factNow(tx, "item", itemId))) throw new Problem("bad", `items: ${itemId} isn’t known any more.`);
+    if (!(await factNow(tx, "item", itemId))) throw new Problem("bad", `items: ${itemId} is no longer known.`);
   const home = (await homeDomains(tx)).map(organisationOf);
   const organisations = [...new Set(given.organisations.map((domain) => organisationOf(normaliseDomain(domain))))];
   const own = organisations.find((domain) => home.includes(domain));
-  if (own) throw new Problem("bad", `organisations: ${own} is your own.`);
+  if (own) throw new Problem("bad", `organisations: ${own} is one of your own domains.`);
   const { name, itemIds, starts: startsAt, ends: endsAt } = given;
   return { type: "engagement", name, itemIds: [...new Set(itemIds)], organisations, startsAt, endsAt };
 }
@@ -141,7 +141,7 @@ async function recordFrom(tx: Tx, given: Given): Promise<Omit<EngagementRecord, 
 async function insider(tx: Tx, address: string): Promise<string> {
   const plain = normaliseAddress(address);
   if (!isHomeDomain(domainOf(plain), await homeDomains(tx)))
-    throw new Problem("bad", `responsible: ${plain} is from outside. Somebody of your own answers for it.`);
+    throw new Problem("bad", `responsible: ${plain} is an outsider. Choose one of your own people.`);
   return plain;
 }
 

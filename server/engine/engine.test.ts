@@ -225,8 +225,8 @@ test("what a change is about is told with its store, and null where it isn't her
     { action: "leave-group", groupId: "nothing", address: "out@quay.example" },
   ];
   expect(engine.plan({ intents: changes }, T)).toEqual([
-    [{ change: changes[0], words: { storeId: "st", itemName: "Plan 03", audience: "Anyone with the address" } }],
-    [{ change: changes[1], words: { storeId: "st", itemName: "Plan 03", audience: "All that is shared further up" } }],
+    [{ change: changes[0], words: { storeId: "st", itemName: "Plan 03", audience: "Whoever has the address" } }],
+    [{ change: changes[1], words: { storeId: "st", itemName: "Plan 03", audience: "Everything shared further up" } }],
     null,
   ]);
 });

@@ -62,7 +62,7 @@ function checkStampAddress(url: string) {
 export function removeWitness(app: Platform, id: number, actor: string): Promise<void> {
   return writing(app.db, async (tx) => {
     const row = await tx.selectFrom("witness").select(["kind", "target"]).where("id", "=", id).executeTakeFirst();
-    if (!row) throw new Problem("unknown", "Checkpoints don’t go there any more.");
+    if (!row) throw new Problem("unknown", "Checkpoints no longer go there.");
     if (row.kind === "folder")
       throw new Problem("bad", "The folder is set by LATCH_WITNESSES, where the application is started.");
     await tx.deleteFrom("witness").where("id", "=", id).execute();

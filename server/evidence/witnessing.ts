@@ -83,7 +83,7 @@ function letter(to: string, checkpoints: readonly CheckpointTable[]) {
     subject: `Checkpoint of the ledger: ${newest.size.toLocaleString("en-GB")} entries`,
     text:
       "Keep this mail where nobody who runs Tight Latch can change it. Who later cuts or rewrites the ledger is found " +
-      "by comparing it with what stands here: latch verify-ledger --against FILE, the file holding one of these parts.\n\n" +
+      "by comparing it with this: latch verify-ledger --against FILE, where FILE holds one of these parts.\n\n" +
       checkpoints.map(({ at, note }) => `Made ${at}:\n\n${note}`).join("\n"),
     attachments: [{ filename: `${newest.size}.txt`, content: newest.note, contentType: "text/plain; charset=utf-8" }],
   };

@@ -28,7 +28,7 @@ export async function boundedBody(request: Request, mostBytes: number, isJson: b
 /** JSON from a body. @throws {Problem} where it is too large, too deep, no JSON, or not well-formed Unicode */
 export async function jsonBody(request: Request, mostBytes: number): Promise<unknown> {
   const type = (request.headers.get("content-type") ?? "").split(";")[0].trim().toLowerCase();
-  if (type !== "application/json") throw new Problem("wrong-type", "This takes JSON: send it as application/json.");
+  if (type !== "application/json") throw new Problem("wrong-type", "Send JSON, as application/json.");
   const body = await boundedBody(request, mostBytes, true);
   try {
     return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(body), wellFormed);
@@ -41,7 +41,7 @@ export async function jsonBody(request: Request, mostBytes: number): Promise<unk
 /** Half of a pair of surrogates is no character, and nothing that holds one could be sealed into the ledger. */
 function wellFormed(_key: string, value: unknown): unknown {
   if (typeof value === "string" && !value.isWellFormed())
-    throw new Problem("bad", "The request holds half a character: a surrogate without its other half.");
+    throw new Problem("bad", "The request contains half a character: a surrogate without its other half.");
   return value;
 }
 
@@ -64,10 +64,10 @@ class Depth {
   }
 
   private deeper() {
-    if (++this.depth > MOST_DEPTH) throw new Problem("too-large", "That is nested more deeply than anything here is.");
+    if (++this.depth > MOST_DEPTH) throw new Problem("too-large", "The request is nested too deeply.");
   }
 }
 
 function tooLarge() {
-  return new Problem("too-large", "That is more than is taken at once.");
+  return new Problem("too-large", "The request is too large.");
 }

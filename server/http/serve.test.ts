@@ -146,7 +146,7 @@ test("a body is read as what its operation takes, and no larger than that takes"
     await post(JSON.stringify({ n: 1, more: "x".repeat(300_000) }), "application/json"),
   ];
   expect(answers.map(({ status }) => status)).toEqual([415, 415, 400, 400, 413]);
-  expect((await answers[4].json()).error).toBe("That is more than is taken at once.");
+  expect((await answers[4].json()).error).toBe("The request is too large.");
   // Sent in pieces, its length is not known before.
   const pieces = new ReadableStream({
     start(controller) {
@@ -164,7 +164,10 @@ test("a form is answered by a file, as of a past instant where one is given and 
   expect(file.headers.get("content-disposition")).toBe('attachment; filename="a.txt"');
   expect(await file.text()).toBe(`x ${Date.UTC(2026, 2, 3, 12) / 1000}`);
   const ahead = await ask("/api/file?at=2027-03-03T12:00:00Z", { ...form, body: new URLSearchParams({ name: "x" }) });
-  expect([ahead.status, (await ahead.json()).error]).toEqual([400, expect.stringContaining("lies in the future")]);
+  expect([ahead.status, (await ahead.json()).error]).toEqual([
+    400,
+    expect.stringContaining("at: choose a time in the past."),
+  ]);
 });
 
 test("what is at no operation's address is said not to be there", async () => {

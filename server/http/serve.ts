@@ -135,8 +135,7 @@ export class Server<A extends Serving> {
   private pastIn(c: Context): Seconds | undefined {
     const { at } = pastSchema.parse(c.req.query());
     if (at === undefined) return undefined;
-    if (seconds(at) > this.app.clock.seconds())
-      throw new Problem("bad", "at: that lies in the future; nobody knows who will reach what then.");
+    if (seconds(at) > this.app.clock.seconds()) throw new Problem("bad", "at: choose a time in the past.");
     return seconds(at);
   }
 }
@@ -158,7 +157,7 @@ function isQuestion({ method, answer }: Operation): boolean {
 async function bodyOf(request: Request, { sentBy, mostBytes = MOST_BYTES }: Operation): Promise<unknown> {
   if (sentBy !== "form") return jsonBody(request, mostBytes);
   const type = (request.headers.get("content-type") ?? "").split(";")[0].trim().toLowerCase();
-  if (type !== "application/x-www-form-urlencoded") throw new Problem("wrong-type", "This takes a form.");
+  if (type !== "application/x-www-form-urlencoded") throw new Problem("wrong-type", "Send a form.");
   const body = await boundedBody(request, mostBytes, false);
   return Object.fromEntries(new URLSearchParams(body.toString("utf8")));
 }

@@ -18,8 +18,7 @@ export const leaversHandlers: Handlers<Asking, typeof leaversOperations> = {
   },
   async leaver({ engine, db }, { query: { address }, past }) {
     const sheet = await engine.ask("leaver", { address, heads: await headsOfDepartments(db) }, past);
-    if (!sheet)
-      throw new Problem("unknown", `${address} hasn’t left, isn’t suspended, and no last day of theirs is known.`);
+    if (!sheet) throw new Problem("unknown", `${address} hasn’t left, isn’t suspended and has no known last day.`);
     const lastDay = (await lastDaySet(db, address)) ?? null;
     return { sheet, own: await ownCounts(db, sheet.leaver.address), lastDay };
   },

@@ -42,7 +42,7 @@ export async function setLastDay(db: Db, { address, day, reason }: Asked, actor:
   const person = normaliseAddress(address);
   await writing(db, async (tx) => {
     if (!isHomeDomain(domainOf(person), await homeDomains(tx)))
-      throw new Problem("bad", `address: ${person} is from outside. Only people of your own have a last day here.`);
+      throw new Problem("bad", `address: ${person} is an outsider. Only your own people have a last day here.`);
     const now = tx.clock.seconds();
     const before = await lastDaySet(tx, person);
     if (!before && day === null) throw new Problem("unknown", `No last day was set here for ${person}.`);

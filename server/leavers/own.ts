@@ -22,7 +22,7 @@ export async function endOwn(db: Db, address: string, shown: LeaverOwn, actor: s
   await writing(db, async (tx) => {
     const { waivers, watches } = await ownOf(tx, address);
     if (waivers.length !== shown.waivers || watches.length !== shown.watches)
-      throw new Problem("conflict", "This has changed since it was shown. Look at it again, then end it.");
+      throw new Problem("conflict", "This has changed since it was shown. Review it again, then end it.");
     if (waivers.length > 0) await endWaiversWithin(tx, actor, waivers);
     await turnWatches(tx, actor, watches, false);
   });

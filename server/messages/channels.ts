@@ -58,7 +58,7 @@ function keptPassword(before: Channels["mail"], next: NonNullable<Channels["mail
   if (!before || before.password === "") return "";
   const isSame = before.host === next.host && before.port === next.port && before.user === next.user;
   if (isSame && before.secure === next.secure) return before.password;
-  throw new Problem("bad", "The server, its port, its user or its TLS has changed: give the password once more.");
+  throw new Problem("bad", "The server, port, user or TLS setting has changed: enter the password again.");
 }
 
 /** What may be shown of them: no secret. */

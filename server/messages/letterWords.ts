@@ -39,14 +39,14 @@ export function mailOf(contents: readonly LetterContent[]) {
 /** Asks an owner about their shares, each in plain words, with the address of the page where they answer. */
 export function askLetter(breaches: readonly Breach[], due: Seconds, address: string): LetterContent {
   const subjects = [...new Set(breaches.map(({ subject }) => subject))];
-  const what = countWords(subjects.length, "share of yours needs", "shares of yours need");
+  const what = countWords(subjects.length, "of your shares needs", "of your shares need");
   const parts = subjects.map((subject) => partOf(breaches.filter((one) => one.subject === subject)));
   return letter(
-    `${what} a word by ${dayWords(due)}`,
-    `${what} a word from you. Keep it with a reason, tighten it, or end it: it takes a minute, and no sign-in.`,
+    `${what} a decision by ${dayWords(due)}`,
+    `${what} a decision. Keep it with a reason, tighten it, or end it. It takes a minute and needs no sign-in.`,
     parts,
     { words: "Answer here", address },
-    `What has no answer by ${dayWords(due)} is tightened or ended.`,
+    `Shares without an answer by ${dayWords(due)} will be tightened or ended.`,
   );
 }
 
@@ -58,7 +58,7 @@ function partOf(breaches: readonly Breach[]): string[] {
     `${itemName} (${[storeName, ...place].join(" / ")})`,
     [sentence, lastUsed === null ? "" : `Last used on ${dayWords(lastUsed)}.`].filter(Boolean).join(" "),
     ...breaches.map(({ rule, reason }) => `${RULES[rule].title}: ${reason}`),
-    ...(remedies.length > 0 ? [`Without an answer we ${[...new Set(remedies.map(within))].join(", and ")}.`] : []),
+    ...(remedies.length > 0 ? [`Without an answer we will ${[...new Set(remedies.map(within))].join(", and ")}.`] : []),
   ].filter(Boolean);
 }
 
@@ -67,14 +67,14 @@ export function waiverEndsLetter(
   waivers: readonly { itemName: string; rule: string; reason: string; until: string }[],
   address: string,
 ): LetterContent {
-  const what = countWords(waivers.length, "waiver of yours ends", "waivers of yours end");
+  const what = countWords(waivers.length, "of your waivers ends", "of your waivers end");
   const parts = waivers.map(({ itemName, rule, reason, until }) => [
     `${itemName}, until ${dayWords(seconds(until))}`,
     `${RULES[rule as RuleId].title}: ${reason}`,
   ]);
   return letter(
     `${what} within a week`,
-    `${what} within a week. From then on the rules count again.`,
+    `${what} within a week. After that, their rules apply again.`,
     parts,
     { words: "See all waivers", address },
     "Give a new one where it is still needed.",
@@ -103,16 +103,16 @@ interface RoundTold {
 export function roundLetter(rounds: readonly RoundTold[]): LetterContent {
   const open = rounds.reduce((sum, one) => sum + one.open, 0);
   const first = Math.min(...rounds.map(({ closes }) => closes));
-  const what = countWords(open, "share of yours needs", "shares of yours need");
+  const what = countWords(open, "of your shares needs", "of your shares need");
   const head = `${what} a decision by ${dayWords(first)}: keep it, tighten it, or end it. No sign-in is needed, and a phone will do.`;
   const parts = rounds.map((one) => [
     `${one.name}: ${countWords(one.open, "share")}, by ${dayWords(one.closes)}.`,
     ...one.note.split("\n").filter(Boolean),
-    `What nobody decides by then ${UNDECIDED_WORDS[one.undecided](one.undecidedDays)}.`,
+    `Anything undecided by then ${UNDECIDED_WORDS[one.undecided](one.undecidedDays)}.`,
     { words: "Decide here", address: one.address },
   ]);
   const foot =
-    "The address is for you alone: don’t forward it. To pass a share on to a colleague, use “Pass on” there.";
+    "This address is only for you: don’t forward it. To pass a share on to a colleague, use “Pass on” on the page.";
   return linkedLetter(`${what} a decision by ${dayWords(first)}`, [[head], ...parts, [foot]]);
 }
 
@@ -130,7 +130,7 @@ export function roundLateLetter(
     `${name}, closes on ${dayWords(closes)}`,
     ...people.map((one) => `${one.name}: ${one.open} of ${countWords(one.lines, "share")} still to decide.`),
   ]);
-  const head = `${who} decided half of what they were asked about. You get this copy so that you can help them find the time.`;
+  const head = `${who} decided even half of what they were asked. You get this copy so that you can help them find the time.`;
   return linkedLetter(`${who} decided yet`, [[head], ...parts]);
 }
 
@@ -139,14 +139,14 @@ export function engagementLetter(
   engagements: readonly { name: string; organisations: readonly string[]; ends: Seconds; address: string }[],
   graceDays: number,
 ): LetterContent {
-  const what = countWords(engagements.length, "project of yours ends", "projects of yours end");
+  const what = countWords(engagements.length, "of your projects ends", "of your projects end");
   const first = Math.min(...engagements.map(({ ends }) => ends));
-  const head = `${what} soon. Extend it to a day with a reason, or let it end: no sign-in is needed.`;
+  const head = `${what} soon. Extend it with a reason, or let it end. No sign-in is needed.`;
   const parts = engagements.map(({ name, organisations, ends, address }) => [
     `${name}, for ${organisations.join(", ")}: ends on ${dayWords(ends)}.`,
     { words: "Extend it, or let it end", address },
   ]);
-  const foot = `What was shared for it is taken back ${countWords(graceDays, "day")} after it ends, once an administrator has looked at it.`;
+  const foot = `Everything shared for it ends ${countWords(graceDays, "day")} later, once an administrator has reviewed it.`;
   return linkedLetter(`${what}, the first on ${dayWords(first)}`, [[head], ...parts, [foot]]);
 }
 

@@ -38,8 +38,8 @@ export function subjectLine({ alerts, isDigest }: Message): string {
 export function mailBodies(message: Message, offersFor: (alert: ToldAlert) => Offers): { text: string; html: string } {
   const parts = message.alerts.map((alert) => ({ ...offersFor(alert), lines: linesOf(alert) }));
   const head = message.isDigest
-    ? `${countWords(message.alerts.length, "alert")} that had to wait, by the watch “${message.alerts[0].watch}”.`
-    : `By the watch “${message.alerts[0].watch}”.`;
+    ? `${countWords(message.alerts.length, "alert")} that had to wait, from the watch “${message.alerts[0].watch}”.`
+    : `From the watch “${message.alerts[0].watch}”.`;
   const text = parts.map(({ lines, open, seen }) => `${lines.join("\n")}\nOpen it: ${open}\nMark it as seen: ${seen}`);
   const html = parts.map(
     ({ lines, open, seen }) =>

@@ -119,7 +119,7 @@ test("a saved password goes to the server that it was given for, and to no other
   expect((await channelsOf(app)).mail).toEqual({ ...mail, from: "desk@home.example" });
   for (const change of [{ host: "mail.quay.example" }, { port: 25 }, { user: "another" }, { secure: true }])
     await expect(setChannels(app, { mail: { ...kept, ...change } }, "tests")).rejects.toThrow(
-      "give the password once more",
+      "The server, port, user or TLS setting has changed: enter the password again.",
     );
   expect((await channelsOf(app)).mail).toEqual({ ...mail, from: "desk@home.example" });
 });
@@ -150,7 +150,7 @@ test.each(["a@evil.example(.home.example", "a@evil.example,b@home.example", "Ada
   "no mail goes to %s",
   async (to) => {
     const mail = { host: "127.0.0.1", port: 1, secure: false, user: "", password: "", from: "l@home.example" };
-    await expect(mailBy(mail, { to, subject: "s", text: "t" })).rejects.toThrow("no address that mail can go to");
+    await expect(mailBy(mail, { to, subject: "s", text: "t" })).rejects.toThrow("Mail can’t be sent to that address.");
   },
 );
 
@@ -213,7 +213,7 @@ test("a mail says the same as plain text and as HTML; what it offers is signed f
 test("a digest tells of all that had to wait", () => {
   const alerts = [told, { ...told, id: 8, words: "Second" }];
   const { text } = mailBodies({ alerts, isDigest: true }, ({ id }) => ({ open: `o${id}`, seen: `s${id}` }));
-  expect(text).toContain("2 alerts that had to wait, by the watch “Downloads”.");
+  expect(text).toContain("2 alerts that had to wait, from the watch “Downloads”.");
   expect(text.match(/Open it: o\d/g)).toEqual(["Open it: o7", "Open it: o8"]);
 });
 

@@ -74,7 +74,7 @@ export async function mailing<T>(mail: MailServer, work: (send: SendMail) => Pro
       const envelope = { from: mail.from, to: [content.to] };
       const from = { name: "Tight Latch", address: mail.from };
       await transport.sendMail({ from, ...content, envelope }).catch((error: { code?: string }) => {
-        throw new Error(MAIL_TROUBLE[error.code ?? ""] ?? "The mail server did not take the mail.");
+        throw new Error(MAIL_TROUBLE[error.code ?? ""] ?? "The mail server didn’t accept the mail.");
       });
     });
   } finally {
@@ -85,7 +85,7 @@ export async function mailing<T>(mail: MailServer, work: (send: SendMail) => Pro
 /** What a mail library would read as another address, or as several, is not written to at all. */
 function checkAddress(to: string) {
   const [read, ...more] = addressparser(to, { flatten: true });
-  if (more.length > 0 || read?.address !== to) throw new Error("That is no address that mail can go to.");
+  if (more.length > 0 || read?.address !== to) throw new Error("Mail can’t be sent to that address.");
 }
 
 /** How a mail server is spoken to: where there is a network between, by TLS alone. */
@@ -107,10 +107,10 @@ const MAIL_TROUBLE: Record<string, string> = {
   ECONNECTION: "The mail server can't be reached.",
   ESOCKET: "The mail server can't be reached.",
   EDNS: "There is no mail server of that name.",
-  ETIMEDOUT: "The mail server does not answer.",
-  ETLS: "The mail server offers no TLS that can be trusted.",
-  EAUTH: "The mail server does not take the user or the password.",
-  EENVELOPE: "The mail server does not take the sender or the recipient.",
+  ETIMEDOUT: "The mail server doesn’t answer.",
+  ETLS: "The mail server doesn’t offer trusted TLS.",
+  EAUTH: "The mail server rejected the user or password.",
+  EENVELOPE: "The mail server rejected the sender or the recipient.",
 };
 
 async function sendWebhook(app: Platform, { webhook }: Channels, _target: string, { alerts, isDigest }: Message) {

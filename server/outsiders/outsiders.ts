@@ -12,7 +12,7 @@ export async function organisation(app: Asking, domain: string, past?: Seconds):
   if (!found)
     throw new Problem(
       "unknown",
-      `Nobody of ${domain || "a private mailbox"} is known here, and no stance is set on it.`,
+      `Nobody at ${domain || "a private mailbox"} is known here, and no stance is set on it.`,
     );
   const { open, ...sheet } = found.sheet;
   return {

@@ -22,7 +22,7 @@ export async function sameFirms(db: Reads, at: string | null): Promise<[string, 
 /** Says that two domains are one firm's, or that they aren't after all. @throws {Problem} where both are the same */
 export async function saySame(db: Db, domains: [string, string], isSame: boolean, actor: string): Promise<void> {
   const [domain, other] = domains.map(normaliseDomain).sort();
-  if (domain === other) throw new Problem("bad", "domains: name two that differ.");
+  if (domain === other) throw new Problem("bad", "domains: name two different ones.");
   await writing(db, async (tx) => {
     const known = await tx
       .selectFrom("same_firm")

@@ -43,12 +43,12 @@ interface Asked {
 export async function setStance(db: Db, asked: Asked, actor: string): Promise<void> {
   const domain = normaliseDomain(asked.domain);
   if (domain !== organisationOf(domain))
-    throw new Problem("bad", `domain: ${domain} is a part of ${organisationOf(domain)}. Set a stance on that.`);
+    throw new Problem("bad", `domain: ${domain} is part of ${organisationOf(domain)}. Set the stance on that.`);
   if (asked.until !== null && asked.until <= db.clock.seconds())
-    throw new Problem("bad", "until: choose a day that lies ahead.");
+    throw new Problem("bad", "until: choose a day in the future.");
   await writing(db, async (tx) => {
     if ((await homeDomains(tx)).map(organisationOf).includes(domain))
-      throw new Problem("bad", `domain: ${domain} is your own. A stance is about organisations outside.`);
+      throw new Problem("bad", `domain: ${domain} is your own. Stances are for organisations outside.`);
     const before = await stanceSet(tx, domain);
     await endRow(tx, before);
     const { stance, reason, until } = asked;

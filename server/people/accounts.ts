@@ -171,7 +171,7 @@ export async function accountOf(db: Reads, email: string): Promise<string> {
 
 async function account(db: Reads, id: string) {
   const user = await db.selectFrom("user").select(["email", "role"]).where("id", "=", id).executeTakeFirst();
-  if (!user) throw new Problem("unknown", "There is no such account any more. Reload People to see who there is.");
+  if (!user) throw new Problem("unknown", "That account no longer exists. Reload the page.");
   return user;
 }
 
@@ -179,13 +179,14 @@ async function account(db: Reads, id: string) {
 async function somebodyElse(tx: Tx, id: string, actor: string) {
   const user = await account(tx, id);
   if (user.email === actor)
-    throw new Problem("conflict", "You can't do that to your own account: ask another administrator.");
+    throw new Problem("conflict", "You can’t do that to your own account: ask another administrator.");
   return user;
 }
 
 async function checkAdministrators(tx: Tx) {
   const left = await tx.selectFrom("user").select("id").where("role", "=", "administrator").executeTakeFirst();
-  if (!left) throw new Problem("conflict", "They are the only administrator. Make somebody else one first.");
+  if (!left)
+    throw new Problem("conflict", "They are the only administrator. Make somebody else an administrator first.");
 }
 
 const wholeSeconds = (text: string) => rfc3339(Math.floor(Date.parse(text) / 1_000));

@@ -113,7 +113,7 @@ async function sessionIn(app: Platform, c: Context): Promise<Passing["session"]>
 /** A password is counted before it is looked at: however many are sent at once, no more are looked at than may be. */
 async function beforePassword(app: Platform, c: Context, passing: Passing) {
   if ((await policy(app.db)).passwordsOff)
-    throw new Problem("bad", "Nobody signs in by password here. Use single sign-on.");
+    throw new Problem("bad", "Nobody signs in with a password here. Use single sign-on.");
   const email = addressIn(c.body);
   passing.email = email;
   const browser = knownBrowser(app, c.getCookie(browserCookie(app.settings)), email);
@@ -137,7 +137,7 @@ async function beforeCode(app: Platform, c: Context, passing: Passing) {
   const code = (c.body as { code?: unknown } | undefined)?.code;
   if (c.path !== "/two-factor/verify-totp" || typeof code !== "string") return;
   if (!(await takeCode(app.db, userId, code.slice(0, 20))))
-    throw new Problem("bad", "That code has been tried already. Wait for the next one.");
+    throw new Problem("bad", "That code has already been tried. Wait for the next one.");
 }
 
 async function pendingUser(c: Context): Promise<string | undefined> {
@@ -163,10 +163,10 @@ async function beforeNoFactor(app: Platform, c: Context, passing: Passing) {
   const { session } = passing;
   if (!session) return;
   if (await needsFactor(app.db, session.role))
-    throw new Problem("bad", "Somebody with your role needs a second factor here. Add a passkey, and sign in by that.");
+    throw new Problem("bad", "Your role needs a second factor. Add a passkey and sign in with it.");
   const password = (c.body as { password?: unknown } | undefined)?.password;
   if (typeof password === "string" && [...password].length < MIN_PASSWORD)
-    throw new Problem("bad", `Without codes your password needs ${MIN_PASSWORD} characters: change it first.`);
+    throw new Problem("bad", `Without codes, your password needs ${MIN_PASSWORD} characters: change it first.`);
   await beforeOwnPassword(app, c, passing);
 }
 

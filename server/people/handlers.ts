@@ -20,7 +20,7 @@ import { policy, setPolicy } from "./policy";
 import { choosePassword, welcomed } from "./welcome";
 
 const WORDS = {
-  "wrong-code": "That is not the code. It stands in the terminal in which the application was started.",
+  "wrong-code": "That code is wrong. It’s in the terminal where the application was started.",
   "not-first": "There is an administrator already. Sign in instead.",
 };
 
@@ -54,7 +54,7 @@ export const peopleHandlers: Handlers<Founding, typeof peopleOperations> = {
   endSessionsOf: async ({ db }, { actor, params }) => ({ ended: await endSessionsOf(db, params.id, actor.email) }),
   async setPolicy({ db }, { actor, body }) {
     if (body.passwordsOff && actor.by !== "single-sign-on")
-      throw new Problem("conflict", "Sign in by single sign-on yourself first: then it is known to work.");
+      throw new Problem("conflict", "Sign in with single sign-on yourself first, so that it is known to work.");
     await writing(db, (tx) => setPolicy(tx, body, actor.email));
     return {};
   },

@@ -18,13 +18,13 @@ export async function faultIn(password: string, { name, email, hasFactor }: Choo
   const least = hasFactor ? MIN_PASSWORD_WITH_FACTOR : MIN_PASSWORD;
   if ([...password].length < least) return `A password has at least ${least} characters.`;
   const plain = password.normalize("NFKC").toLowerCase();
-  if (new Set(plain).size < LEAST_CHARACTERS) return "That is one character over and over. Choose another password.";
-  if ((await commonPasswords()).has(plain)) return "That is a password that many people use. Choose another one.";
+  if (new Set(plain).size < LEAST_CHARACTERS) return "That is one character repeated. Choose another password.";
+  if ((await commonPasswords()).has(plain)) return "Many people use that password. Choose another one.";
   const [local, domain] = email.toLowerCase().split("@");
   const known = [...OF_THE_HOUSE, local, ...domain.split("."), ...name.toLowerCase().split(/\s+/)];
   const own = known.filter((word) => word.length > 3).reduce((rest, word) => rest.replaceAll(word, ""), plain);
   if (own.length < Math.min(LEAST_OF_ITS_OWN, least))
-    return "That is little more than your name, your address or the name of this tool. Choose another password.";
+    return "That is too close to your name, your address or the name of this tool. Choose another password.";
   return null;
 }
 

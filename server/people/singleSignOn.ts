@@ -32,7 +32,7 @@ async function admit(app: Platform, given: SingleSignOn, claims: Record<string, 
   const isVouchedFor = claims.email_verified === true || claims.emailVerified === true;
   const domain = parsed.data?.split("@")[1] ?? "";
   if (!parsed.success || !isVouchedFor || !given.domains.includes(domain))
-    throw new APIError("FORBIDDEN", { message: "The provider does not vouch for an address of this house." });
+    throw new APIError("FORBIDDEN", { message: "The provider doesn’t vouch for an address at one of our domains." });
   if (given.roleClaim === undefined) return;
   const role = roleIn(claims[given.roleClaim]);
   if (!role) throw new APIError("FORBIDDEN", { message: "The provider gives you no role here." });

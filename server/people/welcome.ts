@@ -27,9 +27,9 @@ async function mailed(app: Platform, userId: string, address: string, until: num
   const { email, name } = await userOf(app.db, userId);
   const text = [
     `${name},`,
-    `choose a password for Tight Latch by this address. It works once, until ${rfc3339(until)}:`,
+    `choose a password for Tight Latch at this address. It works once, until ${rfc3339(until)}:`,
     address,
-    "If you expected no such letter, ask whoever runs Tight Latch.",
+    "If you didn’t expect this mail, ask whoever runs Tight Latch.",
   ].join("\n\n");
   try {
     await mailBy(mail, { to: email, subject: "Choose your password for Tight Latch", text });
@@ -72,7 +72,7 @@ async function userAt(app: Platform, db: Reads, token: string, network: string):
     const [id, state] = JSON.parse(subject) as [string, string];
     if ((await stateOf(db, id)) === state) return id;
   } else await app.limits.count([["guess", network]]);
-  throw new Problem("gone", "This address no longer holds: it works once. Ask an administrator for another one.");
+  throw new Problem("gone", "This address has already been used. Ask an administrator for a new one.");
 }
 
 /** What changes as soon as a password is set or ended: an address made for what was before then holds no longer. */

@@ -60,7 +60,7 @@ export class Limits {
         const seconds = Math.ceil(refused.msBeforeNext / 1_000);
         const minutes = Math.ceil(seconds / MINUTE);
         const wait = minutes === 1 ? "a minute" : `${minutes} minutes`;
-        throw new Problem("too-many", `Too many tries. Try again in ${wait}.`, seconds);
+        throw new Problem("too-many", `Too many attempts. Try again in ${wait}.`, seconds);
       }
   }
 

@@ -16,7 +16,7 @@ export function ownFolder(folder: string): void {
   // Windows tells of no such rights.
   if (!process.getuid) return;
   if (uid !== process.getuid())
-    throw new BadSettings(`LATCH_DATA: ${folder} belongs to another account. Take one of your own, or chown it.`);
+    throw new BadSettings(`LATCH_DATA: ${folder} belongs to another account. Use one of your own, or chown it.`);
   if (mode & OF_OTHERS)
     throw new BadSettings(`LATCH_DATA: others on this machine can get into ${folder}. Type: chmod 700 "${folder}"`);
 }

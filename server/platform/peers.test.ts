@@ -10,7 +10,9 @@ test("who a request is from is told by its connection, and by a proxy that the s
   const warn = jest.spyOn(console, "warn").mockImplementation(() => undefined);
   const plain = new Peers([]);
   expect(of(plain, "203.0.113.9", "198.51.100.1")).toEqual(["203.0.113.9", "203.0.113.9"]);
-  expect(warn).toHaveBeenCalledWith(expect.stringContaining("is not named in LATCH_PROXIES"));
+  expect(warn).toHaveBeenCalledWith(
+    expect.stringContaining("is not listed in LATCH_PROXIES: everyone behind it counts as one."),
+  );
   const behind = new Peers(["127.0.0.1", "10.0.0.0/8", "::1"]);
   expect(of(behind, "::ffff:127.0.0.1", "198.51.100.1")[0]).toBe("198.51.100.1");
   expect(of(behind, "127.0.0.1", "203.0.113.77, 198.51.100.1, 10.1.2.3")[0]).toBe("198.51.100.1");

@@ -64,7 +64,7 @@ export class Peers {
     const [peer, told] = [way.at(-1)!, way.at(-2)];
     if (this.hasWarned || told === undefined || told === peer || this.isProxy(peer)) return;
     this.hasWarned = true;
-    console.warn(`A proxy at ${peer} is not named in LATCH_PROXIES: all whom it lets through count as one.`);
+    console.warn(`The proxy at ${peer} is not listed in LATCH_PROXIES: everyone behind it counts as one.`);
   }
 }
 

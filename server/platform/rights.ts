@@ -12,8 +12,7 @@ export function isFresh({ signedInAt }: Pick<Actor, "signedInAt">): boolean {
 
 /** @throws {Problem} where they have to sign in again first */
 export function checkFresh(actor: Pick<Actor, "signedInAt">): void {
-  if (!isFresh(actor))
-    throw new Problem("sign-in-again", "Sign in again to do this: your last sign-in is too long ago.");
+  if (!isFresh(actor)) throw new Problem("sign-in-again", "Sign in again to do this: you last signed in too long ago.");
 }
 
 /** Whether somebody who has signed in may do something. */

@@ -72,7 +72,7 @@ test("what is sealed says by which key; a new one in the file is taken by whoeve
   expect(statSync(join(folder, "key")).mode & 0o777).toBe(0o600);
   expect(command.ring.forgetOlder()).toBe(1);
   expect(running.unseal(after)).toBe("a store's key");
-  expect(() => running.unseal(before)).toThrow(`The key ${id}, which a secret was sealed with, is not there.`);
+  expect(() => running.unseal(before)).toThrow(`The key ${id} that a secret was encrypted with is missing.`);
 });
 
 test("a house that goes over from the key file to a secret of its own can still read what it had", () => {

@@ -35,7 +35,7 @@ export class Secrets {
     if (!sealed.startsWith(SEALED)) return this.unsealOlder(sealed);
     const [, id, body] = sealed.split(".");
     const key = this.ring.find(id);
-    if (!key) throw new Error(`The key ${id}, which a secret was sealed with, is not there. See docs/settings.md.`);
+    if (!key) throw new Error(`The key ${id} that a secret was encrypted with is missing. See docs/settings.md.`);
     return opened(body, this.keyFor("at rest", key));
   }
 
@@ -50,7 +50,7 @@ export class Secrets {
     const body = isByHkdf ? sealed.slice(BY_HKDF.length) : sealed;
     const keys = this.ring.keys().map((key) => (isByHkdf ? this.keyFor("at rest", key) : olderKey(key)));
     const key = keys.find((one) => opens(body, one));
-    if (!key) throw new Error("None of the keys opens a secret. See docs/settings.md.");
+    if (!key) throw new Error("None of the keys can decrypt a secret. See docs/settings.md.");
     return opened(body, key);
   }
 }

@@ -37,10 +37,7 @@ export async function setBelief(db: Db, order: readonly string[], actor: string)
   await writing(db, async (tx) => {
     const before = await beliefIn(tx);
     if ([...order].sort().join() !== [...before].sort().join())
-      throw new Problem(
-        "conflict",
-        "Another source has told something meanwhile. Look at the order again, then set it.",
-      );
+      throw new Problem("conflict", "Another source has been read since. Check the order again, then save it.");
     await saveText(tx, "", ORDER, JSON.stringify(order));
     await appendWithin(tx, actor, "belief-set", { before: [...before], order: [...order] });
   });

@@ -35,7 +35,7 @@ export async function knownTo(db: Reads, source: string, isRead: ReadonlyMap<str
     whyNot: (storeId) => {
       const holder = others.get(storeId);
       const read = isRead.get(holder ?? storeId);
-      if (read !== undefined) return `${read} is read from the store itself; an import can't speak for it`;
+      if (read !== undefined) return `${read} is read from the store itself and can’t be imported`;
       return holder === undefined ? null : `store ${storeId} is known from ${holder}: import the file as ${holder}`;
     },
     storeOfOther: (itemId) => (items.has(itemId) ? undefined : others.storeOfItem(itemId)),

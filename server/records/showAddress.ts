@@ -8,7 +8,7 @@ import { appendWithin } from "./ledger/ledger";
 export function showAddress(db: Db, actor: string, shareId: string): Promise<string> {
   return writing(db, async (tx) => {
     const link = await factNow<LinkRecord>(tx, "link", shareId);
-    if (!link?.address) throw new Problem("unknown", "Nobody has told of an address of this share.");
+    if (!link?.address) throw new Problem("unknown", "No address is known for this share.");
     await appendWithin(tx, actor, "address-shown", { shareId });
     return link.address;
   });

@@ -58,13 +58,13 @@ export const registerHandlers: Handlers<Asking, typeof registerOperations> = {
   savedQueries: async (app, { actor, past }) => ({ queries: await savedQueriesOf(app, actor.email, past) }),
   async saveQuery({ db }, { actor, body }) {
     if (body.forAll && !may(actor, "change"))
-      throw new Problem("not-allowed", "Only administrators save queries for all.");
+      throw new Problem("not-allowed", "Only administrators can save queries for everybody.");
     await saveQuery(db, actor.email, body);
     return {};
   },
   async dropQuery({ db }, { actor, params }) {
     if (!(await dropQuery(db, actor.email, params.id)))
-      throw new Problem("unknown", "You have saved no such query: it may have been dropped in another window.");
+      throw new Problem("unknown", "You have no such query: it may have been deleted in another window.");
     return {};
   },
   async history({ engine, clock }, { query: { days } }) {

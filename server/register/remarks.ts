@@ -29,5 +29,5 @@ export async function leaveNote(app: Asking, actor: string, shareId: string, { t
 
 async function mustKnow(app: Asking, shareId: string) {
   if (!(await app.engine.ask("record", { id: shareId })))
-    throw new Problem("unknown", "There is no such share any more. The register lists those there are.");
+    throw new Problem("unknown", "That share no longer exists. Reload the register.");
 }

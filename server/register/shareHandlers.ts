@@ -12,18 +12,22 @@ import { leaveNote, notesOn } from "./remarks";
 export const shareHandlers: Handlers<Asking, typeof shareOperations> = {
   async share({ engine, db }, { params: { id }, query, past }) {
     const detail = await engine.ask("share", { id, dates: query }, past);
-    if (!detail) throw new Problem("unknown", "This share is gone: it was revoked, or its store no longer has it.");
+    if (!detail)
+      throw new Problem("unknown", "This share no longer exists: it was revoked, or its store no longer has it.");
     const notes = await notesOn(db, [id], past);
     return { ...detail, notes, waivers: await waiversOn(db, [id, detail.row.itemId], past) };
   },
   async endedShare({ engine, db }, { params: { id } }) {
     const record = await engine.ask("record", { id });
     if (!record)
-      throw new Problem("unknown", "No share of this address was ever known here. Look for its item in the register.");
+      throw new Problem(
+        "unknown",
+        "No share with this address was ever known here. Search for its item in the register.",
+      );
     const docket = await endedBy(db, id);
     if (docket) return docket;
     const item = await factNow<ItemRecord>(db, "item", record.itemId);
-    const itemName = item?.name ?? "An item that is no longer there";
+    const itemName = item?.name ?? "A deleted item";
     return { itemName, audience: "", endedAt: record.revokedAt ?? null, by: null, docketId: null };
   },
   showAddress: async (app, { actor, params }) => ({ address: await showAddress(app.db, actor.email, params.id) }),

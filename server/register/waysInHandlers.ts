@@ -3,7 +3,7 @@ import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
 
-const NOBODY = "Nobody, or nothing, of that name is known at this time.";
+const NOBODY = "Nothing and nobody with that name is known at this time.";
 
 export const waysInHandlers: Handlers<Asking, typeof waysInOperations> = {
   async waysIn({ engine }, { query, past }) {

@@ -56,17 +56,20 @@ export async function decideLines(
   });
 }
 
-const NOT_THEIRS = "Somebody else decides about this share now.";
-const IS_OWN = "This share lets you in by name, and nobody confirms their own access. Pass it on to a colleague.";
-const IS_FINAL = "This is carried out already, or its share is over.";
-const IS_OVER = "This share is over: nobody gets in by it any more.";
-const HAS_CHANGED = "This share has changed since you read it. It is shown as it is now: decide again.";
+const NOT_THEIRS = "Somebody else now decides about this share.";
+const IS_OWN = "This share gives you access, and nobody confirms their own. Pass it on to a colleague.";
+const IS_FINAL = "This has already been carried out, or the share has ended.";
+const IS_OVER = "This share has ended: it no longer lets anyone in.";
+const HAS_CHANGED = "This share has changed since you opened the page. It is shown as it is now: decide again.";
 
 /** Which of some shares let somebody in by name. @throws {Problem} where they decide nothing here any more */
 async function ownAmong(app: Asking, ids: readonly string[], person: string): Promise<Set<string>> {
   const [{ isActive }] = await app.engine.ask("insiders", { addresses: [person] });
   if (!isActive)
-    throw new Problem("not-allowed", "Only active people of this house decide. Tell whoever sent you this.");
+    throw new Problem(
+      "not-allowed",
+      "Only active people with an address at one of our domains can decide. Tell whoever sent you this.",
+    );
   const lines = ids.map((shareId) => ({ shareId, before: [] }));
   const why = await app.engine.ask("whyNotPassedOn", { lines, to: person });
   return new Set(ids.filter((_, i) => why[i] !== null));
@@ -82,7 +85,7 @@ async function checkOpen({ db }: Asking, roundId: number): Promise<Round> {
 async function checkStillOpen(db: Reads, { id }: Round): Promise<void> {
   const { closes_at } = await roundStillIn(db, id, ["open"]);
   if (db.clock.seconds() >= closes_at)
-    throw new Problem("conflict", "This round has closed: nothing can be decided in it any more.");
+    throw new Problem("conflict", "This round has closed: nothing more can be decided in it.");
 }
 
 function whyNot(
@@ -96,7 +99,7 @@ function whyNot(
   if (now.asked !== asked) return HAS_CHANGED;
   if (decision.decision === "keep") return whyNotKept(decision, now.suggested?.suggest ?? null, limitDays * DAY, t);
   const canBeTightened = now.tightenings.some(({ key }) => decision.decision !== "tighten" || key === decision.way);
-  return decision.decision === "tighten" && !canBeTightened ? "It can’t be tightened that way in its store." : null;
+  return decision.decision === "tighten" && !canBeTightened ? "Its store can’t tighten it that way." : null;
 }
 
 function theirLines(db: Reads, { roundId, person }: AsDecider, ids: readonly string[]): Promise<Line[]> {
@@ -209,7 +212,7 @@ async function whyNotPassed(app: Asking, lines: readonly Line[], to: string, cou
   return new Map(lines.map(({ share_id, decider }, i) => [share_id, decider === to ? IS_THEIRS : why[i]]));
 }
 
-const IS_THEIRS = "They decide about it already. Choose another colleague.";
+const IS_THEIRS = "They already decide about it. Choose another colleague.";
 const namesIn = (text: string) => text.split(" ").filter(Boolean);
 
 async function passOn(tx: Tx, line: Line, to: InsiderTold, reason: string, by: string): Promise<void> {

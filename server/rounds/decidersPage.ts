@@ -78,7 +78,7 @@ async function filesByAudience(app: Asking, lines: readonly DecidedLine[]): Prom
   return Object.fromEntries([...groups.keys()].map((key, i) => [key, counts[i]]));
 }
 
-const nothingToDecide = () => new Problem("unknown", "There is nothing for you to decide in this round.");
+const nothingToDecide = () => new Problem("unknown", "You have nothing to decide in this round.");
 
 /** What is shown of a line. */
 const SEEN = [

@@ -104,7 +104,7 @@ export async function finish(app: Rounding, at: AsDecider, seen: string): Promis
   if (begun) run(app, begun);
 }
 
-const HAS_CHANGED = "What you decided, or what it would do, has changed since this was shown. Look at it again.";
+const HAS_CHANGED = "Your decisions or their effects have changed since this was shown. Review them again.";
 
 /** What was decided in another tab meanwhile was not shown. */
 async function checkSame(tx: Tx, at: AsDecider, lines: readonly Line[]): Promise<void> {
@@ -136,6 +136,6 @@ export async function showToDecider(app: Asking, { roundId, person }: AsDecider,
       .where("decided_by", "=", person)
       .where("docket_id", "=", docket.id)
       .executeTakeFirst());
-  if (!line) throw new Problem("unknown", "There is no such passphrase of yours.");
+  if (!line) throw new Problem("unknown", "You have no such passphrase.");
   return showOnce(app, changeId, person);
 }

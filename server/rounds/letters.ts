@@ -62,7 +62,7 @@ function closingDays(app: Platform, rounds: readonly Round[]): string {
       start: new Date(closes_at * 1_000),
       end: new Date(closes_at * 1_000),
       summary: `Closes: ${asked.name}`,
-      description: "Until then you can decide about your shares. The mail that this came with has the address.",
+      description: "Until then you can decide about your shares. The address is in the mail this came with.",
     });
   // The package leaves the last line without its end.
   return `${calendar.toString().trimEnd()}\r\n`;

@@ -36,7 +36,7 @@ function valuesOf(roundId: number, line: Opened): (string | number | null)[] {
   if ("gone" in line)
     return [
       ...[roundId, line.gone, "gone", "", "", null, null, ""],
-      ...["A share that has gone", "", "", "", "", "", "", null, null, ""],
+      ...["A share that no longer exists", "", "", "", "", "", "", null, null, ""],
     ];
   const { decider, suggested } = line;
   return [

@@ -32,7 +32,7 @@ export async function drawLook(
     const round = await roundStillIn(tx, roundId, ["open", "closed"]);
     const kept = await keptIn(tx, roundId);
     if (kept.length === 0)
-      throw new Problem("conflict", "Nothing has been kept in this round, so there is nothing to look at again.");
+      throw new Problem("conflict", "Nothing has been kept in this round, so there is nothing to review again.");
     const size = sampleSize(kept.length, percent, confidence);
     const seed = randomBytes(16).toString("hex");
     const made = { made_by: actor, made_at: tx.clock.seconds() };
@@ -143,7 +143,7 @@ export function decideLook(
       .where(isAmong("share_id", shares))
       .executeTakeFirst();
     if (Number(numUpdatedRows) < shares.length)
-      throw new Problem("unknown", "Some of these aren’t in this second look. Load the page again.");
+      throw new Problem("unknown", "Some of these aren’t in this second look. Reload the page.");
     await appendWithin(tx, actor, "look-decided", { ...ofRound(round), look: id, shares: [...shares], decision });
   });
 }

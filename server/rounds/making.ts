@@ -27,7 +27,7 @@ export async function makeRound(app: Asking, asked: RoundAsked, actor: string): 
   await checkNamed(app, asked);
   const { lines } = await forecast(app, asked);
   if (lines === 0)
-    throw new Problem("bad", "Shares: nothing matches now, so there would be nothing to ask about. Ask about more.");
+    throw new Problem("bad", "Shares: nothing matches, so there would be nothing to ask about. Widen the query.");
   return writing(app.db, (tx) => planRound(tx, asked, null, actor));
 }
 
@@ -35,7 +35,10 @@ async function checkNamed(app: Asking, { order, named }: RoundAsked) {
   if (!order.includes("named")) return;
   const [person] = await app.engine.ask("insiders", { addresses: [named!] });
   if (!person.isActive)
-    throw new Problem("bad", `Ask: ${named} isn’t an active person of this house, so they can’t decide. Name another.`);
+    throw new Problem(
+      "bad",
+      `Ask: ${named} isn’t one of your active people, so they can’t decide. Name somebody else.`,
+    );
 }
 
 /** Puts a round down. @param series the first of those that repeat; null where this is it, or where it is held once */
@@ -94,7 +97,7 @@ export async function extendRound(app: Asking, id: number, closes: Seconds, acto
     if (closes <= round.closes_at)
       throw new Problem(
         "bad",
-        `Until: choose a day after ${dayWords(round.closes_at)}. To close it sooner, close it now.`,
+        `Until: choose a day after ${dayWords(round.closes_at)}. To close it sooner, close it early.`,
       );
     const why = whyNotHeld({ ...round.asked, repeat: null, closes: rfc3339(closes) }, tx.clock.seconds());
     if (why) throw new Problem("bad", why);
@@ -117,6 +120,6 @@ async function checkBeforeNext(tx: Tx, { series, opens_at }: Round, closes: Seco
   if (next && closes > next.opens_at)
     throw new Problem(
       "bad",
-      `Until: the next of this series opens on ${dayWords(next.opens_at)}; close this one before.`,
+      `Until: the next of this series opens on ${dayWords(next.opens_at)}; close this one before then.`,
     );
 }

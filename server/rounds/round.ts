@@ -39,9 +39,9 @@ export async function roundStillIn(db: Reads, id: number, states: readonly Round
 const NO_LONGER: Record<RoundRow["state"], string> = {
   planned: "This round hasn’t opened yet.",
   opening: "This round is being opened. Try again in a moment.",
-  open: "This round is open already.",
-  closing: "This round is just being closed: nothing can be decided in it any more.",
-  closed: "This round has closed: nothing can be decided in it any more.",
+  open: "This round is already open.",
+  closing: "This round is closing: nothing more can be decided in it.",
+  closed: "This round has closed: nothing more can be decided in it.",
   stopped: "This round has been stopped: nothing more is carried out.",
 };
 

@@ -54,7 +54,7 @@ export async function setHead(app: Asking, department: string, person: string | 
 
 async function checkActive(app: Asking, address: string) {
   const [{ isActive }] = await app.engine.ask("insiders", { addresses: [address] });
-  if (!isActive) throw new Problem("bad", `${address} isn’t an active person of this house, so they can’t decide.`);
+  if (!isActive) throw new Problem("bad", `${address} isn’t one of your active people, so they can’t decide.`);
 }
 
 interface Deputy {
@@ -70,7 +70,7 @@ export async function nameDeputy(app: Asking, given: Deputy, actor: string): Pro
   const { from, until } = given;
   if (person === deputy) throw new Problem("bad", "Deputy: name somebody else.");
   if (until <= from) throw new Problem("bad", "Until: choose a day after the first.");
-  if (until <= app.clock.seconds()) throw new Problem("bad", "Until: choose a day that lies ahead.");
+  if (until <= app.clock.seconds()) throw new Problem("bad", "Until: choose a day in the future.");
   await checkActive(app, person);
   await checkActive(app, deputy);
   await writing(app.db, async (tx) => {
@@ -81,7 +81,7 @@ export async function nameDeputy(app: Asking, given: Deputy, actor: string): Pro
       .where("ended_at", "is", null)
       .execute();
     if (others.some((one) => from < one.until_at && one.from_at < until))
-      throw new Problem("conflict", "They have a deputy on some of these days already. End that one first.");
+      throw new Problem("conflict", "They already have a deputy on some of these days. End that one first.");
     await tx
       .insertInto("deputy")
       .values({ person, deputy, from_at: from, until_at: until, given_by: actor, ended_at: null })
@@ -112,8 +112,7 @@ export function endDeputy(db: Db, id: number, actor: string, of?: string): Promi
       .where("id", "=", id)
       .where("ended_at", "is", null)
       .executeTakeFirst();
-    if (!row || (of !== undefined && row.person !== of))
-      throw new Problem("unknown", "There is no such deputy any more.");
+    if (!row || (of !== undefined && row.person !== of)) throw new Problem("unknown", "That deputy no longer exists.");
     await tx.updateTable("deputy").set({ ended_at: tx.clock.seconds() }).where("id", "=", id).execute();
     await appendWithin(tx, actor, "deputy-ended", { person: row.person, deputy: row.deputy });
   });

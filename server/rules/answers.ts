@@ -46,7 +46,7 @@ export async function askedBy(app: Asking, letterId: number): Promise<AskedPage>
 
 async function demandsOf(db: Db, letterId: number): Promise<Demand[]> {
   const demands = await db.selectFrom("demand").selectAll().where("letter_id", "=", letterId).orderBy("id").execute();
-  if (demands.length === 0) throw new Problem("unknown", "This address asks nothing any more.");
+  if (demands.length === 0) throw new Problem("unknown", "There is nothing left to answer at this address.");
   return demands;
 }
 
@@ -86,7 +86,7 @@ async function goneShare(app: Asking, subject: string, receipt: Receipt | undefi
   const record = row ? null : await app.engine.ask("record", { id: subject });
   const usedBefore = record?.lastUsedAt ? seconds(record.lastUsedAt) : null;
   return {
-    itemName: row?.itemName ?? receipt?.itemName ?? "A share that is no longer there",
+    itemName: row?.itemName ?? receipt?.itemName ?? "A share that no longer exists",
     storeName: row?.storeName ?? "",
     place: row?.place ?? [],
     sentence: "",
@@ -102,9 +102,9 @@ function outcomeWords(demands: readonly Demand[]): string {
     case "handled":
       return answer ?? "Answered.";
     case "docketed":
-      return "The days to answer are over; it is being tightened or ended.";
+      return "The time to answer is over; it is being tightened or ended.";
     default:
-      return "It needs no answer any more.";
+      return "It no longer needs an answer.";
   }
 }
 
@@ -146,16 +146,16 @@ function stepOf({ change, state, answer, passphrase }: Receipt, demand: Demand):
 export async function answer(app: Carrying, letterId: number, given: Answer): Promise<void> {
   const all = await demandsOf(app.db, letterId);
   const demands = all.filter(({ subject, state }) => subject === given.subject && state === "asked");
-  if (demands.length === 0) throw new Problem("conflict", "This share is not open to an answer any more.");
+  if (demands.length === 0) throw new Problem("conflict", "This share no longer needs an answer.");
   if (given.decision === "keep") await keep(app, demands, given);
   else await change(app, demands, given);
 }
 
 async function keep(app: Asking, demands: readonly Demand[], { reason, until }: Extract<Answer, { decision: "keep" }>) {
   const now = app.clock.seconds();
-  if (seconds(until) <= now) throw new Problem("bad", "Until: choose a day that lies ahead.");
+  if (seconds(until) <= now) throw new Problem("bad", "Until: choose a day in the future.");
   if (seconds(until) > now + LONGEST_KEPT_S)
-    throw new Problem("bad", `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; it can be kept again then.`);
+    throw new Problem("bad", `Until: ${dayWords(now + LONGEST_KEPT_S)} at the latest; you can keep it again then.`);
   const [{ owner }] = demands;
   await writing(app.db, async (within) => {
     for (const { rule, subject } of demands) await keepWaiver(within, owner, { shareId: subject, rule, reason, until });
@@ -168,7 +168,7 @@ async function keep(app: Asking, demands: readonly Demand[], { reason, until }: 
 type Changing = Exclude<Answer, { decision: "keep" }>;
 const DECIDED: Record<Changing["decision"], string> = {
   tighten: "Tightened",
-  named: "Made for named people",
+  named: "Limited to named people",
   end: "Ended",
 };
 
@@ -176,9 +176,10 @@ async function change(app: Carrying, demands: readonly Demand[], given: Changing
   const { decision } = given;
   const [{ owner }] = demands;
   const changes = changesFor(given, await breachesOf(app, demands));
-  if (changes === null) throw new Problem("conflict", "That can't be done with it. Keep it with a reason, or end it.");
+  if (changes === null)
+    throw new Problem("conflict", "That can’t be done with this share. Keep it with a reason, or end it.");
   const plans = (await planned(app, changes)).filter((plan) => plan !== null);
-  if (plans.flat().length === 0) throw new Problem("conflict", "That is so already. Nothing was changed.");
+  if (plans.flat().length === 0) throw new Problem("conflict", "It is already like that. Nothing was changed.");
   const words = DECIDED[decision];
   const docketId = await writing(app.db, async (inside) => {
     const id = await openDocket(inside, {
@@ -241,6 +242,6 @@ export async function showToOwner(app: Platform, letterId: number, changeId: str
   const dockets = demands.map(({ docket_id }) => docket_id);
   const docket = await docketOfChange(app.db, changeId);
   if (!docket || docket.origin !== "owner" || !dockets.includes(docket.id))
-    throw new Problem("unknown", "There is no such passphrase of yours.");
+    throw new Problem("unknown", "You have no such passphrase.");
   return showOnce(app, changeId, demands[0].owner);
 }

@@ -13,6 +13,6 @@ export async function letterAt(app: Platform, token: string, network: string): P
   await app.limits.count([["guess", network]]);
   throw new Problem(
     "gone",
-    "This address no longer holds. The newest letter has the right one; or ask whoever runs Tight Latch.",
+    "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
   );
 }

@@ -42,6 +42,6 @@ export async function leftThisHour(db: Db): Promise<number> {
 /** Raises an alert, once an hour at most, that a rule wants to change more than it may. */
 export async function raiseCap(db: Db, rule: RuleId, waiting: number): Promise<boolean> {
   const now = db.clock.seconds();
-  const words = `“${RULES[rule].title}” wants to change more than ${MOST_CHANGES_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} wait`;
+  const words = `“${RULES[rule].title}” wants to change more than ${MOST_CHANGES_AN_HOUR} shares in an hour; ${countWords(waiting, "change")} waiting`;
   return raiseOnce(db, () => watchOverRules(db), { key: `cap ${rule} ${Math.floor(now / HOUR)}`, at: now, words });
 }

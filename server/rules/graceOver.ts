@@ -75,7 +75,7 @@ async function docketOf(app: Carrying, rule: RuleId, due: readonly Due[], mode: 
       .where("state", "=", "asked")
       .execute();
     if (open.length < ids.length) return null;
-    const words = `${RULES[rule].title}: grace is over for ${countWords(due.length, "finding")}`;
+    const words = `${RULES[rule].title}: grace period over for ${countWords(due.length, "finding")}`;
     const id = await openDocket(within, { madeBy: ITSELF, origin: mode, words, plans: wholePlans(plans) });
     await within
       .updateTable("demand")

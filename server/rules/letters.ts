@@ -39,7 +39,7 @@ export async function waiversContent(app: Asking, { target, madeAt }: WrittenLet
   const rows = await app.engine.ask("rows", { ids: ending.map(({ share_id }) => share_id) });
   const named = ending.map((one) => ({
     ...one,
-    itemName: rows.find(({ id }) => id === one.share_id)?.itemName ?? "A share that has gone",
+    itemName: rows.find(({ id }) => id === one.share_id)?.itemName ?? "A share that no longer exists",
   }));
   return waiverEndsLetter(named, `${app.settings.url}/rules/waivers`);
 }

@@ -79,7 +79,7 @@ export async function changeRule(app: Asking, actor: Actor, rule: RuleId, given:
   if (isStricter && (pass === null || subjectOf(app, "preview", pass) !== passedBy(rule, setting)))
     throw new Problem(
       "conflict",
-      "Look at the preview of this mode first; it has not been seen for the rule as it is set now.",
+      "Look at the preview of this mode first: it hasn’t been seen for the rule’s current settings.",
     );
   await setRule(app.db, actor.email, rule, setting, actor);
   await app.engine.ask("refresh", {});

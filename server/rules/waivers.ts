@@ -14,7 +14,7 @@ import type { Asking } from "../engine/client";
 
 /** @throws {Problem} where the end lies in the past */
 function mustEndLater(app: Platform, until: string) {
-  if (seconds(until) <= app.clock.seconds()) throw new Problem("bad", "until: a waiver ends in the future.");
+  if (seconds(until) <= app.clock.seconds()) throw new Problem("bad", "until: choose a time in the future.");
 }
 
 /** Gives leave for each finding that there is among some shares. @returns how many */
@@ -61,8 +61,7 @@ export async function endWaiversWithin(within: Tx, actor: string, ids: readonly 
     .where("ended_at", "is", null)
     .returning(["id", "share_id", "rule"])
     .execute();
-  if (ended.length === 0)
-    throw new Problem("unknown", "None of these waivers still holds. Reload the list to see which do.");
+  if (ended.length === 0) throw new Problem("unknown", "None of these waivers is still active. Reload the list.");
   await appendWithin(within, actor, "waivers-ended", {
     waivers: ended.map(({ id, share_id, rule }) => ({ id, shareId: share_id, rule })),
   });

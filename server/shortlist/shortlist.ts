@@ -48,10 +48,10 @@ export async function stagePoint(app: Asking, person: string, { scope, changes }
   if (found.digest !== seen)
     throw new Problem(
       "conflict",
-      "The estate has changed since these were worked out, so nothing was staged. They are worked out again: look at them anew.",
+      "The estate has changed since these were worked out, so nothing was staged. They have been worked out again: review them.",
     );
   if (found.acts.length > MOST_STAGED)
-    throw new Problem("too-large", `At most ${MOST_STAGED} changes can be staged at once: move the handle back.`);
+    throw new Problem("too-large", `At most ${MOST_STAGED} changes fit in one docket: move the handle back.`);
   if (found.acts.length === 0) return { unknown: [], left: {} };
   return stage(app, person, changesOf(found), `Where to start: ${found.acts.length} changes`);
 }

@@ -37,7 +37,7 @@ function checkWay({ settings }: Platform, url: string) {
   if (protocol === "https:" || isLoopback(hostname) || settings.plainStores) return;
   throw new Problem(
     "bad",
-    `${url}: its key could be read on the way there. Use https, or set LATCH_PLAIN_STORES=yes if the way is safe.`,
+    `${url}: its key could be read on the way. Use https, or set LATCH_PLAIN_STORES=yes if the network is safe.`,
   );
 }
 

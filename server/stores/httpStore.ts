@@ -65,7 +65,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
         retryAfter: typeof retryAfter === "string" ? retryAfter : null,
       };
     } catch (error) {
-      if (error instanceof TooMuch) throw new StoreTrouble(`${name} sent more than is taken at once.`, "broken");
+      if (error instanceof TooMuch) throw new StoreTrouble(`${name} sent too much at once.`, "broken");
       throw new StoreTrouble(`${name} can't be reached: ${(error as Error).message}`, "unreached");
     }
   }
@@ -99,7 +99,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     const parsed = parseRecordValue(record);
     if (typeof parsed === "string") throw new StoreRefusal(`${name} sent a record that can't be read: ${parsed}`);
     if (gone && parsed.type !== "member")
-      throw new StoreRefusal(`${name} says that a record of type ${parsed.type} is gone; only memberships can go.`);
+      throw new StoreRefusal(`${name} says that a record of type ${parsed.type} is gone; only memberships can be.`);
     return { at, record: parsed, gone };
   }
 
@@ -110,7 +110,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       case "set-expiry":
         return (await share(change.shareId)).expiresAt === change.expiresAt
           ? { dead: true, words: "The store lists the new end." }
-          : { dead: false, words: "The store lists another end." };
+          : { dead: false, words: "The store lists a different end." };
       case "set-password":
         return before?.type === "link" ? probeLocked(before) : { dead: false, words: "There is no link to open." };
       case "block-download": {

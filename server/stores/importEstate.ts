@@ -20,7 +20,7 @@ const EVENTS_AT_ONCE = 1_000;
 export const sourceNameSchema = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 small letters, digits and hyphens, such as archive")
-  .refine((name) => name !== "settings", { error: "is a word of our own; take another one" });
+  .refine((name) => name !== "settings", { error: "is reserved; choose another" });
 
 export interface Imported extends Omit<EstateFile, "records"> {
   /** How many records and events are new or changed; null where nothing was imported because of problems. */
@@ -71,7 +71,7 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
   const problems: Problem[] = [];
   const own = placed.filter(({ line, record }) => {
     if (record.type !== "store" || !read.has(record.id)) return true;
-    problems.push({ line, message: `store ${record.id} is read from the store itself; an import can't speak for it` });
+    problems.push({ line, message: `store ${record.id} is read from the store itself and can’t be imported` });
     return false;
   });
   const named = await namedHere(

@@ -26,7 +26,7 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   }),
   async alert({ db }, { params }) {
     const alert = await alertOf(db, numberOf(params.id));
-    if (!alert) throw new Problem("unknown", "There is no such alert. The others are listed under Alerts.");
+    if (!alert) throw new Problem("unknown", "There is no such alert. Alerts lists the others.");
     return alert;
   },
   async handleAlerts({ db, alertEvents }, { actor, body: { ids, does } }) {
@@ -38,7 +38,7 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   },
   async seeByMail(app, { body: { token } }) {
     const alert = subjectOf(app, "see-alert", token);
-    if (alert === null) throw new Problem("gone", "This address no longer holds. Sign in to see the alert.");
+    if (alert === null) throw new Problem("gone", "This address no longer works. Sign in to see the alert.");
     await writing(app.db, (tx) => markSeen(tx, Number(alert)));
     app.alertEvents.emit("alerts");
     return {};
@@ -53,7 +53,7 @@ export const alertsHandlers: Handlers<Alerting, typeof alertsOperations> = {
   },
   async dropWatch({ db }, { actor, params }) {
     if (!(await writing(db, (within) => dropWatch(within, actor.email, params.id))))
-      throw new Problem("unknown", "There is no such watch any more.");
+      throw new Problem("unknown", "That watch no longer exists.");
     return {};
   },
   async releaseHeld(app, { params }) {
@@ -76,8 +76,7 @@ type Does = BodyOf<(typeof alertsOperations)["handleAlerts"]>["does"];
 
 /** @throws {Problem} where there is no such alert, or nobody to give it to */
 async function handle(tx: Tx, actor: string, id: number, does: Does) {
-  if (!(await alertOf(tx, id)))
-    throw new Problem("unknown", "There is no such alert. The others are listed under Alerts.");
+  if (!(await alertOf(tx, id))) throw new Problem("unknown", "There is no such alert. Alerts lists the others.");
   if (does.act === "see") await markSeen(tx, id);
   else if (does.act === "assign") {
     if (!(await assign(tx, actor, id, does.to))) throw new Problem("bad", "Nobody signs in with that address.");

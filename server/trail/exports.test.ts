@@ -48,7 +48,7 @@ test("events as CSV are read back by another package, with what a spreadsheet wo
     "Named link",
     "a@quay.example, b@quay.example",
     "",
-    "A copy is outside, and can't be taken back. It came after events that were later",
+    "A copy is outside and can’t be recalled. It arrived after later events",
   ]);
 });
 

@@ -66,7 +66,7 @@ function silenceOf({ watch }: SavedWatch, { id, subject, owner, about, at }: Una
     key: `demand ${id}`,
     at: at + days * DAY,
     person: owner,
-    words: `${owner} has not answered in ${days} days: ${about}`,
+    words: `${owner} hasn’t answered in ${days} days: ${about}`,
     share: subject,
     item: null,
   };

@@ -12,7 +12,7 @@ import { saveWatch, watches } from "./watches";
 type Told = Pick<Watch, "mail" | "webhook" | "syslog" | "zone">;
 type Shipped = Record<string, (told: Told & Pick<Watch, "mostADay" | "quiet">) => Watch>;
 
-const HELD_BACK = "A rule held back";
+const HELD_BACK = "A rule over its hourly limit";
 const SENSITIVE = LABELS.filter((label) => label === "confidential" || label === "restricted");
 
 function onEvents(severity: Watch["severity"], search: Partial<EventWatch["search"]>, many: EventWatch["many"] = null) {
@@ -22,11 +22,11 @@ function onEvents(severity: Watch["severity"], search: Partial<EventWatch["searc
 
 /** A set to begin with; each can be changed or dropped. The numbers are common practice, no source. */
 const SHIPPED: Shipped = {
-  "Open link to something sensitive": onEvents("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
+  "Open link to sensitive items": onEvents("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
   "Shared with a denied party": onEvents("urgent", { verbs: [...OPENING], parties: ["denied"] }),
   "Shared with a personal mailbox": onEvents("high", { verbs: [...OPENING], parties: ["personal"] }),
   "Copy sent out": onEvents("high", { verbs: ["copy-sent"], labels: SENSITIVE }),
-  "A latch taken off": onEvents("high", {
+  "A latch removed": onEvents("high", {
     verbs: ["expiry-removed", "password-removed", "block-removed", "role-raised"],
   }),
   "Many downloads by one outsider": onEvents(
@@ -34,8 +34,8 @@ const SHIPPED: Shipped = {
     { verbs: [...TAKING], parties: [...PARTIES], side: "actor" },
     { moreThan: 20, seconds: HOUR, by: "person" },
   ),
-  "Refused again and again": onEvents("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
-  "Not opened in a fortnight": (told) => ({ kind: "not-opened", days: 14, severity: "low", ...told }),
+  "Refused repeatedly": onEvents("high", { verbs: ["refused"] }, { moreThan: 5, seconds: HOUR, by: "share" }),
+  "Not opened within two weeks": (told) => ({ kind: "not-opened", days: 14, severity: "low", ...told }),
   "Nothing sent in": (told) => ({ kind: "nothing-sent-in", severity: "low", ...told }),
   "An owner has not answered": (told) => ({ kind: "not-answered", days: 7, severity: "low", ...told }),
   [HELD_BACK]: (told) => ({ kind: "held-back", severity: "urgent", ...told }),

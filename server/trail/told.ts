@@ -11,6 +11,6 @@ export async function toldAlerts(db: Db, ids: readonly number[]): Promise<ToldAl
     .orderBy("alert.id")
     .execute();
   return alerts.map(({ id, severity, words, last_at, count, name }) => {
-    return { id, severity, words, at: last_at, count, watch: name ?? "a watch that was dropped" };
+    return { id, severity, words, at: last_at, count, watch: name ?? "a deleted watch" };
   });
 }

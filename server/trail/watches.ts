@@ -48,7 +48,7 @@ export async function turnWatches(tx: Tx, actor: string, ids: readonly string[],
   const kept = new Map((await watches(tx)).map((one) => [one.id, one]));
   for (const id of new Set(ids)) {
     const one = kept.get(id);
-    if (!one) throw new Problem("unknown", "One of these watches isn’t there any more. Nothing was switched.");
+    if (!one) throw new Problem("unknown", "One of these watches no longer exists. Nothing was changed.");
     if (one.isOn !== isOn) await saveWatch(tx, actor, { ...one, isOn, since: undefined });
   }
 }

@@ -166,7 +166,7 @@ function handOver(
   const item = db.get<ItemRecord>("item", itemId);
   if (!item) return refused(404, `There is no item ${itemId} in ${store.name}.`);
   const [ownerId] = db.peopleAt(normaliseAddress(address));
-  if (ownerId === undefined) return refused(404, `${store.name} knows nobody at ${address}.`);
+  if (ownerId === undefined) return refused(404, `${store.name} doesn’t know ${address}.`);
   const records = links.map((id) => db.get<LinkRecord>("link", id)).filter((link) => link?.itemId === itemId);
   const changed = [{ ...item, ownerId }, ...records.map((link) => ({ ...link!, createdBy: ownerId }))];
   for (const record of changed) db.put(record);

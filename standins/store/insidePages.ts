@@ -48,7 +48,7 @@ export function insidePages({ db, store, cookieKey }: { db: StoreDatabase; store
     const secret = db.challenge(id, address);
     if (!secret || !isCode(secret, String(form.code ?? ""))) {
       attempts.addWrong(id + address);
-      return show(c, pages.askCode(place(c), address, "That is not the code."), 401);
+      return show(c, pages.askCode(place(c), address, "That code is wrong."), 401);
     }
     db.dropChallenge(id, address);
     const options = { httpOnly: true, sameSite: "Strict", path: "/i", maxAge: 3_600 } as const;

@@ -95,7 +95,7 @@ export function page(store: StoreRecord, title: string, content: Content) {
 }
 
 export const gone = html`<h1>This link is no longer available</h1>
-  <p>It has ended or was taken back. If you still need the files, ask the person who sent it to you.</p>`;
+  <p>It has ended or was revoked. If you still need the files, ask the person who sent it to you.</p>`;
 
 export const notYet = (opensAt: string) =>
   html`<h1>Not yet</h1>
@@ -186,14 +186,14 @@ export function shown(options: {
 }
 
 export const noRight = html`<h1>You have no right to this</h1>
-  <p>It was taken back, or never given. If you need the file, ask the person who shared it with you.</p>`;
+  <p>It was revoked, or never given. If you need the file, ask the person who shared it with you.</p>`;
 
 export const insideItem = (item: ItemRecord, text: string, mayDownload: boolean) =>
   html`<h1>${item.name}</h1>
     ${
       item.kind === "file"
         ? html`<div class="sheet">${text}</div>
-            <p>${mayDownload ? "You may download it." : "It can be looked at here, but not downloaded."}</p>`
+            <p>${mayDownload ? "You can download it." : "It can be looked at here, but not downloaded."}</p>`
         : html`<p>You have a right to this folder.</p>`
     }`;
 

@@ -144,7 +144,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
       if (!secret || !isFor(link, address) || !isCode(secret, String(form.code ?? ""))) {
         attempts.addWrong(token + address);
         note("refused", link, address);
-        return show(c, pages.askCode(`/l/${token}`, address, "That is not the code."), 401);
+        return show(c, pages.askCode(`/l/${token}`, address, "That code is wrong."), 401);
       }
       db.dropChallenge(link.id, address);
       countUse(link, address);

@@ -107,7 +107,7 @@ export async function faultsInAnyLight(page: Page): Promise<string[]> {
   return faults;
 }
 
-/** Signs in by the form, and waits for what they come to: the console, unless it is said what else. */
+/** Signs in with the form, and waits for what they come to: the console, unless it is said what else. */
 export async function signInOn(
   page: Page,
   url: string,

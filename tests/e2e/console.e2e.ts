@@ -34,7 +34,7 @@ test("somebody who isn't signed in is asked to, and a wrong password is refused"
   await page.type("input[name=email]", ADMINISTRATOR);
   await page.type("input[name=password]", "not the password at all");
   await button("Sign in").click();
-  await shows("The address or the password is not right.");
+  await shows("The address or password is wrong.");
 });
 
 test("the administrator signs in and sees every share of three stores", async () => {
@@ -93,7 +93,7 @@ test("an old address works until the docket is applied, and then says that it is
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
   await hasOn(page, "progress");
   await shows(`Applied: ${found} of ${found} changes done.`);
-  await shows(`No share meets reach:open -used:<45d`);
+  await shows(`No shares match reach:open -used:<45d`);
 
   await recipient.goto(address);
   expect(await textOf(recipient)).toContain("This link is no longer available");
@@ -109,7 +109,7 @@ test("a past day shows the link as it was, and nothing can be changed from there
   await button("Yesterday").click();
   await shows("The estate as it was on 22 Nov 2026, 09:14 UTC.");
   await holdsOn(page, () => document.querySelector("#row-0")?.textContent?.includes("Passport scans"));
-  expect(await textOf(page)).not.toContain("Stage revoke");
+  expect(await textOf(page)).not.toContain("Add revoke to docket");
   expect(await faultsOf(page)).toEqual([]);
   await button("Back to now").click();
   await shows("0 of");
@@ -121,7 +121,7 @@ test("an end date that a store can't keep becomes a standing order, and that is 
   await page.keyboard.press("Space");
   await page.keyboard.press("e");
   await shows("End date for 1 share");
-  await button("Stage the end date").click();
+  await button("Add the end date to the docket").click();
   await shows("1 share gets an end date, 1 by a standing order.");
   await button("Preview").click();
   await shows("its store keeps no such end");
@@ -176,7 +176,7 @@ test("nobody else gets an answer", async () => {
   expect((await owner.ask("/api/register")).status).toBe(403);
   const administrator = await demo.signIn(ADMINISTRATOR);
   const ahead = await administrator.ask("/api/register?at=2027-01-01T00:00:00Z");
-  expect([ahead.status, ahead.answer.error]).toEqual([400, expect.stringContaining("lies in the future")]);
+  expect([ahead.status, ahead.answer.error]).toEqual([400, expect.stringContaining("at: choose a time in the past.")]);
   const bad = await administrator.ask("/api/tray", { changes: [{ action: "revoke" }] });
   expect([bad.status, bad.answer.error]).toEqual([400, expect.stringContaining("shareId")]);
 });

@@ -45,7 +45,7 @@ test("the application is killed in the middle of 200 revokes: each is applied on
   for (const receipt of receipts)
     expect(receipt).toMatchObject({
       state: "done",
-      answer: "The store did it.",
+      answer: "Done by the store.",
       probe: expect.stringMatching(/no longer available|lists it as revoked/),
       answeredAt: expect.any(String),
     });

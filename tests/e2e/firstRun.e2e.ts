@@ -70,7 +70,7 @@ test("whoever reads the code makes the first administrator, once", async () => {
   expect((await fetch(`${url}/sign-in`)).url).toBe(`${url}/first-run`);
 
   const wrong = await post("/api/first-run", { ...person, code: "0000-0000-0000" });
-  expect([wrong.status, (await wrong.json()).error]).toEqual([403, expect.stringContaining("That is not the code.")]);
+  expect([wrong.status, (await wrong.json()).error]).toEqual([403, expect.stringContaining("That code is wrong.")]);
   const weak = await post("/api/first-run", { ...person, code, password: "short" });
   expect([weak.status, (await weak.json()).error]).toEqual([400, expect.stringContaining("at least 15 characters")]);
   expect((await post("/api/first-run", { ...person, code })).status).toBe(200);

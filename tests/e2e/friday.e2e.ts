@@ -48,12 +48,12 @@ test("all that is stale is marked and previewed, and what work that goes on stil
   docketId = tray.docketId;
   const { running } = tray.preview.careful;
   expect(running.length).toBeGreaterThan(0);
-  await press("As a page");
+  await press("Open the full page");
   await shows(`${found} changes: preparing`);
-  await shows("It is applied from the tray.");
+  await shows("Apply it from the tray.");
   expect(await faultsOf(page)).toEqual([]);
   await press("Preview");
-  await press(`Remove ${running.length} of work that goes on`);
+  await press(`Remove ${running.length} that running projects need`);
   left = found - running.length;
   await shows(`${left} changes.`);
   expect((await session.ask("/api/tray")).answer.preview.careful.running).toEqual([]);
@@ -71,7 +71,7 @@ test("it is applied while stores stumble, paused, and goes on where it stood", a
   await shows("Paused:");
   const paused = (await session.ask(`/api/dockets/${docketId}`)).answer.progress;
   expect(paused.counts.staged).toBeGreaterThan(0);
-  await press("Go on");
+  await press("Resume");
   for (const store of STORES) await demo.control(store, { slowMs: 0 });
   await shows(`${left} of ${left} changes done.`);
   for (const store of STORES) await demo.control(store, { errorEvery: 0, halfAppliedEvery: 0 });
@@ -109,7 +109,7 @@ test("five of them come back as new links, by a docket that another administrato
   const undoId = new URL(page.url()).pathname.split("/").at(-1)!;
   await press("Ask to apply 5 changes");
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Ask to apply")])`).click();
-  await shows("you can't approve it yourself");
+  await shows("You made it, so you can’t approve it yourself.");
   expect((await session.apply(undoId)).status).toBe(409);
 
   const other = await demo.signIn(OTHER);

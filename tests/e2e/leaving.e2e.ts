@@ -43,15 +43,15 @@ function listWithout(name: string, isOut: (line: string, at: number) => boolean)
 async function showWhatWouldChange(path: string) {
   const input = (await page.$("input[type=file]"))!;
   await input.uploadFile(path);
-  await page.locator("::-p-xpath(//button[starts-with(., 'Show what would change') and not(@disabled)])").click();
+  await page.locator("::-p-xpath(//button[starts-with(., 'Preview the changes') and not(@disabled)])").click();
 }
 
 test("half a list is held: nothing changes before somebody says that so many have gone", async () => {
   await open("/estate/directory");
-  await shows("Who is believed");
+  await shows("Order of sources");
   expect(await faultsInAnyLight(page)).toEqual([]);
   await showWhatWouldChange(listWithout("half.csv", (_, at) => at % 2 === 0));
-  await shows("would be active no longer");
+  await shows("people who are active here would stop being active.");
   expect(await faultsInAnyLight(page)).toEqual([]);
   expect(await page.$("::-p-xpath(//button[. = 'Read the list' and @disabled])")).not.toBeNull();
 });
@@ -61,7 +61,7 @@ test("a leaver comes by the directory's file, and the Desk says so", async () =>
   await shows("1 person has left");
   await shows(LEAVER.address);
   await button("Read the list").click();
-  await shows("The list is read.");
+  await shows("The list has been read, and recorded in the ledger.");
   await open("/desk");
   await shows(`${LEAVER.name} has left`);
   await page.locator(`::-p-text(${LEAVER.name} has left)`).click();
@@ -83,8 +83,8 @@ test("the sheet hands over and ends; nothing is left, in every store", async () 
   await open(`/people/leaver?address=${LEAVER.address}`);
   await shows("is their manager");
   await button("End all").click();
-  await button("Stage all of it as one docket").click();
-  await shows("It is in the tray");
+  await button("Add all of it to the docket").click();
+  await shows("It’s in the tray, with every change it needs.");
   const { answer: tray } = await session.ask("/api/tray");
   await session.apply(tray.docketId);
   await demo.until(async () => {
@@ -131,7 +131,9 @@ test("whoever answers for a project is asked by mail, and extends it without sig
   const body = { id: tour.id, ends: "2026-11-30T12:00:00Z", reason: "Two days more" };
   expect((await session.ask("/api/engagements/end", body, "PUT")).status).toBe(200);
   demo.latch("tick");
-  const mail = (await demo.mails()).find(({ subject }) => subject.includes("project of yours ends"))!;
+  const mail = (await demo.mails()).find(({ subject }) =>
+    subject.includes('"of your projects ends", "of your projects end"'),
+  )!;
   expect(mail.to).toBe("runa.eastermark@wrenmoor.example");
   const address = /http\S+\/project#\S+/.exec(mail.text)![0];
   const own = await (await browser.createBrowserContext()).newPage();
@@ -140,8 +142,8 @@ test("whoever answers for a project is asked by mail, and extends it without sig
   expect(await faultsInAnyLight(own)).toEqual([]);
   await own.locator("::-p-xpath(//button[. = 'Extend it'])").click();
   await own.locator("::-p-xpath(//label[. = 'Why']/following-sibling::input)").fill("Two more concerts");
-  await own.locator("::-p-xpath(//button[. = 'Set this end'])").click();
-  await showsOn(own, "It has its new end");
+  await own.locator("::-p-xpath(//button[. = 'Save the end date'])").click();
+  await showsOn(own, "The end date has been changed. You can close this page.");
   await open("/people/projects");
   await page.locator("::-p-xpath(//a[. = 'Winter tour'])").click();
   await shows("Two more concerts");
@@ -154,13 +156,13 @@ test("a project is made from what a finder finds", async () => {
   for (const [field, text] of [
     ["Add an item", "Coastal tour"],
     ["Add an organisation", "new-printer.example"],
-    ["Who answers for it", "silas.marrowby"],
+    ["Responsible", "silas.marrowby"],
   ]) {
     await page.locator(`[role=combobox][aria-label='${field}']`).fill(text);
     await hasOn(page, "[role=option]");
     await page.keyboard.press("Enter");
   }
   expect(await faultsInAnyLight(page)).toEqual([]);
-  await button("Make it").click();
+  await button("Create").click();
   await shows("silas.marrowby@wrenmoor.example answers for it");
 });

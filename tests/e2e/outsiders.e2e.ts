@@ -67,12 +67,12 @@ test("cut off from its page with the links that its people used: its addresses a
   }
   expect((await fetch(theirs.address!)).status).toBe(401);
   await button("Stage the cut-off").click();
-  await shows("It is in the tray");
+  await shows("It’s in the tray, with every change it needs.");
   await applyTray("cut the firm off");
   expect((await fetch(theirs.address!)).status).toBe(410);
   expect(await found(`organisation:${FIRM} state:live -way:group`)).toBe(0);
   await openOn(page, `${demo.url}/people/organisation?domain=${FIRM}`);
-  await shows("No share lets anybody of it in by name.");
+  await shows("No share lets anybody there in by name.");
 });
 
 test("a stance is set with its reason, holds at once, and is ended again", async () => {
@@ -110,8 +110,8 @@ test("of somebody who has left everything is ended or handed over by one docket:
   await page.keyboard.press("Enter");
   await button("End all").click();
   expect(await faultsInAnyLight(page)).toEqual([]);
-  await button("Stage all of it as one docket").click();
-  await shows("It is in the tray");
+  await button("Add all of it to the docket").click();
+  await shows("It’s in the tray, with every change it needs.");
   await applyTray("end and hand over what a leaver left");
   await openOn(page, `${demo.url}/people/leaver?address=zita.brackwell@wrenmoor.example`);
   await shows("Nothing is left");

@@ -71,14 +71,17 @@ test("an administrator invites somebody, who chooses a password and signs in", a
   expect(await faultsOf(rowan)).toEqual([]);
   await rowan.type("input[name=password]", "rowan.ashgrove rowan");
   await rowan.keyboard.press("Enter");
-  await showsOn(rowan, "little more than your name");
+  await showsOn(
+    rowan,
+    "That is too close to your name, your address or the name of this tool. Choose another password.",
+  );
   await rowan.$eval("input[name=password]", (input) => ((input as HTMLInputElement).value = ""));
   await rowan.type("input[name=password]", ROWANS);
   await rowan.keyboard.press("Enter");
   await hasOn(rowan, "input[name=email]:not([type=hidden])");
   await signInOn(rowan, demo.url, ROWAN, ROWANS);
   await openOn(rowan, address);
-  await showsOn(rowan, "This address no longer holds: it works once.");
+  await showsOn(rowan, "This address has already been used. Ask an administrator for a new one.");
 });
 
 test("they add a passkey, and sign in by it alone", async () => {
@@ -91,11 +94,11 @@ test("they add a passkey, and sign in by it alone", async () => {
   await button(rowan, "Use a passkey").click();
   await console_(rowan);
   await openOn(rowan, `${demo.url}/account`);
-  await showsOn(rowan, "by passkey, since");
+  await showsOn(rowan, "with a passkey, since");
 });
 
 test("they set up codes; a recovery code lets them in once and never again", async () => {
-  const part = "//section[contains(., 'Codes after your password')]";
+  const part = "//section[contains(., 'Authenticator codes')]";
   await rowan.locator(`::-p-xpath(${part}//input[@name='password'])`).fill(ROWANS);
   await button(rowan, "Set up codes").click();
   const secret = await rowan.waitForSelector(`::-p-xpath(${part}//p[contains(@class, 'font-mono')])`);
@@ -118,7 +121,7 @@ test("they set up codes; a recovery code lets them in once and never again", asy
   await byRecoveryCode();
   await console_(rowan);
   await byRecoveryCode();
-  await showsOn(rowan, "That is not one of your recovery codes, or it has been used.");
+  await showsOn(rowan, "That isn’t one of your recovery codes, or it has been used.");
   await openOn(rowan, `${demo.url}/sign-in`);
   await button(rowan, "Use a passkey").click();
   await console_(rowan);
@@ -136,7 +139,7 @@ test("whoever has an account signs in at the provider of the house; strangers, a
   const odile = await elsewhere("Odile Marrowby");
   await console_(odile);
   await openOn(odile, `${demo.url}/account`);
-  await showsOn(odile, "by single sign-on, since");
+  await showsOn(odile, "with single sign-on, since");
   for (const name of ["Nobody here", "Cato Venn"]) {
     const stranger = await elsewhere(name);
     await showsOn(stranger, "Single sign-on did not let you in.");

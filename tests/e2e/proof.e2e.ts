@@ -28,7 +28,7 @@ afterAll(async () => {
 
 test("the Ledger says up to where it is held outside; its witnesses and packs have pages of their own", async () => {
   for (const [path, words] of [
-    ["/ledger", "Held outside up to entry"],
+    ["/ledger", "Held by witnesses up to entry"],
     ["/ledger/witnesses", "The newest checkpoint"],
     ["/ledger/packs", "everything"],
   ]) {
@@ -48,14 +48,14 @@ test("an auditor opens a report, saves it as a PDF, and that they did so is in t
   const { search } = new URL(page.url());
   const pdf = await auditor.bytes(`/api/reports/pdf${search}&kind=state`);
   const text = `${execFileSync("pdftotext", ["-layout", "-", "-"], { input: pdf })}`;
-  expect(text).toMatch(/Shares that lead outside +[\d,]+ +[\d,]+/);
+  expect(text).toMatch(/Outside shares +[\d,]+ +[\d,]+/);
   const { entries } = (await auditor.ask("/api/ledger")).answer;
   expect(entries.some(({ body }: { body: { what: string } }) => body.what === "/api/reports/pdf")).toBe(true);
 });
 
 test("an auditor has a pack made, takes it along, and checks it with three programs", async () => {
   await openOn(page, `${demo.url}/ledger/packs`);
-  await page.locator("::-p-aria(Make a pack)").click();
+  await page.locator("::-p-aria(Make pack)").click();
   const auditor = await demo.signIn(AUDITOR);
   const packs = async () => (await auditor.ask("/api/ledger/packs")).answer;
   await demo.until(async () => {

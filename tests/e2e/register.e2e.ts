@@ -71,7 +71,7 @@ test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
   await shows(`${found} of ${all} shares`);
 
   await page.keyboard.press("Enter");
-  await shows("How it has changed");
+  await shows("Changes");
   await page.keyboard.press("Escape");
   await page.keyboard.press("a");
   await shows(`${found} marked`);
@@ -83,7 +83,7 @@ test("by keyboard alone: sign in, ask, mark, look, stage, apply", async () => {
   await tabTo("Apply");
   await page.keyboard.press("Enter");
   await shows(`Applied: ${found} of ${found} changes done.`);
-  await shows("No share meets");
+  await shows("No shares match");
 });
 
 test("the funnel narrows by keys, and its counts are those of the list", async () => {
@@ -120,7 +120,7 @@ test("columns, widths and density stay as they were set", async () => {
   await openOn(page, `${demo.url}/register`);
   await page.locator("::-p-xpath(//button[text()='Columns'])").click();
   await page.locator("::-p-xpath(//label[contains(., 'Findings')]/input)").click();
-  await page.locator("::-p-xpath(//label[contains(., 'One line a row')]/input)").click();
+  await page.locator("::-p-xpath(//label[contains(., 'Compact rows')]/input)").click();
   await page.locator('[aria-label="Make Risk wider"]').click();
   await demo.until(async () => {
     const { answer } = await administrator.ask("/api/register/settings", {});
@@ -161,7 +161,7 @@ test("a note and a waiver are kept, shown and in the ledger; an auditor can leav
   expect((await auditor.ask("/api/waivers", waiver)).status).toBe(403);
   expect((await administrator.ask(`${at}/notes`, { text: "Asked its maker" })).status).toBe(200);
   const late = await administrator.ask("/api/waivers", { ...waiver, until: "2026-11-22T00:00:00Z" });
-  expect([late.status, late.answer.error]).toEqual([400, "until: a waiver ends in the future."]);
+  expect([late.status, late.answer.error]).toEqual([400, "until: choose a time in the future."]);
   expect((await administrator.ask("/api/waivers", { ...waiver, shareIds: ["nothing"] })).answer.given).toBe(0);
   expect((await administrator.ask("/api/waivers", { ...given, query: "made:>0d", shareIds: ["x"] })).status).toBe(400);
   expect((await administrator.ask("/api/waivers", waiver)).answer.given).toBe(1);
@@ -236,7 +236,7 @@ test("axe finds nothing on the register's screens, in the light and in the dark"
   }
   // Behind the menus stands what was looked at above: a few rows will do.
   await openOn(page, `${demo.url}/register?q=reach%3Aintake`);
-  for (const menu of ["Columns", "Export", "Saved queries", "What can be asked"]) {
+  for (const menu of ["Columns", "Export", "Saved queries", "Search help"]) {
     await page.locator(`::-p-xpath(//button[text()='${menu}'])`).click();
     await hasOn(page, "[role=dialog]");
     expect([menu, await faultsInAnyLight(page)]).toEqual([menu, []]);

@@ -57,7 +57,7 @@ test("an administrator makes a round, seeing beforehand how many are asked; the 
   await openOn(page, `${demo.url}/rounds/new?${new URLSearchParams({ q: QUERY, name: NAME })}`);
   await showsOn(page, "shares, decided by");
   expect(await faultsInAnyLight(page)).toEqual([]);
-  const forecast = await page.$eval("section[aria-label='What it would be'] p", (p) => p.textContent!);
+  const forecast = await page.$eval("section[aria-label='Preview of the round'] p", (p) => p.textContent!);
   await button("Open the round").click();
   await showsOn(page, "still to decide");
   round = page.url().match(/rounds\/(\d+)/)![1];
@@ -130,7 +130,7 @@ test("another passes one on, and keeps the others without looking; a forged addr
 
 test("the second look finds what was kept blindly, and the record says so", async () => {
   await openOn(page, `${demo.url}/rounds/${round}`);
-  await page.locator("::-p-xpath(//button[starts-with(., 'Draw')])").click();
+  await page.locator("::-p-xpath(//button[starts-with(., 'Draw a sample')])").click();
   await showsOn(page, "Would you have kept these?");
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("End").click();

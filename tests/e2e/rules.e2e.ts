@@ -103,10 +103,10 @@ test("a slot is turned, the picture follows, and the rule goes to ask only past 
     before,
   );
   await page.locator("::-p-xpath(//label[contains(., 'Ask.')])").click();
-  await button("See what that would do").click();
+  await button("Preview what that would do").click();
   await shows("If no owner answers:");
   await shows("get an end date");
-  await button("Set it to ask").click();
+  await button("Save and ask").click();
   await shows("14 days of grace");
   expect(await faultsOf(page)).toEqual([]);
 });
@@ -157,7 +157,7 @@ test("the owner is written to, opens the page on a telephone, keeps one share an
 test("an address that was forged opens nothing, and without one nobody but an administrator changes a rule", async () => {
   const [{ address }] = await letters();
   await openOn(page, `${address.slice(0, -3)}AAA`);
-  await shows("This address no longer holds.");
+  await shows("This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.");
   const auditor = await demo.signIn(AUDITOR);
   const statuses = await Promise.all([
     auditor.ask("/api/rules/open-edit", { setting: {}, pass: null }, "PUT"),

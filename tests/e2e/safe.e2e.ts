@@ -82,7 +82,10 @@ test("Back from the register leads to the query before", async () => {
 
 test("a query with a slip in it marks nothing, and says so", async () => {
   await openOn(page, registerOf("label:confidential passwort:none"));
-  await showsOn(page, "Correct the query to mark, waive or export everything it finds.");
+  await showsOn(
+    page,
+    "The list shows what the rest of the query finds. Correct the query to mark, waive or export all results.",
+  );
   expect(await faultsOf(page)).toEqual([]);
   await page.keyboard.press("a");
   await showsOn(page, "0 marked");
@@ -106,7 +109,7 @@ test("tightening leaves alone what is as tight already, and counts it", async ()
   await showsOn(page, `${open.length} marked`);
   await page.keyboard.press("e");
   await button(page, "In 14 days").click();
-  await button(page, "Stage the end date").click();
+  await button(page, "Add the end date to the docket").click();
   await holdsOn(page, () =>
     /Left as they are: \d+ shares already end sooner or have ended\./.test(document.body.innerText),
   );
@@ -144,11 +147,11 @@ test("keys: a section by its number, the row under the cursor without a click, a
   expect(change).toEqual({ action: "revoke", shareId: rows[1].row.id });
   await administrator.ask("/api/tray", { subjects: null }, "DELETE");
   await page.keyboard.press("Enter");
-  await showsOn(page, "How it has changed");
+  await showsOn(page, "Changes");
   await page.keyboard.press("Escape");
   await holdsOn(page, () => document.activeElement?.hasAttribute("data-table"));
   await page.keyboard.press("?");
-  await showsOn(page, "Give it a password, where it has none");
+  await showsOn(page, "Give it a password if it has none");
   expect(await faultsOf(page)).toEqual([]);
   await page.locator("[role=dialog] input[type=checkbox]").click();
   await page.keyboard.press("Escape");

@@ -78,7 +78,7 @@ test("whatever breaks on the way, each change is done once, and stores, receipts
   expect(receipts.filter(({ state }) => state !== "done").map(({ subject, answer }) => [subject, answer])).toEqual([]);
   for (const receipt of receipts)
     expect(receipt).toMatchObject({
-      answer: "The store did it.",
+      answer: "Done by the store.",
       probe: expect.stringMatching(/no longer available|lists it as revoked/),
       isChecked: true,
       response: expect.stringContaining(`"id":"${receipt.subject}"`),

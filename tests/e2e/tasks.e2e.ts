@@ -106,7 +106,7 @@ test("1: at the first sign-in one sees what was found and what to do first", asy
   await press("Tab");
   await type(PASSWORD);
   await press("Enter");
-  await shows("Most worth doing first");
+  await shows("What to do first");
   expect(await page.$$eval("[aria-labelledby=first-look] li", (all) => all.length)).toBe(3);
   expect(pressed).toBe(ADMINISTRATOR.length + PASSWORD.length + 2);
 });
@@ -114,8 +114,8 @@ test("1: at the first sign-in one sees what was found and what to do first", asy
 test("2: all that a partner firm can reach is found and ended", async () => {
   const firm = "quayside-staging.example";
   await goTo(firm, firm);
-  await shows("Stage a cut-off everywhere");
-  await tabTo("Stage a cut-off everywhere");
+  await shows("End all access everywhere");
+  await tabTo("End all access everywhere");
   await press("Enter");
   await footer("\\d+ changes\\.");
   expect((await tray()).changes.length).toBeGreaterThan(10);
@@ -154,10 +154,10 @@ test("5: links unused for 90 days are revoked but for those of running projects"
   await footer(`Apply ${found} changes`);
   await tabTo("Preview");
   await press("Enter");
-  await shows("of work that goes on");
+  await shows("that running projects need");
   const { running } = (await tray()).preview.careful;
   expect(running.length).toBeGreaterThan(0);
-  await tabTo("of work that goes on");
+  await tabTo("that running projects need");
   await press("Enter");
   await footer(`Apply ${found - running.length} changes`);
 });
@@ -174,8 +174,8 @@ test("12: links that let nobody in any more are cleared", async () => {
 
 test("13: the list of all that is open to anyone is a file with its reasons", async () => {
   await goTo("open to anyone", "What is open to anyone");
-  await shows("As CSV");
-  await tabTo("As CSV");
+  await shows("Export CSV");
+  await tabTo("Export CSV");
   expect(pressed).toBeLessThanOrEqual("open to anyone".length + 6);
 });
 
@@ -197,8 +197,8 @@ test("3: what somebody who left still owns is handed over", async () => {
   const leaver = (await administrator.ask("/api/ways/find?text=zita.brackwell")).answer.people[0];
   expect(leaver.status).toBe("left");
   await goTo(leaver.address, leaver.name);
-  await shows("Hand over all that is theirs");
-  await tabTo("Hand over all that is theirs");
+  await shows("Hand over everything they own");
+  await tabTo("Hand over everything they own");
   await press("Enter");
   await isFocused("[role=dialog] input");
   await type("imre varga");
@@ -219,8 +219,8 @@ test("7: what one person did is found on the trail, and becomes a watch with a c
   await tabTo("What happened, on the trail");
   await press("Enter");
   await holdsOn(page, () => location.pathname === "/trail" && location.search.includes("person="));
-  await shows("Watch for this");
-  await tabTo("Watch for this");
+  await shows("Make this a watch");
+  await tabTo("Make this a watch");
   await press("Enter");
   await holdsOn(page, () => location.pathname === "/trail/watches");
   await shows("Messages a day");
@@ -276,7 +276,7 @@ test("8: before a rule asks owners one sees how many mails go out, and one of th
   await holdsOn(page, () => location.search.includes("open-password"));
   await tabTo("Observe");
   await press("ArrowDown");
-  await tabTo("See what that would do");
+  await tabTo("Preview what that would do");
   await press("Enter");
   await shows("one to each owner.");
   expect(
@@ -291,7 +291,7 @@ test("where to start: the handle is moved, what it stands at is staged and appli
   await tabTo("How many changes");
   const bent = await page.$eval("[role=slider]", (one) => one.ariaValueText!);
   await press("Home");
-  await shows("No change yet: all of it stays open");
+  await shows("No changes yet: everything stays open");
   await press("ArrowRight", "ArrowRight");
   const { points, mass } = (await administrator.ask("/api/shortlist")).answer;
   const { changes, left } = points[2];

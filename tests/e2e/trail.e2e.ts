@@ -7,7 +7,7 @@ import { ADMINISTRATOR, AUDITOR, Demo, PASSWORD, type Session } from "./demo";
 
 /** Somebody shares outside in a store; within seconds it is known, told, and taken back. And what was long before. */
 const demo = new Demo({ LATCH_WATCH_EVERY: "1" });
-const WATCH = "Open link to something sensitive";
+const WATCH = "Open link to sensitive items";
 let browser: Browser;
 let page: Page;
 let administrator: Session;
@@ -90,11 +90,14 @@ test("the address in a mail marks its alert as seen, for whoever holds it, once 
   expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("new");
   expect(await faultsOf(stranger)).toEqual([]);
   await stranger.locator("button").click();
-  await showsOn(stranger, "It is marked as seen.");
+  await showsOn(stranger, "Marked as seen. There is nothing more to do here.");
   expect((await auditor.ask(`/api/alerts/${alert}`)).answer.state).toBe("seen");
   await openOn(stranger, `${demo.url}/seen#nonsense.nonsense.nonsense`);
   await stranger.locator("button").click();
-  await showsOn(stranger, "This address no longer holds.");
+  await showsOn(
+    stranger,
+    "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
+  );
 });
 
 test("the cap holds at the 21st message, and the digest lists the rest", async () => {
@@ -183,11 +186,11 @@ test("what was found goes out as CSV and as events of an estate file, and the le
 
 test("a search becomes a watch, is tried on the past, and is kept; an auditor can't", async () => {
   await openOn(page, `${demo.url}/trail?verb=downloaded&party=denied`);
-  await page.locator("::-p-xpath(//a[text()='Watch for this'])").click();
+  await page.locator("::-p-xpath(//a[text()='Make this a watch'])").click();
   await shows("A new watch");
   // Its button moves as long as the list beside it loads.
   await readyOn(page);
-  await button("Try it on the past").click();
+  await button("Try it on the last 90 days").click();
   await holdsOn(page, () => /It would have raised \d+ alerts? in the last 90 days/.test(document.body.innerText));
   await page.type("form input", "Downloads by denied parties");
   await button("Save and switch on").click();

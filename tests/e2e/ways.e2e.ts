@@ -101,7 +101,7 @@ test("one link of a chain can be cut from the picture by keyboard, and is taken 
 
 test("the cheapest cut is proposed with its losses, staged, applied, and every way is closed", async () => {
   await shows("3 changes close every way in");
-  await shows("Who else loses what");
+  await shows("Who else loses access");
   expect(await faultsOf(page)).toEqual([]);
   await page.locator("::-p-xpath(//button[contains(., 'Stage these 3 changes')])").click();
   await shows("3 changes.");
@@ -144,6 +144,6 @@ test("an organisation and an item: its people there, and one cut for all of them
 
 test("a name that nobody bears is said", async () => {
   const { status, answer } = await session.ask("/api/ways?person=nobody@nowhere.example");
-  expect([status, answer.error]).toEqual([404, "Nobody, or nothing, of that name is known at this time."]);
+  expect([status, answer.error]).toEqual([404, "Nothing and nobody with that name is known at this time."]);
   expect((await session.ask("/api/ways")).status).toBe(400);
 });

@@ -79,8 +79,8 @@ function FactorMissing({ self }: { self: Self }) {
     <div className="mt-3">
       <Notice tone="wrong">
         {self.passkeys.length > 0
-          ? "Your role needs a second factor: sign out, and sign in by your passkey."
-          : "Your role needs a second factor. Add a passkey, or codes from an authenticator: then everything else is open to you."}
+          ? "Your role needs a second factor: sign out, then sign in with your passkey."
+          : "Your role needs a second factor. Add a passkey or codes from an authenticator app to get to everything else."}
       </Notice>
       {self.passkeys.length > 0 && (
         <Button look="act" className="mt-2" onClick={signOut}>

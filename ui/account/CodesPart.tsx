@@ -22,8 +22,8 @@ export function CodesPart({ self }: { self: Self }) {
   const [fresh, setFresh] = useState<string[]>();
   return (
     <Part
-      title="Codes after your password"
-      about="An authenticator app shows a code that you give after your password. With it a password may be shorter."
+      title="Authenticator codes"
+      about="An authenticator app shows a code that you enter after your password. With codes, your password can be shorter."
     >
       {begun ? (
         <Confirm
@@ -99,21 +99,21 @@ function Confirm({ begun, onDone }: { begun: Begun; onDone: () => void }) {
         // eslint-disable-next-line @next/next/no-img-element -- drawn here, of a secret that goes nowhere
         <img
           src={picture.data}
-          alt="What to scan with an authenticator"
+          alt="QR code for your authenticator app"
           width={180}
           height={180}
           className="bg-white"
         />
       ) : picture.error ? (
-        <Notice tone="wrong">The picture could not be drawn. Type the secret instead.</Notice>
+        <Notice tone="wrong">The QR code could not be drawn. Type the secret instead.</Notice>
       ) : (
         <Loading />
       )}
       <div className="max-w-sm">
-        <p>Scan this with an authenticator app, or type its secret there:</p>
+        <p>Scan this with an authenticator app, or type the secret into it:</p>
         <p className="mt-1 mb-3 font-mono text-[13px] break-all select-all">{secret}</p>
         <Field
-          label="Code that it shows now"
+          label="Code it shows now"
           name="code"
           inputMode="numeric"
           autoComplete="one-time-code"
@@ -167,8 +167,8 @@ function Recovery({ codes }: { codes: string[] }) {
     <div className="mt-4 border border-line-strong bg-surface p-4">
       <p className="font-semibold">Your recovery codes, shown this once</p>
       <p className="mb-2 text-ink-soft">
-        Each signs you in once when your authenticator is lost. Keep them where you would look then, not beside your
-        password. Earlier ones no longer work.
+        Each signs you in once if you lose your authenticator. Keep them somewhere safe, apart from your password.
+        Earlier codes no longer work.
       </p>
       <ul className="grid grid-cols-2 gap-x-8 font-mono text-[15px] select-all">
         {codes.map((code) => (

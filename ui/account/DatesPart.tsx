@@ -22,7 +22,7 @@ export function DatesPart() {
     setSettings({ ...settings, ...part });
   };
   return (
-    <Part title="Dates and times" about="On every screen. Exports, mails and the ledger are in UTC, and say so.">
+    <Part title="Dates and times" about="Used on every screen. Exports, mails and the ledger are in UTC and say so.">
       <form
         className="max-w-sm"
         onSubmit={(event) => {
@@ -32,7 +32,7 @@ export function DatesPart() {
       >
         <ZoneField value={settings.zone} onValue={(zone) => set({ zone })} className="mb-3 w-full" />
         <label className="mb-3 block">
-          <span className="mb-1 block font-semibold">Dates are written</span>
+          <span className="mb-1 block font-semibold">Date format</span>
           <select
             value={settings.style}
             onChange={(event) => set({ style: event.target.value as DateStyle })}
@@ -46,7 +46,7 @@ export function DatesPart() {
           </select>
         </label>
         <label className="mb-3 block">
-          <span className="mb-1 block font-semibold">A week begins on</span>
+          <span className="mb-1 block font-semibold">First day of the week</span>
           <select
             value={settings.weekStart}
             onChange={(event) => set({ weekStart: Number(event.target.value) as DateSettings["weekStart"] })}

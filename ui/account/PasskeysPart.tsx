@@ -26,7 +26,7 @@ export function PasskeysPart({ self }: { self: Self }) {
   return (
     <Part
       title="Passkeys"
-      about="A passkey signs you in without a password: your device or key asks for your finger, your face or its own code."
+      about="A passkey signs you in without a password: your device or security key asks for your fingerprint, your face or its PIN."
     >
       <ul className="mb-3">
         {self.passkeys.map(({ id, name, addedAt }) => (
@@ -47,16 +47,16 @@ export function PasskeysPart({ self }: { self: Self }) {
       {drop.error && <Notice tone="wrong">{drop.error.message}</Notice>}
       <form onSubmit={submit} className="max-w-sm">
         <Field
-          label="Name of a new passkey"
+          label="Name for a new passkey"
           name="name"
           required
           maxLength={60}
           placeholder="For example: laptop"
-          hint="Add two, so that you are not shut out when one is lost."
+          hint="Add two, so that losing one doesn’t lock you out."
         />
         {add.error && (
           <Notice tone="wrong">
-            {add.error instanceof RequestFailure ? add.error.message : "No passkey was made. Try again."}
+            {add.error instanceof RequestFailure ? add.error.message : "No passkey was added. Try again."}
           </Notice>
         )}
         <Button type="submit" look="act" disabled={add.isPending}>

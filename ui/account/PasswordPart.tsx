@@ -17,20 +17,26 @@ export function PasswordPart({ self }: { self: Self }) {
     change.mutate(Object.fromEntries(new FormData(form)), { onSuccess: () => form.reset() });
   };
   return (
-    <Part title="Password" about="A new one signs you out everywhere else.">
+    <Part title="Password" about="Changing it signs you out everywhere else.">
       <form method="post" onSubmit={submit} className="max-w-sm">
-        <Field label="Password now" name="currentPassword" type="password" autoComplete="current-password" required />
+        <Field
+          label="Current password"
+          name="currentPassword"
+          type="password"
+          autoComplete="current-password"
+          required
+        />
         <Field
           label="New password"
           name="newPassword"
           type="password"
           autoComplete="new-password"
           required
-          hint={`At least ${least} characters. A few unlike words make a good one.`}
+          hint={`At least ${least} characters. Several unrelated words make a good one.`}
         />
         {change.error && <Notice tone="wrong">{change.error.message}</Notice>}
         <Button type="submit" disabled={change.isPending}>
-          Change the password
+          Change password
         </Button>{" "}
         <span role="status" className="text-ink-soft">
           {change.isSuccess && "Changed."}

@@ -8,11 +8,11 @@ import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
 const BY: Record<SignedInBy, string> = {
-  password: "by password",
-  code: "by password and code",
-  "recovery-code": "by password and recovery code",
-  passkey: "by passkey",
-  "single-sign-on": "by single sign-on",
+  password: "with password",
+  code: "with password and code",
+  "recovery-code": "with password and recovery code",
+  passkey: "with a passkey",
+  "single-sign-on": "with single sign-on",
 };
 
 /** Where one is signed in. */
@@ -28,7 +28,7 @@ export function SessionsPart({ self: { sessions } }: { self: Self }) {
         {sessions.map(({ id, by, address, browser, startedAt, usedAt, isThis }) => (
           <li key={id} className="flex items-baseline gap-3 border-t border-line py-2">
             <span className="grow">
-              <b className="font-semibold">{isThis ? "Here" : address || "An unknown place"}</b> {BY[by]}, since{" "}
+              <b className="font-semibold">{isThis ? "Here" : address || "Unknown device"}</b> {BY[by]}, since{" "}
               {dates.moment(startedAt)}
               <span className="block text-[12.5px] wrap-anywhere text-ink-faint">
                 Last used {dates.moment(usedAt)}. {browser.slice(0, 140)}

@@ -56,8 +56,8 @@ test("a time zone is found by a city in it, and a style and the first day of a w
   fireEvent.change(zone, { target: { value: "sao paulo" } });
   expect(screen.getAllByRole("option", { name: /America\/Sao_Paulo/ })[0].textContent).toContain("UTC-3 now");
   fireEvent.keyDown(zone, { key: "Enter" });
-  fireEvent.change(screen.getByLabelText("Dates are written"), { target: { value: "year-first" } });
-  fireEvent.change(screen.getByLabelText("A week begins on"), { target: { value: "6" } });
+  fireEvent.change(screen.getByLabelText("Date format"), { target: { value: "year-first" } });
+  fireEvent.change(screen.getByLabelText("First day of the week"), { target: { value: "6" } });
   fireEvent.click(screen.getAllByRole("button", { name: "Save" })[1]);
   await waitFor(() => expect(sent()).toHaveLength(1));
   expect(sent()[0]).toEqual({
@@ -66,7 +66,7 @@ test("a time zone is found by a city in it, and a style and the first day of a w
     body: { zone: "America/Sao_Paulo", style: "year-first", weekStart: 6 },
   });
   fireEvent.change(zone, { target: { value: "Nowhere at all" } });
-  expect(screen.getByText("No zone has that name. Try the nearest large city.")).toBeTruthy();
+  expect(screen.getByText("No time zone has that name. Try the nearest large city.")).toBeTruthy();
 });
 
 test("one is signed out elsewhere, one place or all", async () => {
@@ -88,11 +88,11 @@ test("codes are shown as a picture and a secret, confirmed by one, and leave rec
   fireEvent.change(screen.getByLabelText("Your password"), { target: { value: "four unlike words here" } });
   fireEvent.click(screen.getByRole("button", { name: "Set up codes" }));
   expect(await screen.findByText("JBSWY3DP")).toBeTruthy();
-  expect((await screen.findByAltText("What to scan with an authenticator")).getAttribute("src")).toMatch(
+  expect((await screen.findByAltText("QR code for your authenticator app")).getAttribute("src")).toMatch(
     /^data:image\/svg/,
   );
   answers["/api/auth/two-factor/verify-totp"] = { status: 401, body: { message: "Invalid code" } };
-  fireEvent.change(screen.getByLabelText("Code that it shows now"), { target: { value: "123 456" } });
+  fireEvent.change(screen.getByLabelText("Code it shows now"), { target: { value: "123 456" } });
   fireEvent.click(screen.getByRole("button", { name: "Confirm" }));
   expect((await screen.findByRole("alert")).textContent).toBe("Invalid code");
   delete answers["/api/auth/two-factor/verify-totp"];
@@ -106,9 +106,9 @@ test("codes are shown as a picture and a secret, confirmed by one, and leave rec
 test("a password is changed, and why it isn't is said", async () => {
   await show();
   answers["/api/auth/change-password"] = { status: 400, body: { message: "A password has at least 15 characters." } };
-  fireEvent.change(screen.getByLabelText("Password now"), { target: { value: "four unlike words here" } });
+  fireEvent.change(screen.getByLabelText("Current password"), { target: { value: "four unlike words here" } });
   fireEvent.change(screen.getByLabelText("New password"), { target: { value: "short" } });
-  fireEvent.click(screen.getByRole("button", { name: "Change the password" }));
+  fireEvent.click(screen.getByRole("button", { name: "Change password" }));
   expect((await screen.findByRole("alert")).textContent).toBe("A password has at least 15 characters.");
   expect(sent()[0].body).toEqual({
     ...{ currentPassword: "four unlike words here", newPassword: "short", revokeOtherSessions: true },
@@ -117,7 +117,9 @@ test("a password is changed, and why it isn't is said", async () => {
 
 test("whoever needs a second factor is told so, and led on", async () => {
   await show(true);
-  expect(screen.getByRole("alert").textContent).toContain("Add a passkey, or codes from an authenticator");
+  expect(screen.getByRole("alert").textContent).toContain(
+    "Your role needs a second factor. Add a passkey or codes from an authenticator app to get to everything else.",
+  );
   expect(screen.queryByText("Back to the Desk")).toBeNull();
 });
 
@@ -125,5 +127,5 @@ test("where nobody signs in by password none is asked for", async () => {
   render(<AccountScreen ways={{ passwordsOff: true, singleSignOn: "sign-on" }} lacksFactor={false} seesConsole />);
   await screen.findByText("Passkeys");
   expect(screen.queryByText("Password")).toBeNull();
-  expect(screen.queryByText("Codes after your password")).toBeNull();
+  expect(screen.queryByText("Authenticator codes")).toBeNull();
 });

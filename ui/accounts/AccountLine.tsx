@@ -15,12 +15,12 @@ const DEEDS = {
   password: {
     words: "Reset the password",
     warning:
-      "Their password stops working and they are signed out everywhere. You get an address by which they choose another.",
+      "Their password stops working and they are signed out everywhere. You get an address where they can choose a new one.",
   },
   factors: {
     words: "Remove second factors",
     warning:
-      "Their passkeys and codes stop working and they are signed out everywhere. For somebody who has lost them.",
+      "Their passkeys and codes stop working and they are signed out everywhere. Use this when somebody has lost them.",
   },
   remove: {
     words: "Remove",

@@ -32,10 +32,10 @@ function AccountsNow() {
                 <tr>
                   <th className="py-1 pr-3 font-semibold">Name</th>
                   <th className="w-36 px-3 font-semibold">Role</th>
-                  <th className="px-3 font-semibold">Signs in by</th>
-                  <th className="w-56 px-3 font-semibold">Signed in now</th>
+                  <th className="px-3 font-semibold">Signs in with</th>
+                  <th className="w-56 px-3 font-semibold">Active sessions</th>
                   <th className="w-[330px] px-3 font-semibold">
-                    <span className="sr-only">What can be done</span>
+                    <span className="sr-only">Actions</span>
                   </th>
                 </tr>
               </thead>

@@ -32,7 +32,7 @@ export function InvitePart() {
       <h2 id="invite" className="text-[17px] font-semibold">
         Invite somebody
       </h2>
-      <p className="mb-3 text-ink-soft">They choose their own password, by an address that works once.</p>
+      <p className="mb-3 text-ink-soft">They choose their own password at an address that works once.</p>
       <form onSubmit={submit} className="flex flex-wrap items-start gap-x-4">
         <div className="w-56">
           <Field label="Name" name="name" required maxLength={100} />

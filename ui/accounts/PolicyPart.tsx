@@ -24,7 +24,7 @@ export function PolicyPart({ policy, hasSingleSignOn }: { policy: SignInPolicy; 
       </h2>
       <form onSubmit={submit} key={JSON.stringify(policy)}>
         <fieldset className="mt-2">
-          <legend className="mb-1">A second factor is needed by</legend>
+          <legend className="mb-1">Second factor required for</legend>
           <div className="flex gap-5">
             {ROLES.map((role) => (
               <label key={role} className="flex items-center gap-2">
@@ -34,16 +34,17 @@ export function PolicyPart({ policy, hasSingleSignOn }: { policy: SignInPolicy; 
             ))}
           </div>
           <p className="mt-1 text-ink-faint">
-            A passkey, codes after the password, or single sign-on. Whoever has none can do nothing but add one.
+            A passkey, authenticator codes, or single sign-on. People who have none can’t do anything until they add
+            one.
           </p>
         </fieldset>
         {hasSingleSignOn && (
           <label className="mt-4 flex items-start gap-2">
             <input type="checkbox" name="passwordsOff" defaultChecked={policy.passwordsOff} className="mt-1" />
             <span>
-              Nobody signs in by password
+              No sign-in with a password
               <span className="block text-ink-faint">
-                Only by single sign-on and passkey. <code>latch allow-passwords</code> undoes it should that fail.
+                Only single sign-on and passkeys. <code>latch allow-passwords</code> undoes this if sign-in fails.
               </span>
             </span>
           </label>

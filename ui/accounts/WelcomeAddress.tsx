@@ -18,8 +18,8 @@ export function WelcomeAddress({ welcome: { address, until, isMailed, mailProble
       <p>
         {isMailed
           ? `It has been mailed to ${email}.`
-          : `Hand this address to whoever has ${email}, by a way that you trust.`}{" "}
-        It lets them choose a password, once, until {dates.zoned(until)}.
+          : `Give this address to the person at ${email} in a way you trust.`}{" "}
+        It works once, for choosing a password, until {dates.zoned(until)}.
         {mailProblem && <span className="block text-oxide">It could not be mailed: {mailProblem}</span>}
       </p>
       <p className="my-2 font-mono text-[12.5px] break-all select-all">{address}</p>

@@ -73,7 +73,7 @@ test("an auditor sees all of it and is offered nothing", async () => {
 
 test("a role is changed in place, and a refusal stands at its line", async () => {
   const line = await show();
-  refusal = "They are the only administrator. Make somebody else one first.";
+  refusal = "They are the only administrator. Make somebody else an administrator first.";
   fireEvent.change(line("Bea").getByRole("combobox"), { target: { value: "owner" } });
   expect((await screen.findByRole("alert")).textContent).toBe(refusal);
   expect(sent()).toEqual([{ path: "/api/accounts/Bea/role", method: "PUT", body: { role: "owner" } }]);
@@ -89,7 +89,7 @@ test("what can't be undone is said before it is done, and a reset is followed by
   fireEvent.click(line("Bea").getByText("Reset the password"));
   fireEvent.click(screen.getAllByText("Reset the password")[1]);
   expect(await screen.findByText(welcome.address)).toBeTruthy();
-  expect(screen.getByText(/Hand this address to whoever has bea@home.example/)).toBeTruthy();
+  expect(screen.getByText(/Give this address to the person at bea@home.example/)).toBeTruthy();
   expect(sent()).toEqual([{ path: "/api/accounts/Bea/password", method: "POST" }]);
 });
 

@@ -55,8 +55,8 @@ function Asked({ token, now }: Props) {
     <>
       <h1 className="text-[22px] leading-tight font-semibold">
         {open.length === 0
-          ? "Nothing more is asked of you"
-          : `${countWords(open.length, "share of yours needs", "shares of yours need")} a word`}
+          ? "Nothing to decide"
+          : `${countWords(open.length, "of your shares needs", "of your shares need")} a decision`}
       </h1>
       <p className="mt-1 mb-4 text-ink-soft">
         {data.owner}. {open.length === 0 ? "You can close this page." : dueWords(open, now, dates)}
@@ -74,7 +74,7 @@ function Asked({ token, now }: Props) {
 
 function dueWords(open: AskedShare[], now: Seconds, dates: Dates): string {
   const due = Math.min(...open.map((share) => share.due));
-  return `What has no answer by ${dates.day(due)}, ${dates.distance(due, now)}, is tightened or ended.`;
+  return `Shares without an answer by ${dates.day(due)}, ${dates.distance(due, now)}, will be tightened or ended.`;
 }
 
 interface CardProps extends Props {
@@ -105,7 +105,7 @@ function ShareCard({ share, token, now, latest }: CardProps) {
         <div key={step.words} className="mt-1">
           {step.words}:{" "}
           {STILL_DOING.includes(step.state)
-            ? "being done…"
+            ? "in progress…"
             : step.state === "done"
               ? "done."
               : `not done. ${step.answer}`}
@@ -132,7 +132,7 @@ function Decide({ share, token, now, latest }: CardProps) {
     <>
       {tighten && (
         <p className="mb-2 text-ink-soft">
-          Tightening it would do this: {tighten.map(within).join(", ")}. Whoever may use it still can.
+          Tightening it would: {tighten.map(within).join(", ")}. Everyone who has access keeps it.
         </p>
       )}
       <div className="flex flex-wrap gap-2">
@@ -147,7 +147,7 @@ function Decide({ share, token, now, latest }: CardProps) {
         )}
         {canBeNamed && (
           <Button disabled={answer.isPending} aria-expanded={open === "named"} onClick={() => turn("named")}>
-            Make it for named people
+            Limit it to named people
           </Button>
         )}
         <Button disabled={answer.isPending} aria-expanded={open === "keep"} onClick={() => turn("keep")}>
@@ -208,7 +208,7 @@ function End({ share: { itemName, audience, lastUsed }, now, isPending, onEnd, o
       <p className="font-semibold">End this share of {itemName}?</p>
       <p className="mt-1">
         It stops working at once, for {within(audience)}. {usedWords(lastUsed, now, dates)} You can’t undo this here:
-        whoever needs it again needs a new share, with a new address.
+        anyone who needs it again needs a new share, with a new address.
       </p>
       <div className="mt-3 flex gap-2">
         <Button look="end" disabled={isPending} onClick={onEnd}>
@@ -241,10 +241,10 @@ function Named({ isPending, onName }: { isPending: boolean; onName: (addresses: 
     <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">
       <AddressesField text={text} problem={problem} onText={setText} />
       <p className="mb-2 text-ink-soft">
-        Nobody else gets in any more. Where the store makes a new link for them, send them its new address.
+        Nobody else will be able to open it. If the store makes a new link for them, send them its new address.
       </p>
       <Button type="submit" look="act" disabled={isPending}>
-        Make it for them alone
+        Limit it to them
       </Button>
     </form>
   );
@@ -261,14 +261,14 @@ function Keep(props: { now: Seconds; latest: Seconds; isPending: boolean; onSave
   return (
     <form onSubmit={submit} className="mt-3 border border-line-strong bg-surface p-3">
       <Field
-        label="Why it has to stay as it is"
+        label="Reason to keep it"
         required
         minLength={3}
         maxLength={500}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
-      <MomentField label="Until" moment={until} hint="You are asked again then." />
+      <MomentField label="Until" moment={until} hint="You will be asked again then." />
       <Button type="submit" look="act" disabled={isPending}>
         Keep it
       </Button>

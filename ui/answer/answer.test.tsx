@@ -7,8 +7,8 @@ const share = (more: Partial<AskedShare> = {}): AskedShare => ({
   subject: "s1",
   itemName: "Poster.pdf",
   where: "Stacks / Press",
-  sentence: "Anyone who holds this link can look at this file, without a password, for ever.",
-  audience: "Anyone with the address",
+  sentence: "Anyone who holds this link can look at this file, without a password, no end date.",
+  audience: "Whoever has the address",
   lastUsed: null,
   reasons: [{ rule: "open-password", title: "Open link without a password", reason: "What it reaches is internal." }],
   tighten: ["Set a password"],
@@ -39,11 +39,13 @@ const decided = () => sent.filter(({ path }) => path === "/api/answers/decide").
 
 test("each share is told in plain words, with what is wrong and what tightening would do", async () => {
   show();
-  expect(await screen.findByRole("heading", { name: "1 share of yours needs a word" })).toBeTruthy();
-  expect(screen.getByText(/can look at this file, without a password, for ever/)).toBeTruthy();
+  expect(await screen.findByRole("heading", { name: "1 of your shares needs a decision" })).toBeTruthy();
+  expect(screen.getByText(/can look at this file, without a password, no end date/)).toBeTruthy();
   expect(screen.getByText("Nobody has used it yet.")).toBeTruthy();
-  expect(screen.getByText(/Tightening it would do this: set a password./)).toBeTruthy();
-  expect(screen.getByText(/What has no answer by 19 Oct 2026, in 14 days, is tightened or ended./)).toBeTruthy();
+  expect(screen.getByText(/Tightening it would: set a password./)).toBeTruthy();
+  expect(
+    screen.getByText(/Shares without an answer by 19 Oct 2026, in 14 days, will be tightened or ended\./),
+  ).toBeTruthy();
   expect(sent[0].body).toEqual({ token: "TOKEN" });
 });
 
@@ -53,7 +55,7 @@ test("it is tightened by one press; to end it takes a second one, after what tha
   await waitFor(() => expect(decided()).toHaveLength(1));
   fireEvent.click(await screen.findByRole("button", { name: "End it" }));
   expect(
-    screen.getByText(/It stops working at once, for anyone with the address. Nobody has used it yet./),
+    screen.getByText(/It stops working at once, for whoever has the address. Nobody has used it yet./),
   ).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
   fireEvent.click(screen.getByRole("button", { name: "End it" }));
@@ -70,7 +72,7 @@ test("it is tightened by one press; to end it takes a second one, after what tha
 test("keeping it takes a reason and a day", async () => {
   show();
   fireEvent.click(await screen.findByRole("button", { name: "Keep it as it is" }));
-  fireEvent.change(screen.getByLabelText("Why it has to stay as it is"), { target: { value: "Press kit" } });
+  fireEvent.change(screen.getByLabelText("Reason to keep it"), { target: { value: "Press kit" } });
   fireEvent.change(screen.getByLabelText("Until"), { target: { value: inDays(30).slice(0, 10) } });
   fireEvent.click(screen.getByRole("button", { name: "Keep it" }));
   const until = `${inDays(30).slice(0, 10)}T23:59:59Z`;
@@ -83,11 +85,11 @@ test("keeping it takes a reason and a day", async () => {
 
 test("it is made for named people, where what was typed are addresses", async () => {
   show();
-  fireEvent.click(await screen.findByRole("button", { name: "Make it for named people" }));
-  fireEvent.click(screen.getByRole("button", { name: "Make it for them alone" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Limit it to named people" }));
+  fireEvent.click(screen.getByRole("button", { name: "Limit it to them" }));
   expect((await screen.findByRole("alert")).textContent).toBe("Name at least one address.");
-  fireEvent.change(screen.getByLabelText("Addresses, one a line"), { target: { value: "ada@quay.example" } });
-  fireEvent.click(screen.getByRole("button", { name: "Make it for them alone" }));
+  fireEvent.change(screen.getByLabelText("Addresses, one per line"), { target: { value: "ada@quay.example" } });
+  fireEvent.click(screen.getByRole("button", { name: "Limit it to them" }));
   await waitFor(() =>
     expect(decided()).toEqual([
       { token: "TOKEN", answer: { decision: "named", subject: "s1", addresses: ["ada@quay.example"] } },
@@ -99,7 +101,7 @@ test("what was answered is said, and a passphrase is shown once", async () => {
   const step = { words: "Set a password", state: "done" as const, answer: null, passphrase: "c1" };
   page.shares = [share({ answered: "Tightened: set a password.", steps: [step] })];
   show();
-  expect(await screen.findByRole("heading", { name: "Nothing more is asked of you" })).toBeTruthy();
+  expect(await screen.findByRole("heading", { name: "Nothing to decide" })).toBeTruthy();
   expect(screen.queryByRole("button", { name: "End it" })).toBeNull();
   fireEvent.click(screen.getByRole("button", { name: "Show the passphrase once" }));
   expect(await screen.findByText("umber-cradle")).toBeTruthy();

@@ -35,19 +35,19 @@ function Asked({ page }: { page: Page }) {
       </h1>
       {isOpen && open > 0 && (
         <p className="mt-1">
-          {timeWords(open)} What you don’t decide by then {undecidedWords(page)}.
+          {timeWords(open)} Anything you don’t decide by then {undecidedWords(page)}.
         </p>
       )}
       {isOpen && open === 0 && page.finished === null && (
-        <p className="mt-1">Finish below, and see first what that will do.</p>
+        <p className="mt-1">When you are done, finish below: you see what will happen first.</p>
       )}
-      {page.state === "stopped" && <p className="mt-1">Nothing more is carried out. You can close this page.</p>}
+      {page.state === "stopped" && <p className="mt-1">Nothing more will be carried out. You can close this page.</p>}
       {note !== "" && (
         <blockquote className="mt-3 border-l-[3px] border-line-strong pl-3 whitespace-pre-line">{note}</blockquote>
       )}
       {total > lines.length && (
         <Notice>
-          These are {lines.length} of your {countWords(total, "share")}. The others come here as you finish with these.
+          These are {lines.length} of your {countWords(total, "share")}. The rest appear as you finish these.
         </Notice>
       )}
       {groupsOf(lines, by).map((group) => (

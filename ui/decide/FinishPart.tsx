@@ -80,9 +80,9 @@ export function FinishPart({ page }: { page: DecidersPage }) {
 }
 
 const WHEN: Record<DecidersPage["carriedOut"], string> = {
-  finished: "It is carried out at once, and can’t be changed after that.",
-  closed: "It is carried out when the round closes; until then you can change it.",
-  looked: "It is carried out once an administrator has looked at it.",
+  finished: "Your decisions are carried out at once and can’t be changed after that.",
+  closed: "Your decisions are carried out when the round closes; until then you can change them.",
+  looked: "Your decisions are carried out once an administrator has reviewed them.",
 };
 
 function decidedWords({ ended, tightened, kept }: Finishing): string {

@@ -36,7 +36,7 @@ export function KeepForm({ lines, limitDays, isPending, onKeep }: Props) {
     <form onSubmit={submit} className="mt-2 max-w-md border border-line-strong bg-surface p-3">
       <MomentField label="Keep until" moment={until} hint="It ends on that day, unless it ends sooner anyway." />
       <Field
-        label={needsReason ? "Why it has to stay" : "Why it has to stay (if you want to say)"}
+        label={needsReason ? "Reason" : "Reason (optional)"}
         required={needsReason}
         minLength={needsReason ? 3 : undefined}
         maxLength={500}

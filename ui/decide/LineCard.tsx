@@ -25,7 +25,7 @@ export function LineCard({ line, limitDays }: { line: DecidedLine; limitDays: nu
       </h3>
       {before !== null && (
         <p className="mt-1 border-l-[3px] border-copper pl-2.5">
-          <b className="font-semibold">It has changed since you were asked.</b> Before: {before}
+          <b className="font-semibold">This share has changed since you were asked.</b> Before: {before}
         </p>
       )}
       <p>
@@ -113,8 +113,8 @@ function Decided({ line, limitDays }: { line: DecidedLine; limitDays: number }) 
 }
 
 const STEP_WORDS: Partial<Record<DecidedLine["steps"][number]["state"], string>> = {
-  staged: "being done…",
-  sending: "being done…",
+  staged: "in progress…",
+  sending: "in progress…",
   done: "done.",
-  "by-hand": "somebody has to do it in the store by hand.",
+  "by-hand": "somebody has to change it in the store by hand.",
 };

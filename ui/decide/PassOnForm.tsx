@@ -21,7 +21,7 @@ export function PassOnForm({ lines }: { lines: DecidedLine[] }) {
   return (
     <form onSubmit={submit} className="mt-2 max-w-md border border-line-strong bg-surface p-3">
       <Field
-        label="Address of the colleague who knows"
+        label="Address of the colleague who should decide"
         type="email"
         required
         value={to}
@@ -29,7 +29,7 @@ export function PassOnForm({ lines }: { lines: DecidedLine[] }) {
         hint={`They are asked by mail. It can be passed on ${countWords(Math.min(...lines.map(({ passes }) => passes)), "more time")}.`}
       />
       <Field
-        label="Why it is theirs"
+        label="Reason"
         required
         minLength={3}
         maxLength={500}

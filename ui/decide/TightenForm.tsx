@@ -22,12 +22,11 @@ export function TightenForm({ lines, isPending, onTighten }: Props) {
     event.preventDefault();
     if (way !== null) onTighten({ decision: "tighten", way });
   };
-  if (ways.length === 0)
-    return <p className="mt-2">There is no way that suits all of these. Decide them one by one.</p>;
+  if (ways.length === 0) return <p className="mt-2">No one change suits all of these. Decide them one by one.</p>;
   return (
     <form onSubmit={submit} className="mt-2 max-w-md border border-line-strong bg-surface p-3">
       <fieldset>
-        <legend className="mb-1 font-semibold">Tighten it how?</legend>
+        <legend className="mb-1 font-semibold">How should it be tightened?</legend>
         {ways.map(({ key, words }) => (
           <label key={key} className="flex items-baseline gap-2 py-0.5">
             <input
@@ -40,15 +39,15 @@ export function TightenForm({ lines, isPending, onTighten }: Props) {
               className="accent-verdigris"
             />
             <span>
-              {key === "suggested" && lines.length > 1 ? "What is suggested for each" : words}
+              {key === "suggested" && lines.length > 1 ? "The suggestion for each" : words}
               {key === "suggested" && lines.length === 1 && (
-                <span className="text-ink-faint"> (ends what is wrong)</span>
+                <span className="text-ink-faint"> (fixes every finding)</span>
               )}
             </span>
           </label>
         ))}
       </fieldset>
-      <p className="my-2 text-ink-soft">Whoever may use it still can.</p>
+      <p className="my-2 text-ink-soft">Everyone who has access keeps it.</p>
       <Button type="submit" look="act" disabled={isPending || way === null}>
         Tighten
       </Button>

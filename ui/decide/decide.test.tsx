@@ -13,7 +13,7 @@ const line = (shareId: string, more: Partial<DecidedLine> = {}): DecidedLine => 
     sentence: "Anyone can look at this file.",
     before: null,
   },
-  ...{ audience: "Anyone with the address", audienceKey: "open", audienceTitle: "Anyone with the address" },
+  ...{ audience: "Whoever has the address", audienceKey: "open", audienceTitle: "Whoever has the address" },
   ...{ label: "confidential", files: 1, lastUsed: T - 9 * DAY, isUseTold: true, usedBy: 2 },
   ...{ suggest: "tighten", suggestedUntil: T + 30 * DAY },
   reasons: [{ rule: "open-password", title: "Open link without a password", reason: "The address alone opens it." }],
@@ -54,11 +54,9 @@ const press = (name: string | RegExp) => fireEvent.click(screen.getByRole("butto
 test("it says how many shares need a decision, by when, how long that takes, and what happens otherwise", async () => {
   page = { ...page, total: 9, open: 9, lines: Array.from({ length: 9 }, (_, i) => line(`s${i}`, { place: `P${i}` })) };
   await show();
-  expect(screen.getByRole("heading", { level: 1 }).textContent).toBe(
-    "9 shares of yours need a decision by 19 Oct 2026",
-  );
+  expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("9 of your shares need a decision by 19 Oct 2026");
   expect(
-    screen.getByText(/It takes about three minutes. What you don’t decide by then ends 30 days later./),
+    screen.getByText(/It takes about three minutes. Anything you don’t decide by then ends 30 days later./),
   ).toBeTruthy();
   expect(screen.getAllByText("Last used 9 days ago, in the last 90 days by 2 people.")).toHaveLength(9);
   expect(screen.getAllByText(/Tighten it: open link without a password./)).toHaveLength(9);
@@ -87,9 +85,9 @@ test("keeping begins with the day that is suggested, and takes a reason where th
   page.lines = [line("s1", { suggest: "end", suggestedUntil: null })];
   await show();
   press("Keep until…");
-  expect(screen.getByLabelText<HTMLInputElement>("Why it has to stay").required).toBe(true);
+  expect(screen.getByLabelText<HTMLInputElement>("Reason").required).toBe(true);
   fireEvent.change(screen.getByLabelText("Keep until"), { target: { value: "in 30 days" } });
-  fireEvent.change(screen.getByLabelText("Why it has to stay"), { target: { value: "Press" } });
+  fireEvent.change(screen.getByLabelText("Reason"), { target: { value: "Press" } });
   press("Keep");
   const until = `${inDays(30).slice(0, 10)}T23:59:59Z`;
   await waitFor(() => expect(sentTo("decide")[0]?.decision).toEqual({ decision: "keep", until, reason: "Press" }));
@@ -99,7 +97,7 @@ test("what could not be decided is said, share by share", async () => {
   page = { ...page, total: 2, open: 2, lines: [line("s1"), line("s2")] };
   answers["/api/decide/decide"] = { decided: 1, not: [{ shareId: "s2", why: "This share has changed." }] };
   await show();
-  const together = screen.getByRole("group", { name: "2 are alike, for anyone with the address." });
+  const together = screen.getByRole("group", { name: "2 are alike, for whoever has the address." });
   fireEvent.click(within(together).getByRole("button", { name: "End" }));
   expect((await within(together).findByRole("alert")).textContent).toContain("Item s2: This share has changed.");
   expect(sentTo("decide")[0].lines).toHaveLength(2);
@@ -116,7 +114,7 @@ test("a share that has changed is told with both versions; a decided one can be 
   };
   await show();
   expect(screen.getByText(/Before: Anyone could look at it./)).toBeTruthy();
-  expect(screen.getByText(/Over: nobody gets in by it any more/)).toBeTruthy();
+  expect(screen.getByText(/Ended: it no longer lets anyone in, so there is nothing to decide\./)).toBeTruthy();
   press("Change");
   fireEvent.click(
     within(screen.getByRole("article", { name: /Item s2/ })).getByRole("button", { name: "Keep until…" }),
@@ -128,10 +126,10 @@ test("it is passed on with a reason, and the refusal is shown", async () => {
   answers["/api/decide/pass-on"] = { decided: 0, not: [{ shareId: "s1", why: "Choose a colleague." }] };
   await show();
   press("Pass on…");
-  fireEvent.change(screen.getByLabelText("Address of the colleague who knows"), {
+  fireEvent.change(screen.getByLabelText("Address of the colleague who should decide"), {
     target: { value: "ivo@home.example" },
   });
-  fireEvent.change(screen.getByLabelText("Why it is theirs"), { target: { value: "Touring" } });
+  fireEvent.change(screen.getByLabelText("Reason"), { target: { value: "Touring" } });
   press("Pass on");
   expect((await screen.findByRole("alert")).textContent).toBe("Choose a colleague.");
   expect(sentTo("pass-on")).toEqual([{ token: "TOKEN", shares: ["s1"], to: "ivo@home.example", reason: "Touring" }]);

@@ -18,9 +18,9 @@ export function timeWords(lines: number): string {
 
 export function headline({ open, total, state, closes }: DecidersPage, dates: Dates): string {
   if (state === "stopped") return "This round has been stopped";
-  if (state !== "open") return `${countWords(total, "share")} of yours, decided`;
+  if (state !== "open") return `${countWords(total, "share")} of yours: all decided`;
   if (open === 0) return "You have decided everything";
-  return `${countWords(open, "share of yours needs", "shares of yours need")} a decision by ${dates.day(closes)}`;
+  return `${countWords(open, "of your shares needs", "of your shares need")} a decision by ${dates.day(closes)}`;
 }
 
 const UNDECIDED: Record<Undecided, (days: number) => string> = {
@@ -37,7 +37,7 @@ export function undecidedWords({ undecided, undecidedDays }: Pick<DecidersPage, 
 
 /** Who used it and when, as far as that is known. */
 export function usedWords({ lastUsed, isUseTold, usedBy }: DecidedLine, now: Seconds, dates: Dates): string {
-  if (!isUseTold) return "Its store doesn’t tell who uses it.";
+  if (!isUseTold) return "Its store doesn’t say who uses it.";
   if (lastUsed === null) return "Nobody has ever used it.";
   const people = usedBy > 0 ? `, in the last 90 days by ${countWords(usedBy, "person", "people")}` : "";
   return `Last used ${dates.distance(lastUsed, now)}${people}.`;
@@ -54,7 +54,7 @@ export function suggestionWords({ suggest, suggestedUntil, reasons }: DecidedLin
     case "keep":
       return `It can stay${suggestedUntil === null ? "" : ` until ${dates.day(suggestedUntil)}`}: nothing is wrong with it.`;
     case null:
-      return "It stays in-house, so there is no suggestion.";
+      return "Only your own people reach it, so there is no suggestion.";
   }
 }
 
@@ -74,6 +74,6 @@ export function decisionWords(decision: Decision, { tightenings, steps }: Decide
 
 /** What became of a line that is final and that nobody decided. */
 export const OUTCOMES: Partial<Record<DecidedLine["state"], string>> = {
-  gone: "Over: nobody gets in by it any more, so there is nothing to decide.",
+  gone: "Ended: it no longer lets anyone in, so there is nothing to decide.",
   lapsed: "Nobody decided in time.",
 };

@@ -48,7 +48,7 @@ function DeskNow() {
         <p className="mb-3 text-ink-soft">
           {data && sinceWords(data.lookedBefore, dates)} Arrows move, Enter opens.{" "}
           <a href={addressOf(deskOperations.dates)} className="text-verdigris underline">
-            Dates to come, as a calendar
+            Upcoming dates as a calendar file
           </a>
         </p>
         <WhereToStart />
@@ -58,13 +58,13 @@ function DeskNow() {
               Your first visit: what was found
             </h2>
             <FirstLook />
-            <p className="mt-2 text-ink-faint">You find this again under Help.</p>
+            <p className="mt-2 text-ink-faint">You can see this again under Help.</p>
           </section>
         )}
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!data && !error && <Loading />}
         {data && data.alerts.length + data.lines.length === 0 && (
-          <Notice>Nothing. What the watches find, and what gets stuck, comes here by itself.</Notice>
+          <Notice>Nothing right now. Alerts, and anything that gets stuck, will appear here.</Notice>
         )}
         {data && (
           <Lines>
@@ -76,7 +76,7 @@ function DeskNow() {
                 <span className={clsx("min-w-0 grow wrap-anywhere", alert.state === "new" && "font-semibold")}>
                   {alert.words}
                   <span className="block text-[12.5px] font-normal text-ink-faint">
-                    {alert.watch ?? "A watch that was dropped"}
+                    {alert.watch ?? "A deleted watch"}
                     {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} events`}
                   </span>
                 </span>
@@ -95,7 +95,7 @@ function DeskNow() {
         aria-label="How tight it is"
         className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-5"
       >
-        <h2 className="mb-2 text-[15px] font-semibold">Outside shares that are shut as they should be</h2>
+        <h2 className="mb-2 text-[15px] font-semibold">How tightly outside shares are shut</h2>
         {data && <TightnessTable cells={data.tightness} />}
         <h2 className="mt-6 mb-2 text-[15px] font-semibold">The last twelve months</h2>
         <HistoryChart onDay={(at) => router.push(asOf("/register?q=outside%3Ayes", at))} />
@@ -105,7 +105,7 @@ function DeskNow() {
 }
 
 function sinceWords(before: string | null, dates: Dates): string {
-  return before === null ? "This is your first visit." : `You last looked on ${dates.day(before)}.`;
+  return before === null ? "This is your first visit." : `Your last visit was on ${dates.day(before)}.`;
 }
 
 /** One list that is walked with the arrows; its first line has the focus when the Desk is opened. */

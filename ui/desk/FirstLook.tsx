@@ -30,8 +30,8 @@ export function FirstLook() {
   if (total === 0)
     return (
       <p className="max-w-prose">
-        No share is known yet. Connect a store or import an estate file, as docs/command-line.md tells; what it holds is
-        told here.
+        No shares are known yet. Connect a store or import an estate file (see docs/command-line.md); this page then
+        shows what was found.
       </p>
     );
   return (
@@ -43,7 +43,7 @@ export function FirstLook() {
       </p>
       <p>
         <Count query="reach:open" count={valueOf(all.data, "reach", "open")} one="link opens" many="links open" /> to
-        anyone who holds the address;{" "}
+        anyone who has the address;{" "}
         <Count query={UNUSED} count={totalOf(unused.data, "state")} one="of them has" many="of them have" /> not been
         used for 90 days.
       </p>
@@ -67,7 +67,7 @@ function WorthDoing() {
   if (!data || data.lines.length === 0) return null;
   return (
     <>
-      <h3 className="mt-3 font-semibold">Most worth doing first</h3>
+      <h3 className="mt-3 font-semibold">What to do first</h3>
       <ol className="list-decimal pl-5">
         {data.lines.map((line) => (
           <li key={line.row.id} className="py-0.5">

@@ -42,7 +42,7 @@ function Cell({ label, latch, shut, should }: Tightness) {
   const query = `outside:yes state:live label:${label} latch:${latch}`;
   const words = `${shut.toLocaleString("en-GB")} of ${should.toLocaleString("en-GB")}`;
   return (
-    <Link href={`/register?${new URLSearchParams({ q: query })}`} title="Those that have it open" className="block">
+    <Link href={`/register?${new URLSearchParams({ q: query })}`} title="Shares without it" className="block">
       {words}
       <span aria-hidden className="mt-0.5 block h-1.5 bg-copper">
         <span className="block h-full bg-verdigris" style={{ width: `${(shut / should) * 100}%` }} />

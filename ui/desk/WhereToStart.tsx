@@ -22,9 +22,9 @@ export function WhereToStart() {
       className="mb-4 min-h-[76px] border-l-4 border-verdigris bg-surface px-4 py-2.5"
     >
       <h2 id="where-to-start" className="text-[16px] font-semibold">
-        {!data && "Where to start: working out which changes shut the most…"}
+        {!data && "Where to start: finding the changes that shut the most…"}
         {data &&
-          (data.bend ? headline(data.bend.changes, data.bend.left, data.mass) : "Nothing is open that can be shut")}
+          (data.bend ? headline(data.bend.changes, data.bend.left, data.mass) : "Nothing is open that could be shut")}
       </h2>
       {data && (
         <p className="text-ink-soft">
@@ -42,7 +42,7 @@ export function WhereToStart() {
 function usedWords({ people, unnamed }: NonNullable<Start["bend"]>["lately"], days: number): string {
   const who = people === 0 ? "Nobody known" : countWords(people, "person", "people");
   const more =
-    unnamed === 0 ? "" : ` ${countWords(unnamed, "share was", "shares were")} used by people whom no store names.`;
+    unnamed === 0 ? "" : ` ${countWords(unnamed, "share was", "shares were")} used by people no store names.`;
   return `${who} used any of it in ${days} days.${more}`;
 }
 
@@ -50,7 +50,7 @@ function usedWords({ people, unnamed }: NonNullable<Start["bend"]>["lately"], da
 function fallWords({ mass, before }: Start, dates: Dates): string {
   const now = `What is open weighs ${mass.toLocaleString("en-GB")}`;
   if (!before) return `${now}.`;
-  const told = before.afterwards ? ", as far as the stores tell of that day" : "";
+  const told = before.afterwards ? ", as far as the stores know about that day" : "";
   const day = `${dates.day(`${before.day}T12:00:00Z`)}${told}`;
   if (mass === before.mass) return `${now}, as much as on ${day}.`;
   if (before.mass === 0) return `${now}; on ${day} nothing was open.`;

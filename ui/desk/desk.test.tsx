@@ -28,7 +28,7 @@ const desk: Desk = {
   alerts: [
     {
       id: 7,
-      watch: "Open link to something sensitive",
+      watch: "Open link to sensitive items",
       severity: "urgent",
       state: "new",
       firstAt: T - 60,
@@ -64,7 +64,7 @@ const [first, bent] = [
   { changes: 40, price: 60, left: 390, byRisk: 800 },
 ];
 const line = {
-  row: { id: "l", itemName: "Rider", audience: "Anyone with the address" },
+  row: { id: "l", itemName: "Rider", audience: "Whoever has the address" },
   act: "end",
   files: 44,
   others: [{ shareId: "m", words: "Tour: 3 at quay.example" }],
@@ -114,7 +114,7 @@ test("the Desk lists what needs attention; its first line has the focus, and arr
   fireEvent.keyDown(second, { key: "ArrowDown" });
   fireEvent.keyDown(second, { key: "ArrowUp" });
   expect(document.activeElement).toBe(first);
-  expect(screen.getByText(/You last looked on 3 Oct 2026/)).toBeTruthy();
+  expect(screen.getByText(/Your last visit was on 3 Oct 2026/)).toBeTruthy();
   expect(asked[0]).toMatchObject({ path: "/api/desk?zone=UTC&style=day-first", method: "POST" });
 });
 
@@ -148,9 +148,9 @@ test.each([
   [
     { ...start, before: { day: "2026-09-05", mass: 800, afterwards: true } },
     "40 changes shut 61 % of what is open",
-    "What is open weighs 1,000, 25 % more than on 5 Sep 2026, as far as the stores tell of that day.",
+    "What is open weighs 1,000, 25 % more than on 5 Sep 2026, as far as the stores know about that day.",
   ],
-  [{ ...start, bend: null, mass: 0, before: null }, "Nothing is open that can be shut", "What is open weighs 0."],
+  [{ ...start, bend: null, mass: 0, before: null }, "Nothing is open that could be shut", "What is open weighs 0."],
 ])("the Desk leads with where to start, and with how much less is open (%#)", async (given, head, fall) => {
   [answer, leading] = [desk, given];
   show(<DeskScreen />);
@@ -169,7 +169,9 @@ test("on the first visit a Desk with nothing on it says what was found, and what
       ? { ok: true, json: async () => funnel(path.includes("used") ? 30 : 120) }
       : before(path, init)) as never;
   show(<DeskScreen />);
-  expect(await screen.findByText(/^Nothing\. What the watches find/)).toBeTruthy();
+  expect(
+    await screen.findByText(/^Nothing right now\. Alerts, and anything that gets stuck, will appear here\./),
+  ).toBeTruthy();
   expect(screen.getByText(/This is your first visit/)).toBeTruthy();
   const found = within(screen.getByRole("region", { name: "Your first visit: what was found" }));
   const first = await found.findByRole("link", { name: "120 shares" });
@@ -178,7 +180,7 @@ test("on the first visit a Desk with nothing on it says what was found, and what
     `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
   );
   expect((await found.findAllByRole("listitem")).map((one) => one.textContent)).toEqual([
-    "End a share of Rider (Anyone with the address). Closes 44 files together with Tour: 3 at quay.example.",
+    "End a share of Rider (Whoever has the address). Closes 44 files together with Tour: 3 at quay.example.",
   ]);
   expect(found.getByRole("link", { name: /^End a share/ }).getAttribute("href")).toBe("/desk/shortlist?changes=40");
 });
@@ -203,9 +205,9 @@ test("mail, webhook and log are set, and mail is tried out", async () => {
   expect(log.value).toBe("514");
   fireEvent.change(log, { target: { value: "alerts.log" } });
   fireEvent.submit(screen.getByRole("form", { name: /^Log/ }));
-  fireEvent.click(screen.getAllByRole("button", { name: "Send nothing there any more" })[1]);
+  fireEvent.click(screen.getAllByRole("button", { name: "Disconnect" })[1]);
   fireEvent.click(screen.getByRole("button", { name: "Send me a test mail" }));
-  expect(await screen.findByText("It went out to imre@home.example.")).toBeTruthy();
+  expect(await screen.findByText("Sent to imre@home.example.")).toBeTruthy();
   expect(asked.filter(({ method }) => method === "PUT").map(({ body }) => body)).toEqual([
     { mail: { ...mail, host: "other.example" } },
     { webhook: { url: "https://hooks.home.example/x", secret: "whsec_x" } },
@@ -220,16 +222,23 @@ test("the address in a mail does its one thing when it is pressed, or says why n
   show(<SeenScreen />);
   expect(asked).toEqual([]);
   fireEvent.click(screen.getByRole("button", { name: "Mark it as seen" }));
-  expect(await screen.findByText(/It is marked as seen/)).toBeTruthy();
+  expect(await screen.findByText(/Marked as seen\. There is nothing more to do here\./)).toBeTruthy();
   expect(asked[0]).toEqual({ path: "/api/seen", method: "POST", body: { token: "k.t.s" } });
 });
 
 test("an address in a mail that no longer holds says so", async () => {
-  [answer, isOk] = [{ error: "This address no longer holds." }, false];
+  [answer, isOk] = [
+    { error: "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch." },
+    false,
+  ];
   location.hash = "#k.t.s";
   show(<SeenScreen />);
   fireEvent.click(screen.getByRole("button", { name: "Mark it as seen" }));
-  await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("This address no longer holds."));
+  await waitFor(() =>
+    expect(screen.getByRole("alert").textContent).toBe(
+      "This address no longer works. The newest mail has the right one; or ask whoever runs Tight Latch.",
+    ),
+  );
 });
 
 test.each([

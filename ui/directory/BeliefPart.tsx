@@ -33,13 +33,13 @@ export function BeliefPart({ sources, mayChange }: Props) {
   return (
     <section aria-labelledby="belief" className="mt-8 max-w-3xl">
       <h2 id="belief" className="text-[17px] font-semibold">
-        Who is believed
+        Order of sources
       </h2>
       <p className="text-ink-soft">
-        Where several sources tell of one person, the first in this order that gives a name, a status, a department, a
-        manager or a last day counts for it. What is set here in the application comes before all of them.
+        When several sources describe the same person, each of their name, status, department, manager and last day
+        comes from the first source in this order that has it. Anything set here in Tight Latch comes before them all.
       </p>
-      {order.length === 0 && <p className="mt-2">Nothing has told anything yet.</p>}
+      {order.length === 0 && <p className="mt-2">No source has been read yet.</p>}
       <ol className="mt-2">
         {order.map(({ name, title, kind, firstToldAt }, i) => (
           <li key={name} className="flex items-center gap-3 border-t border-line py-1.5">
@@ -52,11 +52,11 @@ export function BeliefPart({ sources, mayChange }: Props) {
             </span>
             {mayChange && (
               <span className="flex gap-1">
-                <Button aria-label={`Believe ${title} earlier`} disabled={i === 0} onClick={() => move(i, i - 1)}>
+                <Button aria-label={`Move ${title} up`} disabled={i === 0} onClick={() => move(i, i - 1)}>
                   <ArrowUp aria-hidden size={14} />
                 </Button>
                 <Button
-                  aria-label={`Believe ${title} later`}
+                  aria-label={`Move ${title} down`}
                   disabled={i === order.length - 1}
                   onClick={() => move(i, i + 1)}
                 >
@@ -73,7 +73,7 @@ export function BeliefPart({ sources, mayChange }: Props) {
             Save the order
           </Button>
           <Button onClick={() => setOrder(sources)}>Cancel</Button>
-          <span className="text-ink-soft">It counts for past instants too.</span>
+          <span className="text-ink-soft">This changes what past dates show too.</span>
         </p>
       )}
       {save.error && <Notice tone="wrong">{save.error.message}</Notice>}

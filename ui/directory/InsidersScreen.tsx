@@ -45,7 +45,7 @@ export function InsidersScreen() {
         <p className="max-w-prose">
           {data?.total === 0
             ? "Nobody with an address at a home domain is known yet."
-            : "Nobody is like that. Take a part out of the query."}
+            : "No matches. Remove a part of the query."}
         </p>
       }
     >

@@ -14,7 +14,7 @@ const HEADS: readonly [InsiderColumn, string][] = [
   ["department", "Department"],
   ["manager", "Manager"],
   ["lastDay", "Last day"],
-  ["sources", "Told by"],
+  ["sources", "Source"],
 ];
 
 interface Props {

@@ -19,11 +19,11 @@ export function LeftAfterPart({ days: before, mayChange }: { days: number; mayCh
   return (
     <section aria-labelledby="left-after" className="mt-8 max-w-3xl">
       <h2 id="left-after" className="text-[17px] font-semibold">
-        Suspended for long
+        Suspended for a long time
       </h2>
       <p className="text-ink-soft">
-        Many directories suspend people and never delete them.
-        {!mayChange && ` Whoever is suspended for ${countWords(before, "day")} counts as having left.`}
+        Many directories suspend people but never delete them.
+        {!mayChange && ` People suspended for ${countWords(before, "day")} count as having left.`}
       </p>
       {mayChange && (
         <form
@@ -33,7 +33,7 @@ export function LeftAfterPart({ days: before, mayChange }: { days: number; mayCh
             save.mutate();
           }}
         >
-          <label htmlFor="left-after-days">Whoever is suspended counts as having left after</label>
+          <label htmlFor="left-after-days">Treat suspended people as leavers after</label>
           <input
             id="left-after-days"
             type="number"

@@ -21,16 +21,14 @@ export function OutlookPart({ outlook, isReading, onRead }: Props) {
   if (problems.length > 0)
     return (
       <div className="mt-3">
-        <Notice tone="wrong">
-          Nothing of the list can be read before this is put right. What is known stays as it is.
-        </Notice>
+        <Notice tone="wrong">The list can’t be read until this is corrected. Nothing has changed.</Notice>
         <Lines lines={problems} label="What is wrong" />
       </div>
     );
   const isNothing = turns.length + joined + gone === 0;
   return (
     <div className="mt-3">
-      {isNothing && <Notice>The list says what is known already. Reading it changes nobody.</Notice>}
+      {isNothing && <Notice>The list matches what is known already. Reading it changes nobody.</Notice>}
       {OUTCOMES.filter((outcome) => outcome !== "same" && (counts[outcome] ?? 0) > 0).map((outcome) => (
         <Turns key={outcome} {...{ outcome, outlook }} />
       ))}
@@ -45,8 +43,8 @@ export function OutlookPart({ outlook, isReading, onRead }: Props) {
       )}
       {remarks.length > 0 && (
         <>
-          <p className="mt-3 font-semibold">Odd, and read as it stands</p>
-          <Lines lines={remarks} label="What is odd" />
+          <p className="mt-3 font-semibold">Unusual, but read as it is</p>
+          <Lines lines={remarks} label="What is unusual" />
         </>
       )}
       {brake && (
@@ -54,13 +52,13 @@ export function OutlookPart({ outlook, isReading, onRead }: Props) {
           <p>
             <b className="font-semibold">
               {brake.inactive.toLocaleString("en-GB")} of the {brake.active.toLocaleString("en-GB")} people who are
-              active here would be active no longer.
+              active here would stop being active.
             </b>{" "}
-            A list that lacks half of its lines looks like this. Look whether it is whole.
+            A list with half of its lines missing looks like this. Check that it is complete.
           </p>
           <label className="mt-2 flex gap-2">
             <input type="checkbox" checked={isSure} onChange={(event) => setSure(event.target.checked)} />
-            The list is whole: these {brake.inactive.toLocaleString("en-GB")} people are no longer active.
+            The list is complete: these {brake.inactive.toLocaleString("en-GB")} people are no longer active.
           </label>
         </div>
       )}

@@ -76,7 +76,7 @@ function Person({ person, sources }: Props) {
         </Link>
         {insider && (status !== "active" || lastDay !== null) && (
           <Link href={to("/people/leaver?address=")} className="text-verdigris underline">
-            What is left of theirs
+            What they leave behind
           </Link>
         )}
       </p>
@@ -88,7 +88,7 @@ function Person({ person, sources }: Props) {
         </section>
       )}
       {person.manages.length > 0 && (
-        <section aria-label="Whom they manage" className="mt-5">
+        <section aria-label="People they manage" className="mt-5">
           <h2 className="text-[15px] font-semibold">Manages</h2>
           <ul className="columns-2 gap-8">
             {person.manages.map((one) => (
@@ -137,11 +137,11 @@ function SaidPart({ said, sources }: { said: readonly Said[]; sources: readonly 
         Who says what
       </h2>
       {said.length === 0 ? (
-        <p>No source tells of them: they are known by their address alone, from a share or an event.</p>
+        <p>No source describes them: only their address is known, from a share or an event.</p>
       ) : (
         <>
           <p className="text-ink-soft">
-            What is believed is marked. The order of the sources is set{" "}
+            The value used is marked. The order of the sources is set{" "}
             <Link href="/estate/directory" className="text-verdigris underline">
               under Estate
             </Link>

@@ -12,8 +12,8 @@ import { Notice } from "../parts/Notice";
 import { OutlookPart } from "./OutlookPart";
 
 const KIND_WORDS: Record<ListKind, [title: string, effect: string]> = {
-  people: ["Everybody who is here", "Whoever was in the list before and isn’t any more has left."],
-  leavers: ["Only those who leave", "With their last day; of everybody else it says nothing."],
+  people: ["Everybody who is here", "Anyone who was on the list before and no longer is has left."],
+  leavers: ["Only those who leave", "With their last day; it says nothing about anybody else."],
 };
 
 interface Chosen {
@@ -56,8 +56,8 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
       </h2>
       <p className="mb-3 text-ink-soft">
         A CSV file whose first line names its columns: address, and any of{" "}
-        {LIST_COLUMNS.filter((column) => column !== "address").join(", ")}. Nothing changes before you have seen what
-        would.
+        {LIST_COLUMNS.filter((column) => column !== "address").join(", ")}. Nothing changes until you have seen what
+        would change.
       </p>
       <form
         onSubmit={(event) => {
@@ -77,7 +77,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
                 setDirectory(event.target.value);
                 look.reset();
               }}
-              hint="The same word each time."
+              hint="Use the same name each time."
             />
             <datalist id="directories">
               {known.map((name) => (
@@ -86,7 +86,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
             </datalist>
           </div>
           <fieldset className="mb-3">
-            <legend className="mb-1 font-semibold">The list has</legend>
+            <legend className="mb-1 font-semibold">The list contains</legend>
             {(Object.keys(KIND_WORDS) as ListKind[]).map((one) => (
               <label key={one} className="mb-1.5 flex gap-2">
                 <input
@@ -120,7 +120,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
             />
           </label>
           <Button type="submit" look={look.data ? "quiet" : "act"} disabled={chosen === null || look.isPending}>
-            Show what would change
+            Preview the changes
           </Button>
         </div>
       </form>
@@ -131,7 +131,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
       )}
       {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
       <p role="status" className="mt-2 text-ink-soft">
-        {read.isSuccess && "The list is read. The ledger has an entry of it."}
+        {read.isSuccess && "The list has been read, and recorded in the ledger."}
       </p>
     </section>
   );

@@ -51,7 +51,7 @@ function show(children: ReactNode, { mayChange = true } = {}) {
 async function look(text: string) {
   const file = Object.assign(new File([text], "people.csv"), { text: async () => text });
   fireEvent.change(await screen.findByLabelText("File"), { target: { files: [file] } });
-  const button = screen.getByRole<HTMLButtonElement>("button", { name: "Show what would change" });
+  const button = screen.getByRole<HTMLButtonElement>("button", { name: "Preview the changes" });
   await waitFor(() => expect(button.disabled).toBe(false));
   fireEvent.click(button);
 }
@@ -65,7 +65,7 @@ test("a list is shown before it is read, and what is read is what was shown", as
   expect(screen.getByText(/2 memberships begin/)).toBeTruthy();
   expect(screen.getByText(/go round in a circle/)).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Read the list" }));
-  expect(await screen.findByText(/The list is read/)).toBeTruthy();
+  expect(await screen.findByText(/The list has been read, and recorded in the ledger\./)).toBeTruthy();
   const given = { directory: "personnel", kind: "people", file: "people.csv", text: "address\nida@home.example\n" };
   expect(sent.map(({ path, body }) => [path, body])).toEqual([
     ["/api/directories/look", given],
@@ -96,7 +96,7 @@ test("a list that can't be read says each line, and offers nothing to press", as
 
 test("the order of belief is moved by buttons and saved as a whole", async () => {
   show(<DirectoryScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Believe The Stacks earlier" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Move The Stacks up" }));
   fireEvent.click(screen.getByRole("button", { name: "Save the order" }));
   await waitFor(() =>
     expect(sent.at(-1)).toEqual({
@@ -111,7 +111,7 @@ test("an auditor sees the order, and nothing to change it by", async () => {
   show(<DirectoryScreen />, { mayChange: false });
   expect(await screen.findByText("The Stacks")).toBeTruthy();
   expect(screen.queryAllByRole("button")).toEqual([]);
-  expect(screen.getByText(/suspended for 14 days counts as having left/)).toBeTruthy();
+  expect(screen.getByText(/suspended for 14 days count as having left/)).toBeTruthy();
 });
 
 const bo: PersonTold = {
@@ -151,12 +151,14 @@ test("a person's page has what every source says, and marks what is believed", a
   const believed = rows.map((row) => within(row).queryAllByText("(believed)").length);
   expect(believed).toEqual([1, 3, 1]);
   expect(screen.getByText("Tour (The Stacks) and Staff")).toBeTruthy();
-  expect(screen.getByRole("link", { name: "What is left of theirs" })).toBeTruthy();
+  expect(screen.getByRole("link", { name: "What they leave behind" })).toBeTruthy();
 });
 
 test("whoever is known by an address alone is told so", async () => {
   answers["/api/insiders/one"] = { ...bo, said: [], lastDay: null };
   show(<PersonScreen />);
-  expect(await screen.findByText(/No source tells of them/)).toBeTruthy();
-  expect(screen.queryByRole("link", { name: "What is left of theirs" })).toBeNull();
+  expect(
+    await screen.findByText(/No source describes them: only their address is known, from a share or an event\./),
+  ).toBeTruthy();
+  expect(screen.queryByRole("link", { name: "What they leave behind" })).toBeNull();
 });

@@ -5,10 +5,10 @@ import type { QueryKind } from "../query/kind";
 export const INSIDER_QUERY: QueryKind = {
   fields: INSIDER_FIELDS,
   examples: [
-    ["status:left,suspended department:touring", "who isn’t here any more, of one department"],
+    ["status:left,suspended department:touring", "who has left or is suspended, in one department"],
     ["lastday:<30d", "who leaves within 30 days"],
     ["manager:none status:active", "who has no manager"],
-    ["source:none", "known by an address alone, from a share or an event"],
+    ["source:none", "known only by an address, from a share or an event"],
     ['-source:"personnel" status:active', "who works here and isn’t in the directory"],
   ],
   wordsIn: "names, addresses and departments",

@@ -6,7 +6,7 @@ import { SETTINGS } from "@/core/estate/believed";
 export const SOURCE_WORDS: Record<SourceTold["kind"], string> = {
   directory: "a directory",
   store: "a store",
-  import: "a file that was imported",
+  import: "an imported file",
 };
 
 /** What a source is called: a store by the name that people use. */

@@ -33,7 +33,7 @@ export function EndPart({ page: { engagement, graceDays } }: { page: EngagementP
     <div className="mt-2">
       <p className="flex gap-2">
         <Button aria-expanded={open === "extend"} onClick={() => setOpen(open === "extend" ? null : "extend")}>
-          Give it another end
+          Change the end date
         </Button>
         {ends > now && (
           <Button aria-expanded={open === "end"} onClick={() => setOpen(open === "end" ? null : "end")}>
@@ -47,9 +47,9 @@ export function EndPart({ page: { engagement, graceDays } }: { page: EngagementP
       {open === "end" && (
         <div role="group" aria-label={`End ${name}`} className="mt-3 max-w-xl border border-oxide bg-surface px-4 py-3">
           <p>
-            <b className="font-semibold">End {name} now?</b> Nothing is taken back at once:{" "}
-            {graceDays === 0 ? "within a minute" : `in ${countWords(graceDays, "day")}`} a docket waits with all that
-            was shared for it. You can give it another end until then.
+            <b className="font-semibold">End {name} now?</b> Nothing is ended at once:{" "}
+            {graceDays === 0 ? "within a minute" : `in ${countWords(graceDays, "day")}`} a docket with everything shared
+            for it will be ready to review. You can change the end date until then.
           </p>
           <p className="mt-2 flex gap-2">
             <Button look="end" disabled={end.isPending} onClick={() => end.mutate()}>

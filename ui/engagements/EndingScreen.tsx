@@ -59,12 +59,12 @@ function Ending({ token, now, told }: { token: string; now: Seconds; told: Engag
       <h1 className="text-[22px] leading-tight font-semibold wrap-anywhere">{name}</h1>
       <p className="mt-1 text-ink-soft">
         With {listWords(organisations)}. It ends on <b className="font-semibold">{dates.day(ends)}</b>,{" "}
-        {dates.distance(ends, now)}. {countWords(graceDays, "day")} later what is shared for it is taken back, once an
-        administrator has looked at it.
+        {dates.distance(ends, now)}. {countWords(graceDays, "day")} later, everything shared for it ends, once an
+        administrator has reviewed it.
       </p>
       <p role="status" className="mt-2 font-semibold text-verdigris">
-        {extend.isSuccess && "It has its new end. You can close this page."}
-        {letEnd.isSuccess && "It ends as it stands. There is nothing more to do; you can close this page."}
+        {extend.isSuccess && "The end date has been changed. You can close this page."}
+        {letEnd.isSuccess && "It will end as planned. There is nothing more to do; you can close this page."}
       </p>
       {!extend.isSuccess && !letEnd.isSuccess && (
         <div className="mt-3 flex flex-wrap gap-2">

@@ -61,7 +61,7 @@ export function EngagementForm({ page, onDone }: Props) {
         save.mutate();
       }}
     >
-      <h1 className="mb-3 text-[20px] font-semibold">{before ? `Change ${before.name}` : "Make a project"}</h1>
+      <h1 className="mb-3 text-[20px] font-semibold">{before ? `Change ${before.name}` : "New project"}</h1>
       <Field
         label="Name"
         required
@@ -71,15 +71,15 @@ export function EngagementForm({ page, onDone }: Props) {
         onChange={(event) => setName(event.target.value)}
       />
       <Picked
-        label="Items that are worked on"
-        hint="Whatever lies below them belongs to it too."
+        label="Items"
+        hint="Everything below them is part of the project too."
         find="Add an item"
         kinds={["item"]}
         picked={items}
         onPicked={setItems}
       />
       <Picked
-        label="Organisations that it is with"
+        label="Organisations"
         find="Add an organisation"
         kinds={["organisation"]}
         picked={organisations}
@@ -89,13 +89,13 @@ export function EngagementForm({ page, onDone }: Props) {
       <div className="flex flex-wrap gap-x-6">
         <MomentField label="Starts on" moment={starts} />
         {!before && (
-          <MomentField label="Ends on" moment={ends} hint="Two weeks before, whoever answers for it gets a mail." />
+          <MomentField label="Ends on" moment={ends} hint="The person responsible gets a mail two weeks before." />
         )}
       </div>
       <div className="mb-4">
-        <p className="mb-1 font-semibold">Who answers for it</p>
+        <p className="mb-1 font-semibold">Responsible</p>
         <Finder
-          label="Who answers for it"
+          label="Responsible"
           placeholder="name or address"
           kinds={["owner"]}
           value={responsible}
@@ -104,7 +104,7 @@ export function EngagementForm({ page, onDone }: Props) {
       </div>
       <p className="flex gap-2">
         <Button type="submit" look="act" disabled={save.isPending || !isWhole}>
-          {before ? "Save" : "Make it"}
+          {before ? "Save" : "Create"}
         </Button>
         <Button onClick={onDone}>Cancel</Button>
       </p>

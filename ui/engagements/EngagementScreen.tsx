@@ -51,20 +51,20 @@ function Page({ page }: { page: EngagementPage }) {
       </div>
       <Summary page={page} />
       {mayChange && <EndPart page={page} />}
-      <section aria-label="What is shared for it" className="mt-5">
+      <section aria-label="Shared for it" className="mt-5">
         <h2 className="text-[15px] font-semibold">Shared for it: {countWords(shares.length, "share")}</h2>
         {shares.length === 0 ? (
-          <p className="text-ink-soft">No live share on its items lets in anybody of these organisations.</p>
+          <p className="text-ink-soft">No live share on its items lets anyone from these organisations in.</p>
         ) : (
           <SharesList shares={shares} name={(share) => <ShareLink {...share} />} />
         )}
       </section>
       {strays.length > 0 && (
-        <section aria-label="Shared outside, and for no project" className="mt-5">
+        <section aria-label="Shared outside without a project" className="mt-5">
           <h2 className="text-[15px] font-semibold">
-            On its items, and for no project: {countWords(strays.length, "share")}
+            On its items, but not for any project: {countWords(strays.length, "share")}
           </h2>
-          <p className="text-ink-soft">These outlast it. Look whether anybody still needs them.</p>
+          <p className="text-ink-soft">These shares outlast the project. Check whether anybody still needs them.</p>
           <SharesList shares={strays} name={(share) => <ShareLink {...share} />} />
         </section>
       )}
@@ -110,8 +110,8 @@ function Summary({ page: { engagement, kept, graceDays } }: { page: EngagementPa
       </p>
       <p className="text-ink-soft">
         {kept
-          ? `${kept.responsible} answers for it. ${countWords(graceDays, "day")} after the end a docket waits with all that was shared for it.`
-          : "It isn’t made here: change it in the file or the store that tells of it."}
+          ? `${kept.responsible} is responsible. ${countWords(graceDays, "day")} after the end, a docket with everything shared for it will be ready to review.`
+          : "It comes from a file or a store: change it there."}
       </p>
     </>
   );
@@ -130,8 +130,8 @@ function Extensions({ page: { extensions } }: { page: EngagementPage }) {
   const dates = useDates();
   if (extensions.length === 0) return null;
   return (
-    <section aria-label="Other ends that it got" className="mt-5">
-      <h2 className="text-[15px] font-semibold">Other ends that it got</h2>
+    <section aria-label="Changes of its end date" className="mt-5">
+      <h2 className="text-[15px] font-semibold">Changes of its end date</h2>
       <ul className="mt-1">
         {extensions.map(({ from, until, reason, by, at }) => (
           <li key={at} className="border-t border-line py-1">

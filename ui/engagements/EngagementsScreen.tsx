@@ -37,8 +37,8 @@ export function EngagementsScreen() {
       none={
         <p className="max-w-prose">
           {data?.total === 0
-            ? "There are no projects yet. A project is a piece of work with people outside, from one day to another: what is shared for it ends with it."
-            : "No project is like that. Take a part out of the query."}
+            ? "There are no projects yet. A project is a piece of work with people outside that has a start and an end: what is shared for it ends with it."
+            : "No projects match. Remove a part of the query."}
         </p>
       }
     >
@@ -52,14 +52,14 @@ function More() {
   return (
     <>
       <a href={addressOf(engagementsOperations.engagementDates)} className="text-verdigris underline" download>
-        All ends as a calendar
+        End dates as a calendar file
       </a>
       {viewer.mayChange && past === null && (
         <Link
           href="/people/project/new"
           className="order-last h-[30px] rounded-[3px] border border-verdigris bg-verdigris px-3 leading-[28px] font-semibold whitespace-nowrap text-on-verdigris"
         >
-          Make a project
+          New project
         </Link>
       )}
     </>
@@ -72,7 +72,7 @@ function Engagements({ page }: { page: readonly EngagementLine[] }) {
   const over = page.filter(({ ends }) => ends <= now);
   return (
     <>
-      {running.length > 0 && <EngagementsTable title="Going on, or to come" lines={running} />}
+      {running.length > 0 && <EngagementsTable title="Current and upcoming" lines={running} />}
       {over.length > 0 && <EngagementsTable title="Over" lines={over} />}
     </>
   );
@@ -90,9 +90,9 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
             <th className="w-[17%] py-1 pr-3 font-semibold">Name</th>
             <th className="w-[31%] px-3 font-semibold">Organisations</th>
             <th className="w-[11%] px-3 font-semibold">Ends</th>
-            <th className="w-[20%] px-3 font-semibold">Answers for it</th>
+            <th className="w-[20%] px-3 font-semibold">Responsible</th>
             <th className="px-3 text-right font-semibold">Items</th>
-            <th className="px-3 text-right font-semibold">Shares now</th>
+            <th className="px-3 text-right font-semibold">Live shares</th>
             <th className="px-3 text-right font-semibold">Ever used</th>
           </tr>
         </thead>
@@ -112,7 +112,7 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
                 </span>
               </td>
               <td className="px-3 py-1.5 wrap-anywhere">
-                {responsible ?? <span className="text-ink-faint">not known here</span>}
+                {responsible ?? <span className="text-ink-faint">unknown here</span>}
               </td>
               {[items, shares, used].map((count, i) => (
                 <td key={i} className="px-3 py-1.5 text-right tabular-nums">

@@ -29,7 +29,7 @@ export function ExtendForm({ now, latest, isPending, onExtend }: Props) {
     >
       <MomentField label="It ends on" moment={until} />
       <Field
-        label="Why"
+        label="Reason"
         required
         minLength={3}
         maxLength={500}
@@ -37,7 +37,7 @@ export function ExtendForm({ now, latest, isPending, onExtend }: Props) {
         onChange={(event) => setReason(event.target.value)}
       />
       <Button type="submit" look="act" disabled={isPending || until.at === null}>
-        Set this end
+        Save the end date
       </Button>
     </form>
   );

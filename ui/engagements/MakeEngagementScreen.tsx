@@ -11,14 +11,14 @@ export function MakeEngagementScreen() {
   const { past, viewer } = useStandpoint();
   const router = useRouter();
   if (past !== null) return <OfNow what="Projects are made" />;
-  if (!viewer.mayChange) return <Notice>Projects are made by administrators.</Notice>;
+  if (!viewer.mayChange) return <Notice>Only administrators can make projects.</Notice>;
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <nav aria-label="Where this is" className="text-ink-soft">
         <Link href="/people/projects" className="underline">
           Projects
         </Link>{" "}
-        / Make a project
+        / New project
       </nav>
       <EngagementForm onDone={() => router.push("/people/projects")} />
     </div>

@@ -51,7 +51,7 @@ export function Picked({ label, hint, find, kinds, picked, onPicked, typed }: Pr
             <span className="grow">{words}</span>
             <button
               type="button"
-              aria-label={`Take out ${words}`}
+              aria-label={`Remove ${words}`}
               onClick={() => onPicked(picked.filter((one) => one.id !== id))}
               className="px-1 text-ink-soft"
             >

@@ -27,7 +27,7 @@ export function SharesList({ shares, name }: Props) {
               {share.organisations.length === 0 ? "open to anyone" : listWords(share.organisations)}
             </span>
             <span className="block text-[12px] text-ink-faint">
-              {share.lastUsed === null ? "never used, as far as told" : `last used ${dates.day(share.lastUsed)}`}
+              {share.lastUsed === null ? "never used, as far as we know" : `last used ${dates.day(share.lastUsed)}`}
             </span>
           </span>
         </li>

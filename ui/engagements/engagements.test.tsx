@@ -62,8 +62,8 @@ test("the list has what goes on before what is over, and who answers for each", 
     answers["/api/engagements"],
   );
   show(<EngagementsScreen />);
-  expect(await screen.findByRole("region", { name: "Going on, or to come" })).toBeTruthy();
-  expect(screen.getByRole("region", { name: "Over" }).textContent).toContain("not known here");
+  expect(await screen.findByRole("region", { name: "Current and upcoming" })).toBeTruthy();
+  expect(screen.getByRole("region", { name: "Over" }).textContent).toContain("unknown here");
   expect(screen.getByRole("link", { name: "Autumn tour" }).getAttribute("href")).toBe("/people/project?id=e");
 });
 
@@ -71,27 +71,27 @@ test("a list without a project says what one is", async () => {
   answers["/api/engagements"] = { total: 0, found: 0, page: [], problems: [] };
   show(<EngagementsScreen />);
   expect(await screen.findByText(/There are no projects yet/)).toBeTruthy();
-  expect(screen.getByRole("link", { name: "Make a project" })).toBeTruthy();
+  expect(screen.getByRole("link", { name: "New project" })).toBeTruthy();
 });
 
 test("a project's page has what is shared for it, what is for none, and every other end that it got", async () => {
   expect(engagementsOperations.engagement.answer.parse(page)).toEqual(page);
   show(<EngagementScreen />);
   expect(await screen.findByText("Shared for it: 2 shares")).toBeTruthy();
-  expect(screen.getByText("On its items, and for no project: 1 share")).toBeTruthy();
+  expect(screen.getByText("On its items, but not for any project: 1 share")).toBeTruthy();
   expect(screen.getByText("open to anyone")).toBeTruthy();
   expect(screen.getByText(/Two more concerts/)).toBeTruthy();
-  expect(screen.getByText(/ida@home.example answers for it. 7 days after the end/)).toBeTruthy();
+  expect(screen.getByText(/ida@home\.example is responsible\. 7 days after the end/)).toBeTruthy();
 });
 
 test("another end takes a reason; to end it now is asked once, with what follows", async () => {
   show(<EngagementScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Give it another end" }));
-  fireEvent.change(screen.getByLabelText("Why"), { target: { value: "Two more concerts" } });
-  fireEvent.click(screen.getByRole("button", { name: "Set this end" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Change the end date" }));
+  fireEvent.change(screen.getByLabelText("Reason"), { target: { value: "Two more concerts" } });
+  fireEvent.click(screen.getByRole("button", { name: "Save the end date" }));
   await waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ id: "e", reason: "Two more concerts" }));
   fireEvent.click(await screen.findByRole("button", { name: "End it now" }));
-  expect(screen.getByText(/in 7 days a docket waits/)).toBeTruthy();
+  expect(screen.getByText(/in 7 days a docket with everything shared for it/)).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "End it" }));
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: "POST", path: "/api/engagements/end" }));
 });
@@ -99,7 +99,7 @@ test("another end takes a reason; to end it now is asked once, with what follows
 test("one that a file tells of, or an auditor, has nothing to press", async () => {
   answers["/api/engagements/one"] = { ...page, kept: null };
   show(<EngagementScreen />);
-  expect(await screen.findByText(/It isn’t made here/)).toBeTruthy();
+  expect(await screen.findByText(/It comes from a file or a store: change it there\./)).toBeTruthy();
   expect(screen.queryAllByRole("button")).toEqual([]);
 });
 
@@ -115,13 +115,13 @@ test("one is made from what is found, and from an organisation of which nothing 
   for (const [field, text] of [
     ["Add an item", "tour"],
     ["Add an organisation", "printer.example"],
-    ["Who answers for it", "ida"],
+    ["Responsible", "ida"],
   ]) {
     fireEvent.change(screen.getByRole("combobox", { name: field }), { target: { value: text } });
     await screen.findAllByRole("option");
     fireEvent.keyDown(screen.getByRole("combobox", { name: field }), { key: "Enter" });
   }
-  fireEvent.click(screen.getByRole("button", { name: "Make it" }));
+  fireEvent.click(screen.getByRole("button", { name: "Create" }));
   await waitFor(() =>
     expect(sent.at(-1)?.body).toMatchObject({
       ...{ name: "Spring tour", itemIds: ["a"], organisations: ["printer.example"], responsible: "ida@home.example" },
@@ -139,7 +139,9 @@ test("by the mail, whoever answers for it extends it or lets it end, and is told
   render(<EndingScreen now={T} />);
   expect(await screen.findByText("2 shares for it now")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Let it end" }));
-  expect(await screen.findByText(/It ends as it stands/)).toBeTruthy();
+  expect(
+    await screen.findByText(/It will end as planned\. There is nothing more to do; you can close this page\./),
+  ).toBeTruthy();
   expect(sent.at(-1)).toMatchObject({ path: "/api/engagements/asked/let-end", body: { token: "token" } });
   expect(screen.queryByRole("button", { name: "Extend it" })).toBeNull();
 });

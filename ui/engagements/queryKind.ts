@@ -6,9 +6,9 @@ export const ENGAGEMENT_QUERY: QueryKind = {
   fields: ENGAGEMENT_FIELDS,
   examples: [
     ["state:running ends:<30d", "what ends within 30 days"],
-    ["state:over shares:>0", "what is over and still shares something"],
+    ["state:over shares:>0", "projects that are over but still share something"],
     ["organisation:printers.example", "all work with one organisation"],
-    ["answers:none state:running", "what nobody here answers for"],
+    ["answers:none state:running", "with nobody responsible"],
   ],
-  wordsIn: "names, organisations and who answers",
+  wordsIn: "names, organisations and people responsible",
 };

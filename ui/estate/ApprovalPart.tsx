@@ -40,11 +40,11 @@ export function ApprovalPart() {
   return (
     <section aria-labelledby="approval" className="mt-8 max-w-3xl">
       <h2 id="approval" className="text-[17px] font-semibold">
-        A second pair of eyes
+        Second approval
       </h2>
       <p className="mb-3 text-ink-soft">
-        Such dockets wait until another administrator has approved them; whoever put one together can&rsquo;t. To ask
-        for less than now takes another administrator too.
+        These dockets wait until another administrator approves them; you can&rsquo;t approve your own. Requiring less
+        than today needs another administrator’s agreement too.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data?.proposed && <Proposed proposed={data.proposed} />}
@@ -58,12 +58,12 @@ export function ApprovalPart() {
               min={0}
               max={1_000_000}
               defaultValue={setting.above ?? ""}
-              hint="Empty: however large, none has to."
+              hint="Leave empty to require none."
             />
           </div>
           <label className="flex items-center gap-2 pt-8">
             <input type="checkbox" name="insiders" defaultChecked={setting.insiders} />
-            Those by which somebody of the house loses something
+            Dockets that take access from our own people
           </label>
           <label className="flex items-center gap-2 pt-8">
             <input type="checkbox" name="reason" defaultChecked={setting.reason} />
@@ -100,7 +100,7 @@ function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]
   return (
     <div className="mb-3">
       <Notice tone="plain">
-        {isOwn ? "You" : proposed.by} asked on {dates.zoned(proposed.at)} that these need it from now on:{" "}
+        {isOwn ? "You" : proposed.by} asked on {dates.zoned(proposed.at)} that approval be needed for:{" "}
         <b>{settingWords(proposed.setting)}</b> {isOwn && "Another administrator has to agree."}
       </Notice>
       <div className="mt-2 flex gap-2">
@@ -110,7 +110,7 @@ function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]
           </Button>
         )}
         <Button disabled={decide.isPending} onClick={() => decide.mutate(false)}>
-          Drop the request
+          Withdraw the request
         </Button>
       </div>
       {decide.error && <Notice tone="wrong">{decide.error.message}</Notice>}
@@ -119,9 +119,7 @@ function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]
 }
 
 function settingWords({ above, insiders, reason }: ApprovalSetting): string {
-  const size = above === null ? "none because of its size" : `dockets of more than ${countWords(above, "change")}`;
-  const which = insiders
-    ? `${size}, and those by which somebody of the house loses something`
-    : `${size}, and no others`;
+  const size = above === null ? "none because of their size" : `dockets of more than ${countWords(above, "change")}`;
+  const which = insiders ? `${size}, and those that take access from our own people` : `${size}, and no others`;
   return `${which}; ${reason ? "each needs a reason" : "none needs a reason"}.`;
 }

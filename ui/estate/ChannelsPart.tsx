@@ -32,7 +32,7 @@ export function ChannelsPart() {
         Where messages go
       </h2>
       <p className="mb-3 text-ink-soft">
-        Nothing is sent before it is set here. Secrets are kept sealed, and not shown again.
+        Nothing is sent until it is set up here. Secrets are stored encrypted and not shown again.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {set.error && <Notice tone="wrong">{set.error.message}</Notice>}
@@ -64,14 +64,14 @@ export function ChannelsPart() {
               defaultValue={data.mail?.password}
             />
             <label className="flex items-center gap-2 pt-8">
-              <input type="checkbox" name="secure" defaultChecked={data.mail?.secure} /> TLS from the first byte
+              <input type="checkbox" name="secure" defaultChecked={data.mail?.secure} /> TLS from the start (implicit)
             </label>
           </Part>
           <div className="flex items-center gap-3 pb-3">
             <Button onClick={() => trial.mutate()} disabled={data.mail === null || trial.isPending}>
               Send me a test mail
             </Button>
-            <p role="status">{trial.data && `It went out to ${trial.data.to}.`}</p>
+            <p role="status">{trial.data && `Sent to ${trial.data.to}.`}</p>
             {trial.error && <Notice tone="wrong">{trial.error.message}</Notice>}
           </div>
           <Part
@@ -100,7 +100,7 @@ export function ChannelsPart() {
               name="place"
               required
               defaultValue={data.syslog?.to === "file" ? data.syslog.name : data.syslog?.port}
-              hint="A name such as alerts.log, in the folder of logs; or the number of a port on this machine, by UDP."
+              hint="A file name such as alerts.log, written to the log folder; or the number of a UDP port on this machine."
             />
           </Part>
         </>
@@ -130,7 +130,7 @@ function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
       <div className="grid grid-cols-3 items-start gap-x-4">{children}</div>
       <div className="flex gap-2">
         <Button type="submit">Save</Button>
-        {isSet && <Button onClick={onDrop}>Send nothing there any more</Button>}
+        {isSet && <Button onClick={onDrop}>Disconnect</Button>}
       </div>
     </form>
   );

@@ -28,7 +28,7 @@ export function EstateScreen() {
         <h1 className="text-[20px] font-semibold">Stores</h1>
         {viewer.mayChange && (
           <Button look="act" disabled={status?.reading ?? true} onClick={() => read.mutate()}>
-            Read what changed, now
+            Read changes now
           </Button>
         )}
         <span role="status" className="text-ink-soft">
@@ -36,7 +36,7 @@ export function EstateScreen() {
         </span>
         <span className="grow" />
         <Link href="/estate/directory" className="text-verdigris underline">
-          Directories and who is believed
+          Directories and sources
         </Link>
         <Link href="/estate/accounts" className="text-verdigris underline">
           Who signs in
@@ -44,7 +44,7 @@ export function EstateScreen() {
       </div>
       {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
       {status?.stores.length === 0 && (
-        <Notice>No store is connected. docs/command-line.md tells how to connect one.</Notice>
+        <Notice>No store is connected. See docs/command-line.md for how to connect one.</Notice>
       )}
       <ul className="max-w-3xl">
         {status?.stores.map((store) => (
@@ -55,7 +55,7 @@ export function EstateScreen() {
               {countWords(store.records, "record")} in the first reading.
               {store.lastError && (
                 <span className="mt-1 block text-oxide">
-                  The last reading failed: {store.lastError} It is tried again by itself.
+                  The last reading failed: {store.lastError} It will be retried automatically.
                 </span>
               )}
             </span>

@@ -36,19 +36,19 @@ export function HomePart() {
         Home domains
       </h2>
       <p className="mb-3 text-ink-soft">
-        Anyone with an address at one of these, or below it, is an insider. Everyone else is an outsider.
+        People with an address at one of these domains or their subdomains are insiders. Everyone else is an outsider.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data && (
         <form onSubmit={onSubmit} className="flex items-start gap-6">
           <div className="w-96">
             <Field
-              label="Domains, with commas between them"
+              label="Domains, separated by commas"
               name="domains"
               key={data.domains.join()}
               defaultValue={data.domains.join(", ")}
               required
-              hint="The change counts from now on; what the register showed for past days stays as it was."
+              hint="The change applies from now on; past dates in the register stay as they were."
             />
           </div>
           <div className="pt-[25px]">

@@ -31,7 +31,7 @@ export function OrdersPart() {
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data?.orders.length === 0 && (
         <p className="text-ink-soft">
-          None. Where a store keeps no end date, a share that is given one gets a standing order instead.
+          None. Where a store can’t keep an end date, a share that gets one gets a standing order instead.
         </p>
       )}
       <ul>
@@ -48,7 +48,7 @@ export function OrdersPart() {
               </Link>
               <span className="block text-[12px] text-ink-faint">given by {by}</span>
             </span>
-            {viewer.mayChange && past === null && <Button onClick={() => drop.mutate(id)}>Drop it</Button>}
+            {viewer.mayChange && past === null && <Button onClick={() => drop.mutate(id)}>Cancel it</Button>}
           </li>
         ))}
       </ul>

@@ -18,10 +18,10 @@ export function StandInsPart() {
   return (
     <section id="stand-ins" aria-labelledby="stand-ins-title" className="mt-6 max-w-3xl">
       <h2 id="stand-ins-title" className="mb-1 text-[17px] font-semibold">
-        Who decides in rounds
+        Deciders in rounds
       </h2>
       <p className="mb-2 text-ink-soft">
-        A round can ask the head of a department where no owner is left. A deputy decides in somebody’s place for some
+        A round can ask the head of a department when there is no owner. A deputy decides in somebody’s place for a few
         days.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
@@ -46,7 +46,7 @@ function Heads({ heads, mayChange }: { heads: StandIns["heads"]; mayChange: bool
   return (
     <>
       <h3 className="mt-2 font-semibold">Heads of departments</h3>
-      {heads.length === 0 && <p className="text-ink-soft">No store tells of a department.</p>}
+      {heads.length === 0 && <p className="text-ink-soft">No source names any departments.</p>}
       <ul>
         {heads.map(({ department, person, name }) => (
           <li key={department} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
@@ -87,7 +87,7 @@ function HeadForm({ department, person, set }: HeadProps) {
     <form onSubmit={submit} className="flex items-center gap-2">
       <input
         type="email"
-        aria-label={`Address of the head of ${department}; empty for nobody`}
+        aria-label={`Address of the head of ${department} (leave empty for nobody)`}
         value={address}
         onChange={({ target }) => setAddress(target.value)}
         className="h-[30px] w-60 rounded-[3px] border border-control bg-raised px-2"
@@ -111,7 +111,7 @@ function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; may
   return (
     <>
       <h3 className="mt-4 font-semibold">Deputies</h3>
-      {deputies.length === 0 && <p className="text-ink-soft">Nobody stands in for anybody.</p>}
+      {deputies.length === 0 && <p className="text-ink-soft">No deputies.</p>}
       <ul>
         {deputies.map(({ id, person, deputy, from, until }) => (
           <li key={id} className="flex flex-wrap items-center gap-3 border-t border-line py-1.5">
@@ -125,7 +125,7 @@ function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; may
       {end.error && <Notice tone="wrong">{end.error.message}</Notice>}
       {mayChange && !isOpen && (
         <Button className="mt-2" onClick={() => setOpen(true)}>
-          Name a deputy…
+          Add a deputy…
         </Button>
       )}
       {isOpen && <DeputyForm now={now} forWhom save={name.mutateAsync} onDone={() => setOpen(false)} />}

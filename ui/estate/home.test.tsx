@@ -24,7 +24,7 @@ const show = () =>
 test("domains are sent as a list, and what is wrong with them is said", async () => {
   answer({ domains: ["home.example"] });
   show();
-  const field = await screen.findByLabelText("Domains, with commas between them");
+  const field = await screen.findByLabelText("Domains, separated by commas");
   expect((field as HTMLInputElement).value).toBe("home.example");
   fireEvent.change(field, { target: { value: "home.example,  haus" } });
   answer({ error: "A home domain looks like wrenmoor.example." }, 400);

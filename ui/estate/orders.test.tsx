@@ -34,13 +34,17 @@ test("standing orders are told with their day and can be taken back", async () =
   show(true);
   expect((await screen.findByText("14 Oct 2026")).textContent).toContain("in 9 days");
   expect(screen.getByRole("link", { name: "Plan.pdf" }).getAttribute("href")).toBe("/register?share=n");
-  fireEvent.click(screen.getByRole("button", { name: "Drop it" }));
+  fireEvent.click(screen.getByRole("button", { name: "Cancel it" }));
   await waitFor(() => expect(dropped).toEqual([{ id: 3 }]));
-  expect(await screen.findByText(/^None\. Where a store keeps no end date/)).toBeTruthy();
+  expect(
+    await screen.findByText(
+      /^None\. Where a store can’t keep an end date, a share that gets one gets a standing order instead\./,
+    ),
+  ).toBeTruthy();
 });
 
 test("whoever may only look takes none back", async () => {
   show(false);
   expect(await screen.findByText("Plan.pdf")).toBeTruthy();
-  expect(screen.queryByRole("button", { name: "Drop it" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Cancel it" })).toBeNull();
 });

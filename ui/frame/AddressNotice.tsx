@@ -15,7 +15,7 @@ export function AddressNotice({ path, parameters, problems }: Props) {
   return (
     <div className="h-full bg-raised p-6">
       <Notice tone="wrong">
-        <p className="font-semibold">Nothing is shown: this address isn&rsquo;t understood.</p>
+        <p className="font-semibold">Nothing is shown because this address isn’t valid.</p>
         <ul>
           {[...problems].map(([name, words]) => (
             <li key={name}>{begun(words)}.</li>

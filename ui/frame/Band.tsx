@@ -11,7 +11,7 @@ import { KeysSheet } from "./KeysSheet";
 import { Palette } from "./Palette";
 import { SECTIONS } from "./screens";
 import { TimeControl } from "./TimeControl";
-import { asOf, useStandpoint } from "./viewer";
+import { asOf, helpFor, useStandpoint } from "./viewer";
 import { Link } from "../parts/Link";
 
 export function Band({ present, onPast }: { present: Seconds; onPast: (at: string | null) => void }) {
@@ -62,6 +62,9 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         Keys
       </button>
       <KeysSheet isOpen={areKeysShown} onClose={() => setKeysShown(false)} />
+      <Link href={helpFor(path, past)} className="px-3 leading-10">
+        Help
+      </Link>
       <TimeControl present={present} onPast={onPast} />
       <Link href="/account" title="Your account" className="border-l border-band-line px-3 leading-10">
         {viewer.name}

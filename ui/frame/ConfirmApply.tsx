@@ -78,15 +78,15 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
             <div className="mt-2 max-w-3xl space-y-1.5">
               {hasChanged && (
                 <p role="alert" className="font-semibold text-oxide">
-                  The docket has changed since this question was put: it has {countWords(shown.count, "change")} now.
-                  Nothing has been applied. Close this and look at it again.
+                  The docket has changed since you opened this: it now has {countWords(shown.count, "change")}. Nothing
+                  has been applied. Close this and look at the preview again.
                 </p>
               )}
               <p>{previewWords(preview)}</p>
               {preview.addressesStopping > 0 && (
                 <p className="text-oxide">
                   {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. A share
-                  can be made anew, but with a new address that has to be sent anew.
+                  can be made again, but with a new address that has to be sent again.
                 </p>
               )}
               {reopened > 0 && (
@@ -103,7 +103,7 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
                 </label>
               )}
               {possible === 0 && (
-                <p>None of these can be done in its store. They will be set aside, with the reason.</p>
+                <p>None of these can be done in their store. They will be skipped, with the reason.</p>
               )}
             </div>
           </AlertDialog.Description>
@@ -117,8 +117,8 @@ export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
               onChange={(event) => setCalled({ ...called, name: event.target.value })}
             />
             <Field
-              label={needsReason ? "Reason" : "Reason (may stay empty)"}
-              hint="Told to the people concerned, and kept in the ledger."
+              label={needsReason ? "Reason" : "Reason (optional)"}
+              hint="Shown to the people concerned, and recorded in the ledger."
               maxLength={1_000}
               required={needsReason}
               value={reason}

@@ -41,7 +41,7 @@ export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
   return (
     <figure className="mb-3">
       <figcaption className="mb-1 text-[12px] text-ink-faint">
-        Outside shares by day; press one to go there. {data ? summary(data, dates) : "Counting…"}
+        Outside shares by day. Press a day to see the estate as it was then. {data ? summary(data, dates) : "Counting…"}
       </figcaption>
       <div className="relative h-[130px]">
         <canvas

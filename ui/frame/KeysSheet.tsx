@@ -7,12 +7,13 @@ import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
 import { useKeysOn } from "../parts/useKeys";
 import { KEYS_EVERYWHERE, keysOn } from "./keys";
-import { asOf, useStandpoint } from "./viewer";
+import { helpFor, useStandpoint } from "./viewer";
 import { Link } from "../parts/Link";
 
 /** The keys of the screen one is on, and whether they are on. */
 export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
-  const here = keysOn(usePathname());
+  const path = usePathname();
+  const here = keysOn(path);
   const { past } = useStandpoint();
   const [isOn, turn] = useKeysOn();
   return (
@@ -22,7 +23,7 @@ export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () =>
         <Dialog.Content className="fixed right-0 bottom-[42px] left-0 z-30 max-h-[80vh] overflow-y-auto border-t-4 border-verdigris bg-raised px-8 py-6">
           <Dialog.Title className="text-[20px] font-semibold">Keys</Dialog.Title>
           <Dialog.Description className="mt-1 text-ink-soft">
-            In the register, keys act on the marked rows, or else on the row under the cursor.
+            In the register, keys apply to the marked rows, or to the row under the cursor if none are marked.
           </Dialog.Description>
           <div className="mt-4 flex flex-wrap gap-x-12 gap-y-4">
             {here.length > 0 && <Keys title="On this screen" keys={here} />}
@@ -32,12 +33,12 @@ export function KeysSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () =>
             <Dialog.Close asChild>
               <Button look="act">Close</Button>
             </Dialog.Close>
-            <Link href={asOf("/help", past)} onClick={onClose} className="text-verdigris underline">
+            <Link href={helpFor(path, past)} onClick={onClose} className="text-verdigris underline">
               Help
             </Link>
             <label className="flex items-center gap-2">
               <input type="checkbox" checked={isOn} onChange={(event) => turn(event.target.checked)} />
-              Single letters and numbers do something in this browser
+              Use single-key shortcuts in this browser
             </label>
           </div>
         </Dialog.Content>

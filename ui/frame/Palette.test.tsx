@@ -70,7 +70,7 @@ test("saved queries stand there with how many they find, and commands do somethi
   fireEvent.click(await screen.findByRole("option", { name: /Old links.*12 shares/ }));
   expect(pushed).toEqual(["/register?q=reach:open"]);
   fireEvent.keyDown(window, { key: "k", metaKey: true });
-  type("keys of this");
+  type("this screen’s keys");
   await waitFor(() => expect(screen.getAllByRole("option")).toHaveLength(1));
   enter();
   expect(acts.onKeys).toHaveBeenCalled();

@@ -71,9 +71,9 @@ export function Palette({ present, isOpen, onOpen, onKeys, onPast }: Props) {
               placeholder="A screen, a command, a saved query, an item, a person or an organisation"
               className="h-10 w-full max-w-3xl rounded-[3px] border border-control bg-raised px-3 text-[16px]"
             />
-            <Command.List aria-label="What was found" className="mt-3 max-h-[60vh] max-w-3xl overflow-y-auto">
+            <Command.List aria-label="Results" className="mt-3 max-h-[60vh] max-w-3xl overflow-y-auto">
               <Command.Empty className="px-3 py-2 text-ink-soft">
-                {text.trim().length > 1 ? "Nothing has that name." : "Type at least two letters to find names."}
+                {text.trim().length > 1 ? "Nothing found." : "Type at least two characters to find names."}
               </Command.Empty>
               <Screens done={done} />
               <Commands present={present} done={done} onKeys={onKeys} onPast={onPast} />
@@ -118,12 +118,9 @@ function Commands({ present, done, onKeys, onPast }: CommandsProps) {
   return (
     <Command.Group heading="Commands" className={GROUP}>
       {tray?.docketId && (
-        <Choice
-          words="Preview what is in the tray"
-          onPick={done(() => router.push(`/ledger/dockets/${tray.docketId}`))}
-        />
+        <Choice words="Preview the tray" onPick={done(() => router.push(`/ledger/dockets/${tray.docketId}`))} />
       )}
-      <Choice words="Show the keys of this screen" keyWords="?" onPick={done(onKeys)} />
+      <Choice words="Show this screen’s keys" keyWords="?" onPick={done(onKeys)} />
       <Choice words="See the estate as it was a week ago" onPick={ago(7)} />
       <Choice words="See the estate as it was a month ago" onPick={ago(30)} />
       {past !== null && <Choice words="Go back to now" onPick={done(() => onPast(null))} />}

@@ -89,7 +89,7 @@ function Losses({ preview }: { preview: Preview }) {
   return (
     <Part title={gains ? "Who loses or gains what" : "Who loses what"}>
       {preview.items.length > 0 && (
-        <div role="group" aria-label="Losses by" className="flex gap-2 py-1.5">
+        <div role="group" aria-label="Group losses by" className="flex gap-2 py-1.5">
           {VIEWS.map((one) => (
             <button
               key={one}
@@ -111,7 +111,7 @@ function Losses({ preview }: { preview: Preview }) {
 }
 
 function ByOrganisation({ organisations }: Pick<Preview, "organisations">) {
-  if (organisations.length === 0) return <p className="py-1.5 text-ink-soft">Nobody who is known by name.</p>;
+  if (organisations.length === 0) return <p className="py-1.5 text-ink-soft">Nobody known by name.</p>;
   return (
     <Lines all={organisations}>
       {({ organisation, insider, people, items }) => (
@@ -128,7 +128,7 @@ function ByItem({ items }: Pick<Preview, "items">) {
     <Lines all={items}>
       {(one) => (
         <Line key={one.id} head={name(one.name)}>
-          {[one.anyone && "anyone with the address", one.people > 0 && countWords(one.people, "person", "people")]
+          {[one.anyone && "whoever has the address", one.people > 0 && countWords(one.people, "person", "people")]
             .filter(Boolean)
             .join(", and ")}
         </Line>
@@ -142,8 +142,8 @@ function ByPerson({ preview }: { preview: Preview }) {
   const gainers = preview.people.filter((person) => person.gains.count > 0);
   return (
     <>
-      <Crowd who="Anyone with the address" effect={preview.anyone} />
-      <Crowd who="Everyone in the house" effect={preview.house} />
+      <Crowd who="Whoever has the address" effect={preview.anyone} />
+      <Crowd who="All our own people" effect={preview.house} />
       <Lines all={losers}>
         {(person) => (
           <Line key={person.address} head={<Person person={person} />}>
@@ -159,7 +159,7 @@ function ByPerson({ preview }: { preview: Preview }) {
         )}
       </Lines>
       {losers.length === 0 && preview.anyone.loses.count + preview.house.loses.count === 0 && (
-        <p className="py-1.5 text-ink-soft">Nobody loses anything now.</p>
+        <p className="py-1.5 text-ink-soft">Nobody loses access now.</p>
       )}
     </>
   );
@@ -183,7 +183,7 @@ function Whose({ words, isInsider }: { words: string; isInsider: boolean }) {
   return (
     <>
       {name(words)}
-      {isInsider && <span className="ml-1 text-copper">in the house</span>}
+      {isInsider && <span className="ml-1 text-copper">in-house</span>}
     </>
   );
 }
@@ -201,7 +201,7 @@ function Remains({ preview }: { preview: Preview }) {
   const keepers = preview.people.filter((person) => person.keeps.count > 0);
   const { anyone } = preview;
   return (
-    <Part title="Who keeps another way in">
+    <Part title="Who keeps access another way">
       {anyone.keeps.count > 0 && (
         <>
           <Lines all={[anyone]}>
@@ -274,12 +274,14 @@ function Tighter({ preview: { tighter, back, later } }: { preview: Preview }) {
     ...back.map(({ shareId, itemName, words }) => ({
       key: `${shareId} back`,
       itemName,
-      words: `as it was before: ${words}`,
+      words: `restored as it was: ${words}`,
     })),
     ...later.map(({ shareId, itemName, on, byOrder }) => ({
       key: `${shareId} end`,
       itemName,
-      words: byOrder ? `Tight Latch revokes it on ${on}: its store keeps no such end` : `ends on ${on}`,
+      words: byOrder
+        ? `Tight Latch will revoke it on ${on}, because its store can’t keep that end date`
+        : `ends on ${on}`,
     })),
   ];
   return <Items title="What else changes" lines={lines} />;
@@ -290,9 +292,9 @@ function Reopened({ preview: { reopened } }: { preview: Preview }) {
   const lines = reopened.map(({ shareId, itemName, until }) => ({
     key: shareId,
     itemName,
-    words: `ended, and lets people in again until ${until}`,
+    words: `ended before; lets people in again until ${until}`,
   }));
-  return <Items title="What opens again" lines={lines} />;
+  return <Items title="What becomes open again" lines={lines} />;
 }
 
 /** Who has to be sent a new address. */
@@ -300,7 +302,7 @@ function NewAddresses({ preview: { newAddresses } }: { preview: Preview }) {
   const lines = newAddresses.map(({ shareId, itemName, addresses }) => ({
     key: shareId,
     itemName,
-    words: addresses.length === 0 ? "nobody to be told is known" : `to be sent to ${addresses.join(", ")}`,
+    words: addresses.length === 0 ? "no recipients known" : `to be sent to ${addresses.join(", ")}`,
   }));
   return <Items title="New addresses" lines={lines} />;
 }
@@ -318,14 +320,14 @@ function Impossible({ preview }: { preview: Preview }) {
         <Part title="What can't be undone">
           {preview.addressesStopping > 0 && (
             <p className="py-1.5 text-oxide">
-              {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Whoever needs
-              one of them again has to be sent a new one.
+              {countWords(preview.addressesStopping, "address stops", "addresses stop")} working for good. Anyone who
+              needs one again has to be sent a new one.
             </p>
           )}
           {preview.passwordsReplaced > 0 && (
             <p className="py-1.5 text-oxide">
-              {countWords(preview.passwordsReplaced, "old password is", "old passwords are")} replaced, and known to
-              nobody here.
+              {countWords(preview.passwordsReplaced, "old password is", "old passwords are")} replaced. Nobody here
+              knows the old ones.
             </p>
           )}
         </Part>

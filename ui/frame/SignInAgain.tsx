@@ -29,14 +29,14 @@ export function SignInAgain({ email, ways }: { email: string; ways: Ways }) {
         <Dialog.Content className="fixed right-0 bottom-0 left-0 z-40 border-t-4 border-verdigris bg-raised px-8 py-6 text-ink">
           <Dialog.Title className="text-[20px] font-semibold">Sign in again</Dialog.Title>
           <Dialog.Description className="mt-1 mb-3 max-w-xl text-ink-soft">
-            What you are about to do is large, or loosens something, and you signed in more than a quarter of an hour
-            ago. Nothing has been done yet.
+            This change is large or loosens access, and you signed in more than 15 minutes ago. Nothing has been done
+            yet.
           </Dialog.Description>
           <div className="max-w-sm">
             <SignInForm {...ways} email={email} onDone={() => end(true)} />
           </div>
           <Button className="mt-3" onClick={() => end(false)}>
-            Do nothing
+            Cancel
           </Button>
         </Dialog.Content>
       </Dialog.Portal>

@@ -80,7 +80,7 @@ export function Tray() {
       )}
       {askedId && (
         <p role="status" className="px-3.5 pt-2">
-          Another administrator has to approve it.{" "}
+          Waiting for another administrator’s approval.{" "}
           <Link href={`/ledger/dockets/${askedId}`} className="underline" onClick={() => setAskedId(null)}>
             See why
           </Link>
@@ -102,7 +102,7 @@ export function Tray() {
                 type="button"
                 tabIndex={-1}
                 className="hover:underline"
-                title="See each of them"
+                title="Show each change"
                 onClick={() => setIsOpen(true)}
               >
                 {previewWords(preview)}
@@ -116,7 +116,7 @@ export function Tray() {
             </p>
             <span className="grow" />
             <Link href={`/ledger/dockets/${tray.docketId}`} className={`${GHOST} leading-[26px]`}>
-              As a page
+              Open the full page
             </Link>
             <button
               ref={opener}
@@ -135,10 +135,10 @@ export function Tray() {
         ) : (
           <p className="opacity-80">
             {past !== null
-              ? "What is past can't be changed. Go back to now to stage and apply."
+              ? "The past can’t be changed. Go back to now to stage and apply changes."
               : viewer.mayChange
-                ? "The tray is empty. Mark shares in the register, then stage what is to be done with them."
-                : "You can look at everything here, and change nothing."}
+                ? "The tray is empty. Mark shares in the register, then choose what to do with them."
+                : "You can see everything here, but not change anything."}
           </p>
         )}
       </div>
@@ -178,7 +178,7 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
           {words}: {counts.done.toLocaleString("en-GB")} of {countWords(total, "change")} done.
         </b>{" "}
         {counts.failed > 0 && <span className="text-band-oxide">{counts.failed} failed. </span>}
-        {counts["set-aside"] > 0 && `${counts["set-aside"]} set aside. `}
+        {counts["set-aside"] > 0 && `${counts["set-aside"]} skipped. `}
         {counts["by-hand"] > 0 && `${counts["by-hand"]} to be done by hand.`}
       </p>
       <progress
@@ -195,21 +195,21 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
       {mayChange && state === "paused" && (
         <>
           <button type="button" className={GHOST} onClick={() => act("resume")}>
-            Go on
+            Resume
           </button>
           <button
             type="button"
             className={GHOST}
             onClick={() => act("stop")}
-            title="What has not been begun is set aside; what is done stays done"
+            title="What hasn’t started is skipped; what is done stays done"
           >
-            Stop here
+            Stop the docket
           </button>
         </>
       )}
       {mayChange && state === "done" && counts.failed > 0 && (
         <button type="button" className={GHOST} onClick={() => act("retry")}>
-          Try the failed again
+          Retry what failed
         </button>
       )}
       <Link href={`/ledger/dockets/${docketId}`} className={`${GHOST} leading-[26px]`}>
@@ -217,7 +217,7 @@ function Running({ progress, mayChange, act, dismiss }: RunningProps) {
       </Link>
       {state === "done" && (
         <button type="button" className={GHOST} onClick={dismiss}>
-          Put away
+          Dismiss
         </button>
       )}
     </>

@@ -30,7 +30,7 @@ export function TrayPanel({ tray, preview, onClose }: { tray: TrayView; preview:
         event.stopPropagation();
         onClose();
       }}
-      aria-label="What is staged"
+      aria-label="Staged changes"
       className="grid max-h-[60vh] overflow-y-auto lg:h-[min(60vh,460px)] lg:grid-cols-[440px_1fr] lg:grid-rows-[minmax(0,1fr)] border-t border-line-strong bg-surface text-ink"
     >
       <Changes changes={tray.changes} careful={preview.careful} />
@@ -51,12 +51,12 @@ function Changes({ changes, careful }: { changes: StagedChange[]; careful: Previ
         <div className="flex flex-wrap gap-2 border-t border-line px-3.5 py-2">
           {careful.insiders.length > 0 && (
             <Button onClick={() => unstage.mutate(careful.insiders)}>
-              Remove {careful.insiders.length} by which insiders lose something
+              Remove {careful.insiders.length} that take access from our own people
             </Button>
           )}
           {careful.running.length > 0 && (
             <Button onClick={() => unstage.mutate(careful.running)}>
-              Remove {careful.running.length} of work that goes on
+              Remove {careful.running.length} that running projects need
             </Button>
           )}
         </div>
@@ -78,7 +78,7 @@ function Changes({ changes, careful }: { changes: StagedChange[]; careful: Previ
             </span>
             <button
               type="button"
-              aria-label={`Take ${one.itemName} out of the tray`}
+              aria-label={`Remove ${one.itemName} from the tray`}
               onClick={() => unstage.mutate([one.subject])}
               className="whitespace-nowrap text-verdigris underline"
             >

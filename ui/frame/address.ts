@@ -70,7 +70,7 @@ const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
       below: trueOrFalse,
     },
   ],
-  ["/help", { q: anything }],
+  ["/help", { q: anything, on: anything }],
   [
     "/rounds/new",
     {

@@ -2,26 +2,26 @@
 type KeyWords = readonly [key: string, does: string];
 
 export const KEYS_EVERYWHERE: readonly KeyWords[] = [
-  ["1 to 9", "Go to a section, in the order of the band"],
+  ["1 to 9", "Go to a section, in the order shown at the top"],
   ["Ctrl + K", "Find a screen, a command, a saved query or a name"],
   ["?", "Show these keys"],
-  ["Ctrl + Enter", "Apply what is in the tray: you are asked first"],
+  ["Ctrl + Enter", "Apply the tray, after confirming"],
 ];
 
 /** In every list whose lines have a box. */
 const MARKING: readonly KeyWords[] = [
   ["↓ ↑", "Move from box to box"],
   ["Space", "Mark the line"],
-  ["Shift + ↓ ↑", "Mark lines on the way"],
-  ["Shift + press", "Mark all lines from the last one pressed"],
+  ["Shift + ↓ ↑", "Mark lines as you move"],
+  ["Shift + press", "Mark a range of lines"],
   ["a", "Mark all, or none"],
-  ["Esc", "Remove all marks"],
+  ["Esc", "Clear all marks"],
 ];
 
 /** A list that is asked by a query, and moved through row by row. */
 const LISTS: readonly KeyWords[] = [
   ["/", "Write a query"],
-  ["↓ ↑", "Move from row to row, once one has the focus"],
+  ["↓ ↑", "Move from row to row, once one has focus"],
   ["Enter", "Open the row"],
 ];
 
@@ -32,21 +32,21 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
       ["/", "Write a query"],
       ["↓ ↑", "Move the cursor"],
       ["Space", "Mark the row under the cursor"],
-      ["Shift + ↓ ↑", "Mark rows on the way"],
-      ["a", "Mark everything found"],
+      ["Shift + ↓ ↑", "Mark rows as you move"],
+      ["a", "Mark all results"],
       ["Enter", "Open the share"],
       ["Esc", "Close the share"],
       ["x", "Add its revoke to the docket"],
       ["e", "Give it an end date"],
-      ["p", "Give it a password, where it has none"],
+      ["p", "Give it a password if it has none"],
       ["P", "Replace its password"],
       ["d", "Block its downloads"],
-      ["n", "Make it for named people"],
+      ["n", "Limit it to named people"],
       ["l", "Lower its role"],
-      ["w", "Waive what it breaks"],
+      ["w", "Waive its findings"],
       ["u", "Remove it from the tray"],
       ["c", "Copy the marked rows"],
-      ["t", "See the ways in to its item"],
+      ["t", "Show the ways in to its item"],
     ],
   ],
   ["/people/insiders", LISTS],
@@ -58,13 +58,13 @@ const KEYS: readonly (readonly [path: string, keys: readonly KeyWords[]])[] = [
     [
       ["↓ ↑", "Move the cursor"],
       ["Space", "Mark the alert under the cursor"],
-      ["Shift + ↓ ↑", "Mark alerts on the way"],
-      ["Shift + press", "Mark all alerts from the last one pressed"],
+      ["Shift + ↓ ↑", "Mark alerts as you move"],
+      ["Shift + press", "Mark a range of alerts"],
       ["a", "Mark all, or none"],
-      ["Esc", "Remove all marks"],
+      ["Esc", "Clear all marks"],
       ["Enter", "Open the share"],
       ["x", "Add its revoke to the docket"],
-      ["t", "See the ways in to its item"],
+      ["t", "Show the ways in to its item"],
     ],
   ],
   ["/rules/waivers", MARKING],

@@ -33,3 +33,8 @@ export function asOf(path: string, past: string | null): string {
   if (past === null) return path;
   return `${path}${path.includes("?") ? "&" : "?"}at=${encodeURIComponent(past)}`;
 }
+
+/** Where the help begins with the screen at a path. */
+export function helpFor(path: string, past: string | null): string {
+  return asOf(path.startsWith("/help") ? "/help" : `/help?on=${encodeURIComponent(path)}`, past);
+}

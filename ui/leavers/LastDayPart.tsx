@@ -33,13 +33,13 @@ export function LastDayPart({ leaver: { address, status, lastDay }, set }: Props
           {lastDay > now ? "Leaves on " : "Their last day was "}
           <b className="font-semibold">{dates.day(lastDay)}</b>, {dates.distance(lastDay, now)}.{" "}
           <span className="text-ink-soft">
-            {set ? `Said by ${set.setBy} on ${dates.day(set.setAt)}: ${set.reason}` : "So says a directory."}
+            {set ? `Said by ${set.setBy} on ${dates.day(set.setAt)}: ${set.reason}` : "From a directory."}
           </span>
         </p>
       )}
       {viewer.mayChange && past === null && !isSetting && (
         <p className="on-paper-none mt-1 flex gap-2">
-          <Button onClick={() => setSetting(true)}>{lastDay === null ? "They are leaving" : "Change the day"}</Button>
+          <Button onClick={() => setSetting(true)}>{lastDay === null ? "Set a last day" : "Change the date"}</Button>
           {set && <Drop address={address} />}
         </p>
       )}
@@ -92,7 +92,7 @@ function SetLastDay({ address, onClose }: { address: string; onClose: () => void
     >
       <MomentField label="Last day" moment={day} />
       <Field
-        label="Where this is known from"
+        label="How you know"
         required
         maxLength={500}
         value={reason}

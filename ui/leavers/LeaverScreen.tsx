@@ -60,8 +60,7 @@ function Sheet({ told }: { told: LeaverTold }) {
       <LastDayPart leaver={leaver} set={told.lastDay} />
       {isNothing && (
         <Notice>
-          Nothing is left: they own nothing, no link of theirs is live, no grant or group has them, and no waiver or
-          watch of theirs holds.
+          Nothing is left: they own nothing, have no live links, grants or groups, and no active waivers or watches.
         </Notice>
       )}
       {ownedCount > 0 && <OwnedPart sheet={sheet} owner={owner} onOwner={mayChange ? setOwner : null} />}
@@ -70,8 +69,8 @@ function Sheet({ told }: { told: LeaverTold }) {
         <section aria-label="Grants and groups" className="mt-5">
           <h2 className="text-[15px] font-semibold">Grants and groups</h2>
           <p>
-            {countWords(held, "change takes", "changes take")} every grant to them, every place among the recipients of
-            links, and every membership of theirs: with these they would get in again the day their account is on.
+            {countWords(held, "change takes", "changes take")} every grant to them, every link that names them, and
+            every group membership: if their account were switched on again, these would let them back in.
           </p>
         </section>
       )}
@@ -130,16 +129,17 @@ function Act({ intents, needsOwner, isHere }: ActProps) {
   return (
     <div className="on-paper-none mt-5 border-t border-line-strong pt-3">
       <Button look="act" disabled={stage.isPending || intents.length === 0} onClick={() => stage.mutate(intents)}>
-        Stage all of it as one docket
+        Add all of it to the docket
       </Button>
-      {needsOwner && <span className="ml-3 text-copper">Without a new owner, what they own stays where it is.</span>}
+      {needsOwner && <span className="ml-3 text-copper">Without a new owner, their items stay as they are.</span>}
       {isHere && (
         <p className="mt-1 text-copper">
-          They are still active: what you apply takes effect at once. Stage it now, and apply it after their last day.
+          They are still active, and what you apply takes effect at once. Stage it now and apply it after their last
+          day.
         </p>
       )}
       <p role="status" className="mt-1 text-ink-soft">
-        {stage.isSuccess && "It is in the tray, with the whole preview. Nothing happens until you apply it."}
+        {stage.isSuccess && "It’s in the tray, with its preview. Nothing happens until you apply it."}
       </p>
       {stage.error && <Notice tone="wrong">{stage.error.message}</Notice>}
     </div>

@@ -35,18 +35,18 @@ export function LeaversScreen() {
       none={
         <p className="max-w-prose">
           {data?.total === 0
-            ? "Nobody is known to leave, and nothing is left of anybody who isn’t active any more."
-            : "No leaver is like that. Take a part out of the query."}
+            ? "No leavers: nobody has a last day set, and nobody inactive has anything left."
+            : "No leavers match. Remove a part of the query."}
         </p>
       }
     >
       <Leavers page={data?.page ?? []} />
       <p className="mt-4 text-ink-soft">
-        Not in the list? Look somebody up among the{" "}
+        Not listed? Look them up under{" "}
         <Link href={asOf("/people/insiders", past)} className="text-verdigris underline">
           insiders
         </Link>{" "}
-        to give them a last day.
+        and set a last day.
       </p>
     </PeopleList>
   );
@@ -71,9 +71,7 @@ function Leavers({ page }: { page: readonly Leaver[] }) {
           <h2 id="gone" className="text-[15px] font-semibold">
             Left or suspended
           </h2>
-          <p className="max-w-prose text-ink-soft">
-            Something of theirs still stands. Those who left the most come first.
-          </p>
+          <p className="max-w-prose text-ink-soft">They still have something left. Those with the most come first.</p>
           <LeaversTable leavers={gone} when="Since" />
         </section>
       )}

@@ -34,7 +34,7 @@ export function LinksPart({ links, choices, onChoices }: Props) {
       <h2 className="text-[15px] font-semibold">Made {countWords(links.length, "live link")}</h2>
       {onChoices && (
         <p className="flex flex-wrap items-center gap-3 text-ink-soft">
-          To begin with, each link is set to what is suggested for it.
+          Each link starts with its suggested decision.
           <Button onClick={() => all("end")}>End all</Button>
           <Button onClick={() => onChoices(suggestedChoices(links))}>As suggested</Button>
           <Button onClick={() => all("keep")}>Keep all</Button>
@@ -76,7 +76,7 @@ function LinkLine({ link, choice, onChoice }: LineProps) {
       </span>
       {onChoice ? (
         <select
-          aria-label={`What becomes of the link on ${item}`}
+          aria-label={`Decision for the link on ${item}`}
           value={choice}
           onChange={(event) => onChoice(event.target.value)}
           className="h-[30px] w-96 shrink-0 rounded-[3px] border border-control bg-raised px-2"

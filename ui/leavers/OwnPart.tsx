@@ -24,8 +24,8 @@ export function OwnPart({ address, own }: { address: string; own: LeaverOwn }) {
     <section aria-label="Waivers and watches" className="mt-5">
       <h2 className="text-[15px] font-semibold">Waivers and watches</h2>
       <p>
-        {listWords(parts)} of theirs {own.waivers + own.watches === 1 ? "goes" : "go"} on. Once waivers end, their rules
-        count again; watches are switched off, and stay in the list.
+        {listWords(parts)} of theirs {own.waivers + own.watches === 1 ? "goes" : "go"} on. When waivers end, their rules
+        apply again; watches are switched off and stay in the list.
       </p>
       {viewer.mayChange && past === null && (
         <p className="on-paper-none mt-2">

@@ -31,8 +31,8 @@ export function OwnedPart({ sheet: { owned, ownedCount, heir }, owner, onOwner }
           <p className="text-[12.5px] text-ink-soft">
             {heir
               ? `${heir.name} is ${heir.as === "manager" ? "their manager" : "the head of their department"}.`
-              : "They have no manager who is active here, and their department has no head: choose somebody."}{" "}
-            Links on it that aren’t ended go along.
+              : "They have no active manager and their department has no head: choose somebody."}{" "}
+            Links on it that you don’t end are handed over too.
           </p>
         </div>
       )}
@@ -49,7 +49,9 @@ export function OwnedPart({ sheet: { owned, ownedCount, heir }, owner, onOwner }
           </li>
         ))}
       </ul>
-      {ownedCount > owned.length && <p className="text-ink-soft">The {owned.length} that lie highest are listed.</p>}
+      {ownedCount > owned.length && (
+        <p className="text-ink-soft">The {owned.length} at the top of the tree are listed.</p>
+      )}
     </section>
   );
 }

@@ -78,8 +78,8 @@ test("the list says since when, and how many days things have been left standing
 test("a query that finds nobody says so, and where nobody leaves the list says that", async () => {
   answers["/api/leavers"] = pageOf([]);
   show(<LeaversScreen />);
-  expect(await screen.findByText(/No leaver is like that/)).toBeTruthy();
-  expect(screen.getByRole("link", { name: "As CSV" }).getAttribute("href")).toMatch(/^\/api\/leavers\/file/);
+  expect(await screen.findByText(/No leavers match\. Remove a part of the query\./)).toBeTruthy();
+  expect(screen.getByRole("link", { name: "Export CSV" }).getAttribute("href")).toMatch(/^\/api\/leavers\/file/);
 });
 
 test("the sheet stages what is chosen for each link, then what they hold, then what they own: as one docket", async () => {
@@ -91,7 +91,7 @@ test("the sheet stages what is chosen for each link, then what they hold, then w
   expect(choices.map(({ value }) => value)).toEqual(["end", "keep"]);
   fireEvent.click(screen.getByRole("button", { name: "End all" }));
   fireEvent.change(choices[1], { target: { value: "view" } });
-  fireEvent.click(screen.getByRole("button", { name: "Stage all of it as one docket" }));
+  fireEvent.click(screen.getByRole("button", { name: "Add all of it to the docket" }));
   const address = "gus@home.example";
   await waitFor(() =>
     expect(staged).toEqual([
@@ -128,7 +128,7 @@ test("of somebody who is still here it says when they leave, and that nothing sh
 test("without anybody to hand over to it says so", async () => {
   answers["/api/leavers/one"] = withSheet({ heir: null });
   show(<LeaverScreen />);
-  expect(await screen.findByText(/Without a new owner, what they own stays where it is/)).toBeTruthy();
+  expect(await screen.findByText(/Without a new owner, their items stay as they are\./)).toBeTruthy();
 });
 
 test("an auditor reads it and changes nothing", async () => {
@@ -143,5 +143,5 @@ test("where nothing is left the sheet says so", async () => {
   answers["/api/leavers/one"] = withSheet({ owned: [], ownedCount: 0, links: [], held: 0 });
   show(<LeaverScreen />);
   expect(await screen.findByText(/Nothing is left: they own nothing/)).toBeTruthy();
-  expect(screen.queryByRole("button", { name: /Stage/ })).toBeNull();
+  expect(screen.queryByRole("button", { name: /to the docket/ })).toBeNull();
 });

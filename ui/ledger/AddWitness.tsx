@@ -45,7 +45,7 @@ function AddForm({ onClose }: { onClose: () => void }) {
       }}
     >
       <fieldset className="mb-3">
-        <legend className="mb-1 font-semibold">Where checkpoints should go</legend>
+        <legend className="mb-1 font-semibold">Send checkpoints to</legend>
         {KINDS.map((one) => (
           <label key={one} className="mb-1.5 flex gap-2">
             <input type="radio" name="kind" checked={one === kind} onChange={() => setKind(one)} />
@@ -68,7 +68,7 @@ function AddForm({ onClose }: { onClose: () => void }) {
       )}
       <p className="flex gap-2">
         <Button type="submit" look="act" disabled={add.isPending}>
-          Add it
+          Add witness
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </p>

@@ -60,13 +60,13 @@ export function DocketScreen({ id }: { id: string }) {
           <p className="mt-1">
             {countWords(progress.counts["by-hand"], "change")} to be done by hand.{" "}
             <Link href={`/ledger/dockets/${id}/by-hand`} className="text-verdigris underline">
-              What there is to do, by owner
+              See what to do, by owner
             </Link>
           </p>
         )}
         {data.passphrases > 0 && viewer.mayChange && (
           <p className="mt-1">
-            {countWords(data.passphrases, "passphrase waits", "passphrases wait")} to be handed over.{" "}
+            {countWords(data.passphrases, "passphrase waits", "passphrases wait")} to hand over.{" "}
             <Link href={`/ledger/dockets/${id}/passphrases`} className="text-verdigris underline">
               Hand them over, by owner
             </Link>
@@ -128,12 +128,12 @@ function Heading({ view: { progress, madeBy, name, reason, undoes, approvedBy } 
       </h1>
       <p className="text-ink-soft">
         {progress.state === "dropped"
-          ? "None of it was applied."
-          : `${counts.done} done, ${counts.failed} failed, ${counts["set-aside"]} set aside, ${counts.staged + counts.sending} to do.`}{" "}
-        Put together by {madeBy}.{" "}
+          ? "Nothing was applied."
+          : `${counts.done} done, ${counts.failed} failed, ${counts["set-aside"]} skipped, ${counts.staged + counts.sending} to do.`}{" "}
+        Made by {madeBy}.{" "}
         {undoes && (
           <Link href={`/ledger/dockets/${undoes}`} className="text-verdigris underline">
-            The docket that it undoes
+            The docket it undoes
           </Link>
         )}
         {approvedBy && ` Approved by ${approvedBy}.`}{" "}
@@ -162,7 +162,7 @@ function stateWords(progress: DocketProgress): string {
   if (state === "dropped") return "discarded";
   if (state !== "done") return state;
   if (isClosed(progress)) return "closed";
-  return counts.failed + progress.unchecked > 0 ? "not closed yet" : "the rest is to be done by hand";
+  return counts.failed + progress.unchecked > 0 ? "not closed yet" : "the rest has to be done by hand";
 }
 
 /** What failed, or could not be seen to have taken: it is tried again, or somebody takes it over. */
@@ -174,7 +174,7 @@ function Leftover({ id, progress }: { id: string; progress: DocketProgress }) {
   const done = () => client.invalidateQueries({ queryKey: keyOf(docketsOperations.docket, { id }) });
   const words = [
     counts.failed > 0 && `${countWords(counts.failed, "change")} failed`,
-    unchecked > 0 && `${countWords(unchecked, "change")} could not be seen to have taken`,
+    unchecked > 0 && `${countWords(unchecked, "change")} could not be confirmed`,
   ];
   return (
     <div className="mt-2 flex items-center gap-3">
@@ -204,7 +204,7 @@ function StateLine({
   const choices = [null, ...CHANGE_STATES.filter((one) => (counts[one] ?? 0) > 0)];
   if (choices.length <= 2) return null;
   return (
-    <div role="group" aria-label="Which changes" className="flex gap-2 border-b border-line px-3.5 py-1.5">
+    <div role="group" aria-label="Show changes" className="flex gap-2 border-b border-line px-3.5 py-1.5">
       {choices.map((one) => (
         <button
           key={one ?? "all"}

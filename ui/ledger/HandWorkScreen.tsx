@@ -27,7 +27,7 @@ export function HandWorkScreen({ id }: { id: string }) {
           href={addressOf(docketsOperations.handWorkTable, { params: { id } })}
           className="on-paper-none text-verdigris underline"
         >
-          As CSV
+          Export CSV
         </a>
         <span className="grow" />
         <PrintButton />
@@ -36,13 +36,13 @@ export function HandWorkScreen({ id }: { id: string }) {
       {data && (
         <p className="mt-1 text-ink-soft">
           {work.length === 0
-            ? "Nothing is left to be done by hand."
-            : `${countWords(work.length, "change")} in stores that are known from a file only. The next import ticks off what it shows to be done.`}
+            ? "Nothing is left to do by hand."
+            : `${countWords(work.length, "change")} in stores known only from a file. The next import ticks off what has been done.`}
         </p>
       )}
       {owners.map((owner) => (
         <section key={owner} className="mt-5">
-          <h2 className="border-b border-line-strong pb-1 font-semibold">{owner || "Owned by nobody that is known"}</h2>
+          <h2 className="border-b border-line-strong pb-1 font-semibold">{owner || "No known owner"}</h2>
           <ul>
             {work
               .filter((one) => one.owner === owner)

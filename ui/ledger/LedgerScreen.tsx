@@ -43,7 +43,7 @@ export function LedgerScreen() {
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
           {pages.data && entries.length === 0 && q !== "" && (
             <p className="px-3.5 py-2 text-ink-soft">
-              No entry speaks of “{q}”. Try part of a name or an address, or a word such as “docket” or “rule”.
+              No entries found for “{q}”. Try part of a name or address, or a word such as “docket” or “rule”.
             </p>
           )}
           <table className="w-full" aria-busy={pages.isPlaceholderData}>
@@ -110,7 +110,7 @@ function ProofHead() {
       <div className="grow">
         <p role="status" className="text-[15px]">
           {proof.isFetching ? (
-            "Reading every entry and checking its hash."
+            "Checking every entry."
           ) : proof.error ? (
             <span className="text-oxide">{proof.error.message}</span>
           ) : (
@@ -148,8 +148,8 @@ function WitnessWords({ checkpoints: { newest, witnesses } }: { checkpoints: Che
   const words = !newest
     ? "No checkpoint has been made yet."
     : latest
-      ? `Held outside up to entry ${latest.sentSize.toLocaleString("en-GB")}, by ${countWords(witnesses.length, "witness", "witnesses")}, since ${dates.moment(latest.sentAt!)}.`
-      : "Nobody outside holds a checkpoint of it yet, so that whoever can write the database could rewrite it all.";
+      ? `Held by witnesses up to entry ${latest.sentSize.toLocaleString("en-GB")} (${countWords(witnesses.length, "witness", "witnesses")}), since ${dates.moment(latest.sentAt!)}.`
+      : "No witness holds a checkpoint yet, so anyone who can write to the database could rewrite the whole ledger.";
   return (
     <p className="text-ink-soft">
       {words}{" "}
@@ -177,7 +177,7 @@ function DocketList() {
       <h2 className="mb-2 font-semibold">Dockets</h2>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {data && dockets.length === 0 && (
-        <p className="text-ink-soft">None has been applied yet. What is staged in the register becomes one.</p>
+        <p className="text-ink-soft">No docket has been applied yet. Changes staged in the register become one.</p>
       )}
       <ul>
         {dockets.map((docket) => (

@@ -22,7 +22,7 @@ import { countWords } from "../parts/words";
 
 const TAB_WORDS: Record<ToldAudience, string> = { owners: "Owners", recipients: "Recipients" };
 const SENT_WORDS: Record<SentNotice["state"], string> = {
-  waiting: "goes out",
+  waiting: "sending",
   sent: "sent",
   aside: "could not be sent",
 };
@@ -45,7 +45,7 @@ export function NoticesScreen({ id }: { id: string }) {
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {data && (
         <>
-          <div role="group" aria-label="Whom to tell" className="mt-3 flex gap-2">
+          <div role="group" aria-label="Recipients" className="mt-3 flex gap-2">
             {TOLD.map((one) => (
               <Button
                 key={one}
@@ -125,7 +125,7 @@ function Composer({ id, audience, view, mayChange }: Props) {
           onChange={(event) => setWords({ ...words, subject: event.target.value })}
         />
         <label className="mb-1 block font-semibold" htmlFor="head">
-          What it begins with
+          Opening words
         </label>
         <textarea
           id="head"
@@ -142,7 +142,7 @@ function Composer({ id, audience, view, mayChange }: Props) {
           </Button>
         )}
         <span role="status" className="ml-3 text-ink-soft">
-          {send.data && `${countWords(send.data.count, "mail")} on the way.`}
+          {send.data && `${countWords(send.data.count, "mail")} being sent.`}
         </span>
         {send.error && <Notice tone="wrong">{send.error.message}</Notice>}
         <Mail words={words} person={people.find(({ address }) => address === shown) ?? people[0]} />
@@ -152,8 +152,8 @@ function Composer({ id, audience, view, mayChange }: Props) {
 }
 
 const NOBODY: Record<ToldAudience, string> = {
-  owners: "Nobody who is known owns what this docket changed.",
-  recipients: "Nobody had access by name to what this docket changed.",
+  owners: "No known owner has items this docket changed.",
+  recipients: "Nobody had access by name to the items this docket changed.",
 };
 
 interface PersonChoiceProps {
@@ -201,7 +201,7 @@ function Mail({ words, person }: { words: { subject: string; head: string }; per
           {itemName}
           {place && ` (${place})`}
           <span className="block text-ink-soft">
-            {words.charAt(0).toUpperCase() + words.slice(1)}.{newLink && " Its address stands here in the mail."}
+            {words.charAt(0).toUpperCase() + words.slice(1)}.{newLink && " The mail has its address here."}
           </span>
         </p>
       ))}

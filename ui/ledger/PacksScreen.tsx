@@ -29,9 +29,10 @@ export function PacksScreen() {
       title="Evidence packs"
       about={
         <>
-          A pack is a ZIP with what was shared on two days, what happened and was decided between them, and the ledger
-          with its proofs. It can be checked with openssl, with the page inside it, or with <code>latch verify</code>.
-          Outsiders are named in it, or stand in it by pseudonyms; addresses of links are never in it.
+          A pack is a ZIP file with what was shared on its first and last day, what happened and was decided between
+          them, and the ledger with its proofs. It can be checked with openssl, with the page inside it, or with{" "}
+          <code>latch verify</code>. It names outsiders or uses pseudonyms for them, as you choose; it never contains
+          the addresses of links.
         </>
       }
       error={error}
@@ -79,7 +80,7 @@ function MakePack({ failure }: { failure: string | null }) {
         <MomentField label="Last day, in UTC" moment={to} />
       </div>
       <Field
-        label="Only what this query finds; empty for everything"
+        label="Limit to this query (leave empty for everything)"
         maxLength={2_000}
         value={scope}
         placeholder="store:stacks label:restricted"
@@ -93,18 +94,17 @@ function MakePack({ failure }: { failure: string | null }) {
           onChange={(event) => setPseudonyms(event.target.checked)}
         />
         <span>
-          Outsiders by pseudonyms
+          Use pseudonyms for outsiders
           <span className="block text-[12.5px] text-ink-soft">
-            Their key stays here. What people wrote in their own words is left out; names of items and groups stand as
-            they are.
+            The key stays here. Free text is left out; the names of items and groups are kept.
           </span>
         </span>
       </label>
       <Button type="submit" look="act" disabled={make.isPending || from.at === null || to.at === null}>
-        Make a pack
+        Make pack
       </Button>
       {make.error && <Notice tone="wrong">{make.error.message}</Notice>}
-      {failure && <Notice tone="wrong">The last pack wasn’t made: {failure}</Notice>}
+      {failure && <Notice tone="wrong">The last pack couldn’t be made: {failure}</Notice>}
     </form>
   );
 }
@@ -122,7 +122,7 @@ function Making({ making: { from, to, file, done, of } }: { making: NonNullable<
       <div className="mt-2 flex items-center gap-3">
         <div
           role="progressbar"
-          aria-label="How far the pack is"
+          aria-label="Progress of the pack"
           aria-valuemin={0}
           aria-valuemax={of}
           aria-valuenow={at}
@@ -134,7 +134,7 @@ function Making({ making: { from, to, file, done, of } }: { making: NonNullable<
           Stop
         </Button>
       </div>
-      <p className="mt-1 text-[12.5px] text-ink-soft">You can leave this page meanwhile.</p>
+      <p className="mt-1 text-[12.5px] text-ink-soft">You can leave this page.</p>
     </div>
   );
 }
@@ -163,7 +163,7 @@ function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: 
             </th>
             <td className="px-3 py-2 wrap-anywhere">
               {scope === "" ? "everything" : <code>{scope}</code>}
-              {pseudonyms && <span className="block text-[12px] text-ink-faint">outsiders by pseudonyms</span>}
+              {pseudonyms && <span className="block text-[12px] text-ink-faint">with pseudonyms for outsiders</span>}
             </td>
             <td className="px-3 py-2">
               {dates.moment(at)}
@@ -172,7 +172,7 @@ function PackTable({ packs, isMaking }: { packs: readonly KeptPack[]; isMaking: 
             <td className="px-3 py-2 text-right tabular-nums">{seq.toLocaleString("en-GB")}</td>
             <td className="px-3 py-2 text-right whitespace-nowrap">
               {bytes === null ? (
-                <span className="text-ink-faint">{isMaking && i === 0 ? "being written" : "not kept any more"}</span>
+                <span className="text-ink-faint">{isMaking && i === 0 ? "being written" : "no longer kept"}</span>
               ) : (
                 <a
                   href={addressOf(ledgerOperations.packFile, { params: { seq: String(seq) } })}

@@ -39,8 +39,8 @@ export function PassphrasesScreen({ id }: { id: string }) {
           <>
             <p className="mt-2 mb-3 max-w-prose">
               {data.passphrases === 0
-                ? "None waits: each has been shown, or was wiped after 7 days. Stage a new password where one is lost."
-                : `${countWords(data.passphrases, "passphrase waits", "passphrases wait")}. They are shown once, on a sheet for each owner, and wiped here. Hand each over by another way than its link.`}
+                ? "None left: each one has been shown, or was deleted after 7 days. If one is lost, set a new password."
+                : `${countWords(data.passphrases, "passphrase waits", "passphrases wait")}. They are shown once, on a sheet for each owner, and then deleted. Hand each over separately from its link.`}
             </p>
             {data.passphrases > 0 && (
               <Button look="act" disabled={show.isPending} onClick={() => show.mutate()}>
@@ -59,16 +59,16 @@ function Sheet({ sheet }: { sheet: readonly HandedOver[] }) {
   return (
     <>
       <p role="status" className="on-paper-none mt-2 max-w-prose text-ink-soft">
-        Print them or copy them now: they are not shown again.
+        Print or copy them now: they won’t be shown again.
       </p>
       {owners.map((owner) => (
         <section key={owner} className="mt-5 break-after-page">
-          <h2 className="border-b border-line-strong pb-1 font-semibold">{owner || "Owned by nobody that is known"}</h2>
+          <h2 className="border-b border-line-strong pb-1 font-semibold">{owner || "No known owner"}</h2>
           <table className="w-full text-left">
             <thead className="text-[12px] text-ink-faint">
               <tr>
                 <th className="w-[36%] py-1 font-semibold">Item</th>
-                <th className="w-[22%] py-1 font-semibold">For whom</th>
+                <th className="w-[22%] py-1 font-semibold">Audience</th>
                 <th className="py-1 font-semibold">Passphrase</th>
               </tr>
             </thead>

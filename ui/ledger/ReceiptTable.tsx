@@ -82,7 +82,7 @@ function ReceiptRow({ docketId, receipt, marking }: RowProps) {
       <td className={clsx("px-3.5 py-1.5 whitespace-nowrap", state === "failed" && "font-semibold text-oxide")}>
         {receipt.undone ? (
           <Link href={`/ledger/dockets/${receipt.undone.docketId}`} className="text-verdigris underline">
-            {receipt.undone.isOver ? "Undone" : "To be undone"}
+            {receipt.undone.isOver ? "Undone" : "To undo"}
           </Link>
         ) : (
           plainWords(state)
@@ -92,7 +92,7 @@ function ReceiptRow({ docketId, receipt, marking }: RowProps) {
       <td className="px-3.5 py-1.5">
         {receipt.answer}
         {receipt.tell.length > 0 && (
-          <span className="block">Its new address has to reach {listWords(receipt.tell)}.</span>
+          <span className="block">Its new address has to be sent to {listWords(receipt.tell)}.</span>
         )}
         {state === "by-hand" && viewer.mayChange && <SayDone docketId={docketId} subject={receipt.subject} />}
         {receipt.passphrase && viewer.mayChange && (
@@ -113,10 +113,10 @@ function Sent({ receipt: { request, response, subject } }: { receipt: Receipt })
   return (
     <details>
       <summary className="cursor-default text-[12px] text-verdigris underline">
-        Word for word<span className="sr-only"> for {subject}</span>
+        What was sent and answered<span className="sr-only"> for {subject}</span>
       </summary>
       <pre className="max-w-[46ch] overflow-x-auto font-mono text-[11.5px] whitespace-pre-wrap">
-        {`Sent: ${request}\nCame back: ${response ?? "nothing"}`}
+        {`Sent: ${request}\nAnswered: ${response ?? "nothing"}`}
       </pre>
     </details>
   );
@@ -138,7 +138,7 @@ function SayDone({ docketId, subject }: { docketId: string; subject: string }) {
         className="text-verdigris underline"
         aria-label={`${subject} is done`}
       >
-        I have done it
+        Mark as done
       </button>
       {say.error && <Notice tone="wrong">{say.error.message}</Notice>}
     </span>

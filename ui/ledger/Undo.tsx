@@ -27,13 +27,13 @@ export function Undo({ id, marked, onDone }: { id: string; marked: string[]; onD
         <Button disabled={undo.isPending} onClick={() => undo.mutate(null)}>
           Undo all
         </Button>
-        {undo.isIdle && <p className="text-ink-faint">Nothing is changed before you have seen what it does.</p>}
+        {undo.isIdle && <p className="text-ink-faint">Nothing changes until you have seen what it does.</p>}
       </div>
       {undo.error && <Notice tone="wrong">{undo.error.message}</Notice>}
       {undo.data && (
         <div role="status" className="mt-2">
           <Notice>
-            A docket that undoes this waits.{" "}
+            An undo of this docket is ready to review.{" "}
             <Link href={`/ledger/dockets/${undo.data.docketId}`} className="text-verdigris underline">
               Preview it and apply it
             </Link>

@@ -27,7 +27,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
       <div className="mt-2 flex items-center gap-3">
         <p className="grow">
           {previewWords(preview)}
-          {progress.state === "preparing" && " It is applied from the tray."}
+          {progress.state === "preparing" && " Apply it from the tray."}
         </p>
         {problem && <Notice tone="wrong">{problem.message}</Notice>}
         {viewer.mayChange && (
@@ -50,8 +50,8 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
       </div>
       {reasons.length > 0 && (
         <p className="mt-1 text-copper">
-          Another administrator has to approve this: {reasons.join(", and ")}.
-          {isAsked && " It waits for one of them; you put it together, so you can't approve it yourself."}
+          Waiting for another administrator’s approval: {reasons.join(", and ")}.
+          {isAsked && " You made it, so you can’t approve it yourself."}
         </p>
       )}
     </>

@@ -20,7 +20,7 @@ export function WitnessesScreen() {
   return (
     <UnderLedger
       title="Witnesses"
-      about="A checkpoint is a signed line that stands for every entry of the ledger. Kept where nobody here can change it, it gives away whoever later rewrites the ledger or cuts it off. One is made every day on which something was written, and whenever a docket or a round is closed."
+      about="A checkpoint is a signed statement of the ledger’s size and contents. If it is kept where nobody here can change it, any later rewriting or shortening of the ledger shows. One is made on every day with new entries, and whenever a docket or a round closes."
       error={error}
     >
       {data && (
@@ -39,8 +39,8 @@ function WitnessTable({ checkpoints: { witnesses, newest } }: { checkpoints: Che
   if (witnesses.length === 0)
     return (
       <Notice>
-        Checkpoints go nowhere yet: whoever can write the database could rewrite the ledger, and nobody would see it.
-        Add a witness here, or have one kept in a folder by setting LATCH_WITNESSES.
+        There are no witnesses yet: anyone who can write to the database could rewrite the ledger unseen. Add a witness
+        here, or set LATCH_WITNESSES to keep checkpoints in a folder.
       </Notice>
     );
   return (
@@ -49,9 +49,9 @@ function WitnessTable({ checkpoints: { witnesses, newest } }: { checkpoints: Che
         <tr>
           <th className="py-1 pr-3 font-semibold">Witness</th>
           <th className="px-3 font-semibold">Where</th>
-          <th className="px-3 font-semibold">Holds the ledger up to</th>
+          <th className="px-3 font-semibold">Holds entries up to</th>
           <th className="px-3">
-            <span className="sr-only">What can be done</span>
+            <span className="sr-only">Actions</span>
           </th>
         </tr>
       </thead>
@@ -144,10 +144,10 @@ function Keys({ keys }: { keys: readonly string[] }) {
   return (
     <section aria-labelledby="keys" className="mt-8 max-w-3xl">
       <h2 id="keys" className="text-[17px] font-semibold">
-        The keys that sign them
+        Signing keys
       </h2>
       <p className="text-ink-soft">
-        Whoever checks a checkpoint or a pack compares the key in it with this line. Give it to them by another way.
+        To check a checkpoint or a pack, compare its key with this line. Give it to auditors separately.
       </p>
       <ol className="mt-2">
         {keys.map((line, i) => (
@@ -160,9 +160,11 @@ function Keys({ keys }: { keys: readonly string[] }) {
       {viewer.mayChange && (
         <p className="mt-2 flex items-center gap-3">
           <Button disabled={change.isPending} onClick={() => change.mutate()}>
-            Sign by a new key
+            Use a new key
           </Button>
-          <span className="text-ink-soft">The next checkpoint is then signed by both, and this one stays listed.</span>
+          <span className="text-ink-soft">
+            The next checkpoint is signed with both keys, and this one stays listed.
+          </span>
         </p>
       )}
       {change.error && <Notice tone="wrong">{change.error.message}</Notice>}

@@ -6,7 +6,7 @@ export const WITNESS_WORDS: Record<WitnessKind, { title: string; where: string; 
   mail: {
     title: "Mail address",
     where: "",
-    hint: "At most one mail a day, to somebody who doesn’t run Tight Latch: an auditor, the board.",
+    hint: "At most one mail a day, to somebody who doesn’t run Tight Latch, such as an auditor.",
   },
   webhook: {
     title: "Webhook",
@@ -21,6 +21,6 @@ export const WITNESS_WORDS: Record<WitnessKind, { title: string; where: string; 
   stamp: {
     title: "Time-stamping authority",
     where: "",
-    hint: "Its stamp (RFC 3161) proves when a checkpoint existed, to whoever trusts the authority.",
+    hint: "Its time stamp (RFC 3161) proves when a checkpoint existed to anyone who trusts the authority.",
   },
 };

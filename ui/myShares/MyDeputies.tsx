@@ -33,7 +33,7 @@ export function MyDeputies({ now }: { now: Seconds }) {
         While you are away
       </h2>
       {data?.length === 0 && (
-        <p className="text-ink-soft">A colleague can decide in your place in rounds that open on those days.</p>
+        <p className="text-ink-soft">A colleague can decide for you in rounds that open while you are away.</p>
       )}
       <ul>
         {data?.map(({ id, deputy, from, until }) => (
@@ -50,7 +50,7 @@ export function MyDeputies({ now }: { now: Seconds }) {
         <DeputyForm now={now} save={name.mutateAsync} onDone={() => setOpen(false)} />
       ) : (
         <Button className="mt-2" onClick={() => setOpen(true)}>
-          Name a deputy…
+          Add a deputy…
         </Button>
       )}
     </section>

@@ -69,8 +69,8 @@ function List({ now }: { now: Seconds }) {
       {!data && !error && <Loading />}
       {data?.length === 0 && (
         <p className="mt-2 max-w-prose">
-          Nobody is asking you about shares of yours. When an administrator holds a round, what you are to decide stands
-          here, and you get a mail.
+          You have nothing to decide. When a round asks about your shares, they will appear here and you will get a
+          mail.
         </p>
       )}
       <ul>

@@ -30,9 +30,15 @@ test("whoever signs in finds the rounds that ask them, and how much is left", as
 test("where nobody asks, it says what will come", async () => {
   [rounds, deputies] = [[], []];
   show(true);
-  expect(await screen.findByText(/Nobody is asking you about shares of yours/)).toBeTruthy();
+  expect(
+    await screen.findByText(
+      /You have nothing to decide\. When a round asks about your shares, they will appear here and you will get a mail\./,
+    ),
+  ).toBeTruthy();
   expect(screen.getByRole("link", { name: "Console" })).toBeTruthy();
-  expect(await screen.findByText(/A colleague can decide in your place/)).toBeTruthy();
+  expect(
+    await screen.findByText(/A colleague can decide for you in rounds that open while you are away\./),
+  ).toBeTruthy();
 });
 
 test("a deputy is named for some days, and ended", async () => {
@@ -41,7 +47,7 @@ test("a deputy is named for some days, and ended", async () => {
   await waitFor(() =>
     expect(sent).toContainEqual({ path: "/api/my-shares/deputies/7", method: "DELETE", body: undefined }),
   );
-  fireEvent.click(screen.getByRole("button", { name: "Name a deputy…" }));
+  fireEvent.click(screen.getByRole("button", { name: "Add a deputy…" }));
   fireEvent.change(screen.getByLabelText("Address of the deputy"), { target: { value: "oda@home.example" } });
   fireEvent.click(screen.getByRole("button", { name: "Save" }));
   await waitFor(() =>

@@ -35,16 +35,11 @@ export function CutOffPart({ organisation, open }: Props) {
   return (
     <section aria-label="Cut off" className="mt-4 border border-line bg-surface px-4 py-3">
       <h2 className="text-[15px] font-semibold">{isFirm ? "Cut it off" : "Open links they can use"}</h2>
-      {isFirm && (
-        <p>
-          Takes every grant, every place among a link’s recipients and every group membership of its people, in all
-          stores.
-        </p>
-      )}
+      {isFirm && <p>Ends every grant, link invitation and group membership of its people, in all stores.</p>}
       {open.length > 0 && (
         <>
           <p className="mt-2">
-            {isFirm ? "That leaves open links: anyone" : "Anyone"} who has the address comes in by them.{" "}
+            {isFirm ? "Open links would still let them in: anyone" : "Anyone"} who has the address can use them.{" "}
             {isFirm && "Revoke these too:"}
           </p>
           <ul className="mt-1 max-h-72 overflow-y-auto" tabIndex={0} aria-label="Open links">
@@ -56,7 +51,7 @@ export function CutOffPart({ organisation, open }: Props) {
                     {item}
                     <span className="block text-[12px] text-ink-faint">
                       {place.join(" / ")}
-                      {used ? ": their people have used it" : ": they also reach it by name"}
+                      {used ? ": their people have used it" : ": they also have access by name"}
                     </span>
                   </span>
                 </label>
@@ -68,14 +63,14 @@ export function CutOffPart({ organisation, open }: Props) {
       <p className="mt-3">
         <Button className="text-oxide" disabled={stage.isPending || (!isFirm && marked.size === 0)} onClick={act}>
           {isFirm
-            ? `Stage the cut-off${marked.size > 0 ? ` and ${countWords(marked.size, "revoke")}` : ""}`
+            ? `Add the cut-off${marked.size > 0 ? ` and ${countWords(marked.size, "revoke")}` : ""} to the docket`
             : marked.size === 0
-              ? "Mark some to stage their revokes"
-              : `Stage ${countWords(marked.size, "revoke")}`}
+              ? "Mark links to revoke"
+              : `Add ${countWords(marked.size, "revoke")} to the docket`}
         </Button>
       </p>
       <p role="status" className="text-ink-soft">
-        {stage.isSuccess && "It is in the tray, with all that it takes. Nothing happens until you apply it."}
+        {stage.isSuccess && "It’s in the tray, with everything it needs. Nothing happens until you apply it."}
       </p>
       {stage.error && <Notice tone="wrong">{stage.error.message}</Notice>}
     </section>

@@ -25,12 +25,12 @@ export function LookAlikesScreen() {
       <h1 className="text-[20px] font-semibold">People</h1>
       <PeopleTabs at="Look-alikes" />
       <p className="mt-3 max-w-prose text-ink-soft">
-        Domains that can be taken for each other, as long as one of them lets somebody in. Say of each pair whether it
-        is one firm. If it isn’t, look who let the second one in, and deny it: every share with it is a finding then.
+        Pairs of domains that are easily confused, where at least one has access. Say for each pair whether it is one
+        firm. If it isn’t, see who let the second one in and deny it: every share with it then becomes a finding.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}
-      {data?.pairs.length === 0 && <p className="mt-4">No two domains can be taken for each other.</p>}
+      {data?.pairs.length === 0 && <p className="mt-4">No domains are easily confused.</p>}
       {data && data.pairs.length > 0 && (
         <ul className="mt-2 max-w-5xl">
           {data.pairs.map((pair) => (
@@ -42,7 +42,7 @@ export function LookAlikesScreen() {
       )}
       {data && data.found > data.pairs.length && (
         <p className="mt-3 text-ink-soft">
-          The first {data.pairs.length} of {data.found.toLocaleString("en-GB")}. Settle some, and others follow.
+          The first {data.pairs.length} of {data.found.toLocaleString("en-GB")}. Settle some to see the rest.
         </p>
       )}
       {data && data.same.length > 0 && <Same pairs={data.same} />}
@@ -88,7 +88,7 @@ function Side({ side: { domain, isHome, organisation } }: { side: PairSide }) {
           ? `${countWords(organisation.people, "person", "people")}, ${countWords(organisation.shares, "share")}${
               organisation.since === null ? "" : ` since ${dates.day(organisation.since)}`
             }${organisation.lastUsed === null ? "" : `, last used ${dates.day(organisation.lastUsed)}`}.`
-          : !isHome && "Nobody of it is let in."}
+          : !isHome && "Nobody there has access."}
       </p>
     </div>
   );
@@ -100,7 +100,7 @@ function Deny({ domain, like }: { domain: string; like: string }) {
   const deny = useMutation({
     mutationFn: () =>
       ask(outsidersOperations.setStance, {
-        body: { domain, stance: "denied", reason: `It can be taken for ${like}.`, until: null },
+        body: { domain, stance: "denied", reason: `It is easily confused with ${like}.`, until: null },
       }),
     onSuccess: () => client.invalidateQueries(),
   });
@@ -141,9 +141,7 @@ function Same({ pairs }: { pairs: readonly [string, string][] }) {
         {pairs.map((pair) => (
           <li key={pair.join(" ")} className="flex items-center gap-6 border-t border-line py-1.5">
             <span className="grow font-mono wrap-anywhere">{pair.join(" and ")}</span>
-            {viewer.mayChange && past === null && (
-              <SaySame domains={pair} isSame={false} words="They are two after all" />
-            )}
+            {viewer.mayChange && past === null && <SaySame domains={pair} isSame={false} words="They are two firms" />}
           </li>
         ))}
       </ul>

@@ -100,15 +100,15 @@ function Summary({ told: { organisation, sheet } }: { told: OrganisationTold }) 
   const dates = useDates();
   const { people, shares, makers, since, lastUsed, engagements, findings, risk } = organisation;
   const reached = sheet.labels.reduce((sum, count) => sum + count, 0);
-  if (shares === 0 && reached === 0) return <p>No share lets anybody of it in by name.</p>;
+  if (shares === 0 && reached === 0) return <p>No share lets anybody there in by name.</p>;
   const labels = LABELS.map((label, i) => ({ label, count: sheet.labels[i] })).filter(({ count }) => count > 0);
   return (
     <>
       <p className="max-w-prose text-[15px]">
         {countWords(people, "person reaches", "people reach")} {countWords(reached, "item")} by{" "}
         {countWords(shares, "share")}, which {countWords(makers, "person", "people")} made.
-        {since !== null && ` The first is of ${dates.day(since)}.`}
-        {lastUsed !== null && ` One was last used on ${dates.day(lastUsed)}.`}
+        {since !== null && ` The first was made on ${dates.day(since)}.`}
+        {lastUsed !== null && ` Last used on ${dates.day(lastUsed)}.`}
         {engagements > 0 && ` ${countWords(engagements, "project names", "projects name")} it.`}
       </p>
       <dl className="mt-2 flex flex-wrap gap-x-8 gap-y-1">
@@ -191,7 +191,7 @@ function People({ told: { sheet } }: { told: OrganisationTold }) {
                   href={asOf(`/ways?person=${encodeURIComponent(address)}`, past)}
                   className="text-verdigris underline"
                 >
-                  {name === address ? "Known by address alone" : name}
+                  {name === address ? "Known only by address" : name}
                 </Link>{" "}
                 <span className="font-mono text-[12px] text-ink-faint">{address}</span>
                 {status !== "active" && <span className="text-ink-faint"> {status}</span>}
@@ -223,7 +223,7 @@ function Items({ told: { sheet } }: { told: OrganisationTold }) {
           <tr>
             <th className="py-1 font-semibold">Item</th>
             <th className="px-3 font-semibold">Label</th>
-            <th className="px-3 font-semibold">What they may do</th>
+            <th className="px-3 font-semibold">What they can do</th>
           </tr>
         </thead>
         <tbody>

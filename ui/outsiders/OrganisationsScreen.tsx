@@ -54,8 +54,8 @@ function NoneFound({ isNarrowed, past }: { isNarrowed: boolean; past: string | n
   return (
     <p className="max-w-prose">
       {isNarrowed
-        ? "No organisation is like that. Take a part out of the query: without reaching:yes it also finds those that reach nothing now."
-        : "Nobody outside reaches anything by name. What is open to anyone stands in "}
+        ? "No organisations match. Remove a part of the query: without reaching:yes it also finds those that reach nothing now."
+        : "Nobody outside reaches anything by name. For what is open to anyone, see "}
       {!isNarrowed && (
         <a href={asOf("/register/public", past)} className="text-verdigris underline">
           what is open to anyone

@@ -35,14 +35,14 @@ const COLUMNS: readonly Column[] = [
   },
   { column: "shares", head: "Shares", isNumber: true, cell: ({ shares }) => number(shares) },
   {
-    ...{ column: "makers", head: "Let in by", title: "How many people made those shares", isNumber: true },
+    ...{ column: "makers", head: "Given access by", title: "How many people made these shares", isNumber: true },
     cell: ({ makers }) => number(makers),
   },
   { column: "since", head: "Since", cell: ({ since }, dates) => since !== null && dates.day(since) },
   {
     column: "lastUsed",
     head: "Last used",
-    title: "When one of those shares was last used, by anybody",
+    title: "When anybody last used one of these shares",
     cell: ({ lastUsed }, dates) =>
       lastUsed === null ? <span className="text-ink-faint">not known</span> : dates.day(lastUsed),
   },

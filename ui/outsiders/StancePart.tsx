@@ -35,8 +35,8 @@ export function StancePart(props: Props) {
       <StanceNow {...props} />
       {isProposed && (
         <p className="mt-1 text-ink-soft">
-          A published list has this domain as a common mailbox provider’s. If whoever writes from it is of no firm, set
-          it to private mailboxes.
+          A published list names this domain as a common mailbox provider. If its addresses belong to private people,
+          set it to private mailboxes.
         </p>
       )}
       {mayChange && !isSetting && (
@@ -67,7 +67,7 @@ function StanceNow({ stance, set }: Props) {
           ? `Set by ${set.setBy} on ${dates.day(set.setAt)}${
               set.until === null ? "" : `, until ${dates.moment(set.until)}`
             }: ${set.reason}`
-          : "So says a store or a file."}
+          : "From a store or a file."}
       </p>
     </>
   );
@@ -133,7 +133,7 @@ function SetStance({ domain, stance: before, proposed, onClose }: Props & { prop
         ))}
       </fieldset>
       <Field label="Why" required maxLength={500} value={reason} onChange={(event) => setReason(event.target.value)} />
-      <MomentField label="Until" moment={until} hint="Leave it empty for a stance without an end." />
+      <MomentField label="Until" moment={until} hint="Leave empty for no end date." />
       <p className="flex gap-2">
         <Button type="submit" look="act" disabled={save.isPending || until.problem !== null}>
           Save

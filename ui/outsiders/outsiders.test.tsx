@@ -116,7 +116,7 @@ test("the list tells each organisation by its columns, and what it is asked for 
 test("where nothing is found it says what to do; a failure is told in the server's words", async () => {
   answers["/api/outsiders"] = { total: 3, found: 0, page: [], problems: [] };
   show(<OrganisationsScreen />, { query: "?q=nobody" });
-  expect(await screen.findByText(/Take a part out of the query/)).toBeTruthy();
+  expect(await screen.findByText(/No organisations match\. Remove a part of the query/)).toBeTruthy();
   answers["/api/outsiders/one"] = new Error("Nobody of nowhere.example is known here.");
   show(<OrganisationScreen />, { query: "?domain=nowhere.example" });
   expect(await screen.findByText("Nobody of nowhere.example is known here.")).toBeTruthy();
@@ -125,12 +125,12 @@ test("where nothing is found it says what to do; a failure is told in the server
 test("one organisation: in a sentence, its people, and its cut-off with the links that they have used", async () => {
   show(<OrganisationScreen />, { query: "?domain=quay.example" });
   expect(await screen.findByText(/3 people reach 10 items by 4 shares, which 2 people made/)).toBeTruthy();
-  expect(screen.getByText("Known by address alone")).toBeTruthy();
+  expect(screen.getByText("Known only by address")).toBeTruthy();
   expect(screen.getByText("left")).toBeTruthy();
   const boxes = screen.getAllByRole<HTMLInputElement>("checkbox");
   expect(boxes.map(({ checked }) => checked)).toEqual([true, false]);
   fireEvent.click(boxes[1]);
-  fireEvent.click(screen.getByRole("button", { name: "Stage the cut-off and 2 revokes" }));
+  fireEvent.click(screen.getByRole("button", { name: "Add the cut-off and 2 revokes to the docket" }));
   await waitFor(() =>
     expect(last("POST")!.body).toEqual({
       changes: [
@@ -173,7 +173,11 @@ test("a common mailbox provider is proposed as one of private mailboxes, and set
   const provider = common[0];
   answers["/api/outsiders/one"] = { ...told, organisation: { ...quay, domain: provider, stance: null }, stances: [] };
   show(<OrganisationScreen />, { query: `?domain=${provider}` });
-  expect(await screen.findByText(/common mailbox provider’s/)).toBeTruthy();
+  expect(
+    await screen.findByText(
+      /A published list names this domain as a common mailbox provider\. If its addresses belong to private people, set it to private mailboxes\./,
+    ),
+  ).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: /Set a stance/ }));
   expect(screen.getByRole<HTMLInputElement>("radio", { name: /Private mailbox/ }).checked).toBe(true);
   expect(sent.filter(({ method }) => method !== "GET")).toEqual([]);
@@ -203,12 +207,12 @@ test("of look-alikes it is said that they are one firm, or that they aren't, or 
   show(<LookAlikesScreen />);
   fireEvent.click(await screen.findByRole("button", { name: /One firm.*quay.example and quey.example/ }));
   await waitFor(() => expect(last("PUT")!.body).toEqual({ domains: ["quay.example", "quey.example"], isSame: true }));
-  fireEvent.click(screen.getByRole("button", { name: /two after all/ }));
+  fireEvent.click(screen.getByRole("button", { name: /They are two firms/ }));
   await waitFor(() => expect(last("PUT")!.body).toEqual({ domains: ["hall.example", "hall.test"], isSame: false }));
   fireEvent.click(screen.getByRole("button", { name: /Deny the second.*quey.example/ }));
   await waitFor(() =>
     expect(last("PUT")!.body).toEqual({
-      ...{ domain: "quey.example", stance: "denied", reason: "It can be taken for quay.example.", until: null },
+      ...{ domain: "quey.example", stance: "denied", reason: "It is easily confused with quay.example.", until: null },
     }),
   );
 });

@@ -6,10 +6,10 @@ export const ORGANISATION_QUERY: QueryKind = {
   fields: ORGANISATION_FIELDS,
   examples: [
     ["reaching:yes restricted:>0", "whose people reach something restricted"],
-    ["stance:none used:<30d", "we have no stance on it, and it was used in the last 30 days"],
-    ["quay -stance:trusted", "a word of the domain, and not trusted"],
+    ["stance:none used:<30d", "no stance, and used in the last 30 days"],
+    ["quay -stance:trusted", "a word in the domain, and not trusted"],
     ["provider:yes stance:none", "common mailbox providers that nobody has confirmed"],
-    ["since:<2026-01-01 -used:<90d", "let in before this year, and not used for 90 days"],
+    ["since:<2026-01-01 -used:<90d", "given access before this year, and not used for 90 days"],
   ],
   wordsIn: "the domain",
 };

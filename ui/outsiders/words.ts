@@ -18,14 +18,14 @@ export const STANCE_WORDS: Record<Stance, string> = {
 
 /** What a stance does, for whoever chooses one. */
 export const STANCE_EFFECTS: Record<Stance, string> = {
-  trusted: "Rules may make exceptions for it, and domains that look like it are found.",
-  personal: "Its addresses are private mailboxes of people, not of a firm.",
+  trusted: "Rules can make exceptions for it, and domains that look like it are flagged.",
+  personal: "Its addresses are private people’s mailboxes, not a firm’s.",
   denied: "Every share that lets its people in is a finding.",
 };
 
 export const LIKENESS_WORDS: Record<Likeness, string> = {
   looks: "look the same",
   edit: "one letter apart",
-  ending: "same name, another ending",
-  word: "same name with a word added",
+  ending: "same name, different ending",
+  word: "same name with an extra word",
 };

@@ -17,7 +17,7 @@ export function AddressesField(props: { text: string; problem: string | null; on
   return (
     <div className="mb-3">
       <label htmlFor={id} className="mb-1 block font-semibold">
-        Addresses, one a line
+        Addresses, one per line
       </label>
       <textarea
         id={id}

@@ -39,7 +39,7 @@ test("offers what it may find, and takes the one that is picked by keyboard", as
   fireEvent.change(field, { target: { value: "sta" } });
   const options = await screen.findAllByRole("option");
   expect(options.map((option) => option.textContent)).toEqual([
-    "stage.exampleeverybody of this organisation",
+    "stage.exampleeverybody at this organisation",
     "Sid Stagesid@stage.example, has left",
   ]);
   fireEvent.keyDown(field, { key: "ArrowDown" });

@@ -65,7 +65,7 @@ export function subjectsOf(found: Found): FoundSubject[] {
       kind: "organisation" as const,
       id: one,
       words: one,
-      more: "everybody of this organisation",
+      more: "everybody at this organisation",
     })),
     ...found.people.map((one) => ({
       kind: "person" as const,

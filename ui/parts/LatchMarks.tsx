@@ -5,7 +5,7 @@ import type { Latches, LatchState } from "@/core/rules/latches";
 export const STATE_WORDS: Record<LatchState, string> = {
   shut: "shut",
   open: "open",
-  demanded: "open, and a rule demands it",
+  demanded: "open, but a rule requires it shut",
   impossible: "not possible here",
   waived: "open, waived",
 };

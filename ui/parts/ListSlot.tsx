@@ -72,7 +72,7 @@ export function Chosen({ values, onRemove }: { values: readonly Choice[]; onRemo
       {values.map(({ value, title }) => (
         <li key={value} className="flex items-center gap-2 border-t border-line py-1">
           <span className="min-w-0 grow wrap-anywhere">{title}</span>
-          <button type="button" aria-label={`Take ${title} out`} onClick={() => onRemove(value)}>
+          <button type="button" aria-label={`Remove ${title}`} onClick={() => onRemove(value)}>
             <X size={14} aria-hidden />
           </button>
         </li>

@@ -43,7 +43,7 @@ export function Notes({ on, notes, onLeave }: Props) {
             required
             maxLength={2_000}
             aria-label={`A note on ${on}`}
-            placeholder="Leave a note"
+            placeholder="Add a note"
             value={text}
             onChange={(event) => setText(event.target.value)}
             className="h-[30px] min-w-0 grow rounded-[3px] border border-control bg-raised px-2 placeholder:text-ink-faint"

@@ -5,7 +5,7 @@ export function OfNow({ what }: { what: string }) {
   return (
     <div className="h-full bg-raised p-6">
       <Notice>
-        {what} of now only. Go back to now to see it; the register, Ways in and the trail show what was then.
+        {what} of now only. Go back to now to see it. The register, Ways in and the trail can show the past.
       </Notice>
     </div>
   );

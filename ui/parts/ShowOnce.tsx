@@ -12,7 +12,7 @@ export function ShowOnce({ show }: { show: () => Promise<{ passphrase: string }>
       <span className="block">
         <code className="font-mono text-[15px] select-all">{shown.data.passphrase}</code>
         <span className="block text-[12px] text-ink-faint">
-          Hand it over by another way than the link. It is not shown again.
+          Hand it over separately from the link. It won’t be shown again.
         </span>
       </span>
     );

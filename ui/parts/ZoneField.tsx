@@ -23,7 +23,7 @@ export function ZoneField({ label = "Time zone", isLabelHidden, value, onValue, 
       onText={setText}
       choices={zones.map((zone) => ({ id: zone, words: zone, more: offsetWords(zone) }))}
       onPick={(choice) => choice && onValue(choice.id)}
-      hint={text?.trim() && zones.length === 0 ? "No zone has that name. Try the nearest large city." : undefined}
+      hint={text?.trim() && zones.length === 0 ? "No time zone has that name. Try the nearest large city." : undefined}
     />
   );
 }

@@ -89,6 +89,6 @@ async function send(address: string, init: Sending, isAgain = false): Promise<un
     response.status,
     answer.error ??
       answer.message ??
-      `The application answered ${response.status}. Try again; if it goes on, look into its log.`,
+      `The application answered ${response.status}. Try again; if it keeps happening, check its log.`,
   );
 }

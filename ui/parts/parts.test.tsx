@@ -12,7 +12,7 @@ const latches: Latches = { expiry: "shut", password: "demanded", download: "impo
 test("latch marks say their states in words, in their order", () => {
   render(<LatchMarks latches={latches} />);
   expect(screen.getByRole("img").getAttribute("aria-label")).toBe(
-    "Expiry: shut; Password: open, and a rule demands it; No download: not possible here; Named: open, waived",
+    "Expiry: shut; Password: open, but a rule requires it shut; No download: not possible here; Named: open, waived",
   );
 });
 

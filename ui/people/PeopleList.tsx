@@ -45,7 +45,7 @@ export function PeopleList({ at, file, kind, query, from, found, error, noun, mo
           <h1 className="grow text-[20px] font-semibold">People</h1>
           {more}
           <a href={file} className="text-verdigris underline" download>
-            As CSV
+            Export CSV
           </a>
         </div>
         <PeopleTabs at={at} />

@@ -70,14 +70,14 @@ test("a field that nobody typed in asks nothing", () => {
 test("what isn't understood is quoted, and the field is marked", () => {
   const { field } = show("poster rech:open");
   expect(screen.getByRole("alert").textContent).toBe(
-    "Left out: rech, there is no field rech; did you mean reach? To look for the words, quote them.Use reach",
+    "Left out: rech, there is no field rech; did you mean reach? To search for the text, put it in quotes.Use reach",
   );
   expect(field.getAttribute("aria-invalid")).toBe("true");
 });
 
 test("the help lists every field with its values, and picking one begins it", () => {
   const { field } = show("poster");
-  fireEvent.click(screen.getByRole("button", { name: "What can be asked" }));
+  fireEvent.click(screen.getByRole("button", { name: "Search help" }));
   expect(screen.getByText("open, house, named, intake, person, group, none")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "reach:" }));
   expect(field.value).toBe("poster reach:");

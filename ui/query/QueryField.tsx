@@ -77,7 +77,7 @@ export function QueryField({ kind, text, isWrong, past, onText }: Props) {
       <ul
         id="completions"
         role="listbox"
-        aria-label="What it could go on to be"
+        aria-label="Suggestions"
         hidden={!isOpen}
         className="absolute top-full left-0 z-20 mt-1 max-h-72 w-[460px] overflow-y-auto border border-line-strong bg-raised py-1 shadow-lg"
       >

@@ -5,23 +5,26 @@ import type { Field } from "@/core/query/fields";
 import { Button } from "../parts/Button";
 import type { QueryKind } from "./kind";
 
+/** How parts of a query go together, in every list that is asked by one. */
+export const QUERY_RULES =
+  "All parts must match. A minus in front excludes, commas mean “or”, quotes keep words together.";
+
 /** A printed reference of what can be asked. */
 export function QueryHelp({ kind, onPick }: { kind: QueryKind; onPick: (name: string) => void }) {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button>What can be asked</Button>
+        <Button>Search help</Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          aria-label="What can be asked"
+          aria-label="Search help"
           align="end"
           sideOffset={6}
           className="z-20 max-h-[76vh] w-[620px] overflow-y-auto border border-line-strong bg-raised p-4 shadow-lg"
         >
           <p>
-            All parts must hold. A minus in front turns one round, commas mean “or”, quotes keep words together. Words
-            without a field look in {kind.wordsIn}, from the beginning of a word on.
+            {QUERY_RULES} Words without a field search {kind.wordsIn}, from the start of a word.
           </p>
           <table className="mt-2 w-full">
             <caption className="sr-only">Examples</caption>

@@ -75,10 +75,10 @@ export function ColumnsMenu({ state }: { state: TableState }) {
                 onChange={(event) => setCompact(event.target.checked)}
                 className="accent-verdigris"
               />
-              One line a row
+              Compact rows
             </label>
             <span className="grow" />
-            <Button onClick={state.reset}>As at first</Button>
+            <Button onClick={state.reset}>Reset</Button>
           </div>
         </Popover.Content>
       </Popover.Portal>

@@ -38,8 +38,8 @@ export function ExportMenu({
           className="z-20 w-[380px] border border-line-strong bg-raised p-3 shadow-lg"
         >
           <p>
-            {countWords(found, "share")}, in the order shown. Addresses of links are left out; the ledger keeps that it
-            was exported, and by whom.
+            {countWords(found, "share")}, in the order shown. Addresses of links are left out. The ledger records the
+            export and who made it.
           </p>
           <ul className="mt-2">
             {FORMATS.map(([format, title, help]) => (
@@ -66,7 +66,7 @@ export function ExportMenu({
               >
                 Print
               </a>
-              <span className="text-ink-soft">a plain page of the first 1,000</span>
+              <span className="text-ink-soft">a plain page with the first 1,000</span>
             </li>
           </ul>
         </Popover.Content>

@@ -43,7 +43,7 @@ export function FacetSearch({ title, field, query, past, terms, onToggle, onClos
           Fewer
         </button>
       </div>
-      {data?.top.length === 0 && <p className="text-ink-faint">None with that in it.</p>}
+      {data?.top.length === 0 && <p className="text-ink-faint">No matches.</p>}
       <ul className="max-h-60 overflow-y-auto">
         {data?.top.map(({ value, title: words, count }) => (
           <FacetLine

@@ -35,7 +35,7 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
   const shareId = detail.row.id;
   return (
     <>
-      {findings.length + itemFindings.length === 0 && <p className="my-3">It breaks no rule.</p>}
+      {findings.length + itemFindings.length === 0 && <p className="my-3">It breaks no rules.</p>}
       <ul>
         {findings.map(({ rule, title, reason, remedies }) => (
           <li key={rule} className="my-2 border-l-[3px] border-copper pl-2.5">
@@ -54,7 +54,7 @@ export function Findings({ detail, now, mayChange, onStage, onAsk }: Props) {
         {itemFindings.map(({ rule, title, remedies }) => (
           <li key={rule} className="my-2 border-l-[3px] border-line-strong pl-2.5">
             <b className="font-semibold">{title}</b>
-            <span className="block text-ink-soft">Said of the item, over all its shares.</span>
+            <span className="block text-ink-soft">About the item as a whole, over all its shares.</span>
             {mayChange && (
               <ul className="mt-0.5">
                 <Remedies shareId={shareId} remedies={remedies} onStage={onStage} onAsk={onAsk} />
@@ -126,7 +126,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
   if (!isOpen)
     return (
       <button type="button" onClick={() => setOpen(true)} className="text-verdigris underline">
-        Waive it for a time
+        Waive it for now
       </button>
     );
   const submit = (event: FormEvent) => {
@@ -137,7 +137,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
   return (
     <form onSubmit={submit} className="my-1 grid gap-1.5 border border-line-strong bg-raised p-2">
       <label>
-        Why it may stay so
+        Reason
         <textarea
           required
           minLength={3}
@@ -154,7 +154,7 @@ function WaiverForm(props: { shareId: string; subject: string; rule: RuleId; now
         <Button type="submit" look="act" disabled={change.isPending}>
           Waive
         </Button>
-        <Button onClick={() => setOpen(false)}>Leave it</Button>
+        <Button onClick={() => setOpen(false)}>Cancel</Button>
       </span>
     </form>
   );

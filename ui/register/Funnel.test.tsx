@@ -45,7 +45,7 @@ test("values are told with their counts, chosen ones are pressed, and facets wit
   const house = await screen.findByRole("button", { name: "House 10" });
   expect(house.getAttribute("aria-pressed")).toBe("true");
   expect(screen.getByRole("button", { name: "Open 30" }).getAttribute("aria-pressed")).toBe("false");
-  expect(screen.queryByRole("heading", { name: "Department of the maker" })).toBeNull();
+  expect(screen.queryByRole("heading", { name: "Maker’s department" })).toBeNull();
 });
 
 test("pressing a value asks for it, pressing it again no longer; none is a value where that means something", async () => {
@@ -82,7 +82,7 @@ test("while the query isn't understood nothing is narrowed, so that nothing of i
   const { onQuery } = show("rech:open");
   (await screen.findByRole("button", { name: "Open 30" })).click();
   expect(onQuery).not.toHaveBeenCalled();
-  expect(screen.getByText("Mend the query above; then it can be narrowed here.")).toBeTruthy();
+  expect(screen.getByText("Correct the query above to narrow it down here.")).toBeTruthy();
 });
 
 test("what is in the tray can be narrowed down to, each share counted once", async () => {

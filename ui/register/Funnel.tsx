@@ -24,15 +24,15 @@ const TITLES: Record<Facet["field"], string> = {
   waived: "Rule waived",
   latch: "Latch missing",
   label: "Most sensitive label",
-  role: "What they may do",
+  role: "What they can do",
   organisation: "Organisation",
   party: "Party",
   store: "Store",
-  department: "Department of the maker",
+  department: "Maker’s department",
   maker: "Made by",
   engagement: "Project",
   state: "State",
-  kind: "What is shared",
+  kind: "Kind of item",
   outside: "Reaches outside",
 };
 const SPAN_TITLES = { made: "Made", used: "Last used", ends: "Ends" };
@@ -61,7 +61,7 @@ export const Funnel = memo(function Funnel({ query, past, isBeside, onQuery }: P
       )}
     >
       {error && <Notice tone="wrong">{error.message}</Notice>}
-      {problems.length > 0 && <p className="p-3 text-copper">Mend the query above; then it can be narrowed here.</p>}
+      {problems.length > 0 && <p className="p-3 text-copper">Correct the query above to narrow it down here.</p>}
       {past === null && <InTray terms={terms} isOff={problems.length > 0} onChange={change} />}
       {data && (
         <fieldset disabled={problems.length > 0} className="min-w-0">

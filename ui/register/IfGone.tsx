@@ -22,7 +22,7 @@ export function IfGone({ ifGone: { words, lose, losers, keep, keepers } }: Pick<
       )}
       {keepers > 0 && (
         <>
-          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who keeps another way in</h4>
+          <h4 className="mt-1.5 text-[12px] text-ink-faint">Who keeps access another way</h4>
           <ul>
             {keep.map((person) => (
               <li key={person.address} className="border-t border-line py-1">

@@ -73,7 +73,7 @@ test("tells what the share does, what is wrong with it, and what its end would m
   show("open");
   expect(
     await screen.findByText(
-      /Anyone who holds this link can look at this file and download it, without a password, for ever./,
+      /Anyone who holds this link can look at this file and download it, without a password, no end date./,
     ),
   ).toBeTruthy();
   expect(screen.getByText("What it reaches is restricted; no open link may lead there.")).toBeTruthy();
@@ -97,7 +97,7 @@ test("its address is shown to an administrator who asks for it, and offered to n
 test("its expiry latch and its revoke lead to the tray, other ways in to their share", async () => {
   const acts = show("open");
   fireEvent.click(await screen.findByTitle("Set an end date"));
-  fireEvent.click(screen.getByRole("button", { name: "Stage its revoke" }));
+  fireEvent.click(screen.getByRole("button", { name: "Add its revoke to the docket" }));
   fireEvent.click(screen.getByRole("button", { name: "right to view: Person out, quay.example" }));
   fireEvent.click(screen.getByTitle("Block downloads"));
   fireEvent.click(screen.getByTitle("Give it a password"));
@@ -115,12 +115,10 @@ test("its expiry latch and its revoke lead to the tray, other ways in to their s
 
 test("a latch that the store can't shut is no control, and says why", async () => {
   show("named");
-  expect(
-    await screen.findByTitle("Only what the address alone opens can have a password; this is for a known circle."),
-  ).toBeTruthy();
-  expect(screen.getByTitle("Have it revoked on a day: its store keeps no end date")).toBeTruthy();
+  expect(await screen.findByTitle("Only open links can have a password; this is for a known circle.")).toBeTruthy();
+  expect(screen.getByTitle("Schedule its revoke: its store can’t keep an end date")).toBeTruthy();
   expect(screen.queryByTitle("Set an end date")).toBeNull();
-  expect(screen.getByText("This store does not tell who opened it.")).toBeTruthy();
+  expect(screen.getByText("This store doesn’t say who opened it.")).toBeTruthy();
 });
 
 test("tells by name who loses access if it goes, and who keeps it by what", async () => {
@@ -133,7 +131,7 @@ test("tells by name who loses access if it goes, and who keeps it by what", asyn
 test("whoever may only look has nothing to press that changes anything", async () => {
   show("open", { mayChange: false });
   await screen.findByText("Scans");
-  expect(screen.queryByRole("button", { name: "Stage its revoke" })).toBeNull();
+  expect(screen.queryByRole("button", { name: "Add its revoke to the docket" })).toBeNull();
   expect(screen.queryByTitle("Set an end date")).toBeNull();
 });
 
@@ -160,8 +158,8 @@ test("a finding's remedies are staged, or say why its store doesn't allow them",
 
 test("a waiver takes a reason and an end, and is sent for just this rule", async () => {
   show("open");
-  fireEvent.click((await screen.findAllByRole("button", { name: "Waive it for a time" }))[0]);
-  fireEvent.change(screen.getByRole("textbox", { name: "Why it may stay so" }), { target: { value: "Press kit" } });
+  fireEvent.click((await screen.findAllByRole("button", { name: "Waive it for now" }))[0]);
+  fireEvent.change(screen.getByRole("textbox", { name: "Reason" }), { target: { value: "Press kit" } });
   fireEvent.change(screen.getByLabelText("Until"), { target: { value: "2026-12-01" } });
   fireEvent.click(screen.getByRole("button", { name: "Waive" }));
   await waitFor(() => expect(asked.some(({ init }) => init.method === "POST")).toBe(true));
@@ -207,5 +205,5 @@ test("the trail tells what each recipient did with it, and what happened with it
   show("open");
   expect(await screen.findByText("Opened 3 times, last used on 5 Oct 2026; never downloaded")).toBeTruthy();
   expect(screen.getByText("Downloaded 214 times by 3 people")).toBeTruthy();
-  expect(screen.getByRole("link", { name: "All of it on the trail" }).getAttribute("href")).toBe("/trail?share=open");
+  expect(screen.getByRole("link", { name: "See all on the trail" }).getAttribute("href")).toBe("/trail?share=open");
 });

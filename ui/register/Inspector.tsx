@@ -141,12 +141,12 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
           <Staged changes={props.staged} />
         ) : (
           <Button className="my-3 text-oxide" onClick={() => props.staging.revoke([row.id])}>
-            Stage its revoke
+            Add its revoke to the docket
           </Button>
         ))}
       <Recipients detail={detail} past={props.past} />
       <section className="mt-4">
-        <h3 className="font-semibold">If this goes</h3>
+        <h3 className="font-semibold">If this is revoked</h3>
         <IfGone ifGone={detail.ifGone} />
         <Link
           href={asOf(`/ways?item=${encodeURIComponent(row.itemId)}`, props.past)}
@@ -157,7 +157,7 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
       </section>
       {others.length > 0 && (
         <section className="mt-4">
-          <h3 className="font-semibold">Other ways in to the same item</h3>
+          <h3 className="font-semibold">Other ways in to this item</h3>
           <ul>
             {others.map((other) => (
               <li key={other.id} className="border-t border-line py-1">

@@ -52,8 +52,7 @@ export function PrintScreen() {
         <>
           <p className="mt-1 text-ink-soft">
             {countWords(data.found, "share")}
-            {data.found > MOST && `, of which these are the first ${MOST.toLocaleString("en-GB")}`}, as of{" "}
-            {dates.zoned(now)}.
+            {data.found > MOST && `(the first ${MOST.toLocaleString("en-GB")})`}, as of {dates.zoned(now)}.
           </p>
           <table className="mt-4 w-full border-collapse text-left">
             <thead>

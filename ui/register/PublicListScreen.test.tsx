@@ -49,18 +49,18 @@ async function lines() {
       </StandpointContext>
     </QueryClientProvider>,
   );
-  await screen.findByText(/3 links that anyone who has the address can use/);
+  await screen.findByText(/3 links that whoever has the address can use/);
   return screen.getAllByRole("row").slice(1);
 }
 
 test("each share says how it is shared, why it is open, until when, and who answers for it", async () => {
   const [first, none, waived] = await lines();
   expect(first.textContent).toContain("Anyone who holds this link can view 2 files.");
-  expect(first.textContent).toContain("All that it reaches is labelled public.");
+  expect(first.textContent).toContain("Everything it reaches is labelled public.");
   expect(first.textContent).toContain("15 Oct 2026");
   expect(first.textContent).toContain("Ida Noxits owner");
-  expect(within(none).getByText("No reason is known; it reaches what is confidential.")).toBeTruthy();
-  expect(within(none).getByText("nobody who is still here")).toBeTruthy();
+  expect(within(none).getByText("No known reason; it reaches confidential items.")).toBeTruthy();
+  expect(within(none).getByText("nobody still here")).toBeTruthy();
   expect(waived.textContent).toContain("On the website waived until 25 Oct 2026");
   expect(waived.textContent).toContain("Asked again in spring");
   expect(waived.textContent).not.toContain("Long ago");

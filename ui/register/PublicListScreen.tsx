@@ -44,7 +44,7 @@ export function PublicListScreen() {
           className="on-paper-none text-verdigris underline"
           download
         >
-          As CSV
+          Export CSV
         </a>
         <PrintButton />
       </div>
@@ -53,8 +53,8 @@ export function PublicListScreen() {
       {data && (
         <>
           <p className="mt-1 text-ink-soft">
-            {countWords(data.shares.length, "link")} that anyone who has the address can use, as of {dates.zoned(now)}.
-            The addresses themselves aren’t listed: each stands in its link’s details.
+            {countWords(data.shares.length, "link")} that whoever has the address can use, as of {dates.zoned(now)}. The
+            addresses themselves aren’t listed: see each link’s details.
           </p>
           {data.shares.length > 0 && <PublicTable answer={data} past={past} />}
         </>
@@ -74,7 +74,7 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
           <th className="w-[25%] py-1 pr-3 font-semibold">How it is shared</th>
           <th className="w-[27%] py-1 pr-3 font-semibold">Why</th>
           <th className="w-[9%] py-1 pr-3 font-semibold">Until</th>
-          <th className="py-1 font-semibold">Answers for it</th>
+          <th className="py-1 font-semibold">Responsible</th>
         </tr>
       </thead>
       <tbody>
@@ -92,7 +92,7 @@ function PublicTable({ answer: { shares, notes, waivers }, past }: { answer: Ans
             </td>
             <td className="py-1.5 pr-3 tabular-nums">{dates.end(row.expires)}</td>
             <td className="py-1.5">
-              {answers ? answers.name : <b className="font-semibold text-copper">nobody who is still here</b>}
+              {answers ? answers.name : <b className="font-semibold text-copper">nobody still here</b>}
               {answers && <span className="block text-[12px] text-ink-faint">its {answers.as}</span>}
             </td>
           </tr>
@@ -128,7 +128,7 @@ function WriteReason({ row }: { row: RegisterRow }) {
   if (text === null)
     return (
       <button type="button" onClick={() => setText("")} className="on-paper-none block text-verdigris underline">
-        Write the reason<span className="sr-only"> for {row.itemName}</span>
+        Add a reason<span className="sr-only"> for {row.itemName}</span>
       </button>
     );
   return (
@@ -142,7 +142,7 @@ function WriteReason({ row }: { row: RegisterRow }) {
       <textarea
         // It takes the place of the button that was pressed.
         autoFocus
-        aria-label={`Why ${row.itemName} is open to anyone`}
+        aria-label={`Reason why ${row.itemName} is open to anyone`}
         required
         rows={2}
         maxLength={2_000}

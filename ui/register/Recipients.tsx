@@ -12,7 +12,7 @@ export function Recipients({ detail, past }: { detail: ShareDetail; past: string
   if (detail.recipients.length === 0) return null;
   return (
     <section className="mt-4">
-      <h3 className="font-semibold">Who it is for</h3>
+      <h3 className="font-semibold">Recipients</h3>
       <ul>
         {detail.recipients.map((one) => (
           <li key={one.email} className="border-t border-line py-1">
@@ -26,7 +26,7 @@ export function Recipients({ detail, past }: { detail: ShareDetail; past: string
         ))}
       </ul>
       {!detail.tellsRecipientUse && (
-        <p className="text-ink-faint">{plainWords("this store does not tell who opened it")}.</p>
+        <p className="text-ink-faint">{plainWords("this store doesn’t say who opened it")}.</p>
       )}
     </section>
   );

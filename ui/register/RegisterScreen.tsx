@@ -157,8 +157,7 @@ export function RegisterScreen() {
       </p>
       {!isWhole && (
         <p role="status" className="border-b border-line bg-copper-soft px-3.5 py-1">
-          The list shows what the rest of the query finds. Correct the query to mark, waive or export everything it
-          finds.
+          The list shows what the rest of the query finds. Correct the query to mark, waive or export all results.
         </p>
       )}
       <UseUnknown count={head.data?.useUnknown ?? 0} query={query} onQuery={onQuery} />
@@ -235,11 +234,11 @@ function Nothing({ query, total, clear }: { query: string; total: number; clear:
   return (
     <div className="grow bg-raised p-6">
       {total === 0 ? (
-        <Notice>No share is known yet. Connect a store or import an estate file, as docs/command-line.md tells.</Notice>
+        <Notice>No shares are known yet. Connect a store or import an estate file (see docs/command-line.md).</Notice>
       ) : (
         <>
           <Notice>
-            No share meets <code className="font-mono">{query}</code>.
+            No shares match <code className="font-mono">{query}</code>.
           </Notice>
           <Button className="mt-3" onClick={clear}>
             Show all shares

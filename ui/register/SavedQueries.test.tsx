@@ -46,7 +46,7 @@ test("each is told with how many shares it finds now, and is gone to by its name
 
 test("what is new since the last look is a query like others", async () => {
   const { onView } = show();
-  fireEvent.click(await screen.findByRole("button", { name: "New since I last looked" }));
+  fireEvent.click(await screen.findByRole("button", { name: "New since my last visit" }));
   expect(Object.fromEntries(new URLSearchParams(onView.mock.calls[0][0]))).toEqual({
     q: "made:>=2026-11-20T16:05Z",
     sort: "made",
@@ -56,7 +56,7 @@ test("what is new since the last look is a query like others", async () => {
 test("the query as it stands is kept under a name, for oneself or for all", async () => {
   const { asked } = show();
   expect(await screen.findByText("637")).toBeTruthy();
-  fireEvent.change(screen.getByRole("textbox", { name: "Name for the query as it is now" }), {
+  fireEvent.change(screen.getByRole("textbox", { name: "Name for this query" }), {
     target: { value: "Posters" },
   });
   fireEvent.click(screen.getByRole("checkbox", { name: "for all" }));
@@ -72,9 +72,9 @@ test("the query as it stands is kept under a name, for oneself or for all", asyn
 
 test("one's own can be dropped, any can be begun with; the one that is begun with says so", async () => {
   const { asked } = show();
-  expect((await screen.findByRole("button", { name: "Begins here" })).getAttribute("aria-pressed")).toBe("true");
-  fireEvent.click(screen.getByRole("button", { name: "Begin here" }));
-  fireEvent.click(screen.getByRole("button", { name: "Drop Open links" }));
+  expect((await screen.findByRole("button", { name: "Your start view" })).getAttribute("aria-pressed")).toBe("true");
+  fireEvent.click(screen.getByRole("button", { name: "Start with this" }));
+  fireEvent.click(screen.getByRole("button", { name: "Delete Open links" }));
   expect(screen.queryByRole("button", { name: "Drop Friday" })).toBeNull();
   await waitFor(() => expect(asked).toContainEqual(["DELETE", "/api/queries/k1", undefined]));
   expect(asked).toContainEqual(["PUT", "/api/register/settings", { start: "k2" }]);

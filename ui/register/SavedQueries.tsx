@@ -58,13 +58,13 @@ export function SavedQueries({ view, settings, mayChange, past, onView }: Props)
                   go(new URLSearchParams({ q: sinceQuery(settings.lookedBefore!), sort: "made" }).toString())
                 }
               >
-                New since I last looked
+                New since my last visit
               </button>{" "}
               <span className="text-ink-faint">{settings.lookedBefore.slice(0, 16).replace("T", ", ")} UTC</span>
             </p>
           )}
           {(error ?? change.error) && <Notice tone="wrong">{(error ?? change.error)!.message}</Notice>}
-          {data?.queries.length === 0 && <p className="text-ink-soft">None is saved yet.</p>}
+          {data?.queries.length === 0 && <p className="text-ink-soft">Nothing saved yet.</p>}
           <ul>
             {data?.queries.map((query) => (
               <li key={query.id} className="flex items-baseline gap-2 border-t border-line py-1">
@@ -89,16 +89,16 @@ export function SavedQueries({ view, settings, mayChange, past, onView }: Props)
                   }
                   className="whitespace-nowrap text-verdigris underline"
                 >
-                  {settings?.start === query.id ? "Begins here" : "Begin here"}
+                  {settings?.start === query.id ? "Your start view" : "Start with this"}
                 </button>
                 {query.isOwn && (
                   <button
                     type="button"
-                    aria-label={`Drop ${query.name}`}
+                    aria-label={`Delete ${query.name}`}
                     onClick={() => change.mutate(() => ask(registerOperations.dropQuery, { params: { id: query.id } }))}
                     className="text-verdigris underline"
                   >
-                    Drop
+                    Delete
                   </button>
                 )}
               </li>
@@ -133,7 +133,7 @@ function SaveForm({ mayChange, onSave }: { mayChange: boolean; onSave: (name: st
       <input
         required
         maxLength={80}
-        aria-label="Name for the query as it is now"
+        aria-label="Name for this query"
         placeholder="Save this query as"
         value={name}
         onChange={(event) => setName(event.target.value)}

@@ -29,7 +29,7 @@ export function ShareHistory({ id, history, now, past }: Props) {
   });
   return (
     <section className="mt-4">
-      <h3 className="font-semibold">How it has changed</h3>
+      <h3 className="font-semibold">Changes</h3>
       <ul>
         {history.map(({ at, words }, place) => (
           <Line key={place} at={at} words={words} />
@@ -37,7 +37,7 @@ export function ShareHistory({ id, history, now, past }: Props) {
       </ul>
       {data && data.groups.length > 0 && (
         <>
-          <h3 className="mt-4 font-semibold">What happened with it</h3>
+          <h3 className="mt-4 font-semibold">Events</h3>
           <ul>
             {data.groups.slice(0, SHOWN).map(({ event, count, people }) => (
               <Line
@@ -51,7 +51,7 @@ export function ShareHistory({ id, history, now, past }: Props) {
             ))}
           </ul>
           <Link href={asOf(`/trail?${search}`, past)} className="text-verdigris underline">
-            All of it on the trail
+            See all on the trail
           </Link>
         </>
       )}

@@ -118,17 +118,17 @@ test("a column's name sorts by it, with Shift as the second thing; what it is so
 
 test("columns are hidden, moved and widened, and that is kept; and taken back as at first", async () => {
   show(0);
-  expect(heads()).toEqual(["Mark", "Risk", "Item", "Latches", "For whom", "May", "Ends", "Last used", "Made"]);
+  expect(heads()).toEqual(["Mark", "Risk", "Item", "Latches", "Audience", "May", "Ends", "Last used", "Made"]);
   fireEvent.click(screen.getByRole("button", { name: "Columns" }));
   fireEvent.click(screen.getByRole("checkbox", { name: "Latches" }));
   fireEvent.click(screen.getByRole("button", { name: "Move Item to the left" }));
   fireEvent.click(screen.getByRole("button", { name: "Make Risk wider" }));
   const shown = () =>
     [...document.querySelectorAll("[role=columnheader]")].map((one) => one.textContent!.replace(/\d$/, ""));
-  expect(shown()).toEqual(["Mark", "Item", "Risk", "For whom", "May", "Ends", "Last used", "Made"]);
+  expect(shown()).toEqual(["Mark", "Item", "Risk", "Audience", "May", "Ends", "Last used", "Made"]);
   await waitFor(() => expect(sent).toHaveLength(1), { timeout: 2_000 });
   expect(sent[0]).toMatchObject({ table: { isCompact: false, widths: { risk: COLUMNS[0].width + 16 } } });
-  fireEvent.click(screen.getByRole("button", { name: "As at first" }));
+  fireEvent.click(screen.getByRole("button", { name: "Reset" }));
   expect(shown()).toHaveLength(FIRST_COLUMNS.length + 1);
 });
 
@@ -141,6 +141,6 @@ test("what somebody has set before is there again", () => {
 
 test("a copied share is one line, whatever its name holds", () => {
   expect(lineOf(rows[0], datesIn(UTC_DATES))).toBe(
-    "Plan␉A\tStore st / Tour\tAnyone with the address\tview\tno end\t4 Oct 2026\tPerson in",
+    "Plan␉A\tStore st / Tour\tWhoever has the address\tview\tno end\t4 Oct 2026\tPerson in",
   );
 });

@@ -45,7 +45,7 @@ function ColumnHead({ column, state, order, onSort }: Props & { column: Column }
         <button
           type="button"
           onClick={(event) => onSort(column.sort!, event.shiftKey)}
-          title="Sort by it; with Shift, where the first is equal"
+          title="Sort by this; hold Shift to sort by it second"
           className="inline-flex min-w-0 items-center gap-1"
         >
           <span className="truncate">{column.title}</span>

@@ -15,18 +15,13 @@ interface Props {
 /** What can be staged for the marked shares short of their end, with the key for each. */
 export function TightenMenu({ ids, found, staging, onWaive }: Props) {
   const acts: [string, string, () => void, boolean][] = [
-    ["e", "Give them an end date", () => staging.ask("end", ids), ids.length > 0],
-    ["p", "Give a password where there is none", () => staging.password(ids), ids.length > 0],
+    ["e", "Set an end date", () => staging.ask("end", ids), ids.length > 0],
+    ["p", "Set a password where there is none", () => staging.password(ids), ids.length > 0],
     ["P", "Replace their passwords", () => staging.password(ids, true), ids.length > 0],
     ["d", "Block their downloads", () => staging.block(ids), ids.length > 0],
-    ["n", "Make them for named people", () => staging.ask("addresses", ids), ids.length > 0],
+    ["n", "Limit them to named people", () => staging.ask("addresses", ids), ids.length > 0],
     ["l", "Lower their role", () => staging.ask("role", ids), ids.length > 0],
-    [
-      "w",
-      ids.length > 0 ? "Waive what they break" : "Waive what all found break",
-      onWaive,
-      ids.length > 0 || found > 0,
-    ],
+    ["w", ids.length > 0 ? "Waive their findings" : "Waive all these findings", onWaive, ids.length > 0 || found > 0],
   ];
   return (
     <DropdownMenu.Root>
@@ -54,7 +49,7 @@ export function TightenMenu({ ids, found, staging, onWaive }: Props) {
             onSelect={staging.clear}
             className="cursor-default px-3 py-1.5 outline-none data-[highlighted]:bg-verdigris-soft"
           >
-            Clear all broken and spent links
+            Clear all links that are broken, expired or used up
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -20,7 +20,7 @@ const GROUP_WORDS: Record<Grouping, string> = {
 };
 
 const ORDER_WORDS: Record<GroupOrder, string> = {
-  first: "Groups as sorted",
+  first: "Groups in list order",
   count: "Most shares first",
   risk: "Riskiest first",
   latches: "Most open latches first",
@@ -69,7 +69,7 @@ export function Toolbar(props: Props) {
         <>
           <span className="mx-1 h-5 border-l border-line-strong" />
           <Button className="text-oxide" disabled={marked === 0} onClick={() => staging.revoke(markedIds)}>
-            Stage revoke <Key>x</Key>
+            Add revoke to docket <Key>x</Key>
           </Button>
           <TightenMenu ids={markedIds} staging={staging} onWaive={props.onWaive} found={inBulk} />
         </>

@@ -15,7 +15,7 @@ export function UseUnknown({ count, query, onQuery }: Props) {
   return (
     <p role="status" className="border-b border-line bg-surface px-3.5 py-1 text-ink-soft">
       {countWords(count, "more share")} may match: when {count === 1 ? "it was" : "they were"} last used before that day
-      isn&rsquo;t known.{" "}
+      isn’t known.{" "}
       <button
         type="button"
         className="text-verdigris underline"

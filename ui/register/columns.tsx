@@ -22,9 +22,9 @@ export interface Column {
 
 const STATE_WORDS: Record<RegisterRow["state"], string> = {
   live: "",
-  waiting: "not begun yet",
+  waiting: "not open yet",
   spent: "expired or used up",
-  broken: "target is gone",
+  broken: "target deleted",
   revoked: "revoked",
 };
 
@@ -42,7 +42,7 @@ const OWN: Column[] = [
   { id: "latches", title: "Latches", width: 74, cell: (row) => ({ first: <LatchMarks latches={row.latches} /> }) },
   {
     id: "for",
-    title: "For whom",
+    title: "Audience",
     width: 120,
     grows: true,
     sort: "for",
@@ -79,7 +79,7 @@ const OWN: Column[] = [
     title: "Made",
     width: 106,
     sort: "made",
-    cell: (row, _, dates) => ({ first: dates.day(row.made), second: row.maker || "by nobody known" }),
+    cell: (row, _, dates) => ({ first: dates.day(row.made), second: row.maker || "by somebody unknown" }),
   },
   {
     id: "findings",

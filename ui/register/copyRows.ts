@@ -13,7 +13,7 @@ export async function copyRows(ids: string[], past: string | null, dates: Dates)
   try {
     await navigator.clipboard.writeText(rows.map((row) => lineOf(row, dates)).join("\n"));
   } catch {
-    return "The browser does not let this page use the clipboard; export instead.";
+    return "The browser doesn’t allow this page to use the clipboard. Export instead.";
   }
   return `${countWords(rows.length, "share")} copied.`;
 }

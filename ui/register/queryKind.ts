@@ -7,10 +7,10 @@ import type { QueryKind } from "../query/kind";
 export const REGISTER_QUERY: QueryKind = {
   fields: FIELDS,
   examples: [
-    ["reach:open -used:<45d", "open links that nobody used in the last 45 days"],
-    ["itinerary,poster label:confidential", "one of two words, and a label"],
-    ['maker:"imre.varga@wrenmoor.example"', "in quotes: just this value; without, a part of one"],
-    ["ends:>=2026-12-01 ends:<2027-01-01", "from a day on, and before another"],
+    ["reach:open -used:<45d", "open links nobody used in the last 45 days"],
+    ["itinerary,poster label:confidential", "either of two words, and a label"],
+    ['maker:"imre.varga@wrenmoor.example"', "in quotes: exactly this value; without: any part of it"],
+    ["ends:>=2026-12-01 ends:<2027-01-01", "from one day until before another"],
     ["organisation:none items:>100", "no value in a field; a count"],
   ],
   wordsIn: "names, places, people and addresses",

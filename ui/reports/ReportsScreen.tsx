@@ -10,7 +10,7 @@ export function ReportsScreen() {
   return (
     <UnderLedger
       title="Reports"
-      about="Written for somebody who wasn’t there. Each opens as a page, from which it can be saved as a PDF, and each of its tables as CSV. Days are of UTC."
+      about="Written for somebody who wasn’t involved. Each opens as a page that you can save as a PDF, with each table as CSV. Days are in UTC."
       error={null}
     >
       <div className="max-w-5xl">

@@ -20,13 +20,13 @@ export function Schedules() {
   const { data, error } = useQuery(asked(reportsOperations.schedules));
   return (
     <section className="mt-8 border-t border-line-strong pt-3">
-      <h2 className="text-[15px] font-semibold">On a schedule</h2>
+      <h2 className="text-[15px] font-semibold">Scheduled reports</h2>
       <p className="max-w-prose text-ink-soft">
-        Sent at 07:00 by the clocks of whoever set it up, about the time up to the day before. Whoever can sign in here
-        gets a link; anybody else at a home domain gets the PDF.
+        Sent at 07:00 in the time zone of the person who set it up, covering the time up to the day before. People with
+        an account get a link; others at a home domain get the PDF.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
-      {data && data.length === 0 && <p className="mt-2 text-ink-soft">No report is sent yet.</p>}
+      {data && data.length === 0 && <p className="mt-2 text-ink-soft">No reports are scheduled yet.</p>}
       {data && data.length > 0 && <Table schedules={data} mayChange={viewer.mayChange} />}
       {viewer.mayChange && <AddSchedule />}
     </section>
@@ -107,7 +107,7 @@ function AddSchedule() {
   });
   return (
     <form
-      aria-label="Send a report"
+      aria-label="Schedule a report"
       className="mt-3"
       onSubmit={(event) => {
         event.preventDefault();

@@ -62,7 +62,7 @@ test("what is sent on a schedule is listed with what went wrong, added, and stop
   await screen.findByText("The mail server can't be reached.");
   fireEvent.click(screen.getByRole("button", { name: "Stop sending it to board@home.example" }));
   fireEvent.change(screen.getByLabelText("To"), { target: { value: " ada@home.example " } });
-  fireEvent.submit(screen.getByRole("form", { name: "Send a report" }));
+  fireEvent.submit(screen.getByRole("form", { name: "Schedule a report" }));
   await waitFor(() => expect(sent.filter(([method]) => method !== "GET")).toHaveLength(2));
   expect(sent.filter(([method]) => method !== "GET").map(([method, , body]) => [method, body])).toEqual([
     ["DELETE", { id: 4 }],

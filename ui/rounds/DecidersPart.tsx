@@ -33,7 +33,7 @@ export function DecidersPart({ round }: { round: RoundView }) {
             <tr>
               {["Person", "Lines", "How they decide", ""].map((title) => (
                 <th key={title} className="py-1 pr-4 font-semibold">
-                  {title || <span className="sr-only">What can be done</span>}
+                  {title || <span className="sr-only">Actions</span>}
                 </th>
               ))}
             </tr>
@@ -68,7 +68,7 @@ function DeciderRow({ round, decider }: { round: RoundView; decider: DeciderView
           {address === "" ? "Administrators" : name}
           <span className="block text-[12px] text-ink-faint">
             {address === ""
-              ? "nobody else can decide these: hand them over, perhaps to yourself"
+              ? "nobody else can decide these: hand them over, or take them yourself"
               : [address, department].filter(Boolean).join(", ")}
           </span>
         </td>
@@ -109,9 +109,9 @@ function Quality({ decider, isOver }: { decider: DeciderView; isOver: boolean })
     return <span className="text-ink-faint">{isOver ? "Decided nothing." : "Nothing decided yet."}</span>;
   return (
     <>
-      {isUnlooked && <b className="block font-semibold text-oxide">Looks decided without looking.</b>}
+      {isUnlooked && <b className="block font-semibold text-oxide">Decided suspiciously fast.</b>}
       {overruled > 0 && `${countWords(overruled, "suggestion")} overruled. `}
-      {medianSeconds !== null && `${Math.round(medianSeconds)} s a line at the median.`}
+      {medianSeconds !== null && `Median ${Math.round(medianSeconds)} s a line.`}
     </>
   );
 }
@@ -131,7 +131,7 @@ function HandOver({ round, decider }: { round: RoundView; decider: DeciderView }
   };
   return (
     <form onSubmit={submit} className="mb-3 max-w-lg border border-line-strong bg-surface p-3">
-      <Field label="To whom" type="email" required value={to} onChange={({ target }) => setTo(target.value)} />
+      <Field label="Hand over to" type="email" required value={to} onChange={({ target }) => setTo(target.value)} />
       <Field
         label="Why"
         required
@@ -141,7 +141,7 @@ function HandOver({ round, decider }: { round: RoundView; decider: DeciderView }
         onChange={({ target }) => setReason(target.value)}
       />
       <Button type="submit" look="act" disabled={give.isPending}>
-        Hand over what is left to decide
+        Hand over undecided shares
       </Button>
       {give.data && (
         <Notice>

@@ -21,7 +21,7 @@ export function ForecastPane({ draft }: { draft: Draft }) {
   });
   return (
     <section
-      aria-label="What it would be"
+      aria-label="Preview of the round"
       aria-busy={isFetching}
       className="min-h-0 overflow-y-auto border-l border-line-strong bg-surface px-5 py-5"
     >
@@ -33,18 +33,16 @@ export function ForecastPane({ draft }: { draft: Draft }) {
           <p role="status" className="text-[17px] leading-snug">
             {countWords(data.lines, "share")}, decided by {countWords(data.deciders, "person", "people")}.
           </p>
-          {data.lines === 0 && (
-            <Notice>Nothing matches, so there is nothing to ask about. Ask about more shares.</Notice>
-          )}
+          {data.lines === 0 && <Notice>No shares match, so there is nothing to ask about. Widen the query.</Notice>}
           {data.nobodys > 0 && (
             <p className="mt-1 text-copper">
-              For {countWords(data.nobodys, "share")} nobody is left to ask: administrators decide about{" "}
-              {data.nobodys === 1 ? "it" : "them"}. Ask more kinds of people, or name somebody.
+              For {countWords(data.nobodys, "share")} there is nobody to ask: administrators decide about{" "}
+              {data.nobodys === 1 ? "it" : "them"}. Add another kind of decider, or name somebody.
             </p>
           )}
           {data.most.length > 0 && (
             <>
-              <h3 className="mt-4 mb-1 font-semibold">Who gets most</h3>
+              <h3 className="mt-4 mb-1 font-semibold">Who gets the most</h3>
               <ul>
                 {data.most.map(({ address, name, lines }) => (
                   <li key={address} className="flex gap-3 border-t border-line py-1">
@@ -57,8 +55,8 @@ export function ForecastPane({ draft }: { draft: Draft }) {
                 ))}
               </ul>
               <p className="mt-2 text-ink-faint">
-                Most people take about 20 seconds a share. Whoever gets more than a hundred is better asked by outsider
-                or organisation.
+                Most people take about 20 seconds a share. For more than a hundred shares, ask by outsider or by
+                organisation instead.
               </p>
             </>
           )}

@@ -53,12 +53,12 @@ function LookNow({ round, look: id }: Props) {
       {data && (
         <>
           <p className="max-w-prose text-ink-soft" role="status">
-            {data.look.size} of {data.look.of} kept shares, drawn by chance. {data.look.decided} looked at,{" "}
-            {data.look.differ} decided otherwise. What you decide here is put on record; nothing is changed by it.
+            {data.look.size} of {data.look.of} kept shares, drawn at random. {data.look.decided} looked at,{" "}
+            {data.look.differ} decided differently. What you decide here goes on record but changes nothing.
           </p>
           <p className="max-w-prose text-ink-faint">
-            Drawn by the seed <code className="font-mono text-[12px]">{data.look.seed}</code>, which was written into
-            the ledger before.
+            Drawn with the seed <code className="font-mono text-[12px]">{data.look.seed}</code>, which was recorded in
+            the ledger beforehand.
           </p>
           <ul className="mt-3 max-w-4xl">
             {data.lines.map((line) => (
@@ -94,7 +94,7 @@ function Again({ line, onDecide }: { line: LookLine; onDecide?: (decision: LineD
         <b className="font-semibold">{itemName}</b> <span className="text-ink-faint">{place}</span>
         <p>{sentence}</p>
         <p className="text-ink-soft">
-          {lastUsed === null ? "No use is known." : `Last used ${dates.distance(lastUsed, now)}.`}{" "}
+          {lastUsed === null ? "No known use." : `Last used ${dates.distance(lastUsed, now)}.`}{" "}
           {reasons.length > 0 && `It breaks: ${listWords(reasons.map(within))}.`}
         </p>
       </div>
@@ -105,7 +105,7 @@ function Again({ line, onDecide }: { line: LookLine; onDecide?: (decision: LineD
                 {words}
               </Button>
             ))
-          : (decision ?? "not looked at yet")}
+          : (decision ?? "not reviewed yet")}
       </div>
     </div>
   );

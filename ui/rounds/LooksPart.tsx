@@ -53,14 +53,15 @@ function Draw({ round }: { round: RoundView }) {
       body: { percent, confidence: Number(confidence) },
     }),
   );
-  if (kept === 0) return <p className="text-ink-faint">Once shares have been kept, some can be looked at again.</p>;
+  if (kept === 0)
+    return <p className="text-ink-faint">Once shares have been kept, you can review a sample of them here.</p>;
   const size = sampleSize(kept, percent, Number(confidence));
   return (
     <>
       <p className="mt-1 leading-7">
         If{" "}
         <NumberSlot
-          label="How many of a hundred are wrong"
+          label="Percentage kept wrongly"
           words={`${percent} %`}
           value={percent}
           most={100}
@@ -69,7 +70,7 @@ function Draw({ round }: { round: RoundView }) {
         of the {countWords(kept, "kept share")} were kept wrongly, looking again at{" "}
         <b className="font-semibold">{size}</b> would find at least one with{" "}
         <OneSlot
-          label="How sure that is"
+          label="Confidence"
           words={`${Number(confidence) / 10} %`}
           chosen={confidence}
           choices={CONFIDENCES}
@@ -83,7 +84,7 @@ function Draw({ round }: { round: RoundView }) {
           draw.mutate(undefined, { onSuccess: ({ id }) => router.push(`/rounds/${round.id}/looks/${id}`) })
         }
       >
-        Draw {countWords(size, "share")}
+        Draw a sample of {countWords(size, "share")}
       </Button>
       {draw.error && <Notice tone="wrong">{draw.error.message}</Notice>}
     </>

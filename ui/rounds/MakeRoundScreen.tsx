@@ -28,7 +28,7 @@ import { CARRYING_WORDS, undecidedWords } from "./words";
 export function MakeRoundScreen() {
   const { past, viewer } = useStandpoint();
   if (past !== null) return <OfNow what="Rounds are made" />;
-  return viewer.mayChange ? <Making /> : <Notice>Rounds are made by administrators.</Notice>;
+  return viewer.mayChange ? <Making /> : <Notice>Only administrators can make rounds.</Notice>;
 }
 
 function Making() {
@@ -55,7 +55,7 @@ function Making() {
   };
   const note = useId();
   const query = useId();
-  const repeatWords = REPEATS.find(([rule]) => rule === draft.repeat)?.[1] ?? "by a rule of your own";
+  const repeatWords = REPEATS.find(([rule]) => rule === draft.repeat)?.[1] ?? "by a custom rule";
   return (
     <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_380px]">
       <form onSubmit={submit} className="min-h-0 overflow-y-auto bg-raised px-6 py-5">
@@ -63,7 +63,7 @@ function Making() {
           <Link href="/rounds" className="underline">
             Rounds
           </Link>{" "}
-          / Make a round
+          / New round
         </nav>
         <h1 className="mb-3 text-[20px] font-semibold">Which shares should owners decide about?</h1>
         <div className="max-w-2xl">
@@ -72,7 +72,7 @@ function Making() {
             required
             minLength={3}
             maxLength={120}
-            placeholder="Open links to confidential things"
+            placeholder="Open links to confidential files"
             value={draft.name}
             onChange={({ target }) => void setDraft({ name: target.value })}
           />
@@ -104,7 +104,7 @@ function Making() {
           />{" "}
           about{" "}
           <OneSlot
-            label="What one question is about"
+            label="How shares are grouped"
             words={draft.by === "share" ? "each share" : "each outsider or organisation"}
             chosen={draft.by}
             choices={QUESTIONS.map((by) => [
@@ -113,9 +113,9 @@ function Making() {
             ])}
             onChoose={(by) => void setDraft({ by })}
           />
-          . What nobody decides{" "}
+          . Anything nobody decides{" "}
           <OneSlot
-            label="What becomes of what nobody decides"
+            label="What happens to undecided shares"
             words={draft.undecided === "end-date" ? "gets an end date" : undecidedWords(draft.undecided, draft.days)}
             chosen={draft.undecided}
             choices={UNDECIDED.map((one) => [one, undecidedWords(one, draft.days)])}
@@ -150,9 +150,9 @@ function Making() {
             most={180}
             onChange={(limit) => void setDraft({ limit })}
           />{" "}
-          at most. Hold it{" "}
+          at most. The round is held{" "}
           <OneSlot
-            label="How often it is held"
+            label="How often the round is held"
             words={repeatWords}
             chosen={draft.repeat}
             choices={REPEATS}
@@ -177,7 +177,7 @@ function Making() {
         </div>
         <div className="max-w-2xl">
           <label htmlFor={note} className="mb-1 block font-semibold">
-            A note to those who decide (if you want to add one)
+            Note to the deciders (optional)
           </label>
           <textarea
             id={note}
@@ -188,7 +188,7 @@ function Making() {
             className="block w-full rounded-[3px] border border-control bg-raised px-2.5 py-1.5"
           />
           <details className="mt-2">
-            <summary className="cursor-pointer text-ink-soft">Repeat by a rule of your own (RFC 5545)</summary>
+            <summary className="cursor-pointer text-ink-soft">Custom repeat rule (RFC 5545)</summary>
             <Field
               label="Rule"
               placeholder="FREQ=MONTHLY;INTERVAL=6;BYDAY=1MO;COUNT=6"
@@ -200,7 +200,7 @@ function Making() {
         {make.error && <Notice tone="wrong">{make.error.message}</Notice>}
         <p className="mt-4">
           <Button type="submit" look="act" disabled={make.isPending}>
-            {opens.at !== null && opens.at > now ? "Plan the round" : "Open the round"}
+            {opens.at !== null && opens.at > now ? "Schedule the round" : "Open the round"}
           </Button>
         </p>
       </form>

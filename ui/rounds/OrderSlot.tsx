@@ -24,7 +24,8 @@ export function OrderSlot({ order, named, onOrder, onNamed }: Props) {
   return (
     <Slot label="Who is asked" words={orderWords(order, named || null)}>
       <p className="mb-2 text-ink-soft">
-        The first who works here and isn’t let in by the share itself decides. If nobody is left, administrators do.
+        The first who works here and doesn’t get access through the share decides. If there is nobody, administrators
+        decide.
       </p>
       <ol>
         {order.map((kind, at) => (
@@ -67,7 +68,7 @@ export function OrderSlot({ order, named, onOrder, onNamed }: Props) {
           {rest.map((kind) => (
             <li key={kind}>
               <button type="button" className="text-verdigris underline" onClick={() => onOrder([...order, kind])}>
-                Else ask {DECIDER_WORDS[kind]}
+                Then ask {DECIDER_WORDS[kind]}
               </button>
             </li>
           ))}

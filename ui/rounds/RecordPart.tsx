@@ -9,12 +9,12 @@ export function RecordPart({ round: { hash, lines, counts } }: { round: RoundVie
         Complete
       </h2>
       <p>
-        {lines.toLocaleString("en-GB")} shares matched when it opened; {sum.toLocaleString("en-GB")} lines stand here,
-        each in one state.
+        {lines.toLocaleString("en-GB")} shares matched when the round opened; {sum.toLocaleString("en-GB")} lines are
+        listed here, each in exactly one state.
       </p>
       {hash && (
         <p className="mt-1 text-ink-faint">
-          SHA-256 of their ids, as it stands in the ledger:{" "}
+          SHA-256 of their ids, as recorded in the ledger:{" "}
           <code className="font-mono text-[11.5px] break-all">{hash}</code>
         </p>
       )}

@@ -49,7 +49,7 @@ export function RoundActs({ round }: { round: RoundView }) {
       </div>
       {remind.data && (
         <Notice>
-          {countWords(remind.data.people, "person gets", "people get")} a mail, or with the next one where they had one
+          {countWords(remind.data.people, "person gets", "people get")} a mail, or join the next one if they had one
           today.
         </Notice>
       )}
@@ -79,7 +79,7 @@ function Extend({ round, onDone }: FormProps) {
   };
   return (
     <form onSubmit={submit} className="mt-2 max-w-md border border-line-strong bg-surface p-3">
-      <MomentField label="Closes" moment={until} hint="Later than now planned; to end it sooner, close it early." />
+      <MomentField label="Closes" moment={until} hint="Choose a later time; to end it sooner, close it early." />
       <Button type="submit" look="act" disabled={extend.isPending}>
         Extend
       </Button>
@@ -96,9 +96,9 @@ function Close({ round, onDone }: FormProps) {
       <p className="font-semibold">Close this round now?</p>
       <p>
         {open > 0
-          ? `${countWords(open, "share")} nobody has decided: each ${undecidedWords(round.asked.undecided, round.asked.undecidedDays)}. `
+          ? `${countWords(open, "share")} undecided: each ${undecidedWords(round.asked.undecided, round.asked.undecidedDays)}. `
           : "Everything has been decided. "}
-        What was decided and isn’t carried out yet is carried out as one docket. You can’t open the round again.
+        All decisions not yet carried out are carried out as one docket. You can’t reopen the round.
       </p>
       <Button look="end" disabled={close.isPending} onClick={() => close.mutate(undefined, { onSuccess: onDone })}>
         Close the round
@@ -114,9 +114,9 @@ function Stop({ round, onDone }: FormProps) {
     <Question error={stop.error}>
       <p className="font-semibold">Stop this round?</p>
       <p>
-        Nothing more is carried out, whatever people have decided, and the record says so. What has been carried out
-        stays. {round.asked.repeat && round.state === "planned" && "The ones that would follow are not held either. "}
-        You can’t start it again.
+        Nothing more is carried out, whatever people have decided, and the record says so. Changes already made stay.{" "}
+        {round.asked.repeat && round.state === "planned" && "Its repeats are cancelled too. "}
+        You can’t restart it.
       </p>
       <Button look="end" disabled={stop.isPending} onClick={() => stop.mutate(undefined, { onSuccess: onDone })}>
         Stop the round

@@ -71,7 +71,7 @@ function Head({ round }: { round: RoundView }) {
           <>
             {" "}
             <Link href={`/ledger/dockets/${round.docketId}`} className="text-verdigris underline">
-              What was carried out at the close
+              Carried out at the close
             </Link>
           </>
         )}
@@ -87,8 +87,8 @@ function Head({ round }: { round: RoundView }) {
               {countWords(lines, "share")}
             </Link>
             {passed > 0 && `; ${passed} passed on`}
-            {changed > 0 && `; ${changed} changed since and asked anew`}
-            {nobodys > 0 && `; ${nobodys} left to administrators, since nobody else can decide`}.{" "}
+            {changed > 0 && `; ${changed} changed since and were asked again`}
+            {nobodys > 0 && `; ${nobodys} left to administrators because nobody else can decide`}.{" "}
             <Link href={`/ledger/reports/round?round=${round.id}`} className="text-verdigris underline">
               Report
             </Link>
@@ -96,7 +96,7 @@ function Head({ round }: { round: RoundView }) {
         </>
       )}
       {lines === 0 && state === "open" && (
-        <Notice>Nothing matched when it opened, so there is nothing to decide.</Notice>
+        <Notice>No shares matched when it opened, so there is nothing to decide.</Notice>
       )}
       <Comparison round={round} />
     </>
@@ -137,8 +137,8 @@ function About({ round: { asked, repeatWords, madeBy } }: { round: RoundView }) 
       </h2>
       <p>
         About <code className="font-mono text-[12.5px] wrap-anywhere">{asked.query || "every share"}</code>, of{" "}
-        {orderWords(asked.order, asked.named)}; from {dates.day(asked.opens)} to {dates.day(asked.closes)}. What nobody
-        decides {undecidedWords(asked.undecided, asked.undecidedDays)}. Decisions are carried out{" "}
+        {orderWords(asked.order, asked.named)}; from {dates.day(asked.opens)} to {dates.day(asked.closes)}. Anything
+        nobody decides {undecidedWords(asked.undecided, asked.undecidedDays)}. Decisions are carried out{" "}
         {CARRYING_WORDS[asked.carriedOut]}.
       </p>
       {asked.note && <blockquote className="mt-1 border-l-[3px] border-line-strong pl-2.5">{asked.note}</blockquote>}
@@ -188,7 +188,7 @@ function Mails({ round: { mails } }: { round: RoundView }) {
           </li>
         ))}
       </ul>
-      <p className="text-ink-faint">Nobody gets more than one mail a day: what comes sooner waits.</p>
+      <p className="text-ink-faint">Nobody gets more than one mail a day: anything sooner waits.</p>
     </section>
   );
 }

@@ -30,28 +30,28 @@ function RoundsNow() {
         </Link>
         {viewer.mayChange && (
           <Link href="/rounds/new" className="rounded-[3px] bg-verdigris px-3 py-1 font-semibold text-on-verdigris">
-            Make a round
+            New round
           </Link>
         )}
       </header>
       <p className="max-w-prose text-ink-soft">
-        In a round, owners say which shares are still needed. What they decide is carried out by dockets, and the record
-        shows that nothing was left out.
+        In a round, owners say which shares are still needed. Dockets carry out their decisions, and the record shows
+        that nothing was left out.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}
       {data?.length === 0 && (
         <p className="mt-4 max-w-prose">
-          There is no round yet. A good first one: ask owners about{" "}
+          There are no rounds yet. A good first one: ask owners about{" "}
           {viewer.mayChange ? (
             <Link
               href="/rounds/new?q=reach%3Aopen+label%3Aconfidential%2Crestricted+state%3Alive"
               className="text-verdigris underline"
             >
-              open links to confidential and restricted things
+              open links to confidential and restricted files
             </Link>
           ) : (
-            "open links to confidential and restricted things"
+            "open links to confidential and restricted files"
           )}
           .
         </p>

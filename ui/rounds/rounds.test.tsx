@@ -92,7 +92,7 @@ test("the states of a round are told in words, what is still to do last; rounds 
   expect(orderWords(["owner", "named"], "ida@home.example")).toBe("the item’s owner, else ida@home.example");
   expect(undecidedWords("end-date", 1)).toBe("gets an end date in 1 day");
   const all: RoundLine[] = [{ ...row, state: "closed" }, row, { ...row, state: "planned" }];
-  expect(roundGroups(all).map(([title]) => title)).toEqual(["Open now", "To come", "Over"]);
+  expect(roundGroups(all).map(([title]) => title)).toEqual(["Open now", "Upcoming", "Over"]);
 });
 
 test("the list says how far each is, who is late, and where there is none, what to begin with", async () => {
@@ -102,15 +102,15 @@ test("the list says how far each is, who is late, and where there is none, what 
   unmount();
   answers["/api/rounds"] = [];
   show(<RoundsScreen />, { mayChange: false });
-  expect(await screen.findByText(/There is no round yet/)).toBeTruthy();
-  expect(screen.queryByRole("link", { name: "Make a round" })).toBeNull();
+  expect(await screen.findByText(/There are no rounds yet\. A good first one: ask owners about/)).toBeTruthy();
+  expect(screen.queryByRole("link", { name: "New round" })).toBeNull();
 });
 
 test("making one says who would be asked; what is sent is what stands there", async () => {
   answers["/api/rounds"] = { id: 5 };
   show(<MakeRoundScreen />, { search: "?name=Open+links&q=reach:open&undecided=end&by=person" });
   expect(await screen.findByText("185 shares, decided by 84 people.")).toBeTruthy();
-  expect(screen.getByText(/For 3 shares nobody is left to ask/)).toBeTruthy();
+  expect(screen.getByText(/For 3 shares there is nobody to ask/)).toBeTruthy();
   press("Open the round");
   await waitFor(() => expect(pushed).toHaveBeenCalledWith("/rounds/5"));
   expect(posted("/api/rounds")).toMatchObject([
@@ -125,7 +125,7 @@ test("who is asked is put in order in a slot, and a refusal says why", async () 
   answers["/api/rounds"] = new Error("Ask: name the person who decides.");
   show(<MakeRoundScreen />, { search: "?name=Open+links" });
   press(/Who is asked/);
-  press("Else ask a named person");
+  press("Then ask a named person");
   fireEvent.click(await screen.findByRole("button", { name: "Ask the owner’s manager earlier" }));
   press("Don’t ask the item’s owner");
   press("Open the round");
@@ -135,14 +135,14 @@ test("who is asked is put in order in a slot, and a refusal says why", async () 
 
 test("a round’s page: its states, who decides how carefully, by department, and how it compares", async () => {
   show(<RoundScreen id="1" />);
-  expect(await screen.findByText("Looks decided without looking.")).toBeTruthy();
-  expect(screen.getByText(/4 suggestions overruled. 1 s a line at the median./)).toBeTruthy();
+  expect(await screen.findByText("Decided suspiciously fast.")).toBeTruthy();
+  expect(screen.getByText(/4 suggestions overruled. Median 1 s a line./)).toBeTruthy();
   expect(screen.getByText(/2 passed on/).textContent).toBe(
-    "10 shares; 2 passed on; 1 changed since and asked anew; 1 left to administrators, since nobody else can decide. Report",
+    "10 shares; 2 passed on; 1 changed since and were asked again; 1 left to administrators because nobody else can decide. Report",
   );
   expect(screen.getByText(/last time/).closest("p")!.textContent).toContain("14 shares: 4 fewer now");
   expect(screen.getByText("7 of 9 decided")).toBeTruthy();
-  expect(screen.getByText(/10 shares matched when it opened; 10 lines stand here/)).toBeTruthy();
+  expect(screen.getByText(/10 shares matched when the round opened; 10 lines are listed here/)).toBeTruthy();
 });
 
 test("people are reminded; lines handed over; it is extended, closed early and stopped after a question", async () => {
@@ -152,15 +152,15 @@ test("people are reminded; lines handed over; it is extended, closed early and s
   fireEvent.click(await screen.findByRole("button", { name: "Remind 2 people" }));
   expect(await screen.findByText(/2 people get a mail/)).toBeTruthy();
   fireEvent.click(await screen.findByRole("button", { name: "Hand over…" }));
-  fireEvent.change(screen.getByLabelText("To whom"), { target: { value: "ivo@home.example" } });
+  fireEvent.change(screen.getByLabelText("Hand over to"), { target: { value: "ivo@home.example" } });
   fireEvent.change(screen.getByLabelText("Why"), { target: { value: "On leave" } });
-  press("Hand over what is left to decide");
+  press("Hand over undecided shares");
   expect(await screen.findByText(/2 shares handed over. 1 stay: They may not./)).toBeTruthy();
   press("Extend…");
   press("Extend");
   await waitFor(() => expect(posted("/api/rounds/one/1/extend")).toEqual([{ closes: "2026-10-21T23:59:59Z" }]));
   press("Close early…");
-  expect(screen.getByText(/3 shares nobody has decided: each gets an end date in 30 days./)).toBeTruthy();
+  expect(screen.getByText(/3 shares undecided: each gets an end date in 30 days./)).toBeTruthy();
   expect(posted("/api/rounds/one/1/close")).toEqual([]);
   press("Close the round");
   await waitFor(() => expect(posted("/api/rounds/one/1/close")).toHaveLength(1));
@@ -173,7 +173,7 @@ test("a second look says how many are drawn, and tells nothing of the first deci
   answers["/api/rounds/one/1/looks"] = { id: 3 };
   show(<RoundScreen id="1" />);
   // Of four kept ones at five in a hundred, one is bad: all four have to be seen for 95 %.
-  fireEvent.click(await screen.findByRole("button", { name: "Draw 4 shares" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Draw a sample of 4 shares" }));
   await waitFor(() => expect(pushed).toHaveBeenCalledWith("/rounds/1/looks/3"));
   expect(posted("/api/rounds/one/1/looks")).toEqual([{ percent: 5, confidence: 950 }]);
 });
@@ -215,7 +215,7 @@ test("heads and deputies are set under Estate", async () => {
   await waitFor(() =>
     expect(sent.some(({ path, method }) => path === "/api/rounds/deputies/4" && method === "DELETE")).toBe(true),
   );
-  press("Name a deputy…");
+  press("Add a deputy…");
   fireEvent.change(screen.getByLabelText("In place of"), { target: { value: "oda@home.example" } });
   fireEvent.change(screen.getByLabelText("Address of the deputy"), { target: { value: "ida@home.example" } });
   press("Save");

@@ -40,7 +40,7 @@ export const ROUND_STATE_WORDS: Record<RoundState, string> = {
 /** Who is asked, as a slot offers it. */
 export const DECIDER_WORDS: Record<DeciderKind, string> = {
   owner: "the item’s owner",
-  maker: "whoever made the share",
+  maker: "the person who made the share",
   "space-owner": "the space’s owner",
   manager: "the owner’s manager",
   head: "the head of their department",
@@ -77,7 +77,7 @@ export const STAGE_WORDS: Record<RoundStage, string> = {
   half: "At half time",
   "three-days": "Three days before the close",
   "one-day": "One day before the close",
-  now: "By hand",
+  now: "Sent by hand",
   manager: "Copy to managers",
 };
 
@@ -87,11 +87,11 @@ export function whenWords({ state, opens, closes }: RoundLine, now: Seconds, dat
     case "planned":
       return `opens on ${dates.day(opens)}, ${dates.distance(opens, now)}`;
     case "opening":
-      return "its lines are being put down";
+      return "its lines are being prepared";
     case "open":
       return `closes on ${dates.day(closes)}, ${dates.distance(closes, now)}`;
     case "closing":
-      return "what was decided is being put together";
+      return "decisions are being collected";
     case "closed":
       return `closed on ${dates.day(closes)}`;
     case "stopped":
@@ -102,9 +102,9 @@ export function whenWords({ state, opens, closes }: RoundLine, now: Seconds, dat
 /** Rounds under one heading each: those that need somebody first. */
 export function roundGroups(rounds: readonly RoundLine[]): [title: string, rounds: RoundLine[]][] {
   const titleOf = ({ state }: RoundLine): string =>
-    state === "planned" ? "To come" : state === "closed" || state === "stopped" ? "Over" : "Open now";
+    state === "planned" ? "Upcoming" : state === "closed" || state === "stopped" ? "Over" : "Open now";
   const groups = grouped(rounds, titleOf);
-  return ["Open now", "To come", "Over"].flatMap((title): [string, RoundLine[]][] =>
+  return ["Open now", "Upcoming", "Over"].flatMap((title): [string, RoundLine[]][] =>
     groups.has(title) ? [[title, groups.get(title)!]] : [],
   );
 }

@@ -14,14 +14,14 @@ export function MailsPreview({ mails: { owners, count, ownerless, sample }, pilo
   return (
     <div className="mt-3 max-w-prose border-l-[3px] border-copper bg-copper-soft px-3 py-2">
       <b className="font-semibold">
-        {count === 0 ? "No mail goes out." : `${countWords(now, "mail goes", "mails go")} out, one to each owner.`}
+        {count === 0 ? "No mails will be sent." : `${countWords(now, "mail")} will be sent, one to each owner.`}
       </b>
-      {now < count && ` ${countWords(count - now, "more owner waits", "more owners wait")} until all are asked.`}
+      {now < count && ` ${countWords(count - now, "more owner waits", "more owners wait")} until you ask everyone.`}
       {ownerless > 0 &&
-        ` For ${countWords(ownerless, "finding")} nobody answers: no mail goes out, and the days of grace run all the same.`}
+        ` ${countWords(ownerless, "finding")} ${ownerless === 1 ? "has" : "have"} nobody responsible: no mail is sent, but the grace period still runs.`}
       {count > 0 && (
         <details className="mt-1">
-          <summary className="cursor-default text-verdigris underline">To whom</summary>
+          <summary className="cursor-default text-verdigris underline">Recipients</summary>
           <ul className="max-h-48 overflow-y-auto">
             {owners.map(({ address, name, findings }) => (
               <li key={address}>

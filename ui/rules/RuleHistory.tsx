@@ -16,18 +16,18 @@ export function RuleHistory({ rule }: { rule: RuleId }) {
   if (!data) return null;
   return (
     <section className="mt-5">
-      <h3 className="font-semibold">How it was set</h3>
+      <h3 className="font-semibold">Changes to this rule</h3>
       <ul>
         {data.changes.map(({ setting, by, at }, n) => (
           <li key={n} className="border-t border-line py-1">
             {ruleSentence(rule, setting.parameters)} <b className="font-semibold">{modeWords(setting)}</b>
-            {setting.parameters.scope !== undefined && ", for a part of the shares"}
+            {setting.parameters.scope !== undefined && ", for some of the shares"}
             <span className="block text-[12.5px] text-ink-faint">
               {dates.moment(at)}, by {by}
             </span>
           </li>
         ))}
-        <li className="border-t border-line py-1 text-ink-faint">As it comes: nobody had set it before.</li>
+        <li className="border-t border-line py-1 text-ink-faint">Default</li>
       </ul>
     </section>
   );

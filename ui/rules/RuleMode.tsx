@@ -4,9 +4,12 @@ import { MODES, type Mode, type RuleSetting } from "@/core/rules/mode";
 import { Field } from "../parts/Field";
 
 const WORDS: Record<Mode, { title: string; words: string }> = {
-  observe: { title: "Observe", words: "Count what breaks it, and do nothing." },
-  ask: { title: "Ask", words: "Tell the owner; after the days of grace a docket waits for an administrator." },
-  enforce: { title: "Enforce", words: "Tell the owner; after the days of grace the docket applies itself." },
+  observe: { title: "Observe", words: "Count findings and do nothing." },
+  ask: {
+    title: "Ask",
+    words: "Tell the owner. After the grace period, a docket is ready for an administrator to review.",
+  },
+  enforce: { title: "Enforce", words: "Tell the owner. After the grace period, the docket is applied automatically." },
 };
 
 /** Enough to hear what is unclear, and few enough to talk to. */
@@ -41,7 +44,7 @@ export function RuleMode({ setting, onTurn }: Props) {
       {setting.mode !== "observe" && (
         <div className="w-36">
           <Field
-            label="Days of grace"
+            label="Grace period in days"
             type="number"
             min={1}
             max={90}

@@ -73,7 +73,7 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
             </Link>
           </>
         )}
-        {line.asked > 0 && `, ${line.asked.toLocaleString("en-GB")} with their owners`}.
+        {line.asked > 0 && `, ${line.asked.toLocaleString("en-GB")} waiting for their owners`}.
       </p>
       {mayChange && (
         <div className="mt-4 border-t border-line-strong pt-3">
@@ -85,10 +85,10 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
                 onChange={() => setDraft({ ...draft, isOn: !draft.isOn })}
                 className="accent-verdigris"
               />
-              This rule runs
+              On
             </label>
             <label className="flex items-center gap-2">
-              It matters
+              Severity
               <select
                 value={draft.parameters.severity as Severity}
                 onChange={(event) => turn({ ...draft.parameters, severity: event.target.value })}
@@ -96,7 +96,7 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
               >
                 {SEVERITIES.map((one) => (
                   <option key={one} value={one}>
-                    {SEVERITY_WORDS[one]}
+                    {one}
                   </option>
                 ))}
               </select>
@@ -115,7 +115,7 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
                   look.mutate(draft, { onSuccess: (seen) => setSeen({ ...seen, of: JSON.stringify(draft) }) })
                 }
               >
-                {look.isPending ? "Looking…" : "See what that would do"}
+                {look.isPending ? "Working it out…" : "Preview what that would do"}
               </Button>
             ) : (
               <Button
@@ -125,11 +125,11 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
                   set.mutate({ setting: draft, pass: isSeen ? seen.pass : null }, { onSuccess: () => onDraft(null) })
                 }
               >
-                {isStricter ? `Set it to ${draft.mode}` : "Set the rule so"}
+                {isStricter ? `Save and ${draft.mode}` : "Save the rule"}
               </Button>
             )}
             <Button disabled={!isChanged} onClick={() => onDraft(null)}>
-              Put it back
+              Revert
             </Button>
           </div>
         </div>
@@ -138,8 +138,6 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
     </section>
   );
 }
-
-const SEVERITY_WORDS: Record<Severity, string> = { low: "a little", high: "much", urgent: "at once" };
 
 function settingOf({ isOn, mode, graceDays, pilot, parameters }: RuleLine): RuleSetting {
   return { isOn, mode, graceDays, ...(pilot !== undefined && { pilot }), parameters };
@@ -178,8 +176,8 @@ function PreviewWords({ preview }: { preview: RulePreview }) {
     <div role="status" className="mt-3 max-w-prose border-l-[3px] border-copper bg-copper-soft px-3 py-2">
       <b className="font-semibold">If no owner answers:</b> {words}
       {previewed < remedied && ` These are the first ${previewed} of ${remedied.toLocaleString("en-GB")} findings.`}
-      {unremedied > 0 && ` ${countWords(unremedied, "finding")} can only be ended by hand.`}
-      {insiders > 0 && ` ${plainWords(countWords(insiders, "insider"))} would lose something: look at whom it is for.`}
+      {unremedied > 0 && ` ${countWords(unremedied, "finding")} can only be fixed by hand.`}
+      {insiders > 0 && ` ${plainWords(countWords(insiders, "insider"))} would lose access: check who it applies to.`}
     </div>
   );
 }

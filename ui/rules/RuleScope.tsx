@@ -54,9 +54,9 @@ export function RuleScope({ scope, isOnItems, mayChange, onTurn }: Props) {
     );
   return (
     <p className="mt-1 leading-relaxed text-ink-soft">
-      It looks at what is labelled {list("labels", "Labels looked at", "anything", LABELS.map(asIs))} in{" "}
-      {list("stores", "Stores looked at", "every store", stores)}, made by{" "}
-      {list("departments", "Departments looked at", "anybody", departments)}, lying in{" "}
+      It applies to items labelled {list("labels", "Labels it applies to", "anything", LABELS.map(asIs))} in{" "}
+      {list("stores", "Stores it applies to", "every store", stores)}, made by{" "}
+      {list("departments", "Departments it applies to", "anybody", departments)}, lying in{" "}
       {mayChange ? <Items items={scope.items ?? []} onChoose={turn("items")} /> : words("items", "any place")}
       {!isOnItems && (
         <>
@@ -66,7 +66,7 @@ export function RuleScope({ scope, isOnItems, mayChange, onTurn }: Props) {
           ) : (
             words("organisations", "any organisation")
           )}
-          , with {list("roles", "Roles looked at", "any role", SHARE_ROLES.map(asIs))}
+          , with {list("roles", "Roles it applies to", "any role", SHARE_ROLES.map(asIs))}
         </>
       )}
       .
@@ -77,11 +77,11 @@ export function RuleScope({ scope, isOnItems, mayChange, onTurn }: Props) {
 function Items({ items, onChoose }: { items: string[]; onChoose: (items: string[]) => void }) {
   return (
     <Slot
-      label="Places looked at"
+      label="Places it applies to"
       words={items.length === 0 ? "any place" : `${items.length} ${items.length === 1 ? "place" : "places"} and below`}
     >
       <Finder
-        label="Item, with all below it"
+        label="Item, and everything below it"
         placeholder="A folder or file"
         kinds={["item"]}
         value=""
@@ -96,7 +96,7 @@ function Organisations(props: { organisations: string[]; onChoose: (organisation
   const { organisations, onChoose } = props;
   return (
     <Slot
-      label="Organisations looked at"
+      label="Organisations it applies to"
       words={organisations.length === 0 ? "any organisation" : slotWords(organisations)}
     >
       <Finder

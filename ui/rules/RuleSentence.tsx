@@ -56,8 +56,8 @@ function SlotOf({ name, parameters, mayChange, onTurn }: Omit<Props, "rule"> & {
   return (
     <Slot label="Regions" words={chosen.length === 0 ? "any region" : slotWords(chosen)}>
       <Field
-        label="Regions, with commas between"
-        hint="As the stores call them. Where none is named, no store is judged."
+        label="Regions, separated by commas"
+        hint="As the stores name them. If none is given, no store is checked."
         defaultValue={chosen.join(", ")}
         onChange={(event) => turn(event.target.value.split(",").flatMap((one) => one.trim() || []))}
       />

@@ -123,17 +123,17 @@ function StopSwitch({ view: { rules, stopped, leftThisHour } }: { view: RulesVie
         <span className="text-[12px] text-oxide">
           Stopped {dates.moment(stopped.at)} by {stopped.by}
         </span>
-        <Button onClick={() => turn.mutate(false)}>Let rules enforce again</Button>
+        <Button onClick={() => turn.mutate(false)}>Allow rules to enforce again</Button>
       </span>
     );
   if (enforced === 0) return null;
   return (
     <Button
       className="text-oxide"
-      title={`Rules may make ${leftThisHour} more changes by themselves within this hour`}
+      title={`Rules can make ${leftThisHour} more changes automatically this hour`}
       onClick={() => turn.mutate(true)}
     >
-      Stop all enforcing
+      Stop all enforcement
     </Button>
   );
 }

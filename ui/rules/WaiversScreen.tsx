@@ -57,7 +57,7 @@ export function WaiversScreen() {
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data && waivers.length === 0 && (
         <div className="p-6">
-          <Notice>No rule is waived. A share is waived in the register: mark it and press w.</Notice>
+          <Notice>No waivers. To waive a share’s findings, mark it in the register and press w.</Notice>
         </div>
       )}
       {waivers.length > 0 && (
@@ -85,7 +85,7 @@ export function WaiversScreen() {
                       href={asOf(`/register?share=${encodeURIComponent(one.shareId)}`, past)}
                       className="text-verdigris underline"
                     >
-                      {one.itemName ?? "A share that has gone"}
+                      {one.itemName ?? "A share that no longer exists"}
                     </Link>
                     <span className="block text-[12px] text-ink-faint">{one.place}</span>
                   </td>

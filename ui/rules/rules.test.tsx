@@ -133,7 +133,7 @@ test("a slot that is turned is tried at once, and set only when that is said", a
     ),
   );
   expect(told("/api/rules/open-expiry", "PUT")).toEqual([]);
-  fireEvent.click(screen.getByRole("button", { name: "Set the rule so" }));
+  fireEvent.click(screen.getByRole("button", { name: "Save the rule" }));
   await waitFor(() => expect(told("/api/rules/open-expiry", "PUT")).toHaveLength(1));
   const [body] = told("/api/rules/open-expiry", "PUT") as unknown as [{ setting: { parameters: object }; pass: null }];
   expect([body.setting.parameters, body.pass]).toEqual([{ maxDays: 14, severity: "high" }, null]);
@@ -142,13 +142,13 @@ test("a slot that is turned is tried at once, and set only when that is said", a
 test("a stricter mode is set only past its preview, and not if it is turned again after that", async () => {
   show(<RulesScreen />);
   fireEvent.click(await screen.findByRole("radio", { name: /^Ask\./ }));
-  fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
+  fireEvent.click(screen.getByRole("button", { name: "Preview what that would do" }));
   expect(
-    await screen.findByText(/12 shares get an end date. 1 finding can only be ended by hand. 2 insiders would lose/),
+    await screen.findByText(/12 shares get an end date\. 1 finding can only be fixed by hand\. 2 insiders would lose/),
   ).toBeTruthy();
-  fireEvent.change(screen.getByLabelText("Days of grace"), { target: { value: "7" } });
-  fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
-  fireEvent.click(await screen.findByRole("button", { name: "Set it to ask" }));
+  fireEvent.change(screen.getByLabelText("Grace period in days"), { target: { value: "7" } });
+  fireEvent.click(screen.getByRole("button", { name: "Preview what that would do" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Save and ask" }));
   await waitFor(() =>
     expect(told("/api/rules/open-expiry", "PUT")).toEqual([
       { setting: { ...settings["open-expiry"], mode: "ask", graceDays: 7 }, pass: "a pass" },
@@ -158,9 +158,9 @@ test("a stricter mode is set only past its preview, and not if it is turned agai
 
 test("where it runs is the rest of its sentence", async () => {
   show(<RulesScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Stores looked at: every store" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Stores it applies to: every store" }));
   fireEvent.click(await screen.findByRole("checkbox", { name: "Loading Dock" }));
-  expect(screen.getByRole("button", { name: "Stores looked at: Loading Dock", hidden: true })).toBeTruthy();
+  expect(screen.getByRole("button", { name: "Stores it applies to: Loading Dock", hidden: true })).toBeTruthy();
   await waitFor(() =>
     expect(told("/api/rules/try", "POST").at(-1)).toMatchObject({ parameters: { scope: { stores: ["dock"] } } }),
   );
@@ -172,14 +172,14 @@ test("labels are chosen, and what the server refuses is said in its words", asyn
   fireEvent.click(await screen.findByRole("button", { name: "Labels: restricted" }));
   fireEvent.click(await screen.findByRole("checkbox", { name: "confidential" }));
   fireEvent.keyDown(document.activeElement!, { key: "Escape" });
-  fireEvent.click(screen.getByRole("button", { name: "Set the rule so", hidden: true }));
+  fireEvent.click(screen.getByRole("button", { name: "Save the rule", hidden: true }));
   expect(await screen.findByText("scope: Nobody is in Choir. Nothing was changed.")).toBeTruthy();
 });
 
 test("whoever may only look, or looks at the past, turns nothing", async () => {
   show(<RulesScreen />, { mayChange: false });
   expect(await screen.findByText("16 shares by the days until they end")).toBeTruthy();
-  for (const name of ["Set the rule so", "Stop all enforcing", "Put it back"])
+  for (const name of ["Save the rule", "Stop all enforcement", "Revert"])
     expect(screen.queryByRole("button", { name })).toBeNull();
   expect(screen.queryByLabelText("Days")).toBeNull();
 });
@@ -188,14 +188,14 @@ test("while a rule is enforced all enforcing can be stopped, and let go on", asy
   const acting = lines.map((line) => (line.id === "dormant" ? { ...line, mode: "enforce" as const } : line));
   answers["/api/rules"] = { rules: acting, stopped: null, leftThisHour: 120 };
   show(<RulesScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Stop all enforcing" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Stop all enforcement" }));
   answers["/api/rules"] = {
     rules: acting,
     stopped: { by: "imre@home.example", at: "2026-10-05T08:00:00Z" },
     leftThisHour: 0,
   };
   expect(await screen.findByText("Stopped 5 Oct 2026, 08:00 by imre@home.example")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Let rules enforce again" }));
+  fireEvent.click(screen.getByRole("button", { name: "Allow rules to enforce again" }));
   await waitFor(() => expect(told("/api/enforcing", "POST")).toEqual([{ isStopped: true }, { isStopped: false }]));
 });
 
@@ -203,7 +203,7 @@ describe("the waivers", () => {
   test("are all told, and those that hold can be ended together", async () => {
     show(<WaiversScreen />);
     expect(await screen.findByText("1 hold, 1 ended")).toBeTruthy();
-    expect(screen.getByText("A share that has gone")).toBeTruthy();
+    expect(screen.getByText("A share that no longer exists")).toBeTruthy();
     fireEvent.click(screen.getByRole("checkbox", { name: "Mark the waiver for Poster.pdf" }));
     fireEvent.click(screen.getByRole("button", { name: "End 1 waiver now" }));
     await waitFor(() => expect(told("/api/waivers", "DELETE")).toEqual([{ ids: [4] }]));
@@ -218,7 +218,7 @@ describe("the waivers", () => {
 
 test("sentences, slots and modes in words", () => {
   expect(ruleSentence("open-forbidden", { labels: ["confidential", "restricted"] })).toBe(
-    "No open link leads to confidential or restricted things.",
+    "No open link leads to confidential or restricted items.",
   );
   expect([slotWords([]), slotWords(["a"]), slotWords(["a", "b", "c"]), slotWords(9)]).toEqual([
     "no",
@@ -238,12 +238,14 @@ test("before a rule asks, the mails it would send are shown; it can begin with a
   show(<RulesScreen />);
   fireEvent.click(await screen.findByRole("radio", { name: /^Ask/ }));
   fireEvent.click(screen.getByLabelText("Ask only some owners first"));
-  fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
-  expect(await screen.findByText("5 mails go out, one to each owner.")).toBeTruthy();
-  expect(screen.getByText(/4 more owners wait until all are asked. For 2 findings nobody answers/)).toBeTruthy();
+  fireEvent.click(screen.getByRole("button", { name: "Preview what that would do" }));
+  expect(await screen.findByText("5 mails will be sent, one to each owner.")).toBeTruthy();
+  expect(
+    screen.getByText(/4 more owners wait until you ask everyone\. 2 findings have nobody responsible/),
+  ).toBeTruthy();
   expect(screen.getByText("7 shares of yours need a word")).toBeTruthy();
   expect(screen.getByText("And 8 more owners.")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Set it to ask" }));
+  fireEvent.click(screen.getByRole("button", { name: "Save and ask" }));
   await waitFor(() => expect(told("/api/rules/open-expiry", "PUT")).toHaveLength(1));
   expect(told("/api/rules/open-expiry", "PUT")).toMatchObject([{ setting: { mode: "ask", pilot: 5 }, pass: "a pass" }]);
 });
@@ -252,9 +254,7 @@ test("a rule that was turned keeps its draft while another is looked at, and the
   show(<RulesScreen />);
   fireEvent.click(await screen.findByRole("radio", { name: /^Enforce/ }));
   fireEvent.click(screen.getByRole("button", { name: /^Each link has a password of its own/ }));
-  await waitFor(() =>
-    expect(screen.getByRole<HTMLInputElement>("checkbox", { name: "This rule runs" }).checked).toBe(false),
-  );
+  await waitFor(() => expect(screen.getByRole<HTMLInputElement>("checkbox", { name: "On" }).checked).toBe(false));
   fireEvent.click(screen.getByRole("button", { name: /^Open links end within 30 days.*not saved$/ }));
   expect((await screen.findByRole<HTMLInputElement>("radio", { name: /^Enforce/ })).checked).toBe(true);
 });

@@ -29,10 +29,10 @@ function Seen({ token }: { token: string }) {
     <>
       <h1 className="mb-3 text-[22px] font-semibold">An alert of Tight Latch</h1>
       {state === "done" ? (
-        <Notice>It is marked as seen. There is nothing more to do here.</Notice>
+        <Notice>Marked as seen. There is nothing more to do here.</Notice>
       ) : (
         <>
-          <p className="mb-4">Others are then told that somebody has looked at it. To do more, sign in.</p>
+          <p className="mb-4">Others will see that somebody has looked at it. To do more, sign in.</p>
           <Button look="act" onClick={mark}>
             Mark it as seen
           </Button>

@@ -64,7 +64,7 @@ export function FrontierCurve({ curve, at, onMove }: Props) {
         >
           <span
             aria-hidden
-            title="Where it bends"
+            title="Where the curve bends"
             className="absolute size-2.5 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 border-copper bg-raised"
             style={place(bend)}
           />
@@ -90,9 +90,9 @@ export function FrontierCurve({ curve, at, onMove }: Props) {
         </div>
       </div>
       <p className="mt-1 text-[12.5px] text-ink-soft">
-        Drag the handle, or use the arrow keys. The diamond marks where the curve bends: from there on, each change
-        shuts less. The dashed line ends the riskiest shares one by one: for the same price,{" "}
-        {percentWords(byRisk, mass)} would stay open.
+        Drag the handle or use the arrow keys. The diamond marks where the curve bends: beyond it, each change shuts
+        less. The dashed line ends the riskiest shares one by one: at the same price, {percentWords(byRisk, mass)} would
+        stay open.
       </p>
     </figure>
   );
@@ -117,7 +117,7 @@ function Lines({ curve }: { curve: Curve }) {
 /** What a reader without the picture is told. */
 function summary({ points, mass }: Curve): string {
   const told = points.map(({ changes, left }) => `${countWords(changes, "change")}: ${percentWords(left, mass)}`);
-  return `What stays open after so many changes. ${told.join("; ")}.`;
+  return `What stays open by number of changes. ${told.join("; ")}.`;
 }
 
 function drawLines(canvas: HTMLCanvasElement, { points, mass }: Curve): Chart {

@@ -50,7 +50,7 @@ export function PointPane({ scope, curve, at, usedDays }: Props) {
           </ul>
           {shown.groups.length > 1 && (
             <p className="mt-1 text-right text-[12.5px] text-ink-faint">
-              Each per cent is what a group shuts once those above it are done.
+              Each percentage is what a group shuts once the groups above it are done.
             </p>
           )}
           <Next point={shown} mass={curve.mass} />
@@ -68,7 +68,7 @@ function Stage({ scope, point, isShown }: { scope: string; point: PointView; isS
   if (changes > MOST_STAGED)
     return (
       <p className="text-ink-soft">
-        At most {MOST_STAGED.toLocaleString("en-GB")} changes fit into a docket: move the handle back.
+        At most {MOST_STAGED.toLocaleString("en-GB")} changes fit in one docket: move the handle back.
       </p>
     );
   return (
@@ -81,7 +81,7 @@ function Stage({ scope, point, isShown }: { scope: string; point: PointView; isS
         Add {countWords(changes, "change")} to the docket
       </Button>
       {stagePoint.isSuccess && stagePoint.variables.digest === digest && (
-        <Notice>They are in the docket: look at its preview at the foot of the window, then apply it.</Notice>
+        <Notice>They are in the docket: check its preview at the bottom of the window, then apply it.</Notice>
       )}
       {stagePoint.error && <Notice tone="wrong">{stagePoint.error.message}</Notice>}
     </>
@@ -94,7 +94,7 @@ function Figures({ point, touched, usedDays }: { point: PointView; touched: Touc
     [files.shut, `of ${countWords(files.open, "open file")} closed to everybody outside`],
     [touched ? touched.lately.people : "…", latelyWords(touched, usedDays)],
     losingFigure(touched),
-    [running, `${running === 1 ? "share" : "shares"} of projects that run`],
+    [running, `${running === 1 ? "share" : "shares"} of running projects`],
   ];
   return (
     <dl className="grid grid-cols-2 gap-x-5 gap-y-2 border-b border-line pb-3 xl:grid-cols-4">
@@ -115,11 +115,11 @@ function latelyWords(touched: Touched | undefined, usedDays: number): string {
 }
 
 function losingFigure(touched: Touched | undefined): [number | string, string] {
-  if (!touched) return ["…", "people outside reach less by name"];
-  if (!touched.losing) return ["?", "people reach less: not counted for so many changes"];
+  if (!touched) return ["…", "people outside lose access by name"];
+  if (!touched.losing) return ["?", "people lose access: not counted for this many changes"];
   const { outsiders, organisations, insiders } = touched.losing;
   const inHouse = insiders === 0 ? "" : ` (and ${insiders.toLocaleString("en-GB")} in-house)`;
-  const words = `${outsiders === 1 ? "person" : "people"} of ${countWords(organisations, "organisation")}${inHouse} reach less by name`;
+  const words = `${outsiders === 1 ? "person" : "people"} of ${countWords(organisations, "organisation")}${inHouse} lose some access by name`;
   return [outsiders, words];
 }
 
@@ -128,7 +128,9 @@ function Next({ point, mass }: { point: PointView; mass: number }) {
   const { next } = point;
   if (!next)
     return (
-      <p className="mt-4 text-ink-soft">More can’t be shut: what stays open weighs nothing, or no change closes it.</p>
+      <p className="mt-4 text-ink-soft">
+        Nothing more can be shut: what stays open weighs nothing, or no change closes it.
+      </p>
     );
   const { changes, price, left, first } = next;
   return (

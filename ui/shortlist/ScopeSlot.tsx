@@ -30,7 +30,7 @@ export function ScopeSlot({ title, onChoose }: Props) {
     ["A project", "engagement", (projects.data?.values ?? []).filter(({ value }) => value !== "")],
   ];
   return (
-    <Slot label="What it is for" words={title}>
+    <Slot label="Scope" words={title}>
       <Choice title="Everything" onChoose={() => choose(EVERYTHING)} />
       {choices.map(
         ([heading, of, all]) =>

@@ -50,14 +50,12 @@ function ShortlistNow() {
             title={curve?.title ?? scope}
             onChoose={(chosen) => void setAsked({ scope: chosen === "everything" ? null : chosen, changes: null })}
           />
-          . Worked out exactly: no other changes shut more for as little disturbance.
+          . This is exact: no other changes shut more for as little disturbance.
         </p>
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!curve && !error && <Working />}
         {curve && curve.mass === 0 && (
-          <Notice>
-            Nothing that weighs anything is open to the outside here. Choose another scope, or other weights.
-          </Notice>
+          <Notice>Nothing with any weight is open to the outside here. Choose another scope or other weights.</Notice>
         )}
         {curve && at !== undefined && curve.mass > 0 && (
           <FrontierCurve curve={curve} at={at} onMove={(to) => void setAsked({ changes: curve.points[to].changes })} />
@@ -79,8 +77,8 @@ function pointAt({ points, bend }: Curve, changes: number | null): number {
 function Working() {
   return (
     <p role="status" aria-busy="true" className="mt-3 text-ink-faint">
-      Working out every point of the curve. With hundreds of thousands of shares this takes some seconds; you can leave
-      meanwhile, and nothing else waits for it.
+      Working out the curve. With hundreds of thousands of shares this takes a few seconds. You can leave this page
+      meanwhile.
     </p>
   );
 }

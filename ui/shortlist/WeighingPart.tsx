@@ -41,25 +41,25 @@ export function WeighingPart({ weighing, set }: Props) {
       (to) => ({ ...draft, prices: { ...draft.prices, [name]: to } }),
     );
   const days = slot(
-    "Days in which a use counts",
+    "Days that count as recent use",
     ({ usedDays }) => usedDays,
     (usedDays) => ({ ...draft, usedDays }),
   );
   return (
     <section aria-labelledby="weighing" className="mt-5 text-ink-soft">
       <h2 id="weighing" className="mb-1 font-semibold text-ink">
-        What counts, and how much
+        Weights and prices
       </h2>
       <p className="leading-relaxed">
         A restricted file weighs {weight("restricted")}, a confidential one {weight("confidential")}, an internal one{" "}
         {weight("internal")}, a public one {weight("public")}: once while people outside reach it by name, twice while
-        private mailboxes do or anyone with the address and a password, four times while anyone with the address does.
+        private mailboxes or people with the address and a password do, four times while whoever has the address does.
       </p>
       <p className="leading-relaxed">
-        To end a share costs {price("end", "What an end costs")}, {price("endUsed", "More where it was used")} more if
-        it was used in the last {days} days, and {price("endRunning", "More where its project runs")} more if its
-        project runs. A password costs {price("password", "What a password costs")}, and{" "}
-        {price("passwordUsed", "More for a password where it was used")} more if it was used.
+        Ending a share costs {price("end", "Price of ending a share")}, {price("endUsed", "Extra if it was used")} more
+        if it was used in the last {days} days, and {price("endRunning", "Extra if its project is running")} more if its
+        project is running. A password costs {price("password", "Price of a password")}, and{" "}
+        {price("passwordUsed", "Extra for a password if it was used")} more if it was used.
       </p>
       {problem && <Notice tone="wrong">{problem}</Notice>}
       {mayChange && (isTurned || !isStandard) && (
@@ -72,7 +72,7 @@ export function WeighingPart({ weighing, set }: Props) {
               <Button onClick={() => setDraft(weighing)}>Discard</Button>
             </>
           )}
-          {!isStandard && <Button onClick={() => setDraft(STANDARD_WEIGHING)}>Use the standards</Button>}
+          {!isStandard && <Button onClick={() => setDraft(STANDARD_WEIGHING)}>Reset to defaults</Button>}
         </p>
       )}
     </section>

@@ -97,8 +97,8 @@ test("it opens where the curve bends, and says what that shuts, whom it touches,
   show();
   await heading("40 changes shut 61 % of what is open");
   expect(await screen.findByText("End 21 open links unused for 45 days")).toBeTruthy();
-  expect(screen.getByText("14 of them close something only together with others.")).toBeTruthy();
-  expect(await screen.findByText("people of 2 organisations reach less by name")).toBeTruthy();
+  expect(screen.getByText("14 of them close something only in combination.")).toBeTruthy();
+  expect(await screen.findByText("people of 2 organisations lose some access by name")).toBeTruthy();
   expect(screen.getByText("people used any of it in 45 days; 1 share also by somebody unnamed")).toBeTruthy();
   expect(screen.getByRole("region", { name: "Not worth it yet" }).textContent).toContain(
     "The next 360 changes would shut 39 % more, at a price of 840; first: end a share of Season brochure.",
@@ -116,7 +116,7 @@ test("the handle goes from point to point by keys, and not past the ends", async
   fireEvent.keyDown(handle, { key: "ArrowRight" });
   await heading("400 changes shut over 99 % of what is open");
   fireEvent.keyDown(handle, { key: "Home" });
-  await heading("No change yet: all of it stays open");
+  await heading("No changes yet: everything stays open");
   expect(screen.queryByRole("button", { name: /to the docket/ })).toBeNull();
 });
 
@@ -146,9 +146,9 @@ test("whoever may not change anything is offered neither", async () => {
 
 test("a scope is chosen in the sentence", async () => {
   show();
-  fireEvent.click(await screen.findByRole("button", { name: "What it is for: everything" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Scope: everything" }));
   fireEvent.click(await screen.findByRole("button", { name: "Stacks" }));
-  expect(await screen.findByRole("button", { name: "What it is for: Stacks" })).toBeTruthy();
+  expect(await screen.findByRole("button", { name: "Scope: Stacks" })).toBeTruthy();
 });
 
 test("a weight is turned and saved; one that isn't the standard says what that is, and a wrong price what is wrong", async () => {
@@ -156,7 +156,7 @@ test("a weight is turned and saved; one that isn't the standard says what that i
   const weight = await screen.findByRole("spinbutton", { name: "What a restricted file weighs" });
   fireEvent.change(weight, { target: { value: "20" } });
   expect(screen.getByText("(standard 16)")).toBeTruthy();
-  const password = screen.getByRole("spinbutton", { name: "What a password costs" });
+  const password = screen.getByRole("spinbutton", { name: "Price of a password" });
   fireEvent.change(password, { target: { value: "3" } });
   expect(screen.getByRole("alert").textContent).toContain("A password can't cost more than ending the link");
   fireEvent.change(password, { target: { value: "1" } });
@@ -185,15 +185,15 @@ test.each([
 
 test("groups and lines say what they are in plain words", () => {
   const locked = { ...group, act: "password" as const, changes: 1, isUsed: true, isRunning: true, together: 1 };
-  expect(groupTitle(locked, 45)).toBe("Give a password to 1 open link of projects that run, used in the last 45 days");
+  expect(groupTitle(locked, 45)).toBe("Give a password to 1 open link of running projects, used in the last 45 days");
   expect(groupRemarks(locked)).toBe(
-    "Whoever opens it will need the passphrase. It closes something only together with others.",
+    "Whoever opens it will need the passphrase. It closes something only in combination.",
   );
   const line = { files: 3, others: [{ shareId: "a", words: "Rider: Anyone" }], othersCount: 3 } as never;
   expect(closesWords(line)).toBe("Closes 3 files together with Rider: Anyone and 2 others.");
   expect(closesWords({ files: 1, others: [], othersCount: 0 } as never)).toBe("Closes 1 file by itself.");
   expect(usedByWords({ names: ["Odo", "Ivo"], people: 3, unnamed: true }, true, 45)).toBe(
-    "Used in 45 days by Odo, Ivo, 1 other and somebody whom the store doesn’t name.",
+    "Used in the last 45 days by Odo, Ivo, 1 other and somebody the store doesn’t name.",
   );
-  expect(usedByWords({ names: [], people: 0, unnamed: false }, false, 45)).toBe("Nobody used it in 45 days.");
+  expect(usedByWords({ names: [], people: 0, unnamed: false }, false, 45)).toBe("Nobody used it in the last 45 days.");
 });

@@ -15,7 +15,7 @@ export function percentWords(part: number, whole: number): string {
 
 /** What stands over a point: `40 changes shut 61 % of what is open`. */
 export function headline(changes: number, left: number, mass: number): string {
-  if (changes === 0) return `No change yet: all of it stays open`;
+  if (changes === 0) return `No changes yet: everything stays open`;
   return `${countWords(changes, "change")} ${changes === 1 ? "shuts" : "shut"} ${percentWords(mass - left, mass)} of what is open`;
 }
 
@@ -31,7 +31,7 @@ const SHARES: Record<Opening, [one: string, many: string]> = {
 
 /** What the changes of a group do: `End 61 open links unused for 45 days`. */
 export function groupTitle({ act, opening, isUsed, isRunning, changes }: ActGroup, usedDays: number): string {
-  const shares = countWords(changes, ...SHARES[opening]) + (isRunning ? " of projects that run," : "");
+  const shares = countWords(changes, ...SHARES[opening]) + (isRunning ? " of running projects," : "");
   const use = isUsed ? `used in the last ${usedDays} days` : `unused for ${usedDays} days`;
   return `${act === "end" ? "End" : "Give a password to"} ${shares} ${use}`;
 }
@@ -42,7 +42,7 @@ export function groupRemarks({ act, changes, together }: ActGroup): string {
   const those = together === changes ? closes : `${together.toLocaleString("en-GB")} of them close`;
   return [
     ...(act === "password" ? [`Whoever opens ${it} will need the passphrase.`] : []),
-    ...(together > 0 ? [`${those} something only together with others.`] : []),
+    ...(together > 0 ? [`${those} something only in combination.`] : []),
   ].join(" ");
 }
 
@@ -69,7 +69,9 @@ export function closesWords({ files, others, othersCount }: ShortlistLine): stri
 export function usedByWords({ names, people, unnamed }: UsedBy, isUsed: boolean, usedDays: number): string {
   const more = people - names.length;
   const some = more > 0 ? [...names, countWords(more, "other")] : names;
-  const all = unnamed ? [...some, "somebody whom the store doesn’t name"] : some;
-  if (all.length > 0) return `Used in ${usedDays} days by ${listWords(all)}.`;
-  return isUsed ? `Used in ${usedDays} days, the store doesn’t say by whom.` : `Nobody used it in ${usedDays} days.`;
+  const all = unnamed ? [...some, "somebody the store doesn’t name"] : some;
+  if (all.length > 0) return `Used in the last ${usedDays} days by ${listWords(all)}.`;
+  return isUsed
+    ? `Used in the last ${usedDays} days; the store doesn’t say who by.`
+    : `Nobody used it in the last ${usedDays} days.`;
 }

@@ -27,7 +27,7 @@ export function FirstRunScreen() {
   }
 
   return (
-    <EntrySheet title="Make the first administrator">
+    <EntrySheet title="Create the first administrator">
       <form method="post" onSubmit={makeAdministrator}>
         <Field
           label="Code"
@@ -35,7 +35,7 @@ export function FirstRunScreen() {
           autoComplete="off"
           required
           autoFocus
-          hint="It stands in the terminal in which the application was started."
+          hint="It’s in the terminal where the application was started."
         />
         <Field label="Your name" name="name" autoComplete="name" required />
         <Field label="E-mail address" name="email" type="email" autoComplete="username" required />
@@ -46,11 +46,11 @@ export function FirstRunScreen() {
           autoComplete="new-password"
           minLength={15}
           required
-          hint="At least 15 characters. A few unlike words make a good one."
+          hint="At least 15 characters. Several unrelated words make a good one."
         />
         {problem && <Notice tone="wrong">{problem}</Notice>}
         <Button type="submit" look="act" className="mt-3 h-9">
-          Make the administrator
+          Create administrator
         </Button>
       </form>
     </EntrySheet>

@@ -25,9 +25,9 @@ interface Props extends Ways {
 type Step = "password" | "code" | "recovery";
 
 const REFUSALS: Record<Step, string> = {
-  password: "The address or the password is not right.",
-  code: "That is not the code.",
-  recovery: "That is not one of your recovery codes, or it has been used.",
+  password: "The address or password is wrong.",
+  code: "That code is wrong.",
+  recovery: "That isn’t one of your recovery codes, or it has been used.",
 };
 
 /** All ways to sign in: by password, with a code after it where somebody has them, by passkey, by single sign-on. */
@@ -96,7 +96,7 @@ export function SignInForm({ email, to, onDone, passwordsOff, singleSignOn }: Pr
           pattern="[0-9 ]{6,8}"
           required
           autoFocus
-          hint="The six digits that your authenticator shows now."
+          hint="The six digits your authenticator app shows now."
         />
       )}
       {step === "recovery" && (

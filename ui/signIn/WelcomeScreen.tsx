@@ -48,11 +48,11 @@ function Choose({ token }: { token: string }) {
         autoComplete="new-password"
         required
         autoFocus
-        hint={`At least ${MIN_PASSWORD} characters. A few unlike words make a good one.`}
+        hint={`At least ${MIN_PASSWORD} characters. Several unrelated words make a good one.`}
       />
       {choose.error && <Notice tone="wrong">{choose.error.message}</Notice>}
       <Button type="submit" look="act" disabled={choose.isPending} className="mt-3 h-9">
-        Save the password
+        Save password
       </Button>
     </form>
   );

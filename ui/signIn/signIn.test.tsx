@@ -28,7 +28,7 @@ test("after the password comes the code, or a recovery code, where somebody has 
   fill("E-mail address", "ada@home.example");
   fill("Password", "four unlike words here");
   press("Sign in");
-  expect((await screen.findByRole("alert")).textContent).toBe("The address or the password is not right.");
+  expect((await screen.findByRole("alert")).textContent).toBe("The address or password is wrong.");
   press("Sign in");
   await screen.findByLabelText("Code");
   expect(onDone).not.toHaveBeenCalled();
@@ -72,6 +72,6 @@ test("what needs a fresh sign-in is asked again after it, once; given up, nothin
   answers[path] = [tooOld];
   const second = ask(peopleOperations.setRole, given).catch((error: Error) => error.message);
   await screen.findByText(/Nothing has been done yet/);
-  press("Do nothing");
+  press("Cancel");
   expect(await second).toBe("Sign in again to do this.");
 });

@@ -34,8 +34,8 @@ export function EndDateDialog({ ids, now, onClose, onChoose }: Props) {
     <Sheet
       isOpen
       title={`End date for ${countWords(count, "share")}`}
-      description="Nothing happens yet: it goes into the tray. Where a store keeps no such end, Tight Latch revokes the share on the day."
-      act="Stage the end date"
+      description="Nothing happens yet: this goes into the tray. Where a store can’t keep an end date, Tight Latch revokes the share on that day."
+      act="Add the end date to the docket"
       onClose={onClose}
       onAct={() => end.at !== null && onChoose(rfc3339(end.at), later)}
     >
@@ -56,7 +56,7 @@ export function EndDateDialog({ ids, now, onClose, onChoose }: Props) {
       {count === 1 ? (
         <label className="mb-3 flex h-9 items-center gap-2">
           <input type="checkbox" checked={later} onChange={(event) => setLater(event.target.checked)} />
-          Use this date even if the share ends sooner now, or has ended
+          Use this date even for shares that end sooner or have ended
         </label>
       ) : (
         <p className="mb-3 text-ink-soft">Shares that end sooner, or have ended, stay as they are.</p>

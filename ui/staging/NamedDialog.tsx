@@ -23,9 +23,9 @@ export function NamedDialog({ count, onClose, onChoose }: Props) {
   return (
     <Sheet
       isOpen
-      title={`For whom shall ${countWords(count, "link")} be?`}
-      description="Nothing happens yet: it goes into the tray. Where a store can't change a link, a new one is made for them and the old one revoked; the new address then has to be sent."
-      act="Stage it for them alone"
+      title={`Who should ${countWords(count, "link")} be for?`}
+      description="Nothing happens yet: this goes into the tray. Where a store can’t change a link, a new one is made and the old one revoked; its new address then has to be sent."
+      act="Limit it to these people"
       onClose={onClose}
       onAct={choose}
     >

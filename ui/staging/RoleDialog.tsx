@@ -23,9 +23,9 @@ export function RoleDialog({ count, onClose, onChoose }: Props) {
   return (
     <Sheet
       isOpen
-      title={`What shall ${countWords(count, "share")} let people do at most?`}
-      description="Nothing happens yet: it goes into the tray. A share that gives no more already is told there, and left as it is."
-      act="Stage the lower role"
+      title={`What should ${countWords(count, "share")} let people do at most?`}
+      description="Nothing happens yet: this goes into the tray. Shares that give no more than that already are left as they are, and listed there."
+      act="Add the lower role to the docket"
       onClose={onClose}
       onAct={() => onChoose(role)}
     >

@@ -42,7 +42,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
     onSuccess: ({ given }) => {
       void client.invalidateQueries();
       onDone(
-        given === 0 ? "None of them breaks that rule; nothing was waived." : `${countWords(given, "finding")} waived.`,
+        given === 0 ? "None of them breaks that rule. Nothing was waived." : `${countWords(given, "finding")} waived.`,
       );
     },
   });
@@ -50,8 +50,8 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
   return (
     <Sheet
       isOpen
-      title={`Waive what ${countWords(count, "share")} ${count === 1 ? "breaks" : "break"}?`}
-      description={`${"query" in waived ? "All that the query finds now. " : ""}A waiver silences a finding for a reason and a time, stays in sight, and ends by itself.`}
+      title={`Waive the findings of ${countWords(count, "share")}?`}
+      description={`${"query" in waived ? "Everything the query finds now. " : ""}A waiver silences a finding for a stated reason until a set date. It stays visible and ends automatically.`}
       act="Waive"
       isBusy={give.isPending}
       onClose={onClose}
@@ -68,7 +68,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
             onChange={(event) => setRule(event.target.value as RuleId | "all")}
             className="h-9 w-full rounded-[3px] border border-control bg-raised px-1"
           >
-            <option value="all">Every rule that they break</option>
+            <option value="all">Every rule they break</option>
             {RULE_IDS.map((id) => (
               <option key={id} value={id}>
                 {RULES[id].title}
@@ -77,7 +77,7 @@ export function WaiveDialog({ waived, now, onClose, onDone }: Props) {
           </select>
         </div>
         <Field
-          label="Why it may stay so"
+          label="Reason"
           required
           minLength={3}
           maxLength={500}

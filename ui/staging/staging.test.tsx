@@ -58,12 +58,12 @@ const staged = () => sent.filter(({ path }) => path === "/api/tray").map(({ body
 
 test("named people are asked for, and what is no address is said at the place", async () => {
   press("name");
-  const field = await screen.findByLabelText("Addresses, one a line");
+  const field = await screen.findByLabelText("Addresses, one per line");
   fireEvent.change(field, { target: { value: "ada@quay.example, nonsense" } });
-  press("Stage it for them alone");
+  press("Limit it to these people");
   expect((await screen.findByRole("alert")).textContent).toMatch(/^nonsense: not an e-mail address/);
   fireEvent.change(field, { target: { value: "ada@quay.example\nodo@quay.example" } });
-  press("Stage it for them alone");
+  press("Limit it to these people");
   const addresses = ["ada@quay.example", "odo@quay.example"];
   await waitFor(() =>
     expect(staged()).toEqual([
@@ -81,10 +81,10 @@ test("named people are asked for, and what is no address is said at the place", 
 test("a role and an end are asked for; a password and a block are staged as they are", async () => {
   press("lower");
   fireEvent.click(await screen.findByRole("radio", { name: /^Comment/ }));
-  press("Stage the lower role");
+  press("Add the lower role to the docket");
   press("end");
   press("In 14 days");
-  press("Stage the end date");
+  press("Add the end date to the docket");
   press("shut");
   const query = "reach:open";
   await waitFor(() =>
@@ -99,9 +99,9 @@ test("a role and an end are asked for; a password and a block are staged as they
 
 test("one share may end later than now, or open again, where that is said", async () => {
   press("end");
-  fireEvent.click(await screen.findByLabelText("Use this date even if the share ends sooner now, or has ended"));
+  fireEvent.click(await screen.findByLabelText("Use this date even for shares that end sooner or have ended"));
   press("In 14 days");
-  press("Stage the end date");
+  press("Add the end date to the docket");
   await waitFor(() =>
     expect(staged()).toEqual([
       {
@@ -114,9 +114,9 @@ test("one share may end later than now, or open again, where that is said", asyn
 
 test("a waiver is given to all that a query finds, with a reason and an end", async () => {
   press("waive");
-  expect(await screen.findByText("Waive what 340 shares break?")).toBeTruthy();
+  expect(await screen.findByText("Waive the findings of 340 shares?")).toBeTruthy();
   fireEvent.change(screen.getByLabelText("Rule"), { target: { value: "dormant" } });
-  fireEvent.change(screen.getByLabelText("Why it may stay so"), { target: { value: "Archive year" } });
+  fireEvent.change(screen.getByLabelText("Reason"), { target: { value: "Archive year" } });
   press("Waive");
   await waitFor(() => expect(done).toEqual(["3 findings waived."]));
   expect(sent).toEqual([

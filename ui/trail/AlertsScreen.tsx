@@ -49,7 +49,7 @@ function AlertsNow() {
         <div className="flex items-center gap-4 border-b border-line bg-surface px-3.5 py-2">
           {viewer.mayChange && <MarkAllBox marking={marking} />}
           <h1 className="text-[17px] font-semibold">Alerts</h1>
-          <nav aria-label="Which" className="flex gap-3">
+          <nav aria-label="Show" className="flex gap-3">
             {[null, ...ALERT_STATES].map((one) => (
               <button
                 key={one ?? "open"}
@@ -71,7 +71,7 @@ function AlertsNow() {
         {list.data && alerts.length === 0 && (
           <div className="p-5">
             <Notice>
-              {state === null ? "No alert is open. What the watches find comes here by itself." : "No alert is so."}
+              {state === null ? "No open alerts. What the watches find appears here." : "No alerts match."}
             </Notice>
           </div>
         )}
@@ -82,7 +82,7 @@ function AlertsNow() {
           onAt={(next) => void set({ alert: alerts[next]?.id ?? null })}
         />
       </div>
-      <aside aria-label="What is chosen" className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-4">
+      <aside aria-label="Selected alerts" className="min-h-0 overflow-y-auto border-l border-line bg-surface px-5 py-4">
         {chosen.length > 0 ? (
           <ManyAlerts alerts={chosen} onDone={marking.clear} />
         ) : (
@@ -158,7 +158,7 @@ function AlertList({ marking, alerts, at, onAt }: ListProps) {
           <span className="min-w-0 wrap-anywhere">
             <span className={clsx(alert.state === "new" && "font-semibold")}>{alert.words}</span>
             <span className="block text-[12.5px] text-ink-faint">
-              {[alert.watch ?? "A watch that was dropped", countWords(alert.count, "event"), alert.state]
+              {[alert.watch ?? "A deleted watch", countWords(alert.count, "event"), alert.state]
                 .concat(alert.assignedTo ? [`for ${alert.assignedTo}`] : [])
                 .join(" · ")}
             </span>

@@ -39,7 +39,7 @@ export function EventLine({ event, like, zone, storeName, onSearch }: Props) {
           <b className="font-semibold">{likeWords(verbTitle(verb), like.count, like.people)}: </b>
         ) : (
           <>
-            {who ? <PersonLink address={who.people?.[0]} name={who.name} then={then} /> : "Somebody who held the link"}{" "}
+            {who ? <PersonLink address={who.people?.[0]} name={who.name} then={then} /> : "Somebody with the link"}{" "}
             {verbWords(verb)}{" "}
           </>
         )}
@@ -77,7 +77,7 @@ export function EventLine({ event, like, zone, storeName, onSearch }: Props) {
             onClick={() => onSearch({ share: share?.key ?? null, item: item?.key ?? null, verbs: [verb] })}
             className="block text-verdigris underline"
           >
-            Show each
+            Show each event
           </button>
         )}
       </p>

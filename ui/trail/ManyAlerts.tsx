@@ -19,7 +19,7 @@ export function ManyAlerts({ alerts, onDone }: { alerts: readonly Alert[]; onDon
     <>
       <h2 className="text-[16px] font-semibold">{countWords(alerts.length, "alert")} marked</h2>
       <p className="mt-1 text-ink-soft">
-        They concern {countWords(shareIds.length, "share")}. Esc in the list removes the marks.
+        They concern {countWords(shareIds.length, "share")}. Press Esc in the list to clear the marks.
       </p>
       {shareIds.length > 0 && (
         <Button
@@ -35,7 +35,7 @@ export function ManyAlerts({ alerts, onDone }: { alerts: readonly Alert[]; onDon
           <Button onClick={() => change.mutate({ act: "see" }, andDone)}>Mark as seen</Button>
         )}
         {open === 0 ? (
-          <Button onClick={() => change.mutate({ act: "reopen" }, andDone)}>Open them again</Button>
+          <Button onClick={() => change.mutate({ act: "reopen" }, andDone)}>Reopen</Button>
         ) : (
           <SettleForm onSettle={(note) => change.mutate({ act: "settle", note }, andDone)} />
         )}

@@ -21,8 +21,7 @@ export function OneAlert({ alert }: { alert: Alert }) {
     <>
       <h2 className="text-[16px] leading-snug font-semibold wrap-anywhere">{alert.words}</h2>
       <p className="mt-1 text-ink-soft">
-        {alert.watch ?? "A watch that was dropped"}. {countWords(alert.count, "event")}, first{" "}
-        {dates.moment(alert.firstAt)}
+        {alert.watch ?? "A deleted watch"}. {countWords(alert.count, "event")}, first {dates.moment(alert.firstAt)}
         {alert.lastAt !== alert.firstAt && `, last ${dates.moment(alert.lastAt)}`}.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
@@ -30,7 +29,7 @@ export function OneAlert({ alert }: { alert: Alert }) {
         {alert.itemId && <Button onClick={act.ways}>Ways in</Button>}
         {alert.shareId && viewer.mayChange && (
           <Button look="act" onClick={() => act.stageRevoke()}>
-            Stage its revoke
+            Add its revoke to the docket
           </Button>
         )}
       </div>
@@ -48,7 +47,7 @@ export function OneAlert({ alert }: { alert: Alert }) {
         <div className="mt-4 border-t border-line pt-3">
           {alert.state === "new" && <Button onClick={() => change.mutate({ act: "see" })}>Mark as seen</Button>}
           {isSettled ? (
-            <Button onClick={() => change.mutate({ act: "reopen" })}>Open it again</Button>
+            <Button onClick={() => change.mutate({ act: "reopen" })}>Reopen</Button>
           ) : (
             <SettleForm onSettle={(note) => change.mutate({ act: "settle", note })} />
           )}

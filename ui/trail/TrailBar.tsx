@@ -72,7 +72,7 @@ function Chosen({ view: { search, change } }: { view: TrailView }) {
       {search.person !== null && (
         <Drop words={search.person} onDrop={() => change({ person: null, side: "either" })}>
           <select
-            aria-label="In which part"
+            aria-label="As actor or recipient"
             value={search.side}
             onChange={(event) => change({ side: event.target.value as Side })}
             className="bg-transparent"
@@ -98,8 +98,8 @@ function Drop({ words, onDrop, children }: { words: string; onDrop: () => void; 
     <span className="flex items-center gap-1.5 border border-line-strong bg-raised px-2 py-0.5">
       <span className="font-mono text-[12.5px]">{words}</span>
       {children}
-      <button type="button" onClick={onDrop} aria-label={`Leave out ${words}`} className="text-verdigris underline">
-        leave out
+      <button type="button" onClick={onDrop} aria-label={`Remove ${words}`} className="text-verdigris underline">
+        Remove
       </button>
     </span>
   );

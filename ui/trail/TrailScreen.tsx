@@ -45,13 +45,13 @@ export function TrailScreen() {
         </p>
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={isLike} onChange={(event) => view.setLike(event.target.checked)} />
-          Tell like events of a day as one
+          Group similar events of a day
         </label>
         <span className="grow" />
         <Exports search={view.asked} past={past} isNone={found === 0} />
         {viewer.mayChange && (
           <Link href={`/trail/watches?${view.asked}&new=yes`} className="text-verdigris underline">
-            Watch for this
+            Make this a watch
           </Link>
         )}
         <Link href={asOf("/trail/watches", past)} className="text-verdigris underline">
@@ -70,8 +70,8 @@ export function TrailScreen() {
             <div className="p-6">
               <Notice>
                 {counts.data.total === 0
-                  ? "Nothing has been told yet. Events come with the readings of the stores, and with estate files."
-                  : "No event meets this search."}
+                  ? "No events yet. They come from reading stores and from estate files."
+                  : "No events match."}
               </Notice>
               {counts.data.total > 0 && (
                 <Button className="mt-3" onClick={view.clear}>

@@ -76,7 +76,7 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
       {watch.kind === "events" && <Looked watch={watch} set={set} />}
       {(watch.kind === "not-opened" || watch.kind === "not-answered") && (
         <Field
-          label="Days after which it is told"
+          label="Days to wait"
           type="number"
           min={1}
           max={watch.kind === "not-opened" ? 365 : 90}
@@ -85,7 +85,7 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
         />
       )}
       <label className="mb-3 block font-semibold">
-        How much it matters
+        Severity
         <select
           value={watch.severity}
           onChange={(event) => set({ severity: event.target.value as Watch["severity"] })}
@@ -108,17 +108,17 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
         ))}
       </fieldset>
       <Field
-        label="And to other addresses"
-        hint="With commas between them. Alerts stand on the Desk in any case."
+        label="Other addresses"
+        hint="Separated by commas. Alerts always appear on the Desk."
         value={others}
         onChange={(event) => setTyped(event.target.value)}
       />
-      <Check words="Call the webhook" isOn={watch.webhook} set={(webhook) => set({ webhook })} />
+      <Check words="Send to the webhook" isOn={watch.webhook} set={(webhook) => set({ webhook })} />
       <Check words="Write to the log (syslog)" isOn={watch.syslog} set={(syslog) => set({ syslog })} />
       <div className="mt-3 grid grid-cols-2 gap-x-4">
         <Field
           label="Messages a day"
-          hint="To each; the rest in one digest."
+          hint="To each person; the rest come in one digest."
           type="number"
           min={1}
           max={1000}
@@ -157,11 +157,11 @@ export function WatchForm({ draft, onDone, onCancel }: { draft: Draft; onDone: (
         <span className="grow" />
         {draft.id && (
           <Button onClick={() => drop.mutate()} disabled={drop.isPending}>
-            Drop it
+            Delete it
           </Button>
         )}
       </div>
-      {draft.id && <p className="mt-2 text-ink-faint">Dropping it cannot be undone. Its alerts stay.</p>}
+      {draft.id && <p className="mt-2 text-ink-faint">Deleting it can’t be undone. Its alerts stay.</p>}
     </form>
   );
 }
@@ -179,7 +179,7 @@ function Looked({ watch, set }: { watch: EventWatch; set: (part: Partial<Watch>)
         </a>
       </p>
       <Check
-        words="Only many in a short time"
+        words="Only if there are many in a short time"
         isOn={many !== null}
         set={(isOn) => set({ many: isOn ? { moreThan: 20, seconds: HOUR, by: "person" } : null })}
       />
@@ -237,13 +237,13 @@ function Trial({ watch }: { watch: Watch }) {
     <div className="mt-3 border-t border-line pt-3">
       <div className="flex items-center gap-3">
         <Button onClick={() => trial.mutate()} disabled={trial.isPending || watch.kind !== "events"}>
-          Try it on the past
+          Try it on the last 90 days
         </Button>
         <p role="status">
-          {trial.isPending && "Looking through the past 90 days."}
+          {trial.isPending && "Searching the last 90 days."}
           {trial.data &&
             `It would have raised ${countWords(trial.data.alerts ?? 0, "alert")} in the last ${trial.data.days} days.`}
-          {watch.kind !== "events" && "What has not happened can't be tried on the past."}
+          {watch.kind !== "events" && "A watch for something that didn’t happen can’t be tried on past events."}
         </p>
       </div>
       {trial.error && <Notice tone="wrong">{trial.error.message}</Notice>}

@@ -78,7 +78,7 @@ function WatchesNow() {
         {problem && <Notice tone="wrong">{problem.message}</Notice>}
         {list.data?.watches.length === 0 && (
           <Notice>
-            Nothing is watched yet. Search the trail and press “Watch for this”, or begin with the ready-made ones.
+            No watches yet. Search the trail and press “Make this a watch”, or start with the ready-made ones.
           </Notice>
         )}
         {viewer.mayChange && marking.ids.length > 0 && (
@@ -116,8 +116,8 @@ function WatchesNow() {
         ) : (
           <p className="text-ink-soft">
             {viewer.mayChange
-              ? "Press Change on a watch to see all of it. A new one begins with a search on the trail."
-              : "Watches are changed by administrators."}
+              ? "Press Change on a watch to see its details. To make a new one, start with a search on the trail."
+              : "Only administrators can change watches."}
           </p>
         )}
       </aside>
@@ -181,7 +181,7 @@ function Line({ marking, line, mayChange, onEdit, onChanged }: LineProps) {
       )}
       {aside > 0 && (
         <p className="mt-1 text-copper">
-          {countWords(aside, "message")} set aside after a day of failing. Check where messages go, under Estate.
+          {countWords(aside, "message")} given up after a day of retries. Check where messages go, under Estate.
         </p>
       )}
       {problem && <Notice tone="wrong">{problem.message}</Notice>}

@@ -156,7 +156,7 @@ test("an event opens its share, its item and its doer as of then, and says what 
     "/ways?item=f&at=2026-10-05T07:00:00Z",
     "/register?share=l&at=2026-10-05T07:00:00Z",
   ]);
-  expect(screen.getByText("A copy is outside, and can't be taken back.")).toBeTruthy();
+  expect(screen.getByText("A copy is outside and can’t be recalled.")).toBeTruthy();
   expect(screen.getByText(/Stacks · Touring \/ Plans · restricted/)).toBeTruthy();
 });
 
@@ -173,7 +173,7 @@ test("somebody of the house who downloads takes nothing outside; whoever held a 
     </>,
   );
   expect(screen.queryByText(/taken back/)).toBeNull();
-  expect(screen.getByText(/Somebody who held the link opened/)).toBeTruthy();
+  expect(screen.getByText(/Somebody with the link opened/)).toBeTruthy();
 });
 
 test("like events are one line, which can be told one by one", () => {
@@ -182,7 +182,7 @@ test("like events are one line, which can be told one by one", () => {
   show(<EventLine event={downloaded} like={like} zone="Europe/Lisbon" storeName="" onSearch={onSearch} />);
   expect(screen.getByText("Downloaded 214 times by 3 people:")).toBeTruthy();
   expect(screen.getByText("first at 07:00")).toBeTruthy();
-  fireEvent.click(screen.getByRole("button", { name: "Show each" }));
+  fireEvent.click(screen.getByRole("button", { name: "Show each event" }));
   expect(onSearch).toHaveBeenCalledWith({ share: "l", item: "f", verbs: ["downloaded"] });
 });
 
@@ -202,7 +202,7 @@ test("the trail counts what a search finds, narrows it by what happened, and sea
   fireEvent.change(screen.getByLabelText("From"), { target: { value: "2026-10-05 07:00" } });
   fireEvent.click(screen.getByRole("button", { name: "Search" }));
   expect(push).toHaveBeenLastCalledWith(null, "", `?q=rider&label=restricted&from=${T - 3_600}`);
-  expect(screen.getByRole("link", { name: "Watch for this" }).getAttribute("href")).toBe(
+  expect(screen.getByRole("link", { name: "Make this a watch" }).getAttribute("href")).toBe(
     "/trail/watches?label=restricted&new=yes",
   );
 });
@@ -220,19 +220,19 @@ test("what a person, an item or a share narrows to can be left out again, and th
   address = "person=b%40quay.example&side=actor&item=f&share=l";
   show(<TrailScreen />);
   const push = jest.spyOn(window.history, "pushState");
-  fireEvent.change(await screen.findByLabelText("In which part"), { target: { value: "recipient" } });
+  fireEvent.change(await screen.findByLabelText("As actor or recipient"), { target: { value: "recipient" } });
   expect(push).toHaveBeenLastCalledWith(null, "", "?person=b%40quay.example&item=f&share=l&side=recipient");
-  fireEvent.click(screen.getByRole("button", { name: "Leave out Share l" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove Share l" }));
   expect(push).toHaveBeenLastCalledWith(null, "", "?person=b%40quay.example&item=f&side=actor");
-  fireEvent.click(screen.getByRole("button", { name: "Leave out Item f and all below" }));
-  fireEvent.click(screen.getByRole("button", { name: "Leave out b@quay.example" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove Item f and all below" }));
+  fireEvent.click(screen.getByRole("button", { name: "Remove b@quay.example" }));
   expect(push).toHaveBeenLastCalledWith(null, "", "?item=f&share=l");
 });
 
 test("a search that finds nothing says so, and has nothing to export", async () => {
   answers["/api/trail/counts"] = { ...counts, found: 0 };
   show(<TrailScreen />);
-  expect(await screen.findByText("No event meets this search.")).toBeTruthy();
+  expect(await screen.findByText("No events match.")).toBeTruthy();
   expect((screen.getByRole("button", { name: "Export CSV" }) as HTMLButtonElement).disabled).toBe(true);
 });
 
@@ -252,7 +252,7 @@ test("watches say what they look for, what they hold, and what they had to give 
   expect(
     await screen.findByText("Downloaded. Tells desk@home.example; at most 20 messages a day, then a digest."),
   ).toBeTruthy();
-  expect(screen.getByText(/1 message set aside after a day of failing/)).toBeTruthy();
+  expect(screen.getByText(/1 message given up after a day of retries/)).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Send the digest now" }));
   fireEvent.click(screen.getByRole("button", { name: "Switch Downloads off" }));
   await waitFor(() => expect(sent("POST")).toHaveLength(2));
@@ -265,17 +265,17 @@ test("watches say what they look for, what they hold, and what they had to give 
 test("a watch is made from a search, tried on the past, and kept with who is told", async () => {
   address = "verb=downloaded&new=yes";
   show(<WatchesScreen />);
-  fireEvent.click(await screen.findByRole("button", { name: "Try it on the past" }));
+  fireEvent.click(await screen.findByRole("button", { name: "Try it on the last 90 days" }));
   expect(await screen.findByText("It would have raised 14 alerts in the last 90 days.")).toBeTruthy();
   fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Mine" } });
   fireEvent.click(await screen.findByLabelText("Ada, ada@home.example"));
-  fireEvent.change(screen.getByLabelText("And to other addresses"), {
+  fireEvent.change(screen.getByLabelText("Other addresses"), {
     target: { value: "b@home.example; c@home.example" },
   });
-  fireEvent.click(screen.getByLabelText("Only many in a short time"));
+  fireEvent.click(screen.getByLabelText("Only if there are many in a short time"));
   fireEvent.change(screen.getByLabelText("Minutes"), { target: { value: "30" } });
   fireEvent.click(screen.getByLabelText("Quiet hours, with a digest at their end"));
-  fireEvent.change(screen.getByLabelText("How much it matters"), { target: { value: "urgent" } });
+  fireEvent.change(screen.getByLabelText("Severity"), { target: { value: "urgent" } });
   fireEvent.click(screen.getByRole("button", { name: "Save and switch on" }));
   await waitFor(() => expect(sent("POST").at(-1)![0]).toBe("/api/watches"));
   expect(sent("POST").at(-1)![1]).toMatchObject({
@@ -314,7 +314,7 @@ test("watches in words", () => {
   );
   const silent = { ...telling, mail: [] };
   expect(watchWords({ kind: "not-opened", days: 14, ...silent })).toBe(
-    "Somebody named on a link has not opened it after 14 days. Nobody is written to; its alerts stand on the Desk.",
+    "Somebody named on a link hasn’t opened it after 14 days. Nobody is notified; its alerts appear on the Desk.",
   );
   expect(watchWords({ kind: "nothing-sent-in", ...silent })).toMatch(/^An intake link ends and nothing was sent in\./);
 });
@@ -388,12 +388,12 @@ test("a settled alert says by whom and why, and can be opened again; who only lo
   answers["/api/alerts"] = { alerts: [alert(3, { state: "settled", settledBy: "imre", note: "Asked for" })] };
   show(<AlertsScreen />);
   expect((await screen.findByText(/Settled by imre/)).textContent).toBe("Settled by imre: Asked for");
-  fireEvent.click(screen.getByRole("button", { name: "Open it again" }));
+  fireEvent.click(screen.getByRole("button", { name: "Reopen" }));
   await waitFor(() => expect(sent("POST")).toEqual([["/api/alerts", { ids: [3], does: { act: "reopen" } }]]));
 });
 
 test("no alert is said so", async () => {
   answers["/api/alerts"] = { alerts: [] };
   show(<AlertsScreen />, false);
-  expect(await screen.findByText(/No alert is open/)).toBeTruthy();
+  expect(await screen.findByText(/No open alerts\. What the watches find appears here\./)).toBeTruthy();
 });

@@ -12,11 +12,11 @@ export function watchWords(watch: Watch): string {
 function lookedFor(watch: Watch): string {
   switch (watch.kind) {
     case "not-opened":
-      return `Somebody named on a link has not opened it after ${countWords(watch.days, "day")}`;
+      return `Somebody named on a link hasn’t opened it after ${countWords(watch.days, "day")}`;
     case "not-answered":
-      return `An owner whom a rule asked has not answered after ${countWords(watch.days, "day")}`;
+      return `An owner asked by a rule hasn’t answered after ${countWords(watch.days, "day")}`;
     case "held-back":
-      return "A rule wants to change more by itself than it may in an hour";
+      return "A rule would change more in an hour than it is allowed to";
     case "nothing-sent-in":
       return "An intake link ends and nothing was sent in";
     case "events": {
@@ -32,7 +32,7 @@ export function searchWords(search: TrailSearch): string {
   const parts = [
     search.verbs.length > 0 ? search.verbs.map(verbTitle).join(" or ") : "Any event",
     search.words !== "" && `with “${search.words}”`,
-    search.labels.length > 0 && `on something ${search.labels.join(" or ")}`,
+    search.labels.length > 0 && `on items labelled ${search.labels.join(" or ")}`,
     search.parties.length > 0 && `with outsiders who are ${search.parties.join(", ")}`,
     search.organisations.length > 0 && `with ${search.organisations.join(" or ")}`,
     search.person !== null && `by or for ${search.person}`,
@@ -50,7 +50,7 @@ function spanWords(seconds: number): string {
 
 function toldWords({ mail, webhook, syslog, mostADay, quiet, zone }: Watch): string {
   const told = [...mail, ...(webhook ? ["the webhook"] : []), ...(syslog ? ["the log"] : [])];
-  if (told.length === 0) return "Nobody is written to; its alerts stand on the Desk.";
+  if (told.length === 0) return "Nobody is notified; its alerts appear on the Desk.";
   const rest = quiet === null ? "" : `, quiet from ${quiet.from} to ${quiet.to} (${zone})`;
   return `Tells ${told.join(", ")}; at most ${countWords(mostADay, "message")} a day, then a digest${rest}.`;
 }

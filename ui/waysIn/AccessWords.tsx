@@ -6,6 +6,6 @@ import { useDates } from "../parts/useDates";
 export function AccessWords({ access }: { access: Access }) {
   const dates = useDates();
   const download = access.download ? "and download" : "not download";
-  const until = access.until === NEVER ? "for ever" : `until ${dates.day(access.until)}`;
-  return `may ${access.role}, ${download}, ${until}`;
+  const until = access.until === NEVER ? "no end date" : `until ${dates.day(access.until)}`;
+  return `can ${access.role}, ${download}, ${until}`;
 }

@@ -33,9 +33,12 @@ export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
       ask(waysInOperations.cheapestCut, { query: { item, ...who, below: String(below) }, past, signal }),
   });
   return (
-    <section aria-label="Cheapest cut" className="mb-5 max-w-5xl border-l-[3px] border-verdigris bg-surface px-4 py-3">
+    <section
+      aria-label="Least disruptive cut"
+      className="mb-5 max-w-5xl border-l-[3px] border-verdigris bg-surface px-4 py-3"
+    >
       <div className="flex items-baseline justify-between gap-4">
-        <h2 className="text-[16px] font-semibold">Cheapest cut</h2>
+        <h2 className="text-[16px] font-semibold">Least disruptive cut</h2>
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={below} onChange={(event) => onBelow(event.target.checked)} />
           and everything below the item
@@ -53,8 +56,8 @@ export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
         <>
           <Cut set={data.cheapest} isBest>
             {data.isExact
-              ? "No other set of changes takes less from others."
-              : "There are too many ways in to try every set of changes: this is the best that was found."}
+              ? "No other set of changes takes less access from others."
+              : "There are too many ways in to try every set of changes: this is the best one found."}
           </Cut>
           <Losses losses={data.losses} />
           {data.next.map((set, i) => (
@@ -74,7 +77,7 @@ export function CheapestCutPanel({ item, who, below, onBelow }: Props) {
 function Uncuttable({ stays }: { stays: string[] }) {
   return (
     <>
-      <p>No change can close every way:</p>
+      <p>No changes can close every way in:</p>
       <ul className="list-disc pl-5">
         {stays.map((words) => (
           <li key={words}>{words}</li>
@@ -103,7 +106,7 @@ function Cut({ set, isBest, children }: { set: CutSet; isBest?: boolean; childre
       {isBest && (
         <p>
           {countWords(changes.length, "change")} {changes.length === 1 ? "closes" : "close"} every way in, and
-          {changes.length === 1 ? "" : " together"} <b className="font-semibold">{lossWords(set)}</b>. {children} An
+          {changes.length === 1 ? "" : " together"} <b className="font-semibold">{lossWords(set)}</b>. {children} One
           access is one item that one person reaches.
         </p>
       )}
@@ -117,7 +120,7 @@ function Cut({ set, isBest, children }: { set: CutSet; isBest?: boolean; childre
       </ul>
       {stageAll && open.length > 0 && (
         <Button look={isBest ? "act" : undefined} onClick={() => stageAll(open.map(({ change }) => change))}>
-          Stage {open.length === 1 ? "this change" : `these ${open.length} changes`}
+          {open.length === 1 ? "Add this change to the docket" : `Add these ${open.length} changes to the docket`}
           {!isBest && " instead"}
         </Button>
       )}
@@ -130,7 +133,7 @@ function Losses({ losses }: Pick<CheapestCut, "losses">) {
   const more = losses.length - MOST_SHOWN;
   return (
     <>
-      <h3 className="mt-2 font-semibold">Who else loses what</h3>
+      <h3 className="mt-2 font-semibold">Who else loses access</h3>
       <ul>
         {losses.slice(0, MOST_SHOWN).map(({ who, address, loses }) => (
           <li key={who + address} className="flex gap-3 border-t border-line py-1">

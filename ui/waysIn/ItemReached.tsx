@@ -12,7 +12,7 @@ function OutsideWords({ outside }: { outside: Exposure }) {
   const access = { role: outsideRole, download: outsideDownload, until: outsideUntil };
   return (
     <p className="mb-3">
-      {open && (openKeyed ? "Anyone with an address and its password; " : "Anyone with an address; ")}
+      {open && (openKeyed ? "Whoever has an address and its password; " : "Whoever has an address; ")}
       {organisations.length > 0 && `${countWords(organisations.length, "organisation")}: ${organisations.join(", ")}; `}
       together they <AccessWords access={access} />.
     </p>
@@ -45,7 +45,7 @@ export function ItemReached({ ways, onPerson }: { ways: ItemWays; onPerson: (add
           <tr>
             <th className="py-1.5 font-semibold">Who</th>
             <th className="font-semibold">Of</th>
-            <th className="font-semibold">What they may do</th>
+            <th className="font-semibold">What they can do</th>
             <th className="font-semibold">
               <span className="sr-only">How</span>
             </th>
@@ -58,7 +58,7 @@ export function ItemReached({ ways, onPerson }: { ways: ItemWays; onPerson: (add
                 {person.name} <span className="font-mono text-[12px] text-ink-faint">{person.address}</span>
               </td>
               <td className={person.insider ? "text-ink-faint" : "font-mono text-[12.5px]"}>
-                {person.insider ? "the house" : person.organisation}
+                {person.insider ? "your organisation" : person.organisation}
               </td>
               <td>
                 <AccessWords access={person} />
@@ -68,7 +68,7 @@ export function ItemReached({ ways, onPerson }: { ways: ItemWays; onPerson: (add
                   type="button"
                   onClick={() => onPerson(person.address)}
                   className="text-verdigris underline"
-                  aria-label={`How ${person.name} comes in`}
+                  aria-label={`How ${person.name} gets in`}
                 >
                   How
                 </button>

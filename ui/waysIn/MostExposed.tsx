@@ -25,13 +25,12 @@ export function MostExposed({ onPick }: { onPick: (subject: Subject) => void }) 
   if (!items.data || !firms.data) return <Loading />;
   const heads = (page: typeof items.data) => page.page.flatMap((line) => (line.kind === "group" ? [line] : []));
   const organisations = heads(firms.data).filter(({ key }) => key !== "");
-  if (heads(items.data).length === 0)
-    return <p className="mt-4 text-ink-soft">Nothing is shared outside: no way in to look at.</p>;
+  if (heads(items.data).length === 0) return <p className="mt-4 text-ink-soft">Nothing is shared outside.</p>;
   return (
     <div className="mt-5 grid max-w-5xl grid-cols-2 gap-x-10">
       <section aria-labelledby="most-exposed">
         <h2 id="most-exposed" className="mb-1 font-semibold">
-          The most exposed items
+          Most exposed items
         </h2>
         <ul>
           {heads(items.data).map(({ key, title, detail, risk, count }) => (
@@ -56,7 +55,7 @@ export function MostExposed({ onPick }: { onPick: (subject: Subject) => void }) 
       </section>
       <section aria-labelledby="reach-most">
         <h2 id="reach-most" className="mb-1 font-semibold">
-          The organisations with most shares
+          Organisations with the most shares
         </h2>
         <ul>
           {organisations.map(({ key, title, risk, count }) => (

@@ -66,9 +66,9 @@ test("each link of a chain can be cut from the picture, and from the list in the
   expect(screen.getByText("Person out → Crew → Right to view → Opera → Plot.pdf", { exact: false })).toBeTruthy();
   const controls = screen.getAllByRole("button").map((one) => one.getAttribute("aria-label") ?? one.textContent);
   for (const words of [
-    "Take Person out out of the group Crew",
+    "Remove Person out from the group Crew",
     "Let Plot.pdf inherit nothing from above",
-    "Drop Person out from this link",
+    "Remove Person out from this link",
   ])
     expect(controls).toContain(words);
   fireEvent.click(screen.getByRole("button", { name: "Remove from group" }));
@@ -91,12 +91,12 @@ test("the cheapest cut tells its changes and its loss, and stages them together"
   show(<CheapestCutPanel item="f" who={{ person: "out@quay.example" }} below={false} onBelow={() => {}} />);
   expect(await screen.findByText(/2 changes close every way in/)).toBeTruthy();
   expect(screen.getByText("take nothing else")).toBeTruthy();
-  expect(screen.getByText(/No other set of changes takes less from others/)).toBeTruthy();
+  expect(screen.getByText(/No other set of changes takes less access from others\./)).toBeTruthy();
   expect(screen.getAllByText(/^(Next|Third) best/).map((one) => one.textContent)).toEqual([
     "Next best: 2 changes, take nothing from insiders and 1 access from outsiders",
     "Third best: 2 changes, take nothing from insiders and 1 access from outsiders",
   ]);
-  fireEvent.click(screen.getByRole("button", { name: "Stage these 2 changes" }));
+  fireEvent.click(screen.getByRole("button", { name: "Add these 2 changes to the docket" }));
   await waitFor(() => expect(sent).toHaveLength(1));
 });
 

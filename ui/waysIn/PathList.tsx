@@ -17,7 +17,7 @@ export function PathList({ ways }: { ways: PathWays }) {
   if (paths.length === 0)
     return (
       <Notice>
-        {person.name} doesn’t reach {item.name}, by any way.
+        {person.name} can’t reach {item.name} in any way.
       </Notice>
     );
   return (
@@ -25,7 +25,7 @@ export function PathList({ ways }: { ways: PathWays }) {
       <p className="mb-3 text-[15px]">
         <b className="font-semibold">{person.name}</b> has {countWords(paths.length, "way")} in to{" "}
         <b className="font-semibold">{item.name}</b>.
-        {toggle && " Press a share to stage its revoke, or a bar to stage a cut of the link that it stands on."}
+        {toggle && " Press a share to add its revoke to the docket, or a bar to cut the step it stands on."}
       </p>
       <PathPicture paths={paths} staged={staged} onCut={toggle} />
       <ol className="mt-4 max-w-5xl">
@@ -52,7 +52,7 @@ function PathLine({ path, staged, onCut }: LineProps) {
         {path.steps.map((step) => step.words).join(" → ")}
         <span className="block text-ink-faint">
           <AccessWords access={path} />
-          {!isShare && ". Ownership ends only by handing over."}
+          {!isShare && ". Ownership ends only by handing over the item."}
         </span>
       </span>
       {isShare && (

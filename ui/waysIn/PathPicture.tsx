@@ -38,7 +38,7 @@ export function PathPicture({ paths, staged, onCut }: Props) {
     <div className="overflow-x-auto">
       <svg
         role="group"
-        aria-label={`${paths.length} ways in, drawn from the person at the left to the item at the right. The list says the same.`}
+        aria-label={`${paths.length} ways in, drawn from the person on the left to the item on the right. The list below says the same.`}
         width={picture.width}
         height={picture.height}
         className="block"

@@ -18,7 +18,7 @@ export function ReachedItems({ ways, onItem, onPerson }: Props) {
         <b className="font-semibold">{isPerson ? who.name : who.organisation}</b>
         {isPerson
           ? who.insider
-            ? ", of the house,"
+            ? ", one of our own people,"
             : `, of ${who.organisation},`
           : `, ${countWords(who.people.length, "person", "people")},`}{" "}
         {isPerson || who.people.length === 1 ? "reaches" : "reach"} {countWords(count, "item")} by name.
@@ -41,7 +41,7 @@ export function ReachedItems({ ways, onItem, onPerson }: Props) {
           <tr>
             <th className="py-1.5 font-semibold">Item</th>
             <th className="font-semibold">Label</th>
-            <th className="font-semibold">What they may do</th>
+            <th className="font-semibold">What they can do</th>
           </tr>
         </thead>
         <tbody>

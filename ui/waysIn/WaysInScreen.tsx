@@ -79,8 +79,8 @@ export function WaysInScreen() {
         ) : given.length === 0 ? (
           <>
             <Notice>
-              Name an item to see everybody who reaches it; a person or an organisation to see all that they reach; both
-              to see every way in, and what would close them all.
+              Choose an item to see everybody who reaches it, a person or an organisation to see everything they reach,
+              or both to see every way in and what would close them.
             </Notice>
             <MostExposed onPick={(subject) => (subject.kind === "item" ? onItem(subject) : onWho(subject))} />
           </>

@@ -27,23 +27,25 @@ export function WholeActions({ whole }: { whole: Whole }) {
     <div className="mb-3 flex flex-wrap items-center gap-2">
       {whole.kind === "item" ? (
         <>
-          <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: false })}>Stage a seal</Button>
+          <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: false })}>
+            Close all shares on it
+          </Button>
           <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: true })}>
-            Stage a seal with all below
+            Close all shares on it, and on everything below
           </Button>
         </>
       ) : (
         <Button className="text-oxide" onClick={() => staged(cutOffOf(whole))}>
-          Stage a cut-off everywhere
+          End all access everywhere
         </Button>
       )}
       {mayHandOver && (
         <Button onClick={() => setHanding(true)}>
-          {whole.kind === "item" ? "Hand it over" : "Hand over all that is theirs"}
+          {whole.kind === "item" ? "Hand it over" : "Hand over everything they own"}
         </Button>
       )}
       <p role="status" className="text-ink-soft">
-        {stage.isSuccess && "It is in the tray, with all that it takes."}
+        {stage.isSuccess && "It’s in the tray, with every change it needs."}
       </p>
       {stage.error && <Notice tone="wrong">{stage.error.message}</Notice>}
       {isHanding && (
@@ -83,8 +85,8 @@ function HandOver({ whole, onClose, onChoose }: HandOverProps) {
   return (
     <Sheet
       isOpen
-      title={whole.kind === "item" ? `Who shall own ${name}?` : `Who shall own what is ${name}\u2019s?`}
-      description="Nothing happens yet: it goes into the tray. The links on it that the owner made go along."
+      title={whole.kind === "item" ? `Hand ${name} to` : `Hand ${name}\u2019s items to`}
+      description="Nothing happens yet: this goes into the tray. Links that the owner made on it are handed over too."
       act="Stage it"
       isBusy={to === ""}
       onClose={onClose}

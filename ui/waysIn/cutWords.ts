@@ -9,9 +9,9 @@ export function cutWords(change: Change, about: Pick<SubjectWords, "itemName" | 
     case "revoke":
       return `Revoke the share on ${about.itemName} (${about.audience})`;
     case "drop-recipient":
-      return `Drop ${about.audience} from the link on ${about.itemName}`;
+      return `Remove ${about.audience} from the link on ${about.itemName}`;
     case "leave-group":
-      return `Take ${about.audience} out of ${about.itemName}`;
+      return `Remove ${about.audience} from ${about.itemName}`;
     case "stop-inheriting":
       return `Let ${about.itemName} inherit nothing from above`;
     default:
@@ -40,7 +40,7 @@ export function cutOf(step: Step, path: NamedPath): ChainCut | null {
         short: "Remove from group",
       };
     case "drop-recipient":
-      return { change: cut, words: `Drop ${person} from this link`, short: "Drop from link" };
+      return { change: cut, words: `Remove ${person} from this link`, short: "Remove from link" };
     default:
       return {
         change: cut,

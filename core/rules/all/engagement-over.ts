@@ -17,6 +17,6 @@ export const engagementOver = rule({
         (share.audience === "open" ||
           outsiders.some((index) => engagement.organisations.has(estate.people[index].organisation))),
     ),
-  reason: () => "The engagement ended and its days of grace are over.",
+  reason: () => "The project has ended and its days of grace are over.",
   turn: { afterWork: "graceDays" },
 });

@@ -3,7 +3,7 @@ import { none, rule } from "../rule";
 import { lowerRole, makeNamed } from "../wanted";
 
 export const openEdit = rule({
-  title: "Anyone may edit",
+  title: "Anyone can edit",
   sentence: "Open links let nobody edit.",
   severity: "urgent",
   parameters: none,

@@ -5,7 +5,7 @@ import { makeNamed } from "../wanted";
 
 export const openForbidden = rule({
   title: "Restricted files behind an open link",
-  sentence: "No open link leads to [labels] things.",
+  sentence: "No open link leads to [labels] items.",
   severity: "urgent",
   parameters: z.strictObject({ labels: labels("restricted") }),
   looksAt: isOpenLink,

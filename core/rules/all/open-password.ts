@@ -5,7 +5,7 @@ import { givePassword, makeNamed } from "../wanted";
 
 export const openPassword = rule({
   title: "Open link without a password",
-  sentence: "Open links to [labels] things have a password.",
+  sentence: "Open links to [labels] items have a password.",
   severity: "high",
   parameters: z.strictObject({ labels: labels("internal", "confidential", "restricted") }),
   looksAt: isOpenLink,

@@ -4,7 +4,7 @@ import { blockDownload } from "../wanted";
 
 export const outsideDownload = rule({
   title: "Outsiders can download",
-  sentence: "Outsiders can't download [labels] things.",
+  sentence: "Outsiders can't download [labels] items.",
   severity: "high",
   parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
   breaks: (one, _, { labels }) => one.outside && one.share.download && labelled(one, labels),

@@ -3,7 +3,7 @@ import { lowerRole } from "../wanted";
 
 export const outsideEditFolder = rule({
   title: "Outsiders can change a whole folder",
-  sentence: "Nobody outside may edit a whole folder.",
+  sentence: "Nobody outside can edit a whole folder.",
   severity: "high",
   isExtra: true,
   parameters: none,

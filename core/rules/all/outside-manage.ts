@@ -3,8 +3,8 @@ import { none, rule } from "../rule";
 import { lowerRole } from "../wanted";
 
 export const outsideManage = rule({
-  title: "An outsider may manage",
-  sentence: "No outsider may manage.",
+  title: "An outsider can manage",
+  sentence: "No outsider can manage.",
   severity: "high",
   parameters: none,
   breaks: (one) => isNamedOutside(one) && one.share.role === "manage",

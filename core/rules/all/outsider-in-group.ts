@@ -4,7 +4,7 @@ import { without } from "../wanted";
 
 export const outsiderInGroup = rule({
   title: "A group with an outsider in it",
-  sentence: "No group with an outsider in it holds a right to [labels] things.",
+  sentence: "No group with an outsider in it holds a right to [labels] items.",
   severity: "high",
   parameters: z.strictObject({ labels: labels("confidential", "restricted") }),
   breaks: (one, _, { labels }) => one.outside && one.share.group >= 0 && labelled(one, labels),

@@ -51,7 +51,7 @@ export async function checkNamesNobody(db: Reads, first: number): Promise<void> 
   const when = day === null ? "once something has been written since" : `from ${day} on`;
   throw new Problem(
     "bad",
-    `The ledger names outsiders in entries of that time, which can’t be left out. A pack with pseudonyms can be had ${when}.`,
+    `The ledger’s entries from that time name outsiders and can’t be left out. Packs with pseudonyms are possible ${when}.`,
   );
 }
 

@@ -30,7 +30,7 @@ export const FILES_OF_A_PACK = REQUIRED.length + 3;
 
 /** Begins to make a pack, and doesn't wait for it. @throws {Problem} where another is being made, or it can't be had */
 export async function beginPack(app: Packing, asked: PackAsked, by: string): Promise<void> {
-  if (app.packs.making) throw new Problem("conflict", "A pack is being made already. Wait for it, or stop it.");
+  if (app.packs.making) throw new Problem("conflict", "A pack is already being made. Wait for it, or stop it.");
   const making: Making = { asked, by, file: "", done: 0, ending: new AbortController() };
   app.packs.making = making;
   app.packs.failure = null;

@@ -17,12 +17,12 @@ export async function packReport(app: Asking, span: PackSpan): Promise<Report> {
     title: `Shared outside, ${dayOf(from)} to ${dayOf(to)}`,
     words:
       `${scope === "" ? "About everything that is known." : `About what this query finds: ${naming.text(scope)}`} Days are of UTC. ` +
-      "The tables of this pack have every line behind these figures, and README.txt says how to check them.",
+      "The tables in this pack have every line behind these figures. README.txt says how to check them.",
     sections: [
       await figuresSection(
         app,
         endsOf(span),
-        "Live shares that lead outside, at the end of the first day and at the end of the last.",
+        "Live outside shares at the end of the first and of the last day.",
         scope,
       ),
       await findingsSection(app, to, scope),
@@ -37,14 +37,14 @@ async function done({ db }: Asking, { from, to }: PackSpan): Promise<ReportSecti
   const changes = (await changesDone(db, begins, ends)).reduce((sum, { count }) => sum + count, 0);
   return {
     title: "What was done",
-    words: "Counted over the whole span, whatever the pack is narrowed to.",
+    words: "Counted over the whole period, whatever the pack’s query.",
     table: tableOf(
       ["What", "How many"],
       [
         ["Dockets applied", figure((await docketsBetween(db, begins, ends)).length)],
         ["Changes carried out", figure(changes)],
         ["Rounds held", figure((await roundsBetween(db, from, to)).length)],
-        ["Waivers that held", figure((await waiversBetween(db, begins, ends)).length)],
+        ["Waivers in force", figure((await waiversBetween(db, begins, ends)).length)],
       ],
       [1],
     ),

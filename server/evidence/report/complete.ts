@@ -17,11 +17,11 @@ export async function completeSection({ db }: Asking, from: Seconds, to: Seconds
     return [names.get(store) ?? store, ...counts, gap.toFixed(1)];
   });
   return {
-    title: "Whether this is complete",
+    title: "Completeness",
     words:
       rows.length === 0
-        ? "No reading of a store was counted in this time: what is told may be older."
-        : "What is told here is as complete as what was read.",
+        ? "No store was read in this period: the data may be older."
+        : "This report is as complete as what was read.",
     table: tableOf(["Store", "Days with readings", "Readings", "Failed", "Longest gap in hours"], rows, [1, 2, 3, 4]),
   };
 }

@@ -18,9 +18,9 @@ export async function controlsReport(app: Asking, asked: { from: string; to: str
   return {
     title: `Evidence for controls, ${dayOf(from)} to ${dayOf(to)}`,
     words:
-      "What the ledger of Tight Latch holds that can be shown for controls of published standards. It is a help for " +
-      "whoever prepares an audit, and no certificate: whether a control is met, an auditor says. Standards are cited by " +
-      "their numbers; the words beside them are ours. Days are of UTC.",
+      "What the Tight Latch ledger holds that can be shown for the controls of published standards. It helps " +
+      "whoever prepares an audit, but is no certificate: an auditor decides whether a control is met. Standards are cited by " +
+      "their numbers; the descriptions are ours. Days are in UTC.",
     sections: CONTROLS.map(({ standard, controls }) => standardSection(standard, controls, held)),
   };
 }
@@ -54,12 +54,12 @@ function standardSection(
   return {
     title: standard,
     words: "",
-    table: tableOf(["Number", "What it is about", "Evidence in this span", "Last renewed"], rows),
+    table: tableOf(["Number", "What it is about", "Evidence in this period", "Last renewed"], rows),
   };
 }
 
 function noneWords(evidence: readonly EvidenceKind[]): string {
   return evidence.length === 0
-    ? "None: Tight Latch knows nothing of it."
-    : `None. It would be: ${evidence.map((kind) => EVIDENCE[kind].title.toLowerCase()).join(", ")}.`;
+    ? "None: Tight Latch has no evidence for it."
+    : `None in this period. It would be: ${evidence.map((kind) => EVIDENCE[kind].title.toLowerCase()).join(", ")}.`;
 }

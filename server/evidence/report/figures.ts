@@ -8,7 +8,7 @@ import { dayOf, figure, pastOr } from "./days";
 export const OUTSIDE = "state:live outside:yes";
 /** Figures of the register: what each is called, and the query that counts it. */
 const FIGURES: readonly (readonly [title: string, query: string])[] = [
-  ["Shares that lead outside", OUTSIDE],
+  ["Outside shares", OUTSIDE],
   ["Open to anyone", `${OUTSIDE} reach:open`],
   ["Open to anyone, without a password", `${OUTSIDE} reach:open -password:set`],
   ["Without an end", `${OUTSIDE} ends:never`],
@@ -47,8 +47,8 @@ export async function findingsSection(app: Asking, at: Seconds, scope = ""): Pro
     title: "What broke a rule",
     words:
       rows.length === 0
-        ? "No share broke a rule that was on."
-        : `Shares that broke each rule that was on, on ${dayOf(at)}. One share can break several.`,
+        ? "No share broke an active rule."
+        : `Shares that broke each active rule on ${dayOf(at)}. One share can break several.`,
     table: tableOf(["Rule", "Shares"], rows, [1]),
   };
 }

@@ -26,16 +26,16 @@ export async function openReport(app: Asking, { day }: { day: string }): Promise
   ]);
   return {
     title: `Open to anyone on ${dayOf(at)}`,
-    words: "Links that whoever holds the address can use, whoever that is. Nobody can tell who that has been.",
+    words: "Links that whoever has the address can use. Nobody can know who has used them.",
     sections: [
       {
         title: countWords(shares.length, "share"),
         words:
-          (unexplained === 0
-            ? "A reason is known for each of them; "
-            : `No reason is known for ${figure(unexplained)} of them; `) +
-          (nobody === 0 ? "somebody answers for each." : `nobody who still works here answers for ${figure(nobody)}.`),
-        table: tableOf(["Item", "Where", "How it is shared", "Why", "Ends", "Answers for it"], rows),
+          (unexplained === 0 ? "Each has a known reason; " : `${figure(unexplained)} have no known reason; `) +
+          (nobody === 0
+            ? "somebody answers for each."
+            : `nobody still working here is responsible for ${figure(nobody)}.`),
+        table: tableOf(["Item", "Where", "How it is shared", "Why", "Ends", "Responsible"], rows),
       },
     ],
   };

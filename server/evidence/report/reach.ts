@@ -12,10 +12,10 @@ export async function reachReport(app: Asking, { day, about }: { day: string; ab
   const at = endOfDay(app, day);
   const { kind, id } = parseSubject(about)!;
   if (kind === "share")
-    throw new Problem("bad", "about: take an item, a person or an organisation; whom a share is for, its row tells.");
+    throw new Problem("bad", "about: choose an item, a person or an organisation. A share’s row says who it is for.");
   const ways = await app.engine.ask("waysIn", { [kind]: id }, pastOr(app, at));
   if (!ways || ways.kind === "paths")
-    throw new Problem("unknown", `about: nothing was known of ${about} on ${dayOf(at)}.`);
+    throw new Problem("unknown", `about: nothing was known about ${about} on ${dayOf(at)}.`);
   return ways.kind === "item" ? whoReport(ways, at) : whatReport(ways, at);
 }
 
@@ -31,21 +31,21 @@ function whoReport({ item, people, crowd }: ItemWays, at: Seconds): Report {
   const insiders = people.filter(({ insider }) => insider);
   return {
     title: `Who could reach ${item.name} on ${dayOf(at)}`,
-    words: `It lay in ${place}, and its label was ${item.label}. Told is what held when the day ended, in UTC.`,
+    words: `It lay in ${place}, and its label was ${item.label}. As of the end of the day, in UTC.`,
     sections: [
       peopleSection("Outsiders, by name", outsiders),
       {
-        title: "Whoever holds an address",
+        title: "Whoever has the address",
         words:
           crowd.length === 0
-            ? "No link let in people without naming them."
-            : "These links let in whoever had their address. Who that was, nobody can know.",
+            ? "No link let anyone in without naming them."
+            : "These links let in whoever had their address. Nobody can know who that was.",
         table: tableOf(
           ["Link", "May", "Download", "Ends"],
           crowd.map((one) => [one.words, ...access(one)]),
         ),
       },
-      peopleSection("People who work here", insiders),
+      peopleSection("Our own people", insiders),
     ],
   };
 }
@@ -67,11 +67,11 @@ function whatReport({ who, count, items }: ReachWays, at: Seconds): Report {
     title: `What ${name} could reach on ${dayOf(at)}`,
     words:
       ("people" in who ? `By name: ${who.people.map(({ address }) => address).join(", ")}. ` : "") +
-      "Links that name nobody are left out: whoever has their address can use them. Told is what held when the day ended, in UTC.",
+      "Links that name nobody are left out: whoever has their address can use them. As of the end of the day, in UTC.",
     sections: [
       {
         title: countWords(count, "item"),
-        words: left > 0 ? `The first ${items.length} are listed; Ways in has the others.` : "",
+        words: left > 0 ? `The first ${items.length} are listed; see Ways in for the rest.` : "",
         table: tableOf(["Item", "Where", "Label", "May", "Download", "Ends"], rows),
       },
     ],

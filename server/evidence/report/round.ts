@@ -14,9 +14,9 @@ import { figure, momentOf } from "./days";
 const STATE_TITLES: Record<LineState, string> = {
   open: "Not decided yet",
   kept: "Kept as it was",
-  tightened: "Kept, and tightened",
+  tightened: "Kept and tightened",
   ended: "Ended",
-  gone: "Over before anybody decided",
+  gone: "Ended before anybody decided",
   lapsed: "Undecided when it closed",
 };
 
@@ -69,8 +69,8 @@ function outcomeSection({ counts, lines, changed, passed }: RoundView): ReportSe
   return {
     title: "What came of it",
     words:
-      `${figure(decided)} of ${countWords(lines, "line")} are decided or over, ${percent}%. ` +
-      `Asked anew since the share had changed: ${figure(changed)}. Passed on to a colleague: ${figure(passed)}.`,
+      `${figure(decided)} of ${countWords(lines, "line")} are decided or ended, ${percent}%. ` +
+      `Asked again because the share had changed: ${figure(changed)}. Passed on to a colleague: ${figure(passed)}.`,
     table: tableOf(["Outcome", "Lines"], rows, [1]),
   };
 }
@@ -80,7 +80,7 @@ function departmentsSection({ departments }: RoundView): ReportSection {
     title: "By department",
     words: "",
     table: tableOf(
-      ["Department", "Lines", "Decided or over"],
+      ["Department", "Lines", "Decided or ended"],
       departments.map(({ department, lines, decided }) => [department || "none", figure(lines), figure(decided)]),
       [1, 2],
     ),
@@ -99,12 +99,12 @@ async function decidersSection({ db }: Asking, id: number): Promise<ReportSectio
   return {
     title: "Who decided, and how carefully",
     words:
-      "Otherwise: how often they decided otherwise than was suggested. Seconds: the middle of the times that their decisions took. " +
+      "Against: how often they decided against the suggestion. Seconds: the median time of their decisions. " +
       (unlooked === 0
-        ? "Nobody’s decisions look as if they hadn’t looked."
-        : `${countWords(unlooked, "decider")} kept many lines in next to no time.`),
+        ? "Nobody decided suspiciously fast."
+        : `${countWords(unlooked, "decider")} kept many lines suspiciously fast.`),
     table: tableOf(
-      ["Decider", "Department", "Lines", "To decide", "Kept", "Tightened", "Ended", "Otherwise", "Seconds"],
+      ["Decider", "Department", "Lines", "To decide", "Kept", "Tightened", "Ended", "Against", "Seconds"],
       all.map(({ address, name, department, lines, counts, quality }) => [
         ...[address === "" ? "Administrators" : name, department],
         ...[lines, counts.open ?? 0, counts.kept ?? 0, counts.tightened ?? 0, counts.ended ?? 0, quality.overruled].map(
@@ -119,11 +119,11 @@ async function decidersSection({ db }: Asking, id: number): Promise<ReportSectio
 
 function looksSection({ looks }: RoundView): ReportSection {
   return {
-    title: "Looked at again",
+    title: "Second look",
     words:
       looks.length === 0
-        ? "No sample of what was kept was looked at again."
-        : "Samples of what was kept, drawn by the seed that stands in the ledger from before the draw.",
+        ? "No sample of kept shares was reviewed again."
+        : "Random samples of kept shares, drawn with the seed recorded in the ledger beforehand.",
     table: tableOf(
       ["Drawn", "By", "Of", "Size", "Decided", "Differ", "Seed"],
       looks.map(({ madeAt, madeBy, of, size, decided, differ, seed }) => [
@@ -161,6 +161,6 @@ async function decisionsSection({ db }: Asking, id: number): Promise<ReportSecti
   return {
     title: "Every line",
     words: "",
-    table: tableOf(["Item", "Where", "For whom", "Outcome", "Decided by", "At", "Reason"], rows),
+    table: tableOf(["Item", "Where", "Audience", "Outcome", "Decided by", "At", "Reason"], rows),
   };
 }

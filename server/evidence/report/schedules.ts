@@ -37,7 +37,7 @@ export async function addSchedule(
     if (!(await mayGoTo(tx, target)))
       throw new Problem(
         "bad",
-        `to: ${target} is neither of an account that sees the console nor at a home domain. A report names outsiders: hand it over yourself.`,
+        `to: ${target} has no account that can see the console and isn’t at a home domain. Reports name outsiders: send it yourself.`,
       );
     const due = nextDue(every, app.clock.seconds(), zone);
     const added = await tx
@@ -55,7 +55,7 @@ export async function addSchedule(
 export function removeSchedule(db: Db, id: number, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const row = await tx.deleteFrom("report_schedule").where("id", "=", id).returningAll().executeTakeFirst();
-    if (!row) throw new Problem("unknown", "That report isn’t scheduled any more.");
+    if (!row) throw new Problem("unknown", "That report is no longer scheduled.");
     await appendWithin(tx, actor, "report-unscheduled", { report: row.kind, every: row.every, to: row.target });
   });
 }
@@ -101,7 +101,7 @@ async function send(app: Asking, mail: Channels["mail"], { kind, every, target, 
     return mailBy(mail, { to: target, subject: title, text: `The report is here:\n\n${address}\n` });
   }
   if (!isHomeDomain(domainOf(target), await homeDomains(app.db)))
-    throw new Error("The address is neither of an account nor at a home domain any more.");
+    throw new Error("The address no longer belongs to an account or a home domain.");
   const report = await reportFor(app, asked);
   const content = Buffer.from(await reportFile(app, report));
   const attachments = [{ filename: `${kind}.pdf`, content, contentType: "application/pdf" }];

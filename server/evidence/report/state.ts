@@ -26,11 +26,11 @@ export async function stateReport(app: Asking, { day }: { day: string }): Promis
   return {
     title: `Sharing outside on ${dayOf(at)}`,
     words:
-      "Who outside can reach what is kept here, how that has changed within a month and a year, and what was done " +
+      "Who outside can reach our files, how that has changed over a month and a year, and what was done " +
       "about it. A share is a right that was given or a link; it leads outside where somebody who doesn’t work here " +
       "can use it. Times are UTC.",
     sections: [
-      await figuresSection(app, [before, at], "Live shares that lead outside, a month before and on the day."),
+      await figuresSection(app, [before, at], "Live outside shares a month before and on the day."),
       await yearSection(app, at),
       await findingsSection(app, at),
       await tightnessSection(app, at),
@@ -61,9 +61,9 @@ async function yearSection(app: Asking, at: Seconds): Promise<ReportSection> {
   const rows = counts.map((one, i) => [labels[i], ...WAYS.map(([way]) => figure(one[way])), figure(all(one))]);
   return {
     title: "The twelve months before",
-    words: "How many live shares led outside, by the way in which they let people in.",
+    words: "Live outside shares by how they let people in.",
     chart: { labels, lines: WAYS.map(([way, name]) => ({ name, values: counts.map((one) => one[way]) })) },
-    table: tableOf(["Day", ...WAYS.map(([, name]) => name), "Together"], rows, [1, 2, 3, 4, 5]),
+    table: tableOf(["Day", ...WAYS.map(([, name]) => name), "Total"], rows, [1, 2, 3, 4, 5]),
   };
 }
 
@@ -75,9 +75,9 @@ async function tightnessSection(app: Asking, at: Seconds): Promise<ReportSection
   };
   const rows = [...LABELS].reverse().map((label) => [begun(label), ...LATCHES.map((latch) => cell(label, latch))]);
   return {
-    title: "How tightly",
+    title: "How tightly outside shares are shut",
     words:
-      "Of the shares that should have an end, a password, no download, or names: how many have. By the label of what they reach.",
+      "Of the shares that should have an end date, a password, a download block or named people only: how many do, by label.",
     table: tableOf(["Label", ...LATCHES.map((latch) => LATCH_WORDS[latch])], rows, [1, 2, 3, 4]),
   };
 }
@@ -87,9 +87,9 @@ async function riskiestSection(app: Asking, at: Seconds): Promise<ReportSection>
   const rows = await app.engine.ask("some", asked, pastOr(app, at));
   return {
     title: "The ten riskiest",
-    words: rows.length === 0 ? "Nothing led outside." : "The riskiest first.",
+    words: rows.length === 0 ? "No outside shares." : "Riskiest first.",
     table: tableOf(
-      ["Item", "Where", "For whom", "Risk", "Ends"],
+      ["Item", "Where", "Audience", "Risk", "Ends"],
       rows.map(({ itemName, storeName, place, audience, risk, expires }) => [
         ...[itemName, [storeName, ...place].join(" / "), audience, begun((risk ?? "none").replace("-", " "))],
         expires === NEVER ? "never" : dayOf(expires),
@@ -103,8 +103,8 @@ async function doneSection({ db }: Asking, from: Seconds, to: Seconds): Promise<
   const done = await changesDone(db, rfc3339(from), rfc3339(to));
   const sum = done.reduce((total, { count }) => total + count, 0);
   return {
-    title: "What was done in the month, and by whom",
-    words: sum === 0 ? "No change was carried out." : `${countWords(sum, "change")} took, each by a docket.`,
+    title: "What was done in the month, by docket",
+    words: sum === 0 ? "No changes were carried out." : `${countWords(sum, "change")} carried out, each by a docket.`,
     table: tableOf(
       ["What", "Docket applied by", "Changes"],
       done.map(({ action, by, count }) => [ACTION_TITLES[action], by ?? "", figure(count)]),
@@ -126,8 +126,8 @@ async function backSection(app: Asking, at: Seconds): Promise<ReportSection> {
     title: "What came back",
     words:
       back.length === 0
-        ? `None of the ${countWords(ids.length, "share")} that dockets revoked in the twelve months was live again.`
-        : "Shares that a docket had revoked, and that were live again on the day.",
+        ? `None of the ${countWords(ids.length, "share")} revoked by dockets in the twelve months was live again.`
+        : "Shares revoked by a docket that were live again on the day.",
     table: tableOf(
       ["Item", "Revoked", "By", "Share"],
       back.map(({ item_name, answered_at, by, share_id }) => [
@@ -148,16 +148,16 @@ async function decidedSection(app: Asking, from: Seconds, to: Seconds): Promise<
   const open = rounds.filter(({ state }) => state === "open");
   const overdue = open.filter(({ closes_at }) => closes_at <= to);
   return {
-    title: "What was decided, and what is overdue",
-    words: "Rounds, exceptions and findings in the month. What waits past its grace is counted as it is now.",
+    title: "What was decided and what is overdue",
+    words: "Rounds, waivers and findings in the month. Findings past their grace period are counted as of now.",
     table: tableOf(
       ["What", "How many"],
       [
         ["Rounds that were open", figure(rounds.length)],
-        ["Rounds still open past their day", figure(overdue.length)],
-        ["Waivers that held", figure(waivers.length)],
+        ["Rounds still open past their deadline", figure(overdue.length)],
+        ["Waivers in force", figure(waivers.length)],
         ["Waivers given", figure(given.length)],
-        ["Findings past their grace, now", figure(await countOverdue(app.db))],
+        ["Findings past their grace period, now", figure(await countOverdue(app.db))],
       ],
       [1],
     ),

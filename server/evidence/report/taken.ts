@@ -41,8 +41,8 @@ export async function takenReport(app: Asking, asked: Asked): Promise<Report> {
   return {
     title: `What was taken ${await nameOf(app, subject, known)}`,
     words:
-      `From ${momentOf(from)} to ${momentOf(to)}, in UTC. What stands here was told by the stores and kept as it came; ` +
-      "what they didn’t tell, the last two sections say.",
+      `From ${momentOf(from)} to ${momentOf(to)}, in UTC. This is what the stores reported, kept as it came; ` +
+      "the last two sections say what they didn’t report.",
     sections: [
       openSection(opened, known),
       usesSection(subject, events),
@@ -64,7 +64,7 @@ async function sharesOf({ db }: Asking, { kind, id }: ReportSubject, to: Seconds
     case "organisation":
       throw new Problem(
         "bad",
-        "about: take a share, an item or a person; of an organisation, take each of its people.",
+        "about: choose a share, an item or a person; for an organisation, choose each of its people.",
       );
   }
 }
@@ -124,10 +124,10 @@ function openSection(opened: readonly Opened[], known: ReadonlyMap<string, Known
     title: "When it was open, and how",
     words:
       rows.length === 0
-        ? "By no share known here was it open in this time. Its owner, and administrators of the store, could reach it all the same."
-        : `By ${countWords(opened.length, "share")}. A new line stands wherever how it was shared changed. Whether an item lay in the bin meanwhile, a share doesn’t tell.`,
+        ? "No share known here opened it in this period. Its owner and the store’s administrators could still reach it."
+        : `By ${countWords(opened.length, "share")}. Each change in how it was shared starts a new line. A share doesn’t show whether its item was in the bin at the time.`,
     table: tableOf(
-      ["Item", "For whom", "May", "Open from", "Until", "Password", "Download", "Set to end", "Share"],
+      ["Item", "Audience", "May", "Open from", "Until", "Password", "Download", "End date", "Share"],
       rows,
     ),
   };
@@ -171,9 +171,9 @@ function usesSection({ kind }: ReportSubject, uses: readonly Use[]): ReportSecti
     title: kind === "person" ? "What they visited and took" : "Every visit and download",
     words:
       uses.length === 0
-        ? "None was told of."
-        : `${countWords(uses.length, "use")}; ${figure(taken)} of them took or left something. The earliest first.`,
-    table: tableOf(["When", "What", "Item", "Who", "Address", "From where", "Share"], rows),
+        ? "None were reported."
+        : `${countWords(uses.length, "use")}; ${figure(taken)} of them took or left something. Earliest first.`,
+    table: tableOf(["When", "What", "Item", "Who", "Address", "From", "Share"], rows),
   };
 }
 
@@ -184,10 +184,10 @@ function unknowableSection(opened: readonly Opened[], uses: readonly Use[]): Rep
   const unnamed = uses.filter((use) => !isNamed(use)).length;
   const words = [
     open.length === 0
-      ? "None of these shares let in people without naming them."
-      : `${countWords(open.length, "share")} let in whoever had the address: who that was, nobody can know, and addresses are passed on.`,
+      ? "None of these shares let anyone in without naming them."
+      : `${countWords(open.length, "share")} let in whoever had the address: nobody can know who that was, and addresses are passed on.`,
     unnamed === 0 ? "" : `${countWords(unnamed, "use")} named nobody.`,
-    "What was done with a file once it had been downloaded, no store can tell.",
+    "No store can tell what was done with a file after it was downloaded.",
   ];
   return { title: "What nobody can know", words: words.filter((one) => one !== "").join(" ") };
 }
@@ -209,10 +209,10 @@ async function unrecordedSection({ db }: Asking, from: Seconds, to: Seconds): Pr
   return {
     title: "What was never recorded",
     words:
-      "Nothing is known of what a store told before its first event, or didn’t keep until it was read again. " +
-      "Readings are counted by day since this version; an estate that was read from a file tells nothing after its date.",
+      "Nothing is known of what happened in a store before its first event, or of what it didn’t keep until its next reading. " +
+      "Readings are counted by day since this version. An estate read from a file says nothing after its date.",
     table: tableOf(
-      ["Store", "Tells of events since", "Days without a reading", "Failed readings", "Longest gap in hours"],
+      ["Store", "Events since", "Days without a reading", "Failed readings", "Longest gap in hours"],
       rows,
       [2, 3, 4],
     ),

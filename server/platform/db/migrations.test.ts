@@ -26,7 +26,7 @@ test("a docket that was filled before changes were about more than shares is sti
   old.connection.exec(`
     insert into docket (id, state, made_by, made_at) values ('d', 'preparing', 'imre@home.example', '2026-10-05T08:00:00Z');
     insert into docket_change (id, docket_id, position, share_id, store_id, item_name, audience, body, state)
-      values ('c', 'd', 1, 's1', 'stacks', 'Tour', 'Anyone with the address', '{"action":"revoke","shareId":"s1"}', 'staged');
+      values ('c', 'd', 1, 's1', 'stacks', 'Tour', 'Whoever has the address', '{"action":"revoke","shareId":"s1"}', 'staged');
   `);
   await old.close();
   const db = await openDatabase(old.path);
@@ -35,7 +35,7 @@ test("a docket that was filled before changes were about more than shares is sti
     {
       subject: "s1",
       itemName: "Tour",
-      audience: "Anyone with the address",
+      audience: "Whoever has the address",
       change: { action: "revoke", shareId: "s1" },
     },
   ]);

@@ -225,7 +225,7 @@ test("what was expected and has not happened is told once", async () => {
   expect((await alerts(db, ["new"]))[0]).toMatchObject({
     person: "out@quay.example",
     shareId: "l",
-    words: "out@quay.example has not opened Rider in 2 days",
+    words: "out@quay.example hasn’t opened Rider in 2 days",
   });
 });
 
@@ -258,14 +258,14 @@ test("many alerts are dealt with at once: all of them or, where one isn't there,
     const body = { ids, does: { act: "settle" as const, note: "One of ours" } };
     return alertsHandlers.handleAlerts(app, { ...ASKED, actor: actorOf("imre", "administrator"), body });
   };
-  await expect(handle([...raised, 99])).rejects.toThrow("There is no such alert. The others are listed under Alerts.");
+  await expect(handle([...raised, 99])).rejects.toThrow("There is no such alert. Alerts lists the others.");
   expect(await alerts(db, ["settled"])).toEqual([]);
   await handle(raised);
   expect((await alerts(db, ["settled"])).map(({ note }) => note)).toEqual(["One of ours", "One of ours"]);
   await writing(db, (tx) => turnWatches(tx, "imre", ids, false));
   expect((await watches(db)).map(({ isOn }) => isOn)).toEqual([false, false]);
   await expect(writing(db, (tx) => turnWatches(tx, "imre", [ids[0], "gone"], true))).rejects.toThrow(
-    "Nothing was switched",
+    "One of these watches no longer exists. Nothing was changed.",
   );
   expect((await watches(db)).map(({ isOn }) => isOn)).toEqual([false, false]);
 });

@@ -16,10 +16,7 @@ export function eraseDetail(db: Db, seq: number, reason: string, actor: string):
       .where("detail", "is not", null)
       .executeTakeFirst();
     if (numUpdatedRows === 0n)
-      throw new Problem(
-        "unknown",
-        `Entry ${seq} has no detail: there is none of that number, or it names nobody outside.`,
-      );
+      throw new Problem("unknown", `Entry ${seq} has no detail: it doesn’t exist, or it names nobody outside.`);
     await appendWithin(tx, actor, "detail-erased", { entry: seq, reason });
   });
 }

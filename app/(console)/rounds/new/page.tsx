@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { MakeRoundScreen } from "@/ui/rounds/MakeRoundScreen";
 
-export const metadata: Metadata = { title: "Make a round" };
+export const metadata: Metadata = { title: "New round" };
 
 export default function Page() {
   return <MakeRoundScreen />;

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { MakeEngagementScreen } from "@/ui/engagements/MakeEngagementScreen";
 
-export const metadata: Metadata = { title: "Make a project" };
+export const metadata: Metadata = { title: "New project" };
 
 export default function Page() {
   return <MakeEngagementScreen />;
