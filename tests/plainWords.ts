@@ -12,7 +12,7 @@ export const INSTEAD: readonly (readonly [not: RegExp, instead: string])[] = [
   [/\blook(s|ed|ing)? through\b/i, "Preview, Review"],
   [/\btake (it |them |one )?(all )?out\b|\btaken out\b/i, "Remove"],
   [/of work that goes on/i, "that running projects need"],
-  [/lose something/i, "that take access from our own people"],
+  [/\blose something/i, "that take access from our own people"],
   [/access stricter/i, "only tighten"],
   [/what is otherwise/i, "What else changes"],
   [/\b(in|of|to|by) the house\b|\bthe house\b|\bthis house\b|\bwhole house\b/i, "in-house, our own people"],
@@ -56,7 +56,7 @@ export const INSTEAD: readonly (readonly [not: RegExp, instead: string])[] = [
   [/\bno acts?\b/i, "No events match"],
   [/read what changed/i, "Read changes now"],
   [/the store did it/i, "Done by the store"],
-  [/\bspent\b/i, "expired or used up"],
+  [/(?<!, )\bspent\b(?![-,])/i, "expired or used up"],
   [/\banyone with (an|the) address\b/i, "Whoever has the address"],
   // One word for one thing.
   [/\bacts?\b/i, "event, action"],

@@ -12,7 +12,7 @@ const STATES = ["coming", "running", "over"] as const;
 export const ENGAGEMENT_FIELDS = {
   name: { kind: "choice", help: "what it is called" },
   organisation: { kind: "choice", help: "the domain of one of its organisations" },
-  answers: { kind: "choice", help: "who answers for it; none where a file or a store tells of it" },
+  answers: { kind: "choice", help: "who is responsible; none if it comes from a file or a store" },
   state: { kind: "choice", help: "whether it has started or is over", values: STATES },
   starts: { kind: "moment", help: "when it starts", direction: "past" },
   ends: { kind: "moment", help: "when it ends", direction: "ahead" },

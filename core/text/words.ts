@@ -20,12 +20,20 @@ export function lastDayWords(at: Seconds): string {
 
 /** A number of things in words: `1 file`, `1,032 files`. */
 export function countWords(count: number, one: string, many = one + "s"): string {
-  return `${count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+  return `${NUMBER.format(count)} ${PLURAL.select(count) === "one" ? one : many}`;
 }
 
+const NUMBER = new Intl.NumberFormat("en-GB");
+const PLURAL = new Intl.PluralRules("en-GB");
 const LIST = new Intl.ListFormat("en-GB");
+const EITHER = new Intl.ListFormat("en-GB", { type: "disjunction" });
 
 /** Some things as a list in a sentence: `a, b and c`. */
 export function listWords(all: readonly string[]): string {
   return LIST.format(all);
+}
+
+/** Some things of which any will do: `a, b or c`. */
+export function eitherWords(all: readonly string[]): string {
+  return EITHER.format(all);
 }

@@ -1,7 +1,7 @@
 import pLimit, { type LimitFunction } from "p-limit";
 import { setTimeout as wait } from "node:timers/promises";
 import { isLoosening, isReopening } from "@/core/changes/change";
-import { countWords } from "@/core/text/words";
+import { countWords, listWords } from "@/core/text/words";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { WritingTogether } from "../platform/db/together";
 import { appendWithin } from "../records/ledger/ledger";
@@ -144,7 +144,7 @@ async function askForApproval(
   reasons: readonly string[],
 ): Promise<Applied> {
   if (asked_by !== null)
-    throw new Problem("conflict", `Waiting for another administrator’s approval: ${reasons.join(", and ")}.`);
+    throw new Problem("conflict", `Waiting for another administrator’s approval: ${listWords(reasons)}.`);
   const entry = { ...(await namingOf(tx, id)), changes, reasons: [...reasons] };
   const more = { row: { asked_by: actor }, entry };
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";

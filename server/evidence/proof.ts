@@ -1,3 +1,4 @@
+import { listWords } from "@/core/text/words";
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { isSignedBy, type NoteKey, NoNote, readNote, type SignedNote } from "@/core/ledger/checkpoint";
@@ -96,7 +97,7 @@ async function strangeSignature(app: Platform, outside: readonly Outside[], key:
   if (key && newest && !isSignedBy(newest.note, key))
     return {
       seq: newest.held.size,
-      why: `the newest checkpoint isn’t signed by the key ${key.id} that you hold, but by ${newest.note.signatures.map(({ id }) => id).join(" and ")}`,
+      why: `the newest checkpoint isn’t signed by the key ${key.id} that you hold, but by ${listWords(newest.note.signatures.map(({ id }) => id))}`,
     };
   return null;
 }

@@ -1,6 +1,7 @@
 import { type Context, Hono } from "hono";
 import { streamSSE } from "hono/streaming";
 import { z } from "zod";
+import { eitherWords } from "@/core/text/words";
 import { ALLOWED, type Operation, type Permission } from "@/contract/operation";
 import { IDLE_HEADER, SIGN_IN } from "@/contract/signIn";
 import { seconds, type Seconds } from "@/core/time/instant";
@@ -111,7 +112,10 @@ export class Server<A extends Serving> {
     const actor = await this.app.actorFrom(c.req.raw.headers);
     if (!actor) throw new Problem("not-signed-in", "Sign in first.");
     if (!may(actor, permission))
-      throw new Problem("not-allowed", `This is for ${ALLOWED[permission].join(" or ")} only.`);
+      throw new Problem(
+        "not-allowed",
+        `This is for ${eitherWords(ALLOWED[permission].map((role) => `${role}s`))} only.`,
+      );
     if (actor.lacksFactor && permission !== "own")
       throw new Problem("factor-missing", "Add a second factor to your account first: your role needs one here.");
     if (fresh) checkFresh(actor);

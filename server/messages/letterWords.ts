@@ -1,4 +1,4 @@
-import { countWords, dayWords } from "@/core/text/words";
+import { countWords, dayWords, listWords } from "@/core/text/words";
 import type { Undecided } from "@/core/rounds/round";
 import type { Breach } from "@/core/rules/demand";
 import { firstRemedy } from "@/core/rules/remedies";
@@ -58,7 +58,7 @@ function partOf(breaches: readonly Breach[]): string[] {
     `${itemName} (${[storeName, ...place].join(" / ")})`,
     [sentence, lastUsed === null ? "" : `Last used on ${dayWords(lastUsed)}.`].filter(Boolean).join(" "),
     ...breaches.map(({ rule, reason }) => `${RULES[rule].title}: ${reason}`),
-    ...(remedies.length > 0 ? [`Without an answer we will ${[...new Set(remedies.map(within))].join(", and ")}.`] : []),
+    ...(remedies.length > 0 ? [`Without an answer we will ${listWords([...new Set(remedies.map(within))])}.`] : []),
   ].filter(Boolean);
 }
 

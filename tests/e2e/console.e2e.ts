@@ -99,7 +99,7 @@ test("an old address works until the docket is applied, and then says that it is
   expect(await textOf(recipient)).toContain("This link is no longer available");
   await page.locator("::-p-xpath(//a[contains(., 'Receipts')])").click();
   await shows("The address answers: no longer available.");
-  expect(await textOf(page)).toContain(`${found} done, 0 failed, 0 set aside, 0 to do`);
+  expect(await textOf(page)).toContain(`${found} done, 0 failed, 0 skipped, 0 to do`);
 });
 
 test("a past day shows the link as it was, and nothing can be changed from there", async () => {
@@ -124,7 +124,7 @@ test("an end date that a store can't keep becomes a standing order, and that is 
   await button("Add the end date to the docket").click();
   await shows("1 share gets an end date, 1 by a standing order.");
   await button("Preview").click();
-  await shows("its store keeps no such end");
+  await shows("because its store can’t keep that end date");
   await button("Remove all").click();
   await shows("The tray is empty.");
 });
@@ -165,7 +165,7 @@ test("an auditor sees everything and is refused every change by the server", asy
     auditor.ask("/api/reading", {}),
   ]);
   expect(refusals.map(({ status }) => status)).toEqual([403, 403, 403, 403]);
-  expect(refusals[0].answer.error).toBe("This is for administrator only.");
+  expect(refusals[0].answer.error).toBe("This is for administrators only.");
 });
 
 test("nobody else gets an answer", async () => {

@@ -88,7 +88,7 @@ test("its page has a receipt for each, tells the owners in one mail each, and ax
   expect(await faultsOf(page)).toEqual([]);
   const { telling } = (await session.ask(`/api/dockets/${docketId}/notices`)).answer;
   await press(`Send ${telling.owners.length} mails`);
-  await shows(`${telling.owners.length} mails on the way.`);
+  await shows(`${telling.owners.length} mails being sent.`);
   demo.latch("tick");
   await demo.until(async () => (await demo.mails()).length >= telling.owners.length, "send the mails");
   const mails = (await demo.mails()).filter(({ subject }) => subject.startsWith("Sharing of your files was changed"));

@@ -66,8 +66,8 @@ test("cut off from its page with the links that its people used: its addresses a
     if (link.recipients.every(({ email }) => email.endsWith(`@${FIRM}`))) theirs = link;
   }
   expect((await fetch(theirs.address!)).status).toBe(401);
-  await button("Stage the cut-off").click();
-  await shows("It’s in the tray, with every change it needs.");
+  await button("Add the cut-off").click();
+  await shows("It’s in the tray");
   await applyTray("cut the firm off");
   expect((await fetch(theirs.address!)).status).toBe(410);
   expect(await found(`organisation:${FIRM} state:live -way:group`)).toBe(0);
@@ -111,7 +111,7 @@ test("of somebody who has left everything is ended or handed over by one docket:
   await button("End all").click();
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("Add all of it to the docket").click();
-  await shows("It’s in the tray, with every change it needs.");
+  await shows("It’s in the tray");
   await applyTray("end and hand over what a leaver left");
   await openOn(page, `${demo.url}/people/leaver?address=zita.brackwell@wrenmoor.example`);
   await shows("Nothing is left");

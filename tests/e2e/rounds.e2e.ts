@@ -134,7 +134,7 @@ test("the second look finds what was kept blindly, and the record says so", asyn
   await showsOn(page, "Would you have kept these?");
   expect(await faultsInAnyLight(page)).toEqual([]);
   await button("End").click();
-  await showsOn(page, "1 decided otherwise");
+  await showsOn(page, "1 decided differently");
   expect((await viewOf(round)).looks).toMatchObject([{ decided: 1, differ: 1 }]);
 });
 

@@ -24,7 +24,7 @@ const shareIn = (store: "stacks" | "alcoves" | "dock", id: string) =>
 /** The letters to owners, with the address that each leads to. */
 const letters = async () =>
   (await demo.mails())
-    .filter(({ subject }) => subject.includes("need a word") || subject.includes("needs a word"))
+    .filter(({ subject }) => subject.includes("need a decision") || subject.includes("needs a decision"))
     .map(({ to, text }) => ({ to, text, address: text.match(/http\S+\/answer#\S+/)![0] }));
 
 /** Sets a rule for some items alone to ask, by way of its preview. */
@@ -138,7 +138,7 @@ test("the owner is written to, opens the page on a telephone, keeps one share an
   )!;
   await page.setViewport({ width: 390, height: 844 });
   await openOn(page, many.address);
-  await shows("need a word");
+  await shows("need a decision");
   expect(await faultsOf(page)).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.locator("::-p-xpath((//button[.='Keep it as it is'])[1])").click();

@@ -137,7 +137,7 @@ test("4: confidential open links get an end in 14 days, never a later one, and a
   await press("a");
   await shows(`${found} marked`);
   await press("p");
-  await footer("make access stricter");
+  await footer("tighten");
   const { changes } = await tray();
   const ends = changes.filter(({ change }: { change: { action: string } }) => change.action !== "set-password");
   expect(ends.length).toBeGreaterThan(0);

@@ -90,7 +90,7 @@ test("before, each way stands open: the named link, and the item itself by right
 });
 
 test("one link of a chain can be cut from the picture by keyboard, and is taken out again the same way", async () => {
-  const cutter = "svg button[aria-label^='Take']";
+  const cutter = "svg button[aria-label^='Remove']";
   await page.focus(cutter);
   await page.keyboard.press("Enter");
   await shows("1 change.");
@@ -103,12 +103,12 @@ test("the cheapest cut is proposed with its losses, staged, applied, and every w
   await shows("3 changes close every way in");
   await shows("Who else loses access");
   expect(await faultsOf(page)).toEqual([]);
-  await page.locator("::-p-xpath(//button[contains(., 'Stage these 3 changes')])").click();
+  await page.locator("::-p-xpath(//button[contains(., 'Add these 3 changes')])").click();
   await shows("3 changes.");
   await page.locator("::-p-xpath(//button[contains(., 'Apply 3 changes')])").click();
   await page.locator(`::-p-xpath(//*[@role="alertdialog"]//button[contains(., "Apply")])`).click();
   await shows("Applied: 3 of 3 changes done.");
-  await shows("doesn’t reach Stage plots, by any way.");
+  await shows("can’t reach Stage plots in any way.");
   expect(await pathsOf()).toEqual([]);
   const [docket] = (await session.ask("/api/dockets")).answer.dockets;
   const { receipts } = (await session.ask(`/api/dockets/${docket.id}`)).answer;

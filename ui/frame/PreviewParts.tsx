@@ -3,7 +3,7 @@
 import { type ReactNode, useState } from "react";
 import type { EffectWords, PersonEffect, Preview } from "@/core/preview/preview";
 import { Button } from "../parts/Button";
-import { countWords, itemWords, wayWords } from "../parts/words";
+import { countWords, itemWords, wayWords, listWords } from "../parts/words";
 import { isLong, previewAbout } from "./previewSearch";
 import { useTray } from "./useTray";
 import { useStandpoint } from "./viewer";
@@ -128,9 +128,10 @@ function ByItem({ items }: Pick<Preview, "items">) {
     <Lines all={items}>
       {(one) => (
         <Line key={one.id} head={name(one.name)}>
-          {[one.anyone && "whoever has the address", one.people > 0 && countWords(one.people, "person", "people")]
-            .filter(Boolean)
-            .join(", and ")}
+          {listWords([
+            ...(one.anyone ? ["whoever has the address"] : []),
+            ...(one.people > 0 ? [countWords(one.people, "person", "people")] : []),
+          ])}
         </Line>
       )}
     </Lines>

@@ -1,5 +1,6 @@
 "use client";
 
+import { listWords } from "../parts/words";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Preview } from "@/core/preview/preview";
 import { previewWords } from "@/core/preview/previewWords";
@@ -50,7 +51,7 @@ export function Waiting({ id, view, preview }: { id: string; view: DocketView; p
       </div>
       {reasons.length > 0 && (
         <p className="mt-1 text-copper">
-          Waiting for another administrator’s approval: {reasons.join(", and ")}.
+          Waiting for another administrator’s approval: {listWords(reasons)}.
           {isAsked && " You made it, so you can’t approve it yourself."}
         </p>
       )}

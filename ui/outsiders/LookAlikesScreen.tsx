@@ -10,7 +10,7 @@ import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
-import { countWords } from "../parts/words";
+import { countWords, listWords } from "../parts/words";
 import { PeopleTabs } from "../people/PeopleTabs";
 import { LIKENESS_WORDS, organisationAt, STANCE_WORDS } from "./words";
 
@@ -124,7 +124,7 @@ function SaySame({ domains, isSame, words }: { domains: [string, string]; isSame
     <div>
       <Button disabled={say.isPending} onClick={() => say.mutate()}>
         {words}
-        <span className="sr-only">: {domains.join(" and ")}</span>
+        <span className="sr-only">: {listWords(domains)}</span>
       </Button>
       {say.error && <Notice tone="wrong">{say.error.message}</Notice>}
     </div>
@@ -140,7 +140,7 @@ function Same({ pairs }: { pairs: readonly [string, string][] }) {
       <ul>
         {pairs.map((pair) => (
           <li key={pair.join(" ")} className="flex items-center gap-6 border-t border-line py-1.5">
-            <span className="grow font-mono wrap-anywhere">{pair.join(" and ")}</span>
+            <span className="grow font-mono wrap-anywhere">{listWords(pair)}</span>
             {viewer.mayChange && past === null && <SaySame domains={pair} isSame={false} words="They are two firms" />}
           </li>
         ))}

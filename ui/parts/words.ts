@@ -1,13 +1,16 @@
 import type { SomeItems, Way } from "@/core/preview/preview";
-import { countWords, listWords } from "@/core/text/words";
+import { countWords, eitherWords, listWords } from "@/core/text/words";
 import { begun } from "@/core/text/text";
 
-export { countWords, listWords };
+export { countWords, eitherWords, listWords };
 
 /** A level or an id of ours as words: `very-high` is `Very high`. */
 export function plainWords(id: string): string {
-  return begun(id.replaceAll(/[-.]/g, " "));
+  return begun(READ_OTHERWISE[id] ?? id.replaceAll(/[-.]/g, " "));
 }
+
+/** Ids of ours that stand for what people say otherwise. */
+const READ_OTHERWISE: Record<string, string> = { "set-aside": "skipped", spent: "expired or used up" };
 
 /** Some items: by name where it is one, else by number with the first few names. */
 export function itemWords({ count, names }: SomeItems): string {

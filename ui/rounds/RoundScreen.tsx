@@ -44,6 +44,7 @@ function RoundNow({ id }: { id: string }) {
       </div>
       <aside
         aria-label="About this round"
+        tabIndex={0}
         className="min-h-0 overflow-y-auto border-l border-line-strong bg-surface px-5 py-5"
       >
         <About round={round} />

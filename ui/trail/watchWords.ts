@@ -2,7 +2,7 @@ import { HOUR } from "@/core/time/instant";
 import type { TrailSearch } from "@/core/trail/search";
 import { verbTitle } from "@/core/trail/verbs";
 import type { Watch } from "@/core/trail/watch";
-import { countWords } from "../parts/words";
+import { countWords, eitherWords } from "../parts/words";
 
 /** What a watch looks for and whom it tells, in a sentence or two. */
 export function watchWords(watch: Watch): string {
@@ -30,15 +30,15 @@ function lookedFor(watch: Watch): string {
 /** A search in words. */
 export function searchWords(search: TrailSearch): string {
   const parts = [
-    search.verbs.length > 0 ? search.verbs.map(verbTitle).join(" or ") : "Any event",
+    search.verbs.length > 0 ? eitherWords(search.verbs.map(verbTitle)) : "Any event",
     search.words !== "" && `with “${search.words}”`,
-    search.labels.length > 0 && `on items labelled ${search.labels.join(" or ")}`,
+    search.labels.length > 0 && `on items labelled ${eitherWords(search.labels)}`,
     search.parties.length > 0 && `with outsiders who are ${search.parties.join(", ")}`,
-    search.organisations.length > 0 && `with ${search.organisations.join(" or ")}`,
+    search.organisations.length > 0 && `with ${eitherWords(search.organisations)}`,
     search.person !== null && `by or for ${search.person}`,
     search.item !== null && `below item ${search.item}`,
     search.share !== null && `through share ${search.share}`,
-    search.stores.length > 0 && `in ${search.stores.join(" or ")}`,
+    search.stores.length > 0 && `in ${eitherWords(search.stores)}`,
   ];
   return parts.filter(Boolean).join(", ");
 }
