@@ -24,8 +24,8 @@ export function addLedgerCommands(program: Command) {
     .action(tellKeys);
   program
     .command("erase-detail <entry>")
-    .description("takes out of an entry of the ledger, for good, what names somebody outside; every proof still holds")
-    .requiredOption("--reason <words>", "why; it stands in the ledger as a detail of its own")
+    .description("permanently removes what names somebody outside from an entry of the ledger; every proof still works")
+    .requiredOption("--reason <words>", "the reason, recorded in the ledger as a detail of its own")
     .action(erase);
 }
 
@@ -40,7 +40,7 @@ async function verifyLedger({ against, key }: VerifyOptions) {
   if (!proof.unbroken) throw new Refusal(1, `The ledger is broken at entry ${proof.seq}: ${proof.why}.`);
   console.log(`${proof.entries} entries, unbroken; root ${proof.root}`);
   if (!against && !key)
-    console.log("It holds in itself, and agrees with every checkpoint kept here and in the folder of witnesses.");
+    console.log("It is consistent, and agrees with every checkpoint kept here and in the witness folder.");
 }
 
 /** @throws {Refusal} where what was given isn't what it should be */

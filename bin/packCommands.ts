@@ -30,12 +30,12 @@ export function addPackCommands(program: Command) {
     .action(makePack);
   program
     .command("whose <pseudonym>")
-    .description("tells who stands behind a pseudonym of a pack; that somebody asked goes into the ledger")
+    .description("says who a pack’s pseudonym stands for; the ledger records that somebody asked")
     .requiredOption("--pack <entry>", "the entry of the ledger that says that the pack was made", Number)
     .action(tellWhose);
   program
     .command("verify <pack>")
-    .description("checks an evidence pack; exit status 1 at the first thing that doesn't hold")
+    .description("checks an evidence pack; exit status 1 at the first fault")
     .option("--against <file>", "a signed checkpoint that you have kept")
     .option("--key <line>", "the key that you hold, NAME+ID+KEY")
     .action(verify);

@@ -65,7 +65,7 @@ export function addServerCommands(program: Command) {
     .action(readDirectory);
   program
     .command("set-home <domain...>")
-    .description("says which domains are home: whoever has an address there is an insider")
+    .description("sets the home domains: people with an address there are insiders")
     .action(setHome);
   program
     .command("export <file>")
@@ -183,7 +183,7 @@ async function readDirectory(path: string, { as, leavers, inactive }: DirectoryO
     for (const { line, message } of remarks) console.error(`${path}:${line}: warning: ${message}`);
     console.log(
       `${counts.joins} join, ${counts.returns} are back, ${counts.leaves} have left, ${counts.suspended} are suspended, ` +
-        `${counts["last-day"]} have a last day, ${counts.changes} change, ${counts.same} stay as told.`,
+        `${counts["last-day"]} have a last day, ${counts.changes} change, ${counts.same} unchanged.`,
     );
   } catch (error) {
     if (error instanceof Problem) throw new Refusal(1, error.message);

@@ -115,7 +115,7 @@ const shares = z.array(shareId).min(1).max(MOST_TOGETHER);
 const passing = {
   shares,
   to: mailAddress,
-  reason: writtenLines.min(3, "Say why: they read it.").max(500),
+  reason: writtenLines.min(3, "Give a reason: they will read it.").max(500),
 };
 
 /** What whoever decides can do, for whom it is known by what is in the body. */

@@ -27,7 +27,7 @@ const sources = z.object({
 /** What a directory is called: the same word each time. */
 export const directoryName = z
   .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 small letters, digits and hyphens, such as personnel")
+  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 lower-case letters, digits and hyphens, such as personnel")
   .refine((name) => name !== "settings", { error: "is reserved; choose another" });
 
 /** As much as a list of some hundred thousand people takes. */

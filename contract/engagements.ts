@@ -71,7 +71,7 @@ const given = {
 /** The end is changed by itself, with a reason. */
 const { ends: _, ...withoutEnd } = given;
 const id = z.string().min(1).max(500);
-const reason = writtenLines.min(3, "reason: say why; whoever reads the ledger will ask.").max(500);
+const reason = writtenLines.min(3, "reason: give one; it is recorded in the ledger.").max(500);
 const byLetter = { method: "POST", may: "anybody" } as const;
 const token = z.string().max(1_000);
 

@@ -132,7 +132,7 @@ export const outsidersOperations = operations({
     body: z.object({
       domain,
       stance: z.enum(STANCES),
-      reason: z.string().trim().min(1, "Say why: whoever reads the ledger will ask.").max(500),
+      reason: z.string().trim().min(1, "Give a reason: it is recorded in the ledger.").max(500),
       until: z.iso.datetime({ precision: 0 }).nullable(),
     }),
     answer: z.object({}),

@@ -191,7 +191,7 @@ export const roundsOperations = operations({
     body: z.object({
       from: z.union([mailAddress, z.literal("")]),
       to: mailAddress,
-      reason: writtenLines.min(3, "Say why: they read it.").max(500),
+      reason: writtenLines.min(3, "Give a reason: they will read it.").max(500),
     }),
     answer: z.object({ moved: count, not: z.array(z.object({ shareId: z.string(), why: z.string() })) }),
   },

@@ -76,7 +76,7 @@ const searchText = z
     const parameters = new URLSearchParams(text);
     const problems = searchProblems(parameters);
     if (problems.length === 0) return parseSearch(parameters);
-    context.addIssue({ code: "custom", message: `Nothing was looked for: ${problems.join("; ")}.` });
+    context.addIssue({ code: "custom", message: `Nothing was searched: ${problems.join("; ")}.` });
     return z.NEVER;
   });
 const zone = zoneText.default("UTC");

@@ -27,7 +27,7 @@ test("an import says whose word it is, by a name that can stand in ids", () => {
   expect(run(["import", estate, "--as", "The Archive"])).toEqual({
     status: 2,
     out: "",
-    err: "latch: --as The Archive must be 1 to 40 small letters, digits and hyphens, such as archive\n",
+    err: "latch: --as The Archive must be 1 to 40 lower-case letters, digits and hyphens, such as archive\n",
   });
 });
 

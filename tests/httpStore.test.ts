@@ -132,7 +132,7 @@ describe("a look afterwards", () => {
     async (address) => {
       expect(await store().probe(revoked, link("l", "f", { address }))).toEqual({
         dead: false,
-        words: "The address lies outside its store, so it was not opened.",
+        words: "The address is outside its store, so it was not opened.",
       });
       expect(asked).toEqual([]);
     },

@@ -109,7 +109,7 @@ test("what it is compared with counts: a key or a checkpoint that isn't of this 
   expect(await checked(pack, { against })).toBe("It agrees with what you hold.");
   const root = against.checkpoint.root.map((byte) => byte ^ 1);
   const other = { ...against, checkpoint: { ...against.checkpoint, root } };
-  expect(await checked(pack, { against: other })).toContain("is another than the one that you hold");
+  expect(await checked(pack, { against: other })).toContain("is not the one that you hold");
 });
 
 /** What somebody might do to a pack, and how the first of it that is found is told. */
@@ -222,7 +222,7 @@ describe("with pseudonyms", () => {
     expect(Object.keys(hidden)).not.toContain("ledger/details.jsonl");
     const lines: string[] = [];
     for await (const line of verifyPack(files(hidden))) lines.push(line);
-    expect(lines).toContain("Outsiders stand in it by pseudonyms, and the entries’ details are left out.");
+    expect(lines).toContain("It uses pseudonyms for outsiders, and the entries’ details are left out.");
     expect(JSON.parse(strFromU8(hidden["manifest.json"])).pseudonyms).toBe(true);
   });
 

@@ -86,7 +86,7 @@ function withoutDoubles(placed: Placed[], problems: Problem[]): Placed[] {
     const first = seen.get(space + "\u0000" + id);
     if (first !== undefined) {
       const what = record.type === "party" ? "a second party for one domain" : "duplicate id";
-      problems.push({ line, message: `${what}: ${space} ${id} stands on line ${first} already` });
+      problems.push({ line, message: `${what}: ${space} ${id} is already on line ${first}` });
       return false;
     }
     seen.set(space + "\u0000" + id, line);

@@ -1,3 +1,4 @@
+import { within } from "../text/text";
 import { countWords, type DayWords, dayWords } from "../text/words";
 import { NEVER } from "../time/instant";
 import type { Estate } from "./estate";
@@ -61,10 +62,15 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   const them = isFile || files === 1 ? "it" : "them";
   const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
   const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
-  const key = share.audience === "open" || share.role === "deposit" ? `, ${keyed}` : "";
+  const key = share.audience === "open" || share.role === "deposit" ? [keyed] : [];
   const byOrder = share.ends < share.expires ? ", by a standing order" : "";
-  const until = share.ends === NEVER ? "no end date" : `until ${days(share.ends)}${byOrder}`;
-  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}${key}, ${until}.`;
+  const until = share.ends === NEVER ? "with no end date" : `until ${days(share.ends)}${byOrder}`;
+  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}, ${[...key, until].join(" and ")}.`;
+}
+
+/** What an audience is called within a sentence: names stay as they are. */
+export function audienceWithin(words: string): string {
+  return /^(Whoever|All our own|Anyone|Group|Nobody|Everyone) /.test(words) ? within(words) : words;
 }
 
 function whoWords(estate: Estate, share: Share): string {

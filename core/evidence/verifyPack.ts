@@ -61,7 +61,7 @@ export async function* verifyPack(files: PackFiles, kept: Kept = {}): AsyncGener
   yield "The ledger only grew from each earlier checkpoint.";
   const details = await checkDetails(files, manifest, last.details);
   yield manifest.pseudonyms
-    ? "Outsiders stand in it by pseudonyms, and the entries’ details are left out."
+    ? "It uses pseudonyms for outsiders, and the entries’ details are left out."
     : `${details} details are those that the entries speak of.`;
   yield compared(notes, keys[0], kept);
 }
@@ -240,8 +240,7 @@ function compared({ newest, earlier }: Notes, key: NoteKey, kept: Kept): string 
     const { size, root } = kept.against.checkpoint;
     const own = size === newest.checkpoint.size ? newest : earlier.get(size);
     if (!own) fault("the pack", `has no checkpoint of ${size} entries to compare with the one that you hold`);
-    if (!isSame(own.checkpoint.root, root))
-      fault(`the checkpoint of ${size} entries`, "is another than the one that you hold");
+    if (!isSame(own.checkpoint.root, root)) fault(`the checkpoint of ${size} entries`, "is not the one that you hold");
   }
   if (kept.key || kept.against) return "It agrees with what you hold.";
   return `It is consistent in itself; compare the key ${keyLine(key)} with one you hold.`;

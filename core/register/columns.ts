@@ -113,7 +113,7 @@ export const COLUMNS = {
   role: column({
     schema: z.enum(SHARE_ROLES),
     of: ({ share }) => share.role,
-    exported: ours("May"),
+    exported: ours("Role"),
   }),
   /** The most sensitive label among all that it reaches. */
   label: column({

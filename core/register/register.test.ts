@@ -133,7 +133,7 @@ test("the inspector tells findings with their figures, other ways in, and why no
       title: "Open link without a password",
       reason: "What it reaches is internal, and the address alone opens it.",
     },
-    { rule: "dormant", title: "Not used for long", reason: "Last used 60 days ago; 45 days are allowed." },
+    { rule: "dormant", title: "Unused for a long time", reason: "Last used 60 days ago; 45 days are allowed." },
   ]);
   expect(detail.others).toEqual([{ id: "s", words: "right to edit: Person out, quay.example", at: "from Tour" }]);
   expect(detail.controls).toEqual({

@@ -12,7 +12,7 @@ import type { ActsOfPoint, Curve, LinesPage, LineView, NamedAct, PointView } fro
 import type { Weighing } from "@/core/advice/weighing";
 import type { Estate } from "@/core/estate/estate";
 import { Share } from "@/core/estate/share";
-import { audienceWords } from "@/core/estate/shareWords";
+import { audienceWithin, audienceWords } from "@/core/estate/shareWords";
 import { LEVELS } from "@/core/rules/risk";
 import type { Register } from "@/core/register/register";
 import type { Seconds } from "@/core/time/instant";
@@ -189,7 +189,7 @@ export class AdviceBook {
     const idOf = (one: number) => shares.idOf(candidates[one].slot);
     const words = (one: number) => {
       const share = new Share(this.estate, candidates[one].slot);
-      return `${tree.nameAt(share.position)}: ${audienceWords(this.estate, share)}`;
+      return `${tree.nameAt(share.position)} (${audienceWithin(audienceWords(this.estate, share))})`;
     };
     return { shareId: idOf(at), ...line, others: others.map((one) => ({ shareId: idOf(one), words: words(one) })) };
   }

@@ -92,7 +92,7 @@ async function strangeSignature(app: Platform, outside: readonly Outside[], key:
     if (!keys.some((one) => isSignedBy(note, one)))
       return {
         seq: held.size,
-        why: `${held.by} holds a checkpoint of ${held.size} entries that no key of this ledger has signed: it has another key now, or isn’t of this ledger`,
+        why: `${held.by} holds a checkpoint of ${held.size} entries that no key of this ledger has signed: its key has changed, or it belongs to another ledger`,
       };
   if (key && newest && !isSignedBy(newest.note, key))
     return {

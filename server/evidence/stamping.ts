@@ -40,7 +40,7 @@ export async function stamped(url: string, hash: Uint8Array): Promise<Buffer> {
   if (status === null) throw new Error("What the time-stamping authority answered is no answer to a request.");
   if (!GRANTED.includes(status)) throw new Error(`The time-stamping authority refused to stamp (status ${status}).`);
   if (!answer.includes(Buffer.from(hash)) || !answer.includes(nonce))
-    throw new Error("The time-stamping authority stamped something else than it was asked to.");
+    throw new Error("The time-stamping authority stamped something other than what it was asked to.");
   return answer;
 }
 

@@ -48,7 +48,7 @@ function goneLine(leaver: Leaver): DeskLine {
 
 function leftWords(leaver: Leaver): string {
   const { owned, links, grants, groups } = leaver;
-  if (standing(leaver) === 0) return "nothing of theirs is left";
+  if (standing(leaver) === 0) return "they leave nothing behind";
   const parts: [number, string][] = [
     [owned, "item"],
     [links, "live link"],

@@ -149,7 +149,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       case "put-back": {
         const now = await share(change.shareId);
         const isBack = isSeenDone(change, { share: now, item: null });
-        return { dead: isBack, words: `The store lists it ${isBack ? "as it was before" : "otherwise"}.` };
+        return { dead: isBack, words: `The store lists it ${isBack ? "as it was before" : "differently"}.` };
       }
       case "remake-link":
         return { dead: true, words: "The store gave the new link." };
@@ -183,7 +183,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     if (!address) return "The store gives no address to open.";
     // An address comes from outside: only the store's own pages are opened, never another machine's.
     if (!URL.canParse(address) || new URL(address).origin !== new URL(url).origin)
-      return "The address lies outside its store, so it was not opened.";
+      return "The address is outside its store, so it was not opened.";
     return (await answerOf(address)).status;
   }
 

@@ -19,7 +19,7 @@ const EVENTS_AT_ONCE = 1_000;
 /** What an import speaks for, as whoever imports calls it: the same word each time. */
 export const sourceNameSchema = z
   .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 small letters, digits and hyphens, such as archive")
+  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 lower-case letters, digits and hyphens, such as archive")
   .refine((name) => name !== "settings", { error: "is reserved; choose another" });
 
 export interface Imported extends Omit<EstateFile, "records"> {

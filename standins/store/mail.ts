@@ -11,6 +11,6 @@ export async function sendCode(address: string, code: string, item: string, stor
     from: `${store} <files@wrenmoor.example>`,
     to: address,
     subject: `Your code for ${item}`,
-    text: `Your code is ${code}. It holds for ten minutes.\n\nIf you did not ask for it, do nothing.`,
+    text: `Your code is ${code}. It works for ten minutes.\n\nIf you didn’t ask for it, ignore this mail.`,
   });
 }

@@ -139,7 +139,7 @@ test("whoever answers for a project is asked by mail, and extends it without sig
   await showsOn(own, "Let it end");
   expect(await faultsInAnyLight(own)).toEqual([]);
   await own.locator("::-p-xpath(//button[. = 'Extend it'])").click();
-  await own.locator("::-p-xpath(//label[. = 'Why']/following-sibling::input)").fill("Two more concerts");
+  await own.locator("::-p-xpath(//label[. = 'Reason']/following-sibling::input)").fill("Two more concerts");
   await own.locator("::-p-xpath(//button[. = 'Save the end date'])").click();
   await showsOn(own, "The end date has been changed. You can close this page.");
   await open("/people/projects");

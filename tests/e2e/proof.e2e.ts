@@ -82,18 +82,18 @@ test("the page inside the pack checks it in a browser without a network, and fin
   await own.goto(`file://${html}`);
   const choose = async (path: string) => ((await own.$("#file")) as ElementHandle<HTMLInputElement>).uploadFile(path);
   await choose(pack);
-  await showsOn(own, "All of it holds in itself. Compare its key with one that you hold.");
+  await showsOn(own, "Everything is consistent. Compare its key with one that you hold.");
   expect(await faultsInAnyLight(own)).toEqual([]);
   const changed = join(demo.data, "changed.zip");
   const events = files["events.csv"].slice();
   events[events.length - 5] ^= 1;
   writeFileSync(changed, zipSync({ ...files, "events.csv": events }));
   await choose(changed);
-  await showsOn(own, "It doesn’t hold. events.csv: isn’t what is listed");
+  await showsOn(own, "It doesn’t check out. events.csv: isn’t what is listed");
   const none = join(demo.data, "none.zip");
   writeFileSync(none, strToU8("no zip"));
   await choose(none);
-  await showsOn(own, "It doesn’t hold. invalid zip data");
+  await showsOn(own, "It doesn’t check out. invalid zip data");
 });
 
 test("of 100 random changes of the ZIP the page notices each, or it changes nothing in it", async () => {

@@ -12,7 +12,7 @@ import { InvitePart } from "./InvitePart";
 import { PolicyPart } from "./PolicyPart";
 
 export function AccountsScreen() {
-  return useStandpoint().past === null ? <AccountsNow /> : <OfNow what="People are" />;
+  return useStandpoint().past === null ? <AccountsNow /> : <OfNow />;
 }
 
 /** Who can sign in here, what they may do, and how they have to sign in. */

@@ -4,9 +4,9 @@ import { useQuery } from "@tanstack/react-query";
 import { addressOf } from "@/contract/address";
 import clsx from "clsx";
 import { useRouter } from "next/navigation";
-import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
+import { Fragment, type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import { alertsOperations } from "@/contract/alerts";
-import { deskOperations } from "@/contract/desk";
+import { type Desk, deskOperations } from "@/contract/desk";
 import { HistoryChart } from "../frame/HistoryChart";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask, keyOf } from "../parts/ask";
@@ -17,19 +17,19 @@ import { OfNow } from "../parts/OfNow";
 import { useEvents } from "../parts/useEvents";
 import { type Dates, toldIn } from "../parts/dates";
 import { useDates } from "../parts/useDates";
-import { plainWords } from "../parts/words";
+import { countWords, plainWords } from "../parts/words";
+import { alertGroups } from "./alertGroups";
 import { FirstLook } from "./FirstLook";
 import { WhereToStart } from "./WhereToStart";
 import { TightnessTable } from "./TightnessTable";
 
 /** What needs attention, in the order of its urgency, and two pictures of how tight the estate is. */
 export function DeskScreen() {
-  return useStandpoint().past === null ? <DeskNow /> : <OfNow what="The Desk tells" />;
+  return useStandpoint().past === null ? <DeskNow /> : <OfNow />;
 }
 
 function DeskNow() {
   const dates = useDates();
-  const { now } = useStandpoint();
   const router = useRouter();
   // Whenever alerts come, the Desk is made anew.
   const news = useEvents(alertsOperations.alertNews);
@@ -68,20 +68,21 @@ function DeskNow() {
         )}
         {data && (
           <Lines>
-            {data.alerts.map((alert) => (
-              <Line key={alert.id} href={`/alerts?alert=${alert.id}`} isPressing={alert.severity !== "low"}>
-                <span className={clsx("w-[70px] shrink-0", alert.severity === "urgent" ? "text-oxide" : "text-copper")}>
-                  {plainWords(alert.severity)}
-                </span>
-                <span className={clsx("min-w-0 grow wrap-anywhere", alert.state === "new" && "font-semibold")}>
-                  {alert.words}
-                  <span className="block text-[12.5px] font-normal text-ink-faint">
-                    {alert.watch ?? "A deleted watch"}
-                    {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} events`}
-                  </span>
-                </span>
-                <span className="shrink-0 text-ink-soft">{dates.distance(alert.lastAt, now)}</span>
-              </Line>
+            {alertGroups(data.alerts).map(({ alerts, more }) => (
+              <Fragment key={alerts[0].id}>
+                {alerts.map((alert) => (
+                  <AlertLine key={alert.id} alert={alert} />
+                ))}
+                {more > 0 && (
+                  <Line href="/alerts" isPressing={false}>
+                    <span className="w-[70px] shrink-0" />
+                    <span className="grow text-ink-soft">
+                      {countWords(more, "more alert")} like {more === 1 ? "this" : "these"}:{" "}
+                      {alerts[0].watch ?? "A deleted watch"}
+                    </span>
+                  </Line>
+                )}
+              </Fragment>
             ))}
             {data.lines.map(({ words, href, isPressing }) => (
               <Line key={words + href} href={href} isPressing={isPressing}>
@@ -97,7 +98,7 @@ function DeskNow() {
       >
         <h2 className="mb-2 text-[15px] font-semibold">How tightly outside shares are shut</h2>
         {data && <TightnessTable cells={data.tightness} />}
-        <h2 className="mt-6 mb-2 text-[15px] font-semibold">The last twelve months</h2>
+        <h2 className="mt-6 mb-2 text-[15px] font-semibold">How has outside sharing changed?</h2>
         <HistoryChart onDay={(at) => router.push(asOf("/register?q=outside%3Ayes", at))} />
       </section>
     </div>
@@ -106,6 +107,26 @@ function DeskNow() {
 
 function sinceWords(before: string | null, dates: Dates): string {
   return before === null ? "This is your first visit." : `Your last visit was on ${dates.day(before)}.`;
+}
+
+function AlertLine({ alert }: { alert: Desk["alerts"][number] }) {
+  const dates = useDates();
+  const { now } = useStandpoint();
+  return (
+    <Line href={`/alerts?alert=${alert.id}`} isPressing={alert.severity !== "low"}>
+      <span className={clsx("w-[70px] shrink-0", alert.severity === "urgent" ? "text-oxide" : "text-copper")}>
+        {plainWords(alert.severity)}
+      </span>
+      <span className={clsx("min-w-0 grow wrap-anywhere", alert.state === "new" && "font-semibold")}>
+        {alert.words}
+        <span className="block text-[12.5px] font-normal text-ink-faint">
+          {alert.watch ?? "A deleted watch"}
+          {alert.count > 1 && `, ${alert.count.toLocaleString("en-GB")} events`}
+        </span>
+      </span>
+      <span className="shrink-0 text-ink-soft">{dates.distance(alert.lastAt, now)}</span>
+    </Line>
+  );
 }
 
 /** One list that is walked with the arrows; its first line has the focus when the Desk is opened. */

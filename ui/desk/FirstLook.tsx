@@ -37,19 +37,17 @@ export function FirstLook() {
   return (
     <div className="max-w-prose">
       <p>
-        Tight Latch knows <Count query="" count={total} one="share" /> in{" "}
-        {countWords(facetOf(all.data, "store").values, "store")}, of which{" "}
-        <Count query="outside:yes" count={valueOf(all.data, "outside", "yes")} one="reaches" many="reach" /> outside.
+        Tight Latch found <Count query="" count={total} one="share" /> in{" "}
+        {countWords(facetOf(all.data, "store").values, "store")}, including{" "}
+        <Count query="outside:yes" count={valueOf(all.data, "outside", "yes")} one="outside share" />.
       </p>
       <p>
-        <Count query="reach:open" count={valueOf(all.data, "reach", "open")} one="link opens" many="links open" /> to
-        anyone who has the address;{" "}
-        <Count query={UNUSED} count={totalOf(unused.data, "state")} one="of them has" many="of them have" /> not been
-        used for 90 days.
+        <Count query="reach:open" count={valueOf(all.data, "reach", "open")} one="open link" /> can be used by whoever
+        has the address; <Count query={UNUSED} count={totalOf(unused.data, "state")} one="of them" many="of them" />{" "}
+        went unused for 90 days.
       </p>
       <p>
-        <Count query={GRAVE} count={valueOf(all.data, "risk", "very-high")} one="share is" many="shares are" /> of very
-        high risk.
+        The risk of <Count query={GRAVE} count={valueOf(all.data, "risk", "very-high")} one="share" /> is very high.
       </p>
       {past === null && <WorthDoing />}
     </div>

@@ -10,7 +10,7 @@ import { EngagementForm } from "./EngagementForm";
 export function MakeEngagementScreen() {
   const { past, viewer } = useStandpoint();
   const router = useRouter();
-  if (past !== null) return <OfNow what="Projects are made" />;
+  if (past !== null) return <OfNow />;
   if (!viewer.mayChange) return <Notice>Only administrators can make projects.</Notice>;
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>

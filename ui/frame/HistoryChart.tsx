@@ -15,8 +15,8 @@ import { stackedChart } from "../parts/stackedChart";
 const WAYS: [Exclude<keyof OutsideCount, "at">, string, string][] = [
   ["open", "Open links", "--copper"],
   ["named", "Named links", "--verdigris"],
-  ["person", "Rights of people", "--ink-soft"],
-  ["group", "Rights of groups", "--line-strong"],
+  ["person", "Grants to people", "--ink-soft"],
+  ["group", "Grants to groups", "--line-strong"],
 ];
 
 const total = (one: OutsideCount) => one.open + one.named + one.person + one.group;

@@ -1,11 +1,12 @@
 import { Notice } from "./Notice";
 
 /** In the place of a screen that only tells of now, while the console shows a past instant. */
-export function OfNow({ what }: { what: string }) {
+export function OfNow() {
   return (
     <div className="h-full bg-raised p-6">
       <Notice>
-        {what} of now only. Go back to now to see it. The register, Ways in and the trail can show the past.
+        This screen only shows the present. Go back to now to see it. The register, Ways in and the trail can show the
+        past.
       </Notice>
     </div>
   );

@@ -260,7 +260,7 @@ function LatchFace({ latch, state, underlined }: { latch: Latch; state: LatchSta
     <span className="flex flex-col items-center gap-1 text-center text-[11.5px] leading-tight">
       <LatchMark state={state} large />
       <span className={clsx(underlined && "underline")}>{LATCH_WORDS[latch]}</span>
-      <span className="text-ink-faint">{state === "demanded" ? "demanded" : STATE_WORDS[state]}</span>
+      <span className="text-ink-faint">{state === "demanded" ? "required" : STATE_WORDS[state]}</span>
     </span>
   );
 }

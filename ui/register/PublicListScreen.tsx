@@ -53,8 +53,8 @@ export function PublicListScreen() {
       {data && (
         <>
           <p className="mt-1 text-ink-soft">
-            {countWords(data.shares.length, "link")} that whoever has the address can use, as of {dates.zoned(now)}. The
-            addresses themselves aren’t listed: see each link’s details.
+            {countWords(data.shares.length, "link")} that can be used by whoever has the address, as of{" "}
+            {dates.zoned(now)}. The addresses themselves aren’t listed: see each link’s details.
           </p>
           {data.shares.length > 0 && <PublicTable answer={data} past={past} />}
         </>

@@ -48,7 +48,7 @@ const OWN: Column[] = [
     sort: "for",
     cell: (row) => ({ first: row.audience, second: STATE_WORDS[row.state] }),
   },
-  { id: "may", title: "May", width: 76, sort: "role", cell: (row) => ({ first: row.role, second: row.label }) },
+  { id: "may", title: "Role", width: 76, sort: "role", cell: (row) => ({ first: row.role, second: row.label }) },
   {
     id: "ends",
     title: "Ends",

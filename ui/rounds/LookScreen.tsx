@@ -22,7 +22,7 @@ interface Props {
 
 /** Lines that were kept, drawn by chance, to be decided again without what was said first. */
 export function LookScreen(props: Props) {
-  return useStandpoint().past === null ? <LookNow {...props} /> : <OfNow what="A second look is told" />;
+  return useStandpoint().past === null ? <LookNow {...props} /> : <OfNow />;
 }
 
 function LookNow({ round, look: id }: Props) {

@@ -27,7 +27,7 @@ import { CARRYING_WORDS, undecidedWords } from "./words";
 /** A round is made from sentences; beside them stands what it would be. */
 export function MakeRoundScreen() {
   const { past, viewer } = useStandpoint();
-  if (past !== null) return <OfNow what="Rounds are made" />;
+  if (past !== null) return <OfNow />;
   return viewer.mayChange ? <Making /> : <Notice>Only administrators can make rounds.</Notice>;
 }
 

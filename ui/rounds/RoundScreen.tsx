@@ -19,7 +19,7 @@ import { orderWords, ROUND_STATE_WORDS, STAGE_WORDS, undecidedWords, CARRYING_WO
 
 /** How one round goes: who has decided, what, and what came of it. */
 export function RoundScreen({ id }: { id: string }) {
-  return useStandpoint().past === null ? <RoundNow id={id} /> : <OfNow what="A round is told" />;
+  return useStandpoint().past === null ? <RoundNow id={id} /> : <OfNow />;
 }
 
 function RoundNow({ id }: { id: string }) {

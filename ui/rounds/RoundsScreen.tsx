@@ -15,7 +15,7 @@ import { ROUND_STATE_WORDS, roundGroups, whenWords } from "./words";
 
 /** All rounds, and how far each is. */
 export function RoundsScreen() {
-  return useStandpoint().past === null ? <RoundsNow /> : <OfNow what="Rounds are told" />;
+  return useStandpoint().past === null ? <RoundsNow /> : <OfNow />;
 }
 
 function RoundsNow() {

@@ -36,7 +36,7 @@ export function RuleChart({ trial }: { trial: RuleTrial }) {
         <canvas ref={canvas} role="img" aria-label={summary(trial)} />
       </div>
       <p aria-hidden className="mt-1 flex gap-4 text-[12px]">
-        <Legend token="--line-strong" words="stand" />
+        <Legend token="--line-strong" words="meet it" />
         <Legend token="--copper" words="break it" />
       </p>
     </figure>
@@ -62,7 +62,7 @@ const ink = (name: string) => getComputedStyle(document.documentElement).getProp
 
 function dataOf({ bars }: RuleTrial) {
   const stands = {
-    label: "stand",
+    label: "meet it",
     data: bars.map((bar) => bar.stands || null),
     backgroundColor: ink("--line-strong"),
     minBarLength: 2,

@@ -63,7 +63,7 @@ export function RulePane({ line, draft: begun, onDraft }: Props) {
           href={asOf(`/register?${new URLSearchParams({ q: `rule:${line.id}` })}`, past)}
           className="text-verdigris underline"
         >
-          {countWords(line.falls, "finding")} as it is set now
+          {countWords(line.falls, "finding")} with its current settings
         </Link>
         {line.waived > 0 && (
           <>

@@ -56,7 +56,7 @@ export function RuleScope({ scope, isOnItems, mayChange, onTurn }: Props) {
     <p className="mt-1 leading-relaxed text-ink-soft">
       It applies to items labelled {list("labels", "Labels it applies to", "anything", LABELS.map(asIs))} in{" "}
       {list("stores", "Stores it applies to", "every store", stores)}, made by{" "}
-      {list("departments", "Departments it applies to", "anybody", departments)}, lying in{" "}
+      {list("departments", "Departments it applies to", "anybody", departments)}, located in{" "}
       {mayChange ? <Items items={scope.items ?? []} onChoose={turn("items")} /> : words("items", "any place")}
       {!isOnItems && (
         <>

@@ -15,7 +15,7 @@ import { headline } from "./words";
 
 /** Which changes shut the most and disturb the least: the curve of what stays open, and what a point of it is made of. */
 export function ShortlistScreen() {
-  return useStandpoint().past === null ? <ShortlistNow /> : <OfNow what="Where to start is told" />;
+  return useStandpoint().past === null ? <ShortlistNow /> : <OfNow />;
 }
 
 function ShortlistNow() {

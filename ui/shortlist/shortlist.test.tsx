@@ -170,7 +170,7 @@ test("a weight is turned and saved; one that isn't the standard says what that i
 
 test("in the past it is said that it is told of now only", () => {
   show({ past: "2026-06-01T12:00:00Z" });
-  expect(screen.getByRole("status").textContent).toContain("Where to start is told of now only.");
+  expect(screen.getByRole("status").textContent).toContain("This screen only shows the present.");
 });
 
 test.each([

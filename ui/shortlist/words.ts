@@ -1,6 +1,7 @@
 import type { Act, Opening } from "@/core/advice/candidate";
 import type { ActGroup } from "@/core/advice/groups";
 import type { ShortlistLine, UsedBy } from "@/contract/shortlist";
+import { audienceWithin } from "@/core/estate/shareWords";
 import { begun } from "@/core/text/text";
 import { countWords, listWords } from "../parts/words";
 
@@ -53,7 +54,7 @@ export const actWords = (act: Act, itemName: string) => `${ACTS[act]} a share of
 
 /** What is done with one share: `End a share of Rider (anyone with the address)`. */
 export function lineTitle({ act, row }: Pick<ShortlistLine, "act" | "row">): string {
-  return `${begun(actWords(act, row.itemName))} (${row.audience})`;
+  return `${begun(actWords(act, row.itemName))} (${audienceWithin(row.audience)})`;
 }
 
 /** What a change closes, and together with which others. */

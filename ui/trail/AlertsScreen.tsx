@@ -25,7 +25,7 @@ const PARTS = { state: parseAsStringLiteral(ALERT_STATES), alert: parseAsInteger
 
 /** What the watches found: looked at, given to somebody, settled; from each to its share, its ways and the tray. */
 export function AlertsScreen() {
-  return useStandpoint().past === null ? <AlertsNow /> : <OfNow what="Alerts tell" />;
+  return useStandpoint().past === null ? <AlertsNow /> : <OfNow />;
 }
 
 function AlertsNow() {

@@ -23,7 +23,7 @@ const KEY = keyOf(alertsOperations.watches);
 
 /** The standing watches: what each looks for, who is told, and what it holds back; and one that is made or changed. */
 export function WatchesScreen() {
-  return useStandpoint().past === null ? <WatchesNow /> : <OfNow what="Watches are" />;
+  return useStandpoint().past === null ? <WatchesNow /> : <OfNow />;
 }
 
 function WatchesNow() {

@@ -6,8 +6,8 @@ import type { Judging } from "../judged";
 import { none, rule } from "../rule";
 
 export const blockBypassed = rule({
-  title: "A download block that another share undoes",
-  sentence: "A download block isn't undone by another share.",
+  title: "A download block undone by another share",
+  sentence: "No other share undoes a download block.",
   severity: "low",
   parameters: none,
   items: itemsWithBypassedBlocks,

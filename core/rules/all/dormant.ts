@@ -3,8 +3,8 @@ import { DAY } from "../../time/instant";
 import { days, daysAgo, isUseTold, rule } from "../rule";
 
 export const dormant = rule({
-  title: "Not used for long",
-  sentence: "Outside shares not used for [days] days end.",
+  title: "Unused for a long time",
+  sentence: "Outside shares end after [days] days without use.",
   severity: "low",
   // CIS Controls v8, safeguard 5.3: 45 days of inactivity (said there of accounts).
   parameters: z.strictObject({ days: days(45) }),

@@ -4,8 +4,8 @@ import { DAY } from "../../time/instant";
 import { rule } from "../rule";
 
 export const engagementOver = rule({
-  title: "The work it was for is over",
-  sentence: "What was shared for a piece of work ends [graceDays] days after it.",
+  title: "Its project has ended",
+  sentence: "Shares for a project end [graceDays] days after it.",
   severity: "high",
   parameters: z.strictObject({ graceDays: z.number().nonnegative().default(7) }),
   breaks: ({ outside, outsiders, share }, { estate, t }, { graceDays }) =>

@@ -3,7 +3,7 @@ import { none, rule } from "../rule";
 
 export const folderWide = rule({
   title: "A whole folder is shared",
-  sentence: "Folders with folders below, or with unlike labels, aren't shared outside whole.",
+  sentence: "Folders with subfolders or mixed labels aren't shared outside as a whole.",
   severity: "low",
   parameters: none,
   breaks: ({ outside, share: { position } }, { estate: { tree } }) => {
@@ -11,5 +11,5 @@ export const folderWide = rule({
     if (!outside || tree.kindAt(position) === "file") return false;
     return foldersBelow(tree, position) > 0 || labelsIn(tree, position, end) > 1;
   },
-  reason: () => "It reaches folders below, or items with unlike labels.",
+  reason: () => "It reaches subfolders or items with different labels.",
 });

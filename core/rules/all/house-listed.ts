@@ -10,6 +10,6 @@ export const houseListed = rule({
   looksAt: (one) => one.live && one.share.audience === "house",
   breaks: (one, _, { labels }) =>
     one.live && one.share.audience === "house" && one.share.isLink && one.share.isListed && labelled(one, labels),
-  reason: ({ worst }) => `What it reaches is ${worst}, and any of our own people can find it by searching.`,
+  reason: ({ worst }) => `It reaches ${worst} items, and any of our own people can find it by searching.`,
   remedies: (one) => [makeNamed(one)],
 });

@@ -10,7 +10,7 @@ export const intakeMixed = rule({
   parameters: none,
   looksAt: isIntakeLink,
   breaks: (one, moment) => isIntakeLink(one) && isMixed(one, moment),
-  reason: () => "It should lie in a folder of its own, with no folders below and nothing else shared.",
+  reason: () => "It should have a folder of its own, with no subfolders and nothing else shared.",
 });
 
 function isMixed(intake: Judged, { estate, t }: Moment): boolean {

@@ -4,7 +4,7 @@ import { without } from "../wanted";
 
 export const lookAlike = rule({
   title: "A domain that looks like a partner's",
-  sentence: "Nothing is shared with a domain that can be taken for our own or a partner's.",
+  sentence: "Nothing is shared with a domain easily confused with ours or a partner's.",
   severity: "urgent",
   isExtra: true,
   parameters: none,
@@ -15,7 +15,7 @@ export const lookAlike = rule({
     const organisations = new Set([...outsiders].map((index) => moment.estate.people[index].organisation));
     const alike = [...organisations].flatMap((one) => {
       const like = moment.lookedLike(one);
-      return like === undefined ? [] : [`${one} can be taken for ${like}`];
+      return like === undefined ? [] : [`${one} is easily confused with ${like}`];
     });
     return `${alike.join("; ")}.`;
   },

@@ -4,7 +4,7 @@ import { days, daysAgo, isUseTold, rule } from "../rule";
 
 export const neverUsed = rule({
   title: "Never used",
-  sentence: "Outside shares that nobody has used [days] days after they were made end.",
+  sentence: "Outside shares end if nobody uses them within [days] days.",
   severity: "low",
   parameters: z.strictObject({ days: days(14) }),
   looksAt: (one, moment) => isUseTold(one, moment) && one.share.lastUsed === null,

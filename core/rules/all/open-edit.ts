@@ -9,6 +9,6 @@ export const openEdit = rule({
   parameters: none,
   looksAt: isOpenLink,
   breaks: (one) => isOpenLink(one) && one.share.role === "edit",
-  reason: () => "Whoever holds the address may change the files.",
+  reason: () => "Whoever has the address can change the files.",
   remedies: (one) => [lowerRole(one, "view", "Let them only view"), makeNamed(one)],
 });

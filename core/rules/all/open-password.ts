@@ -11,7 +11,7 @@ export const openPassword = rule({
   looksAt: isOpenLink,
   breaks: (one, _, { labels }) =>
     isOpenLink(one) && one.share.isLink && !one.share.hasPassword && labelled(one, labels),
-  reason: ({ worst }) => `What it reaches is ${worst}, and the address alone opens it.`,
+  reason: ({ worst }) => `It reaches ${worst} items, and the address alone opens it.`,
   remedies: (one) => [givePassword(one), makeNamed(one)],
   latch: "password",
 });

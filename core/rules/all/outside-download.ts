@@ -10,8 +10,8 @@ export const outsideDownload = rule({
   breaks: (one, _, { labels }) => one.outside && one.share.download && labelled(one, labels),
   reason: ({ share, worst }) =>
     share.promisesDownload
-      ? `What it reaches is ${worst}, and no block is set.`
-      : `What it reaches is ${worst}; a block is set, but ${share.role === "edit" ? "editing undoes it" : "the store does not keep it here"}.`,
+      ? `It reaches ${worst} items, and downloads aren’t blocked.`
+      : `It reaches ${worst} items; downloads are blocked, but ${share.role === "edit" ? "editing undoes it" : "the store does not keep it here"}.`,
   remedies: (one) => [blockDownload(one)],
   latch: "download",
 });

@@ -9,6 +9,6 @@ export const outsideEditFolder = rule({
   parameters: none,
   breaks: ({ outside, share }, { estate }) =>
     outside && estate.tree.kindAt(share.position) !== "file" && (share.role === "edit" || share.role === "manage"),
-  reason: ({ share }) => `Someone outside may ${share.role} all that lies in it.`,
+  reason: ({ share }) => `Someone outside can ${share.role} everything in it.`,
   remedies: (one) => [lowerRole(one, "view", "Let them only view")],
 });

@@ -8,6 +8,6 @@ export const outsideManage = rule({
   severity: "high",
   parameters: none,
   breaks: (one) => isNamedOutside(one) && one.share.role === "manage",
-  reason: () => "Someone outside may share this onward.",
+  reason: () => "Someone outside can share this onward.",
   remedies: (one) => [lowerRole(one, "edit", "Let them edit, not manage")],
 });

@@ -9,6 +9,6 @@ export const reusedPassword = rule({
   parameters: none,
   breaks: ({ live, share }, moment) =>
     live && share.passwordMark > 0 && moment.linksWithPassword(share.passwordMark) > 1,
-  reason: () => "Another link has the same password: whoever was told one knows both.",
+  reason: () => "Another link has the same password: whoever knows one knows both.",
   remedies: (one) => [givePassword(one, "Give it a new password")],
 });

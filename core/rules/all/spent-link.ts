@@ -11,5 +11,5 @@ export const spentLink = rule({
     moment.estate.tree.live[one.share.position] === 1 &&
     (one.share.expires <= moment.t || one.share.spent),
   reason: ({ share }, { dayWords }) =>
-    share.spent ? "Its cap on uses is reached." : `It ended on ${dayWords(share.expires)}.`,
+    share.spent ? "It has reached its limit of uses." : `It ended on ${dayWords(share.expires)}.`,
 });

@@ -3,8 +3,8 @@ import { storeAt } from "../../estate/estate";
 import { rule } from "../rule";
 
 export const storeAbroad = rule({
-  title: "Kept outside our region",
-  sentence: "What is shared outside is kept in [regions].",
+  title: "Stored outside our region",
+  sentence: "What is shared outside is stored in [regions].",
   severity: "high",
   isExtra: true,
   /** A store that doesn't say where it is isn't judged; nor is any where no region is named. */

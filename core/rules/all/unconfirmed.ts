@@ -5,7 +5,7 @@ import { askInRound, giveEnd } from "../wanted";
 
 export const unconfirmed = rule({
   title: "Not confirmed",
-  sentence: "Shares that reach outside and are older than [maxDays] days have been confirmed in a round.",
+  sentence: "Outside shares older than [maxDays] days have been confirmed in a round.",
   severity: "low",
   isExtra: true,
   // PCI DSS v4 7.2.4: access is reviewed at least every six months.
@@ -14,7 +14,7 @@ export const unconfirmed = rule({
     outside && share.made < t - maxDays * DAY && (share.confirmed === null || share.confirmed <= t),
   reason: ({ share }, moment) =>
     share.confirmed === null
-      ? `Made ${daysAgo(share.made, moment)}, and nobody has confirmed since that it is needed.`
+      ? `Made ${daysAgo(share.made, moment)}, and nobody has confirmed since that it’s needed.`
       : `Confirmed until ${moment.dayWords(share.confirmed)}, and not since.`,
   remedies: (one, moment, { maxDays }) => [askInRound(), giveEnd(one, moment, maxDays)],
   measure: {

@@ -16,11 +16,11 @@ export const weakPassword = rule({
     (share.hasCommonPassword || (share.passwordLength > 0 && share.passwordLength < minLength)),
   reason: ({ share }, _, { minLength }) =>
     share.hasCommonPassword
-      ? "Its password is one that many people choose."
-      : `Its password has ${share.passwordLength} characters; ${minLength} are wanted.`,
+      ? "Many people choose this password."
+      : `Its password has ${share.passwordLength} characters; ${minLength} are required.`,
   remedies: (one) => [givePassword(one, "Give it a new password")],
   measure: {
     title: "the characters in their password",
-    figure: { slot: "minLength", standard: 15, of: ({ share }) => share.passwordLength || null, none: "Not told" },
+    figure: { slot: "minLength", standard: 15, of: ({ share }) => share.passwordLength || null, none: "Unknown" },
   },
 });

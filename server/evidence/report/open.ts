@@ -26,7 +26,7 @@ export async function openReport(app: Asking, { day }: { day: string }): Promise
   ]);
   return {
     title: `Open to anyone on ${dayOf(at)}`,
-    words: "Links that whoever has the address can use. Nobody can know who has used them.",
+    words: "Links that can be used by whoever has the address. Nobody can know who has used them.",
     sections: [
       {
         title: countWords(shares.length, "share"),

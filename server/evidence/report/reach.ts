@@ -41,7 +41,7 @@ function whoReport({ item, people, crowd }: ItemWays, at: Seconds): Report {
             ? "No link let anyone in without naming them."
             : "These links let in whoever had their address. Nobody can know who that was.",
         table: tableOf(
-          ["Link", "May", "Download", "Ends"],
+          ["Link", "Role", "Download", "Ends"],
           crowd.map((one) => [one.words, ...access(one)]),
         ),
       },
@@ -55,7 +55,7 @@ function peopleSection(title: string, people: ItemWays["people"]): ReportSection
   return {
     title,
     words: people.length === 0 ? "None." : `${countWords(people.length, "person", "people")}.`,
-    table: tableOf(["Name", "Address", "Organisation", "May", "Download", "Ends"], rows),
+    table: tableOf(["Name", "Address", "Organisation", "Role", "Download", "Ends"], rows),
   };
 }
 
@@ -72,7 +72,7 @@ function whatReport({ who, count, items }: ReachWays, at: Seconds): Report {
       {
         title: countWords(count, "item"),
         words: left > 0 ? `The first ${items.length} are listed; see Ways in for the rest.` : "",
-        table: tableOf(["Item", "Where", "Label", "May", "Download", "Ends"], rows),
+        table: tableOf(["Item", "Where", "Label", "Role", "Download", "Ends"], rows),
       },
     ],
   };

@@ -49,8 +49,8 @@ const monthsBefore = (at: Seconds, months: number): Seconds =>
 const WAYS: [Exclude<keyof OutsideCount, "at">, string][] = [
   ["open", "Open links"],
   ["named", "Named links"],
-  ["person", "Rights of people"],
-  ["group", "Rights of groups"],
+  ["person", "Grants to people"],
+  ["group", "Grants to groups"],
 ];
 
 async function yearSection(app: Asking, at: Seconds): Promise<ReportSection> {

@@ -127,7 +127,7 @@ function openSection(opened: readonly Opened[], known: ReadonlyMap<string, Known
         ? "No share known here opened it in this period. Its owner and the store’s administrators could still reach it."
         : `By ${countWords(opened.length, "share")}. Each change in how it was shared starts a new line. A share doesn’t show whether its item was in the bin at the time.`,
     table: tableOf(
-      ["Item", "Audience", "May", "Open from", "Until", "Password", "Download", "End date", "Share"],
+      ["Item", "Audience", "Role", "Open from", "Until", "Password", "Download", "End date", "Share"],
       rows,
     ),
   };
@@ -172,7 +172,7 @@ function usesSection({ kind }: ReportSubject, uses: readonly Use[]): ReportSecti
     words:
       uses.length === 0
         ? "None were reported."
-        : `${countWords(uses.length, "use")}; ${figure(taken)} of them took or left something. Earliest first.`,
+        : `${countWords(uses.length, "use")}; ${figure(taken)} of them downloaded or uploaded something. Earliest first.`,
     table: tableOf(["When", "What", "Item", "Who", "Address", "From", "Share"], rows),
   };
 }
