@@ -60,7 +60,7 @@ export const INSTEAD: readonly (readonly [not: RegExp, instead: string])[] = [
   [/\banyone with (an|the) address\b/i, "Whoever has the address"],
   // One word for one thing.
   [/\bacts?\b/i, "event, action"],
-  [/\bletters?\b(?! (or digit|apart))(?<!\b(a|small) letters?)/i, "mail"],
+  [/\bletters?\b(?! (or digit|apart))(?<!\b(a|small|lower-case) letters?)/i, "mail"],
   [/\bengagements?\b(?![:-])/i, "project"],
   [/\bthe trace\b|\btraced?\b(?! of)/i, "Ways in"],
   [/\blook-?alike\b(?<!look-alike)/i, "look-alike"],

@@ -76,7 +76,7 @@ test("what is open to anyone stands with its reason and who answers", async () =
       ...[
         "=Rider",
         "Store stacks / Touring",
-        "Anyone who holds this link can look at this file and download it, without a password, no end date.",
+        "Anyone who holds this link can look at this file and download it, without a password and with no end date.",
       ],
       ...["No known reason; it reaches confidential items.", "never", "Person ida (owner)"],
     ],

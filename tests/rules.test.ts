@@ -70,7 +70,7 @@ describe("a rule that asks", () => {
     for (const body of [text, String(html)]) {
       expect(body).toContain("Item f (Loading Dock)");
       expect(body).toContain(
-        "Anyone who holds this link can look at this file and download it, without a password, no end date.",
+        "Anyone who holds this link can look at this file and download it, without a password and with no end date.",
       );
       expect(body).toContain("Without an answer we will give it a password.");
       expect(body).not.toContain("/l/");

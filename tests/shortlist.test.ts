@@ -67,7 +67,7 @@ test("a line says what it closes, and together with which others", async () => {
       ["l2", 1, ["l1"]],
     ],
   });
-  expect(lines[0].others[0].words).toBe("Rider: Whoever has the address");
+  expect(lines[0].others[0].words).toBe("Rider (whoever has the address)");
 });
 
 test.each([

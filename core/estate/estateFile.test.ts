@@ -37,7 +37,7 @@ const BAD: [string, unknown, string][] = [
   ["a reference to no item", link("l", "nothing"), "a reference to nothing: itemId nothing is no item here"],
   ["a reference to no person", link("l", "f", { createdBy: "nobody" }), "createdBy nobody is no person here"],
   ["a right for nobody", grant("g", "f", "nobody"), "toId nobody is no person or group here"],
-  ["an id used twice", person("in", "other@home.example"), "duplicate id: person or group in stands on line 3"],
+  ["an id used twice", person("in", "other@home.example"), "duplicate id: person or group in is already on line 3"],
   ["a group with a person's id", { type: "group", id: "in", name: "G" }, "duplicate id: person or group in"],
   ["a reserved id", person("mailto:x", "x@home.example"), "begins with mailto:, which is reserved"],
   ["a child of a file", file("x", "f"), "parent f is a file"],
@@ -128,7 +128,7 @@ test("a file has the same lines, however it is cut into pieces that are read ove
 
 test("two parties for one domain, however it is written, are refused", () => {
   expect(problemsOf(party("bücher.example", "trusted"), party("XN--BCHER-KVA.example", "denied"))).toEqual([
-    { line: 7, message: "a second party for one domain: party xn--bcher-kva.example stands on line 6 already" },
+    { line: 7, message: "a second party for one domain: party xn--bcher-kva.example is already on line 6" },
   ]);
 });
 

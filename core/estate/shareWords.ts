@@ -65,7 +65,7 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   const key = share.audience === "open" || share.role === "deposit" ? [keyed] : [];
   const byOrder = share.ends < share.expires ? ", by a standing order" : "";
   const until = share.ends === NEVER ? "with no end date" : `until ${days(share.ends)}${byOrder}`;
-  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}, ${[...key, until].join(" and ")}.`;
+  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}, ${[...key, until].join(share.ends === NEVER ? " and " : ", ")}.`;
 }
 
 /** What an audience is called within a sentence: names stay as they are. */

@@ -16,7 +16,7 @@ describe("the sentence", () => {
   test.each([
     [
       link("l", "a"),
-      "Anyone who holds this link can look at 2 files and download them, without a password, no end date.",
+      "Anyone who holds this link can look at 2 files and download them, without a password and with no end date.",
     ],
     [
       link("l", "f", { password: true, expiresAt: "2026-11-12T00:00:00Z", download: false }),
@@ -24,25 +24,25 @@ describe("the sentence", () => {
     ],
     [
       link("l", "a", { role: "deposit" }),
-      "Anyone who holds this link can send files into this folder, without a password, no end date.",
+      "Anyone who holds this link can send files into this folder, without a password and with no end date.",
     ],
     [
       link("l", "f", { reach: "house", role: "edit" }),
-      "All our own people who sign in can look at and change this file and download it, no end date.",
+      "All our own people who sign in can look at and change this file and download it, with no end date.",
     ],
     [
       grant("s", "f", "out", { role: "manage" }),
-      "Person out can change and share onward this file and download it, no end date.",
+      "Person out can change and share onward this file and download it, with no end date.",
     ],
     [
       named("n", "f", ["a@x.example", "b@x.example"]),
-      "2 named people can look at this file and download it, no end date.",
+      "2 named people can look at this file and download it, with no end date.",
     ],
   ])("%#", (share, words) => expect(sentence(folder, share)).toBe(words));
 
   test("of a group", () => {
     expect(sentence(folder, group("crew", "out"), grant("s", "f", "crew", { role: "comment" }))).toBe(
-      "Everyone in the group Group crew can look at and comment on this file and download it, no end date.",
+      "Everyone in the group Group crew can look at and comment on this file and download it, with no end date.",
     );
   });
 });
@@ -131,7 +131,7 @@ test("the inspector tells findings with their figures, other ways in, and why no
     {
       rule: "open-password",
       title: "Open link without a password",
-      reason: "What it reaches is internal, and the address alone opens it.",
+      reason: "It reaches internal items, and the address alone opens it.",
     },
     { rule: "dormant", title: "Unused for a long time", reason: "Last used 60 days ago; 45 days are allowed." },
   ]);

@@ -11,7 +11,7 @@ export const VERBS = {
   "left-group": "was removed from a group",
   "recipient-added": "added a recipient to",
   "recipient-dropped": "removed a recipient from",
-  "expiry-set": "set an end on",
+  "expiry-set": "set an end date on",
   "expiry-removed": "removed the end date from",
   "password-set": "set a password on",
   "password-removed": "removed the password from",

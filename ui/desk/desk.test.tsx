@@ -175,12 +175,14 @@ test("on the first visit a Desk with nothing on it says what was found, and what
   expect(screen.getByText(/This is your first visit/)).toBeTruthy();
   const found = within(screen.getByRole("region", { name: "Your first visit: what was found" }));
   const first = await found.findByRole("link", { name: "120 shares" });
-  expect(first.closest("p")!.textContent).toBe("Tight Latch knows 120 shares in 2 stores, of which 81 reach outside.");
-  expect(found.getByRole("link", { name: "30 of them have" }).getAttribute("href")).toBe(
+  expect(first.closest("p")!.textContent).toBe(
+    "Tight Latch found 120 shares in 2 stores, including 81 outside shares.",
+  );
+  expect(found.getByRole("link", { name: "30 of them" }).getAttribute("href")).toBe(
     `/register?${new URLSearchParams({ q: "reach:open -used:<90d" })}`,
   );
   expect((await found.findAllByRole("listitem")).map((one) => one.textContent)).toEqual([
-    "End a share of Rider (Whoever has the address). Closes 44 files together with Tour: 3 at quay.example.",
+    "End a share of Rider (whoever has the address). Closes 44 files together with Tour: 3 at quay.example.",
   ]);
   expect(found.getByRole("link", { name: /^End a share/ }).getAttribute("href")).toBe("/desk/shortlist?changes=40");
 });

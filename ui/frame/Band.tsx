@@ -38,7 +38,7 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
               href={asOf(target, past)}
               aria-current={isHere ? "page" : undefined}
               className={clsx(
-                "px-3 leading-10",
+                "px-2 leading-10 xl:px-3",
                 isHere && "font-semibold text-white shadow-[inset_0_-3px_0_var(--band-act)]",
               )}
             >
@@ -48,7 +48,7 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         })}
       </nav>
       <span className="grow" />
-      <button type="button" title="Ctrl and K" onClick={() => setFinding(true)} className="px-3 leading-10">
+      <button type="button" title="Ctrl and K" onClick={() => setFinding(true)} className="px-2 leading-10 xl:px-3">
         Find
       </button>
       <Palette
@@ -58,18 +58,18 @@ export function Band({ present, onPast }: { present: Seconds; onPast: (at: strin
         onKeys={() => setKeysShown(true)}
         onPast={onPast}
       />
-      <button type="button" onClick={() => setKeysShown(true)} className="px-3 leading-10">
+      <button type="button" onClick={() => setKeysShown(true)} className="px-2 leading-10 xl:px-3">
         Keys
       </button>
       <KeysSheet isOpen={areKeysShown} onClose={() => setKeysShown(false)} />
-      <Link href={helpFor(path, past)} className="px-3 leading-10">
+      <Link href={helpFor(path, past)} className="px-2 leading-10 xl:px-3">
         Help
       </Link>
       <TimeControl present={present} onPast={onPast} />
-      <Link href="/account" title="Your account" className="border-l border-band-line px-3 leading-10">
+      <Link href="/account" title="Your account" className="border-l border-band-line px-2 leading-10 xl:px-3">
         {viewer.name}
       </Link>
-      <button type="button" onClick={signOut} className="border-l border-band-line pl-3 leading-10">
+      <button type="button" onClick={signOut} className="border-l border-band-line pl-3 leading-10 max-xl:hidden">
         Sign out
       </button>
     </header>

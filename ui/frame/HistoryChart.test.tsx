@@ -40,8 +40,8 @@ test("tells the counts in words and in the picture, and goes to the day that is 
   expect(drawn[0].data.datasets.map(({ label, data }) => [label, data])).toEqual([
     ["Open links", [4, 9, 5]],
     ["Named links", [2, 2, 2]],
-    ["Rights of people", [3, 3, 3]],
-    ["Rights of groups", [1, 1, 1]],
+    ["Grants to people", [3, 3, 3]],
+    ["Grants to groups", [1, 1, 1]],
   ]);
   drawn[0].options.onClick({}, [{ index: 1 }]);
   expect(onDay).toHaveBeenCalledWith("2026-09-02T00:00:00Z");

@@ -73,10 +73,10 @@ test("tells what the share does, what is wrong with it, and what its end would m
   show("open");
   expect(
     await screen.findByText(
-      /Anyone who holds this link can look at this file and download it, without a password, no end date./,
+      /Anyone who holds this link can look at this file and download it, without a password and with no end date./,
     ),
   ).toBeTruthy();
-  expect(screen.getByText("What it reaches is restricted; no open link may lead there.")).toBeTruthy();
+  expect(screen.getByText("It reaches restricted items, which no open link may reach.")).toBeTruthy();
   expect(screen.getByText("1 change. 1 item no longer open to anyone.")).toBeTruthy();
   expect(screen.getByRole("link", { name: "Everybody who reaches this item" }).getAttribute("href")).toBe(
     "/ways?item=f",
@@ -90,7 +90,7 @@ test("its address is shown to an administrator who asks for it, and offered to n
   expect(asked.at(-1)).toMatchObject({ path: "/api/shares/open/address", init: { method: "POST" } });
   cleanup();
   show("open", { mayChange: false });
-  await screen.findByText("What it reaches is restricted; no open link may lead there.");
+  await screen.findByText("It reaches restricted items, which no open link may reach.");
   expect(screen.queryByRole("button", { name: "Show the address" })).toBeNull();
 });
 

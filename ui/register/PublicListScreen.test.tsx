@@ -49,7 +49,7 @@ async function lines() {
       </StandpointContext>
     </QueryClientProvider>,
   );
-  await screen.findByText(/3 links that whoever has the address can use/);
+  await screen.findByText(/3 links that can be used by whoever has the address/);
   return screen.getAllByRole("row").slice(1);
 }
 

@@ -15,7 +15,7 @@ import { RecordPart } from "./RecordPart";
 import { RoundActs } from "./RoundActs";
 import { StatesBar } from "./StatesBar";
 import { useRound } from "./useRound";
-import { orderWords, ROUND_STATE_WORDS, STAGE_WORDS, undecidedWords, CARRYING_WORDS, whenWords } from "./words";
+import { orderWords, ROUND_STATE_WORDS, STAGE_WORDS, undecidedWords, CARRYING_WORDS, standingWords } from "./words";
 
 /** How one round goes: who has decided, what, and what came of it. */
 export function RoundScreen({ id }: { id: string }) {
@@ -65,7 +65,7 @@ function Head({ round }: { round: RoundView }) {
     <>
       <h1 className="text-[20px] font-semibold wrap-anywhere">{asked.name}</h1>
       <p className="mb-2 text-ink-soft" aria-live="polite">
-        {ROUND_STATE_WORDS[state]}: {whenWords(round, now, dates)}.{" "}
+        {standingWords(round, now, dates)}.{" "}
         {state === "opening" && `${countWords(lines, "share")} so far. You can leave this page, or stop it.`}
         {state === "open" && late > 0 && `${late} of ${countWords(deciders, "person", "people")} still to decide.`}
         {round.docketId && (
@@ -88,7 +88,7 @@ function Head({ round }: { round: RoundView }) {
               {countWords(lines, "share")}
             </Link>
             {passed > 0 && `; ${passed} passed on`}
-            {changed > 0 && `; ${changed} changed since and were asked again`}
+            {changed > 0 && `; ${changed} changed since, asked again`}
             {nobodys > 0 && `; ${nobodys} left to administrators because nobody else can decide`}.{" "}
             <Link href={`/ledger/reports/round?round=${round.id}`} className="text-verdigris underline">
               Report

@@ -11,7 +11,7 @@ import { OfNow } from "../parts/OfNow";
 import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 import { StatesBar } from "./StatesBar";
-import { ROUND_STATE_WORDS, roundGroups, whenWords } from "./words";
+import { roundGroups, standingWords } from "./words";
 
 /** All rounds, and how far each is. */
 export function RoundsScreen() {
@@ -84,7 +84,7 @@ function RoundRow({ round }: { round: RoundLine }) {
           {name}
         </Link>
         <p className="text-ink-soft">
-          {ROUND_STATE_WORDS[state]}: {whenWords(round, now, dates)}.{" "}
+          {standingWords(round, now, dates)}.{" "}
           {lines > 0 && `${countWords(lines, "share")}, ${countWords(deciders, "person decides", "people decide")}. `}
           {state === "open" && late > 0 && `${countWords(late, "person", "people")} still to decide.`}
           {repeats && <span className="block">Repeats {repeats}.</span>}

@@ -138,7 +138,7 @@ test("a round’s page: its states, who decides how carefully, by department, an
   expect(await screen.findByText("Decided suspiciously fast.")).toBeTruthy();
   expect(screen.getByText(/4 suggestions overruled. Median 1 s a line./)).toBeTruthy();
   expect(screen.getByText(/2 passed on/).textContent).toBe(
-    "10 shares; 2 passed on; 1 changed since and were asked again; 1 left to administrators because nobody else can decide. Report",
+    "10 shares; 2 passed on; 1 changed since, asked again; 1 left to administrators because nobody else can decide. Report",
   );
   expect(screen.getByText(/last time/).closest("p")!.textContent).toContain("14 shares: 4 fewer now");
   expect(screen.getByText("7 of 9 decided")).toBeTruthy();

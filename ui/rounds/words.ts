@@ -81,8 +81,13 @@ export const STAGE_WORDS: Record<RoundStage, string> = {
   manager: "Copy to managers",
 };
 
-/** When a round closes, or did: `closes in 9 days`. */
-export function whenWords({ state, opens, closes }: RoundLine, now: Seconds, dates: Dates): string {
+/** How a round stands, and when it closes or did: `Open: closes in 9 days`, `Closed on 3 Nov 2026`. */
+export function standingWords(round: RoundLine, now: Seconds, dates: Dates): string {
+  const between = round.state === "closed" ? " " : ": ";
+  return `${ROUND_STATE_WORDS[round.state]}${between}${whenWords(round, now, dates)}`;
+}
+
+function whenWords({ state, opens, closes }: RoundLine, now: Seconds, dates: Dates): string {
   switch (state) {
     case "planned":
       return `opens on ${dates.day(opens)}, ${dates.distance(opens, now)}`;
@@ -93,7 +98,7 @@ export function whenWords({ state, opens, closes }: RoundLine, now: Seconds, dat
     case "closing":
       return "decisions are being collected";
     case "closed":
-      return `closed on ${dates.day(closes)}`;
+      return `on ${dates.day(closes)}`;
     case "stopped":
       return "nothing more is carried out";
   }

@@ -119,7 +119,7 @@ test("each rule is a sentence with what it finds and what becomes of it", async 
   expect(screen.getByRole("img").getAttribute("aria-label")).toBe(
     "By the days until they end. 0 to 3: 0 of 4 break it; No end: 12 of 12 break it",
   );
-  expect(screen.getByRole("link", { name: "7 findings as it is set now" }).getAttribute("href")).toBe(
+  expect(screen.getByRole("link", { name: "7 findings with its current settings" }).getAttribute("href")).toBe(
     "/register?q=rule%3Aopen-expiry",
   );
 });

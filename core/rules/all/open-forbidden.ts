@@ -10,7 +10,7 @@ export const openForbidden = rule({
   parameters: z.strictObject({ labels: labels("restricted") }),
   looksAt: isOpenLink,
   breaks: (one, _, { labels }) => isOpenLink(one) && labelled(one, labels),
-  reason: ({ worst }) => `It reaches ${worst} items, which no open link may.`,
+  reason: ({ worst }) => `It reaches ${worst} items, which no open link may reach.`,
   remedies: (one) => [makeNamed(one)],
   latch: "named",
 });

@@ -223,7 +223,7 @@ function itemFrom(chain: readonly RecordOf<"item">[]): Spoken {
 }
 
 function shareName(share: ShareRecord): string {
-  if (share.type === "grant") return "A right";
+  if (share.type === "grant") return "Grant";
   if (share.role === "deposit") return "Intake link";
   return { open: "Open link", house: "House link", named: "Named link" }[share.reach];
 }
