@@ -29,7 +29,10 @@ async function check(pack: File) {
       // Lets the browser show what has been checked so far.
       await new Promise((shown) => setTimeout(shown));
     }
-    tell(kept.key ? "Everything checks out." : "Everything is consistent. Compare its key with one that you hold.", "holds");
+    tell(
+      kept.key ? "Everything checks out." : "Everything is consistent. Compare its key with one that you hold.",
+      "holds",
+    );
   } catch (error) {
     tell(`It doesn’t check out. ${(error as Error).message}`, "wrong");
   }
