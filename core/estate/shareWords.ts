@@ -68,7 +68,7 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}, ${[...key, until].join(share.ends === NEVER ? " and " : ", ")}.`;
 }
 
-/** What an audience is called within a sentence: names stay as they are. */
+/** What an audience or a group is called within a sentence: names stay as they are. */
 export function audienceWithin(words: string): string {
   return /^(Whoever|All our own|Anyone|Group|Nobody|Everyone) /.test(words) ? within(words) : words;
 }

@@ -67,7 +67,7 @@ test("each link of a chain can be cut from the picture, and from the list in the
   const controls = screen.getAllByRole("button").map((one) => one.getAttribute("aria-label") ?? one.textContent);
   for (const words of [
     "Remove Person out from the group Crew",
-    "Let Plot.pdf inherit nothing from above",
+    "Stop Plot.pdf inheriting from above",
     "Remove Person out from this link",
   ])
     expect(controls).toContain(words);

@@ -1,19 +1,20 @@
 import type { Step, NamedPath } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 import type { SubjectWords } from "@/core/changes/subject";
+import { audienceWithin } from "@/core/estate/shareWords";
 import { changeWords } from "@/core/changes/changeWords";
 
 /** What a change would do, as a sentence to stand on its control; `about` names what it is about. */
 export function cutWords(change: Change, about: Pick<SubjectWords, "itemName" | "audience">): string {
   switch (change.action) {
     case "revoke":
-      return `Revoke the share on ${about.itemName} (${about.audience})`;
+      return `Revoke the share on ${about.itemName} (${audienceWithin(about.audience)})`;
     case "drop-recipient":
       return `Remove ${about.audience} from the link on ${about.itemName}`;
     case "leave-group":
-      return `Remove ${about.audience} from ${about.itemName}`;
+      return `Remove ${about.audience} from ${audienceWithin(about.itemName)}`;
     case "stop-inheriting":
-      return `Let ${about.itemName} inherit nothing from above`;
+      return `Stop ${about.itemName} inheriting from above`;
     default:
       return `${changeWords(change)}: ${about.itemName}`;
   }
