@@ -90,8 +90,13 @@ function bodyWords(body: unknown): string {
   if (typeof body !== "object" || body === null) return String(body);
   return Object.entries(body)
     .filter(([, value]) => value !== null && value !== "")
-    .map(([name, value]) => `${plainWords(name)}: ${valueWords(value)}`)
+    .map(([name, value]) => `${plainWords(inWords(name))}: ${valueWords(value)}`)
     .join("; ");
+}
+
+/** `shareId` as `share id`. */
+function inWords(name: string): string {
+  return name.replaceAll(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 }
 
 function valueWords(value: unknown): string {

@@ -27,8 +27,8 @@ export async function stateReport(app: Asking, { day }: { day: string }): Promis
     title: `Sharing outside on ${dayOf(at)}`,
     words:
       "Who outside can reach our files, how that has changed over a month and a year, and what was done " +
-      "about it. A share is a right that was given or a link; it leads outside where somebody who doesn’t work here " +
-      "can use it. Times are UTC.",
+      "about it. A share is a link or a grant; an outside share lets in somebody who doesn’t work here. " +
+      "Times are in UTC.",
     sections: [
       await figuresSection(app, [before, at], "Live outside shares a month before and on the day."),
       await yearSection(app, at),
