@@ -64,7 +64,7 @@ export function AccountLine({ account }: { account: Account }) {
         </td>
         <td className="px-3 py-2">{waysOf(account)}</td>
         <td className="px-3 py-2">
-          {account.sessions === 0 ? "nowhere" : countWords(account.sessions, "place")}
+          {account.sessions === 0 ? "none" : countWords(account.sessions, "session")}
           {account.lastSignedIn && (
             <span className="block text-[12.5px] text-ink-faint">since {dates.moment(account.lastSignedIn)}</span>
           )}

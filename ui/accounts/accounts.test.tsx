@@ -59,7 +59,7 @@ const sent = () => asked.filter(({ method }) => method !== "GET");
 test("each line says what somebody may do, how they sign in and where; nobody is offered anything against themselves", async () => {
   const line = await show();
   expect(line("Bea").getByText("password and code, 2 passkeys")).toBeTruthy();
-  expect(line("Bea").getByText("3 places")).toBeTruthy();
+  expect(line("Bea").getByText("3 sessions")).toBeTruthy();
   expect(line("Cato").getByText("nothing yet: invited")).toBeTruthy();
   expect(line("Ada").queryByRole("button")).toBeNull();
   expect(line("Ada").getByText("This is you.")).toBeTruthy();

@@ -42,12 +42,12 @@ export function WaiversScreen() {
           Waivers{" "}
           <span className="text-[14px] font-normal text-ink-soft">
             {data &&
-              `${waivers.filter((one) => !one.isOver).length} hold, ${waivers.filter((one) => one.isOver).length} ended`}
+              `${waivers.filter((one) => !one.isOver).length} active, ${waivers.filter((one) => one.isOver).length} ended`}
           </span>
         </h1>
         {mayChange && (
           <Button disabled={marked.length === 0 || end.isPending} onClick={() => end.mutate(marked)}>
-            End {marked.length > 0 ? countWords(marked.length, "waiver") : "the marked"} now
+            End {marked.length > 0 ? countWords(marked.length, "waiver") : "marked waivers"} now
           </Button>
         )}
         <Link href={asOf("/rules", past)} className="text-verdigris underline">

@@ -202,7 +202,7 @@ test("while a rule is enforced all enforcing can be stopped, and let go on", asy
 describe("the waivers", () => {
   test("are all told, and those that hold can be ended together", async () => {
     show(<WaiversScreen />);
-    expect(await screen.findByText("1 hold, 1 ended")).toBeTruthy();
+    expect(await screen.findByText("1 active, 1 ended")).toBeTruthy();
     expect(screen.getByText("A share that no longer exists")).toBeTruthy();
     fireEvent.click(screen.getByRole("checkbox", { name: "Mark the waiver for Poster.pdf" }));
     fireEvent.click(screen.getByRole("button", { name: "End 1 waiver now" }));

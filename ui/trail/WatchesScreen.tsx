@@ -85,10 +85,10 @@ function WatchesNow() {
           <div className="flex items-center gap-3 py-2">
             <MarkAllBox marking={marking} />
             <Button disabled={chosen.length === 0 || turnAll.isPending} onClick={() => turnAll.mutate(true)}>
-              Switch {chosen.length || "the marked"} on
+              Switch {chosen.length || "marked"} on
             </Button>
             <Button disabled={chosen.length === 0 || turnAll.isPending} onClick={() => turnAll.mutate(false)}>
-              Switch {chosen.length || "the marked"} off
+              Switch {chosen.length || "marked"} off
             </Button>
           </div>
         )}
