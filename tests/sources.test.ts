@@ -61,6 +61,12 @@ const base = (id: string, name: string): EstateRecord[] => [
 ];
 
 describe("two sources with the same ids", () => {
+  test("a name apart is none that the same page has for something else", async () => {
+    await add("first", base("f", "First"));
+    const named = await here(db, "dock", [item("a", null), item("dock:a", null)]);
+    expect(named.map((one) => (one as { id: string }).id)).toEqual(["dock:dock:a", "dock:a"]);
+  });
+
   test("never meet: the later's are NAME:ID, everywhere and for good", async () => {
     expect(await add("first", base("f", "First"))).toMatchObject({ problems: [] });
     expect(await add("second", base("f", "Second"))).toMatchObject({ problems: [] });

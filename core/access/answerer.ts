@@ -1,7 +1,7 @@
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 
-/** Somebody of the house who answers for a share, by index, and as what. */
+/** The insider who is responsible for a share, by index, and as what. */
 export interface Answerer {
   person: number;
   as: "owner" | "maker";

@@ -28,8 +28,8 @@ test("words about whom a share is for keep their shape", () => {
   const quay = naming.domain("quay.example");
   naming.record(person("o", "odile@quay.example", { name: "Odile, Carrow" }));
   expect(naming.audience("Odile, Carrow, quay.example")).toBe(`${naming.address("odile@quay.example")}, ${quay}`);
-  expect(naming.audience("3 at quay.example, 1 in the house")).toBe(`3 at ${quay}, 1 in the house`);
-  expect(naming.audience("Ida, in the house")).toBe("Ida, in the house");
+  expect(naming.audience("3 at quay.example, 1 in-house")).toBe(`3 at ${quay}, 1 in-house`);
+  expect(naming.audience("Ida, in-house")).toBe("Ida, in-house");
   expect(naming.audience("Whoever has the address")).toBe("Whoever has the address");
   expect(naming.audience("Nobody met before, quay.example")).toMatch(/^p-[0-9a-f]{16}, o-/);
   expect(naming.text("for:odile@quay.example (reach:open)")).toBe(

@@ -86,7 +86,7 @@ function linksOf(estate: Estate, t: Seconds): Int32Array {
   return counts;
 }
 
-/** By person: how many grants and places among recipients they have that weren't taken back. */
+/** By person: how many grants and places among recipients they have that weren't revoked. */
 function grantsOf({ shares, principals, people }: Estate, t: Seconds): Int32Array {
   const counts = new Int32Array(people.length);
   for (let slot = 0; slot < shares.count; slot++) {

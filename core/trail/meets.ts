@@ -2,7 +2,7 @@ import { piecesOf, standAmong, wordsIn } from "../text/text";
 import { type TrailEvent, type Part, PARTS, type Spoken } from "./event";
 import type { Side, TrailSearch } from "./search";
 
-/** In which parts of an event somebody is looked for. A share's recipients stand with the share. */
+/** As actor or recipient: the parts of an event in which somebody is looked for. A share's recipients stand with the share. */
 export const PARTS_OF_SIDE: Record<Side, readonly Part[]> = {
   either: ["who", "share", "whom"],
   actor: ["who"],

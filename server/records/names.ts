@@ -60,7 +60,7 @@ function namesFor(db: Tx, source: string, records: readonly EstateRecord[], ment
       // Nobody else may come to have it who tells something by this id later.
       else if (holders.length === 0 && !isTold && mentions === "own") kept.push(id);
     }
-    const named = namesApart(db, source, space, apart);
+    const named = namesApart(db, source, space, apart, ids);
     for (const [own, id] of named) names.set(space + own, id);
     keepNames(db, source, space, [...named, ...kept.map((id) => [id, id] as const)]);
   }
@@ -162,9 +162,16 @@ function ownIds(db: Reads, source: string, space: NameSpace, by: "own" | "id", i
 }
 
 /** Names of its own for what other sources have spoken for, by the ids that the source itself has for it. */
-function namesApart(db: Tx, source: string, space: NameSpace, owns: string[]): Map<string, string> {
+function namesApart(
+  db: Tx,
+  source: string,
+  space: NameSpace,
+  owns: string[],
+  spokenOf: ReadonlySet<string>,
+): Map<string, string> {
   const named = new Map<string, string>();
-  const given = new Set<string>();
+  // An id that the same page speaks of is no free name, though nothing of it is kept yet.
+  const given = new Set(spokenOf);
   let wanting = owns.map((own) => ({ own, id: `${source}:${own}` }));
   while (wanting.length > 0) {
     const known = knownNames(
