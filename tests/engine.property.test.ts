@@ -7,7 +7,7 @@ import { WaysIn } from "@/core/access/waysIn";
 import { buildEstate, Estate } from "@/core/estate/estate";
 import { type EstateRecord, recordKey } from "@/core/estate/records";
 import { DAY } from "@/core/time/instant";
-import { T } from "./records";
+import { head, item, link, store, T } from "./records";
 import { anyInstant, estates, news } from "./randomEstates";
 import { SlowModel } from "./slowModel";
 
@@ -108,6 +108,14 @@ test("what is kept true while records come is what a new estate of the same reco
     ),
     { numRuns: 250 },
   );
+});
+
+test("an open link that is made one for the house is told to nobody who asks about outside only", () => {
+  const estate = buildEstate([head(), store(), item("f", null), link("l", "f", { reach: "open" })]);
+  const standing = new Standing(estate);
+  expect(standing.outsideAt(T).at(0)).toMatchObject({ open: true, house: false });
+  standing.apply({ put: [link("l", "f", { reach: "house" })], removed: [] });
+  expect(standing.outsideAt(T).at(0)).toMatchObject({ open: false, house: false });
 });
 
 test("columns that were kept and read back say what the estate said", () => {

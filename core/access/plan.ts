@@ -98,7 +98,7 @@ export class Plan {
     this.to[i] = shares.membersTo[key];
     this.traits[i] =
       (shares.audience[key] === OPEN ? TO_ANYONE : 0) |
-      (shares.audience[key] === HOUSE ? TO_HOUSE : 0) |
+      (shares.audience[key] === HOUSE && this.scope === "everyone" ? TO_HOUSE : 0) |
       (shares.hasPassword(key) ? KEYED : 0) |
       (leadsOutside(this.estate, key) ? OUTSIDE : 0) |
       (shares.download[key] === 1 ? DOWNLOAD : 0) |
