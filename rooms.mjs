@@ -48,6 +48,7 @@ export const ORDER = {
       "outsiders",
       "leavers",
       "engagements",
+      "imports",
       "trail",
       "ledger",
       "evidence",

@@ -1,0 +1,260 @@
+import type { Problem } from "../estate/placed";
+import type { Kind, Label } from "../estate/records";
+import { ROLES } from "../estate/records";
+import type { ChoiceField } from "./field";
+import type { AudienceTold, ItemTold, RowRead, RowTold, ShareTold } from "./row";
+
+/** An item of a report, and the first row that tells of it; 0 where only its place in a path does. */
+export interface ReportItem {
+  id: string;
+  /** Its own and those above it, joined; null where the report tells no place. */
+  path: string | null;
+  parent: ReportItem | null;
+  name: string;
+  kind: Kind | null;
+  label: Label | null;
+  owner: string | null;
+  inherits: boolean;
+  hasChildren: boolean;
+  row: number;
+}
+
+export interface ReportShare extends Omit<ShareTold, "id" | "inherited"> {
+  id: string;
+  item: ReportItem;
+  row: number;
+}
+
+/** A text that somebody has to map, and in how many rows it is. */
+export interface Unmapped {
+  field: ChoiceField;
+  text: string;
+  rows: number;
+}
+
+/** More problems and remarks are counted and not kept. */
+const MOST_KEPT = 500;
+/** Kept apart by no name of a file. */
+const BETWEEN = " · ";
+
+/** What a report says, row by row: its items, and who each is shared with. */
+export class Report {
+  rows = 0;
+  understood = 0;
+  refused = 0;
+  left = 0;
+  /** Rows whose access comes from a folder above that has it too. */
+  inherited = 0;
+  readonly problems: Problem[] = [];
+  readonly leftOut: Problem[] = [];
+  readonly remarks: Problem[] = [];
+  remarked = 0;
+  readonly items = new Map<string, ReportItem>();
+  readonly shares = new Map<string, ReportShare>();
+  private readonly byPath = new Map<string, ReportItem>();
+  private readonly unmappedTexts = new Map<string, Unmapped>();
+  private waiting: { row: number; item: ReportItem; share: ShareTold }[] = [];
+
+  /** Takes in what a row says. @param row its number in the file, counted from 1 */
+  add(row: number, read: RowRead) {
+    if (read === null) return;
+    this.rows++;
+    if ("problem" in read) {
+      this.refused++;
+      keep(this.problems, { line: row, message: read.problem });
+      if (read.unmapped) this.countUnmapped(read.unmapped);
+    } else if ("left" in read) {
+      this.left++;
+      keep(this.leftOut, { line: row, message: read.left });
+    } else {
+      this.understood++;
+      this.take(row, read);
+    }
+  }
+
+  private take(row: number, { item: told, shares }: RowTold) {
+    const item = this.itemFor(row, told);
+    for (const share of shares)
+      if (share.inherited) this.waiting.push({ row, item, share });
+      else this.put(row, item, share);
+  }
+
+  get unmapped(): Unmapped[] {
+    return [...this.unmappedTexts.values()].sort((a, b) => b.rows - a.rows);
+  }
+
+  private countUnmapped({ field, text }: { field: ChoiceField; text: string }) {
+    const known = this.unmappedTexts.get(`${field} ${text}`);
+    if (known) known.rows++;
+    else if (this.unmappedTexts.size < MOST_KEPT) this.unmappedTexts.set(`${field} ${text}`, { field, text, rows: 1 });
+  }
+
+  private remark(line: number, message: string) {
+    this.remarked++;
+    keep(this.remarks, { line, message });
+  }
+
+  private itemFor(row: number, told: ItemTold): ReportItem {
+    const path = told.path && `/${told.path.join("/")}`;
+    const id = told.id ?? path!;
+    const known = this.items.get(id);
+    if (known && known.row > 0) return this.again(row, known, told);
+    const item: ReportItem = {
+      ...{ id, path, row, parent: null, name: told.name, kind: told.kind, label: told.label ?? null },
+      ...{ owner: told.owner ?? null, inherits: told.inherits ?? true, hasChildren: false },
+    };
+    this.items.set(id, item);
+    if (path !== null && !this.byPath.has(path)) this.byPath.set(path, item);
+    return item;
+  }
+
+  /** Of an item that several rows tell of, the first that says something counts. */
+  private again(row: number, known: ReportItem, told: ItemTold): ReportItem {
+    const differs = <T>(name: string, before: T, now: T | null | undefined) => {
+      if (now == null || now === before) return;
+      if (before === null) return now;
+      this.remark(row, `${known.name} has another ${name} than on row ${known.row}, which counts`);
+      return;
+    };
+    known.kind = differs("kind", known.kind, told.kind) ?? known.kind;
+    known.label = differs("label", known.label, told.label) ?? known.label;
+    known.owner = differs("owner", known.owner, told.owner) ?? known.owner;
+    if (told.inherits !== undefined && told.inherits !== known.inherits) differs("setting for inheriting", true, false);
+    return known;
+  }
+
+  /** A person who gets access to one item several times has the most of it; of a link, rows add people. */
+  private put(row: number, item: ReportItem, { id: toldId, inherited: _, ...share }: ShareTold) {
+    const base = toldId ?? share.url ?? [item.id, audienceKey(share.audience), ...madeOn(share)].join(BETWEEN);
+    const isSame = (known: ReportShare) => known.item === item && canBeOne(known, share, toldId ?? share.url);
+    let id = this.nameFor(base, share);
+    for (let n = 2, known = this.shares.get(id); known && !isSame(known); known = this.shares.get(id))
+      id = `${this.nameFor(base, share)} (${n++})`;
+    const known = this.shares.get(id);
+    if (known) addUp(known, share);
+    else this.shares.set(id, { ...share, id, item, row });
+  }
+
+  /** One permission of a store can be told for several people, each on a row: each is a share of its own here. */
+  private nameFor(base: string, { audience }: Pick<ShareTold, "audience">): string {
+    return "person" in audience && !base.endsWith(audience.person) ? `${base}${BETWEEN}${audience.person}` : base;
+  }
+
+  /** Finds out, once all rows are in, what is above each item, and which access only comes from there. */
+  finish(): this {
+    for (const item of [...this.items.values()]) this.place(item);
+    for (const { row, item, share } of this.waiting.splice(0))
+      if (this.comesFromAbove(item, share)) this.inherited++;
+      else {
+        this.remark(
+          row,
+          `its access is said to be inherited, and no folder above it in the report has it: it is taken as its own`,
+        );
+        this.put(row, item, share);
+      }
+    return this;
+  }
+
+  private place(item: ReportItem) {
+    for (let at = item; at.path !== null && at.parent === null;) {
+      const above = at.path.slice(0, at.path.lastIndexOf("/"));
+      if (above === "") return;
+      let parent = this.byPath.get(above);
+      const isNew = parent === undefined;
+      parent ??= this.folderAt(above);
+      at.parent = parent;
+      if (parent.kind === "file" && !parent.hasChildren)
+        this.remark(
+          parent.row,
+          `${parent.name} is told to be a file, and has something in it: it is taken as a folder`,
+        );
+      parent.hasChildren = true;
+      if (!isNew) return;
+      at = parent;
+    }
+  }
+
+  private folderAt(path: string): ReportItem {
+    const item: ReportItem = {
+      ...{ id: path, path, parent: null, name: path.slice(path.lastIndexOf("/") + 1), kind: "folder" as const },
+      ...{ label: null, owner: null, inherits: true, hasChildren: true, row: 0 },
+    };
+    // An id of the store's own could be the same text.
+    while (this.items.has(item.id)) item.id += "/";
+    this.items.set(item.id, item);
+    this.byPath.set(path, item);
+    return item;
+  }
+
+  private comesFromAbove(item: ReportItem, share: ShareTold): boolean {
+    const key = audienceKey(share.audience);
+    for (let at = item; at.inherits && at.parent; at = at.parent)
+      for (const above of this.sharesOn(at.parent))
+        if (audienceKey(above.audience) === key && isAsStrong(above, share)) return true;
+    return false;
+  }
+
+  private onItem: Map<ReportItem, ReportShare[]> | undefined;
+  private sharesOn(item: ReportItem): readonly ReportShare[] {
+    if (!this.onItem) {
+      this.onItem = new Map();
+      for (const share of this.shares.values()) {
+        const list = this.onItem.get(share.item);
+        if (list) list.push(share);
+        else this.onItem.set(share.item, [share]);
+      }
+    }
+    return this.onItem.get(item) ?? [];
+  }
+}
+
+/** What an item is: as it is told, else by what is in it and by its name. */
+export function kindOf({ kind, hasChildren, name }: ReportItem): Kind {
+  if (hasChildren) return kind === "space" ? "space" : "folder";
+  return kind ?? (/\.[a-z0-9]{1,8}$/i.test(name) ? "file" : "folder");
+}
+
+function keep(problems: Problem[], problem: Problem) {
+  if (problems.length < MOST_KEPT) problems.push(problem);
+}
+
+function audienceKey(audience: AudienceTold): string {
+  if ("person" in audience) return audience.person;
+  if ("group" in audience) return `group ${audience.group}`;
+  if ("reach" in audience) return `${audience.reach} link`;
+  return `link for ${[...audience.people].sort().join(" ")}`;
+}
+
+function madeOn({ audience, madeOn }: Pick<ShareTold, "audience" | "madeOn">): string[] {
+  return madeOn === null || "person" in audience || "group" in audience ? [] : [String(madeOn)];
+}
+
+/** Whether two rows tell of one share. Links that nothing tells apart are one only where they are alike. */
+function canBeOne(known: ReportShare, share: Omit<ShareTold, "id" | "inherited">, told: string | null): boolean {
+  const [a, b] = [known.audience, share.audience];
+  if ("person" in a || "group" in a) return audienceKey(a) === audienceKey(b);
+  if ("people" in a) return "people" in b && (told !== null || audienceKey(a) === audienceKey(b));
+  const isAlike = known.role === share.role && known.password === share.password && known.ends === share.ends;
+  return "reach" in b && a.reach === b.reach && (told !== null || (isAlike && known.download === share.download));
+}
+
+/** Access adds up: the strongest role, the latest end, downloading where any row allows it. */
+function addUp(known: ReportShare, share: Omit<ShareTold, "id" | "inherited">) {
+  if ("people" in known.audience && "people" in share.audience)
+    known.audience.people = [...new Set([...known.audience.people, ...share.audience.people])];
+  if (strength(share.role) > strength(known.role)) known.role = share.role;
+  known.download ||= share.download;
+  known.password &&= share.password;
+  known.ends = known.ends === null || share.ends === null ? null : Math.max(known.ends, share.ends);
+  if (share.lastUsed !== null) known.lastUsed = Math.max(known.lastUsed ?? share.lastUsed, share.lastUsed);
+  known.madeBy ??= share.madeBy;
+}
+
+function strength(role: ShareTold["role"]): number {
+  return (ROLES as readonly string[]).indexOf(role);
+}
+
+function isAsStrong(above: ReportShare, share: ShareTold): boolean {
+  const lasts = above.ends === null || (share.ends !== null && above.ends >= share.ends);
+  return strength(above.role) >= strength(share.role) && lasts && (above.download || !share.download);
+}

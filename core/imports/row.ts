@@ -1,0 +1,283 @@
+import { normaliseAddress } from "../estate/address";
+import { isMailAddress } from "../estate/mailAddress";
+import type { Kind, Label, Role } from "../estate/records";
+import type { Seconds } from "../time/instant";
+import { dayBegins } from "../time/zoned";
+import { readDate } from "./dates";
+import { type ChoiceField, type DateField, type Field, FIELDS, plainText } from "./field";
+import type { DateOrder, Mapping, Values } from "./mapping";
+
+/** Whom a share is for, as a report tells it. */
+export type AudienceTold = { person: string } | { group: string } | { reach: "open" | "house" } | { people: string[] };
+
+export interface ItemTold {
+  /** The names of the folders above it and its own; null where the report tells no place. */
+  path: string[] | null;
+  /** By which the report knows it. */
+  id: string | null;
+  name: string;
+  kind: Kind | null;
+  /** Undefined where no column says it. */
+  label: Label | null | undefined;
+  owner: string | null | undefined;
+  inherits: boolean | undefined;
+}
+
+export interface ShareTold {
+  audience: AudienceTold;
+  role: Role | "deposit";
+  password: boolean;
+  download: boolean;
+  ends: Seconds | null;
+  lastUsed: Seconds | null;
+  madeBy: string | null;
+  madeOn: Seconds | null;
+  id: string | null;
+  url: string | null;
+  inherited: boolean;
+}
+
+/** What a row says: an item, and perhaps who it is shared with. */
+export interface RowTold {
+  item: ItemTold;
+  shares: ShareTold[];
+}
+/** Why a row says nothing of a share: a total, or headings that are repeated. */
+export interface RowLeft {
+  left: string;
+}
+export interface RowRefused {
+  problem: string;
+  /** A text that somebody has to map. */
+  unmapped?: { field: ChoiceField; text: string };
+}
+export type RowRead = RowTold | RowLeft | RowRefused | null;
+
+class Refused extends Error {
+  constructor(
+    problem: string,
+    readonly unmapped?: RowRefused["unmapped"],
+  ) {
+    super(problem);
+  }
+}
+
+/** Fields that say something of the item, and repeat what is above where their cells are empty. */
+const OF_ITEM = new Set<Field>(["path", "parent", "name", "item", "kind", "label", "owner", "inherits"]);
+const OF_PLACE = ["path", "parent", "name", "item"] as const satisfies readonly Field[];
+const OF_SHARE = ["audience", "means", "role"] as const satisfies readonly Field[];
+
+/** How the last line of a report begins that sums it up. Common practice, no source. */
+const TOTAL =
+  /^(grand |sub)?-?(totals?|sum|count|number of|rows?:|end of|generated|exported|created (on|at|by)|report)\b/;
+
+/** How a message repeats a cell. */
+function told(text: string): string {
+  return `“${text.length > 60 ? `${text.slice(0, 60)}…` : text}”`;
+}
+
+/** Reads a report's rows, one after the other, as a mapping says. */
+export class RowReader {
+  private readonly at: readonly (readonly [Field, number])[];
+  private readonly headings: ReadonlySet<string>;
+  private readonly order: Exclude<DateOrder, "by the rows">;
+  private above = new Map<Field, string>();
+  private readonly dates = new Map<string, ReturnType<typeof readDate>>();
+
+  /** @param columns what the report's columns are called @param order in which two numbers of a date stand */
+  constructor(
+    private readonly mapping: Mapping,
+    columns: readonly string[],
+    order: Exclude<DateOrder, "by the rows">,
+  ) {
+    this.at = FIELDS.flatMap((field) => {
+      const at = columns.indexOf(mapping.columns[field] ?? "");
+      return at < 0 ? [] : [[field, at] as const];
+    });
+    this.headings = new Set(Object.values(mapping.columns).map((column) => plainText(column.replace(/^.*: /, ""))));
+    this.order = order;
+  }
+
+  /** @returns what the row says; null where it is empty */
+  read(row: readonly string[]): RowRead {
+    const cells = new Map<Field, string>();
+    for (const [field, at] of this.at) {
+      const text = (row[at] ?? "").trim();
+      if (text !== "") cells.set(field, text);
+    }
+    if (cells.size === 0 && row.every((cell) => cell.trim() === "")) return null;
+    const left = this.leftOut(row, cells);
+    if (left) return { left };
+    this.repeatAbove(cells);
+    try {
+      return { item: this.itemOf(cells), shares: this.sharesOf(cells) };
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      return { problem: error.message, ...(error.unmapped && { unmapped: error.unmapped }) };
+    }
+  }
+
+  private leftOut(row: readonly string[], cells: ReadonlyMap<Field, string>): string | null {
+    const first = plainText(row.find((cell) => cell.trim() !== "") ?? "");
+    if (TOTAL.test(first) && !OF_SHARE.some((field) => cells.has(field))) return `a line that sums up: ${told(first)}`;
+    const areHeadings = cells.size > 1 && [...cells.values()].every((text) => this.headings.has(plainText(text)));
+    return areHeadings ? "the headings again" : null;
+  }
+
+  private repeatAbove(cells: Map<Field, string>) {
+    if (!this.mapping.repeatsAbove) return;
+    if (!OF_PLACE.some((field) => cells.has(field)))
+      for (const [field, text] of this.above) if (!cells.has(field)) cells.set(field, text);
+    this.above = new Map([...cells].filter(([field]) => OF_ITEM.has(field)));
+  }
+
+  private itemOf(cells: ReadonlyMap<Field, string>): ItemTold {
+    const [path, parent, name, id] = OF_PLACE.map((field) => cells.get(field));
+    const names = path !== undefined ? namesOf(path) : name === undefined ? null : [...namesOf(parent ?? ""), name];
+    if ((names === null || names.length === 0) && id === undefined)
+      throw new Refused("it names no item: the cells for its place are empty");
+    const kind = this.meaning("kind", cells);
+    return {
+      path:
+        this.mapping.columns.path === undefined && this.mapping.columns.parent === undefined && id !== undefined
+          ? null
+          : names,
+      id: id ?? null,
+      name: name ?? names?.at(-1) ?? id!,
+      kind: kind ?? (path !== undefined && /[\\/]\s*$/.test(path) ? "folder" : null),
+      label: noneIsNull(this.meaning("label", cells)),
+      owner: this.mapping.columns.owner === undefined ? undefined : this.addressIn("owner", cells),
+      inherits: asYes(this.meaning("inherits", cells)),
+    };
+  }
+
+  private sharesOf(cells: ReadonlyMap<Field, string>): ShareTold[] {
+    const audiences = this.audiencesOf(cells);
+    if (audiences.length === 0) return [];
+    const role = this.mapping.columns.role === undefined ? this.mapping.roleOtherwise : this.roleOf(cells);
+    if (role === "none") return [];
+    const rest = {
+      password: this.meaning("password", cells) === "yes",
+      download: this.meaning("download", cells) !== "blocked",
+      ends: this.dateOf("ends", cells),
+      lastUsed: this.dateOf("lastUsed", cells),
+      madeBy: this.addressIn("madeBy", cells),
+      madeOn: this.dateOf("madeOn", cells),
+      id: cells.get("share") ?? null,
+      url: cells.get("url") ?? null,
+      inherited: this.meaning("inherited", cells) === "yes",
+    };
+    return audiences.map((audience) => ({ audience, role: roleFor(audience, role), ...rest }));
+  }
+
+  private roleOf(cells: ReadonlyMap<Field, string>) {
+    if (!cells.has("role") && this.mapping.values.role?.[""] === undefined) throw new Refused("its role is empty");
+    return this.meaning("role", cells)!;
+  }
+
+  private audiencesOf(cells: ReadonlyMap<Field, string>): AudienceTold[] {
+    const text = cells.get("audience") ?? "";
+    if (this.mapping.columns.means !== undefined) {
+      const says = OF_SHARE.some((field) => cells.has(field));
+      return says ? audiencesBy(this.meaning("means", cells)!, text) : [];
+    }
+    if (text === "") {
+      if (cells.has("role")) throw new Refused("it has a role, and nobody that it is shared with");
+      return [];
+    }
+    if (text.includes("@")) return addresses(text).map((person) => ({ person }));
+    return audiencesBy(this.meaning("audience", cells)!, text);
+  }
+
+  /** What the text of a column means; undefined where no column has it. */
+  private meaning<F extends ChoiceField>(
+    field: F,
+    cells: ReadonlyMap<Field, string>,
+  ): NonNullable<Values[F]>[string] | undefined {
+    if (this.mapping.columns[field] === undefined) return undefined;
+    const text = plainText(cells.get(field) ?? "");
+    const values = this.mapping.values[field] as Record<string, NonNullable<Values[F]>[string]> | undefined;
+    const meaning = values && Object.hasOwn(values, text) ? values[text] : undefined;
+    if (meaning !== undefined || text === "") return meaning;
+    throw new Refused(`nobody has said yet what ${told(text)} in “${this.mapping.columns[field]}” means`, {
+      field,
+      text,
+    });
+  }
+
+  private addressIn(field: "owner" | "madeBy", cells: ReadonlyMap<Field, string>): string | null {
+    const text = cells.get(field);
+    // Many reports tell owners by name; a name says nothing that could be compared.
+    return text === undefined || !text.includes("@") ? null : addresses(text)[0];
+  }
+
+  /** A day is meant whole: a share ends with it, and was made or used as it began. */
+  private dateOf(field: DateField, cells: ReadonlyMap<Field, string>): Seconds | null {
+    const text = cells.get(field);
+    if (text === undefined) return null;
+    let date = this.dates.get(text);
+    if (date === undefined) this.dates.set(text, (date = readDate(text, this.order, this.mapping.zone)));
+    if (this.dates.size > MOST_DATES) this.dates.clear();
+    if (date === null) return null;
+    if ("problem" in date) throw new Refused(`${told(text)} in “${this.mapping.columns[field]}” ${date.problem}`);
+    if ("at" in date) return date.at;
+    const { zone } = this.mapping;
+    return field === "ends" ? dayBegins(date.day + 1, zone) - 1 : dayBegins(date.day, zone);
+  }
+}
+const MOST_DATES = 20_000;
+
+function audiencesBy(means: string, text: string): AudienceTold[] {
+  switch (means) {
+    case "none":
+      return [];
+    case "open":
+    case "house":
+      return [{ reach: means }];
+    case "named":
+      return [{ people: addresses(text) }];
+    case "person":
+      return addresses(text).map((person) => ({ person }));
+    default:
+      if (text === "") throw new Refused("it is shared with a group, and names none");
+      return text
+        .split(/\s*;\s*/)
+        .filter(Boolean)
+        .map((group) => ({ group }));
+  }
+}
+
+/** The addresses in a cell, each once: `ada@quay.example; Odo Hale <odo@quay.example>`. */
+function addresses(text: string): string[] {
+  const parts = text.split(/[;,|\n]+/).map((part) => /<([^<>]*)>/.exec(part)?.[1] ?? part.trim());
+  const all = parts.filter((part) => part !== "").flatMap((part) => (isMailAddress(part) ? [part] : part.split(/\s+/)));
+  if (all.length === 0) throw new Refused("it names nobody that it is shared with");
+  const bad = all.find((one) => !one.includes("@") || !isMailAddress(one));
+  if (bad !== undefined) throw new Refused(`${told(bad)} isn’t an e-mail address`);
+  return [...new Set(all.map(normaliseAddress))];
+}
+
+/** A link can let people edit at most; it collects files only where anyone may come. */
+function roleFor(audience: AudienceTold, role: ShareTold["role"]): ShareTold["role"] {
+  const isLink = "reach" in audience || "people" in audience;
+  if (role === "deposit" && !("reach" in audience && audience.reach === "open"))
+    throw new Refused("it collects files, which only an open link can");
+  return isLink && role === "manage" ? "edit" : role;
+}
+
+/** `/Season/Plan.pdf`, `S:\Season\Plan.pdf` and `Season > Plan.pdf` are the names from the top down. */
+function namesOf(path: string): string[] {
+  const between = path.includes("/") ? /\// : path.includes("\\") ? /\\/ : / > | › | » /;
+  return path
+    .split(between)
+    .map((name) => name.trim())
+    .filter((name) => name !== "" && name !== ".");
+}
+
+function noneIsNull<T extends string>(text: T | "none" | undefined): Exclude<T, "none"> | null | undefined {
+  return text === "none" ? null : (text as Exclude<T, "none"> | undefined);
+}
+
+function asYes(text: "yes" | "no" | undefined): boolean | undefined {
+  return text === undefined ? undefined : text === "yes";
+}
