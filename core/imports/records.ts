@@ -2,7 +2,7 @@ import type { Capabilities, GroupRecord, ItemRecord, PersonRecord, ShareRecord, 
 import { isMailAddress } from "../estate/mailAddress";
 import { rfc3339 } from "../time/instant";
 import type { Field } from "./field";
-import { kindOf, type Report, type ReportItem, type ReportShare } from "./report";
+import { kindOf, type Report, type ReportItem, type ReportShare, shareId } from "./report";
 
 type ReportRecord = StoreRecord | PersonRecord | GroupRecord | ItemRecord | ShareRecord;
 
@@ -94,10 +94,11 @@ function* itemRecords(
 
 function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord, notTold: string): ShareRecord {
   const { audience, item } = share;
+  const id = shareId(share);
   const at = (instant: number | null) => (instant === null ? null : rfc3339(instant));
   const maker = share.madeBy ?? item.owner ?? notTold;
-  const madeAt = at(share.madeOn) ?? madeAtOf(known("share", share.id) as ShareRecord | undefined) ?? of.at;
-  const same = { id: share.id, itemId: item.id, download: share.download, expiresAt: at(share.ends) };
+  const madeAt = at(share.madeOn) ?? madeAtOf(known("share", id) as ShareRecord | undefined) ?? of.at;
+  const same = { id, itemId: item.id, download: share.download, expiresAt: at(share.ends) };
   if ("person" in audience || "group" in audience)
     return {
       ...{ type: "grant", ...same, toId: "person" in audience ? audience.person : groupId(audience.group) },

@@ -17,12 +17,15 @@ export interface ReportItem {
   inherits: boolean;
   hasChildren: boolean;
   row: number;
+  /** Tells it from all others of the report. */
+  number: number;
 }
 
-export interface ReportShare extends Omit<ShareTold, "id" | "inherited"> {
-  id: string;
+export interface ReportShare extends ShareTold {
   item: ReportItem;
   row: number;
+  /** Which of several on the item that are for the same people it is, from 1 on. */
+  copy: number;
 }
 
 /** A text that somebody has to map, and in how many rows it is. */
@@ -95,13 +98,22 @@ export class Report {
   }
 
   private itemFor(row: number, told: ItemTold): ReportItem {
-    const path = told.path && `/${told.path.join("/")}`;
+    const path = told.path && ["", ...told.path].join("/");
     const id = told.id ?? path!;
     const known = this.items.get(id);
     if (known && known.row > 0) return this.again(row, known, told);
     const item: ReportItem = {
-      ...{ id, path, row, parent: null, name: told.name, kind: told.kind, label: told.label ?? null },
-      ...{ owner: told.owner ?? null, inherits: told.inherits ?? true, hasChildren: false },
+      id,
+      path,
+      parent: null,
+      name: told.name,
+      kind: told.kind,
+      label: told.label ?? null,
+      owner: told.owner ?? null,
+      inherits: told.inherits ?? true,
+      hasChildren: false,
+      row,
+      number: this.items.size,
     };
     this.items.set(id, item);
     if (path !== null && !this.byPath.has(path)) this.byPath.set(path, item);
@@ -124,20 +136,17 @@ export class Report {
   }
 
   /** A person who gets access to one item several times has the most of it; of a link, rows add people. */
-  private put(row: number, item: ReportItem, { id: toldId, inherited: _, ...share }: ShareTold) {
-    const base = toldId ?? share.url ?? [item.id, audienceKey(share.audience), ...madeOn(share)].join(BETWEEN);
-    const isSame = (known: ReportShare) => known.item === item && canBeOne(known, share, toldId ?? share.url);
-    let id = this.nameFor(base, share);
-    for (let n = 2, known = this.shares.get(id); known && !isSame(known); known = this.shares.get(id))
-      id = `${this.nameFor(base, share)} (${n++})`;
-    const known = this.shares.get(id);
-    if (known) addUp(known, share);
-    else this.shares.set(id, { ...share, id, item, row });
-  }
-
-  /** One permission of a store can be told for several people, each on a row: each is a share of its own here. */
-  private nameFor(base: string, { audience }: Pick<ShareTold, "audience">): string {
-    return "person" in audience && !base.endsWith(audience.person) ? `${base}${BETWEEN}${audience.person}` : base;
+  private put(row: number, item: ReportItem, share: ShareTold) {
+    const told = share.id ?? share.url;
+    const base = told === null ? `${item.number} ${audienceKey(share.audience)}` : `${told} ${personIn(share)}`;
+    for (let copy = 1; ; copy++) {
+      const key = `${base} ${copy}`;
+      const known = this.shares.get(key);
+      if (known && !(known.item === item && canBeOne(known, share))) continue;
+      if (known) addUp(known, share);
+      else this.shares.set(key, shareOf(share, item, row, copy));
+      return;
+    }
   }
 
   /** Finds out, once all rows are in, what is above each item, and which access only comes from there. */
@@ -177,7 +186,7 @@ export class Report {
   private folderAt(path: string): ReportItem {
     const item: ReportItem = {
       ...{ id: path, path, parent: null, name: path.slice(path.lastIndexOf("/") + 1), kind: "folder" as const },
-      ...{ label: null, owner: null, inherits: true, hasChildren: true, row: 0 },
+      ...{ label: null, owner: null, inherits: true, hasChildren: true, row: 0, number: this.items.size },
     };
     // An id of the store's own could be the same text.
     while (this.items.has(item.id)) item.id += "/";
@@ -214,6 +223,12 @@ export function kindOf({ kind, hasChildren, name }: ReportItem): Kind {
   return kind ?? (/\.[a-z0-9]{1,8}$/i.test(name) ? "file" : "folder");
 }
 
+/** Written out: an object that is put together from others takes several times the room, and there are very many. */
+function shareOf(told: ShareTold, item: ReportItem, row: number, copy: number): ReportShare {
+  const { audience, role, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited } = told;
+  return { audience, role, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited, item, row, copy };
+}
+
 function keep(problems: Problem[], problem: Problem) {
   if (problems.length < MOST_KEPT) problems.push(problem);
 }
@@ -225,21 +240,39 @@ function audienceKey(audience: AudienceTold): string {
   return `link for ${[...audience.people].sort().join(" ")}`;
 }
 
-function madeOn({ audience, madeOn }: Pick<ShareTold, "audience" | "madeOn">): string[] {
-  return madeOn === null || "person" in audience || "group" in audience ? [] : [String(madeOn)];
+/** One permission of a store can be told for several people, each on a row: each is a share of its own here. */
+function personIn({ audience }: Pick<ShareTold, "audience">): string {
+  return "person" in audience ? audience.person : "";
+}
+
+/** By which a share is known from one report to the next: as the report calls it, else by its item and audience. */
+export function shareId({ item, id, url, audience, madeOn, copy }: ReportShare): string {
+  const told = id ?? url;
+  const person = personIn({ audience });
+  const isLink = "reach" in audience || "people" in audience;
+  const parts =
+    told === null
+      ? [item.id, audienceKey(audience), ...(isLink && madeOn !== null ? [String(madeOn)] : [])]
+      : [told, ...(person === "" ? [] : [person])];
+  return [...parts, ...(copy === 1 ? [] : [String(copy)])].join(BETWEEN);
 }
 
 /** Whether two rows tell of one share. Links that nothing tells apart are one only where they are alike. */
-function canBeOne(known: ReportShare, share: Omit<ShareTold, "id" | "inherited">, told: string | null): boolean {
+function canBeOne(known: ReportShare, share: ShareTold): boolean {
+  const told = share.id ?? share.url;
   const [a, b] = [known.audience, share.audience];
   if ("person" in a || "group" in a) return audienceKey(a) === audienceKey(b);
   if ("people" in a) return "people" in b && (told !== null || audienceKey(a) === audienceKey(b));
-  const isAlike = known.role === share.role && known.password === share.password && known.ends === share.ends;
+  const isAlike =
+    known.madeOn === share.madeOn &&
+    known.role === share.role &&
+    known.password === share.password &&
+    known.ends === share.ends;
   return "reach" in b && a.reach === b.reach && (told !== null || (isAlike && known.download === share.download));
 }
 
 /** Access adds up: the strongest role, the latest end, downloading where any row allows it. */
-function addUp(known: ReportShare, share: Omit<ShareTold, "id" | "inherited">) {
+function addUp(known: ReportShare, share: ShareTold) {
   if ("people" in known.audience && "people" in share.audience)
     known.audience.people = [...new Set([...known.audience.people, ...share.audience.people])];
   if (strength(share.role) > strength(known.role)) known.role = share.role;

@@ -4,7 +4,7 @@ import type { Kind, Label, Role } from "../estate/records";
 import type { Seconds } from "../time/instant";
 import { dayBegins } from "../time/zoned";
 import { readDate } from "./dates";
-import { type ChoiceField, type DateField, type Field, FIELDS, plainText } from "./field";
+import { type ChoiceField, DATE_FIELDS, type DateField, type Field, FIELDS, plainText } from "./field";
 import type { DateOrder, Mapping, Values } from "./mapping";
 
 /** Whom a share is for, as a report tells it. */
@@ -82,7 +82,10 @@ export class RowReader {
   private readonly headings: ReadonlySet<string>;
   private readonly order: Exclude<DateOrder, "by the rows">;
   private above = new Map<Field, string>();
+  // The same texts stand in very many rows: each is looked at once.
   private readonly dates = new Map<string, ReturnType<typeof readDate>>();
+  private readonly people = new Map<string, readonly string[]>();
+  private readonly meanings = new Map<Field, Map<string, string>>();
 
   /** @param columns what the report's columns are called @param order in which two numbers of a date stand */
   constructor(
@@ -120,7 +123,10 @@ export class RowReader {
   private leftOut(row: readonly string[], cells: ReadonlyMap<Field, string>): string | null {
     const first = plainText(row.find((cell) => cell.trim() !== "") ?? "");
     if (TOTAL.test(first) && !OF_SHARE.some((field) => cells.has(field))) return `a line that sums up: ${told(first)}`;
-    const areHeadings = cells.size > 1 && [...cells.values()].every((text) => this.headings.has(plainText(text)));
+    const areHeadings =
+      this.headings.has(first) &&
+      cells.size > 1 &&
+      [...cells.values()].every((text) => this.headings.has(plainText(text)));
     return areHeadings ? "the headings again" : null;
   }
 
@@ -142,8 +148,8 @@ export class RowReader {
         this.mapping.columns.path === undefined && this.mapping.columns.parent === undefined && id !== undefined
           ? null
           : names,
-      id: id ?? null,
-      name: name ?? names?.at(-1) ?? id!,
+      id: id === undefined ? null : own(id),
+      name: own(name ?? names?.at(-1) ?? id!),
       kind: kind ?? (path !== undefined && /[\\/]\s*$/.test(path) ? "folder" : null),
       label: noneIsNull(this.meaning("label", cells)),
       owner: this.mapping.columns.owner === undefined ? undefined : this.addressIn("owner", cells),
@@ -156,18 +162,20 @@ export class RowReader {
     if (audiences.length === 0) return [];
     const role = this.mapping.columns.role === undefined ? this.mapping.roleOtherwise : this.roleOf(cells);
     if (role === "none") return [];
-    const rest = {
-      password: this.meaning("password", cells) === "yes",
-      download: this.meaning("download", cells) !== "blocked",
-      ends: this.dateOf("ends", cells),
-      lastUsed: this.dateOf("lastUsed", cells),
-      madeBy: this.addressIn("madeBy", cells),
-      madeOn: this.dateOf("madeOn", cells),
-      id: cells.get("share") ?? null,
-      url: cells.get("url") ?? null,
-      inherited: this.meaning("inherited", cells) === "yes",
+    const [password, download] = [
+      this.meaning("password", cells) === "yes",
+      this.meaning("download", cells) !== "blocked",
+    ];
+    const [ends, lastUsed, madeOn] = DATE_FIELDS.map((field) => this.dateOf(field, cells));
+    const madeBy = this.addressIn("madeBy", cells);
+    const [id, url] = [textIn(cells, "share"), textIn(cells, "url")];
+    const inherited = this.meaning("inherited", cells) === "yes";
+    const shareFor = (audience: AudienceTold): ShareTold => {
+      // Written out: there are very many, and an object put together from others takes far longer.
+      const given = roleFor(audience, role);
+      return { audience, role: given, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited };
     };
-    return audiences.map((audience) => ({ audience, role: roleFor(audience, role), ...rest }));
+    return audiences.map(shareFor);
   }
 
   private roleOf(cells: ReadonlyMap<Field, string>) {
@@ -179,14 +187,42 @@ export class RowReader {
     const text = cells.get("audience") ?? "";
     if (this.mapping.columns.means !== undefined) {
       const says = OF_SHARE.some((field) => cells.has(field));
-      return says ? audiencesBy(this.meaning("means", cells)!, text) : [];
+      return says ? this.audiencesBy(this.meaning("means", cells)!, text) : [];
     }
     if (text === "") {
       if (cells.has("role")) throw new Refused("it has a role, and nobody that it is shared with");
       return [];
     }
-    if (text.includes("@")) return addresses(text).map((person) => ({ person }));
-    return audiencesBy(this.meaning("audience", cells)!, text);
+    if (text.includes("@")) return this.addressesIn(text).map((person) => ({ person }));
+    return this.audiencesBy(this.meaning("audience", cells)!, text);
+  }
+
+  private audiencesBy(means: string, text: string): AudienceTold[] {
+    switch (means) {
+      case "none":
+        return [];
+      case "open":
+      case "house":
+        return [{ reach: means }];
+      case "named":
+        return [{ people: [...this.addressesIn(text)] }];
+      case "person":
+        return this.addressesIn(text).map((person) => ({ person }));
+      default:
+        if (text === "") throw new Refused("it is shared with a group, and names none");
+        return text
+          .split(/\s*;\s*/)
+          .filter(Boolean)
+          .map((group) => ({ group: own(group) }));
+    }
+  }
+
+  private addressesIn(text: string): readonly string[] {
+    let found = this.people.get(text);
+    if (found) return found;
+    if (this.people.size > MOST_TEXTS) this.people.clear();
+    this.people.set(own(text), (found = addresses(text).map(own)));
+    return found;
   }
 
   /** What the text of a column means; undefined where no column has it. */
@@ -195,9 +231,19 @@ export class RowReader {
     cells: ReadonlyMap<Field, string>,
   ): NonNullable<Values[F]>[string] | undefined {
     if (this.mapping.columns[field] === undefined) return undefined;
-    const text = plainText(cells.get(field) ?? "");
-    const values = this.mapping.values[field] as Record<string, NonNullable<Values[F]>[string]> | undefined;
+    const given = cells.get(field) ?? "";
+    const seen = this.meanings.get(field)?.get(given);
+    return (seen ?? this.meaningOf(field, given)) as NonNullable<Values[F]>[string] | undefined;
+  }
+
+  private meaningOf(field: ChoiceField, given: string): string | undefined {
+    const text = plainText(given);
+    const values = this.mapping.values[field] as Record<string, string> | undefined;
     const meaning = values && Object.hasOwn(values, text) ? values[text] : undefined;
+    if (meaning !== undefined) {
+      if (!this.meanings.has(field)) this.meanings.set(field, new Map());
+      this.meanings.get(field)!.set(own(given), meaning);
+    }
     if (meaning !== undefined || text === "") return meaning;
     throw new Refused(`nobody has said yet what ${told(text)} in “${this.mapping.columns[field]}” means`, {
       field,
@@ -208,7 +254,7 @@ export class RowReader {
   private addressIn(field: "owner" | "madeBy", cells: ReadonlyMap<Field, string>): string | null {
     const text = cells.get(field);
     // Many reports tell owners by name; a name says nothing that could be compared.
-    return text === undefined || !text.includes("@") ? null : addresses(text)[0];
+    return text === undefined || !text.includes("@") ? null : this.addressesIn(text)[0];
   }
 
   /** A day is meant whole: a share ends with it, and was made or used as it began. */
@@ -216,8 +262,8 @@ export class RowReader {
     const text = cells.get(field);
     if (text === undefined) return null;
     let date = this.dates.get(text);
-    if (date === undefined) this.dates.set(text, (date = readDate(text, this.order, this.mapping.zone)));
-    if (this.dates.size > MOST_DATES) this.dates.clear();
+    if (date === undefined) this.dates.set(own(text), (date = readDate(text, this.order, this.mapping.zone)));
+    if (this.dates.size > MOST_TEXTS) this.dates.clear();
     if (date === null) return null;
     if ("problem" in date) throw new Refused(`${told(text)} in “${this.mapping.columns[field]}” ${date.problem}`);
     if ("at" in date) return date.at;
@@ -225,27 +271,14 @@ export class RowReader {
     return field === "ends" ? dayBegins(date.day + 1, zone) - 1 : dayBegins(date.day, zone);
   }
 }
-const MOST_DATES = 20_000;
+const MOST_TEXTS = 50_000;
 
-function audiencesBy(means: string, text: string): AudienceTold[] {
-  switch (means) {
-    case "none":
-      return [];
-    case "open":
-    case "house":
-      return [{ reach: means }];
-    case "named":
-      return [{ people: addresses(text) }];
-    case "person":
-      return addresses(text).map((person) => ({ person }));
-    default:
-      if (text === "") throw new Refused("it is shared with a group, and names none");
-      return text
-        .split(/\s*;\s*/)
-        .filter(Boolean)
-        .map((group) => ({ group }));
-  }
+/** A text of its own: what is cut out of a file would keep all of the file that it was cut out of. */
+export function own(text: string): string {
+  return text.length < SHORT ? text : [text.slice(0, 1), text.slice(1)].join("");
 }
+/** V8 copies what is shorter. */
+const SHORT = 13;
 
 /** The addresses in a cell, each once: `ada@quay.example; Odo Hale <odo@quay.example>`. */
 function addresses(text: string): string[] {
@@ -272,6 +305,11 @@ function namesOf(path: string): string[] {
     .split(between)
     .map((name) => name.trim())
     .filter((name) => name !== "" && name !== ".");
+}
+
+function textIn(cells: ReadonlyMap<Field, string>, field: Field): string | null {
+  const text = cells.get(field);
+  return text === undefined ? null : own(text);
 }
 
 function noneIsNull<T extends string>(text: T | "none" | undefined): Exclude<T, "none"> | null | undefined {
