@@ -24,6 +24,7 @@ export const CAPABILITIES = [
   "outsiders",
   "leavers",
   "engagements",
+  "imports",
   "register",
   "shortlist",
   "evidence",

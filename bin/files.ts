@@ -10,6 +10,11 @@ export function readBytes(path: string): Uint8Array {
   }
 }
 
+/** @throws {Refusal} where a file isn't there or can't be read */
+export function readStart(path: string): void {
+  for (const _ of piecesOf(path)) return;
+}
+
 const PIECE = 1 << 20;
 
 /** A file in pieces, so that none has to be held whole. Each is good until the next one is asked for. */

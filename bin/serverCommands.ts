@@ -10,7 +10,7 @@ import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { LeftOut } from "../server/records/exportEstate";
 import { application, BY_COMMAND } from "./application";
-import { piecesOf, readBytes, tellProblems } from "./files";
+import { piecesOf, readBytes, readStart, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 
 interface ConnectOptions {
@@ -21,6 +21,13 @@ interface ConnectOptions {
 interface ImportOptions {
   as: string;
   lenient?: boolean;
+}
+
+interface ReportOptions {
+  mapping: string;
+  as?: string;
+  lenient?: boolean;
+  ended?: number;
 }
 
 interface DirectoryOptions {
@@ -56,6 +63,16 @@ export function addServerCommands(program: Command) {
     .requiredOption("--as <name>", "whose word the file is: a name for where it comes from, the same each time")
     .option("--lenient", "skip bad records, and say which")
     .action(importFile);
+  program
+    .command("import-report <file>")
+    .description(
+      "imports a report that a store exported, by a mapping that was kept; nothing of it while it has errors",
+    )
+    .requiredOption("--mapping <name>", "how it is read: as its columns were mapped on the Imports screen")
+    .option("--as <name>", "as whose word it counts, where not the mapping’s own")
+    .option("--lenient", "skip rows that can’t be read, and say which; then no share ends")
+    .option("--ended <count>", "how many shares may end, where that is so many that it is held", Number)
+    .action(importReportFile);
   program
     .command("directory <file>")
     .description("reads a directory's list of people, or of leavers; nothing of it while it has errors")
@@ -158,10 +175,33 @@ async function importFile(path: string, { as, lenient }: ImportOptions) {
     console.error(`${path}: warning: its home domains are passed over; ${domains} are set, and change in the settings`);
   }
   console.log(`${imported.changed} records are new or changed.`);
-  if ((imported.changed ?? 0) < MANY) return;
-  // Whoever starts the application next needn't wait until the engine has read them all.
+  if ((imported.changed ?? 0) >= MANY) await readyEngine(app);
+}
+
+/** Whoever starts the application next needn't wait until the engine has read them all. */
+async function readyEngine(app: App) {
   console.error("Getting the engine ready for the next start.");
   await app.engine.ask("refresh", {});
+}
+
+async function importReportFile(path: string, { mapping, as, lenient, ended }: ReportOptions) {
+  const [{ importReport }, { mappingName }] = await Promise.all([
+    import("../server/imports"),
+    import("../core/imports/mapping"),
+  ]);
+  const named = mappingName.safeParse(as ?? mapping);
+  if (!named.success) throw new Refusal(2, `--as ${as} ${named.error.issues[0].message}`);
+  // So a file that can't be read is refused before anything else is begun.
+  readStart(path);
+  const app = await application();
+  const given = { path, file: basename(path), as: as ?? null, mapping };
+  const imported = await importReport(app, given, { skips: lenient ?? false, ended: ended ?? null }, BY_COMMAND);
+  if ("unchangedSince" in imported) return console.log("This report has been imported already. Nothing has changed.");
+  const { outlook } = imported;
+  for (const { line, message } of outlook.problems) console.error(`${path}: row ${line}: skipped: ${message}`);
+  for (const { line, message } of outlook.remarks) console.error(`${path}: row ${line}: ${message}`);
+  console.log(`${imported.changed} records are new or changed, and ${imported.ended} shares have ended.`);
+  if (imported.changed >= MANY) await readyEngine(app);
 }
 
 /** So many records take the engine longer to read than people like to wait. */

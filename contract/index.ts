@@ -6,6 +6,7 @@ import { directoryOperations } from "./directory";
 import { docketsOperations } from "./dockets";
 import { engagementsOperations } from "./engagements";
 import { estateOperations } from "./estate";
+import { importsOperations } from "./imports";
 import { ledgerOperations } from "./ledger";
 import { leaversOperations } from "./leavers";
 import type { Operation } from "./operation";
@@ -40,6 +41,7 @@ export const OPERATIONS = {
   ...leaversOperations,
   ...directoryOperations,
   ...engagementsOperations,
+  ...importsOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

@@ -31,8 +31,11 @@ export interface Operation {
   query?: z.ZodType;
   /** What is sent along. */
   body?: z.ZodType;
-  /** A body comes as JSON, or from a form, so that the browser itself saves what is answered. */
-  sentBy?: "form";
+  /**
+   * A body comes as JSON; from a form, so that the browser itself saves what is answered; or as a file, which isn't read
+   * before its handler does.
+   */
+  sentBy?: "form" | "file";
   /** How large a body may be, in bytes, where it may be larger than most. */
   mostBytes?: number;
   /** JSON of this shape; a stream of events of it; or a file. */

@@ -15,12 +15,15 @@ import { shortlistOperations } from "@/contract/shortlist";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
 import { directoryOperations } from "@/contract/directory";
 import { engagementsOperations } from "@/contract/engagements";
+import { importsOperations } from "@/contract/imports";
 import { leaversOperations } from "@/contract/leavers";
 import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
 import { engagementContent } from "./engagements";
 import { directoryHandlers } from "./directory/handlers";
 import { engagementsHandlers } from "./engagements/handlers";
+import { clearReports, type Importing, ImportsAtWork, settleRuns } from "./imports";
+import { importsHandlers } from "./imports/handlers";
 import { leaversHandlers } from "./leavers/handlers";
 import { outsidersHandlers } from "./outsiders/handlers";
 import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
@@ -71,7 +74,7 @@ import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Rounding, ReadingAll, Founding, Serving, Packing {
+export interface App extends Rounding, ReadingAll, Founding, Serving, Packing, Importing {
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
@@ -102,6 +105,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     carrying: new Carriage(),
     rounding: new RoundsAtWork(),
     packs: new PacksAtWork(),
+    imports: new ImportsAtWork(),
     auditors: new AuditorReads(db),
     outbox: new Outbox(),
     listeners: { events: raise, ours: sentAmong, imported: tickOff },
@@ -130,6 +134,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       app.ending.abort();
       app.jobs.stop();
       await haltAll(app);
+      await app.imports.close();
       await engine.close();
       await db.destroy();
     },
@@ -161,6 +166,7 @@ function serverOf(app: App): Server<App> {
     .serve(leaversOperations, leaversHandlers)
     .serve(directoryOperations, directoryHandlers)
     .serve(engagementsOperations, engagementsHandlers)
+    .serve(importsOperations, importsHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)
@@ -193,6 +199,8 @@ async function begin(app: App): Promise<void> {
   await app.engine.ask("refresh", {});
   app.engine.readyPasts();
   await resumeInterrupted(app);
+  await clearReports(app);
+  await settleRuns(app);
   const read = () => readNow(app).then(() => undefined, tellOf("reading"));
   const due = () =>
     allDue(app).then((alerts) => void (alerts > 0 && app.alertEvents.emit("alerts")), tellOf("what is due"));

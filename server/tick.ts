@@ -13,6 +13,7 @@ import { takeOverdue } from "./rules/graceOver";
 import { ageDirectories } from "./directory";
 import { engagementsDue } from "./engagements";
 import { sendDueReports, sendToWitnesses } from "./evidence";
+import type { Importing } from "./imports";
 import { noteLeavers } from "./leavers";
 import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
@@ -22,7 +23,7 @@ import { raiseNotYet } from "./trail/notYet";
 import { makeDueCheckpoints } from "./records/ledger/checkpoints";
 
 /** Has the rooms do every minute what is due in them: in this order, since each may make work for the next. */
-export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
+export function registerJobs(app: Rounding & ReadingAll & Importing & { jobs: Jobs }) {
   app.jobs.register(
     () => endWaivers(app.db),
     () => endStances(app.db),
@@ -43,6 +44,7 @@ export function registerJobs(app: Rounding & ReadingAll & { jobs: Jobs }) {
     () => sendToWitnesses(app),
     () => sendDueReports(app),
     () => sendNow(app),
+    () => app.imports.dropIdle(),
     () => app.limits.clear(),
     () => forgetCodes(app.db),
   );

@@ -81,6 +81,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   report_schedule: "evidence",
   pack_key: "evidence",
   stamp: "evidence",
+  import_mapping: "imports",
+  import_run: "imports",
   reading_day: "stores",
   event: "records",
   event_again: "records",

@@ -2,7 +2,7 @@ import type { LedgerKind } from "../ledger/kinds";
 
 /** What can stand for a control, and which entries of the ledger tell that it was done. */
 export const EVIDENCE = {
-  readings: { title: "Readings of the stores", kinds: ["store-read", "file-imported"] },
+  readings: { title: "Readings of the stores", kinds: ["store-read", "file-imported", "report-imported"] },
   rules: { title: "Rules set", kinds: ["rule-set"] },
   waivers: { title: "Waivers given or ended", kinds: ["waivers-given", "waivers-ended", "waiver-over"] },
   dockets: { title: "Dockets of changes applied", kinds: ["docket-applied"] },

@@ -71,6 +71,13 @@ export const KINDS = {
   "sign-in-refused": z.strictObject({ by: words.optional() }),
 
   "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
+  /** A report that a store exported was imported; `stopped` before its end. */
+  "report-imported": z.strictObject({
+    ...{ name: words, file: words, mapping: words },
+    ...{ rows: count, skipped: count, changed: count, ended: count, ticked: count },
+    stopped: z.boolean(),
+  }),
+  "mapping-removed": z.strictObject({ mapping: words }),
   "file-imported": z.strictObject({
     ...{ name: words, as: words },
     ...{ records: count, changed: count, events: count },

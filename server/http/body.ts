@@ -25,6 +25,23 @@ export async function boundedBody(request: Request, mostBytes: number, isJson: b
   return Buffer.concat(pieces);
 }
 
+/** A file as it comes, piece by piece. @throws {Problem} where it is none; while it is read, where it is too large */
+export function boundedFile(request: Request, mostBytes: number): ReadableStream<Uint8Array> {
+  const type = (request.headers.get("content-type") ?? "").split(";")[0].trim().toLowerCase();
+  if (type !== "application/octet-stream" || !request.body)
+    throw new Problem("wrong-type", "Send a file, as application/octet-stream.");
+  if (Number(request.headers.get("content-length") ?? 0) > mostBytes) throw tooLarge();
+  let bytes = 0;
+  const counting = new TransformStream<Uint8Array, Uint8Array>({
+    transform(piece, controller) {
+      bytes += piece.byteLength;
+      if (bytes > mostBytes) controller.error(tooLarge());
+      else controller.enqueue(piece);
+    },
+  });
+  return request.body.pipeThrough(counting);
+}
+
 /** JSON from a body. @throws {Problem} where it is too large, too deep, no JSON, or not well-formed Unicode */
 export async function jsonBody(request: Request, mostBytes: number): Promise<unknown> {
   const type = (request.headers.get("content-type") ?? "").split(";")[0].trim().toLowerCase();

@@ -11,7 +11,7 @@ import { checkFresh, may } from "../platform/rights";
 import type { Actor, Answer, Asked, FileAnswer, Handler, Handlers, News } from "../platform/serving";
 import { type Peers, SENDER } from "../platform/peers";
 import type { AuditorReads } from "../records/ledger/auditorReads";
-import { boundedBody, jsonBody } from "./body";
+import { boundedBody, boundedFile, jsonBody } from "./body";
 import { refusal } from "./refusal";
 
 /** Larger than anything that most operations are sent. */
@@ -96,6 +96,7 @@ export class Server<A extends Serving> {
       params: c.req.param(),
       query: operation.query?.parse(withoutPast(operation, c.req.query())),
       body: operation.body?.parse(await bodyOf(c.req.raw, operation)),
+      file: operation.sentBy === "file" ? boundedFile(c.req.raw, operation.mostBytes ?? MOST_BYTES) : undefined,
       past: operation.past ? this.pastIn(c) : undefined,
       actor,
       network: this.app.peers.networkOf(c.req.raw.headers),

@@ -26,6 +26,8 @@ export interface Asked<O extends Operation> {
   params: ParamsOf<O>;
   query: QueryOf<O>;
   body: BodyOf<O>;
+  /** What is sent along where that is a file, in pieces and within its bounds. */
+  file: O["sentBy"] extends "file" ? ReadableStream<Uint8Array> : undefined;
   /** The past instant that is asked about; undefined is now. */
   past: Seconds | undefined;
   /** From where it comes, as far as can be known: for counting what goes wrong. */

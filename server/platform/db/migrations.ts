@@ -28,6 +28,7 @@ export const migrations: Record<string, Migration> = {
   "022-tree-over-the-ledger": { up: treeOverTheLedger },
   "023-reports": { up: reports },
   "024-beginnings": { up: beginnings },
+  "025-imports": { up: imports },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -502,6 +503,20 @@ async function beginnings(db: Kysely<unknown>) {
   const statements = [
     `create index fact_begun on fact ("from") where "from" is not null`,
     `create index fact_ended on fact ("to") where "to" is not null`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** How reports of stores are read, and which have been. */
+async function imports(db: Kysely<unknown>) {
+  const statements = [
+    `create table import_mapping (name text primary key, source text not null, title text not null, body text not null,
+      saved_by text not null, saved_at integer not null) without rowid`,
+    `create table import_run (id integer primary key, source text not null, file text not null, mapping text not null,
+      by text not null, at integer not null, state text not null, digest text not null, last_fact integer not null,
+      rows integer not null, skipped integer not null, changed integer not null default 0,
+      ended integer not null default 0)`,
+    `create index import_run_source on import_run (source, id)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

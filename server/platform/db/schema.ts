@@ -28,6 +28,8 @@ export interface Schema {
   witness: WitnessTable;
   stamp: StampTable;
   reading_day: ReadingDayTable;
+  import_mapping: ImportMappingTable;
+  import_run: ImportRunTable;
   report_schedule: ReportScheduleTable;
   pack_key: PackKeyTable;
   docket: DocketTable;
@@ -140,6 +142,36 @@ export interface ReadingDayTable {
   errors: number;
   /** The longest time before a reading of the day in which nothing was read, in seconds. */
   gap: number;
+}
+
+/** How reports of one shape are read, and as whose word. */
+export interface ImportMappingTable {
+  name: string;
+  source: string;
+  /** What the store is called. */
+  title: string;
+  body: string;
+  saved_by: string;
+  saved_at: number;
+}
+
+/** A report that was imported, or is. */
+export interface ImportRunTable {
+  id: Generated<number>;
+  source: string;
+  file: string;
+  mapping: string;
+  by: string;
+  at: number;
+  state: "going" | "done" | "stopped";
+  /** Of the file and of how it was read: the same again changes nothing. */
+  digest: string;
+  /** The last fact of its source: before it, and once it was done. */
+  last_fact: number;
+  rows: number;
+  skipped: number;
+  changed: Generated<number>;
+  ended: Generated<number>;
 }
 
 export interface LedgerTable {

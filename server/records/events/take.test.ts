@@ -21,7 +21,7 @@ import { alerts, assign, markSeen, settle } from "../../trail/alerts";
 import { saveShipped } from "../../trail/shipped";
 import { dropWatch, saveWatch, turnWatches, watches } from "../../trail/watches";
 
-const ASKED = { params: {}, query: undefined, past: undefined, network: "127.0.0.1" };
+const ASKED = { params: {}, query: undefined, past: undefined, file: undefined, network: "127.0.0.1" };
 let app: App;
 let db: Db;
 

@@ -1,0 +1,150 @@
+import { createWriteStream } from "node:fs";
+import { mkdir, rm } from "node:fs/promises";
+import { join } from "node:path";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { Worker } from "node:worker_threads";
+import { v7 as uuid } from "uuid";
+import { runningSeconds } from "../platform/clock";
+import { installed } from "../platform/installation";
+import type { Platform } from "../platform/platform";
+import { Problem } from "../platform/problem";
+import type { ImportAnswer, ImportReply, ImportTask } from "./thread";
+
+const IDLE_SECONDS = 1_800;
+
+/** A report that somebody has at hand: its file, and the thread that reads it. */
+export class Hand {
+  /** What the thread is doing, and how far it is; null where it does nothing. */
+  step: { words: string; done: number } | null = null;
+  checked: ImportAnswer["check"] | null = null;
+  /** What it came to when it was last asked for something that takes long. */
+  problem: string | null = null;
+  imported: { file: string; changed: number; ended: number; ticked: number; isStopped: boolean } | null = null;
+  usedAt = runningSeconds();
+  private worker: Worker | undefined;
+
+  constructor(
+    readonly path: string,
+    readonly file: string,
+    private readonly data: { databasePath: string; now: Date | undefined },
+  ) {}
+
+  /** @throws {Problem} where it is at something already; until `release` nothing else can be begun with it */
+  hold() {
+    if (this.step) throw new Problem("conflict", "This report is already being read. Wait for it, or stop it.");
+    this.step = { words: "Starting", done: 0 };
+    this.usedAt = runningSeconds();
+  }
+
+  release() {
+    this.step = null;
+  }
+
+  /** @returns null where it is stopped @throws {Problem} where it can't be done */
+  async ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
+    const worker = (this.worker ??= new Worker(installed("dist", "imports.mjs"), { workerData: this.data }));
+    return (await this.answerOf(worker, task)) as ImportAnswer[T] | null;
+  }
+
+  private answerOf(worker: Worker, task: ImportTask): Promise<unknown> {
+    return new Promise((resolve, reject) => {
+      const done = (settle: () => void) => {
+        worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
+        settle();
+      };
+      const onReply = (reply: ImportReply) => {
+        if ("step" in reply) this.step = reply.step;
+        else if ("answer" in reply) done(() => resolve(reply.answer));
+        else if ("stopped" in reply) done(() => resolve(null));
+        else done(() => reject(new Problem(reply.problem.kind, reply.problem.message)));
+      };
+      const onEnd = (error: Error | number) => {
+        this.worker = undefined;
+        const failure = typeof error === "number" ? new Error("the thread that reads reports has ended") : error;
+        done(() => reject(failure));
+      };
+      worker.on("message", onReply).on("error", onEnd).on("exit", onEnd);
+      worker.postMessage(task);
+    });
+  }
+
+  stop() {
+    this.worker?.postMessage("stop");
+  }
+
+  /** Nothing is kept of it. */
+  async drop(): Promise<void> {
+    await this.worker?.terminate();
+    this.worker = undefined;
+    await rm(this.path, { force: true });
+  }
+}
+
+/** The reports that people have at hand: each of them one. */
+export class ImportsAtWork {
+  private readonly hands = new Map<string, Hand>();
+
+  of(email: string): Hand | undefined {
+    return this.hands.get(email);
+  }
+
+  /** @throws {Problem} where they have none */
+  handOf(email: string): Hand {
+    const hand = this.hands.get(email);
+    if (!hand) throw new Problem("gone", "The file is no longer here. Choose it again.");
+    return hand;
+  }
+
+  async take(email: string, hand: Hand): Promise<void> {
+    await this.drop(email);
+    this.hands.set(email, hand);
+  }
+
+  async drop(email: string): Promise<void> {
+    const hand = this.hands.get(email);
+    this.hands.delete(email);
+    await hand?.drop();
+  }
+
+  /** Whoever hasn't come back for so long doesn't need it any more. */
+  async dropIdle(): Promise<void> {
+    for (const [email, hand] of this.hands)
+      if (!hand.step && hand.usedAt + IDLE_SECONDS < runningSeconds()) await this.drop(email);
+  }
+
+  async close(): Promise<void> {
+    for (const email of [...this.hands.keys()]) await this.drop(email);
+  }
+}
+
+export interface Importing extends Platform {
+  readonly imports: ImportsAtWork;
+}
+
+/** Puts a file that somebody sends where the thread can read it. */
+export async function receive(
+  app: Importing,
+  { email, name, file }: { email: string; name: string; file: ReadableStream<Uint8Array> },
+): Promise<Hand> {
+  const before = app.imports.of(email);
+  if (before?.step?.words === "Importing")
+    throw new Problem("conflict", "Another report of yours is being imported. Wait for it, or stop it.");
+  const folder = join(app.settings.data, "reports");
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const path = join(folder, uuid());
+  try {
+    await pipeline(Readable.fromWeb(file as never), createWriteStream(path, { mode: 0o600 }));
+  } catch (error) {
+    await rm(path, { force: true });
+    throw error;
+  }
+  const hand = new Hand(path, name, { databasePath: join(app.settings.data, "latch.sqlite"), now: app.clock.standsAt });
+  await app.imports.take(email, hand);
+  return hand;
+}
+
+/** What was left by a process that ended: nobody has it at hand any more. */
+export async function clearReports({ settings }: Platform): Promise<void> {
+  await rm(join(settings.data, "reports"), { recursive: true, force: true });
+}

@@ -1,0 +1,291 @@
+import { createHash } from "node:crypto";
+import type { Problem as RowProblem } from "@/core/estate/placed";
+import type { EstateRecord, ItemRecord, ShareRecord } from "@/core/estate/records";
+import { recordKey } from "@/core/estate/records";
+import type { Field } from "@/core/imports/field";
+import { Unreadable } from "@/core/imports/file";
+import type { DateOrder, Mapping } from "@/core/imports/mapping";
+import { DateLook, ReportReading } from "@/core/imports/reading";
+import { groupsIn, recordsOf, type ReportOf } from "@/core/imports/records";
+import type { Report, Unmapped } from "@/core/imports/report";
+import type { Db, Reads } from "../platform/db/open";
+import { namedAsKnown } from "../records/names";
+import { digestOfFile, rowsOfFile } from "./rows";
+
+/** A report as somebody gives it to be imported. */
+export interface ReportGiven {
+  path: string;
+  /** What its file is called. */
+  file: string;
+  /** As whose word it counts, and what the store is called. */
+  source: string;
+  title: string;
+  mapping: Mapping;
+}
+
+export interface Counts {
+  fresh: number;
+  changed: number;
+  same: number;
+}
+
+/** What importing a report would do. */
+export interface ReportOutlook {
+  rows: number;
+  understood: number;
+  refused: number;
+  left: number;
+  inherited: number;
+  remarked: number;
+  /** The first of each, by row. */
+  problems: RowProblem[];
+  leftOut: RowProblem[];
+  remarks: RowProblem[];
+  unmapped: Unmapped[];
+  items: Counts;
+  shares: Counts;
+  /** Shares that the report names no more: they have ended. The first of them. */
+  ended: { item: string; audience: string }[];
+  endedCount: number;
+  /** How many shares of this store hold now. */
+  held: number;
+  /** Groups whose members nobody tells. */
+  unknownGroups: string[];
+  /** Stands for all of this: what is imported is what was shown. */
+  digest: string;
+}
+
+/** A report that was checked, and what it takes to import it. */
+export interface Checked {
+  outlook: ReportOutlook;
+  given: ReportGiven;
+  of: ReportOf;
+  report: Report;
+  /** By the records’ order: which are new or changed. */
+  isChanged: Uint8Array;
+  /** Keys of the shares that have ended. */
+  ended: string[];
+  /** The last fact of its source when it was checked. */
+  lastFact: number;
+  /** Of the file and of how it is read. */
+  fileDigest: string;
+}
+
+export type Progress = (step: { words: string; done: number }) => void;
+
+const AT_ONCE = 2_000;
+const MOST_SHOWN = 500;
+
+/** The very same report has been imported, read in the same way, and nothing has been since. */
+export interface Unchanged {
+  unchangedSince: number;
+}
+
+/** Reads a report whole, and finds out what importing it would change. @throws {Unreadable} where it can't be read */
+export async function checkReport(
+  db: Db,
+  given: ReportGiven,
+  tell: Progress = () => {},
+  signal?: AbortSignal,
+): Promise<Checked | Unchanged> {
+  const fileDigest = digestOf([digestOfFile(given.path), given.source, given.title, given.mapping]);
+  const lastFact = lastFactOf(db, given.source);
+  const unchangedSince = sameSince(db, given.source, { fileDigest, lastFact });
+  if (unchangedSince !== null) return { unchangedSince };
+  const report = await read(given, tell, signal);
+  const told = new Set(Object.keys(given.mapping.columns) as Field[]);
+  const of: ReportOf = { store: given.source, name: given.title, told, at: db.clock.text() };
+  const counted = await compare(db, report, of, tell, signal);
+  const refused = report.refused > 0;
+  // While rows can't be read, nobody knows which shares they would have named.
+  const ended = refused ? { keys: [], shown: [], held: counted.held } : endedShares(db, given.source, counted.seen);
+  const { rows, understood, left, inherited, remarked, problems, leftOut, remarks, unmapped } = report;
+  const outlook = {
+    ...{ rows, understood, refused: report.refused, left, inherited, remarked, problems, leftOut, remarks, unmapped },
+    ...{ items: counted.items, shares: counted.shares },
+    ...{ ended: ended.shown, endedCount: ended.keys.length, held: ended.held },
+    unknownGroups: unknownGroups(db, report),
+  };
+  const digest = digestOf([fileDigest, lastFact, outlook]);
+  const { isChanged } = counted;
+  return { outlook: { ...outlook, digest }, given, of, report, isChanged, ended: ended.keys, lastFact, fileDigest };
+}
+
+/** @throws {Unreadable} with the question that its dates leave open */
+async function read({ path, mapping }: ReportGiven, tell: Progress, signal?: AbortSignal): Promise<Report> {
+  const order = mapping.dateOrder === "by the rows" ? await orderOf(path, mapping, tell, signal) : mapping.dateOrder;
+  const reading = new ReportReading(mapping, order);
+  await eachRows(path, mapping, signal, (rows, done) => {
+    reading.take(rows);
+    tell({ words: "Reading rows", done });
+  });
+  reading.take([], true);
+  return reading.report.finish();
+}
+
+async function orderOf(path: string, mapping: Mapping, tell: Progress, signal?: AbortSignal) {
+  const look = new DateLook(mapping);
+  await eachRows(path, mapping, signal, (rows, done) => {
+    look.take(rows);
+    tell({ words: "Looking at dates", done });
+  });
+  look.take([], true);
+  const { settled, question } = look.orders;
+  if (settled === null) throw new Unreadable(question!);
+  return settled satisfies DateOrder;
+}
+
+async function eachRows(
+  path: string,
+  mapping: Mapping,
+  signal: AbortSignal | undefined,
+  take: (rows: string[][], done: number) => void,
+) {
+  let done = 0;
+  for await (const rows of rowsOfFile(path, mapping)) {
+    signal?.throwIfAborted();
+    take(rows, (done += rows.length));
+    // So that a stop can be heard.
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+}
+
+/** What is known of a source’s things now, by its own ids for them. */
+export class KnownFacts {
+  private readonly renamed: boolean;
+
+  constructor(
+    private readonly db: Reads,
+    private readonly source: string,
+  ) {
+    this.renamed = db.prepare("select 1 from own_id where source = ? limit 1").get(source) !== undefined;
+  }
+
+  body(type: string, key: string): string | undefined {
+    const row = this.db
+      .prepare(`select body from fact where source = ? and type = ? and key = ? and "to" is null`)
+      .get(this.source, type, key) as { body: string } | undefined;
+    return row?.body;
+  }
+
+  /** An item, or a share of either kind. */
+  record(type: "item" | "share", id: string): ItemRecord | ShareRecord | undefined {
+    const key = this.renamed ? this.idHere(type, id) : id;
+    const body = type === "item" ? this.body("item", key) : (this.body("grant", key) ?? this.body("link", key));
+    return body === undefined ? undefined : JSON.parse(body);
+  }
+
+  private idHere(space: "item" | "share", id: string): string {
+    const row = this.db
+      .prepare("select id from own_id where source = ? and space = ? and own = ?")
+      .get(this.source, space, id) as { id: string } | undefined;
+    return row?.id ?? id;
+  }
+}
+
+async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, signal?: AbortSignal) {
+  const known = new KnownFacts(db, of.store);
+  const counts = () => ({ fresh: 0, changed: 0, same: 0 });
+  const [items, shares, others] = [counts(), counts(), counts()];
+  const seen = new Set<string>();
+  const changed: number[] = [];
+  let done = 0;
+  for (const batch of batches(recordsOf(report, of, (type, id) => known.record(type, id)))) {
+    signal?.throwIfAborted();
+    for (const record of await namedAsKnown(db, of.store, batch)) {
+      const isShare = record.type === "grant" || record.type === "link";
+      const body = known.body(record.type, recordKey(record));
+      const outcome = body === undefined ? "fresh" : body === JSON.stringify(record) ? "same" : "changed";
+      (isShare ? shares : record.type === "item" ? items : others)[outcome]++;
+      if (outcome !== "same") changed.push(done);
+      if (isShare) seen.add(record.id);
+      done++;
+    }
+    tell({ words: "Comparing with what is known", done });
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  const isChanged = new Uint8Array(done);
+  for (const at of changed) isChanged[at] = 1;
+  return { items, shares, seen, isChanged, held: heldShares(db, of.store) };
+}
+
+/** Records in pieces of at most so many. */
+export function* batches<R extends EstateRecord>(records: Iterable<R>): Generator<R[]> {
+  let batch: R[] = [];
+  for (const record of records) {
+    batch.push(record);
+    if (batch.length === AT_ONCE) {
+      yield batch;
+      batch = [];
+    }
+  }
+  if (batch.length > 0) yield batch;
+}
+
+const HELD = `from fact where source = ? and type in ('grant', 'link') and "to" is null
+  and json_extract(body, '$.revokedAt') is null`;
+
+function heldShares(db: Reads, source: string): number {
+  return (db.prepare(`select count(*) as count ${HELD}`).get(source) as { count: number }).count;
+}
+
+/** Shares of a source that a report names no more. @param seen keys of those that it names */
+function endedShares(db: Reads, source: string, seen: ReadonlySet<string>) {
+  const keys: string[] = [];
+  const shown: { item: string; audience: string }[] = [];
+  let held = 0;
+  for (const row of db.prepare(`select key, body ${HELD} order by key`).iterate(source)) {
+    const { key, body } = row as { key: string; body: string };
+    held++;
+    if (seen.has(key)) continue;
+    keys.push(key);
+    if (shown.length < MOST_SHOWN) shown.push(shownShare(db, JSON.parse(body) as ShareRecord));
+  }
+  return { keys, shown, held };
+}
+
+function shownShare(db: Reads, share: ShareRecord): { item: string; audience: string } {
+  const nameOf = (types: string, key: string, field: string) =>
+    (
+      db
+        .prepare(
+          `select json_extract(body, '$.${field}') as name from fact where type in (${types}) and key = ? and "to" is null`,
+        )
+        .get(key) as { name: string } | undefined
+    )?.name;
+  const item = nameOf("'item'", share.itemId, "name") ?? share.itemId;
+  if (share.type === "grant") return { item, audience: nameOf("'person', 'group'", share.toId, "name") ?? share.toId };
+  if (share.reach === "named") return { item, audience: share.recipients.map(({ email }) => email).join(", ") };
+  return { item, audience: share.reach === "open" ? "anyone" : "everyone in the organisation" };
+}
+
+/** A report names groups, and not who is in them: that a directory tells, or nobody. */
+function unknownGroups(db: Reads, report: Report): string[] {
+  const isKnown = db.prepare(
+    `select 1 from fact where type = 'group' and "to" is null
+      and (key = ? or lower(json_extract(body, '$.email')) = lower(?)) and json_extract(body, '$.sameAs') is null limit 1`,
+  );
+  return [...groupsIn(report)].filter((name) => !isKnown.get(`group:${name}`, name)).slice(0, MOST_SHOWN);
+}
+
+function sameSince(db: Reads, source: string, now: { fileDigest: string; lastFact: number }): number | null {
+  const last = db
+    .prepare(
+      "select digest, last_fact, at, skipped from import_run where source = ? and state = 'done' order by id desc",
+    )
+    .get(source) as { digest: string; last_fact: number; at: number; skipped: number } | undefined;
+  const isSame = last?.digest === now.fileDigest && last.last_fact === now.lastFact && last.skipped === 0;
+  return isSame ? last.at : null;
+}
+
+/** The last fact that a source told; 0 where it told none. */
+export function lastFactOf(db: Reads, source: string): number {
+  const { last } = db.prepare("select max(id) as last from fact where source = ?").get(source) as {
+    last: number | null;
+  };
+  return last ?? 0;
+}
+
+function digestOf(shown: unknown): string {
+  return createHash("sha256").update(JSON.stringify(shown)).digest("hex");
+}
