@@ -117,8 +117,8 @@ test("from a file to a judged store: looked at, mapped, checked, imported; then 
   const { runs, mappings } = await ask(importsOperations.imports);
   expect(runs).toMatchObject([{ source: "archive", file: "report.csv", by: ADA, state: "done", rows: 3, changed: 11 }]);
   expect(mappings).toMatchObject([{ name: "archive", title: "The archive", savedBy: ADA }]);
-  const [entry] = await entriesBefore(house.db, undefined, 1);
-  expect(entry).toMatchObject({ kind: "report-imported", actor: ADA, detail: { file: "report.csv", changed: 11 } });
+  const [entry] = await entriesBefore(house.db, Infinity, 1);
+  expect(entry).toMatchObject({ kind: "report-imported", actor: ADA, body: { file: "report.csv", changed: 11 } });
   const found = await house.app.engine.ask("personTold", { address: "odo@quay.example" });
   expect(found).toMatchObject({ insider: false, organisation: "quay.example" });
 });

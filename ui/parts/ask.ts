@@ -5,6 +5,7 @@ import type { AnswerOf, Operation, ParamsOf } from "@/contract/operation";
 import { idleSeconds } from "./idle";
 import { leaveTo, signInAndBack } from "./leaveTo";
 
+const FILE_BODY = { "Content-Type": "application/octet-stream" };
 const JSON_BODY = { "Content-Type": "application/json" };
 
 /** What the server said when it refused or failed, in its own words. */
@@ -49,6 +50,16 @@ export function keyOf<O extends Operation>(operation: O, params?: ParamsOf<O>): 
     .map((part) => (part.startsWith(":") ? (params as Record<string, string>)[part.slice(1)] : part));
 }
 
+/** Sends a file for an operation that takes one. @throws {RequestFailure} */
+export function askWithFile<O extends Operation & { sentBy: "file" }>(
+  operation: O,
+  given: Placing<O>,
+  file: Blob,
+): Promise<AnswerOf<O>> {
+  const address = addressOf(operation, ...([given] as Given<Placing<O>>));
+  return send(address, { method: operation.method, file }) as Promise<AnswerOf<O>>;
+}
+
 /** Asks for something that is no operation of ours: the sign-in package's own. @throws {RequestFailure} */
 export function askSignIn(name: SignInName, body?: object): Promise<unknown> {
   const { method, path } = SIGN_IN[name];
@@ -67,12 +78,14 @@ export function onSignInAgain(handler: () => Promise<boolean>): () => void {
 interface Sending {
   method: string;
   body?: unknown;
+  file?: Blob;
   signal?: AbortSignal;
 }
 
 async function send(address: string, init: Sending, isAgain = false): Promise<unknown> {
-  const headers = { [IDLE_HEADER]: String(idleSeconds()), ...(init.body !== undefined && JSON_BODY) };
-  const body = init.body === undefined ? undefined : JSON.stringify(init.body);
+  const type = init.file ? FILE_BODY : init.body === undefined ? undefined : JSON_BODY;
+  const headers = { [IDLE_HEADER]: String(idleSeconds()), ...type };
+  const body = init.file ?? (init.body === undefined ? undefined : JSON.stringify(init.body));
   const response = await fetch(address, { method: init.method, signal: init.signal, headers, body }).catch(
     (error: Error) => {
       if (error.name === "AbortError") throw error;

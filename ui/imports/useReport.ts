@@ -1,0 +1,38 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { importsOperations, type LookTold } from "@/contract/imports";
+import type { FileReading } from "./ReadingPart";
+import { ask, asked, askWithFile, keyOf } from "../parts/ask";
+
+const NOW = keyOf(importsOperations.reportNow);
+const OFTEN_MS = 400;
+
+/** The report that whoever looks has at hand: its file, and what is being done with it. */
+export function useReport() {
+  const client = useQueryClient();
+  const [look, setLook] = useState<LookTold | null>(null);
+  const { data } = useQuery({
+    ...asked(importsOperations.reportNow),
+    enabled: look !== null,
+    refetchInterval: ({ state }) => (state.data?.hand?.step ? OFTEN_MS : false),
+  });
+  const again = () => client.invalidateQueries({ queryKey: NOW });
+  const send = useMutation({
+    mutationFn: (file: File) => askWithFile(importsOperations.sendReport, { query: { name: file.name } }, file),
+    onMutate: () => setLook(null),
+    onSuccess: async (answer) => {
+      await client.resetQueries({ queryKey: NOW });
+      setLook(answer);
+    },
+  });
+  const lookAgain = useMutation({
+    mutationFn: (body: Partial<FileReading>) => ask(importsOperations.lookAtReport, { body }),
+    onSuccess: async (answer) => {
+      setLook(answer);
+      await again();
+    },
+  });
+  return { look, hand: data?.hand ?? null, send, lookAgain, again };
+}
