@@ -18,6 +18,7 @@ import { roundsOperations } from "./rounds";
 import { rulesOperations } from "./rules";
 import { shareOperations } from "./share";
 import { shortlistOperations } from "./shortlist";
+import { storesOperations } from "./stores";
 import { trailOperations } from "./trail";
 import { waysInOperations } from "./waysIn";
 
@@ -34,6 +35,7 @@ export const OPERATIONS = {
   ...ledgerOperations,
   ...reportsOperations,
   ...estateOperations,
+  ...storesOperations,
   ...deskOperations,
   ...shortlistOperations,
   ...peopleOperations,

@@ -12,6 +12,7 @@ import { estateOperations } from "@/contract/estate";
 import { deskOperations } from "@/contract/desk";
 import { peopleOperations } from "@/contract/people";
 import { shortlistOperations } from "@/contract/shortlist";
+import { storesOperations } from "@/contract/stores";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/contract/decisions";
 import { directoryOperations } from "@/contract/directory";
 import { engagementsOperations } from "@/contract/engagements";
@@ -41,6 +42,7 @@ import { PacksAtWork, type Packing } from "./evidence";
 import { ledgerHandlers } from "./evidence/handlers";
 import { reportsHandlers } from "./evidence/report/handlers";
 import { estateHandlers } from "./estateHandlers";
+import { storesHandlers } from "./storesHandlers";
 import { deskHandlers } from "./desk/handlers";
 import { peopleHandlers } from "./people/handlers";
 import { shortlistHandlers } from "./shortlist/handlers";
@@ -158,6 +160,7 @@ function serverOf(app: App): Server<App> {
     .serve(ledgerOperations, ledgerHandlers)
     .serve(reportsOperations, reportsHandlers)
     .serve(estateOperations, estateHandlers)
+    .serve(storesOperations, storesHandlers)
     .serve(deskOperations, deskHandlers)
     .serve(shortlistOperations, shortlistHandlers)
     .serve(peopleOperations, peopleHandlers)

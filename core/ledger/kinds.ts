@@ -85,6 +85,8 @@ export const KINDS = {
     ticked: count,
   }),
   "store-connected": z.strictObject({ store: words, name: words, url: words }),
+  "store-disconnected": z.strictObject({ store: words, name: words }),
+  "store-read-again": z.strictObject({ store: words, name: words }),
   "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
   "register-exported": z.strictObject({ ...exported, query: told, shares: count, at: instant.nullable() }),
   "trail-exported": z.strictObject({ ...exported, search: told, events: count }),

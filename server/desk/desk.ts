@@ -6,6 +6,7 @@ import { DAY, rfc3339, seconds, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { lookedAtDesk } from "./looks";
 import { standingOrders } from "../dockets/standingOrders";
+import { storesKnown } from "../stores/known";
 import { connections } from "../stores/connections";
 import { engagementLines } from "../engagements";
 import { witnessLines } from "../evidence";
@@ -57,11 +58,20 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
 async function troubles(db: Db): Promise<DeskLine[]> {
   const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
   const { aside, late } = await unsent(db);
+  const behind = (await storesKnown(db)).filter(({ isLate, lastError }) => isLate && lastError === null);
   const lines = failing.map(({ name, last_error }) => ({
     words: `${name} can't be read: ${last_error}`,
     href: "/estate",
     isPressing: true,
   }));
+  for (const { name, isRead } of behind)
+    lines.push({
+      words: isRead
+        ? `${name} hasn’t been read for longer than usual.`
+        : `No report of ${name} has been imported for longer than usual.`,
+      href: isRead ? "/estate" : "/estate/imports",
+      isPressing: false,
+    });
   if (aside > 0)
     lines.push({
       words: `${countWords(aside, "message")} could not be sent within a day and ${aside === 1 ? "was" : "were"} given up.`,

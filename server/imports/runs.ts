@@ -1,7 +1,7 @@
-import type { Db, Reads } from "../platform/db/open";
-import { writing } from "../platform/db/open";
+import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import type { Reading } from "../stores/listeners";
+import { countWithin } from "../stores/readingDays";
 import { type Checked, lastFactOf } from "./check";
 import { saveMapping } from "./mappings";
 import type { Taken } from "./take";
@@ -57,12 +57,14 @@ export function endRun(app: Reading, id: number, taken: Taken): Promise<number> 
   return writing(app.db, async (tx) => {
     const { changed, ended, isStopped, lastFact } = taken;
     const state = isStopped ? ("stopped" as const) : ("done" as const);
+    const before = await lastDone(tx, id);
     await tx
       .updateTable("import_run")
       .set({ state, changed, ended, last_fact: lastFact })
       .where("id", "=", id)
       .execute();
     const run = await tx.selectFrom("import_run").selectAll().where("id", "=", id).executeTakeFirstOrThrow();
+    await countWithin(tx, { source: run.source, before, changed });
     const ticked = await app.listeners.imported(tx, `The import of ${run.file}`);
     await appendWithin(tx, run.by, "report-imported", {
       ...{ name: run.source, file: run.file, mapping: run.mapping, rows: run.rows, skipped: run.skipped },
@@ -70,6 +72,20 @@ export function endRun(app: Reading, id: number, taken: Taken): Promise<number> 
     });
     return ticked;
   });
+}
+
+/** When a report of the same store was imported whole before; null where none was. */
+async function lastDone(tx: Tx, id: number): Promise<number | null> {
+  const row = await tx
+    .selectFrom("import_run as now")
+    .innerJoin("import_run as before", "before.source", "now.source")
+    .select("before.at")
+    .where("now.id", "=", id)
+    .where("before.state", "=", "done")
+    .orderBy("before.id", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return row?.at ?? null;
 }
 
 /** Imports that ended with the process that did them were stopped: what they had written stays. */

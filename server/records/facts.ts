@@ -216,6 +216,48 @@ export function bodiesOf(db: Reads, source: string, types: readonly RecordType[]
     .execute();
 }
 
+/** All that is known now of one type, with the source of each. */
+export async function bodiesNow<R>(db: Reads, type: RecordType): Promise<{ source: string; record: R }[]> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(["source", "body"])
+    .where("type", "=", type)
+    .where("to", "is", null)
+    .orderBy("key")
+    .execute();
+  return rows.map(({ source, body }) => ({ source, record: JSON.parse(body) }));
+}
+
+/** By source: how many records it tells now. */
+export async function countsBySource(db: Reads): Promise<Map<string, number>> {
+  const rows = await db
+    .selectFrom("fact")
+    .select(["source", (eb) => eb.fn.countAll<number>().as("count")])
+    .where("to", "is", null)
+    .groupBy("source")
+    .execute();
+  return new Map(rows.map(({ source, count }) => [source, count]));
+}
+
+/** Has a record count as told just now, where what follows from it has changed beside it. */
+export async function tellAgain(tx: Tx, type: RecordType, key: string): Promise<void> {
+  const now = await tx
+    .selectFrom("fact")
+    .selectAll()
+    .where("type", "=", type)
+    .where("key", "=", key)
+    .where("to", "is", null)
+    .executeTakeFirst();
+  if (!now) return;
+  const at = tx.clock.text();
+  await tx.updateTable("fact").set({ to: at }).where("id", "=", now.id).execute();
+  const { id: _, ...same } = now;
+  await tx
+    .insertInto("fact")
+    .values({ ...same, from: at, to: null })
+    .execute();
+}
+
 /** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */
 export async function recordsBetween(db: Db, after: number, last: number): Promise<Sourced[]> {
   const rows = await db

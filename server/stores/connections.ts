@@ -5,7 +5,7 @@ import { Problem } from "../platform/problem";
 import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger/ledger";
 import type { ConnectionTable } from "../platform/db/schema";
-import { sourcesOfStores } from "../records/facts";
+import { bodiesOf, sourcesOfStores, tellAgain } from "../records/facts";
 import type { StoreAdapter } from "./adapter";
 import { httpStore } from "./httpStore";
 import type { Platform } from "../platform/platform";
@@ -27,12 +27,15 @@ export async function connect(
       .values({ id, name, url, key })
       .onConflict((conflict) => conflict.column("id").doUpdateSet({ name, url, key }))
       .execute();
+    // One that was disconnected is read again.
+    await tx.updateTable("source").set({ kind: "store" }).where("name", "=", id).execute();
+    for (const { key } of await bodiesOf(tx, id, ["store"])) await tellAgain(tx, "store", key);
     await appendWithin(tx, actor, "store-connected", { store: id, name, url });
   });
 }
 
 /** The key goes along with everything that a store is asked. @throws {Problem} where others could read it on the way */
-function checkWay({ settings }: Platform, url: string) {
+export function checkWay({ settings }: Platform, url: string) {
   const { protocol, hostname } = new URL(url);
   if (protocol === "https:" || isLoopback(hostname) || settings.plainStores) return;
   throw new Problem(

@@ -2,6 +2,7 @@ import { type Db, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import { takeEvents } from "../records/events/take";
 import type { Entry, StoreAdapter } from "./adapter";
+import { Again } from "./again";
 import { adapterFor, type Connection, connections } from "./connections";
 import { firstHeld, keepFacts, type Seen } from "../records/facts";
 import { offerHomeDomains } from "../records/homeDomains";
@@ -119,7 +120,9 @@ async function readPages(
     const [record] = await namedHere(within, id, [described]);
     return keepFacts(within, id, [{ record, at: within.clock.text(), since: null }]);
   });
-  let cursor = connection.cursor;
+  // Only from its beginning can be seen what a store has no more.
+  const again = connection.reads_again === 1 ? new Again(id) : null;
+  let cursor = again ? 0 : connection.cursor;
   let records = connection.records;
   for (let next = adapter.read(cursor); ;) {
     const page = await next;
@@ -128,7 +131,9 @@ async function readPages(
     await traffic.giveWay();
     records += isFirst ? page.entries.length : 0;
     changed += await writing(db, async (within) => {
-      const kept = await keepFacts(within, id, await seenIn(within, id, page.entries, isFirst));
+      const seen = await seenIn(within, id, page.entries, isFirst);
+      again?.see(seen);
+      const kept = await keepFacts(within, id, seen);
       await within.updateTable("connection").set({ cursor: page.next, records }).where("id", "=", id).execute();
       return kept;
     });
@@ -136,6 +141,7 @@ async function readPages(
     progress({ store: name, records: page.entries.length, finished: page.isLast });
     if (page.isLast) break;
   }
+  if (again) changed += await writing(db, (within) => again.finish(within));
   await finishReading(db, connection, changed, isFirst);
   return changed;
 }

@@ -517,6 +517,7 @@ async function imports(db: Kysely<unknown>) {
       rows integer not null, skipped integer not null, changed integer not null default 0,
       ended integer not null default 0)`,
     `create index import_run_source on import_run (source, id)`,
+    `alter table connection add column reads_again integer not null default 0`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

@@ -129,6 +129,8 @@ export interface ConnectionTable {
   last_read_at: string | null;
   last_error: string | null;
   records: Generated<number>;
+  /** Whether its next reading is from the beginning, and finds out what is no longer there. */
+  reads_again: Generated<number>;
 }
 
 /** How often a store was read on a day of UTC, and what came of it. */
