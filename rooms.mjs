@@ -25,6 +25,7 @@ export const CAPABILITIES = [
   "leavers",
   "engagements",
   "imports",
+  "labels",
   "register",
   "shortlist",
   "evidence",

@@ -91,6 +91,14 @@ export const estateOperations = operations({
     may: "read",
     answer: { events: z.object({ reading: z.boolean(), stores: z.array(storeStatus) }) },
   },
+  /** All that is known, as an estate file that can be imported again; without the addresses of links. */
+  estateFile: {
+    method: "GET",
+    path: "/api/estate/file",
+    may: "change",
+    tellsOutsiders: true,
+    answer: "file",
+  },
   home: { method: "GET", path: "/api/home", may: "read", answer: home },
   setHome: { method: "PUT", path: "/api/home", may: "change", fresh: true, body: homeBody, answer: home },
   channels: { method: "GET", path: "/api/channels", may: "change", answer: shownChannels },

@@ -7,6 +7,7 @@ import { docketsOperations } from "./dockets";
 import { engagementsOperations } from "./engagements";
 import { estateOperations } from "./estate";
 import { importsOperations } from "./imports";
+import { labelsOperations } from "./labels";
 import { ledgerOperations } from "./ledger";
 import { leaversOperations } from "./leavers";
 import type { Operation } from "./operation";
@@ -44,6 +45,7 @@ export const OPERATIONS = {
   ...directoryOperations,
   ...engagementsOperations,
   ...importsOperations,
+  ...labelsOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

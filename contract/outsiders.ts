@@ -53,6 +53,15 @@ const stanceTold = z.object({
 });
 export type StanceTold = z.infer<typeof stanceTold>;
 
+/** A stance that holds: as it was set here, or as a store or a file says. */
+const party = z.object({
+  domain: z.string(),
+  stance: z.enum(STANCES),
+  source: z.string().nullable(),
+  set: stanceTold.nullable(),
+});
+export type PartyTold = z.infer<typeof party>;
+
 /** An open link by which an organisation's people can still come in once they are cut off by name. */
 const openLeft = z.object({
   id: z.string(),
@@ -123,6 +132,14 @@ export const outsidersOperations = operations({
     past: true,
     query: z.object(paging),
     answer: z.object({ found: z.number(), pairs: z.array(pair), same: z.array(z.tuple([z.string(), z.string()])) }),
+  },
+  /** Every stance that holds, whoever says so. */
+  parties: {
+    method: "GET",
+    path: "/api/outsiders/parties",
+    may: "read",
+    tellsOutsiders: true,
+    answer: z.object({ parties: z.array(party) }),
   },
   setStance: {
     method: "PUT",

@@ -15,6 +15,8 @@ const day = z.object({
 const store = z.object({
   /** The name of its source. */
   id: z.string(),
+  /** By which it is known among stores; null before it was read. */
+  storeId: z.string().nullable(),
   name: z.string(),
   /** Whether it is read from the store itself; else from files that people import. */
   isRead: z.boolean(),

@@ -51,6 +51,7 @@ const exposure: z.ZodType<Exposure> = z.object({
 const itemWays: z.ZodType<ItemWays> = z.object({
   kind: z.literal("item"),
   item: namedItem,
+  labelFrom: z.string(),
   outside: exposure.nullable(),
   organisation: z.string().nullable(),
   people: z.array(

@@ -17,6 +17,7 @@ import { decideOperations, myDecisionsOperations, mySharesOperations } from "@/c
 import { directoryOperations } from "@/contract/directory";
 import { engagementsOperations } from "@/contract/engagements";
 import { importsOperations } from "@/contract/imports";
+import { labelsOperations } from "@/contract/labels";
 import { leaversOperations } from "@/contract/leavers";
 import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
@@ -25,6 +26,7 @@ import { directoryHandlers } from "./directory/handlers";
 import { engagementsHandlers } from "./engagements/handlers";
 import { clearReports, type Importing, ImportsAtWork, settleRuns } from "./imports";
 import { importsHandlers } from "./imports/handlers";
+import { labelsHandlers } from "./labels/handlers";
 import { leaversHandlers } from "./leavers/handlers";
 import { outsidersHandlers } from "./outsiders/handlers";
 import { decideHandlers, myDecisionsHandlers, mySharesHandlers, roundsHandlers } from "./rounds/handlers";
@@ -170,6 +172,7 @@ function serverOf(app: App): Server<App> {
     .serve(directoryOperations, directoryHandlers)
     .serve(engagementsOperations, engagementsHandlers)
     .serve(importsOperations, importsHandlers)
+    .serve(labelsOperations, labelsHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)

@@ -3,6 +3,7 @@ import { sharesOfDocket } from "./dockets/changes";
 import { ordersAt } from "./dockets/standingOrders";
 import type { Decided } from "./engine/source";
 import type { Db } from "./platform/db/open";
+import { labelRulesAt } from "./labels/labelRules";
 import { lastDaysAt } from "./leavers/lastDays";
 import { sameFirms } from "./outsiders/sameFirms";
 import { confirmationsAt, sharesOfRound } from "./rounds/confirmations";
@@ -17,6 +18,7 @@ export function decidedIn(db: Db): Decided {
     orders: (at) => ordersAt(db, at),
     confirmations: (at) => confirmationsAt(db, at),
     lastDays: (at) => lastDaysAt(db, at),
+    labelRules: (at) => labelRulesAt(db, at),
     sameFirms: (at) => sameFirms(db, at),
     lookedUp: { docket: (id) => sharesOfDocket(db, id), round: (id) => sharesOfRound(db, id) },
   };

@@ -1,4 +1,8 @@
 import type { estateOperations } from "@/contract/estate";
+import { Readable } from "node:stream";
+import { recordLine } from "@/core/estate/estateFile";
+import { exportEstate } from "./records/exportEstate";
+import { append } from "./records/ledger/ledger";
 import { channelsOf, setChannels, shown } from "./messages/channels";
 import { mailBy } from "./messages/sending";
 import { Problem } from "./platform/problem";
@@ -13,6 +17,16 @@ export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
   stores: async ({ db }) => ({ stores: (await connections(db)).map(({ id, name }) => ({ id, name })) }),
   readNow: async (app) => ({ results: await readNow(app) }),
   readingNews: (app) => ({ emitter: app.readingEvents, name: "progress", current: () => readingStatus(app) }),
+  async estateFile({ db }, { actor }) {
+    if ((await homeDomains(db)).length === 0)
+      throw new Problem("conflict", "Nothing was exported: no home domains are set. Set them under Estate.");
+    await append(db, actor.email, "estate-exported", {});
+    const lines = async function* () {
+      for await (const record of exportEstate(db)) yield `${recordLine(record, { withAddresses: false })}\n`;
+    };
+    const body = Readable.toWeb(Readable.from(lines())) as ReadableStream;
+    return { type: "application/jsonl; charset=utf-8", name: "estate.jsonl", body };
+  },
   home: async ({ db }) => ({ domains: await homeDomains(db) }),
   async setHome({ db, engine }, { actor, body: { domains } }) {
     await setHomeDomains(db, actor.email, domains);

@@ -81,6 +81,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   report_schedule: "evidence",
   pack_key: "evidence",
   stamp: "evidence",
+  label_rule: "labels",
   import_mapping: "imports",
   import_run: "imports",
   reading_day: "stores",

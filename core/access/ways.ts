@@ -63,6 +63,8 @@ export interface NamedPath extends Access {
 export interface ItemWays {
   kind: "item";
   item: NamedItem;
+  /** Where its label comes from, in words. */
+  labelFrom: string;
   /** What is open to the outside there; null where it isn't live. */
   outside: Exposure | null;
   /** Where it was asked about one organisation: then `people` are those of it alone. */
@@ -120,6 +122,7 @@ export function waysToItem(
   return {
     kind: "item",
     item: namedItem(estate, position),
+    labelFrom: labelFrom(estate, position),
     outside: outside.at(position),
     organisation,
     people,
@@ -235,6 +238,15 @@ export function namedItem(estate: Estate, position: number): NamedItem {
     label: LABELS[tree.label[position]],
     place: [storeAt(estate, position).name, ...placeOf(tree, position)],
   };
+}
+
+/** Where the label of the item at a position comes from, in words that go on after it. */
+function labelFrom({ tree, stores }: Estate, position: number): string {
+  const { rule, at } = tree.labelOrigin(position);
+  if (rule?.on === "store") return `set here for all of ${stores.get(rule.of)?.name ?? rule.of}`;
+  const where = at === position ? "" : ` on ${tree.nameAt(Math.max(at, 0))}, which it is in`;
+  if (rule) return rule.on === "name" ? `set here for names like ${rule.of}${where}` : `set here${where}`;
+  return at < 0 ? "since nobody has labelled it" : `from the store${where}`;
 }
 
 /** People, organisations and items that words may mean, the best known first. */

@@ -4,6 +4,7 @@ import { normaliseDomain } from "./address";
 import { type Belief, byBelief, type Sourced } from "./believed";
 import { grown } from "./grow";
 import { Items } from "./items";
+import type { LabelRule } from "./labels";
 import { type Person, Principals } from "./principals";
 import type * as records from "./records";
 import { Share } from "./share";
@@ -55,6 +56,7 @@ export class Estate {
   /** Pairs of domains that are one firm's, with a space between. */
   private sameFirms: ReadonlySet<string> = new Set();
   private lastDays: ReadonlyMap<string, Seconds> = new Map();
+  private labelRules: readonly LabelRule[] = [];
   tree: Tree;
   private engagementList: Engagement[] | undefined;
   /** The stores by the numbers that items know them by; filled as they are asked for. */
@@ -214,6 +216,7 @@ export class Estate {
     copy.engagementRecords = new Map(this.engagementRecords);
     copy.sameFirms = this.sameFirms;
     copy.lastDays = this.lastDays;
+    copy.labelRules = this.labelRules;
     copy.tree = this.tree.withItems(items);
     copy.firstOnItem = this.firstOnItem.slice();
     // Whoever has left since was there then.
@@ -247,14 +250,16 @@ export class Estate {
 
   /** Works out what follows from the records that were put since the last time. */
   settle(): Settled {
-    const { people, groups, tree, stores, stances, shares } = this.changed;
+    const { people, groups, stores, stances, shares } = this.changed;
+    const renamed = this.items.renamed.splice(0);
+    // A label may go by a name.
+    const tree = this.changed.tree || (renamed.length > 0 && this.labelRules.some(({ on }) => on === "name"));
     this.changed = { ...UNCHANGED, shares: [] };
     this.everybodyThen = undefined;
-    const renamed = this.items.renamed.splice(0);
     if (people) this.principals.settle(this.homeDomains);
     else if (groups) this.principals.settleGroups();
     if (tree) {
-      this.tree = buildTree(this.items);
+      this.tree = buildTree(this.items, this.labelRules);
       this.engagementList = undefined;
     }
     const isDone = !people && !stores && (!tree || this.movePositions()) && this.settleSome(groups, shares);
@@ -400,6 +405,13 @@ export class Estate {
     for (const domain of new Set(this.stances.keys())) this.believeParty(domain);
   }
 
+  /** Learns by which rules of ours items are labelled; what follows from it counts from the next `settle` on. */
+  takeLabelRules(rules: readonly LabelRule[]) {
+    if (JSON.stringify(rules) === JSON.stringify(this.labelRules)) return;
+    this.labelRules = rules;
+    this.changed.tree = true;
+  }
+
   /** @param days by address: the last day of those who leave, where somebody has said it here, whatever others tell. @returns whether they are others than before */
   takeLastDays(days: ReadonlyMap<string, Seconds>): boolean {
     const before = this.lastDays;
@@ -465,6 +477,7 @@ export class Estate {
       handles: this.principals.handles(),
       addresses: this.people.map((person) => person.address),
       sameFirms: this.sameFirms,
+      labelRules: this.labelRules,
       small,
     };
   }
@@ -477,6 +490,7 @@ export class Estate {
     for (const address of columns.addresses) principals.personAt(address);
     const estate = new Estate(Items.restore(columns.items), Shares.restore(columns.shares), principals);
     estate.sameFirms = columns.sameFirms;
+    estate.labelRules = columns.labelRules;
     for (const record of columns.small) estate.put(record);
     estate.settle();
     return estate;

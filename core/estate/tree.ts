@@ -1,4 +1,5 @@
-import { type Items, LIVE, NO_LABEL, UNKNOWN } from "./items";
+import { type Items, LIVE, UNKNOWN } from "./items";
+import { Labelling, type LabelOrigin, type LabelRule } from "./labels";
 import { KINDS, LABELS } from "./records";
 
 const FILE = KINDS.indexOf("file");
@@ -7,8 +8,6 @@ const FILE = KINDS.indexOf("file");
 const FOLDERS = 1;
 const BY_LABEL = 2;
 const COUNTS = BY_LABEL + LABELS.length;
-/** The label of what has none, and nothing above it has one. */
-const INTERNAL = LABELS.indexOf("internal");
 
 /**
  * The items, in depth-first order of the forest in which an item that doesn't inherit is a root of its
@@ -35,22 +34,22 @@ export class Tree {
     readonly end: Int32Array,
     /** 1 where the item and all its ancestors are live. */
     readonly live: Uint8Array,
+    private readonly labelRules: readonly LabelRule[] = [],
   ) {}
 
-  /** Effective labels as indexes into LABELS: the item's own, else its nearest ancestor's, else internal. */
+  /** Effective labels as indexes into LABELS: by our rules and by what stores say. */
   get label(): Uint8Array {
-    return (this.labels ??= this.effectiveLabels());
+    return (this.labels ??= this.labelsBy(this.labelRules));
   }
 
-  private effectiveLabels(): Uint8Array {
-    const { ownLabel } = this.items;
-    const labels = new Uint8Array(this.length);
-    for (let position = 0; position < this.length; position++) {
-      const own = ownLabel[this.slotAt[position]];
-      const above = this.parent[position];
-      labels[position] = own !== NO_LABEL ? own : above < 0 ? INTERNAL : labels[above];
-    }
-    return labels;
+  /** What they would be by other rules. */
+  labelsBy(rules: readonly LabelRule[]): Uint8Array {
+    return new Labelling(rules, this.items).labelsOf(this);
+  }
+
+  /** Where the label of the item at a position comes from. */
+  labelOrigin(position: number): LabelOrigin {
+    return new Labelling(this.labelRules, this.items).originOf(this, position);
   }
 
   idAt(position: number): string {
@@ -119,7 +118,7 @@ export class Tree {
   /** The same order for a copy of the items. */
   withItems(items: Items): Tree {
     const { length, slotAt, positionOf, parent, end, live } = this;
-    const tree = new Tree(items, length, slotAt, positionOf, parent, end, live);
+    const tree = new Tree(items, length, slotAt, positionOf, parent, end, live, this.labelRules);
     const { labels, counts, folderHolders } = this;
     return Object.assign(tree, { labels, counts, folderHolders });
   }
@@ -130,7 +129,7 @@ export class Tree {
  * each takes the next free piece of its parent's range, and an item that doesn't inherit a range of its own.
  * What hangs below something unknown, or on a cycle, gets no position.
  */
-export function buildTree(items: Items): Tree {
+export function buildTree(items: Items, labelRules: readonly LabelRule[] = []): Tree {
   // Everything that the loops read again and again lies in a local name: at a million items it is what counts.
   const { count, parent: parentSlot, inherits, state } = items;
   const order = parentsFirst(items);
@@ -166,7 +165,7 @@ export function buildTree(items: Items): Tree {
     end[position] = position + size[slot];
     live[position] = above < 0 ? isLive : isLive & live[above];
   }
-  return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live);
+  return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live, labelRules);
 }
 
 /** The slots that don't hang on a cycle, parents before their children; null where all slots stand so already. */

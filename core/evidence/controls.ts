@@ -24,7 +24,7 @@ export const EVIDENCE = {
   secondFactor: { title: "Sign-in rules set", kinds: ["sign-in-policy-set"] },
   witnesses: { title: "Witnesses added", kinds: ["witness-added"] },
   packs: { title: "Evidence packs made", kinds: ["pack-made"] },
-  exports: { title: "Tables exported", kinds: ["register-exported", "trail-exported"] },
+  exports: { title: "Tables exported", kinds: ["register-exported", "trail-exported", "estate-exported"] },
 } as const satisfies Record<string, { title: string; kinds: readonly LedgerKind[] }>;
 export type EvidenceKind = keyof typeof EVIDENCE;
 

@@ -32,30 +32,26 @@ function byHand(told: ReadonlySet<Field>): Capabilities {
 }
 
 /**
- * The estate's records of a report, each after those that it refers to. Who made a share and isn’t told is its item’s
- * owner, else somebody who stands for “not told”. What has no date keeps the one under which it is known.
+ * The estate's records of a report, each after those that it refers to. Where it isn’t told who made a
+ * share, its item’s owner is taken. What has no date keeps the one under which it is known.
  */
 export function* recordsOf(report: Report, of: ReportOf, known: KnownRecord): Generator<ReportRecord> {
   yield { type: "store", id: of.store, name: of.name, capabilities: byHand(of.told) };
-  const notTold = `not-told@${of.store}.invalid`;
-  yield* people(report, notTold);
+  yield* people(report);
   for (const group of groupsIn(report)) yield groupRecord(of.store, group);
   const done = new Set<ReportItem>();
   for (const item of report.items.values()) yield* itemRecords(item, of, known, done);
-  for (const share of report.shares.values()) yield shareRecord(share, of, known, notTold);
+  for (const share of report.shares.values()) yield shareRecord(share, of, known);
 }
 
-function* people(report: Report, notTold: string): Generator<PersonRecord> {
+function* people(report: Report): Generator<PersonRecord> {
   const addresses = new Set<string>();
-  let isMakerMissing = false;
   for (const { owner } of report.items.values()) if (owner !== null) addresses.add(owner);
-  for (const { audience, madeBy, item } of report.shares.values()) {
+  for (const { audience, madeBy } of report.shares.values()) {
     if ("person" in audience) addresses.add(audience.person);
     if (madeBy !== null) addresses.add(madeBy);
-    else if (item.owner === null) isMakerMissing = true;
   }
   for (const email of addresses) yield { type: "person", id: email, email, name: email, status: "active" };
-  if (isMakerMissing) yield { type: "person", id: notTold, email: notTold, name: "Not told", status: "active" };
 }
 
 export function groupsIn(report: Report): Set<string> {
@@ -92,11 +88,11 @@ function* itemRecords(
   };
 }
 
-function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord, notTold: string): ShareRecord {
+function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord): ShareRecord {
   const { audience, item } = share;
   const id = shareId(share);
   const at = (instant: number | null) => (instant === null ? null : rfc3339(instant));
-  const maker = share.madeBy ?? item.owner ?? notTold;
+  const maker = share.madeBy ?? item.owner ?? UNKNOWN;
   const madeAt = at(share.madeOn) ?? madeAtOf(known("share", id) as ShareRecord | undefined) ?? of.at;
   const same = { id, itemId: item.id, download: share.download, expiresAt: at(share.ends) };
   if ("person" in audience || "group" in audience)
@@ -115,6 +111,9 @@ function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord, notTo
     ...(share.url !== null && { address: share.url }),
   };
 }
+
+/** Nobody is known by it. */
+const UNKNOWN = "unknown";
 
 function madeAtOf(share: ShareRecord | undefined): string | undefined {
   return share?.type === "link" ? share.createdAt : share?.grantedAt;

@@ -70,6 +70,8 @@ export const KINDS = {
   "signed-in": z.strictObject({ by: words.optional() }),
   "sign-in-refused": z.strictObject({ by: words.optional() }),
 
+  "label-rule-set": z.strictObject({ label: words, on: words, of: words, items: count }),
+  "label-rule-ended": z.strictObject({ label: words, on: words, of: words }),
   "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
   /** A report that a store exported was imported; `stopped` before its end. */
   "report-imported": z.strictObject({
@@ -90,6 +92,8 @@ export const KINDS = {
   "store-read": z.strictObject({ store: words, changed: count, first: z.boolean() }),
   "register-exported": z.strictObject({ ...exported, query: told, shares: count, at: instant.nullable() }),
   "trail-exported": z.strictObject({ ...exported, search: told, events: count }),
+
+  "estate-exported": nothing,
 
   "address-shown": z.strictObject({ shareId }),
   "note-left": z.strictObject({ shareId, text: told }),

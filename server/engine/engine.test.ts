@@ -40,6 +40,7 @@ const source: Source = {
   confirmations: async () => new Map(),
   sameFirms: async () => [],
   lastDays: async () => new Map(),
+  labelRules: async () => [],
   belief: async () => [],
   lookedUp: { docket: async (id) => (id === "d1" ? ["l2", "gone"] : []), round: async () => [] },
   history: async (id) =>

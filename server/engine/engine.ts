@@ -10,6 +10,7 @@ import {
   pathsBetween,
   reachOfPerson,
 } from "@/core/access/ways";
+import { labelOutlook } from "@/core/access/labelOutlook";
 import { type CheapestCut, cheapestCut } from "@/core/preview/cheapestCut";
 import { previewOf } from "@/core/preview/preview";
 import type { Change } from "@/core/changes/change";
@@ -107,6 +108,7 @@ export class Engine implements Answers {
 
   private async catchUp() {
     this.estate.takeBelief(await this.source.belief());
+    this.estate.takeLabelRules(await this.source.labelRules());
     const saysLastDay = this.estate.takeLastDays(await this.source.lastDays());
     const settled = this.standing.apply(await this.source.changes());
     const { whole, stores, shares, renamed, stances } = settled;
@@ -269,6 +271,10 @@ export class Engine implements Answers {
     if (position !== undefined) return waysToItem(estate, t, position, standing.outsideAt(t), whole);
     if (index !== undefined) return reachOfPerson(estate, t, index, standing.waysIn);
     return whole === null ? null : reachOfOrganisation(estate, t, whole, standing.waysIn);
+  }
+
+  async labelOutlook({ rules }: Asked<"labelOutlook">) {
+    return labelOutlook(this.estate, rules);
   }
 
   cheapestCut({ item, person, organisation, below }: Asked<"cheapestCut">, t: Seconds): CheapestCut | null {

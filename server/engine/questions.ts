@@ -1,4 +1,6 @@
 import type { OutsideCount } from "@/core/access/history";
+import type { LabelOutlook } from "@/core/access/labelOutlook";
+import type { LabelRule } from "@/core/estate/labels";
 import type { Found, Ways } from "@/core/access/ways";
 import type { Change } from "@/core/changes/change";
 import type { CheapestCut } from "@/core/preview/cheapestCut";
@@ -158,6 +160,8 @@ export interface Questions
   /** Values that a field has anywhere. */
   values: [{ field: ChoiceName; text: string }, { value: string; title: string }[]];
   rows: [{ ids: string[] }, RegisterRow[]];
+  /** What other rules would label otherwise. */
+  labelOutlook: [{ rules: LabelRule[] }, LabelOutlook];
   /** Ids of what a query finds, and of the items that it lies on, all above them included. */
   extract: [{ query: string }, { shares: string[]; items: string[] }];
   publicList: [Record<never, never>, PublicShare[]];

@@ -2,6 +2,7 @@ import type { Held } from "@/core/access/history";
 import { type Patch, Standing } from "@/core/access/standing";
 import { Estate } from "@/core/estate/estate";
 import type { Belief, Sourced } from "@/core/estate/believed";
+import type { LabelRule } from "@/core/estate/labels";
 import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
@@ -29,6 +30,8 @@ export interface Decided {
   sameFirms(at: string | null): Promise<[string, string][]>;
   /** By address: the last day of those who leave, where somebody has said it here. */
   lastDays(at: string | null): Promise<Map<string, Seconds>>;
+  /** By which rules of ours items are labelled. */
+  labelRules(at: string | null): Promise<LabelRule[]>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
 }
@@ -51,6 +54,8 @@ export interface Source {
   sameFirms(): Promise<[string, string][]>;
   /** By address: the last day of those who leave, where somebody has said it here. */
   lastDays(): Promise<Map<string, Seconds>>;
+  /** By which rules of ours items are labelled. */
+  labelRules(): Promise<LabelRule[]>;
   /** Whom to believe first. */
   belief(): Promise<Belief>;
   /** Ids of the shares that a docket, or a round, is about. */
@@ -109,6 +114,7 @@ export function decisions(decided: Decided, at: string | null): Pick<Source, key
     confirmations: () => decided.confirmations(at),
     sameFirms: () => decided.sameFirms(at),
     lastDays: () => decided.lastDays(at),
+    labelRules: () => decided.labelRules(at),
     lookedUp: decided.lookedUp,
   };
 }

@@ -139,6 +139,7 @@ function decidedBy(happened: readonly Told[]): Decided {
     confirmations: async () => new Map(),
     sameFirms: async () => [],
     lastDays: async () => new Map(),
+    labelRules: async () => [],
     lookedUp: nothing,
   };
 }

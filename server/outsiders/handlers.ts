@@ -4,7 +4,7 @@ import { seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import type { Handlers } from "../platform/serving";
 import { leaveNote } from "./notes";
-import { lookAlikes, organisation } from "./outsiders";
+import { lookAlikes, organisation, parties } from "./outsiders";
 import { saySame } from "./sameFirms";
 import { dropStance, setStance } from "./stances";
 
@@ -16,6 +16,7 @@ export const outsidersHandlers: Handlers<Asking, typeof outsidersOperations> = {
     return { type: "text/csv; charset=utf-8", name: "organisations.csv", body: organisationsCsv(page) };
   },
   organisation: (app, { query: { domain }, past }) => organisation(app, domain, past),
+  parties: async (app) => ({ parties: await parties(app) }),
   lookAlikes: (app, { query, past }) => lookAlikes(app, query, past),
   async setStance(app, { actor, body: { until, ...body } }) {
     await setStance(app.db, { ...body, until: until === null ? null : seconds(until) }, actor.email);

@@ -1,4 +1,10 @@
-import type { OpenLeft, OrganisationTold, StanceTold } from "@/contract/outsiders";
+import { normaliseDomain } from "@/core/estate/address";
+import { byBelief } from "@/core/estate/believed";
+import type { PartyRecord } from "@/core/estate/records";
+import { byText } from "@/core/text/text";
+import { beliefIn } from "../records/belief";
+import { bodiesNow } from "../records/facts";
+import type { OpenLeft, OrganisationTold, PartyTold, StanceTold } from "@/contract/outsiders";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
@@ -28,6 +34,20 @@ async function stancesTold({ db }: Asking, domains: readonly string[], past?: Se
   return (await stancesSet(db, domains, past)).map(({ domain, stance, reason, set_by, set_at, until }) => {
     return { domain, stance, reason, setBy: set_by, setAt: set_at, until };
   });
+}
+
+/** Every stance that holds, by domain: what was set here before what stores and files say. */
+export async function parties(app: Asking): Promise<PartyTold[]> {
+  const { db } = app;
+  const told = await bodiesNow<PartyRecord>(db, "party");
+  const first = new Map<string, PartyTold>();
+  for (const { source, record } of told.sort(byBelief(await beliefIn(db)))) {
+    const domain = normaliseDomain(record.domain);
+    if (!first.has(domain)) first.set(domain, { domain, stance: record.stance, source, set: null });
+  }
+  for (const set of await stancesTold(app, [...first.keys()]))
+    first.set(set.domain, { domain: set.domain, stance: set.stance, source: null, set });
+  return [...first.values()].sort((a, b) => byText(a.domain, b.domain));
 }
 
 /** Open links that people of some domains have used, and those on what they reach by name. */

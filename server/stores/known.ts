@@ -28,6 +28,7 @@ export async function storesKnown(db: Reads): Promise<StoreKnown[]> {
     return {
       ...{ id: one.id, name: one.name, isRead: true, url: one.url, lastReadAt, lastError: one.last_error },
       ...{ capabilities: record?.capabilities ?? null, region: record?.region ?? null },
+      storeId: record?.id ?? null,
       readsAgain: one.reads_again === 1,
       ...{ days: readings(one.id), isLate: isLate(lastReadAt, readings(one.id), now) },
     };
@@ -42,7 +43,7 @@ export async function storesKnown(db: Reads): Promise<StoreKnown[]> {
       return {
         ...{ id: source, name: record.name, isRead: false, url: null, lastReadAt, lastError: null },
         ...{ capabilities: record.capabilities, region: record.region ?? null, readsAgain: false },
-        ...{ days, isLate: isLate(lastReadAt, days, now) },
+        ...{ storeId: record.id, days, isLate: isLate(lastReadAt, days, now) },
       };
     });
   return [...connected, ...others];

@@ -4,7 +4,6 @@ import { useQuery } from "@tanstack/react-query";
 import { directoryOperations } from "@/contract/directory";
 import { useStandpoint } from "../frame/viewer";
 import { asked } from "../parts/ask";
-import { Link } from "../parts/Link";
 import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { BeliefPart } from "./BeliefPart";
@@ -18,12 +17,6 @@ export function DirectoryScreen() {
   const mayChange = viewer.mayChange && past === null;
   return (
     <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0} aria-busy={!data && !error}>
-      <nav aria-label="Where this is" className="text-ink-soft">
-        <Link href="/estate" className="underline">
-          Estate
-        </Link>{" "}
-        / Directories
-      </nav>
       <h1 className="text-[20px] font-semibold">Directories</h1>
       {error && <Notice tone="wrong">{error.message}</Notice>}
       {!data && !error && <Loading />}

@@ -38,10 +38,10 @@ export function ApprovalPart() {
   const problem = error ?? set.error;
   const setting = data?.setting;
   return (
-    <section aria-labelledby="approval" className="mt-8 max-w-3xl">
-      <h2 id="approval" className="text-[17px] font-semibold">
+    <section aria-labelledby="approval" className="max-w-3xl">
+      <h1 id="approval" className="mb-1 text-[20px] font-semibold">
         Second approval
-      </h2>
+      </h1>
       <p className="mb-3 text-ink-soft">
         These dockets wait until another administrator approves them; you can&rsquo;t approve your own. Requiring less
         than today needs another administrator’s agreement too.

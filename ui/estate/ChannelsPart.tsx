@@ -27,10 +27,10 @@ export function ChannelsPart() {
     mutationFn: () => ask(estateOperations.testMail),
   });
   return (
-    <section aria-labelledby="channels" className="mt-8 max-w-3xl">
-      <h2 id="channels" className="text-[17px] font-semibold">
+    <section aria-labelledby="channels" className="max-w-3xl">
+      <h1 id="channels" className="mb-1 text-[20px] font-semibold">
         Where messages go
-      </h2>
+      </h1>
       <p className="mb-3 text-ink-soft">
         Nothing is sent until it is set up here. Secrets are stored encrypted and not shown again.
       </p>
@@ -124,9 +124,9 @@ function Part({ title, isSet, onGiven, onDrop, children }: PartProps) {
   };
   return (
     <form onSubmit={onSubmit} aria-label={title} className="border-t border-line py-3">
-      <h3 className="mb-2 font-semibold">
+      <h2 className="mb-2 font-semibold">
         {title} <span className="font-normal text-ink-faint">{isSet ? "set" : "not set"}</span>
-      </h3>
+      </h2>
       <div className="grid grid-cols-3 items-start gap-x-4">{children}</div>
       <div className="flex gap-2">
         <Button type="submit">Save</Button>

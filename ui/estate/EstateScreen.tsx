@@ -1,72 +1,61 @@
 "use client";
 
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { estateOperations } from "@/contract/estate";
+import { storesOperations } from "@/contract/stores";
 import { useStandpoint } from "../frame/viewer";
-import { ask } from "../parts/ask";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Link } from "../parts/Link";
+import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
-import { ApprovalPart } from "./ApprovalPart";
-import { ChannelsPart } from "./ChannelsPart";
-import { HomePart } from "./HomePart";
-import { OrdersPart } from "./OrdersPart";
-import { StandInsPart } from "./StandInsPart";
-import { useDates } from "../parts/useDates";
-import { countWords } from "../parts/words";
 import { useEvents } from "../parts/useEvents";
+import { AddStorePart } from "./AddStorePart";
+import { StoreLine } from "./StoreLine";
 
-/** The stores that are read, and how their last reading went. */
+/** The stores, what each can do, and how their readings have gone. */
 export function EstateScreen() {
   const { viewer } = useStandpoint();
-  const dates = useDates();
   const status = useEvents(estateOperations.readingNews);
+  const { data, error, refetch } = useQuery(asked(storesOperations.storesTold));
   const read = useMutation({ mutationFn: () => ask(estateOperations.readNow) });
+  const isReading = status?.reading ?? false;
+  // What a reading has found is told once it is over.
+  useEffect(() => {
+    if (!isReading) void refetch();
+  }, [isReading, refetch]);
+  const isNone = data?.stores.length === 0;
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-5">
-      <div className="mb-3 flex items-center gap-4">
+    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+      <div className="mb-2 flex items-center gap-4">
         <h1 className="text-[20px] font-semibold">Stores</h1>
-        {viewer.mayChange && (
+        {viewer.mayChange && !isNone && (
           <Button look="act" disabled={status?.reading ?? true} onClick={() => read.mutate()}>
             Read changes now
           </Button>
         )}
         <span role="status" className="text-ink-soft">
-          {status?.reading ? "Reading." : ""}
+          {isReading ? "Reading." : ""}
         </span>
-        <span className="grow" />
-        <Link href="/estate/directory" className="text-verdigris underline">
-          Directories and sources
-        </Link>
-        <Link href="/estate/accounts" className="text-verdigris underline">
-          Who signs in
-        </Link>
       </div>
-      {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
-      {status?.stores.length === 0 && (
-        <Notice>No store is connected. See docs/command-line.md for how to connect one.</Notice>
+      {(read.error ?? error) && <Notice tone="wrong">{(read.error ?? error)!.message}</Notice>}
+      {!data && !error && <Loading />}
+      {isNone && (
+        <Notice>
+          No store is known yet. Connect one below, or{" "}
+          <Link href="/estate/imports/new" className="underline">
+            import a report
+          </Link>{" "}
+          that it exports.
+        </Notice>
       )}
-      <ul className="max-w-3xl">
-        {status?.stores.map((store) => (
-          <li key={store.id} className="grid gap-x-3 sm:grid-cols-[180px_1fr] border-t border-line py-3">
-            <b className="text-[15px] font-semibold">{store.name}</b>
-            <span>
-              {store.lastReadAt ? `Read ${dates.zoned(store.lastReadAt)}.` : "Not read yet."}{" "}
-              {countWords(store.records, "record")} in the first reading.
-              {store.lastError && (
-                <span className="mt-1 block text-oxide">
-                  The last reading failed: {store.lastError} It will be retried automatically.
-                </span>
-              )}
-            </span>
-          </li>
+      <ul className="max-w-5xl">
+        {data?.stores.map((store) => (
+          <StoreLine key={store.id} store={store} />
         ))}
       </ul>
-      <StandInsPart />
-      <OrdersPart />
-      {viewer.mayChange && <HomePart />}
-      {viewer.mayChange && <ApprovalPart />}
-      {viewer.mayChange && <ChannelsPart />}
+      {viewer.mayChange && <AddStorePart isFirst={isNone} />}
     </div>
   );
 }

@@ -31,10 +31,10 @@ export function HomePart() {
   };
   const problem = error ?? set.error;
   return (
-    <section aria-labelledby="home" className="mt-8 max-w-3xl">
-      <h2 id="home" className="text-[17px] font-semibold">
+    <section aria-labelledby="home" className="max-w-3xl">
+      <h1 id="home" className="mb-1 text-[20px] font-semibold">
         Home domains
-      </h2>
+      </h1>
       <p className="mb-3 text-ink-soft">
         People with an address at one of these domains or their subdomains are insiders. Everyone else is an outsider.
       </p>

@@ -24,10 +24,10 @@ export function OrdersPart() {
   });
   const problem = error ?? drop.error;
   return (
-    <section aria-labelledby="orders" className="mt-6 max-w-3xl">
-      <h2 id="orders" className="mb-2 text-[17px] font-semibold">
+    <section aria-labelledby="orders" className="max-w-3xl">
+      <h1 id="orders" className="mb-1 text-[20px] font-semibold">
         Standing orders
-      </h2>
+      </h1>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data?.orders.length === 0 && (
         <p className="text-ink-soft">

@@ -16,10 +16,10 @@ export function StandInsPart() {
   const { viewer } = useStandpoint();
   const { data, error } = useQuery(asked(roundsOperations.standIns));
   return (
-    <section id="stand-ins" aria-labelledby="stand-ins-title" className="mt-6 max-w-3xl">
-      <h2 id="stand-ins-title" className="mb-1 text-[17px] font-semibold">
+    <section id="stand-ins" aria-labelledby="stand-ins-title" className="max-w-3xl">
+      <h1 id="stand-ins-title" className="mb-1 text-[20px] font-semibold">
         Deciders in rounds
-      </h2>
+      </h1>
       <p className="mb-2 text-ink-soft">
         A round can ask the head of a department when there is no owner. A deputy decides in somebody’s place for a few
         days.
@@ -45,7 +45,7 @@ function Heads({ heads, mayChange }: { heads: StandIns["heads"]; mayChange: bool
   );
   return (
     <>
-      <h3 className="mt-2 font-semibold">Heads of departments</h3>
+      <h2 className="mt-3 font-semibold">Heads of departments</h2>
       {heads.length === 0 && <p className="text-ink-soft">No source names any departments.</p>}
       <ul>
         {heads.map(({ department, person, name }) => (
@@ -110,7 +110,7 @@ function Deputies({ deputies, mayChange }: { deputies: StandIns["deputies"]; may
   const end = useChange((id: number) => ask(roundsOperations.endDeputy, { params: { id: String(id) } }));
   return (
     <>
-      <h3 className="mt-4 font-semibold">Deputies</h3>
+      <h2 className="mt-4 font-semibold">Deputies</h2>
       {deputies.length === 0 && <p className="text-ink-soft">No deputies.</p>}
       <ul>
         {deputies.map(({ id, person, deputy, from, until }) => (

@@ -1,3 +1,5 @@
+import { ESTATE_PARTS } from "../estate/parts";
+
 /** The sections, in the order of the band and of the number keys. */
 export const SECTIONS: readonly (readonly [name: string, path: `/${string}`])[] = [
   ["Desk", "/desk"],
@@ -26,8 +28,8 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Witnesses", "/ledger/witnesses"],
   ["Evidence packs", "/ledger/packs"],
   ["Reports", "/ledger/reports"],
-  ["Directories", "/estate/directory"],
-  ["Who signs in", "/estate/accounts"],
+  ...ESTATE_PARTS.slice(1),
+  ["Import a report", "/estate/imports/new"],
   ["My shares", "/my-shares"],
   ["What is open to anyone", "/register/public"],
   ["Help", "/help"],

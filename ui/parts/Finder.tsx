@@ -24,7 +24,8 @@ interface Props {
   kinds: (Subject["kind"] | "owner")[];
   /** What is picked now, in words; empty for nothing. */
   value: string;
-  onPick: (subject: Subject | null) => void;
+  /** @param words what it is called */
+  onPick: (subject: Subject | null, words: string) => void;
 }
 
 /** A field that finds items, people and organisations by what is typed, and offers them in a list. */
@@ -48,10 +49,10 @@ export function Finder({ label, placeholder, kinds, value, onPick }: Props) {
       className="w-[330px] [&_input]:text-[15px] [&_input]:font-semibold"
       onText={(typed) => {
         setText(typed);
-        if (typed === "") onPick(null);
+        if (typed === "") onPick(null, "");
       }}
       choices={choices.map((one) => ({ ...one, subject: one.id, id: `${one.kind} ${one.id}` }))}
-      onPick={(choice) => onPick(choice && { kind: choice.kind, id: choice.subject })}
+      onPick={(choice) => onPick(choice && { kind: choice.kind, id: choice.subject }, choice?.words ?? "")}
     />
   );
 }

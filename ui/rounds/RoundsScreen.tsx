@@ -25,7 +25,7 @@ function RoundsNow() {
     <div className="h-full overflow-y-auto bg-raised px-6 py-5">
       <header className="flex max-w-5xl items-center gap-4">
         <h1 className="grow text-[20px] font-semibold">Rounds</h1>
-        <Link href="/estate#stand-ins" className="text-verdigris underline">
+        <Link href="/estate/deciders" className="text-verdigris underline">
           Heads of departments and deputies
         </Link>
         {viewer.mayChange && (

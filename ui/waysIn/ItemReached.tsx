@@ -26,7 +26,8 @@ export function ItemReached({ ways, onPerson }: { ways: ItemWays; onPerson: (add
   return (
     <>
       <p className="mb-3 text-[15px]">
-        <b className="font-semibold">{ways.item.name}</b>, {ways.item.label}, in {ways.item.place.join(" / ")}:{" "}
+        <b className="font-semibold">{ways.item.name}</b>, {ways.item.label} ({ways.labelFrom}), in{" "}
+        {ways.item.place.join(" / ")}:{" "}
         {ways.organisation
           ? `${countWords(outsiders.length, "person", "people")} of ${ways.organisation} ${outsiders.length === 1 ? "reaches" : "reach"} it by name.`
           : `${countWords(outsiders.length, "outsider")} and ${countWords(ways.people.length - outsiders.length, "insider")} reach it by name.`}

@@ -517,6 +517,8 @@ async function imports(db: Kysely<unknown>) {
       rows integer not null, skipped integer not null, changed integer not null default 0,
       ended integer not null default 0)`,
     `create index import_run_source on import_run (source, id)`,
+    `create table label_rule (id integer primary key, label text not null, kind text not null, subject text not null,
+      set_by text not null, set_at integer not null, ended_at integer)`,
     `alter table connection add column reads_again integer not null default 0`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);

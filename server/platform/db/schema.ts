@@ -10,7 +10,8 @@ import type { LineDecision, LineState } from "@/core/rounds/line";
 import type { RoundStage } from "@/core/rounds/reminders";
 import type { RoundState } from "@/core/rounds/round";
 import type { NameSpace } from "@/core/estate/naming";
-import type { RecordType, Stance } from "@/core/estate/records";
+import type { LabelRule } from "@/core/estate/labels";
+import type { Label, RecordType, Stance } from "@/core/estate/records";
 import type { AlertState, Channel } from "@/core/trail/watch";
 import type { SignInRole } from "@/contract/roles";
 import type { Severity } from "@/core/rules/severity";
@@ -28,6 +29,7 @@ export interface Schema {
   witness: WitnessTable;
   stamp: StampTable;
   reading_day: ReadingDayTable;
+  label_rule: LabelRuleTable;
   import_mapping: ImportMappingTable;
   import_run: ImportRunTable;
   report_schedule: ReportScheduleTable;
@@ -144,6 +146,17 @@ export interface ReadingDayTable {
   errors: number;
   /** The longest time before a reading of the day in which nothing was read, in seconds. */
   gap: number;
+}
+
+/** What items are labelled by here, since when, and until when it was. */
+export interface LabelRuleTable {
+  id: Generated<number>;
+  label: Label;
+  kind: LabelRule["on"];
+  subject: string;
+  set_by: string;
+  set_at: number;
+  ended_at: number | null;
 }
 
 /** How reports of one shape are read, and as whose word. */

@@ -1,0 +1,13 @@
+import type { Metadata } from "next";
+import { HomePart } from "@/ui/estate/HomePart";
+import { PartScreen } from "@/ui/estate/PartScreen";
+
+export const metadata: Metadata = { title: "Home domains" };
+
+export default function Page() {
+  return (
+    <PartScreen forAdministrators>
+      <HomePart />
+    </PartScreen>
+  );
+}
