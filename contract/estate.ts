@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { mailAddress } from "@/core/estate/mailAddress";
+import { writtenLine } from "@/core/text/written";
 import { operations } from "./operation";
 import { type StoreStatus } from "@/core/estate/storeStatus";
 
@@ -18,9 +19,11 @@ const domain = z
   .trim()
   .regex(/^[^\s.@]+(\.[^\s.@]+)+$/, { error: "A home domain looks like wrenmoor.example." });
 export const homeBody = z.object({
+  /** What the organisation is called; left out, it stays. */
+  name: writtenLine.max(100, "A name has at most 100 characters.").optional(),
   domains: z.array(domain).min(1, "Give at least one home domain: without one everybody is an outsider.").max(200),
 });
-const home = z.object({ domains: z.array(z.string()) });
+const home = z.object({ name: z.string(), domains: z.array(z.string()) });
 
 /** A secret that is sent back as it was shown stays as it was. */
 export const UNCHANGED = "unchanged";

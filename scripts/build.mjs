@@ -8,6 +8,7 @@ const SHARED = ["contract", "core", "server", "package-lock.json", "scripts/bund
 const BUNDLES = {
   latch: ["dist/latch/latch.mjs", "bin"],
   engine: ["dist/engine.mjs"],
+  imports: ["dist/imports.mjs"],
   verify: ["dist/verify.mjs"],
   page: ["dist/verify.html", "verify"],
   standins: ["dist/standins/main.mjs", "standins"],

@@ -5,10 +5,11 @@ import { exportEstate } from "./records/exportEstate";
 import { append } from "./records/ledger/ledger";
 import { channelsOf, setChannels, shown } from "./messages/channels";
 import { mailBy } from "./messages/sending";
+import type { Reads } from "./platform/db/open";
 import { Problem } from "./platform/problem";
 import type { Handlers } from "./platform/serving";
 import { type ReadingAll, readingStatus, readNow } from "./reading";
-import { homeDomains, setHomeDomains } from "./records/homeDomains";
+import { homeDomains, houseName, setHomeDomains, setHouseName } from "./records/homeDomains";
 import { connections } from "./stores/connections";
 
 const TEST_MAIL = { subject: "A test from Tight Latch", text: "Mail works. There is nothing to do.\n" };
@@ -27,11 +28,12 @@ export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
     const body = Readable.toWeb(Readable.from(lines())) as ReadableStream;
     return { type: "application/jsonl; charset=utf-8", name: "estate.jsonl", body };
   },
-  home: async ({ db }) => ({ domains: await homeDomains(db) }),
-  async setHome({ db, engine }, { actor, body: { domains } }) {
+  home: ({ db }) => homeTold(db),
+  async setHome({ db, engine }, { actor, body: { name, domains } }) {
+    if (name !== undefined) await setHouseName(db, actor.email, name);
     await setHomeDomains(db, actor.email, domains);
     await engine.ask("refresh", {});
-    return { domains: await homeDomains(db) };
+    return homeTold(db);
   },
   channels: async (app) => shown(await channelsOf(app)),
   async setChannels(app, { actor, body }) {
@@ -49,3 +51,7 @@ export const estateHandlers: Handlers<ReadingAll, typeof estateOperations> = {
     return { to: actor.email };
   },
 };
+
+async function homeTold(db: Reads) {
+  return { name: await houseName(db), domains: await homeDomains(db) };
+}

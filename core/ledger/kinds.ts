@@ -72,6 +72,7 @@ export const KINDS = {
 
   "label-rule-set": z.strictObject({ label: words, on: words, of: words, items: count }),
   "label-rule-ended": z.strictObject({ label: words, on: words, of: words }),
+  "house-named": z.strictObject({ before: words, name: words }),
   "home-domains-set": z.strictObject({ before: z.array(words), domains: z.array(words) }),
   /** A report that a store exported was imported; `stopped` before its end. */
   "report-imported": z.strictObject({

@@ -2,12 +2,31 @@ import { normaliseDomain } from "@/core/estate/address";
 import { SETTINGS } from "@/core/estate/believed";
 import type { RecordOf } from "@/core/estate/records";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "./ledger/ledger";
 import { factNow, keepFacts } from "./facts";
 
 /** Domains of addresses that count as home; none where nobody has said so yet. */
 export async function homeDomains(db: Reads): Promise<string[]> {
   return (await factNow<RecordOf<"estate">>(db, "estate", "estate"))?.homeDomains ?? [];
+}
+
+/** Under this name the organisation's name is remembered. */
+const NAME = "house";
+
+/** What the organisation is called; empty where nobody has said. */
+export async function houseName(db: Reads): Promise<string> {
+  return (await savedText(db, "", NAME)) ?? "";
+}
+
+/** Says what the organisation is called: reports and packs begin with it. */
+export async function setHouseName(db: Db, actor: string, name: string): Promise<void> {
+  await writing(db, async (tx) => {
+    const before = await houseName(tx);
+    if (before === name) return;
+    await saveText(tx, "", NAME, name);
+    await appendWithin(tx, actor, "house-named", { before, name });
+  });
 }
 
 /**
@@ -26,6 +45,7 @@ export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promis
 export async function setHomeDomains(db: Db, actor: string, domains: string[]): Promise<void> {
   await writing(db, async (within) => {
     const before = await homeDomains(within);
+    if (before.join() === [...new Set(domains.map(normaliseDomain))].join()) return;
     const at = within.clock.text();
     const record: RecordOf<"estate"> = {
       type: "estate",

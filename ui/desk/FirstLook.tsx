@@ -30,8 +30,10 @@ export function FirstLook() {
   if (total === 0)
     return (
       <p className="max-w-prose">
-        No shares are known yet. Connect a store or import an estate file (see docs/command-line.md); this page then
-        shows what was found.
+        No shares are known yet. This then shows what was found.{" "}
+        <Link href="/estate/set-up" className="text-verdigris underline">
+          Set up Tight Latch
+        </Link>
       </p>
     );
   return (

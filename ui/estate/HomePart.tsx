@@ -13,7 +13,7 @@ import { Notice } from "../parts/Notice";
 const KEY = keyOf(estateOperations.home);
 
 /** Which domains count as home: whoever has an address there is an insider, and everybody else an outsider. */
-export function HomePart() {
+export function HomePart({ isStep }: { isStep?: boolean }) {
   const client = useQueryClient();
   const { data, error } = useQuery({
     queryKey: KEY,
@@ -26,21 +26,39 @@ export function HomePart() {
   });
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const given = String(new FormData(event.currentTarget).get("domains") ?? "");
-    set.mutate({ domains: given.split(/[\s,]+/).filter(Boolean) });
+    const given = new FormData(event.currentTarget);
+    const text = (name: string) => String(given.get(name) ?? "");
+    set.mutate({
+      name: text("name"),
+      domains: text("domains")
+        .split(/[\s,]+/)
+        .filter(Boolean),
+    });
   };
   const problem = error ?? set.error;
   return (
-    <section aria-labelledby="home" className="max-w-3xl">
-      <h1 id="home" className="mb-1 text-[20px] font-semibold">
-        Home domains
-      </h1>
+    <section aria-label="Organisation and home domains" className="max-w-4xl">
+      {!isStep && (
+        <h1 id="home" className="mb-1 text-[20px] font-semibold">
+          Organisation and home domains
+        </h1>
+      )}
       <p className="mb-3 text-ink-soft">
         People with an address at one of these domains or their subdomains are insiders. Everyone else is an outsider.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data && (
         <form onSubmit={onSubmit} className="flex items-start gap-6">
+          <div className="w-64">
+            <Field
+              label="Organisation"
+              name="name"
+              key={data.name}
+              defaultValue={data.name}
+              maxLength={100}
+              hint="Reports begin with it."
+            />
+          </div>
           <div className="w-96">
             <Field
               label="Domains, separated by commas"

@@ -3,7 +3,7 @@ export const ESTATE_PARTS: readonly (readonly [name: string, path: `/${string}`]
   ["Stores", "/estate"],
   ["Imports", "/estate/imports"],
   ["Directories", "/estate/directory"],
-  ["Home domains", "/estate/home"],
+  ["Organisation", "/estate/home"],
   ["Labels", "/estate/labels"],
   ["Parties", "/estate/parties"],
   ["Who signs in", "/estate/accounts"],

@@ -30,6 +30,7 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ["Reports", "/ledger/reports"],
   ...ESTATE_PARTS.slice(1),
   ["Import a report", "/estate/imports/new"],
+  ["Set up", "/estate/set-up"],
   ["My shares", "/my-shares"],
   ["What is open to anyone", "/register/public"],
   ["Help", "/help"],

@@ -5,7 +5,7 @@ import { peopleOperations } from "@/contract/people";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
-import { leaveTo } from "../parts/leaveTo";
+import { leaveTo, signInFor } from "../parts/leaveTo";
 import { Notice } from "../parts/Notice";
 import { EntrySheet } from "./EntrySheet";
 
@@ -20,7 +20,7 @@ export function FirstRunScreen() {
     const body = { code: text("code"), name: text("name"), email: text("email"), password: text("password") };
     try {
       await ask(peopleOperations.firstRun, { body });
-      leaveTo("/sign-in");
+      leaveTo(signInFor("/estate/set-up"));
     } catch (error) {
       setProblem((error as Error).message);
     }

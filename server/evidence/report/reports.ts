@@ -1,6 +1,7 @@
 import type { ReportAsked } from "@/contract/reports";
 import type { Report } from "@/core/evidence/report";
 import type { Asking } from "../../engine/client";
+import { houseName } from "../../records/homeDomains";
 import { lastCheckpoint } from "../../records/ledger/checkpoints";
 import { controlsReport } from "./controls";
 import { openReport } from "./open";
@@ -10,7 +11,13 @@ import { stateReport } from "./state";
 import { takenReport } from "./taken";
 
 /** A report, with its tables whole. @throws {Problem} where what is asked for can't be had */
-export function reportFor(app: Asking, asked: ReportAsked): Promise<Report> {
+export async function reportFor(app: Asking, asked: ReportAsked): Promise<Report> {
+  const report = await reportOf(app, asked);
+  const house = await houseName(app.db);
+  return house === "" ? report : { ...report, words: `${house}. ${report.words}` };
+}
+
+function reportOf(app: Asking, asked: ReportAsked): Promise<Report> {
   switch (asked.kind) {
     case "state":
       return stateReport(app, asked);
