@@ -37,6 +37,11 @@ export async function beginSource(db: Tx, name: string, kind: SourceTable["kind"
   return numInsertedOrUpdatedRows === 1n;
 }
 
+/** A source tells from now on in another way: a store that was read is known from imports, or the other way round. */
+export async function setSourceKind(tx: Tx, name: string, kind: SourceTable["kind"]): Promise<void> {
+  await tx.updateTable("source").set({ kind }).where("name", "=", name).execute();
+}
+
 /**
  * How what a source tells is named here, by space and id, where that isn't by the same id. What is new gets its name.
  */

@@ -6,6 +6,7 @@ import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger/ledger";
 import type { ConnectionTable } from "../platform/db/schema";
 import { bodiesOf, sourcesOfStores, tellAgain } from "../records/facts";
+import { setSourceKind } from "../records/names";
 import type { StoreAdapter } from "./adapter";
 import { httpStore } from "./httpStore";
 import type { Platform } from "../platform/platform";
@@ -28,7 +29,7 @@ export async function connect(
       .onConflict((conflict) => conflict.column("id").doUpdateSet({ name, url, key }))
       .execute();
     // One that was disconnected is read again.
-    await tx.updateTable("source").set({ kind: "store" }).where("name", "=", id).execute();
+    await setSourceKind(tx, id, "store");
     for (const { key } of await bodiesOf(tx, id, ["store"])) await tellAgain(tx, "store", key);
     await appendWithin(tx, actor, "store-connected", { store: id, name, url });
   });

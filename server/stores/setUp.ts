@@ -4,6 +4,7 @@ import { type Db, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
 import { bodiesOf, tellAgain } from "../records/facts";
+import { setSourceKind } from "../records/names";
 import { appendWithin } from "../records/ledger/ledger";
 import { StoreRefusal, StoreTrouble } from "./adapter";
 import { checkWay } from "./connections";
@@ -45,7 +46,7 @@ export function disconnect(db: Db, id: string, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const { name } = await connectionOf(tx, id);
     await tx.deleteFrom("connection").where("id", "=", id).execute();
-    await tx.updateTable("source").set({ kind: "import" }).where("name", "=", id).execute();
+    await setSourceKind(tx, id, "import");
     // By the store’s record it is judged whether it is read.
     for (const { key } of await bodiesOf(tx, id, ["store"])) await tellAgain(tx, "store", key);
     await appendWithin(tx, actor, "store-disconnected", { store: id, name });

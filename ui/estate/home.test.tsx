@@ -31,5 +31,5 @@ test("domains are sent as a list, and what is wrong with them is said", async ()
   fireEvent.click(screen.getByRole("button", { name: "Save" }));
   expect(await screen.findByText("A home domain looks like wrenmoor.example.")).toBeTruthy();
   const [, { method, body }] = fetched.mock.calls[1];
-  expect([method, JSON.parse(body)]).toEqual(["PUT", { domains: ["home.example", "haus"] }]);
+  expect([method, JSON.parse(body)]).toEqual(["PUT", { name: "", domains: ["home.example", "haus"] }]);
 });

@@ -47,7 +47,7 @@ function ImportNow() {
           onChange={({ target }) => choose(target.files?.[0])}
           className="file:mr-3 file:h-[30px] file:rounded-[3px] file:border file:border-solid file:border-control file:bg-raised file:px-3"
         />
-        <span className="text-ink-faint">or drop it here</span>
+        <span className="text-ink-faint">or drag it here</span>
       </label>
       {(send.isPending || lookAgain.isPending) && <Loading className="mt-3" />}
       {send.error && <Notice tone="wrong">{send.error.message}</Notice>}

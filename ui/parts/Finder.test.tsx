@@ -46,7 +46,7 @@ test("offers what it may find, and takes the one that is picked by keyboard", as
   expect(screen.getAllByRole("option")[1].getAttribute("aria-selected")).toBe("true");
   fireEvent.keyDown(field, { key: "ArrowDown" });
   fireEvent.keyDown(field, { key: "Enter" });
-  expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" });
+  expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" }, "Sid Stage");
   expect(screen.queryAllByRole("option")).toEqual([]);
 });
 
@@ -58,14 +58,14 @@ test("looks only for people who can own something, where an owner is wanted", as
   ]);
   expect(asked.at(-1)).toContain("owners=true");
   fireEvent.click(screen.getByText("Sid Stage"));
-  expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" });
+  expect(onPick).toHaveBeenCalledWith({ kind: "person", id: "sid@stage.example" }, "Sid Stage");
 });
 
 test("takes the one that is clicked", async () => {
   const { onPick, field } = show(["item"]);
   fireEvent.change(field, { target: { value: "sta" } });
   fireEvent.click(await screen.findByText("Stacks / Opera"));
-  expect(onPick).toHaveBeenCalledWith({ kind: "item", id: "i1" });
+  expect(onPick).toHaveBeenCalledWith({ kind: "item", id: "i1" }, "Stage plots");
 });
 
 test("asks nothing for one letter, and closes on Escape", async () => {
@@ -82,7 +82,7 @@ test("emptied, it picks nothing", () => {
   const { onPick, field } = show(["item"]);
   fireEvent.change(field, { target: { value: "x" } });
   fireEvent.change(field, { target: { value: "" } });
-  expect(onPick).toHaveBeenLastCalledWith(null);
+  expect(onPick).toHaveBeenLastCalledWith(null, "");
 });
 
 test("asks as of the past instant that is shown", async () => {
