@@ -58,7 +58,9 @@ export function takenForGranted({ columns, roleOtherwise }: Mapping): string[] {
     ...(has("download") ? [] : ["Downloading is taken to be allowed."]),
     ...(has("ends") ? [] : ["Shares are taken to have no end."]),
     ...(has("lastUsed") ? [] : ["Nothing is known about when shares were last used, so no rule asks about it."]),
-    ...(has("madeBy") ? [] : [`${has("owner") ? "The item’s owner" : "Nobody"} is taken to have made a share.`]),
+    ...(has("madeBy")
+      ? []
+      : [has("owner") ? "The item’s owner is taken to have made a share." : "It isn’t known who made a share."]),
     ...(has("madeOn") ? [] : ["Shares are taken to have been made on the day of their first import."]),
   ];
 }

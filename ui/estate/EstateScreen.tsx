@@ -27,7 +27,7 @@ export function EstateScreen() {
   }, [isReading, refetch]);
   const isNone = data?.stores.length === 0;
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <div className="mb-2 flex items-center gap-4">
         <h1 className="text-[20px] font-semibold">Stores</h1>
         {viewer.mayChange && !isNone && (

@@ -16,7 +16,7 @@ export function PartScreen({ forAdministrators, children }: Props) {
   const { viewer, past } = useStandpoint();
   if (past !== null) return <OfNow />;
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       {forAdministrators && !viewer.mayChange ? <Notice>Only administrators see this.</Notice> : children}
     </div>
   );

@@ -32,7 +32,7 @@ function SetUpNow() {
   const known = stores.data.stores;
   const administrators = accounts.data.accounts.filter(({ role }) => role === "administrator").length;
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <h1 className="text-[20px] font-semibold">Set up</h1>
       <ol className="mt-2 max-w-4xl">
         <Step title="Create the first administrator" isDone>
@@ -56,7 +56,7 @@ function SetUpNow() {
           />
         </Step>
         <Step title="See what was found" isDone={known.some(({ records }) => records > 0)}>
-          <FirstLook />
+          {known.length > 0 ? <FirstLook /> : <p className="text-ink-soft">This shows once a store is known.</p>}
           {known.length > 0 && (
             <Ways
               ways={[

@@ -47,7 +47,7 @@ export function ColumnsPart({ rows, columns, mapping, proposals, unmapped, onCol
                   {column}
                 </th>
                 <td className="truncate px-3 text-[12.5px] text-ink-soft">{examples(rows, first, at)}</td>
-                <td className="px-3">
+                <td className="px-3 py-1">
                   <FieldChoice {...{ column, field }} onPick={(picked) => onColumn(column, picked)} />
                 </td>
                 <td className="px-3 text-[12.5px] text-ink-faint">

@@ -27,7 +27,7 @@ function ImportNow() {
     choose(event.dataTransfer.files[0]);
   };
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <h1 className="text-[20px] font-semibold">Import a report</h1>
       <p className="max-w-prose text-ink-soft">
         For a store that can’t be read directly: export who has access there as CSV or as a workbook (.xlsx). Nothing
@@ -52,7 +52,9 @@ function ImportNow() {
       {(send.isPending || lookAgain.isPending) && <Loading className="mt-3" />}
       {send.error && <Notice tone="wrong">{send.error.message}</Notice>}
       {lookAgain.error && <Notice tone="wrong">{lookAgain.error.message}</Notice>}
-      {look && data && <MapReport key={shapeOf(look)} {...{ look, report }} saved={data.mappings} />}
+      {look && data && (
+        <MapReport key={`${send.submittedAt} ${shapeOf(look)}`} {...{ look, report }} saved={data.mappings} />
+      )}
       <p className="mt-6">
         <Link href="/estate/imports" className="text-verdigris underline">
           What has been imported
@@ -63,6 +65,6 @@ function ImportNow() {
 }
 
 /** What was mapped holds as long as the file is read in the same way. */
-function shapeOf({ file, encoding, separator, sheet, count }: NonNullable<ReturnType<typeof useReport>["look"]>) {
-  return [file, encoding, separator, sheet, count].join("\n");
+function shapeOf({ encoding, separator, sheet }: NonNullable<ReturnType<typeof useReport>["look"]>) {
+  return [encoding, separator, sheet].join("\n");
 }

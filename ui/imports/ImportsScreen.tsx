@@ -24,7 +24,7 @@ function ImportsNow() {
   const { viewer } = useStandpoint();
   const { data, error } = useQuery(asked(importsOperations.imports));
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <div className="flex items-center gap-4">
         <h1 className="text-[20px] font-semibold">Imports</h1>
         {viewer.mayChange && (

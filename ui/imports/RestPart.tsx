@@ -32,7 +32,7 @@ export function RestPart({ mapping, question, onMap }: Props) {
           report may settle it.
         </Notice>
       )}
-      <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2">
+      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
         <Choice
           label="Dates"
           value={mapping.dateOrder}
@@ -53,7 +53,7 @@ export function RestPart({ mapping, question, onMap }: Props) {
             onPick={(roleOtherwise) => onMap({ roleOtherwise })}
           />
         )}
-        <label className="flex items-center gap-2">
+        <label className="flex h-9 items-center gap-2">
           <input
             type="checkbox"
             checked={mapping.repeatsAbove}

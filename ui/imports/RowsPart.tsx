@@ -21,9 +21,14 @@ export function RowsPart({ preview: { rows, understood, refused, left } }: { pre
         Of the first {countWords(understood + refused + left, "row")}, {understood.toLocaleString("en-GB")} are
         understood
         {refused > 0 && `, ${refused.toLocaleString("en-GB")} are not`}
-        {left > 0 && `, and ${left.toLocaleString("en-GB")} are headings or totals`}.
+        {left > 0 && `, ${left.toLocaleString("en-GB")} left out as headings or totals`}.
       </p>
       <table className="mt-2 w-full max-w-6xl table-fixed">
+        <colgroup>
+          <col className="w-24" />
+          <col />
+          <col />
+        </colgroup>
         <thead className="sr-only">
           <tr>
             <th>Row</th>
@@ -34,7 +39,7 @@ export function RowsPart({ preview: { rows, understood, refused, left } }: { pre
         <tbody>
           {[...bad, ...good].map(({ row, read }) => (
             <tr key={row} className="border-t border-line align-baseline">
-              <td className="w-20 py-1 text-ink-faint tabular-nums">row {row}</td>
+              <td className="py-1 text-ink-faint tabular-nums">row {row}</td>
               {"problem" in read ? (
                 <td colSpan={2} className="px-3 text-oxide">
                   {read.problem}

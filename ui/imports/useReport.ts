@@ -1,7 +1,7 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { importsOperations, type LookTold } from "@/contract/imports";
 import type { FileReading } from "./ReadingPart";
 import { ask, asked, askWithFile, keyOf } from "../parts/ask";
@@ -19,6 +19,11 @@ export function useReport() {
     refetchInterval: ({ state }) => (state.data?.hand?.step ? OFTEN_MS : false),
   });
   const again = () => client.invalidateQueries({ queryKey: NOW });
+  const imported = data?.hand?.imported ?? null;
+  // Whatever is shown anywhere may be otherwise now; and how the report was read is kept.
+  useEffect(() => {
+    if (imported) void client.invalidateQueries({ predicate: ({ queryKey }) => queryKey.join() !== NOW.join() });
+  }, [client, imported]);
   const send = useMutation({
     mutationFn: (file: File) => askWithFile(importsOperations.sendReport, { query: { name: file.name } }, file),
     onMutate: () => setLook(null),

@@ -31,7 +31,7 @@ function PartiesNow() {
   };
   const known = data?.parties.find((one) => one.domain === domain);
   return (
-    <div className="h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
+    <div className="relative h-full overflow-y-auto bg-raised px-6 py-4" tabIndex={0}>
       <h1 className="text-[20px] font-semibold">Parties</h1>
       <p className="max-w-prose text-ink-soft">
         Organisations outside that are trusted or denied, and domains of private mailboxes. Rules go by these stances.
