@@ -122,9 +122,22 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
     words: ["Ledger", "Docket", "Receipt", "Probe", "Notice", "Witness"],
   },
   {
+    path: "/estate/imports",
+    title: "Imports",
+    about: "Reports that stores export: how their columns are read, and which have been imported.",
+    words: ["Import", "Store", "Estate"],
+  },
+  {
+    path: "/estate/labels",
+    title: "Labels",
+    about: "How sensitive items are, where their store doesn’t say it: by place, by name or for a whole store.",
+    words: ["Label", "Item", "Store"],
+  },
+  {
     path: "/estate",
     title: "Estate",
-    about: "The stores, where messages go, who signs in, and what needs a second approval.",
+    about:
+      "The stores and how their readings went; imports, labels, parties, people who sign in, messages and approval.",
     words: ["Estate", "Store", "Directory", "Standing order"],
   },
 ];

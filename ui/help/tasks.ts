@@ -91,6 +91,24 @@ export const TASKS: readonly Task[] = [
     ],
   },
   {
+    title: "Learn about a store that can’t be read directly",
+    screens: ["/estate/imports", "/estate"],
+    steps: [
+      "Export who has access to what from the store, as CSV or as a workbook. Under Estate, Imports, choose the file.",
+      "Check what each column is taken to say, and what its words mean. The rows below say what they come to.",
+      "Check all rows: you see what is new, what has changed and what has ended. Then import it. The next report takes one press.",
+    ],
+  },
+  {
+    title: "Say how sensitive files are",
+    screens: ["/estate/labels", "/estate"],
+    steps: [
+      "Under Estate, Labels, choose a label and what it is for: a folder, names like a pattern, or a whole store.",
+      "Preview it: the items that get another label are listed. Then save it.",
+      "Ways in says of each item where its label comes from.",
+    ],
+  },
+  {
     title: "Look after your own shares",
     screens: ["/my-shares"],
     steps: [

@@ -104,6 +104,7 @@ export function MapReport({ look, saved, report: { hand, lookAgain, again } }: P
         </p>
       )}
       <div role="status" className="mt-3">
+        {check.isPending && !step && "Starting to check it."}
         {step && (
           <span className="flex items-center gap-3">
             {step.words}: {step.done.toLocaleString("en-GB")}

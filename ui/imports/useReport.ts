@@ -7,7 +7,8 @@ import type { FileReading } from "./ReadingPart";
 import { ask, asked, askWithFile, keyOf } from "../parts/ask";
 
 const NOW = keyOf(importsOperations.reportNow);
-const OFTEN_MS = 400;
+/** While something is done with it; and else, in case another window does something. */
+const [OFTEN_MS, SELDOM_MS] = [400, 2_000];
 
 /** The report that whoever looks has at hand: its file, and what is being done with it. */
 export function useReport() {
@@ -16,7 +17,7 @@ export function useReport() {
   const { data } = useQuery({
     ...asked(importsOperations.reportNow),
     enabled: look !== null,
-    refetchInterval: ({ state }) => (state.data?.hand?.step ? OFTEN_MS : false),
+    refetchInterval: ({ state }) => (state.data?.hand?.step ? OFTEN_MS : SELDOM_MS),
   });
   const again = () => client.invalidateQueries({ queryKey: NOW });
   const imported = data?.hand?.imported ?? null;
