@@ -17,7 +17,7 @@ const SCREENS: [path: string, content: string, wanted: number | null][] = [
   ["/register", "#row-5", null],
   ["/rules", "dl dd", null],
   ["/people", "tbody tr", null],
-  ["/estate", "main section, main table", null],
+  ["/estate", "main li b", null],
   ["/ledger", "tbody tr", null],
 ];
 

@@ -24,6 +24,7 @@ import { inDuckdb } from "./duckdb";
 import { generateEstate } from "./generate";
 import { inObjects, objectRows } from "./objects";
 import { compare } from "./outside";
+import { measureImports, MOST_ROWS } from "./imports";
 import { measureLedger } from "./ledger";
 import { measureOutsiders } from "./outsiders";
 import { LARGEST, Report } from "./report";
@@ -72,6 +73,10 @@ if (process.argv[2] === "--start") {
   // Before anything large stands in memory here.
   for (const size of sizes) await measureDays(days, size);
   if (sizes.includes(LARGEST)) days.save("bench/days.json");
+  const imports = new Report();
+  // As large as a store of some hundred thousand files makes it, and a tenth of that.
+  if (sizes.includes(LARGEST)) for (const rows of [MOST_ROWS / 10, MOST_ROWS]) await measureImports(imports, rows);
+  if (sizes.includes(LARGEST)) imports.save("bench/imports.json");
   const ledger = new Report();
   await measureLedger(ledger);
   for (const events of numbers(eventText)) await measurePacks(ledger, 250_000, events);
