@@ -97,7 +97,6 @@ await shot("round", "/rounds/1");
 await shot("decide", null, async () => {
   await page.goto(await decidersAddress(), { waitUntil: "networkidle2" });
 });
-await shot("public-list", "/register/public");
 await shot("tray", OPEN_AND_UNUSED, async () => {
   await click("Mark all");
   await new Promise((resolve) => setTimeout(resolve, 500));
@@ -116,6 +115,13 @@ await shot("report", "/ledger/reports", async () => {
   await page.locator("form[aria-label='State of sharing outside'] button[type=submit]").click();
   await page.waitForFunction(() => document.body.innerText.includes("The twelve months before"));
 });
-await shot("estate", "/estate");
+await shot("estate", "/estate", async () => {
+  await page.locator("summary").click();
+});
+await shot("import", "/estate/imports/new", async () => {
+  const field = await page.waitForSelector("input[type=file]");
+  await field.uploadFile(join(root, "demo/attic.csv"));
+  await page.waitForFunction(() => document.body.innerText.includes("What each column says"));
+});
 await shot("people", "/people");
 await browser.close();

@@ -46,7 +46,6 @@ export const CHOICES = {
   inherited: ["yes", "no"],
 } as const satisfies Partial<Record<Field, readonly string[]>>;
 export type ChoiceField = keyof typeof CHOICES;
-export type Choice<F extends ChoiceField = ChoiceField> = (typeof CHOICES)[F][number];
 
 export const DATE_FIELDS = ["ends", "lastUsed", "madeOn"] as const satisfies readonly Field[];
 export type DateField = (typeof DATE_FIELDS)[number];

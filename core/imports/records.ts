@@ -113,7 +113,7 @@ function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord): Shar
 }
 
 /** Nobody is known by it. */
-const UNKNOWN = "unknown";
+const UNKNOWN = "not told";
 
 function madeAtOf(share: ShareRecord | undefined): string | undefined {
   return share?.type === "link" ? share.createdAt : share?.grantedAt;

@@ -73,7 +73,7 @@ export interface Checked {
 
 export type Progress = (step: { words: string; done: number }) => void;
 
-const AT_ONCE = 2_000;
+const AT_ONCE = 5_000;
 const MOST_SHOWN = 500;
 
 /** The very same report has been imported, read in the same way, and nothing has been since. */
@@ -152,16 +152,21 @@ async function eachRows(
 
 /** What is known of a source’s things now, by its own ids for them. */
 export class KnownFacts {
-  private readonly renamed: boolean;
+  /** Whether any of its things has another id here. */
+  readonly renamed: boolean;
+  /** Of a source that has told nothing yet nothing need be looked for. */
+  private readonly isEmpty: boolean;
 
   constructor(
     private readonly db: Reads,
     private readonly source: string,
   ) {
+    this.isEmpty = lastFactOf(db, source) === 0;
     this.renamed = db.prepare("select 1 from own_id where source = ? limit 1").get(source) !== undefined;
   }
 
   body(type: string, key: string): string | undefined {
+    if (this.isEmpty) return undefined;
     const row = this.db
       .prepare(`select body from fact where source = ? and type = ? and key = ? and "to" is null`)
       .get(this.source, type, key) as { body: string } | undefined;
@@ -192,7 +197,7 @@ async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, sig
   let done = 0;
   for (const batch of batches(recordsOf(report, of, (type, id) => known.record(type, id)))) {
     signal?.throwIfAborted();
-    for (const record of await namedAsKnown(db, of.store, batch)) {
+    for (const record of known.renamed ? await namedAsKnown(db, of.store, batch) : batch) {
       const isShare = record.type === "grant" || record.type === "link";
       const body = known.body(record.type, recordKey(record));
       const outcome = body === undefined ? "fresh" : body === JSON.stringify(record) ? "same" : "changed";
@@ -278,12 +283,10 @@ function sameSince(db: Reads, source: string, now: { fileDigest: string; lastFac
   return isSame ? last.at : null;
 }
 
-/** The last fact that a source told; 0 where it told none. */
+/** The last fact that a source told; 0 where it told none. Looked for from the end, where it mostly is. */
 export function lastFactOf(db: Reads, source: string): number {
-  const { last } = db.prepare("select max(id) as last from fact where source = ?").get(source) as {
-    last: number | null;
-  };
-  return last ?? 0;
+  const last = db.prepare("select id from fact where source = ? order by id desc limit 1").get(source);
+  return (last as { id: number } | undefined)?.id ?? 0;
 }
 
 function digestOf(shown: unknown): string {

@@ -30,6 +30,8 @@ export async function takeReport(
   signal?: AbortSignal,
 ): Promise<Taken> {
   const source = of.store;
+  // What is written is gone over once in a while, and not after every few thousand records.
+  db.sqlite.pragma("wal_autocheckpoint = 20000");
   const known = new KnownFacts(db, source);
   const records = recordsOf(report, of, (type, id) => known.record(type, id));
   let [done, expected] = [0, lastFact];
@@ -71,7 +73,7 @@ async function seenAs(
   batch: EstateRecord[],
   { at, isFirst }: { at: string; isFirst: boolean },
 ): Promise<Seen[]> {
-  const named = await namedHere(tx, source, batch);
+  const named = await namedHere(tx, source, batch, "anybody's");
   return named.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
 }
 
