@@ -61,8 +61,8 @@ export interface Checked {
   given: ReportGiven;
   of: ReportOf;
   report: Report;
-  /** By the records’ order: which are new or changed. */
-  isChanged: Uint8Array;
+  /** By the records’ order: which are new or changed; null where all are, since nothing of the store is known yet. */
+  isChanged: Uint8Array | null;
   /** Keys of the shares that have ended. */
   ended: string[];
   /** The last fact of its source when it was checked. */
@@ -155,7 +155,7 @@ export class KnownFacts {
   /** Whether any of its things has another id here. */
   readonly renamed: boolean;
   /** Of a source that has told nothing yet nothing need be looked for. */
-  private readonly isEmpty: boolean;
+  readonly isEmpty: boolean;
 
   constructor(
     private readonly db: Reads,
@@ -190,9 +190,11 @@ export class KnownFacts {
 
 async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, signal?: AbortSignal) {
   const known = new KnownFacts(db, of.store);
-  const counts = () => ({ fresh: 0, changed: 0, same: 0 });
-  const [items, shares, others] = [counts(), counts(), counts()];
+  const counts = (fresh = 0) => ({ fresh, changed: 0, same: 0 });
   const seen = new Set<string>();
+  if (known.isEmpty)
+    return { items: counts(report.items.size), shares: counts(report.shares.size), seen, isChanged: null, held: 0 };
+  const [items, shares, others] = [counts(), counts(), counts()];
   const changed: number[] = [];
   let done = 0;
   for (const batch of batches(recordsOf(report, of, (type, id) => known.record(type, id)))) {

@@ -78,6 +78,8 @@ export async function sheetsOf(path: string): Promise<string[]> {
   return names;
 }
 
+const NO_SHEET = "The file looks like a workbook, and no sheet of it can be read. Save it again, or export it as CSV.";
+
 interface Sheet extends AsyncIterable<{ number: number; values: unknown }> {
   name?: string;
 }
@@ -89,10 +91,9 @@ function nameOf({ name }: Sheet, before: number): string {
 async function* readable(sheets: AsyncIterable<unknown>): AsyncGenerator<Sheet> {
   try {
     for await (const sheet of sheets) yield sheet as Sheet;
-  } catch (error) {
-    throw new Unreadable(
-      `The workbook can’t be read: ${(error as Error).message}. Save it again, or export it as CSV.`,
-    );
+  } catch {
+    // Whatever is wrong with it, its archive or what is in that, there is one thing to do.
+    throw new Unreadable(NO_SHEET);
   }
 }
 
@@ -103,11 +104,7 @@ async function* rowsOfSheet(path: string, wanted: string | null): AsyncGenerator
     yield* rowsIn(sheet);
     return;
   }
-  throw new Unreadable(
-    wanted === null
-      ? "The file looks like a workbook, and no sheet of it can be read. Save it again, or export it as CSV."
-      : `The workbook has no sheet called ${wanted}.`,
-  );
+  throw new Unreadable(wanted === null ? NO_SHEET : `The workbook has no sheet called ${wanted}.`);
 }
 
 async function* rowsIn(sheet: Sheet): AsyncGenerator<Rows> {

@@ -62,9 +62,9 @@ async function begin(tx: Tx, source: string, expected: number) {
     throw new Problem("conflict", "This store has been imported again meanwhile. Check the report again.");
 }
 
-function* changedOnly(records: Iterable<EstateRecord>, isChanged: Uint8Array): Generator<EstateRecord> {
+function* changedOnly(records: Iterable<EstateRecord>, isChanged: Uint8Array | null): Generator<EstateRecord> {
   let at = 0;
-  for (const record of records) if (isChanged[at++] === 1) yield record;
+  for (const record of records) if (isChanged === null || isChanged[at++] === 1) yield record;
 }
 
 async function seenAs(
