@@ -1,5 +1,6 @@
 import { sha256 as incremental } from "@noble/hashes/sha2.js";
 import { concatBytes } from "@noble/hashes/utils.js";
+import { countWords } from "../text/words";
 import { base64, hex, hexToBytes, isHex } from "../ledger/bytes";
 import { canonicalText, entryHash, entryText } from "../ledger/chain";
 import {
@@ -62,7 +63,7 @@ export async function* verifyPack(files: PackFiles, kept: Kept = {}): AsyncGener
   const details = await checkDetails(files, manifest, last.details);
   yield manifest.pseudonyms
     ? "It uses pseudonyms for outsiders, and the entries’ details are left out."
-    : `${details} details are those that the entries speak of.`;
+    : `${details} details are those that the entries speak of.${leftOutWords(last.details.size)}`;
   yield compared(notes, keys[0], kept);
 }
 
@@ -230,6 +231,13 @@ async function checkDetails(files: PackFiles, { pseudonyms }: Manifest, wanted: 
     count++;
   }
   return count;
+}
+
+/** A detail may have been erased, and only its hash stays: that it isn't in the pack is said all the same. */
+function leftOutWords(count: number): string {
+  return count === 0
+    ? ""
+    : ` ${countWords(count, "other detail")} that entries speak of ${count === 1 ? "isn’t" : "aren’t"} in the pack.`;
 }
 
 /** What the pack was compared with that isn't of the pack: nothing in it can vouch for its own key. */
