@@ -200,7 +200,8 @@ async function importReportFile(path: string, { mapping, as, lenient, ended }: R
   const { outlook } = imported;
   for (const { line, message } of outlook.problems) console.error(`${path}: row ${line}: skipped: ${message}`);
   for (const { line, message } of outlook.remarks) console.error(`${path}: row ${line}: ${message}`);
-  console.log(`${imported.changed} records are new or changed, and ${imported.ended} shares have ended.`);
+  const shares = imported.ended === 1 ? "1 share has ended" : `${imported.ended} shares have ended`;
+  console.log(`${imported.changed} records are new or changed, and ${shares}.`);
   if (imported.changed >= MANY) await readyEngine(app);
 }
 

@@ -2,6 +2,8 @@ import { execFileSync } from "node:child_process";
 import { chmodSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { saveMapping } from "@/server/imports/mappings";
+import { openDatabase, writing } from "@/server/platform/db/open";
 import { file, head, link, person, store } from "./records";
 
 const latch = join(__dirname, "../bin/latch");
@@ -48,6 +50,41 @@ test("what was imported goes out again as it came; a file that can't be written 
     err: expect.stringMatching(/^latch: .*out\.jsonl: can't be written: ENOENT.*\n$/),
   });
 });
+
+test("a report is imported by the mapping that was kept; its bad rows are named, and the same again is said", async () => {
+  const data = { LATCH_DATA: mkdtempSync(join(tmpdir(), "latch-data-")) };
+  const report = join(folder, "archive.csv");
+  const rows = ["/a.pdf,out@quay.example,view", "/b.pdf,out@quay.example,view"];
+  writeFileSync(report, ["Path,Shared with,Role", ...rows].join("\n"));
+  const importReport = (...more: string[]) => run(["import-report", report, "--mapping", "archive", ...more], data);
+  expect(importReport()).toMatchObject({ status: 2, err: expect.stringContaining("No mapping is called archive.") });
+  await keepMapping(data.LATCH_DATA);
+  expect(importReport().out).toBe("6 records are new or changed, and 0 shares have ended.\n");
+  expect(importReport().out).toBe("This report has been imported already. Nothing has changed.\n");
+  writeFileSync(report, ["Path,Shared with,Role", rows[0], "/b.pdf,nobody,view"].join("\n"));
+  expect(importReport()).toMatchObject({
+    status: 2,
+    err: expect.stringContaining("Nothing was imported: 1 row can’t be read. The first is row 3: "),
+  });
+  expect(importReport("--lenient")).toMatchObject({
+    status: 0,
+    out: "0 records are new or changed, and 0 shares have ended.\n",
+  });
+  writeFileSync(report, ["Path,Shared with,Role", rows[0]].join("\n"));
+  expect(importReport().out).toBe("0 records are new or changed, and 1 share has ended.\n");
+});
+
+/** As the Imports screen keeps it. */
+async function keepMapping(data: string) {
+  const db = await openDatabase(join(data, "latch.sqlite"));
+  const columns = { path: "Path", audience: "Shared with", role: "Role" };
+  const values = { role: { view: "view" as const } };
+  const file = { encoding: "utf-8", separator: ",", sheet: null, headingRow: 1, headingRows: 1, zone: "UTC" } as const;
+  const rest = { dateOrder: "by the rows", repeatsAbove: false, roleOtherwise: "view" } as const;
+  const mapping = { ...file, columns, values, ...rest };
+  await writing(db, (tx) => saveMapping(tx, { name: "archive", source: "archive", title: "Archive", mapping }, "ada"));
+  await db.destroy();
+}
 
 test("a setting that can't be used is said in one line", () => {
   const { status, err } = run(["export", join(folder, "x.jsonl")], { LATCH_SECRET: "" });
