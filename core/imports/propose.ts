@@ -1,3 +1,4 @@
+import { shownName } from "../text/shown";
 import { isMailAddress } from "../estate/mailAddress";
 import { readDate } from "./dates";
 import { type ChoiceField, DATE_FIELDS, type Field, FIELDS, isChoiceField, plainText } from "./field";
@@ -84,7 +85,7 @@ function scoreOf(field: Field, column: string, looks: Looks): { score: number; w
   const likeness = like ? looks[like[0]] : 0;
   if (field === "url" && rank >= 0 && likeness < LEAST_LIKE) return null;
   if (rank >= 0 && !(must && looks[must] > 0 && looks[must] < 20))
-    return { score: HEADING_SCORE - rank * 5 + likeness / 4, why: `its heading says “${column}”` };
+    return { score: HEADING_SCORE - rank * 5 + likeness / 4, why: `its heading says “${shownName(column)}”` };
   if (like && likeness >= LEAST_LIKE) return { score: likeness / 2, why: `${likeness}% of its values ${like[1]}` };
   return null;
 }

@@ -1,3 +1,4 @@
+import { shownName } from "../text/shown";
 import type { Problem } from "../estate/placed";
 import type { Kind, Label } from "../estate/records";
 import { ROLES } from "../estate/records";
@@ -125,7 +126,7 @@ export class Report {
     const differs = <T>(name: string, before: T, now: T | null | undefined) => {
       if (now == null || now === before) return;
       if (before === null) return now;
-      this.remark(row, `${known.name} has another ${name} than on row ${known.row}, which counts`);
+      this.remark(row, `${shownName(known.name)} has another ${name} than on row ${known.row}, which counts`);
       return;
     };
     known.kind = differs("kind", known.kind, told.kind) ?? known.kind;
@@ -175,7 +176,7 @@ export class Report {
       if (parent.kind === "file" && !parent.hasChildren)
         this.remark(
           parent.row,
-          `${parent.name} is told to be a file, and has something in it: it is taken as a folder`,
+          `${shownName(parent.name)} is told to be a file, and has something in it: it is taken as a folder`,
         );
       parent.hasChildren = true;
       if (!isNew) return;

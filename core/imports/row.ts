@@ -1,3 +1,4 @@
+import { shownName } from "../text/shown";
 import { normaliseAddress } from "../estate/address";
 import { isMailAddress } from "../estate/mailAddress";
 import type { Kind, Label, Role } from "../estate/records";
@@ -73,7 +74,7 @@ const TOTAL =
 
 /** How a message repeats a cell. */
 function told(text: string): string {
-  return `“${text.length > 60 ? `${text.slice(0, 60)}…` : text}”`;
+  return `“${shownName(text.length > 60 ? `${text.slice(0, 60)}…` : text)}”`;
 }
 
 /** Reads a report's rows, one after the other, as a mapping says. */
@@ -245,7 +246,7 @@ export class RowReader {
       this.meanings.get(field)!.set(own(given), meaning);
     }
     if (meaning !== undefined || text === "") return meaning;
-    throw new Refused(`nobody has said yet what ${told(text)} in “${this.mapping.columns[field]}” means`, {
+    throw new Refused(`nobody has said yet what ${told(text)} in ${told(this.mapping.columns[field]!)} means`, {
       field,
       text,
     });
@@ -265,7 +266,7 @@ export class RowReader {
     if (date === undefined) this.dates.set(own(text), (date = readDate(text, this.order, this.mapping.zone)));
     if (this.dates.size > MOST_TEXTS) this.dates.clear();
     if (date === null) return null;
-    if ("problem" in date) throw new Refused(`${told(text)} in “${this.mapping.columns[field]}” ${date.problem}`);
+    if ("problem" in date) throw new Refused(`${told(text)} in ${told(this.mapping.columns[field]!)} ${date.problem}`);
     if ("at" in date) return date.at;
     const { zone } = this.mapping;
     return field === "ends" ? dayBegins(date.day + 1, zone) - 1 : dayBegins(date.day, zone);

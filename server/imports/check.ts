@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import { createHash } from "node:crypto";
 import type { Problem as RowProblem } from "@/core/estate/placed";
 import type { EstateRecord, ItemRecord, ShareRecord } from "@/core/estate/records";
@@ -246,12 +247,15 @@ function endedShares(db: Reads, source: string, seen: ReadonlySet<string>) {
     held++;
     if (seen.has(key)) continue;
     keys.push(key);
-    if (shown.length < MOST_SHOWN) shown.push(shownShare(db, JSON.parse(body) as ShareRecord));
+    if (shown.length < MOST_SHOWN) {
+      const { item, audience } = shareWords(db, JSON.parse(body) as ShareRecord);
+      shown.push({ item: shownName(item), audience: shownName(audience) });
+    }
   }
   return { keys, shown, held };
 }
 
-function shownShare(db: Reads, share: ShareRecord): { item: string; audience: string } {
+function shareWords(db: Reads, share: ShareRecord): { item: string; audience: string } {
   const nameOf = (types: string, key: string, field: string) =>
     (
       db
@@ -272,7 +276,8 @@ function unknownGroups(db: Reads, report: Report): string[] {
     `select 1 from fact where type = 'group' and "to" is null
       and (key = ? or lower(json_extract(body, '$.email')) = lower(?)) and json_extract(body, '$.sameAs') is null limit 1`,
   );
-  return [...groupsIn(report)].filter((name) => !isKnown.get(`group:${name}`, name)).slice(0, MOST_SHOWN);
+  const unknown = [...groupsIn(report)].filter((name) => !isKnown.get(`group:${name}`, name));
+  return unknown.slice(0, MOST_SHOWN).map(shownName);
 }
 
 function sameSince(db: Reads, source: string, now: { fileDigest: string; lastFact: number }): number | null {

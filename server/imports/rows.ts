@@ -54,8 +54,8 @@ export function guessReading(path: string, said: Partial<FileReading> = {}): Fil
 
 /** A report's rows, some at a time, whether it is a workbook or a file of text. @throws {Unreadable} */
 export async function* rowsOfFile(path: string, reading: FileReading): AsyncGenerator<Rows> {
-  if (isWorkbook(path)) yield* rowsOfSheet(path, reading.sheet);
-  else yield* rowsOf(piecesOf(path), reading);
+  if (!isWorkbook(path)) return yield* rowsOf(piecesOf(path), reading);
+  yield* rowsOfSheet(path, reading.sheet);
 }
 
 export function digestOfFile(path: string): string {

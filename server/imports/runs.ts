@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import type { Reading } from "../stores/listeners";
@@ -25,12 +26,13 @@ const MOST_TOLD = 200;
 
 /** The newest first. */
 export async function runs(db: Reads): Promise<Run[]> {
-  return db
+  const all = await db
     .selectFrom("import_run")
     .select(["id", "source", "file", "mapping", "by", "at", "state", "rows", "skipped", "changed", "ended"])
     .orderBy("id", "desc")
     .limit(MOST_TOLD)
     .execute();
+  return all.map((run) => ({ ...run, file: shownName(run.file) }));
 }
 
 /** Notes that an import begins, and keeps its mapping. @returns its number */

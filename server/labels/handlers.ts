@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import type { labelsOperations } from "@/contract/labels";
 import type { LabelRule } from "@/core/estate/labels";
 import type { StoreRecord } from "@/core/estate/records";
@@ -10,7 +11,9 @@ import { endLabelRule, type LabelAsked, labelRulesAt, rulesSet, setLabelRule } f
 export const labelsHandlers: Handlers<Asking, typeof labelsOperations> = {
   async labelRules({ db }) {
     const rules = await rulesSet(db, null);
-    return { rules: await Promise.all(rules.map(async (rule) => ({ ...rule, words: await wordsOf(db, rule) }))) };
+    return {
+      rules: await Promise.all(rules.map(async (rule) => ({ ...rule, words: shownOrNone(await wordsOf(db, rule)) }))),
+    };
   },
   async lookAtLabels(app, { body }) {
     const now = await labelRulesAt(app.db, null);
@@ -58,6 +61,10 @@ async function checkSubject({ db }: Asking, { on, of }: LabelAsked) {
   if (on === "store" && !(await factNow(db, "store", of))) throw new Problem("unknown", "No such store is known.");
   if (on === "name" && /^[*?]+$/.test(of))
     throw new Problem("bad", "of: a pattern that fits every name labels everything. Choose a store instead.");
+}
+
+function shownOrNone(name: string | null): string | null {
+  return name === null ? null : shownName(name);
 }
 
 async function wordsOf(db: Asking["db"], { on, of }: LabelAsked): Promise<string | null> {

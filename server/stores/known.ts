@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import type { StoreTold } from "@/contract/stores";
 import type { StoreRecord } from "@/core/estate/records";
 import { isLate } from "@/core/estate/storeStatus";
@@ -26,7 +27,7 @@ export async function storesKnown(db: Reads): Promise<StoreKnown[]> {
     const record = told.find(({ source }) => source === one.id)?.record;
     const lastReadAt = one.last_read_at === null ? null : seconds(one.last_read_at);
     return {
-      ...{ id: one.id, name: one.name, isRead: true, url: one.url, lastReadAt, lastError: one.last_error },
+      ...{ id: one.id, name: shownName(one.name), isRead: true, url: one.url, lastReadAt, lastError: one.last_error },
       ...{ capabilities: record?.capabilities ?? null, region: record?.region ?? null },
       storeId: record?.id ?? null,
       readsAgain: one.reads_again === 1,
@@ -41,7 +42,7 @@ export async function storesKnown(db: Reads): Promise<StoreKnown[]> {
       // Of imports the day is counted, and not the hour.
       const lastReadAt = days.length > 0 ? Math.min(now, seconds(`${days[0].day}T23:59:59Z`)) : null;
       return {
-        ...{ id: source, name: record.name, isRead: false, url: null, lastReadAt, lastError: null },
+        ...{ id: source, name: shownName(record.name), isRead: false, url: null, lastReadAt, lastError: null },
         ...{ capabilities: record.capabilities, region: record.region ?? null, readsAgain: false },
         ...{ storeId: record.id, days, isLate: isLate(lastReadAt, days, now) },
       };

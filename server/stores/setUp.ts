@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import type { StoreFound } from "@/contract/stores";
 import { ZodError } from "zod";
 import { type Db, writing } from "../platform/db/open";
@@ -17,7 +18,7 @@ export async function findStore(app: Platform, { url, key }: { url: string; key:
   try {
     const { id, name, capabilities } = await adapter.describe();
     const { entries, isLast } = await adapter.read(0);
-    return { id, name, capabilities, records: entries.length, isAll: isLast };
+    return { id, name: shownName(name), capabilities, records: entries.length, isAll: isLast };
   } catch (error) {
     if (error instanceof StoreTrouble && error.kind === "unreached")
       throw new Problem("unreachable", `${error.message}. Check the address, and that the store is running.`);

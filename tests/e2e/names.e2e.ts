@@ -80,8 +80,7 @@ test("every screen shows them, and nothing comes of it", async () => {
     at("/register/print", { q: "store:invoice" }),
     ...["/register/public", "/desk", "/trail", "/trail/watches", "/alerts", "/rules", "/rules/waivers", "/ledger"],
     ...[
-      "/estate",
-      "/estate/accounts",
+      ...["/estate", "/estate/accounts", "/estate/labels", "/estate/parties", "/estate/imports"],
       "/people",
       "/people/look-alikes",
       "/account",

@@ -52,6 +52,9 @@ const EVERYWHERE = () => [
 ];
 
 const LESS_LOOKED_AT = [
+  ...["/estate/imports", "/estate/imports/new", "/estate/home", "/estate/labels"],
+  ...["/estate/parties", "/estate/messages", "/estate/approval", "/estate/orders", "/estate/deciders", "/estate/data"],
+  "/estate/set-up",
   ...["/rounds", "/rounds/new", "/people/insiders", "/people/projects", "/people/project/new", "/estate/directory"],
   ...["/ledger/packs", "/ledger/reports", "/ledger/witnesses", "/register/print", "/help?on=%2Fregister", "/my-shares"],
 ];

@@ -212,7 +212,7 @@ test("an alert is settled with a note, and mail is tried out where it is set", a
   await demo.until(async () => (await auditor.ask(`/api/alerts/${id}`)).answer.state === "settled", "settle it");
   expect((await administrator.ask("/api/alerts", { ids: [id], does: { act: "settle", note: " " } })).status).toBe(400);
   expect((await administrator.ask("/api/alerts", { ids: [id, 999_999], does: { act: "see" } })).status).toBe(404);
-  await openOn(page, `${demo.url}/estate`);
+  await openOn(page, `${demo.url}/estate/messages`);
   await button("Send me a test mail").click();
   await shows(`Sent to ${ADMINISTRATOR}.`);
   expect(await toldOf("A test from Tight Latch")).toHaveLength(1);
@@ -225,7 +225,7 @@ test("axe finds nothing on the Desk, the trail, the watches and the alerts, in t
     "/trail?q=nothing-at-all",
     "/trail?verb=opened&like=yes",
     "/alerts",
-    "/estate",
+    "/estate/messages",
   ]) {
     await openOn(page, demo.url + path);
     expect([path, await faultsInAnyLight(page)]).toEqual([path, []]);

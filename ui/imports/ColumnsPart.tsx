@@ -1,5 +1,6 @@
 "use client";
 
+import { shownName } from "@/core/text/shown";
 import { useId } from "react";
 import { type Field, FIELD_WORDS, isChoiceField } from "@/core/imports/field";
 import type { Rows } from "@/core/imports/file";
@@ -44,7 +45,7 @@ export function ColumnsPart({ rows, columns, mapping, proposals, unmapped, onCol
             <tbody key={column} className="border-t border-line">
               <tr className="align-baseline">
                 <th scope="row" className="py-1.5 pr-3 text-left font-semibold wrap-anywhere">
-                  {column}
+                  {shownName(column)}
                 </th>
                 <td className="truncate px-3 text-[12.5px] text-ink-soft">{examples(rows, first, at)}</td>
                 <td className="px-3 py-1">
@@ -73,7 +74,7 @@ function examples(rows: Rows, first: number, at: number): string {
     const text = (rows[i][at] ?? "").trim();
     if (text !== "") seen.add(text);
   }
-  return [...seen].join(" · ");
+  return shownName([...seen].join(" · "));
 }
 
 interface FieldProps {
@@ -87,7 +88,7 @@ function FieldChoice({ column, field, onPick }: FieldProps) {
   return (
     <>
       <label htmlFor={id} className="sr-only">
-        What {column} says
+        What {shownName(column)} says
       </label>
       <select
         id={id}

@@ -1,5 +1,6 @@
 "use client";
 
+import { shownName } from "@/core/text/shown";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { importsOperations } from "@/contract/imports";
 import type { AnswerOf } from "@/contract/operation";
@@ -106,7 +107,7 @@ function Mappings({ mappings, mayChange }: Pick<Told, "mappings"> & { mayChange:
           <li key={name} className="flex flex-wrap items-baseline gap-x-4 border-t border-line py-1.5">
             <span className="w-44 shrink-0 font-semibold">{title}</span>
             <span className="min-w-0 grow wrap-anywhere">
-              {Object.values(mapping.columns).join(", ")}
+              {Object.values(mapping.columns).map(shownName).join(", ")}
               <span className="block text-[12px] text-ink-faint">
                 {name}, saved by {savedBy} on {dates.day(savedAt)}
               </span>

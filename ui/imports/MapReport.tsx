@@ -1,5 +1,6 @@
 "use client";
 
+import { shownName } from "@/core/text/shown";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { importsOperations, type LookTold, type SavedMappingTold } from "@/contract/imports";
@@ -61,7 +62,7 @@ export function MapReport({ look, saved, report: { hand, lookAgain, again } }: P
   return (
     <>
       <p className="mt-3">
-        <b className="font-semibold">{look.file}</b>: {countWords(look.count, "row")}, headings included.
+        <b className="font-semibold">{shownName(look.file)}</b>: {countWords(look.count, "row")}, headings included.
       </p>
       {known && (
         <Notice>

@@ -1,5 +1,6 @@
 "use client";
 
+import { shownName } from "@/core/text/shown";
 import type { LookTold } from "@/contract/imports";
 import { type Encoding, ENCODINGS, type Separator, SEPARATORS } from "@/core/imports/file";
 import type { Mapping } from "@/core/imports/mapping";
@@ -33,7 +34,7 @@ export function ReadingPart({ look, mapping, onRead, onMap }: Props) {
           <Choice
             label="Sheet"
             value={sheet ?? sheets[0]}
-            choices={sheets.map((value) => ({ value, words: value }))}
+            choices={sheets.map((value) => ({ value, words: shownName(value) }))}
             onPick={(value) => onRead({ sheet: value })}
           />
         ) : (
@@ -75,7 +76,7 @@ export function ReadingPart({ look, mapping, onRead, onMap }: Props) {
                 <td className="px-2 text-right text-ink-faint tabular-nums">{i + 1}</td>
                 {row.map((cell, at) => (
                   <td key={at} className="max-w-64 truncate px-2 whitespace-nowrap">
-                    {cell}
+                    {shownName(cell)}
                   </td>
                 ))}
               </tr>

@@ -1,5 +1,6 @@
 "use client";
 
+import { shownName } from "@/core/text/shown";
 import { useId } from "react";
 import { CHOICES, type ChoiceField, type Field } from "@/core/imports/field";
 import type { Rows } from "@/core/imports/file";
@@ -66,7 +67,7 @@ function Meaning({ field, text, count, meaning, onPick }: MeaningProps) {
   return (
     <span className="flex items-center gap-1.5 text-[12.5px]">
       <label htmlFor={id} title={countWords(count, "row")} className="max-w-56 truncate">
-        “{text}” means
+        “{shownName(text)}” means
       </label>
       <select
         id={id}

@@ -1,3 +1,4 @@
+import { shownName } from "@/core/text/shown";
 import type { ChoiceField, Field } from "@/core/imports/field";
 import type { Encoding, Separator } from "@/core/imports/file";
 import type { RowTold, ShareTold } from "@/core/imports/row";
@@ -43,7 +44,7 @@ export const FIELD_GROUPS: readonly (readonly [string, readonly Field[]])[] = [
 ];
 
 export function itemWords({ item }: RowTold): string {
-  return item.path ? `/${item.path.join("/")}` : `${item.name} (${item.id})`;
+  return shownName(item.path ? `/${item.path.join("/")}` : `${item.name} (${item.id})`);
 }
 
 /** A share in one line: who, what they may do, and how it is shut. */
@@ -60,7 +61,7 @@ export function shareWords({ audience, role, password, download, ends, inherited
 
 function whoIn(audience: ShareTold["audience"]): string {
   if ("person" in audience) return audience.person;
-  if ("group" in audience) return `group ${audience.group}`;
+  if ("group" in audience) return `group ${shownName(audience.group)}`;
   if ("people" in audience) return `link for ${audience.people.join(", ")}`;
   return audience.reach === "open" ? "anyone by link" : "everyone in-house by link";
 }
