@@ -1,7 +1,7 @@
 import type { Capabilities } from "@/core/estate/records";
 import { listWords } from "../parts/words";
 
-const REACH_WORDS = { open: "open links", house: "in-house links", named: "named links" } as const;
+const REACH_WORDS = { open: "open", house: "in-house", named: "named" } as const;
 
 /** What a store can do, and what it can’t, each in a sentence. */
 export function capabilityWords(can: Capabilities): { can: string; cannot: string } {
@@ -13,7 +13,7 @@ export function capabilityWords(can: Capabilities): { can: string; cannot: strin
     [can.linkPassword, "passwords on links"],
     [
       can.linkExpiry.length > 0,
-      `end dates on ${listWords(can.linkExpiry.map((one) => REACH_WORDS[one]))}`,
+      `end dates on ${listWords(can.linkExpiry.map((one) => REACH_WORDS[one]))} links`,
       "end dates on links",
     ],
     [can.grantExpiry.length > 0, endWords(can), "end dates on grants"],
@@ -26,7 +26,7 @@ export function capabilityWords(can: Capabilities): { can: string; cannot: strin
   ];
   const has = told.filter(([is]) => is).map(([, words]) => words);
   const lacks = told.filter(([is]) => !is).map(([, words, without]) => without ?? words);
-  return { can: listWords(has), cannot: listWords(lacks) };
+  return { can: has.join("; "), cannot: lacks.join("; ") };
 }
 
 function endWords({ grantExpiry }: Capabilities): string {
