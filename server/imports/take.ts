@@ -3,7 +3,7 @@ import { recordsOf } from "@/core/imports/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { firstHeld, keepFacts, type Seen } from "../records/facts";
-import { beginSource, namedHere } from "../records/names";
+import { areOthersHere, beginSource, namedHere } from "../records/names";
 import { batches, type Checked, KnownFacts, lastFactOf, type Progress } from "./check";
 
 /** What came of an import, which may have been stopped. */
@@ -30,18 +30,23 @@ export async function takeReport(
   signal?: AbortSignal,
 ): Promise<Taken> {
   const source = of.store;
-  // What is written is gone over once in a while, and not after every few thousand records.
-  db.sqlite.pragma("wal_autocheckpoint = 20000");
   const known = new KnownFacts(db, source);
   const records = recordsOf(report, of, (type, id) => known.record(type, id));
   let [done, expected] = [0, lastFact];
   const isFirst = lastFact === 0;
+  const naming = new Naming(source);
   for (const batch of batches(changedOnly(records, isChanged))) {
     if (signal?.aborted) return { changed: done, ended: 0, isStopped: true, lastFact: expected };
     await writing(db, async (tx) => {
       await begin(tx, source, expected);
-      await keepFacts(tx, source, await seenAs(tx, source, batch, { at: of.at, isFirst }));
+      const named = await naming.here(tx, batch);
+      await keepFacts(
+        tx,
+        source,
+        named.map((record) => ({ record, at: of.at, since: isFirst ? firstHeld(record, of.at) : of.at })),
+      );
       expected = lastFactOf(tx, source);
+      naming.wrote(tx);
     });
     done += batch.length;
     tell({ words: "Importing", done });
@@ -67,14 +72,26 @@ function* changedOnly(records: Iterable<EstateRecord>, isChanged: Uint8Array | n
   for (const record of records) if (isChanged === null || isChanged[at++] === 1) yield record;
 }
 
-async function seenAs(
-  tx: Tx,
-  source: string,
-  batch: EstateRecord[],
-  { at, isFirst }: { at: string; isFirst: boolean },
-): Promise<Seen[]> {
-  const named = await namedHere(tx, source, batch, "anybody's");
-  return named.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
+/** Gives what a report tells its names here. Whether anybody else is here takes long to find out, and is found out once. */
+class Naming {
+  private isAlone = false;
+  private lastFact = -1;
+
+  constructor(private readonly source: string) {}
+
+  async here(tx: Tx, batch: EstateRecord[]): Promise<EstateRecord[]> {
+    // As long as nobody else has told anything since, it is as it was.
+    if (lastOfAll(tx) !== this.lastFact) this.isAlone = !(await areOthersHere(tx, this.source));
+    return this.isAlone ? batch : namedHere(tx, this.source, batch, "anybody's");
+  }
+
+  wrote(tx: Tx) {
+    this.lastFact = lastOfAll(tx);
+  }
+}
+
+function lastOfAll(tx: Tx): number {
+  return (tx.prepare("select max(id) as id from fact").get() as { id: number | null }).id ?? 0;
 }
 
 /** A share that a report names no more has been revoked by now: when, nobody has said. */

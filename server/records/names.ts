@@ -73,7 +73,7 @@ function namesFor(db: Tx, source: string, records: readonly EstateRecord[], ment
 }
 
 /** Whether anybody else has told of anything but themselves, or some id is called otherwise here: else all keep theirs. */
-async function areOthersHere(db: Tx, source: string): Promise<boolean> {
+export async function areOthersHere(db: Tx, source: string): Promise<boolean> {
   const { rows } = await sql<{ are: number }>`
     select exists (select 1 from fact where source <> ${source} and type <> 'estate')
       or exists (select 1 from own_id) as are`.execute(db);
