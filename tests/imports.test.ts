@@ -187,6 +187,8 @@ test("what is imported is what was checked: not a report that was checked since,
   const said = { skips: false, ended: null };
   await importReport(house.app, { path, file: "other.csv", as: null, mapping: "archive" }, said, "command line");
   expect((await take()).problem).toBe("This store has been imported again meanwhile. Check the report again.");
+  // What was refused so doesn't go on for ever.
+  expect((await ask(importsOperations.imports)).runs.map(({ state }) => state)).toEqual(["stopped", "done", "done"]);
   expect((await sharesNow()).map(([key]) => key)).toEqual([
     "/Archive · ida@home.example",
     "/Archive · odo@quay.example",

@@ -96,7 +96,7 @@ export class WaysIn {
     return [...slots].filter(isOn).map((slot) => ({ share: slot, position: estate.shares.position[slot] }));
   }
 
-  /** The links by which anyone, or everyone of the house, comes in at t, in order of position. */
+  /** The links by which anyone, or everyone in-house, comes in at t, in order of position. */
   ofCrowd(kind: "open" | "house", t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const ways: WayIn[] = [];
     const take = (slot: number) => {

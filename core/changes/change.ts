@@ -23,7 +23,7 @@ const settings = z
   .partial();
 export type Settings = z.infer<typeof settings>;
 
-/** What can be asked for by whoever may change something. */
+/** What somebody who may change things can ask for. */
 export const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
   /** An end that comes later than the one there is, or opens again what has ended: only where that is said. */

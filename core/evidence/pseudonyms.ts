@@ -37,7 +37,7 @@ const LEFT_OUT = "(left out)";
 /** So many hex digits tell a million people apart: two have the same once in 37 million packs. */
 const DIGITS = 16;
 const ADDRESS = /[^\s<>"'(),:;]+@[^\s<>"'(),:;]+[^\s<>"'(),:;.]/g;
-/** As in `3 at quay.example, 1 in the house`. */
+/** As in `3 at quay.example, 1 in-house`. */
 const AT_DOMAIN = /(?<=\bat )[^\s,]+/g;
 
 /**

@@ -18,7 +18,7 @@ export function likeWords(title: string, count: number, people: number): string 
   return people === 0 ? `${title} ${times}` : `${title} ${times} by ${countWords(people, "person", "people")}`;
 }
 
-/** What has to be said about an event besides: what went wrong in its telling, and what can't be taken back. */
+/** What has to be said about an event besides: what went wrong in its telling, and what can't be undone. */
 export function cautions({ verb, who, remarks }: Pick<TrailEvent, "verb" | "who" | "remarks">): string[] {
   const isOutside = verb === "copy-sent" || who === null || Boolean(who.organisations?.length);
   const isTaken = (TAKING as readonly string[]).includes(verb) && isOutside;

@@ -4,7 +4,7 @@ import type { Reading } from "../stores/listeners";
 import { checkSaid, type Said } from "./brake";
 import { checkReport, type ReportOutlook, type Unchanged } from "./check";
 import { savedMapping } from "./mappings";
-import { beginRun, endRun } from "./runs";
+import { beginRun, duringRun, endRun } from "./runs";
 import { type Taken, takeReport } from "./take";
 
 export interface ReportImported extends Taken {
@@ -31,7 +31,7 @@ export async function importReport(
     if ("unchangedSince" in checked) return checked;
     checkSaid(checked.outlook, said);
     const run = await beginRun(app.db, checked, given.mapping, actor);
-    const taken = await takeReport(app.db, checked);
+    const taken = await duringRun(app, run, () => takeReport(app.db, checked));
     return { ...taken, outlook: checked.outlook, ticked: await endRun(app, run, taken) };
   } catch (error) {
     if (error instanceof Unreadable) throw new Problem("bad", `${given.file}: ${error.message}`);

@@ -7,7 +7,7 @@ import { type Hand, type Importing, receive } from "./atWork";
 import { checkSaid, isHeld } from "./brake";
 import { removeMapping, savedMappings } from "./mappings";
 import type { FileReading } from "./rows";
-import { beginRun, endRun, runs } from "./runs";
+import { beginRun, duringRun, endRun, runs } from "./runs";
 
 type App = Importing & Reading & Asking;
 
@@ -47,7 +47,7 @@ export const importsHandlers: Handlers<App, typeof importsOperations> = {
     checkSaid(checked.outlook, { skips, ended });
     begin(hand, async () => {
       const run = await beginRun(app.db, checked, mapping, actor.email);
-      const taken = await hand.ask({ task: "take" });
+      const taken = await duringRun(app, run, () => hand.ask({ task: "take" }));
       if (!taken) return;
       const ticked = await endRun(app, run, taken);
       hand.checked = null;

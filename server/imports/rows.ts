@@ -64,11 +64,11 @@ export function digestOfFile(path: string): string {
   return hash.digest("hex");
 }
 
-async function workbook(path: string) {
+async function workbook(path: string): Promise<AsyncIterable<Sheet>> {
   const { default: Excel } = await import("exceljs");
   return new Excel.stream.xlsx.WorkbookReader(path, {
     ...{ worksheets: "emit", sharedStrings: "cache", styles: "cache", hyperlinks: "ignore", entries: "emit" },
-  });
+  }) as unknown as AsyncIterable<Sheet>;
 }
 
 /** The names of a workbook's sheets, in their order. @throws {Unreadable} where it is none */
@@ -88,9 +88,10 @@ function nameOf({ name }: Sheet, before: number): string {
   return name ?? `Sheet ${before + 1}`;
 }
 
-async function* readable(sheets: AsyncIterable<unknown>): AsyncGenerator<Sheet> {
+/** The parts of a workbook: its sheets, or the rows of one. @throws {Unreadable} where they can't be read */
+async function* readable<Part>(parts: AsyncIterable<Part>): AsyncGenerator<Part> {
   try {
-    for await (const sheet of sheets) yield sheet as Sheet;
+    for await (const part of parts) yield part;
   } catch {
     // Whatever is wrong with it, its archive or what is in that, there is one thing to do.
     throw new Unreadable(NO_SHEET);
@@ -110,7 +111,7 @@ async function* rowsOfSheet(path: string, wanted: string | null): AsyncGenerator
 async function* rowsIn(sheet: Sheet): AsyncGenerator<Rows> {
   let rows: Rows = [];
   let next = 1;
-  for await (const { number, values } of sheet) {
+  for await (const { number, values } of readable(sheet)) {
     // A sheet leaves its empty rows out; they are counted all the same.
     for (; next < number; next++) rows.push([]);
     next = number + 1;

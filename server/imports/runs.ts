@@ -92,11 +92,26 @@ async function lastDone(tx: Tx, id: number): Promise<number | null> {
 
 /** Imports that ended with the process that did them were stopped: what they had written stays. */
 export async function settleRuns(app: Reading): Promise<void> {
-  const going = await app.db.selectFrom("import_run").selectAll().where("state", "=", "going").execute();
-  for (const { id, source, last_fact } of going) {
-    const written = app.db
-      .prepare("select count(*) as changed from fact where source = ? and id > ?")
-      .get(source, last_fact) as { changed: number };
-    await endRun(app, id, { ...written, ended: 0, isStopped: true, lastFact: lastFactOf(app.db, source) });
+  const going = await app.db.selectFrom("import_run").select("id").where("state", "=", "going").execute();
+  for (const { id } of going) await stopRun(app, id);
+}
+
+/** Notes that an import came to no end of its own: what it had written stays. */
+export async function stopRun(app: Reading, id: number): Promise<void> {
+  const run = app.db.selectFrom("import_run").select(["source", "last_fact"]).where("id", "=", id);
+  const { source, last_fact } = await run.executeTakeFirstOrThrow();
+  const written = app.db
+    .prepare("select count(*) as changed from fact where source = ? and id > ?")
+    .get(source, last_fact) as { changed: number };
+  await endRun(app, id, { ...written, ended: 0, isStopped: true, lastFact: lastFactOf(app.db, source) });
+}
+
+/** Does what an import is; where that fails, the import was stopped. */
+export async function duringRun<T>(app: Reading, id: number, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    await stopRun(app, id);
+    throw error;
   }
 }
