@@ -6,6 +6,7 @@ import { personEffect } from "./preview";
 import { note, registerRow, waiverView } from "./register";
 import { changeSchema } from "@/core/changes/change";
 import { LATCHES } from "@/core/changes/latches";
+import { LABELS } from "@/core/estate/records";
 import { type IfGone, type LatchControl, type ShareView } from "@/core/preview/shareDetail";
 import { type ShareEvent } from "@/core/register/history";
 import { type Remedy } from "@/core/rules/remedies";
@@ -33,6 +34,7 @@ const latchControl: z.ZodType<LatchControl> = z.object({ words: z.string(), why:
 const shareView: z.ZodType<ShareView> = z.object({
   row: registerRow,
   sentence: z.string(),
+  label: z.object({ label: z.enum(LABELS), from: z.string() }),
   hasAddress: z.boolean(),
   findings: z.array(
     z.object({ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), remedies: z.array(remedy) }),

@@ -15,6 +15,9 @@ import { importReport } from "@/server/imports";
 import { checkReport } from "@/server/imports/check";
 import { lookAt } from "@/server/imports/look";
 import { takeReport } from "@/server/imports/take";
+import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
+import { docketView } from "@/server/dockets/receipts";
+import { stage, trayOf } from "@/server/dockets/tray";
 import { exportEstate } from "@/server/records/exportEstate";
 import { entriesBefore } from "@/server/records/ledger/ledger";
 import { actorOf } from "./actor";
@@ -145,6 +148,31 @@ test("the same report again changes nothing; of the next, what it names no more 
   await check(FIRST);
   await take();
   expect((await sharesNow()).map(([, , , revokedAt]) => revokedAt)).toEqual([null, null, null]);
+});
+
+test("what was to be done by hand in a store that is known from reports is ticked off by the next one", async () => {
+  await check(FIRST);
+  await take();
+  const [, , odo] = (await sharesNow()).map(([key]) => key as string).sort();
+  await stage(house.app, ADA, [{ action: "revoke", shareId: odo }]);
+  const { docketId } = await trayOf(house.app, ADA);
+  await applyDocket(house.app, docketId!, ADA);
+  await allCarriedOut(house.app);
+  const states = async () =>
+    (await docketView(house.app, docketId!)).receipts.map(({ state, probe }) => [state, probe]);
+  expect(await states()).toEqual([["by-hand", null]]);
+  await house.later(1);
+  await check(FIRST.split("\r\n").slice(0, -1).concat("/Archive,ida@home.example,edit,").join("\r\n"));
+  await take();
+  expect(await states()).toEqual([["by-hand", null]]);
+  await house.later(1);
+  await check(
+    FIRST.split("\r\n")
+      .filter((row) => !odo.startsWith(row.split(",")[0] + " "))
+      .join("\r\n"),
+  );
+  await take();
+  expect(await states()).toEqual([["done", "The import of report.csv shows it."]]);
 });
 
 test("while rows can't be read nothing is imported, unless somebody skips them; and then nothing ends", async () => {

@@ -3,6 +3,7 @@ import type { Kind, Label, Role, PersonRecord } from "../estate/records";
 import { LABELS } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom, placeOf } from "../estate/tree";
+import { labelFromWords } from "../estate/labelWords";
 import { audienceWords } from "../estate/shareWords";
 import { fold } from "../text/text";
 import type { Seconds } from "../time/instant";
@@ -122,7 +123,7 @@ export function waysToItem(
   return {
     kind: "item",
     item: namedItem(estate, position),
-    labelFrom: labelFrom(estate, position),
+    labelFrom: labelFromWords(estate, position),
     outside: outside.at(position),
     organisation,
     people,
@@ -238,15 +239,6 @@ export function namedItem(estate: Estate, position: number): NamedItem {
     label: LABELS[tree.label[position]],
     place: [storeAt(estate, position).name, ...placeOf(tree, position)],
   };
-}
-
-/** Where the label of the item at a position comes from, in words that go on after it. */
-function labelFrom({ tree, stores }: Estate, position: number): string {
-  const { rule, at } = tree.labelOrigin(position);
-  if (rule?.on === "store") return `set here for all of ${stores.get(rule.of)?.name ?? rule.of}`;
-  const where = at === position ? "" : ` on ${tree.nameAt(Math.max(at, 0))}, which it is in`;
-  if (rule) return rule.on === "name" ? `set here for names like ${rule.of}${where}` : `set here${where}`;
-  return at < 0 ? "since nobody has labelled it" : `from the store${where}`;
 }
 
 /** People, organisations and items that words may mean, the best known first. */

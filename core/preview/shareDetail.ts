@@ -8,7 +8,8 @@ import { planOf } from "../changes/plan";
 import { type Latch, LATCHES } from "../changes/latches";
 import type { WaysIn } from "../access/waysIn";
 import { type Estate, sharesOn, storeAt } from "../estate/estate";
-import type { LinkRecord, ShareRecord } from "../estate/records";
+import { labelFromWords } from "../estate/labelWords";
+import { type Label, LABELS, type LinkRecord, type ShareRecord } from "../estate/records";
 import type { Share } from "../estate/share";
 import { inheritedFrom } from "../estate/tree";
 import { RULES, type RuleId } from "../rules/list";
@@ -27,6 +28,8 @@ import { audienceWords, shareSentence } from "../estate/shareWords";
 export interface ShareDetail {
   row: RegisterRow;
   sentence: string;
+  /** The label of its item itself, whatever is below that, and where the label comes from. */
+  label: { label: Label; from: string };
   /** Whether it has an address to be shown: a live secret, which is asked for apart. */
   hasAddress: boolean;
   findings: { rule: RuleId; title: string; reason: string; remedies: Remedy[] }[];
@@ -92,6 +95,7 @@ export function shareDetail(
   return {
     row,
     sentence: shareSentence(estate, share, days),
+    label: { label: LABELS[estate.tree.label[position]], from: labelFromWords(estate, position) },
     hasAddress: record.type === "link" && record.address != null,
     findings: [...row.rules].sort(bySeverity(rules)).map((rule) => ({
       rule,

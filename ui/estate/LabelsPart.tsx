@@ -50,8 +50,8 @@ export function LabelsPart() {
       </h1>
       <p className="max-w-prose text-ink-soft">
         Where a store doesn’t say how sensitive something is, say it here: by where it is, by its name, or for a whole
-        store. What a store says itself only counts where it is stricter. Ways in tells where each item’s label comes
-        from.
+        store. What a store says itself only counts where it is stricter. The register and Ways in tell where each
+        item’s label comes from.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {viewer.mayChange && <NewRule onPreview={(rule) => preview({ rule })} />}

@@ -83,6 +83,11 @@ test("tells what the share does, what is wrong with it, and what its end would m
   );
 });
 
+test("says how sensitive the item is, and where its label comes from", async () => {
+  show("open");
+  expect(await screen.findByText(/labelled restricted \(from the store on Tour, which it is in\)/)).toBeTruthy();
+});
+
 test("its address is shown to an administrator who asks for it, and offered to nobody else", async () => {
   show("open");
   fireEvent.click(await screen.findByRole("button", { name: "Show the address" }));

@@ -114,12 +114,13 @@ function Staged({ changes }: { changes: readonly StagedChange[] }) {
 }
 
 function Detail({ detail, ...props }: Props & { detail: ShareView }) {
-  const { row, sentence, others } = detail;
+  const { row, sentence, label, others } = detail;
   return (
     <>
       <h2 className="pr-6 text-[15.5px] leading-tight font-semibold wrap-anywhere">{row.itemName}</h2>
       <p className="text-ink-faint">
-        {[row.storeName, ...row.place].join(" / ")}, a {row.itemKind}, {row.label}
+        {[row.storeName, ...row.place].join(" / ")}, a {row.itemKind}, labelled {label.label} ({label.from})
+        {row.label !== label.label && `; ${row.label} further down`}
       </p>
       <p className="my-2.5">{sentence}</p>
       <LatchControls detail={detail} mayChange={props.mayChange} staging={props.staging} />
