@@ -18,6 +18,7 @@ import { reportsOperations } from "./reports";
 import { roundsOperations } from "./rounds";
 import { rulesOperations } from "./rules";
 import { shareOperations } from "./share";
+import { askingOperations, sharingOperations } from "./sharing";
 import { shortlistOperations } from "./shortlist";
 import { storesOperations } from "./stores";
 import { trailOperations } from "./trail";
@@ -46,6 +47,8 @@ export const OPERATIONS = {
   ...engagementsOperations,
   ...importsOperations,
   ...labelsOperations,
+  ...sharingOperations,
+  ...askingOperations,
   ...roundsOperations,
   ...mySharesOperations,
   ...named("letter", decideOperations),

@@ -1,5 +1,6 @@
 import { registerOperations } from "@/contract/register";
 import { shareOperations } from "@/contract/share";
+import { askingOperations, sharingOperations } from "@/contract/sharing";
 import { waysInOperations } from "@/contract/waysIn";
 import { trailOperations } from "@/contract/trail";
 import { alertsOperations } from "@/contract/alerts";
@@ -34,6 +35,8 @@ import { roundContent, roundLateContent } from "./rounds/letters";
 import { type Rounding, RoundsAtWork } from "./rounds/rounding";
 import { registerHandlers } from "./register/handlers";
 import { shareHandlers } from "./register/shareHandlers";
+import { noteMade, settleRequests } from "./sharing";
+import { askingHandlers, sharingHandlers } from "./sharing/handlers";
 import { waysInHandlers } from "./register/waysInHandlers";
 import { trailHandlers } from "./trail/handlers";
 import { alertsHandlers } from "./trail/alertsHandlers";
@@ -107,6 +110,8 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     ...platform,
     engine,
     carrying: new Carriage(),
+    onMade: noteMade,
+    onFinished: () => settleRequests(app),
     rounding: new RoundsAtWork(),
     packs: new PacksAtWork(),
     imports: new ImportsAtWork(),
@@ -173,6 +178,8 @@ function serverOf(app: App): Server<App> {
     .serve(engagementsOperations, engagementsHandlers)
     .serve(importsOperations, importsHandlers)
     .serve(labelsOperations, labelsHandlers)
+    .serve(sharingOperations, sharingHandlers)
+    .serve(askingOperations, askingHandlers)
     .serve(decideOperations, decideHandlers)
     .serve(myDecisionsOperations, myDecisionsHandlers)
     .serve(mySharesOperations, mySharesHandlers)

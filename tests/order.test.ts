@@ -82,6 +82,8 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   pack_key: "evidence",
   stamp: "evidence",
   label_rule: "labels",
+  share_request: "sharing",
+  clearing: "intake",
   import_mapping: "imports",
   import_run: "imports",
   reading_day: "stores",

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import type { Change } from "@/core/changes/change";
 import { buildEstate, type Estate } from "@/core/estate/estate";
-import { type EstateRecord, KINDS, LABELS, REACHES, recordKey, ROLES, type ShareRecord } from "@/core/estate/records";
-import { DEFAULT_RULES, findings, readRules, type RuleSet, standardOf } from "@/core/rules/findings";
+import { type EstateRecord, LABELS, recordKey, type ShareRecord } from "@/core/estate/records";
+import { DEFAULT_RULES, findings, readRules } from "@/core/rules/findings";
 import { judge, judgeShare } from "@/core/rules/judging";
 import { firstRemedy, itemRemedies, type Remedy, remediesFor } from "@/core/rules/remedies";
 import { RULE_IDS, type RuleId } from "@/core/rules/list";
@@ -12,83 +12,8 @@ import { RULES } from "@/core/rules/list";
 import { changedShare } from "@/standins/store/changes";
 import { normaliseAddress } from "@/core/estate/address";
 import { DAY, seconds } from "@/core/time/instant";
-import { file, grant, group, head, inDays, item, link, NOW, party, person, store, T } from "./records";
-
-/** Stores of every sort: what one can do another can't. */
-const some = <X>(...among: X[]) => fc.subarray(among);
-const stores = fc
-  .record({
-    namedLinks: fc.boolean(),
-    linkPassword: fc.boolean(),
-    changeReach: fc.boolean(),
-    linkExpiry: some(...REACHES),
-    grantExpiry: some(...ROLES),
-    minExpiryLeadHours: fc.constantFrom(0, 24, 24 * 60),
-    downloadBlock: fc.record({ on: some(...KINDS), roles: some("view" as const, "comment" as const) }),
-  })
-  .map((capabilities) => ({ ...store("st", capabilities), region: "elsewhere" }));
-
-const places = fc.constantFrom("top", "mid", "leaf");
-const ends = fc.constantFrom(null, inDays(3), inDays(20), inDays(200));
-const used = fc.constantFrom(null, inDays(-1), inDays(-100));
-const shares = fc.array(
-  fc.oneof(
-    fc.record({
-      itemId: places,
-      reach: fc.constantFrom(...REACHES),
-      role: fc.constantFrom("view", "comment", "edit", "deposit"),
-      password: fc.boolean(),
-      passwordLength: fc.constantFrom(null, 8, 20),
-      passwordMark: fc.constantFrom(null, "0123abcd"),
-      download: fc.boolean(),
-      expiresAt: ends,
-      lastUsedAt: used,
-      listed: fc.boolean(),
-      createdBy: fc.constantFrom("in", "left"),
-      recipients: fc.subarray(["odo@quay.example", "gus@post.example", "vex@rival.example", "ada@home.example"]),
-    }),
-    fc.record({
-      itemId: places,
-      toId: fc.constantFrom("out", "gus", "vex", "crew", "in", "spoof"),
-      role: fc.constantFrom(...ROLES),
-      download: fc.boolean(),
-      expiresAt: ends,
-      lastUsedAt: used,
-    }),
-  ),
-  { minLength: 1, maxLength: 8 },
-);
-const labels = fc.tuple(...[0, 1, 2].map(() => fc.constantFrom(null, ...LABELS)));
-
-const estates = fc.tuple(stores, shares, labels).map(([of, given, [a, b, c]]): EstateRecord[] => [
-  head(),
-  of,
-  person("in", "in@home.example"),
-  person("left", "left@home.example", { status: "left" }),
-  person("out", "odo@quay.example"),
-  person("gus", "gus@post.example"),
-  person("vex", "vex@rival.example"),
-  person("spoof", "odo@qυay.example"),
-  party("post.example", "personal"),
-  party("rival.example", "denied"),
-  party("quay.example", "trusted"),
-  ...group("crew", "in", "vex").map((one) => (one.type === "group" ? { ...one, storeId: "st" } : one)),
-  item("top", null, { label: a, ownerId: "in" }),
-  item("mid", "top", { label: b }),
-  file("leaf", "mid", { label: c }),
-  ...given.map((one, n): EstateRecord => {
-    if ("toId" in one) return grant(`s${n}`, one.itemId, one.toId, one);
-    const reach = one.role === "deposit" ? "open" : one.reach;
-    const recipients = reach === "named" ? one.recipients.map((email) => ({ email })) : [];
-    return link(`s${n}`, one.itemId, { ...one, reach, recipients, role: one.role as "view" });
-  }),
-]);
-
-/** All rules, also those that are off until somebody turns them on. */
-const ALL: RuleSet = {
-  ...Object.fromEntries(RULE_IDS.map((id) => [id, standardOf(id)])),
-  ...readRules({ "store-abroad": { regions: ["home"] } }),
-};
+import { ALL_RULES, estatesOfAnyStore } from "./anyStore";
+import { NOW, T } from "./records";
 
 /** The records as a stand-in store would leave them; and when we end a share ourselves. */
 function carriedOut(records: EstateRecord[], changes: readonly Change[]): Estate {
@@ -102,7 +27,9 @@ function carriedOut(records: EstateRecord[], changes: readonly Change[]): Estate
       for (const [key, record] of now)
         if (record.type === "member" && record.groupId === change.groupId && idsAt(records, who).has(record.memberId))
           now.delete(key);
-    } else if (change.action === "put-back" || change.action === "remake-link" || change.action === "drop-order")
+    } else if (change.action === "set-start" || change.action === "set-words" || change.action === "move-intake")
+      throw new Error("No remedy is about an intake link’s words, start or place.");
+    else if (change.action === "put-back" || change.action === "remake-link" || change.action === "drop-order")
       throw new Error("No remedy takes anything back.");
     else if ("shareId" in change) {
       const before = [...now.values()].find(
@@ -129,18 +56,18 @@ function idsAt(records: EstateRecord[], address: string): Set<string> {
 function remediesOf(estate: Estate, rule: RuleId, subject: string): Remedy[] {
   const share = estate.share(subject);
   return share
-    ? remediesFor(rule, estate, share, T, ALL)
-    : itemRemedies(rule, estate, estate.tree.position(subject)!, T, ALL);
+    ? remediesFor(rule, estate, share, T, ALL_RULES)
+    : itemRemedies(rule, estate, estate.tree.position(subject)!, T, ALL_RULES);
 }
 
 test("a finding's first remedy ends it, whatever its store can do", () =>
   fc.assert(
-    fc.property(estates, (records) => {
+    fc.property(estatesOfAnyStore, (records) => {
       const estate = buildEstate(records);
-      for (const { rule, subject } of findings(judge(estate, T), ALL)) {
+      for (const { rule, subject } of findings(judge(estate, T), ALL_RULES)) {
         const remedy = firstRemedy(remediesOf(estate, rule, subject));
         if (!remedy) continue;
-        const after = findings(judge(carriedOut(records, remedy.changes), T), ALL);
+        const after = findings(judge(carriedOut(records, remedy.changes), T), ALL_RULES);
         expect({ remedy, left: after.filter((one) => one.rule === rule && one.subject === subject) }).toEqual({
           remedy,
           left: [],
@@ -152,9 +79,9 @@ test("a finding's first remedy ends it, whatever its store can do", () =>
 
 test("a share's finding always has a remedy, and one that can't be done says why", () =>
   fc.assert(
-    fc.property(estates, (records) => {
+    fc.property(estatesOfAnyStore, (records) => {
       const estate = buildEstate(records);
-      for (const { rule, subject } of findings(judge(estate, T), ALL)) {
+      for (const { rule, subject } of findings(judge(estate, T), ALL_RULES)) {
         const remedies = remediesOf(estate, rule, subject);
         if (estate.share(subject)) expect(firstRemedy(remedies)).toBeDefined();
         for (const { why, changes } of remedies) expect(why === null).toBe(changes.length > 0);
@@ -182,7 +109,7 @@ const TURNS: [RuleId, object, object][] = [
 
 test("tightening a parameter, or widening a scope, never removes a finding", () =>
   fc.assert(
-    fc.property(estates, fc.constantFrom(...TURNS), (records, [rule, loose, tight]) => {
+    fc.property(estatesOfAnyStore, fc.constantFrom(...TURNS), (records, [rule, loose, tight]) => {
       const judging = judge(buildEstate(records), T);
       const subjects = (given: object) => findings(judging, readRules({ [rule]: given })).map(({ subject }) => subject);
       expect(subjects(tight)).toEqual(expect.arrayContaining(subjects(loose)));
@@ -191,15 +118,15 @@ test("tightening a parameter, or widening a scope, never removes a finding", () 
 
 test("a waiver changes no other finding", () =>
   fc.assert(
-    fc.property(estates, fc.nat(), (records, n) => {
+    fc.property(estatesOfAnyStore, fc.nat(), (records, n) => {
       const rulesOf = (register: Register) =>
         new Map([...register.listedSlots].map((slot) => [slot, register.rulesOf(slot, "rules")]));
-      const plain = new Register(buildEstate(records), ALL);
+      const plain = new Register(buildEstate(records), ALL_RULES);
       plain.at(T);
       const found = [...rulesOf(plain)].flatMap(([slot, rules]) => rules.map((rule) => ({ slot, rule })));
       if (found.length === 0) return;
       const { slot, rule } = found[n % found.length];
-      const waived = new Register(plain.estate, ALL);
+      const waived = new Register(plain.estate, ALL_RULES);
       waived.takeWaivers([{ shareId: plain.estate.shares.idOf(slot), rule, until: T + DAY }]);
       waived.at(T);
       const expected = rulesOf(plain);
@@ -214,10 +141,10 @@ test("a waiver changes no other finding", () =>
 
 test("what a trial counts is what is found", () =>
   fc.assert(
-    fc.property(estates, fc.constantFrom(...RULE_IDS), (records, rule) => {
+    fc.property(estatesOfAnyStore, fc.constantFrom(...RULE_IDS), (records, rule) => {
       const judging = judge(buildEstate(records), T);
-      const trial = tryRule(rule, ALL[rule]!, judging);
-      const found = findings(judging, { [rule]: ALL[rule] });
+      const trial = tryRule(rule, ALL_RULES[rule]!, judging);
+      const found = findings(judging, { [rule]: ALL_RULES[rule] });
       const ofItems = RULES[rule].items !== undefined;
       expect(ofItems ? trial.items : trial.shares).toBe(found.length);
       const fallen = trial.bars.reduce((sum, bar) => sum + bar.falls, 0);

@@ -3,10 +3,10 @@ import { redirect } from "next/navigation";
 import { may } from "@/server/platform/rights";
 import { theApp } from "@/server/theApp";
 import { signInFor } from "@/ui/parts/leaveTo";
-import { MySharesScreen } from "@/ui/myShares/MySharesScreen";
+import { type MyPage, MySharesScreen } from "@/ui/myShares/MySharesScreen";
 
 /** What whoever signs in decides. It guards nothing: all data come from route handlers, which check who asks. */
-export async function mySharesPage(round: number | null) {
+export async function mySharesPage(page: MyPage) {
   const app = await theApp();
   const sent = await headers();
   const actor = await app.actorFrom(sent);
@@ -15,7 +15,7 @@ export async function mySharesPage(round: number | null) {
   return (
     <MySharesScreen
       name={actor.name}
-      round={round}
+      page={page}
       seesConsole={may(actor, "read")}
       dates={actor.dates}
       now={app.clock.seconds()}

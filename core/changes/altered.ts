@@ -3,6 +3,7 @@ import { normaliseAddress } from "../estate/address";
 import type { Estate } from "../estate/estate";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 import type { Change, Settings, ShareChange } from "./change";
+import { idOfMade } from "./making";
 
 /** The estate as some changes would leave it. They have been found possible: all that they speak of is here. */
 export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
@@ -42,6 +43,11 @@ class Changes implements Altered {
         return;
       case "inherit":
         this.uncut.add(tree.position(change.itemId)!);
+        return;
+      case "new-link":
+      case "new-grant":
+        // It is there, put down as revoked: it comes into force.
+        this.restored.add(this.estate.shares.find(idOfMade(change))!);
         return;
       case "hand-over":
         this.owners.set(tree.position(change.itemId)!, principals.findAddress(change.address)!);

@@ -43,6 +43,10 @@ export function isSeenDone(change: Change, { share, item }: Known): boolean {
       return (ROLES as readonly string[]).indexOf(share.role) <= ROLES.indexOf(change.role);
     case "narrow":
       return share.type === "link" && share.reach === "named" && isWithin(share.recipients, change.addresses);
+    case "set-start":
+      return share.type === "link" && share.opensAt === change.opensAt;
+    case "set-words":
+      return share.type === "link" && (share.message ?? null) === change.message;
     case "drop-recipient":
       return share.type === "link" && !isWithin([{ email: change.address }], emailsOf(share.recipients));
     default:
@@ -51,7 +55,7 @@ export function isSeenDone(change: Change, { share, item }: Known): boolean {
 }
 
 /** A new link comes under an id that nobody here knows. */
-const UNSEEN: Action[] = ["make-link", "remake-link"];
+const UNSEEN: Action[] = ["make-link", "remake-link", "move-intake"];
 
 /** Of a password only that there is one can be seen. */
 function isPutBack(share: ShareRecord, was: Settings): boolean {

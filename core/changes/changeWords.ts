@@ -1,6 +1,6 @@
 import type { Action, Change } from "./change";
 import { seconds } from "../time/instant";
-import { lastDayWords } from "../text/words";
+import { dayWords, lastDayWords } from "../text/words";
 
 /** A change in a few words, to stand before what it is about. */
 export function changeWords(change: Change): string {
@@ -29,6 +29,16 @@ export function changeWords(change: Change): string {
       return "Stop inheriting";
     case "hand-over":
       return "Hand over";
+    case "set-start":
+      return change.opensAt === null ? "Open from now" : `Open from ${dayWords(seconds(change.opensAt))}`;
+    case "set-words":
+      return change.message === null ? "Use the store’s own words" : "Change the words for visitors";
+    case "move-intake":
+      return `Move to a folder of its own: ${change.folder}`;
+    case "new-link":
+      return `Make ${change.reach === "open" ? "an open" : `a ${change.reach}`} link to ${change.role}`;
+    case "new-grant":
+      return `Let them ${change.role}`;
     case "put-back":
       return "Restore";
     case "remake-link":
@@ -56,6 +66,11 @@ export const ACTION_TITLES: Record<Action, string> = {
   "leave-group": "Somebody removed from a group",
   "stop-inheriting": "No longer inherits",
   "hand-over": "Handed over",
+  "set-start": "Given a start",
+  "set-words": "Given other words",
+  "move-intake": "Moved to a folder of its own",
+  "new-link": "Link made",
+  "new-grant": "Right given",
   "put-back": "Restored as it was",
   "remake-link": "New link made",
   "join-group": "Somebody added back to a group",

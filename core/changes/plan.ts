@@ -1,7 +1,7 @@
 import { type Estate, storeAt } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { canEnd, canNarrow, honoursBlock } from "./latches";
-import type { Change } from "./change";
+import { type Change, isMaking } from "./change";
 import type { SubjectWords } from "./subject";
 
 /** A change with what it is about, as that is now. */
@@ -40,6 +40,8 @@ export function planOf(estate: Estate, intent: Change): Change[] {
         { action: "make-link", shareId: share.id, addresses: intent.addresses },
         { action: "revoke", shareId: share.id },
       ];
+    case "move-intake":
+      return [intent, { action: "revoke", shareId: share.id }];
     default:
       return [intent];
   }
@@ -54,8 +56,10 @@ function needsLowering(estate: Estate, { role, position }: Share): boolean {
 
 /** Whether a change may only be done once another one on the same share has been. */
 export function needs(later: Change, earlier: Change): boolean {
+  // What a new share takes the place of goes once the new one is there.
+  if (isMaking(earlier)) return later.action === "revoke" && earlier.replaces === later.shareId;
   if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
   if (later.action === "block-download") return earlier.action === "set-role";
   // Nobody shall lose the old link before there is the new one.
-  return later.action === "revoke" && earlier.action === "make-link";
+  return later.action === "revoke" && (earlier.action === "make-link" || earlier.action === "move-intake");
 }

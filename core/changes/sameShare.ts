@@ -17,6 +17,8 @@ function sides(share: ShareRecord): Record<string, string> {
   return {
     ...common,
     reach: share.reach,
+    start: share.opensAt === null ? "none" : share.opensAt,
+    words: share.message ?? "the store’s own",
     password: share.password ? "set" : "none",
     for: recipients.join(", ") || "nobody by name",
   };

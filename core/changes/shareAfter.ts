@@ -46,6 +46,9 @@ function turnedBy(change: ShareChange, t: Seconds): Turned {
       return { reach: "named", hasPassword: false };
     case "put-back":
       return turnedBack(change.was);
+    case "set-start":
+    case "set-words":
+    case "move-intake":
     case "make-link":
     case "remake-link":
     case "drop-recipient":

@@ -4,8 +4,19 @@ import type { Change } from "./change";
 export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "done", "dropped"] as const;
 export type DocketState = (typeof DOCKET_STATES)[number];
 
-/** Who put a docket together: somebody in their tray, a rule that asks or is enforced, an owner, a round, an engagement that is over, a standing order; or it takes another one back. */
-export const DOCKET_ORIGINS = ["tray", "ask", "enforce", "owner", "round", "engagement", "order", "undo"] as const;
+/** Who put a docket together: somebody in their tray, a rule that asks or is enforced, an owner, a round, an engagement that is over, a standing order, somebody who shares something; links that are over, month by month; or it takes another one back. */
+export const DOCKET_ORIGINS = [
+  "tray",
+  "ask",
+  "enforce",
+  "owner",
+  "round",
+  "engagement",
+  "order",
+  "share",
+  "clear",
+  "undo",
+] as const;
 export type DocketOrigin = (typeof DOCKET_ORIGINS)[number];
 
 /**

@@ -1,5 +1,6 @@
 import { type Estate } from "../estate/estate";
 import { audienceWords } from "../estate/shareWords";
+import type { Reach } from "../estate/records";
 import type { Change } from "./change";
 
 /** What a change is about, as it was when the change was staged, in words; and the store that has to do it. */
@@ -21,8 +22,7 @@ export function subjectWords(estate: Estate, change: Change): SubjectWords | nul
   if ("itemId" in change) {
     const position = tree.position(change.itemId);
     if (position === undefined) return null;
-    const isOwner = change.action === "hand-over";
-    return at(position, isOwner ? `To ${personName(estate, change.address)}` : "Everything shared further up");
+    return at(position, itemAudience(estate, change));
   }
   if ("groupId" in change) {
     const group = principals.findGroup(change.groupId);
@@ -36,6 +36,20 @@ export function subjectWords(estate: Estate, change: Change): SubjectWords | nul
     change.action === "drop-recipient" ? personName(estate, change.address) : audienceWords(estate, share);
   return at(share.position, audience);
 }
+
+function itemAudience(estate: Estate, change: Extract<Change, { itemId: string }>): string {
+  switch (change.action) {
+    case "hand-over":
+      return `To ${personName(estate, change.address)}`;
+    case "new-grant":
+      return personName(estate, change.address);
+    case "new-link":
+      return LINK_AUDIENCES[change.reach] ?? change.addresses.map((one) => personName(estate, one)).join(", ");
+    default:
+      return "Everything shared further up";
+  }
+}
+const LINK_AUDIENCES: Partial<Record<Reach, string>> = { open: "Anyone with the link", house: "All our own people" };
 
 function personName({ principals, people }: Estate, address: string): string {
   const person = principals.findAddress(address);

@@ -141,6 +141,16 @@ function ownerWords(change: Change): string {
       return "shares further up reach it again";
     case "drop-order":
       return "a share of it is no longer scheduled to be revoked";
+    case "set-start":
+      return "an intake link to it takes files from another day on";
+    case "set-words":
+      return "those who come with an intake link to it read other words";
+    case "move-intake":
+      return `an intake link to it has a folder of its own now, ${change.folder}`;
+    case "new-link":
+      return change.reach === "named" ? `it is shared with ${change.addresses.join(", ")}` : "a link to it was made";
+    case "new-grant":
+      return `it is shared with ${change.address}`;
     case "leave-group":
     case "join-group":
       return "";
@@ -165,6 +175,7 @@ function recipientWords(change: Change): string | null {
       return `you can now only ${change.role} it`;
     case "make-link":
     case "remake-link":
+    case "move-intake":
       return "there is a new link to it for you";
     case "leave-group":
       return "you are no longer in this group";

@@ -39,6 +39,9 @@ export function undoOf(done: DoneChange): Undo {
       return done.ownerBefore === null
         ? { why: "Nobody owned it before." }
         : changes({ ...change, address: done.ownerBefore });
+    case "new-link":
+    case "new-grant":
+      return withdrawing(answered);
     default:
       return undoOfShare(change, done);
   }
@@ -51,14 +54,19 @@ function joinAgain({ groupId, address }: { groupId: string; address: string }, l
     : changes({ action: "join-group", groupId, memberIds, address });
 }
 
+/** What was made is revoked. */
+function withdrawing(answered: readonly EstateRecord[]): Undo {
+  const made = answered.find(({ type }) => type === "link" || type === "grant") as ShareRecord | undefined;
+  return made ? changes({ action: "revoke", shareId: made.id }) : { why: "It isn’t known which share was made." };
+}
+
 function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange): Undo {
   const { shareId } = change;
   switch (change.action) {
     case "make-link":
-    case "remake-link": {
-      const made = answered.find((record) => record.type === "link");
-      return made ? changes({ action: "revoke", shareId: made.id }) : { why: "It isn’t known which link was made." };
-    }
+    case "move-intake":
+    case "remake-link":
+      return withdrawing(answered);
     case "order-revoke":
       return changes({ action: "drop-order", shareId, on: change.on });
     case "drop-order":
@@ -95,6 +103,8 @@ const SIDES_OF = {
   "block-download": ["download"],
   "set-role": ["role"],
   narrow: ["reach", "recipients", "listed", "password"],
+  "set-start": ["opensAt"],
+  "set-words": ["message"],
 } as const;
 
 function changesBack(was: Settings, before: ShareRecord, shareId: string): Undo {
@@ -159,6 +169,9 @@ export function settingsWords(was: Settings): string {
     was.expiresAt === null && "no end",
     was.expiresAt && `ends ${lastDayWords(seconds(was.expiresAt))}`,
     was.role && `can ${was.role}`,
+    was.opensAt !== undefined &&
+      (was.opensAt === null ? "open from now" : `opens ${lastDayWords(seconds(was.opensAt))}`),
+    was.message !== undefined && (was.message === null ? "the store’s own words" : "other words for visitors"),
     was.download !== undefined && (was.download ? "downloads possible" : "downloads blocked"),
     was.reach && (was.reach === "named" ? "for named people" : `${was.reach} link`),
     !was.reach && was.recipients && `${was.recipients.length} named`,

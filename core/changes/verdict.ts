@@ -4,11 +4,12 @@ import type { Share } from "../estate/share";
 import { filesReached } from "../estate/tree";
 import { dayWords, lastDayWords } from "../text/words";
 import { canEnd, canHavePassword, canNarrow, honoursBlock } from "./latches";
-import { HOUR, seconds, type Seconds } from "../time/instant";
+import { HOUR, NEVER, seconds, type Seconds } from "../time/instant";
 import { countWords } from "../text/words";
 import { ROLES } from "../estate/records";
-import type { Change, Settings, ShareChange } from "./change";
+import type { Change, MakingChange, Settings, ShareChange } from "./change";
 import { holdsAlready } from "./holds";
+import { canBlockMade, canEndMade } from "./making";
 import { needs } from "./plan";
 import { shareAfter } from "./shareAfter";
 
@@ -54,6 +55,9 @@ function verdictOnIt(estate: Estate, change: Change, t: Seconds, done: readonly 
       return onInheriting(estate, change.itemId);
     case "hand-over":
       return onHandingOver(estate, change.itemId, change.address);
+    case "new-link":
+    case "new-grant":
+      return onMaking(estate, change, t);
     default:
       return onShare(estate, change, t, done);
   }
@@ -73,6 +77,10 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly
       return share.order === null ? no("It no longer has a standing order.") : YES;
     case "revoke":
       return YES;
+    case "set-start":
+    case "set-words":
+    case "move-intake":
+      return onIntake(estate, store, share, change, t);
     case "drop-recipient":
       return onDropping(estate, share, change.address);
     case "set-expiry":
@@ -91,6 +99,78 @@ function onShare(estate: Estate, change: ShareChange, t: Seconds, done: readonly
     case "make-link":
       return onNarrowing(store, share, change.action);
   }
+}
+
+type IntakeChange = Extract<Change, { action: "set-start" | "set-words" | "move-intake" }>;
+
+function onIntake(estate: Estate, store: StoreRecord, share: Share, change: IntakeChange, t: Seconds): Verdict {
+  if (share.role !== "deposit") return no("It is not an intake link.");
+  if (change.action === "move-intake")
+    return estate.tree.live[share.position] === 1 ? YES : no("Its folder no longer exists.", "Revoke it.");
+  if (change.action === "set-words")
+    return store.capabilities.visitorWords ? YES : no(`${store.name} can’t change what visitors read.`);
+  if (!store.capabilities.startTime) return no(`${store.name} can’t keep a start on links.`);
+  const isBackwards = change.opensAt !== null && seconds(change.opensAt) >= share.ends;
+  if (isBackwards) return no("It would start after its end.", "Set a later end first.");
+  return change.opensAt === null || seconds(change.opensAt) > t || share.opens > t
+    ? YES
+    : no("That day is in the past.");
+}
+
+/** Whether a share can be made as it is asked for: nothing of it is left to chance. */
+function onMaking(estate: Estate, change: MakingChange, t: Seconds): Verdict {
+  const position = estate.tree.position(change.itemId);
+  if (position === undefined || estate.tree.live[position] === 0) return no("This item no longer exists.");
+  const store = storeAt(estate, position);
+  const { capabilities, name } = store;
+  const end = change.expiresAt === null ? NEVER : seconds(change.expiresAt);
+  if (end <= t) return no("The end date is in the past.", "Choose a later day.");
+  if (!change.download && !canBlockMade(estate, change))
+    return no(
+      `${name} can’t block downloads on a ${estate.tree.kindAt(position)} where people may ${change.role}.`,
+      change.role === "view" ? "Allow downloads, or don’t share it." : "Let them look at it only.",
+    );
+  if (end !== NEVER && !change.endsByOrder) {
+    if (!canEndMade(change, capabilities))
+      return no(`${name} can’t keep an end date on it.`, "Give it a standing order.");
+    if (end < t + capabilities.minExpiryLeadHours * HOUR)
+      return no(
+        `${name} needs at least ${capabilities.minExpiryLeadHours} hours’ notice for an end date.`,
+        `Choose ${lastDayWords(t + capabilities.minExpiryLeadHours * HOUR)} or later.`,
+      );
+  }
+  return change.action === "new-link" ? onNewLink(store, change, end) : onNewGrant(estate, store, change.address);
+}
+
+const REACH_ABILITIES = { open: "openLinks", house: "houseLinks", named: "namedLinks" } as const;
+
+function onNewLink(
+  { capabilities, name }: StoreRecord,
+  { reach, password, opensAt, maxUses, addresses }: Extract<Change, { action: "new-link" }>,
+  end: Seconds,
+): Verdict {
+  if (!capabilities[REACH_ABILITIES[reach]]) return no(`${name} can’t make ${reach} links.`);
+  if (reach === "named" && addresses.length === 0) return no("It is for nobody yet.", "Name at least one address.");
+  if (password && !(reach === "open" && capabilities.linkPassword))
+    return no(
+      reach === "open" ? `${name} can’t set passwords on links.` : "Only open links can have a password.",
+      "Share it with named people.",
+    );
+  if (opensAt !== null && !capabilities.startTime) return no(`${name} can’t keep a start on links.`);
+  if (opensAt !== null && seconds(opensAt) >= end)
+    return no("It would start after its end.", "Choose an earlier start.");
+  return maxUses !== null && !capabilities.maxUses ? no(`${name} can’t limit how often a link is used.`) : YES;
+}
+
+function onNewGrant(
+  { principals }: Estate,
+  store: StoreRecord & { isRead?: boolean; source?: string },
+  address: string,
+): Verdict {
+  const person = principals.findAddress(address);
+  const isKnown = person !== undefined && (!store.isRead || principals.isNamedBy(person, store.source));
+  if (!isKnown) return no(`${store.name} doesn’t know ${address}.`, "Share it by a link.");
+  return principals.active[person] === 1 ? YES : no(`${address} no longer works here.`);
 }
 
 function onPassword(store: StoreRecord, share: Share): Verdict {

@@ -36,6 +36,8 @@ const capabilities = z.object({
   downloadBlock: z.object({ on: z.array(z.enum(KINDS)), roles: z.array(z.enum(ROLES)) }),
   /** Whether an open or house link can be made a named one and keep its address. Left out, it can't. */
   changeReach: z.boolean().nullish(),
+  /** Whether what visitors of an intake link read can be set. Left out, it can't. */
+  visitorWords: z.boolean().nullish(),
   maxUses: z.boolean(),
   startTime: z.boolean(),
   lastUse: z.boolean(),
@@ -138,6 +140,8 @@ export const recordSchemas = {
       lastUsedAt: instant.nullable(),
       revokedAt: instant.nullish(),
       address: z.string().nullish(),
+      /** What its visitors are told; null where that is the store's own text, left out where nobody tells. */
+      message: z.string().nullish(),
       /** What a store tells of a password without telling it: its length, whether it is on a list of those that many
        * people choose, and a mark that is the same for the same password. */
       passwordLength: z.int().nonnegative().max(65_535).nullish(),

@@ -60,6 +60,10 @@ export class Share {
   get hasCommonPassword(): boolean {
     return this.columns.hasCommonPassword(this.slot);
   }
+  /** Whether its store says that its visitors read the store's own text. */
+  get hasNoWords(): boolean {
+    return this.columns.hasNoWords(this.slot);
+  }
   /** The same number for links with the same password; 0 where its store doesn't tell. */
   get passwordMark(): number {
     return this.columns.passwordMark[this.slot];

@@ -31,6 +31,7 @@ const DOWNLOAD = 2;
 const LISTED = 4;
 const SPENT = 8;
 const COMMON_PASSWORD = 16;
+const NO_WORDS = 32;
 
 /**
  * All grants and links as columns, each in the slot that it got when it was first heard of. What the
@@ -111,7 +112,8 @@ export class Shares {
       (record.download ? DOWNLOAD : 0) |
       (isLink && record.listed ? LISTED : 0) |
       (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0) |
-      (isLink && record.passwordCommon ? COMMON_PASSWORD : 0);
+      (isLink && record.passwordCommon ? COMMON_PASSWORD : 0) |
+      (isLink && record.message !== undefined && !record.message?.trim() ? NO_WORDS : 0);
     this.passwordLength[slot] = isLink && record.password ? (record.passwordLength ?? 0) : 0;
     this.passwordMark[slot] = isLink && record.password ? numberOf(record.passwordMark) : 0;
     this.opens[slot] = isLink ? at(record.opensAt, ALWAYS) : ALWAYS;
@@ -149,6 +151,19 @@ export class Shares {
     const changed = this.takeInstants(this.orders, ends);
     for (const slot of changed) this.endAt(slot);
     return changed;
+  }
+
+  /** Takes a share as revoked at an instant, if it is known. */
+  revokeAt(id: string, at: Seconds) {
+    const slot = this.find(id);
+    if (slot !== undefined) this.revoked[slot] = Math.min(this.revoked[slot], at);
+  }
+
+  /** Says that we end one share ourselves, and when. */
+  takeOrder(id: string, on: Seconds) {
+    const slot = this.find(id)!;
+    this.orders.set(slot, on);
+    this.endAt(slot);
   }
 
   /**
@@ -217,6 +232,11 @@ export class Shares {
 
   hasPassword(slot: number): boolean {
     return (this.flags[slot] & PASSWORD) !== 0;
+  }
+
+  /** Whether its store says that its visitors read the store's own text. */
+  hasNoWords(slot: number): boolean {
+    return (this.flags[slot] & NO_WORDS) !== 0;
   }
 
   hasCommonPassword(slot: number): boolean {

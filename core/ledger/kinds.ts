@@ -28,6 +28,7 @@ const nothing = z.strictObject({});
 /** What whoever applies a docket calls it, and why; entries of before dockets had names have neither. */
 const toldLately = detail(z.string().nullable().optional());
 const named = { name: toldLately, reason: toldLately };
+const ofRequest = { request: words };
 const ofRound = { round: z.int(), name: told };
 const ofDocket = z.strictObject({ docket });
 const outcome = z.strictObject({ docket, change: detail(changeSchema), answer: told, probe: toldOrNone });
@@ -69,6 +70,19 @@ export const KINDS = {
   /** By what: left out before there was more than a password. */
   "signed-in": z.strictObject({ by: words.optional() }),
   "sign-in-refused": z.strictObject({ by: words.optional() }),
+
+  "share-requested": z.strictObject({ ...ofRequest, wish: told, why: told }),
+  "share-request-approved": z.strictObject({ ...ofRequest, waived: z.array(rule), due: instant.nullable() }),
+  "share-request-refused": z.strictObject({ ...ofRequest, word: told }),
+  "share-request-withdrawn": z.strictObject(ofRequest),
+  "share-request-failed": z.strictObject({ ...ofRequest, why: told }),
+  "share-made": z.strictObject({ ...ofRequest, docket, shareId, waived: z.array(rule) }),
+  "share-sent": z.strictObject({ ...ofRequest, people: count }),
+  "share-code-shown": z.strictObject({ ...ofRequest, format: words }),
+  "share-templates-set": z.strictObject({ templates: words }),
+  "free-requests-set": z.strictObject({ labels: z.array(words), maxDays: z.int().nullable(), named: z.boolean() }),
+  "links-cleared": z.strictObject({ month: words, docket: docket.nullable(), links: count }),
+  "clearing-set": z.strictObject({ on: z.boolean(), most: count }),
 
   "label-rule-set": z.strictObject({ label: words, on: words, of: words, items: count }),
   "label-rule-ended": z.strictObject({ label: words, on: words, of: words }),

@@ -62,6 +62,10 @@ function takesFromInsider(estate: Estate, change: Change, losers: ReadonlySet<nu
     case "join-group":
     case "inherit":
     case "drop-order":
+    case "set-start":
+    case "set-words":
+    case "new-link":
+    case "new-grant":
       // Whoever came in still does.
       return false;
     case "hand-over":

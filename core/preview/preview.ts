@@ -5,7 +5,8 @@ import { countWords, lastDayWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
 import { alteredBy } from "../changes/altered";
 import { type Careful, carefulOf } from "./careful";
-import { type Action, type Change, isReopening, subjectOf } from "../changes/change";
+import { type Action, type Change, isMaking, isReopening, subjectOf } from "../changes/change";
+import { withMade } from "../changes/making";
 import { type Effect, effectsOf, firstLive } from "./effects";
 import { type ItemLoss, lossesByItem, lossesByOrganisation, type OrganisationLoss } from "./losses";
 import { passingOn } from "../changes/telling";
@@ -78,15 +79,12 @@ const NAMES_SHOWN = 5;
  * What a set of changes would do at t, computed on the estate as it would be: nobody counts as losing
  * an item that another share, link or ownership still lets them reach.
  */
-export function previewOf(
-  estate: Estate,
-  changes: readonly Change[],
-  t: Seconds,
-  waysIn: WaysIn = new WaysIn(estate),
-): Preview {
+export function previewOf(known: Estate, changes: readonly Change[], t: Seconds, waysInNow?: WaysIn): Preview {
   const among = changesByShare(changes);
-  const verdicts = changes.map((change) => ({ change, verdict: verdictOn(estate, change, t, among(change)) }));
+  const verdicts = changes.map((change) => ({ change, verdict: verdictOn(known, change, t, among(change)) }));
   const possible = verdicts.filter(({ verdict }) => verdict.can).map(({ change }) => change);
+  const estate = withMade(known, possible, t, true);
+  const waysIn = estate === known && waysInNow ? waysInNow : new WaysIn(estate);
   const effects = effectsOf(estate, waysIn, alteredBy(estate, possible), t);
   const people = [...effects.people].map(([index, effect]) => {
     const { address, name, insider, organisation } = estate.people[index];
@@ -142,9 +140,13 @@ export function previewOf(
 /** The other changes on the same share. */
 function changesByShare(changes: readonly Change[]): (change: Change) => Change[] {
   const ofShare = new Map<string, Change[]>();
-  for (const change of changes)
-    if ("shareId" in change) ofShare.set(change.shareId, [...(ofShare.get(change.shareId) ?? []), change]);
-  return (change) => ("shareId" in change ? ofShare.get(change.shareId)! : []);
+  const shareOf = (change: Change) =>
+    "shareId" in change ? change.shareId : isMaking(change) ? change.replaces : undefined;
+  for (const change of changes) {
+    const share = shareOf(change);
+    if (share !== undefined) ofShare.set(share, [...(ofShare.get(share) ?? []), change]);
+  }
+  return (change) => ofShare.get(shareOf(change) ?? "") ?? [];
 }
 
 function laterWords(estate: Estate, change: Change): Preview["later"] {

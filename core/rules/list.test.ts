@@ -264,6 +264,19 @@ const CASES: [RuleId, string, (EstateRecord | EstateRecord[])[], string[]][] = [
     ["l"],
   ],
   [
+    "intake-words",
+    "the store's own text; not where nobody tells what visitors read",
+    [
+      item("a", null),
+      link("plain", "a", { role: "deposit", message: null }),
+      link("blank", "a", { role: "deposit", message: " " }),
+      link("own", "a", { role: "deposit", message: "Ida asks for your riders." }),
+      link("untold", "a", { role: "deposit" }),
+      link("open", "a", { message: null }),
+    ],
+    ["blank", "plain"],
+  ],
+  [
     "broken-target",
     "a link to something binned, not one revoked",
     [

@@ -19,6 +19,7 @@ import { houseListed } from "./all/house-listed";
 import { intakePassword } from "./all/intake-password";
 import { intakeWindow } from "./all/intake-window";
 import { intakeMixed } from "./all/intake-mixed";
+import { intakeWords } from "./all/intake-words";
 import { brokenTarget } from "./all/broken-target";
 import { spentLink } from "./all/spent-link";
 import { lookAlike } from "./all/look-alike";
@@ -63,6 +64,7 @@ export const RULES = {
   "open-many": openMany,
   "store-abroad": storeAbroad,
   unconfirmed: unconfirmed,
+  "intake-words": intakeWords,
 } satisfies Record<string, Rule>;
 
 export type RuleId = keyof typeof RULES;

@@ -34,6 +34,8 @@ export const VERBS = {
   restored: "restored",
   "owner-changed": "changed the owner of",
   "label-changed": "changed the label of",
+  "start-set": "set a start on",
+  "words-set": "changed the words for visitors of",
   /** What a store sent and nobody could read; it is kept as it came. */
   unreadable: "did something unreadable to",
 } as const;

@@ -12,6 +12,7 @@ import { engagementLines } from "../engagements";
 import { witnessLines } from "../evidence";
 import { leaverLines } from "../leavers";
 import { roundsNow } from "../rounds";
+import { sharingLines } from "../sharing";
 import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
 import { alerts } from "../trail";
 import type { Asking } from "../engine/client";
@@ -35,6 +36,7 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
     ...(await leaverLines(app, days)),
     ...(await engagementLines(app.db, days)),
     ...(await shares(app, lookedBefore, days)),
+    ...(await sharingLines(app.db)),
     ...(await rules(app.db)),
     ...(await rounds(app.db, days)),
     ...(await ordersDue(app.db, app.clock.seconds(), days)),

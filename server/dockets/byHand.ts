@@ -68,7 +68,7 @@ const changeOf = (row: Row) => changeSchema.parse(JSON.parse(row.body));
 async function knownOf(db: Reads, row: Row): Promise<Known> {
   const change = changeOf(row);
   const share = row.share_id === null ? null : await shareNow(db, row.share_id);
-  const itemId = change.action === "stop-inheriting" ? change.itemId : share?.itemId;
+  const itemId = "itemId" in change ? change.itemId : share?.itemId;
   return { share, item: itemId === undefined ? null : await factNow<ItemRecord>(db, "item", itemId) };
 }
 

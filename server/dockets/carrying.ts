@@ -1,4 +1,7 @@
 import { EventEmitter } from "node:events";
+import type { MakingChange } from "@/core/changes/change";
+import type { ShareRecord } from "@/core/estate/records";
+import type { Tx } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 import type { Pace } from "./pace";
 
@@ -17,7 +20,18 @@ export class Carriage {
   readonly events = new EventEmitter().setMaxListeners(0);
 }
 
+/** A share that a change of a docket made. */
+export interface Made {
+  docketId: string;
+  change: MakingChange;
+  made: ShareRecord;
+}
+
 /** What is needed to carry a docket out. */
 export interface Carrying extends Asking {
   readonly carrying: Carriage;
+  /** What rooms above do with a share that was made, in the transaction in which it becomes known. */
+  readonly onMade: (tx: Tx, made: Made) => Promise<void>;
+  /** What they do once a docket has been carried out. */
+  readonly onFinished: () => Promise<void>;
 }

@@ -1,5 +1,5 @@
 import { v7 as uuid } from "uuid";
-import { type Change, changeSchema, subjectOf, takesPlaceOf } from "@/core/changes/change";
+import { type Change, changeSchema, isMaking, subjectOf, takesPlaceOf } from "@/core/changes/change";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { Intent } from "@/core/changes/intent";
 import { breathe } from "../platform/breathe";
@@ -56,9 +56,15 @@ export async function addChanges(db: Tx, docketId: string, intents: readonly Pla
   }
 }
 
+/** The share that a change is about, or that what it makes takes the place of. */
+function shareOf(change: Change): string | null {
+  if ("shareId" in change) return change.shareId;
+  return isMaking(change) ? (change.replaces ?? null) : null;
+}
+
 /** There may be ten thousand: no query is built for each. */
 function addOne(db: Tx, docketId: string, position: number, change: Change, words: PlannedChange["words"]) {
-  const shareId = "shareId" in change ? change.shareId : null;
+  const shareId = shareOf(change);
   db.prepare(
     `insert into docket_change (id, docket_id, position, subject, share_id, store_id, item_name, audience, body, state)
       values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'staged')

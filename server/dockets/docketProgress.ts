@@ -25,3 +25,15 @@ export async function docketProgress(db: Db, docketId: string): Promise<DocketPr
     .executeTakeFirstOrThrow();
   return { docketId, state: docket.state, counts, unchecked: Number(unchecked), held: [] };
 }
+
+/** What became of the first change of a docket that was not done; null where nothing was tried, or all was. */
+export async function firstUndone(db: Db, docketId: string): Promise<string | null> {
+  const row = await db
+    .selectFrom("docket_change")
+    .select("answer")
+    .where("docket_id", "=", docketId)
+    .where("state", "!=", "done")
+    .orderBy("position")
+    .executeTakeFirst();
+  return row?.answer ?? null;
+}

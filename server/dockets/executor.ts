@@ -339,5 +339,6 @@ async function isApplying(db: Db, docketId: string): Promise<boolean> {
 async function finish(app: Carrying, docketId: string): Promise<void> {
   const { counts } = await docketProgress(app.db, docketId);
   await writing(app.db, (within) => moveDocket(within, docketId, "finish", "executor", { entry: counts }));
+  await app.onFinished();
   app.carrying.events.emit(docketId);
 }

@@ -106,6 +106,6 @@ export function pacedStore(source: string, store: StoreAdapter, pace: Pace, sign
         return store.apply(change, key, passphrase);
       }, signal),
     share: (id) => pace.run(() => store.share(id), signal),
-    probe: (change, before) => pace.run(() => store.probe(change, before), signal),
+    probe: (change, before, made) => pace.run(() => store.probe(change, before, made), signal),
   };
 }

@@ -20,14 +20,22 @@ export async function keepStandingOrder(
       .where("docket_id", "=", docketId)
       .where("docket_change.share_id", "=", shareId)
       .executeTakeFirstOrThrow();
-    await endOrders(within, [shareId], "dropped");
-    const order = { share_id: shareId, item_name: change.item_name, on_at: on, made_by: change.made_by };
-    await within
-      .insertInto("standing_order")
-      .values({ ...order, state: "standing", made_at: within.clock.text(), ended_at: null, docket_id: null })
-      .execute();
-    await appendWithin(within, change.made_by, "standing-order-given", { shareId, itemName: change.item_name, on });
+    await keepOrderWithin(within, { shareId, on, itemName: change.item_name, madeBy: change.made_by });
   });
+}
+
+/** The same, within a transaction. */
+export async function keepOrderWithin(
+  within: Tx,
+  { shareId, on, itemName, madeBy }: { shareId: string; on: string; itemName: string; madeBy: string },
+): Promise<void> {
+  await endOrders(within, [shareId], "dropped");
+  const order = { share_id: shareId, item_name: itemName, on_at: on, made_by: madeBy };
+  await within
+    .insertInto("standing_order")
+    .values({ ...order, state: "standing", made_at: within.clock.text(), ended_at: null, docket_id: null })
+    .execute();
+  await appendWithin(within, madeBy, "standing-order-given", { shareId, itemName, on });
 }
 
 /** Drops the order that stands for a share. */

@@ -1,5 +1,5 @@
 import pRetry from "p-retry";
-import { type Change, changeSchema, type ShareChange } from "@/core/changes/change";
+import { type Change, changeSchema, isMaking, type MakingChange, type ShareChange } from "@/core/changes/change";
 import { needs } from "@/core/changes/plan";
 import type { ChangeState } from "@/core/changes/states";
 import { differenceWords } from "@/core/changes/sameShare";
@@ -9,7 +9,7 @@ import type { WritingTogether } from "../platform/db/together";
 import type { Asking } from "../engine/client";
 import type { Outlook } from "../engine/questions";
 import { appendWithin } from "../records/ledger/ledger";
-import { dropStandingOrder, keepStandingOrder } from "./standingOrders";
+import { dropStandingOrder, keepOrderWithin, keepStandingOrder } from "./standingOrders";
 import { factNow, keepFacts, type Seen } from "../records/facts";
 import { namedHere } from "../records/names";
 import type { Carrying } from "./carrying";
@@ -103,21 +103,28 @@ export async function carryOutInTurn(means: Means, step: Step, steps: readonly S
   const { app } = means;
   const before = steps.filter((one) => one !== step && needs(changeOf(step), changeOf(one)));
   const states = await Promise.all(before.map(({ id }) => stateOf(app.db, id)));
-  const open = states.filter((state) => state !== "done");
+  const open = states.filter(({ state }) => state !== "done");
   // Where somebody does the first themselves, what follows it is theirs too.
-  if (open.length > 0 && open.every((state) => state === "by-hand")) return settle(means, step, BY_HAND);
+  if (open.length > 0 && open.every(({ state }) => state === "by-hand")) return settle(means, step, BY_HAND);
   if (open.length > 0) return settle(means, step, { state: "failed", answer: "A change it depends on wasn’t done." });
+  const isUnseen = before.some((one, i) => isMaking(changeOf(one)) && states[i].checked !== 1);
+  if (isUnseen)
+    return settle(means, step, {
+      state: "failed",
+      answer: "The share in its place was made, but doesn’t open as it should. This one is left as it was.",
+    });
   // The stores' answers changed what the engine knows of the share, and this step is judged by that.
   if (steps.indexOf(step) > 0) await app.engine.ask("refresh", {});
   // After a step of ours on the same share it is no longer as it was, and that is known.
-  const earlier = await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(app.db, id)));
+  const earlier = (await Promise.all(steps.slice(0, steps.indexOf(step)).map(({ id }) => stateOf(app.db, id)))).map(
+    ({ state }) => state,
+  );
   const [outlook] = await app.engine.ask("outlook", { changes: [changeOf(step)] });
   await carryOut(means, step, earlier.includes("done") ? null : step.seen, outlook);
 }
 
-async function stateOf(db: Db, id: string): Promise<ChangeState> {
-  const row = await db.selectFrom("docket_change").select("state").where("id", "=", id).executeTakeFirstOrThrow();
-  return row.state;
+function stateOf(db: Db, id: string): Promise<Pick<Step, "state" | "checked">> {
+  return db.selectFrom("docket_change").select(["state", "checked"]).where("id", "=", id).executeTakeFirstOrThrow();
 }
 
 /**
@@ -142,7 +149,7 @@ async function carryOut(means: Means, step: Step, seen: string | null, outlook: 
       isChecked = true;
       return store.apply(change, step.id, passphrase, () => noteSending(means, step));
     });
-    const probe = await probeOf(means, change, before);
+    const probe = await probeOf(means, change, before, shareAmong(entries));
     await settle(means, step, { state: "done", answer: "Done by the store.", ...probe }, entries);
   } catch (error) {
     const isRefused = error instanceof StoreRefusal;
@@ -161,10 +168,17 @@ function isOurs(error: unknown): boolean {
 
 /** Whether a change gives a link a password that nobody has yet. */
 function setsPassword(change: Change, before: ShareRecord | null): boolean {
-  if (change.action === "put-back") return change.was.password === true;
-  return (
-    change.action === "set-password" || (change.action === "remake-link" && before?.type === "link" && before.password)
-  );
+  switch (change.action) {
+    case "put-back":
+      return change.was.password === true;
+    case "new-link":
+      return change.password;
+    case "remake-link":
+    case "move-intake":
+      return before?.type === "link" && before.password;
+    default:
+      return change.action === "set-password";
+  }
 }
 
 /** @throws {StoreRefusal} where a share is not as it was when the change was decided about */
@@ -227,13 +241,23 @@ async function withRetries<T>(signal: AbortSignal, ask: () => Promise<T>): Promi
 }
 
 /** A look that fails is told on the receipt: the change itself was done. */
-async function probeOf({ store, signal }: Means, change: Change, before: ShareRecord | null): Promise<Probed> {
+async function probeOf(
+  { store, signal }: Means,
+  change: Change,
+  before: ShareRecord | null,
+  made?: ShareRecord,
+): Promise<Probed> {
   try {
-    const { dead, words } = await withRetries(signal, () => store!.probe(change, before));
+    const { dead, words } = await withRetries(signal, () => store!.probe(change, before, made));
     return { probe: words, checked: dead ? 1 : 0 };
   } catch (error) {
     return { probe: `Could not be checked: ${(error as Error).message}`, checked: 0 };
   }
+}
+
+function shareAmong(entries: readonly Entry[]): ShareRecord | undefined {
+  const isShare = (record: EstateRecord) => record.type === "link" || record.type === "grant";
+  return entries.map(({ record }) => record).find(isShare) as ShareRecord | undefined;
 }
 
 /** Looks once more whether a change took that was done. */
@@ -241,7 +265,12 @@ export async function probeAgain(means: Means, step: Step): Promise<void> {
   if (!means.store) return;
   const change = changeOf(step);
   const before = "shareId" in change ? await means.app.engine.ask("record", { id: change.shareId }) : null;
-  const probed = await probeOf(means, change, before);
+  const probed = await probeOf(
+    means,
+    change,
+    before,
+    isMaking(change) ? await madeBy(means.app.db, step.id) : undefined,
+  );
   await means.app.db
     .updateTable("docket_change")
     .set({ ...probed, probed_at: means.app.clock.text() })
@@ -285,6 +314,8 @@ async function settle(
       .execute();
     for (const [i, { gone }] of entries.entries())
       await keepAsRead(within, store!.source, { record: named[i], at, since: at, gone });
+    const change = changeOf(step);
+    if (isMaking(change) && outcome.state === "done") await noteMade(app, within, step, change, named);
     await appendWithin(within, "executor", `change-${outcome.state}`, {
       docket: step.docket_id,
       change: JSON.parse(step.body),
@@ -293,6 +324,39 @@ async function settle(
     });
   });
   app.carrying.events.emit(step.docket_id);
+}
+
+/** What follows from a share that was made: an end that its store can't keep, and whatever rooms above do with it. */
+async function noteMade(
+  app: Carrying,
+  within: Tx,
+  { id, docket_id: docketId }: Step,
+  change: MakingChange,
+  named: readonly EstateRecord[],
+) {
+  const made = named.find((record) => record.type === "link" || record.type === "grant") as ShareRecord;
+  const { item_name, made_by } = await within
+    .selectFrom("docket_change")
+    .innerJoin("docket", "docket.id", "docket_change.docket_id")
+    .select(["item_name", "made_by"])
+    .where("docket_change.id", "=", id)
+    .executeTakeFirstOrThrow();
+  if (change.endsByOrder)
+    await keepOrderWithin(within, { shareId: made.id, on: change.expiresAt!, itemName: item_name, madeBy: made_by });
+  await within.updateTable("docket_change").set({ share_id: made.id }).where("id", "=", id).execute();
+  await within.updateTable("passphrase").set({ share_id: made.id }).where("change_id", "=", id).execute();
+  await app.onMade(within, { docketId, change, made });
+}
+
+/** The share that a change made, as its receipt tells. */
+async function madeBy(db: Db, changeId: string): Promise<ShareRecord | undefined> {
+  const row = await db
+    .selectFrom("docket_change")
+    .select("answered")
+    .where("id", "=", changeId)
+    .executeTakeFirstOrThrow();
+  const records: EstateRecord[] = row.answered === null ? [] : JSON.parse(row.answered);
+  return records.find((record) => record.type === "link" || record.type === "grant") as ShareRecord | undefined;
 }
 
 /** An address opens its link: it stands where the link is known, and nowhere else. */

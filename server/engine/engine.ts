@@ -23,6 +23,8 @@ import { verdictOn } from "@/core/changes/verdict";
 import { endOfEngagement, engagementSheet, engagementsTold } from "@/core/engagements/engagements";
 import { personTold } from "@/core/directory/person";
 import { leaversOf } from "@/core/leavers/leavers";
+import { shareOutlook } from "@/core/sharing/outlook";
+import { ownItems, ownsItem } from "@/core/sharing/own";
 import { leaverSheet } from "@/core/leavers/sheet";
 import { normaliseDomain } from "@/core/estate/address";
 import type { Estate } from "@/core/estate/estate";
@@ -259,6 +261,19 @@ export class Engine implements Answers {
 
   preview({ changes }: Asked<"preview">, t: Seconds) {
     return previewOf(this.estate, changes, t, this.standing.waysIn);
+  }
+
+  shareOutlook({ wish, asker, dates = UTC_DATES }: Asked<"shareOutlook">, t: Seconds) {
+    const { rules } = this.book.at(t);
+    return shareOutlook(this.estate, wish, asker, t, { rules, days: (at) => dayIn(dates, at) });
+  }
+
+  ownItems({ address, text, most }: Asked<"ownItems">) {
+    return ownItems(this.estate, address, text, most);
+  }
+
+  ownsItem({ address, item }: Asked<"ownsItem">) {
+    return ownsItem(this.estate, address, item);
   }
 
   waysIn({ item, person, organisation }: Asked<"waysIn">, t: Seconds) {

@@ -41,6 +41,9 @@ import type { Forecast } from "@/core/rounds/forecast";
 import type { LineOutlook } from "@/core/rounds/outlook";
 import type { RoundAsked } from "@/core/rounds/round";
 import type { Leaver } from "@/core/leavers/leavers";
+import type { Asker } from "@/core/sharing/changesFor";
+import type { ShareOutlook } from "@/core/sharing/outlook";
+import type { Wish } from "@/core/sharing/wish";
 import type { LeaverSheet } from "@/core/leavers/sheet";
 import type { OrganisationSheet } from "@/core/outsiders/organisation";
 import type { Organisation, OrganisationOrder } from "@/core/outsiders/organisations";
@@ -185,6 +188,12 @@ export interface Questions
   ];
   share: [{ id: string; dates?: Pick<DateSettings, "zone" | "style"> }, ShareDetail | null];
   preview: [{ changes: Change[] }, Preview];
+  /** What a share would be, were it made; null where the item isn't here. */
+  shareOutlook: [{ wish: Wish; asker: Asker; dates?: Pick<DateSettings, "zone" | "style"> }, ShareOutlook | null];
+  /** Live items by name that somebody owns, or that lie in what they own. */
+  ownItems: [{ address: string; text: string; most: number }, { id: string; name: string; place: string[] }[]];
+  /** Whether somebody owns an item, or what it lies in. */
+  ownsItem: [{ address: string; item: string }, boolean];
   /** What there is to tell of changes that were made, person by person. */
   telling: [{ changes: ToldChange[] }, Telling];
   /** Null where nobody, or nothing, of that name is known. */

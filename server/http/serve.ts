@@ -174,7 +174,8 @@ function answered(c: Context, operation: Operation, answer: Answer<Operation>, u
 }
 
 function fileOf({ type, name, body }: FileAnswer): Response {
-  return new Response(typeof body === "string" ? body : body.pipeThrough(inBytes()), {
+  const isWhole = typeof body === "string" || body instanceof Uint8Array;
+  return new Response(isWhole ? body : body.pipeThrough(inBytes()), {
     headers: { "Content-Type": type, "Content-Disposition": `attachment; filename="${name}"` },
   });
 }

@@ -150,10 +150,10 @@ export function engagementLetter(
   return linkedLetter(`${what}, the first on ${dayWords(first)}`, [[head], ...parts, [foot]]);
 }
 
-type LetterLine = string | { words: string; address: string };
+export type LetterLine = string | { words: string; address: string };
 
 /** A letter of paragraphs, in which lines may be addresses. */
-function linkedLetter(subject: string, parts: readonly (readonly LetterLine[])[]): LetterContent {
+export function linkedLetter(subject: string, parts: readonly (readonly LetterLine[])[]): LetterContent {
   const plain = (line: LetterLine) => (typeof line === "string" ? line : `${line.words}: ${line.address}`);
   const marked = (line: LetterLine) =>
     typeof line === "string" ? escaped(line) : `<a href="${escaped(line.address)}">${escaped(line.words)}</a>`;

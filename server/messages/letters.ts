@@ -18,7 +18,7 @@ export async function writeLetter(
   db: Tx,
   kind: LetterKind,
   target: string,
-  about?: { docketId: string; sealed: string },
+  about?: { docketId: string | null; sealed: string },
 ): Promise<number> {
   const now = db.clock.seconds();
   const { id } = await db

@@ -47,7 +47,7 @@ export interface News<T> {
 export interface FileAnswer {
   type: string;
   name: string;
-  body: string | ReadableStream;
+  body: string | ReadableStream | Uint8Array<ArrayBuffer>;
 }
 
 export type Answer<O extends Operation> = O["answer"] extends "file"

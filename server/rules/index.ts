@@ -2,4 +2,11 @@
 export { enforcingStopped } from "./enforcing";
 export { ruleSettings } from "./settings";
 export { countOverdue } from "./demands";
-export { endWaiversWithin, waiversBetween, waiversEnding, waiversGivenBy, waiversOn } from "./waivers";
+export {
+  endWaiversWithin,
+  keepWaiver as waiveWithin,
+  waiversBetween,
+  waiversEnding,
+  waiversGivenBy,
+  waiversOn,
+} from "./waivers";

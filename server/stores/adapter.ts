@@ -40,8 +40,12 @@ export interface StoreAdapter {
   apply(change: Change, key: string, passphrase?: string): Promise<Entry[]>;
   /** A share as it is there now. */
   share(id: string): Promise<ShareRecord>;
-  /** Looks whether a change took. @param before the share that it was about, as it was, where it was about one */
-  probe(change: Change, before: ShareRecord | null): Promise<ProbeResult>;
+  /**
+   * Looks whether a change took.
+   * @param before the share that it was about, as it was, where it was about one
+   * @param made the share that it made, in the store's own names, where it makes one
+   */
+  probe(change: Change, before: ShareRecord | null, made?: ShareRecord): Promise<ProbeResult>;
 }
 
 /** The store refused: trying again would not help. */

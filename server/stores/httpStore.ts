@@ -1,6 +1,6 @@
 import { request } from "undici";
 import { z } from "zod";
-import type { Change } from "@/core/changes/change";
+import type { Change, MakingChange } from "@/core/changes/change";
 import { isSeenDone } from "@/core/changes/byHand";
 import { normaliseAddress } from "@/core/estate/address";
 import { parseRecordValue } from "@/core/estate/estateFile";
@@ -103,7 +103,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return { at, record: parsed, gone };
   }
 
-  async function probe(change: Change, before: ShareRecord | null): Promise<ProbeResult> {
+  async function probe(change: Change, before: ShareRecord | null, made?: ShareRecord): Promise<ProbeResult> {
     switch (change.action) {
       case "revoke":
         return before?.type === "link" ? probeLink(before) : probeGrant(change.shareId);
@@ -126,7 +126,16 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       case "narrow":
         return before?.type === "link" ? probeLocked(before) : { dead: false, words: "There is no link to open." };
       case "make-link":
+      case "move-intake":
         return { dead: true, words: "The store gave the new link." };
+      case "new-link":
+      case "new-grant":
+        return probeMade(change, made);
+      case "set-start":
+      case "set-words": {
+        const isSet = isSeenDone(change, { share: await share(change.shareId), item: null });
+        return { dead: isSet, words: isSet ? "The store lists it so." : "The store lists it differently." };
+      }
       case "order-revoke":
         return { dead: true, words: "Kept by Tight Latch itself." };
       case "drop-recipient": {
@@ -187,6 +196,21 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return (await answerOf(address)).status;
   }
 
+  /** Looks at a new share as whoever it is for will meet it. */
+  async function probeMade(change: MakingChange, made: ShareRecord | undefined): Promise<ProbeResult> {
+    if (!made) return { dead: false, words: "The store didn’t say what it made." };
+    const now = await share(made.id);
+    if (now.role !== change.role || now.download !== change.download || now.type !== made.type)
+      return { dead: false, words: "The store lists it differently." };
+    if (now.type === "grant" || change.action === "new-grant") return { dead: true, words: "The store lists it." };
+    const status = await openedBare(now);
+    if (typeof status === "string") return { dead: false, words: status };
+    const [expected, words] = MET[metBy(change)];
+    return status === expected
+      ? { dead: true, words }
+      : { dead: false, words: `Its address answers otherwise than it should (${status}).` };
+  }
+
   async function probeLocked(link: LinkRecord): Promise<ProbeResult> {
     const status = await openedBare(link);
     if (typeof status === "string") return { dead: false, words: status };
@@ -208,6 +232,19 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       ? { dead: true, words: "The store lists it as revoked." }
       : { dead: false, words: "The store still lists it." };
   }
+}
+
+/** What somebody meets who comes with the address of a new link: the status, and in words. */
+const MET = {
+  start: [403, "Opened as its recipient would: it isn’t open yet."],
+  password: [401, "Opened as its recipient would: it asks for the passphrase."],
+  address: [401, "Opened as its recipient would: it asks who comes."],
+  nothing: [200, "Opened as its recipient would: it opens."],
+} as const;
+
+function metBy({ opensAt, password, reach }: Extract<Change, { action: "new-link" }>): keyof typeof MET {
+  if (opensAt !== null) return "start";
+  return password ? "password" : reach === "open" ? "nothing" : "address";
 }
 
 function parsedJson(text: string): unknown {

@@ -17,8 +17,8 @@ export function namedStore(db: Db, source: string, store: StoreAdapter): StoreAd
       const share = await store.share("shareId" in there ? there.shareId : id);
       return (await namedAsKnown(db, source, [share]))[0];
     },
-    async probe(change, before) {
-      return store.probe(await namedThere(db, source, change), before);
+    async probe(change, before, made) {
+      return store.probe(await namedThere(db, source, change), before, made);
     },
   };
 }

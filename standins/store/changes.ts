@@ -6,6 +6,7 @@ import { ROLES } from "../../core/estate/records";
 import { now, nowText } from "../parts/clock";
 import type { StoreDatabase } from "./database";
 import { factsToTell, NO_PASSWORD_FACTS } from "./passwords";
+import { making, moveIntake, newGrantOn, newLinkOn } from "./newShares";
 import { type Answer, done, newLink, note, refused } from "./answers";
 import { joinGroup, putBack, remakeLink, undoing } from "./undoing";
 
@@ -28,6 +29,13 @@ export const changeSchema = z.object({
       address: z.string(),
       links: z.array(z.string()).max(10_000),
     }),
+    z.object({
+      action: z.literal("set-start"),
+      shareId: z.string(),
+      opensAt: z.iso.datetime({ precision: 0 }).nullable(),
+    }),
+    z.object({ action: z.literal("set-words"), shareId: z.string(), message: z.string().max(2_000).nullable() }),
+    ...making,
     ...undoing,
   ]),
 });
@@ -64,12 +72,21 @@ function apply(db: StoreDatabase, store: StoreRecord, change: Change): Answer {
       return putBack(db, store, change);
     case "remake-link":
       return remakeLink(db, store, change);
+    case "new-link":
+      return newLinkOn(db, store, change);
+    case "new-grant":
+      return newGrantOn(db, store, change);
+    case "move-intake":
+      return moveIntake(db, store, change);
     default:
       return changeShare(db, store, change);
   }
 }
 
-type ShareChange = Exclude<Extract<Change, { shareId: string }>, { action: "put-back" | "remake-link" }>;
+type ShareChange = Exclude<
+  Extract<Change, { shareId: string }>,
+  { action: "put-back" | "remake-link" | "move-intake" }
+>;
 const SHARE_VERBS = {
   revoke: "revoked",
   "set-expiry": "expiry-set",
@@ -79,6 +96,8 @@ const SHARE_VERBS = {
   narrow: "narrowed",
   "make-link": "shared-named",
   "drop-recipient": "recipient-dropped",
+  "set-start": "start-set",
+  "set-words": "words-set",
 };
 
 function changeShare(db: StoreDatabase, store: StoreRecord, change: ShareChange): Answer {
@@ -119,6 +138,10 @@ export function changedShare(
       return share.type === "link"
         ? { ...share, ...forNamed(change.addresses), ...newLink(), lastUsedAt: null, revokedAt: null, uses: 0 }
         : undefined;
+    case "set-start":
+      return share.type === "link" ? { ...share, opensAt: change.opensAt } : undefined;
+    case "set-words":
+      return share.type === "link" ? { ...share, message: change.message } : undefined;
     case "drop-recipient":
       return withoutRecipient(share, change.address);
   }
@@ -206,6 +229,10 @@ function refusedChange(
         (change.action !== "narrow" || capabilities.changeReach)
         ? undefined
         : `${name} can't do this to the share.`;
+    case "set-start":
+      return capabilities.startTime ? undefined : `${name} can't keep a start on links.`;
+    case "set-words":
+      return capabilities.visitorWords ? undefined : `${name} can't change what visitors read.`;
     default:
       return undefined;
   }

@@ -30,6 +30,8 @@ export const undoing = [
         reach: z.enum(REACHES),
         listed: z.boolean(),
         recipients: recordSchemas.link.shape.recipients,
+        opensAt: z.iso.datetime({ precision: 0 }).nullable(),
+        message: z.string().max(2_000).nullable(),
         revokedAt: z.null(),
       })
       .partial(),

@@ -9,6 +9,7 @@ export const ESTATE_PARTS: readonly (readonly [name: string, path: `/${string}`]
   ["Who signs in", "/estate/accounts"],
   ["Messages", "/estate/messages"],
   ["Approval", "/estate/approval"],
+  ["Sharing", "/estate/sharing"],
   ["Standing orders", "/estate/orders"],
   ["Deciders", "/estate/deciders"],
   ["Data", "/estate/data"],

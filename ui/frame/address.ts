@@ -53,6 +53,8 @@ const DOCKET = "/ledger/dockets/";
 /** By the beginning of a screen's path, the longest first: what may stand in its address. */
 const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/register/public", {}],
+  ["/share/requests", {}],
+  ["/share", { item: anything, replaces: anything }],
   ["/desk/shortlist", { scope, changes: number, group: anything }],
   ["/register/print", { q: anything, sort: order }],
   [

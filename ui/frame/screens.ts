@@ -31,6 +31,8 @@ export const OTHER_SCREENS: typeof SECTIONS = [
   ...ESTATE_PARTS.slice(1),
   ["Import a report", "/estate/imports/new"],
   ["Set up", "/estate/set-up"],
+  ["Make a share", "/share"],
+  ["Requests to share", "/share/requests"],
   ["My shares", "/my-shares"],
   ["What is open to anyone", "/register/public"],
   ["Help", "/help"],

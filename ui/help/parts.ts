@@ -122,6 +122,18 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
     words: ["Ledger", "Docket", "Receipt", "Probe", "Notice", "Witness"],
   },
   {
+    path: "/share/requests",
+    title: "Requests to share",
+    about: "What people want to share: look at what it would do, approve it, or refuse it with a word.",
+    words: ["Share", "Rule", "Waiver"],
+  },
+  {
+    path: "/share",
+    title: "Make a share",
+    about: "One sentence that says who may do what until when; beside it what would stand in its way.",
+    words: ["Share", "Rule", "Waiver", "Standing order"],
+  },
+  {
     path: "/estate/imports",
     title: "Imports",
     about: "Reports that stores export: how their columns are read, and which have been imported.",

@@ -135,6 +135,15 @@ export const TASKS: readonly Task[] = [
     ],
   },
   {
+    title: "Share something as it should be shared",
+    screens: ["/share"],
+    steps: [
+      "Open Make a share from the finder, from an item on Ways in, or from a share in the register.",
+      "Fill in the sentence. Beside it stands every rule that it would break; change it, or waive the rule with a reason.",
+      "Make it. Those it is for get a mail with the link; hand the passphrase over by another way, from its docket.",
+    ],
+  },
+  {
     title: "Publish what is open to anyone, with reasons",
     screens: ["/register/public"],
     steps: [

@@ -13,14 +13,18 @@ import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { signOut } from "../parts/signOut";
 import { Button } from "../parts/Button";
+import { AskScreen } from "../sharing/AskScreen";
+import { MyRequestsScreen } from "../sharing/MyRequestsScreen";
 import { MyDeputies } from "./MyDeputies";
 import { DateSettingsContext, useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 
+/** What is looked at: a round by its number; null for the list of them. */
+export type MyPage = number | null | "ask" | "requests";
+
 interface Props {
   name: string;
-  /** The round that is looked at; null for the list of them. */
-  round: number | null;
+  page: MyPage;
   /** Whether they see the console as well. */
   seesConsole: boolean;
   dates: DateSettings | null;
@@ -28,7 +32,7 @@ interface Props {
 }
 
 /** What whoever signs in is asked to decide: the same as in the mails. */
-export function MySharesScreen({ name, round, seesConsole, dates, now }: Props) {
+export function MySharesScreen({ name, page, seesConsole, dates, now }: Props) {
   const [client] = useState(() => new QueryClient());
   return (
     <QueryClientProvider client={client}>
@@ -41,6 +45,7 @@ export function MySharesScreen({ name, round, seesConsole, dates, now }: Props) 
             <Link href="/my-shares" className="font-semibold">
               My shares
             </Link>
+            <Link href="/my-shares/requests">Requests</Link>
             {seesConsole && <Link href="/desk">Console</Link>}
             <Link href="/account">Your account</Link>
             <span className="grow" />
@@ -50,10 +55,16 @@ export function MySharesScreen({ name, round, seesConsole, dates, now }: Props) 
             </button>
           </nav>
         </header>
-        {round === null ? <List now={now} /> : <DecideAt door={doorBySignIn(round)} now={now} />}
+        <Shown page={page} now={now} />
       </DateSettingsContext>
     </QueryClientProvider>
   );
+}
+
+function Shown({ page, now }: { page: MyPage; now: Seconds }) {
+  if (page === "ask") return <AskScreen now={now} />;
+  if (page === "requests") return <MyRequestsScreen />;
+  return page === null ? <List now={now} /> : <DecideAt door={doorBySignIn(page)} now={now} />;
 }
 
 function List({ now }: { now: Seconds }) {
@@ -80,6 +91,19 @@ function List({ now }: { now: Seconds }) {
           </li>
         ))}
       </ul>
+      <section className="mt-6">
+        <h2 className="text-[17px] font-semibold">Share something</h2>
+        <p className="mt-1">
+          <Link href="/my-shares/ask" className="text-verdigris underline">
+            Ask for a share
+          </Link>{" "}
+          of one of your files, or see{" "}
+          <Link href="/my-shares/requests" className="text-verdigris underline">
+            what became of your requests
+          </Link>
+          .
+        </p>
+      </section>
       <MyDeputies now={now} />
     </main>
   );

@@ -147,6 +147,20 @@ function Detail({ detail, ...props }: Props & { detail: ShareView }) {
         ))}
       <Recipients detail={detail} past={props.past} />
       <section className="mt-4">
+        {props.mayChange && (
+          <p className="mb-3">
+            <Link
+              href={`/share?item=${encodeURIComponent(row.itemId)}&replaces=${encodeURIComponent(row.id)}`}
+              className="text-verdigris underline"
+            >
+              Replace it by one that holds
+            </Link>
+            ,{" "}
+            <Link href={`/share?item=${encodeURIComponent(row.itemId)}`} className="text-verdigris underline">
+              or share the {row.itemKind} with somebody else
+            </Link>
+          </p>
+        )}
         <h3 className="font-semibold">If this is revoked</h3>
         <IfGone ifGone={detail.ifGone} />
         <Link

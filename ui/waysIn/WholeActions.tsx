@@ -6,6 +6,7 @@ import { useTray } from "../frame/useTray";
 import { useStandpoint } from "../frame/viewer";
 import { Button } from "../parts/Button";
 import { Finder } from "../parts/Finder";
+import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 
@@ -27,6 +28,12 @@ export function WholeActions({ whole }: { whole: Whole }) {
     <div className="mb-3 flex flex-wrap items-center gap-2">
       {whole.kind === "item" ? (
         <>
+          <Link
+            href={`/share?item=${encodeURIComponent(whole.id)}`}
+            className="inline-flex h-[30px] items-center rounded-[3px] border border-control bg-raised px-3"
+          >
+            Share it…
+          </Link>
           <Button onClick={() => staged({ action: "seal", itemId: whole.id, below: false })}>
             Close all shares on it
           </Button>

@@ -29,6 +29,7 @@ export const migrations: Record<string, Migration> = {
   "023-reports": { up: reports },
   "024-beginnings": { up: beginnings },
   "025-imports": { up: imports },
+  "026-sharing": { up: sharing },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -520,6 +521,20 @@ async function imports(db: Kysely<unknown>) {
     `create table label_rule (id integer primary key, label text not null, kind text not null, subject text not null,
       set_by text not null, set_at integer not null, ended_at integer)`,
     `alter table connection add column reads_again integer not null default 0`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** Who wants to share what, and what has become of it; when links that are over are cleared by themselves. */
+async function sharing(db: Kysely<unknown>) {
+  const statements = [
+    `create table share_request (id text primary key, item_id text not null, item_name text not null, wish text not null,
+      why text not null, asked_by text not null, asked_at integer not null, state text not null, waivers text not null,
+      word text, decided_by text, decided_at integer, due_at integer, docket_id text, shares text not null default '[]')
+      without rowid`,
+    `create index share_request_docket on share_request (docket_id) where docket_id is not null`,
+    `create index share_request_state on share_request (state, asked_at)`,
+    `create table clearing (id integer primary key, month text not null unique, docket_id text, links integer not null)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }

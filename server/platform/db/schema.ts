@@ -3,6 +3,7 @@ import type { WitnessKind } from "@/core/evidence/witness";
 import type { Generated } from "kysely";
 import type { ChangeState, DocketOrigin, DocketState } from "@/core/changes/states";
 import type { DemandState } from "@/core/rules/demand";
+import type { RequestState } from "@/core/sharing/request";
 import type { RuleId } from "@/core/rules/list";
 import type { Suggestion } from "@/core/advice/suggest";
 import type { DeciderKind } from "@/core/rounds/decider";
@@ -30,6 +31,8 @@ export interface Schema {
   stamp: StampTable;
   reading_day: ReadingDayTable;
   label_rule: LabelRuleTable;
+  share_request: ShareRequestTable;
+  clearing: ClearingTable;
   import_mapping: ImportMappingTable;
   import_run: ImportRunTable;
   report_schedule: ReportScheduleTable;
@@ -373,7 +376,15 @@ export interface RuleSettingTable {
 
 /** A message of ours to somebody of the house. What it says is put together when it goes out. */
 export type LetterKind =
-  "ask" | "waiver-ends" | "docket-owners" | "docket-recipients" | "round" | "round-late" | "engagement";
+  | "ask"
+  | "waiver-ends"
+  | "docket-owners"
+  | "docket-recipients"
+  | "round"
+  | "round-late"
+  | "engagement"
+  | "share-sent"
+  | "share-decided";
 export interface LetterTable {
   id: Generated<number>;
   kind: LetterKind;
@@ -823,4 +834,32 @@ export interface TryCountTable {
   key: string;
   points: number;
   expire: number | null;
+}
+
+/** Who wants to share what, and what has become of it. Wish, waivers and ids of the shares made are JSON. */
+export interface ShareRequestTable {
+  id: string;
+  item_id: string;
+  item_name: string;
+  wish: string;
+  why: string;
+  asked_by: string;
+  asked_at: number;
+  state: RequestState;
+  waivers: string;
+  word: string | null;
+  decided_by: string | null;
+  decided_at: number | null;
+  due_at: number | null;
+  docket_id: string | null;
+  shares: Generated<string>;
+}
+
+/** A month in which links that were over were cleared by themselves. */
+export interface ClearingTable {
+  id: Generated<number>;
+  /** Such as 2026-11. */
+  month: string;
+  docket_id: string | null;
+  links: number;
 }

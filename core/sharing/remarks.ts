@@ -1,0 +1,75 @@
+import { normaliseAddress } from "../estate/address";
+import type { Estate } from "../estate/estate";
+import { type LookAlike, LookAlikes } from "../outsiders/lookAlikes";
+import { isMailboxProvider } from "../outsiders/providers";
+import { stanceOf } from "../rules/parties";
+
+/** What is to be known of an address before something is shared with it. */
+export interface AddressRemark {
+  address: string;
+  /** Null where nobody is known by it. */
+  name: string | null;
+  insider: boolean;
+  /** Nothing is known of anybody there yet: neither them nor anyone of their organisation. */
+  isNew: boolean;
+  /** What speaks against it, in sentences. */
+  cautions: string[];
+}
+
+/** What is known of each of some addresses, and for whom each can be taken by mistake. */
+export function remarksOn(estate: Estate, addresses: readonly string[]): AddressRemark[] {
+  const distinct = [...new Set(addresses.map(normaliseAddress))];
+  let known: LookAlikes | undefined;
+  const alike = (organisation: string) => (known ??= knownDomains(estate)).take(organisation);
+  return distinct.map((address) => remarkOn(estate, address, alike));
+}
+
+function remarkOn(estate: Estate, address: string, alike: (organisation: string) => LookAlike[]): AddressRemark {
+  const { principals, people } = estate;
+  const index = principals.findAddress(address);
+  const described = principals.describe(address);
+  const { organisation, insider } = described;
+  const person = index === undefined ? { ...described, address, index: -1 } : people[index];
+  const cautions: string[] = [];
+  const isFirm = principals.organisations.includes(organisation);
+  if (index !== undefined && principals.active[index] === 0)
+    cautions.push(`${people[index].name} no longer works here.`);
+  if (!insider) {
+    const stance = stanceOf(estate, person as never);
+    if (stance === "denied") cautions.push(`Nothing is to be shared with ${organisation}.`);
+    const isPrivate = stance === "personal" || isMailboxProvider(organisation);
+    if (isPrivate) cautions.push("It is a private mailbox: no firm answers for who reads it.");
+    // Who is trusted, or already has something, is not whom somebody passes themselves off as.
+    if (stance !== "trusted" && !isFirm && !isPrivate)
+      for (const like of alike(organisation))
+        cautions.push(`${organisation} ${LIKENESS_WORDS[like.likeness]} ${otherOf(like, organisation)}.`);
+  }
+  const isNew = !insider && index === undefined;
+  if (isNew)
+    cautions.push(
+      isFirm
+        ? `Nothing has been shared with ${address} before.`
+        : `Nothing has been shared with ${organisation} before.`,
+    );
+  return { address, name: index === undefined ? null : people[index].name, insider, isNew, cautions };
+}
+
+const LIKENESS_WORDS = {
+  looks: "looks just like",
+  edit: "is one letter away from",
+  ending: "has another ending than",
+  word: "is one word away from",
+} as const;
+
+const otherOf = ({ domains }: LookAlike, organisation: string) =>
+  domains.find((domain) => domain !== organisation) ?? organisation;
+
+/** Our own domains, those of parties and engagements, and of everybody something is shared with. */
+function knownDomains(estate: Estate): LookAlikes {
+  const known = new LookAlikes();
+  const denied = new Set([...estate.stances].filter(([, stance]) => stance !== "trusted").map(([domain]) => domain));
+  const engaged = estate.engagements.flatMap(({ organisations }) => [...organisations]);
+  const domains = [...estate.homeDomains, ...estate.stances.keys(), ...engaged, ...estate.principals.organisations];
+  for (const domain of domains) if (!denied.has(domain) && !isMailboxProvider(domain)) known.take(domain);
+  return known;
+}

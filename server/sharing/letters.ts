@@ -1,0 +1,78 @@
+import type { LinkRecord, StoreRecord, ItemRecord } from "@/core/estate/records";
+import type { ShareRequest } from "@/core/sharing/request";
+import { wishWords } from "@/core/sharing/wish";
+import { lastDayWords } from "@/core/text/words";
+import { seconds } from "@/core/time/instant";
+import type { Tx } from "../platform/db/open";
+import type { Platform } from "../platform/platform";
+import { writeLetter } from "../messages/letters";
+import { linkedLetter, type LetterContent } from "../messages/letterWords";
+import { factNow } from "../records/facts";
+import { houseName } from "../records/homeDomains";
+import { appendWithin } from "../records/ledger/ledger";
+
+/**
+ * Tells those whom new shares are for, each in one mail with the link. Where there is a passphrase the mail says so and
+ * no more: somebody hands it over by another way.
+ */
+export async function tellRecipients(app: Platform, tx: Tx, request: ShareRequest): Promise<void> {
+  const { wish, docketId } = request;
+  const addresses = wish.to === "anyone" ? wish.mailTo : wish.to;
+  if (addresses.length === 0) return;
+  const links = (await Promise.all(request.shares.map((id) => factNow<LinkRecord>(tx, "link", id)))).filter(
+    (link) => link !== null,
+  );
+  for (const address of addresses) {
+    const link = links.find(
+      ({ reach, recipients }) => reach === "open" || recipients.some((one) => same(one.email, address)),
+    );
+    const content = sentLetter(await houseName(tx), request, link ?? null, await storeOf(tx, wish.itemId));
+    await writeLetter(tx, "share-sent", address, { docketId, sealed: app.secrets.seal(JSON.stringify(content)) });
+  }
+  await appendWithin(tx, request.decidedBy!, "share-sent", { request: request.id, people: addresses.length });
+}
+
+const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+async function storeOf(tx: Tx, itemId: string): Promise<string> {
+  const item = await factNow<ItemRecord>(tx, "item", itemId);
+  const store = item && (await factNow<StoreRecord>(tx, "store", item.storeId));
+  return store?.name ?? "the store";
+}
+
+function sentLetter(house: string, request: ShareRequest, link: LinkRecord | null, store: string): LetterContent {
+  const { wish, itemName, askedBy } = request;
+  const may = { view: "look at it", comment: "look at it and comment", edit: "look at it and change it" }[wish.role];
+  const until = wish.until === null ? "" : ` until ${lastDayWords(seconds(wish.until))}`;
+  const lines = [
+    [
+      `${house || askedBy} shares “${itemName}” with you. You can ${may}${until}${wish.download ? "" : ", but not download it"}.`,
+    ],
+    link?.address ? [{ words: "Open it here", address: link.address }] : [`You find it in ${store} when you sign in.`],
+    ...(link?.password
+      ? [["It asks for a passphrase. You are told it by another way, never in a mail with the link."]]
+      : []),
+    [`If you don’t know what this is, ask ${askedBy}.`],
+  ];
+  return { ...linkedLetter(`${itemName} is shared with you`, lines), cantWait: true };
+}
+
+/** Tells whoever asked what has become of it; whoever made it themselves sees it on the screen. */
+export async function tellAsker(app: Platform, tx: Tx, request: ShareRequest): Promise<void> {
+  const { askedBy, decidedBy, state, itemName, word, wish, docketId } = request;
+  if (askedBy === decidedBy) return;
+  const subject = `Your request to share ${itemName} was ${ASKER_WORDS[state] ?? state}`;
+  const lines = [
+    [wishWords(wish, itemName)],
+    ...(word === null ? [] : [[word]]),
+    [{ words: "Your requests", address: `${app.settings.url}/my-shares/requests` }],
+  ];
+  const sealed = app.secrets.seal(JSON.stringify(linkedLetter(subject, lines)));
+  await writeLetter(tx, "share-decided", askedBy, { docketId, sealed });
+}
+
+const ASKER_WORDS: Partial<Record<ShareRequest["state"], string>> = {
+  made: "approved",
+  refused: "refused",
+  failed: "approved, but could not be carried out",
+};
