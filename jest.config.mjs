@@ -10,12 +10,13 @@ const shared = {
   },
   // These packages ship ECMAScript modules only, and others have them in files that say so.
   transformIgnorePatterns: [
-    "/node_modules/(?!.*\\.mjs$)(?!(?:.*/)?(?:nuqs|@noble|jose|@tanstack/(react-table|table-core|react-store|store)|canonicalize|uuid|p-retry|p-limit|is-network-error|yocto-queue|rrule-temporal)/)",
+    "/node_modules/(?!.*\\.mjs$)(?!(?:.*/)?(?:nuqs|@noble|jose|@tanstack/(react-table|table-core|react-store|store)|canonicalize|file-type|strtok3|token-types|@tokenizer|@borewit|uint8array-extras|uuid|p-retry|p-limit|is-network-error|yocto-queue|rrule-temporal)/)",
   ],
   moduleNameMapper: {
     "^@/(.*)$": "<rootDir>/$1",
-    // It offers itself to imports only, and Jest asks as a require would.
+    // They offer themselves to imports only, and Jest asks as a require would.
     "^canonicalize$": "<rootDir>/node_modules/canonicalize/lib/canonicalize.js",
+    "^file-type$": "<rootDir>/node_modules/file-type/index.js",
   },
   testPathIgnorePatterns: ["/node_modules/", "/dist/", "/.next/", "/.latch/"],
   modulePathIgnorePatterns: ["/.next/", "/.latch/"],

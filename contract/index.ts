@@ -1,7 +1,9 @@
 import { alertsOperations } from "./alerts";
 import { answersOperations } from "./answers";
 import { decideOperations, myDecisionsOperations, mySharesOperations } from "./decisions";
+import { clearingOperations } from "./clearing";
 import { deskOperations } from "./desk";
+import { intakeOperations } from "./intake";
 import { directoryOperations } from "./directory";
 import { docketsOperations } from "./dockets";
 import { engagementsOperations } from "./engagements";
@@ -47,6 +49,8 @@ export const OPERATIONS = {
   ...engagementsOperations,
   ...importsOperations,
   ...labelsOperations,
+  ...intakeOperations,
+  ...clearingOperations,
   ...sharingOperations,
   ...askingOperations,
   ...roundsOperations,

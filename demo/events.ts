@@ -11,8 +11,9 @@ export function makeEvents(
   calendar: Calendar,
   organisation: Organisation,
   shares: ShareRecord[],
+  arrivals: EventRecord[],
 ): EventRecord[] {
-  const events: EventRecord[] = [];
+  const events: EventRecord[] = [...arrivals];
   const byId = new Map([...organisation.insiders, ...organisation.outsiders].map((person) => [person.id, person]));
   const add = (at: string, share: ShareRecord, verb: string, actorId: string | null, actorEmail: string | null) =>
     events.push({ type: "event", id: "", at, actorId, actorEmail, verb, itemId: share.itemId, shareId: share.id });
@@ -30,7 +31,8 @@ export function makeEvents(
     const days = (Date.parse(calendar.today) - (from + random.next() * (to - from))) / 86_400_000;
     const user = userOf(random, organisation, share);
     const verb = share.download && random.chance(0.35) ? "downloaded" : "opened";
-    add(calendar.daysAgo(days), share, verb, user?.id ?? null, user?.email ?? null);
+    // Nobody opens anything with an intake link: what came by it is told apart.
+    if (share.role !== "deposit") add(calendar.daysAgo(days), share, verb, user?.id ?? null, user?.email ?? null);
   }
   events.sort((a, b) => (a.at < b.at ? -1 : 1));
   events.forEach((event, index) => (event.id = `a${String(index + 1).padStart(6, "0")}`));

@@ -1,5 +1,13 @@
-import type { EngagementRecord, EstateRecord, EventRecord, ItemRecord, ShareRecord } from "../core/estate/records";
+import type {
+  EngagementRecord,
+  EstateRecord,
+  EventRecord,
+  ItemRecord,
+  LinkRecord,
+  ShareRecord,
+} from "../core/estate/records";
 import { makeEvents } from "./events";
+import { makeArrivals } from "./intake";
 import { Calendar } from "./calendar";
 import { type Items, makeItems } from "./items";
 import { STORE_LIMITS } from "./limits";
@@ -30,7 +38,9 @@ export function makeDemo(now: Date): Demo {
   const organisation = makeOrganisation(random, calendar);
   const items = makeItems(random, calendar, organisation);
   const { all: shares, passwords } = makeShares(random, calendar, organisation, items, STORE_LIMITS);
-  const events = makeEvents(random, calendar, organisation, shares);
+  const intake = shares.filter((share): share is LinkRecord => share.role === "deposit");
+  const arrivals = makeArrivals(new Random(SEED + 1), calendar, intake, items.all, organisation.outsiders);
+  const events = makeEvents(random, calendar, organisation, shares, arrivals);
   const head: EstateRecord = { type: "estate", version: 1, asOf: calendar.today, homeDomains: [HOME] };
   return {
     house: [head, ...organisation.parties, ...engagements(calendar, items)],

@@ -1,5 +1,7 @@
 import { registerOperations } from "@/contract/register";
 import { shareOperations } from "@/contract/share";
+import { clearingOperations } from "@/contract/clearing";
+import { intakeOperations } from "@/contract/intake";
 import { askingOperations, sharingOperations } from "@/contract/sharing";
 import { waysInOperations } from "@/contract/waysIn";
 import { trailOperations } from "@/contract/trail";
@@ -36,6 +38,8 @@ import { type Rounding, RoundsAtWork } from "./rounds/rounding";
 import { registerHandlers } from "./register/handlers";
 import { shareHandlers } from "./register/shareHandlers";
 import { noteMade, settleRequests } from "./sharing";
+import { clearingHandlers } from "./clearing/handlers";
+import { intakeHandlers } from "./intake/handlers";
 import { askingHandlers, sharingHandlers } from "./sharing/handlers";
 import { waysInHandlers } from "./register/waysInHandlers";
 import { trailHandlers } from "./trail/handlers";
@@ -178,6 +182,8 @@ function serverOf(app: App): Server<App> {
     .serve(engagementsOperations, engagementsHandlers)
     .serve(importsOperations, importsHandlers)
     .serve(labelsOperations, labelsHandlers)
+    .serve(intakeOperations, intakeHandlers)
+    .serve(clearingOperations, clearingHandlers)
     .serve(sharingOperations, sharingHandlers)
     .serve(askingOperations, askingHandlers)
     .serve(decideOperations, decideHandlers)

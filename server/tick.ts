@@ -17,6 +17,7 @@ import type { Importing } from "./imports";
 import { noteLeavers } from "./leavers";
 import { endStances } from "./outsiders";
 import { forgetCodes } from "./people";
+import { clearMonthly } from "./clearing";
 import { makeDue } from "./sharing";
 import { endWaivers } from "./rules/waivers";
 import { recordOpenness } from "./shortlist/openness";
@@ -33,6 +34,7 @@ export function registerJobs(app: Rounding & ReadingAll & Importing & { jobs: Jo
     async () => void (await carryOutOrders(app)),
     async () => takeOverdue(app, await bringDemands(app)),
     () => makeDue(app),
+    () => clearMonthly(app),
     () => noteLeavers(app),
     () => engagementsDue(app),
     () => overtakeAll(app),

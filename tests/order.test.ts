@@ -83,7 +83,7 @@ const OWNERS: Record<keyof Schema | "spoken_words", string> = {
   stamp: "evidence",
   label_rule: "labels",
   share_request: "sharing",
-  clearing: "intake",
+  clearing: "clearing",
   import_mapping: "imports",
   import_run: "imports",
   reading_day: "stores",

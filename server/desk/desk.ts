@@ -12,6 +12,7 @@ import { engagementLines } from "../engagements";
 import { witnessLines } from "../evidence";
 import { leaverLines } from "../leavers";
 import { roundsNow } from "../rounds";
+import { clearingLines } from "../clearing";
 import { sharingLines } from "../sharing";
 import { enforcingStopped, countOverdue, waiversEnding } from "../rules";
 import { alerts } from "../trail";
@@ -39,6 +40,7 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
     ...(await sharingLines(app.db)),
     ...(await rules(app.db)),
     ...(await rounds(app.db, days)),
+    ...(await clearingLines(app)),
     ...(await ordersDue(app.db, app.clock.seconds(), days)),
     ...(await waivers(app.db, app.clock.seconds(), days)),
   ];

@@ -23,6 +23,9 @@ import { verdictOn } from "@/core/changes/verdict";
 import { endOfEngagement, engagementSheet, engagementsTold } from "@/core/engagements/engagements";
 import { personTold } from "@/core/directory/person";
 import { leaversOf } from "@/core/leavers/leavers";
+import { overLinks } from "@/core/clearing/overLinks";
+import { intakeLinks } from "@/core/intake/intake";
+import { RULES } from "@/core/rules/list";
 import { shareOutlook } from "@/core/sharing/outlook";
 import { ownItems, ownsItem } from "@/core/sharing/own";
 import { leaverSheet } from "@/core/leavers/sheet";
@@ -266,6 +269,23 @@ export class Engine implements Answers {
   shareOutlook({ wish, asker, dates = UTC_DATES }: Asked<"shareOutlook">, t: Seconds) {
     const { rules } = this.book.at(t);
     return shareOutlook(this.estate, wish, asker, t, { rules, days: (at) => dayIn(dates, at) });
+  }
+
+  async intakeLinks(_: Asked<"intakeLinks">, t: Seconds) {
+    const links = intakeLinks(this.estate, t);
+    const rows = await this.book.rows(
+      links.map(({ id }) => id),
+      t,
+    );
+    const rules = new Map(rows.map((row) => [row.id, row.rules]));
+    return links.map((link) => ({
+      ...link,
+      findings: (rules.get(link.id) ?? []).map((rule) => ({ rule, title: RULES[rule].title })),
+    }));
+  }
+
+  overLinks({ instants }: Asked<"overLinks">, t: Seconds) {
+    return overLinks(this.estate, t, instants);
   }
 
   ownItems({ address, text, most }: Asked<"ownItems">) {

@@ -41,6 +41,8 @@ import type { Forecast } from "@/core/rounds/forecast";
 import type { LineOutlook } from "@/core/rounds/outlook";
 import type { RoundAsked } from "@/core/rounds/round";
 import type { Leaver } from "@/core/leavers/leavers";
+import type { OverLinks } from "@/core/clearing/overLinks";
+import type { IntakeLink } from "@/core/intake/intake";
 import type { Asker } from "@/core/sharing/changesFor";
 import type { ShareOutlook } from "@/core/sharing/outlook";
 import type { Wish } from "@/core/sharing/wish";
@@ -51,6 +53,9 @@ import type { AdviceAsked, LinesAsked, PointAsked } from "./adviceBook";
 import type { PairsAsked, PairsFound } from "./outsiderBook";
 import type { DecidingAsked, InsiderTold } from "./roundBook";
 import type { RuleCounts } from "./ruleBook";
+
+/** An intake link with the rules that it breaks without leave. */
+export type IntakeJudged = IntakeLink & { findings: { rule: RuleId; title: string }[] };
 
 /** What can be asked about events: what goes in, and what comes out. */
 export interface TrailQuestions {
@@ -190,6 +195,10 @@ export interface Questions
   preview: [{ changes: Change[] }, Preview];
   /** What a share would be, were it made; null where the item isn't here. */
   shareOutlook: [{ wish: Wish; asker: Asker; dates?: Pick<DateSettings, "zone" | "style"> }, ShareOutlook | null];
+  /** Intake links that take files or will, with the rules that each breaks. */
+  intakeLinks: [Record<never, never>, IntakeJudged[]];
+  /** Links that are over, and how many there were at some instants. */
+  overLinks: [{ instants: Seconds[] }, OverLinks];
   /** Live items by name that somebody owns, or that lie in what they own. */
   ownItems: [{ address: string; text: string; most: number }, { id: string; name: string; place: string[] }[]];
   /** Whether somebody owns an item, or what it lies in. */

@@ -141,11 +141,13 @@ export const askCode = (place: string, address: string, wrong?: string) =>
       <button>Open</button>
     </form>`;
 
-export const intake = (token: string, folder: ItemRecord, received?: string) =>
+export const intake = (token: string, folder: ItemRecord, message: string | null | undefined, received?: string) =>
   html`<h1>Send files to ${folder.name}</h1>
     ${received ? html`<p role="status">${received} has arrived. Thank you.</p>` : ""}
-    <p>You can send files here. Nobody who sends can see what others have sent.</p>
+    <p>${message ?? "You can send files here. Nobody who sends can see what others have sent."}</p>
     <form method="post" action="/l/${token}/files" enctype="multipart/form-data">
+      <label for="name">Your name</label>
+      <input id="name" name="name" maxlength="200" />
       <label for="sender">Your e-mail address</label>
       <input id="sender" name="sender" type="email" required />
       <label for="file">File</label>

@@ -1,7 +1,7 @@
 import { Hono, type Context } from "hono";
 import { bodyLimit } from "hono/body-limit";
 import { getSignedCookie, setSignedCookie } from "hono/cookie";
-import { randomUUID } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import { normaliseAddress } from "../../core/estate/address";
 import type { EventRecord, ItemRecord, LinkRecord, StoreRecord } from "../../core/estate/records";
 import { nowText } from "../parts/clock";
@@ -12,6 +12,18 @@ import type { StoreDatabase } from "./database";
 import { listed, opening, type Opening, reachedItem, textOf } from "./opening";
 import * as pages from "./pages";
 import { isPassword } from "./passwords";
+import { TELLS_BYTES } from "./stores";
+
+/** Of what is sent in the head is enough to see what it is. */
+const FIRST_BYTES = 4_100;
+
+function bytesToTell(file: File, bytes: Uint8Array) {
+  return {
+    ...(file.type && { mediaType: file.type }),
+    sha256: createHash("sha256").update(bytes).digest("hex"),
+    firstBytes: Buffer.from(bytes.subarray(0, FIRST_BYTES)).toString("base64"),
+  };
+}
 
 /** What one file that is sent in may weigh. */
 const MOST_BYTES = 25 * 1024 * 1024;
@@ -90,7 +102,7 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
         if (link.role !== "deposit") countUse(link, "anyone");
         await letIn(c, token, "anyone");
       }
-      if (link.role === "deposit") return show(c, pages.intake(token, item));
+      if (link.role === "deposit") return show(c, pages.intake(token, item, link.message));
       const at = reachedItem(db, item, c.req.query("at") || item.id);
       if (!at) return show(c, pages.gone, 410);
       const children = at.kind === "file" ? [] : listed(db, at);
@@ -198,12 +210,24 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
       const file = form.file;
       if (!(file instanceof File) || file.size === 0) return c.redirect(`/l/${token}`, 303);
       const bytes = new Uint8Array(await file.arrayBuffer());
-      receive(link, item, file, bytes, normaliseAddress(String(form.sender ?? "")));
-      return show(c, pages.intake(token, item, file.name));
+      const sender = { address: normaliseAddress(String(form.sender ?? "")), name: String(form.name ?? "").slice(0, 200) };
+      receive(link, item, file, bytes, sender);
+      return show(c, pages.intake(token, item, link.message, file.name));
     }),
   );
 
-  function receive(link: LinkRecord, folder: ItemRecord, file: File, bytes: Uint8Array, sender: string) {
+  interface Sender {
+    address: string;
+    name: string;
+  }
+
+  function receive(
+    link: LinkRecord,
+    folder: ItemRecord,
+    file: File,
+    bytes: Uint8Array,
+    { address: sender, name: senderName }: Sender,
+  ) {
     const id = randomUUID();
     const time = nowText();
     db.transaction(() => {
@@ -225,7 +249,8 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
       });
       db.keepFile(id, file.name, sender, bytes);
       db.put({ ...link, uses: link.uses + 1 });
-      note("sent-in", link, sender, { item: id, name: file.name, size: file.size });
+      const given = { item: id, name: file.name, size: file.size, ...(senderName && { sender: senderName }) };
+      note("sent-in", link, sender, { ...given, ...(TELLS_BYTES.has(store.id) && bytesToTell(file, bytes)) });
     });
   }
 

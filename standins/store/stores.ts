@@ -5,6 +5,9 @@ export type StoreName = "stacks" | "alcoves" | "dock";
 /** The store that tells how good its links' passwords are. */
 export const TELLS_PASSWORDS: StoreName = "dock";
 
+/** The stores that tell of files that came in what they are: their hash, their first bytes. */
+export const TELLS_BYTES: ReadonlySet<string> = new Set(["dock"]);
+
 /** The three stores of the demo, with unlike limits. */
 export const STORES: Record<StoreName, StoreRecord> = {
   stacks: {

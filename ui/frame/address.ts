@@ -53,6 +53,9 @@ const DOCKET = "/ledger/dockets/";
 /** By the beginning of a screen's path, the longest first: what may stand in its address. */
 const SCREENS: [path: string, parameters: Record<string, Parameter>][] = [
   ["/register/public", {}],
+  ["/register/intake/came-in", { link: anything, marked: yes }],
+  ["/register/intake", {}],
+  ["/register/over", {}],
   ["/share/requests", {}],
   ["/share", { item: anything, replaces: anything }],
   ["/desk/shortlist", { scope, changes: number, group: anything }],

@@ -20,6 +20,18 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
     words: ["Alert", "Docket", "Latch", "Risk"],
   },
   {
+    path: "/register/intake",
+    title: "Intake",
+    about: "Links by which outsiders send files in, and every file that came, with what there is to say of it.",
+    words: ["Intake link", "Docket", "Trail"],
+  },
+  {
+    path: "/register/over",
+    title: "Links that are over",
+    about: "Links that let nobody in any more: cleared at once, or each month by themselves.",
+    words: ["Link", "Docket", "Standing order"],
+  },
+  {
     path: "/register",
     title: "Register",
     about: "Every share there is. Search it, narrow it down, and add changes to the docket.",

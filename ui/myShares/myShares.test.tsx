@@ -18,7 +18,7 @@ beforeEach(() => {
   }) as never;
 });
 const show = (seesConsole = false) =>
-  render(<MySharesScreen name="Ida" round={null} seesConsole={seesConsole} dates={null} now={T} />);
+  render(<MySharesScreen name="Ida" page={null} seesConsole={seesConsole} dates={null} now={T} />);
 
 test("whoever signs in finds the rounds that ask them, and how much is left", async () => {
   show();

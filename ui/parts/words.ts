@@ -27,3 +27,17 @@ export function wayWords(ways: Way[]): string {
   const first = ways.slice(0, WAYS_SHOWN).map((way) => way.words);
   return `${first.join("; ")}${more > 0 ? ` and ${more.toLocaleString("en-GB")} more` : ""}`;
 }
+
+/** A size in words: `1.2 MB`. */
+export function bytesWords(bytes: number): string {
+  const unit = BYTE_UNITS.findLast(([size]) => bytes >= size) ?? BYTE_UNITS[0];
+  return new Intl.NumberFormat("en-GB", { style: "unit", unit: unit[1], maximumFractionDigits: 1 }).format(
+    bytes / unit[0],
+  );
+}
+const BYTE_UNITS = [
+  [1, "byte"],
+  [1_000, "kilobyte"],
+  [1_000_000, "megabyte"],
+  [1_000_000_000, "gigabyte"],
+] as const;

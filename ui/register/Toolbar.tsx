@@ -104,6 +104,12 @@ export function Toolbar(props: Props) {
       )}
       <ColumnsMenu state={state} />
       <ExportMenu query={props.query} order={props.order} past={past} found={inBulk} />
+      <Link href="/register/intake" className="whitespace-nowrap text-verdigris underline">
+        Intake
+      </Link>
+      <Link href="/register/over" className="whitespace-nowrap text-verdigris underline">
+        Over
+      </Link>
       <Link href={asOf("/register/public", past)} className="whitespace-nowrap text-verdigris underline">
         Public list
       </Link>

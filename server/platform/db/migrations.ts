@@ -534,6 +534,7 @@ async function sharing(db: Kysely<unknown>) {
       without rowid`,
     `create index share_request_docket on share_request (docket_id) where docket_id is not null`,
     `create index share_request_state on share_request (state, asked_at)`,
+    `create index event_sent_in on event (seq) where verb = 'sent-in'`,
     `create table clearing (id integer primary key, month text not null unique, docket_id text, links integer not null)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
