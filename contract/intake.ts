@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { MARKS } from "@/core/intake/arrival";
+import { MARKS } from "@/core/intake/marks";
 import { RULE_IDS } from "@/core/rules/list";
 import { operations } from "./operation";
 

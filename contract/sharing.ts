@@ -63,6 +63,8 @@ const request: z.ZodType<ShareRequest> = z.object({
 const beginning = z.object({
   wish: wishSchema.extend({ to: z.union([z.literal("anyone"), z.array(z.string())]) }),
   itemName: z.string(),
+  /** What else a folder gives away; null where it is none. */
+  folder: z.string().nullable(),
 });
 
 const asking = z.object({ item: z.string().min(1).max(500), replaces: z.string().min(1).max(500).optional() });

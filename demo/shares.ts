@@ -119,6 +119,7 @@ class ShareMaker {
       maxUses?: number;
       uses?: number;
       opens?: number;
+      message?: string;
     },
   ): LinkRecord {
     const limits = this.limits[item.storeId];
@@ -150,6 +151,8 @@ class ShareMaker {
       createdAt: this.calendar.daysAgo(given.ageDays),
       lastUsedAt,
       address: this.random.token(14),
+      // Of a link that takes files: without words of ours its visitors read the store's.
+      ...(given.role === "deposit" && { message: given.message ?? null }),
     };
     if (link.password && item.storeId === TELLS_PASSWORDS) Object.assign(link, passwordFacts(DEMO_PASSWORD));
     this.all.push(link);
@@ -265,7 +268,11 @@ function tellStories(maker: ShareMaker, random: Random, organisation: Organisati
   // Links through which files come in, with and without what they should have.
   const videos = items.at("Intake, audition videos");
   const planner = organisation.inDepartment("Artistic Planning")[4].id;
-  maker.link(videos, "open", { role: "deposit", by: planner, ageDays: 12, password: true, ends: 18, used: 1 });
+  maker.link(videos, "open", {
+    ...{ role: "deposit", by: planner, ageDays: 12, password: true, ends: 18, used: 1 },
+    message:
+      "Hedda Tarnbrook of the Wrenmoor Philharmonic asks for your audition video by 10 December. If you didn’t apply, ask her first: hedda.tarnbrook@wrenmoor.example.",
+  });
   maker.link(items.at("Intake, scores by composers"), "open", {
     role: "deposit",
     by: planner,

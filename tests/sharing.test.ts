@@ -192,7 +192,7 @@ test("what a rule says needs nobody’s approval is made as it is asked for, and
 test("an address that can be taken for a partner’s is told", async () => {
   const { addresses } = await lookAt(house.app, wish({ to: ["out@quai.example", "me@gmail.com"] }), ADMIN);
   expect(addresses.map(({ cautions }) => cautions)).toEqual([
-    ["quai.example is one letter away from quay.example.", "Nothing has been shared with quai.example before."],
+    ["quai.example is one character away from quay.example.", "Nothing has been shared with quai.example before."],
     ["It is a private mailbox: no firm answers for who reads it.", "Nothing has been shared with gmail.com before."],
   ]);
 });
@@ -212,7 +212,7 @@ test("where a store keeps no start the share is made on the day, unless it would
 });
 
 test("a bad share is replaced by one that holds: the old one ends once the new one opens as it should", async () => {
-  const { wish: begun } = await beginningFor(house.app, "plot", "old");
+  const { wish: begun } = await beginningFor(house.app, ADMIN, "plot", "old");
   expect(begun).toMatchObject({ replaces: "old", role: "view", to: [], download: true });
   const { state, docketId, shares } = await make({ ...begun, to: ["out@quay.example"] });
   expect(state).toBe("made");

@@ -2,20 +2,8 @@ import { z } from "zod";
 import type { EventRecord, LinkRecord } from "../estate/records";
 import { seconds, type Seconds } from "../time/instant";
 import { disagreement } from "./bytes";
+import { type Mark, MARKS } from "./marks";
 import { canRun, hasDoubleEnding, hasHidden } from "./names";
-
-/** What there may be to say of a file that came in, the gravest first. */
-export const MARKS = ["double", "runs", "disagrees", "hidden", "closed", "again"] as const;
-export type Mark = (typeof MARKS)[number];
-
-export const MARK_WORDS: Record<Mark, string> = {
-  double: "Runs, and has the ending of a document before its own",
-  runs: "Can run when it is opened",
-  disagrees: "Its ending says something else than its first bytes",
-  hidden: "Its name has hidden characters",
-  closed: "Came while the link was closed",
-  again: "The same bytes came before",
-};
 
 const text = z.string().max(2_000).nullish().catch(null);
 /** What a store may tell of a file that was sent in; what can't be read is not told. */

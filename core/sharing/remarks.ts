@@ -56,7 +56,7 @@ function remarkOn(estate: Estate, address: string, alike: (organisation: string)
 
 const LIKENESS_WORDS = {
   looks: "looks just like",
-  edit: "is one letter away from",
+  edit: "is one character away from",
   ending: "has another ending than",
   word: "is one word away from",
 } as const;

@@ -5,15 +5,18 @@ import { type Wish, WISHED_ROLES } from "@/core/sharing/wish";
 import type { Asking } from "../engine/client";
 import { Problem } from "../platform/problem";
 import { factNow } from "../records/facts";
+import { outlookOf } from "./look";
 import { shareTemplates } from "./settings";
 
 /** The sentence for an item as the template of its label has it; in place of a share, as that is, made strict. */
-export async function beginningFor(app: Asking, itemId: string, replaces?: string) {
+export async function beginningFor(app: Asking, by: string, itemId: string, replaces?: string) {
   const ways = await app.engine.ask("waysIn", { item: itemId });
   if (!ways || ways.kind !== "item") throw new Problem("unknown", "This item is no longer known. Choose another one.");
   const { label, name } = ways.item;
   const wish = wishFrom((await shareTemplates(app.db))[label], itemId, app.clock.seconds());
-  return { wish: replaces === undefined ? wish : await inPlaceOf(app, wish, replaces), itemName: name };
+  const begun = replaces === undefined ? wish : await inPlaceOf(app, wish, replaces);
+  const { folder } = await outlookOf(app, { ...begun, to: "anyone" }, { by, mark: "begun" });
+  return { wish: begun, itemName: name, folder };
 }
 
 /** @throws {Problem} where the share isn't here, or sits on something else */

@@ -10,7 +10,7 @@ import { requestOf, requests } from "./requests";
 import { freeRequests, setFreeRequests, setShareTemplates, shareTemplates } from "./settings";
 
 export const sharingHandlers: Handlers<Carrying, typeof sharingOperations> = {
-  beginShare: (app, { query: { item, replaces } }) => beginningFor(app, item, replaces),
+  beginShare: (app, { actor, query: { item, replaces } }) => beginningFor(app, actor.email, item, replaces),
   lookAtShare: (app, { body: { wish }, actor, query }) => lookAt(app, wish, actor.email, query),
   makeShare: (app, { actor, body }) => makeShare(app, actor, body),
   shareRequests: ({ db }) => requests(db, null),
@@ -45,7 +45,7 @@ export const askingHandlers: Handlers<Carrying, typeof askingOperations> = {
   },
   async beginMyShare(app, { actor, query: { item, replaces } }) {
     await mustOwn(app, actor.email, item);
-    return beginningFor(app, item, replaces);
+    return beginningFor(app, actor.email, item, replaces);
   },
   async lookAtMyShare(app, { actor, body: { wish }, query }) {
     await mustOwn(app, actor.email, wish.itemId);

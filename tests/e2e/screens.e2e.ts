@@ -54,7 +54,7 @@ const EVERYWHERE = () => [
 const LESS_LOOKED_AT = [
   ...["/estate/imports", "/estate/imports/new", "/estate/home", "/estate/labels"],
   ...["/estate/parties", "/estate/messages", "/estate/approval", "/estate/orders", "/estate/deciders", "/estate/data"],
-  "/estate/set-up",
+  ...["/estate/set-up", "/estate/sharing", "/share", "/share/requests", "/register/intake", "/my-shares/ask"],
   ...["/rounds", "/rounds/new", "/people/insiders", "/people/projects", "/people/project/new", "/estate/directory"],
   ...["/ledger/packs", "/ledger/reports", "/ledger/witnesses", "/register/print", "/help?on=%2Fregister", "/my-shares"],
 ];

@@ -28,7 +28,7 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
   {
     path: "/register/over",
     title: "Links that are over",
-    about: "Links that let nobody in any more: cleared at once, or each month by themselves.",
+    about: "Links that no longer let anybody in: cleared at once, or each month by themselves.",
     words: ["Link", "Docket", "Standing order"],
   },
   {

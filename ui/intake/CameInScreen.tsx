@@ -3,7 +3,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { type ArrivalTold, intakeOperations } from "@/contract/intake";
-import { MARK_WORDS } from "@/core/intake/arrival";
+import { MARK_WORDS } from "@/core/intake/marks";
 import { asOf, useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
 import { Button } from "../parts/Button";
@@ -34,6 +34,7 @@ export function CameInScreen() {
   const arrivals = data?.pages.flatMap((page) => page.arrivals) ?? [];
   return (
     <div className="relative h-full overflow-y-auto bg-raised p-6">
+      <h1 className="sr-only">What came in</h1>
       <IntakeTabs at="/register/intake/came-in" />
       <div className="mb-2 flex flex-wrap items-center gap-4">
         {data && <b className="font-semibold">{countWords(data.pages[0].total, "file")} came in</b>}
@@ -43,7 +44,7 @@ export function CameInScreen() {
             checked={marked !== null}
             onChange={({ target }) => void setPlace({ marked: target.checked ? "yes" : null })}
           />
-          Only those with something to say
+          Only those that stand out
         </label>
         {link !== null && (
           <Button onClick={() => void setPlace({ link: null })}>
@@ -57,7 +58,7 @@ export function CameInScreen() {
         <Notice>
           {marked === null
             ? "Nothing has come in yet, as far as the stores tell."
-            : "There is nothing to say of any of the files that were looked through."}
+            : "Nothing stands out in the files that were checked."}
         </Notice>
       )}
       {arrivals.length > 0 && <ArrivalTable arrivals={arrivals} />}

@@ -103,7 +103,7 @@ function WordsSheet({ first, onClose, onChoose }: SheetProps<string> & { first: 
     <Sheet
       isOpen
       title="What visitors read"
-      description="They see it before they send anything: say who asks, what for, and whom to ask if in doubt."
+      description="They see it before they send anything: say who asks, what for, and who can tell them more."
       act="Add it to the docket"
       onClose={onClose}
       onAct={() => text.trim() !== "" && onChoose(text.trim())}
@@ -184,7 +184,7 @@ function OwnerSheet({ onClose, onChoose }: SheetProps<string>) {
     >
       <div className="mb-3 w-96">
         <Finder
-          label="To whom"
+          label="New owner"
           placeholder="name or address of one of your own people"
           kinds={["owner"]}
           value=""

@@ -22,6 +22,7 @@ export function IntakeScreen() {
   const staging = useStaging(now, "", (words) => setSaid(words ?? "It’s in the tray. Preview it and apply it there."));
   return (
     <div className="relative h-full overflow-y-auto bg-raised p-6">
+      <h1 className="sr-only">Intake links</h1>
       <IntakeTabs at="/register/intake" />
       <p role="status" className="mb-2 min-h-5 text-ink-soft">
         {said}
@@ -43,7 +44,7 @@ export function IntakeScreen() {
               <th className="w-[10%] py-1 pr-3 font-semibold">Came in</th>
               <th className="w-[12%] py-1 pr-3 font-semibold">Responsible</th>
               <th className="py-1 font-semibold">
-                <span className="sr-only">Acts</span>
+                <span className="sr-only">Actions</span>
               </th>
             </tr>
           </thead>
@@ -120,7 +121,7 @@ function wordsOf({ message }: IntakeTold): React.ReactNode {
 function stateWords({ files, folders, others, outside }: IntakeTold): React.ReactNode {
   const mixed = [
     folders > 0 && countWords(folders, "subfolder"),
-    others > 0 && `${countWords(others, "other share")}${outside > 0 ? `, ${outside} outside` : ""}`,
+    others > 0 && `${countWords(others, "other share")}${outside > 0 ? ` (${outside} outside)` : ""}`,
   ].filter(Boolean);
   return (
     <>

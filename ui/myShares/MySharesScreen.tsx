@@ -1,6 +1,7 @@
 "use client";
 
 import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
+import { NuqsAdapter } from "nuqs/adapters/next/app";
 import { useState } from "react";
 import { type MyRound, mySharesOperations } from "@/contract/decisions";
 import type { DateSettings } from "@/core/time/style";
@@ -55,7 +56,9 @@ export function MySharesScreen({ name, page, seesConsole, dates, now }: Props) {
             </button>
           </nav>
         </header>
-        <Shown page={page} now={now} />
+        <NuqsAdapter>
+          <Shown page={page} now={now} />
+        </NuqsAdapter>
       </DateSettingsContext>
     </QueryClientProvider>
   );

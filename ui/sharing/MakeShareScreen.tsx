@@ -27,6 +27,14 @@ export function MakeShareScreen() {
     <div className="relative h-full overflow-y-auto bg-raised p-6">
       <div className="mb-4 flex items-baseline gap-4">
         <h1 className="text-[18px] font-semibold">{replaces ? "Replace a share" : "Make a share"}</h1>
+        {item !== null && (
+          <Link
+            href={`/share${replaces ? `?replaces=${encodeURIComponent(replaces)}` : ""}`}
+            className="text-verdigris underline"
+          >
+            Share something else{replaces && " in its place"}
+          </Link>
+        )}
         <Link href="/share/requests" className="text-verdigris underline">
           Requests
         </Link>
@@ -36,7 +44,9 @@ export function MakeShareScreen() {
       )}
       {viewer.mayChange && past === null && item === null && (
         <div className="max-w-md">
-          <p className="mb-3 text-ink-soft">Which file or folder is it about?</p>
+          <p className="mb-3 text-ink-soft">
+            {replaces ? "What is to be shared in its place?" : "Which file or folder is it about?"}
+          </p>
           <Finder
             label="A folder, space or file"
             placeholder="name of a folder or file"

@@ -123,7 +123,7 @@ function Made({ request: { id, state, docketId, shares, wish } }: { request: Sha
       <ul className="space-y-1">
         <li>
           <Link href={`/ledger/dockets/${docketId}`} className="text-verdigris underline">
-            Its docket: the receipt, the passphrase to hand over, and its undo
+            Its docket: the receipt, any passphrase to hand over, and its undo
           </Link>
         </li>
         {shares.map((share) => (

@@ -69,6 +69,7 @@ export function SentenceForm({ door, beginning, now, onSent }: Props) {
       </form>
       <div>
         {error && <Notice tone="wrong">{error.message}</Notice>}
+        {!data && beginning.folder && <p className="text-copper">{beginning.folder}</p>}
         {sentence.problem === null && !data && !error && <Loading />}
         {data && <Verdict outlook={data} now={now} waivers={isMaking ? waivers : null} onWaivers={setWaivers} />}
       </div>

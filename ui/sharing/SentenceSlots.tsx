@@ -28,11 +28,11 @@ export function SentenceSlots({ sentence, itemName }: { sentence: Sentence; item
       </p>
       <Addresses sentence={sentence} />
       <div className="mt-3 flex flex-wrap items-start gap-x-6">
-        <div className="w-56">
+        <div className="w-64">
           <MomentField label="until" moment={sentence.until} hint="Left empty: without an end." />
         </div>
-        <div className="w-56">
-          <MomentField label="from" moment={sentence.from} hint="Left empty: from now on." />
+        <div className="w-64">
+          <MomentField label="but not before" moment={sentence.from} hint="Left empty: from now on." />
         </div>
       </div>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">

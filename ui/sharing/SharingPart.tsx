@@ -73,7 +73,7 @@ function TemplatesForm({ first }: { first: Templates }) {
               return (
                 <tr key={label} className="border-b border-line">
                   <th className="py-1.5 pr-6 font-semibold">{begun(label)}</th>
-                  <td className="pr-6">
+                  <td className="py-1 pr-6">
                     <select
                       aria-label={`For, ${label}`}
                       value={named ? "named" : "anyone"}
@@ -84,7 +84,7 @@ function TemplatesForm({ first }: { first: Templates }) {
                       <option value="anyone">anyone with the link</option>
                     </select>
                   </td>
-                  <td className="pr-6">
+                  <td className="py-1 pr-6">
                     <select
                       aria-label={`They may, ${label}`}
                       value={role}
@@ -98,7 +98,7 @@ function TemplatesForm({ first }: { first: Templates }) {
                       ))}
                     </select>
                   </td>
-                  <td className="pr-6">
+                  <td className="py-1 pr-6">
                     <input
                       aria-label={`Days, ${label}`}
                       type="number"
@@ -109,7 +109,7 @@ function TemplatesForm({ first }: { first: Templates }) {
                       className="h-[30px] w-20 rounded-[3px] border border-control bg-raised px-2"
                     />
                   </td>
-                  <td className="pr-6">
+                  <td className="py-1 pr-6">
                     <input
                       type="checkbox"
                       aria-label={`Passphrase, ${label}`}

@@ -20,7 +20,7 @@ interface Props {
 export function Verdict({ outlook, now, waivers, onWaivers }: Props) {
   const { cannot, breaks, instead, sentences, addresses } = outlook;
   const dates = useDates();
-  const cautions = addresses.flatMap(({ address, cautions }) => cautions.map((words) => ({ address, words })));
+  const cautioned = addresses.filter(({ cautions }) => cautions.length > 0);
   return (
     <div aria-live="polite">
       {cannot.length > 0 && (
@@ -54,12 +54,12 @@ export function Verdict({ outlook, now, waivers, onWaivers }: Props) {
       {cannot.length === 0 && breaks.length === 0 && (
         <p className="mb-3 font-semibold text-verdigris">It breaks no rule.</p>
       )}
-      {cautions.length > 0 && (
+      {cautioned.length > 0 && (
         <Part title="About the addresses">
-          {cautions.map(({ address, words }) => (
-            <li key={address + words}>
-              {words.includes(address) ? "" : <span className="font-mono text-[12.5px]">{address}: </span>}
-              {words}
+          {cautioned.map(({ address, cautions }) => (
+            <li key={address}>
+              <span className="block font-mono text-[12.5px] text-copper">{address}</span>
+              {cautions.join(" ")}
             </li>
           ))}
         </Part>

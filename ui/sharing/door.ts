@@ -8,6 +8,7 @@ type Dates = Pick<DateSettings, "zone" | "style">;
 export interface Beginning {
   wish: Omit<Wish, "to"> & { to: "anyone" | string[] };
   itemName: string;
+  folder: string | null;
 }
 export interface Sent {
   wish: Wish;
