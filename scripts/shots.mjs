@@ -41,27 +41,6 @@ const builder = async () => {
     return counts.sort((a, b) => b[0] - a[0])[0][1];
   }, item);
 };
-/** Where the letter leads that an owner gets once a rule asks; within a minute of that. */
-const letterAddress = async () => {
-  await page.evaluate(async () => {
-    const send = async (path, method, body) =>
-      (
-        await fetch(path, { method, body: JSON.stringify(body), headers: { "Content-Type": "application/json" } })
-      ).json();
-    const { rules } = await (await fetch("/api/rules")).json();
-    const rule = "open-forbidden";
-    const { parameters } = rules.find(({ id }) => id === rule);
-    const setting = { isOn: true, mode: "ask", graceDays: 14, parameters };
-    const { pass } = await send("/api/rules/preview", "POST", { rule, setting });
-    await send(`/api/rules/${rule}`, "PUT", { setting, pass });
-  });
-  const mails = `${url.slice(0, -1)}${Number(url.at(-1)) + 5}/mails.json`;
-  for (;;) {
-    const asked = (await (await fetch(mails)).json()).find(({ text }) => text.includes("/answer#"));
-    if (asked) return asked.text.match(/http\S+\/answer#\S+/)[0];
-    await new Promise((resolve) => setTimeout(resolve, 1_000));
-  }
-};
 /** Where the mail about the open round leads whoever has most to decide in it. */
 const decidersAddress = async () => {
   const mails = await (await fetch(`${url.slice(0, -1)}${Number(url.at(-1)) + 5}/mails.json`)).json();
@@ -90,9 +69,6 @@ await shot("rules", "/rules", async () => {
   await click("Preview what that would do");
   await page.waitForFunction(() => document.body.innerText.includes("If no owner answers"));
 });
-await shot("answer", null, async () => {
-  await page.goto(await letterAddress(), { waitUntil: "networkidle2" });
-});
 await shot("round", "/rounds/1");
 await shot("decide", null, async () => {
   await page.goto(await decidersAddress(), { waitUntil: "networkidle2" });
@@ -115,13 +91,13 @@ await shot("report", "/ledger/reports", async () => {
   await page.locator("form[aria-label='State of sharing outside'] button[type=submit]").click();
   await page.waitForFunction(() => document.body.innerText.includes("The twelve months before"));
 });
+await shot("share", `/share?item=${await itemId("Stage plots")}`, async () => {
+  await page.locator("main textarea, textarea").fill("aino@quayside-staging.example");
+  await page.waitForFunction(() => document.body.innerText.includes("What it gives away"));
+});
+await shot("intake", "/register/intake/came-in?marked=yes");
 await shot("estate", "/estate", async () => {
   await page.locator("summary").click();
-});
-await shot("import", "/estate/imports/new", async () => {
-  const field = await page.waitForSelector("input[type=file]");
-  await field.uploadFile(join(root, "demo/attic.csv"));
-  await page.waitForFunction(() => document.body.innerText.includes("What each column says"));
 });
 await shot("people", "/people");
 await browser.close();

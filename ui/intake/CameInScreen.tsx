@@ -92,6 +92,11 @@ function ArrivalTable({ arrivals }: { arrivals: readonly ArrivalTold[] }) {
   );
 }
 
+/** That it runs is said by the words for its two endings. */
+function marksShown(marks: ArrivalTold["marks"]) {
+  return marks.filter((mark) => mark !== "runs" || !marks.includes("double"));
+}
+
 function Arrival({ arrival }: { arrival: ArrivalTold }) {
   const dates = useDates();
   const { past } = useStandpoint();
@@ -106,7 +111,7 @@ function Arrival({ arrival }: { arrival: ArrivalTold }) {
         <Link href={asOf(`/trail?${trail}`, past)} className="text-verdigris underline wrap-anywhere">
           {name ?? "a file whose name isn’t told"}
         </Link>
-        {marks.map((mark) => (
+        {marksShown(marks).map((mark) => (
           <span key={mark} className="block text-[12.5px] font-semibold text-oxide">
             {MARK_WORDS[mark]}
           </span>

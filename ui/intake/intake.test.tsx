@@ -115,8 +115,9 @@ test("whoever may only look is offered nothing", async () => {
 test("a file that came in stands with its marks, and leads to its event", async () => {
   show(<CameInScreen />);
   const row = await screen.findByRole("row", { name: /Invoice/ });
-  for (const words of ["1.2 MB", "Can run when it is opened", "odo@quay.example", "203.0.113.9"])
+  for (const words of ["1.2 MB", "has the ending of a document before its own", "odo@quay.example", "203.0.113.9"])
     expect(row.textContent).toContain(words);
+  expect(row.textContent).not.toContain("Can run when it is opened");
   expect(screen.getByRole("link", { name: "Invoice.pdf.exe" }).getAttribute("href")).toBe(
     `/trail?share=in&verb=sent-in&from=${T}&to=${T + 1}`,
   );
