@@ -163,7 +163,13 @@ export const askingOperations = operations({
     query: z.object({ text: z.string().max(200) }),
     answer: z.array(z.object({ id: z.string(), name: z.string(), place: z.string() })),
   },
-  beginMyShare: { method: "GET", path: "/api/my-sharing/begin", may: "own", query: asking, answer: beginning },
+  beginMyShare: {
+    method: "GET",
+    path: "/api/my-sharing/begin",
+    may: "own",
+    query: asking.pick({ item: true }),
+    answer: beginning,
+  },
   lookAtMyShare: {
     method: "POST",
     path: "/api/my-sharing/look",

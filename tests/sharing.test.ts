@@ -16,7 +16,7 @@ import { waiversOn } from "@/server/rules";
 import { beginningFor } from "@/server/sharing/beginning";
 import { codeOf } from "@/server/sharing/code";
 import { lookAt } from "@/server/sharing/look";
-import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "@/server/sharing/making";
+import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "@/server/sharing/asking";
 import { requestOf } from "@/server/sharing/requests";
 import { setFreeRequests } from "@/server/sharing/settings";
 import { actorOf } from "./actor";
@@ -117,6 +117,42 @@ test("it can’t be made while it breaks a rule, unless that is waived in the sa
     waivers.map(({ rule, reason }) => [rule, reason]).sort(),
   );
   expect(await house.app.engine.ask("broken", { shares: { ids: shares }, rules: null })).toEqual([]);
+});
+
+test("leave for a rule that items break is given for those items, however many shares are made", async () => {
+  const block = { itemId: "plots", to: ["ivo@home.example", "out@quay.example"], download: false };
+  const { breaks } = await lookAt(house.app, wish(block), ADMIN);
+  const broken = breaks.find(({ rule }) => rule === "block-bypassed")!;
+  expect(broken.items).toEqual(["plots"]);
+  const waivers = breaks.map(({ rule }) => ({ rule, reason: "Until the old link is gone.", until: inDays(20) }));
+  const { shares } = await make(block, waivers);
+  expect(shares).toHaveLength(2);
+  const given = await waiversOn(house.db, ["plots"]);
+  expect(given.map(({ rule, shareId }) => [rule, shareId])).toEqual([["block-bypassed", "plots"]]);
+});
+
+test("whoever isn’t an administrator is told nothing of what isn’t theirs, and replaces nothing", async () => {
+  house.app.actorFrom = async () => actorOf("ivo@home.example", "owner");
+  const ask = async (path: string, body?: object) => {
+    const { url } = house.app.settings;
+    const headers = { Origin: url, "Content-Type": "application/json" };
+    const method = body ? "POST" : "GET";
+    const answer = await house.app.fetch(
+      new Request(url + path, { method, headers, body: body && JSON.stringify(body) }),
+    );
+    return [answer.status, ((await answer.json()) as { error?: string }).error];
+  };
+  const notTheirs = [404, "You can ask to share what you own. Choose one of your own files or folders."];
+  expect(await ask("/api/my-sharing/begin?item=plot")).toEqual(notTheirs);
+  expect(await ask("/api/my-sharing/look", { wish: wish({}) })).toEqual(notTheirs);
+  expect(await ask("/api/my-sharing", { wish: wish({}), digest: "a".repeat(64), why: "Let me." })).toEqual(notTheirs);
+  expect((await ask("/api/my-sharing/look", { wish: wish({ replaces: "old" }) }))[0]).toBe(400);
+  expect((await ask("/api/sharing/look", { wish: wish({}) }))[0]).toBe(403);
+  house.app.actorFrom = async () => actorOf("ida@home.example", "owner");
+  expect((await ask("/api/my-sharing/look", { wish: wish({}) }))[0]).toBe(200);
+  expect(
+    (await ask("/api/my-sharing", { wish: wish({ replaces: "old" }), digest: "a".repeat(64), why: "No." }))[0],
+  ).toBe(400);
 });
 
 test("what is made is what was shown: a rule set since, or a store that changed, stops it", async () => {

@@ -1,11 +1,12 @@
 import type { askingOperations, sharingOperations } from "@/contract/sharing";
+import type { Wish } from "@/core/sharing/wish";
 import type { Carrying } from "../dockets/carrying";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
 import { beginningFor } from "./beginning";
 import { codeOf } from "./code";
 import { lookAt } from "./look";
-import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "./making";
+import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "./asking";
 import { requestOf, requests } from "./requests";
 import { freeRequests, setFreeRequests, setShareTemplates, shareTemplates } from "./settings";
 
@@ -43,15 +44,17 @@ export const askingHandlers: Handlers<Carrying, typeof askingOperations> = {
     const found = await engine.ask("ownItems", { address: actor.email, text: query.text, most: MOST_ITEMS });
     return found.map(({ id, name, place }) => ({ id, name, place: place.join(" / ") }));
   },
-  async beginMyShare(app, { actor, query: { item, replaces } }) {
+  async beginMyShare(app, { actor, query: { item } }) {
     await mustOwn(app, actor.email, item);
-    return beginningFor(app, actor.email, item, replaces);
+    return beginningFor(app, actor.email, item);
   },
   async lookAtMyShare(app, { actor, body: { wish }, query }) {
+    mustBeNew(wish);
     await mustOwn(app, actor.email, wish.itemId);
     return lookAt(app, wish, actor.email, query);
   },
   async askForShare(app, { actor, body }) {
+    mustBeNew(body.wish);
     await mustOwn(app, actor.email, body.wish.itemId);
     const { id, state } = await askForShare(app, actor.email, body);
     return { id, state };
@@ -63,6 +66,11 @@ export const askingHandlers: Handlers<Carrying, typeof askingOperations> = {
   },
 };
 const MOST_ITEMS = 50;
+
+/** @throws {Problem} where it would revoke another share: that is for administrators to decide */
+function mustBeNew({ replaces }: Wish) {
+  if (replaces !== undefined) throw new Problem("bad", "wish.replaces: only an administrator can replace a share.");
+}
 
 /** @throws {Problem} where an item isn't theirs: what it is called, or whether there is one, is not told */
 async function mustOwn({ engine }: Carrying, address: string, item: string) {

@@ -210,7 +210,10 @@ export function recipientPages({ db, store, cookieKey, homeDomain }: Options) {
       const file = form.file;
       if (!(file instanceof File) || file.size === 0) return c.redirect(`/l/${token}`, 303);
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const sender = { address: normaliseAddress(String(form.sender ?? "")), name: String(form.name ?? "").slice(0, 200) };
+      const sender = {
+        address: normaliseAddress(String(form.sender ?? "")),
+        name: String(form.name ?? "").slice(0, 200),
+      };
       receive(link, item, file, bytes, sender);
       return show(c, pages.intake(token, item, link.message, file.name));
     }),

@@ -19,6 +19,7 @@ export function capabilityWords(can: Capabilities): { can: string; cannot: strin
     [can.grantExpiry.length > 0, endWords(can), "end dates on grants"],
     [can.downloadBlock.on.length > 0 && can.downloadBlock.roles.length > 0, blockWords(can), "download blocks"],
     [can.changeReach ?? false, "narrowing a link and keeping its address"],
+    [can.visitorWords ?? false, "words for those who send files in"],
     [can.maxUses, "limits on uses"],
     [can.startTime, "start dates"],
     [can.lastUse, "telling when a share was last used"],

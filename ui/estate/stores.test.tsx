@@ -49,7 +49,9 @@ test("a store says what it can do and how its readings went, and what to do abou
 
 test("what a store can't do is said in words of its own", () => {
   const { can, cannot } = capabilityWords({ ...capable, linkExpiry: [], grantExpiry: ["view"], maxUses: false });
-  expect(cannot).toBe("end dates on links; narrowing a link and keeping its address; limits on uses");
+  expect(cannot).toBe(
+    "end dates on links; narrowing a link and keeping its address; words for those who send files in; limits on uses",
+  );
   expect(can).toContain("end dates on grants to view");
 });
 

@@ -46,6 +46,18 @@ export function RequestScreen({ id }: { id: string }) {
             {data.decidedBy && data.decidedBy !== data.askedBy && ` (${data.decidedBy})`}
             {data.dueAt !== null && data.state === "due" && `: on ${dates.moment(data.dueAt)}`}.
           </p>
+          {data.wish.replaces !== undefined && (
+            <p className="mt-1">
+              It takes the place of{" "}
+              <Link
+                href={`/register?share=${encodeURIComponent(data.wish.replaces)}`}
+                className="text-verdigris underline"
+              >
+                another share
+              </Link>
+              , which is revoked once this one opens as it should.
+            </p>
+          )}
           {data.word && <Notice tone={data.state === "failed" ? "wrong" : "plain"}>{data.word}</Notice>}
           {data.state === "asked" && viewer.mayChange && <Decide request={data} />}
           <Made request={data} />

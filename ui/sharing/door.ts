@@ -35,7 +35,7 @@ export const MAKING: SharingDoor = {
 
 export const ASKING: SharingDoor = {
   kind: "ask",
-  begin: (item, replaces) => ask(askingOperations.beginMyShare, { query: { item, replaces } }),
+  begin: (item) => ask(askingOperations.beginMyShare, { query: { item } }),
   look: (wish, query, signal) => ask(askingOperations.lookAtMyShare, { body: { wish }, query, signal }),
   send: async ({ wish, digest, why }) => (await ask(askingOperations.askForShare, { body: { wish, digest, why } })).id,
 };
