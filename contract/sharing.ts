@@ -133,7 +133,15 @@ export const sharingOperations = operations({
     method: "GET",
     path: "/api/sharing/settings",
     may: "read",
-    answer: z.object({ templates: templatesSchema, free: freeRequestsSchema }),
+    answer: z.object({ templates: templatesSchema, free: freeRequestsSchema, words: z.string() }),
+  },
+  /** What the mail to those whom a share is for says in our own words; empty for none. */
+  setShareWords: {
+    method: "PUT",
+    path: "/api/sharing/words",
+    may: "change",
+    body: z.object({ words: writtenLines.max(1_000) }),
+    answer: z.object({}),
   },
   setTemplates: {
     method: "PUT",

@@ -18,7 +18,7 @@ import { codeOf } from "@/server/sharing/code";
 import { lookAt } from "@/server/sharing/look";
 import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "@/server/sharing/asking";
 import { requestOf } from "@/server/sharing/requests";
-import { setFreeRequests } from "@/server/sharing/settings";
+import { setFreeRequests, setShareWords } from "@/server/sharing/settings";
 import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, NOW, party } from "./records";
@@ -69,6 +69,13 @@ async function make(given: Partial<Wish>, waivers: Parameters<typeof makeShare>[
 
 const linkOf = (id: string) => factNow<LinkRecord>(house.db, "link", id);
 const kinds = async () => (await entriesBefore(house.db, Infinity, 30)).map(({ kind }) => kind).reverse();
+
+test("the mail says what the house has written for it, as it was written", async () => {
+  await setShareWords(house.db, "Call us if in doubt: <0> 123.\nThe Philharmonic", ADMIN);
+  await make({});
+  expect(house.mails[0].text).toContain("Call us if in doubt: <0> 123.\nThe Philharmonic");
+  expect(house.mails[0].html).toContain("&lt;0&gt;");
+});
 
 test("a share that holds is made at once, looked at as its recipient would meet it, and sent in one mail", async () => {
   const { state, shares, docketId } = await make({});

@@ -79,6 +79,7 @@ export const KINDS = {
   "share-made": z.strictObject({ ...ofRequest, docket, shareId, waived: z.array(rule) }),
   "share-sent": z.strictObject({ ...ofRequest, people: count }),
   "share-code-shown": z.strictObject({ ...ofRequest, format: words }),
+  "share-words-set": z.strictObject({ words: told }),
   "share-templates-set": z.strictObject({ templates: words }),
   "free-requests-set": z.strictObject({ labels: z.array(words), maxDays: z.int().nullable(), named: z.boolean() }),
   "links-cleared": z.strictObject({ month: words, docket: docket.nullable(), links: count }),

@@ -2,7 +2,7 @@ import type { EstateRecord, ShareRecord } from "@/core/estate/records";
 import { recordsOf } from "@/core/imports/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { firstHeld, keepFacts, type Seen } from "../records/facts";
+import { beginFacts, firstHeld, keepFacts, type Seen } from "../records/facts";
 import { areOthersHere, beginSource, namedHere } from "../records/names";
 import { batches, type Checked, KnownFacts, lastFactOf, type Progress } from "./check";
 
@@ -40,11 +40,19 @@ export async function takeReport(
     await writing(db, async (tx) => {
       await begin(tx, source, expected);
       const named = await naming.here(tx, batch);
-      await keepFacts(
-        tx,
-        source,
-        named.map((record) => ({ record, at: of.at, since: isFirst ? firstHeld(record, of.at) : of.at })),
-      );
+      // A first report tells of each thing once, and nobody else tells for its source: `begin` has seen to it.
+      if (isFirst)
+        beginFacts(
+          tx,
+          source,
+          named.map((record) => ({ record, at: of.at, since: firstHeld(record, of.at) })),
+        );
+      else
+        await keepFacts(
+          tx,
+          source,
+          named.map((record) => ({ record, at: of.at, since: of.at })),
+        );
       expected = lastFactOf(tx, source);
       naming.wrote(tx);
     });

@@ -43,6 +43,13 @@ export async function keepFacts({ prepare }: Tx, source: string, seen: Iterable<
   return changed;
 }
 
+/** Writes what a source tells of that has told nothing before, each thing once: nothing of it is looked for. */
+export function beginFacts({ prepare }: Tx, source: string, seen: readonly Seen[]): void {
+  const begin = prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`);
+  for (const { record, since } of seen)
+    begin.run(source, record.type, recordKey(record), JSON.stringify(record), since);
+}
+
 type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement<unknown[]>>;
 
 function hasFacts(prepare: Tx["prepare"], source: string): boolean {

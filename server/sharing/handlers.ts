@@ -8,7 +8,14 @@ import { codeOf } from "./code";
 import { lookAt } from "./look";
 import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "./asking";
 import { requestOf, requests } from "./requests";
-import { freeRequests, setFreeRequests, setShareTemplates, shareTemplates } from "./settings";
+import {
+  freeRequests,
+  setFreeRequests,
+  setShareTemplates,
+  setShareWords,
+  shareTemplates,
+  shareWords,
+} from "./settings";
 
 export const sharingHandlers: Handlers<Carrying, typeof sharingOperations> = {
   beginShare: (app, { actor, query: { item, replaces } }) => beginningFor(app, actor.email, item, replaces),
@@ -28,7 +35,13 @@ export const sharingHandlers: Handlers<Carrying, typeof sharingOperations> = {
     return {};
   },
   shareCode: ({ db }, { actor, params, query }) => codeOf(db, actor.email, params.id, query.format),
-  sharingSettings: async ({ db }) => ({ templates: await shareTemplates(db), free: await freeRequests(db) }),
+  sharingSettings: async ({ db }) => ({
+    ...{ templates: await shareTemplates(db), free: await freeRequests(db), words: await shareWords(db) },
+  }),
+  async setShareWords({ db }, { actor, body }) {
+    await setShareWords(db, body.words, actor.email);
+    return {};
+  },
   async setTemplates({ db }, { actor, body }) {
     await setShareTemplates(db, body, actor.email);
     return {};

@@ -10,6 +10,7 @@ import { linkedLetter, type LetterContent } from "../messages/letterWords";
 import { factNow } from "../records/facts";
 import { houseName } from "../records/homeDomains";
 import { appendWithin } from "../records/ledger/ledger";
+import { shareWords } from "./settings";
 
 /**
  * Tells those whom new shares are for, each in one mail with the link. Where there is a passphrase the mail says so and
@@ -26,7 +27,8 @@ export async function tellRecipients(app: Platform, tx: Tx, request: ShareReques
     const link = links.find(
       ({ reach, recipients }) => reach === "open" || recipients.some((one) => same(one.email, address)),
     );
-    const content = sentLetter(await houseName(tx), request, link ?? null, await storeOf(tx, wish.itemId));
+    const said = { house: await houseName(tx), words: await shareWords(tx), store: await storeOf(tx, wish.itemId) };
+    const content = sentLetter(said, request, link ?? null);
     await writeLetter(tx, "share-sent", address, { docketId, sealed: app.secrets.seal(JSON.stringify(content)) });
   }
   await appendWithin(tx, request.decidedBy!, "share-sent", { request: request.id, people: addresses.length });
@@ -40,7 +42,14 @@ async function storeOf(tx: Tx, itemId: string): Promise<string> {
   return store?.name ?? "the store";
 }
 
-function sentLetter(house: string, request: ShareRequest, link: LinkRecord | null, store: string): LetterContent {
+interface Said {
+  house: string;
+  /** The house's own words. */
+  words: string;
+  store: string;
+}
+
+function sentLetter({ house, words, store }: Said, request: ShareRequest, link: LinkRecord | null): LetterContent {
   const { wish, itemName, askedBy } = request;
   const may = { view: "look at it", comment: "look at it and comment", edit: "look at it and change it" }[wish.role];
   const until = wish.until === null ? "" : ` until ${lastDayWords(seconds(wish.until))}`;
@@ -49,6 +58,7 @@ function sentLetter(house: string, request: ShareRequest, link: LinkRecord | nul
       `${house || askedBy} shares “${itemName}” with you. You can ${may}${until}${wish.download ? "" : ", but not download it"}.`,
     ],
     link?.address ? [{ words: "Open it here", address: link.address }] : [`You find it in ${store} when you sign in.`],
+    ...(words === "" ? [] : [words.split("\n")]),
     ...(link?.password
       ? [["It asks for a passphrase. You are told it by another way, never in a mail with the link."]]
       : []),

@@ -12,6 +12,7 @@ import { appendWithin } from "../records/ledger/ledger";
 const NOBODY = "";
 const TEMPLATES = "share-templates";
 const FREE = "free-requests";
+const WORDS = "share-words";
 
 /** What the sentence begins with, by label. */
 export async function shareTemplates(db: Reads): Promise<Templates> {
@@ -38,5 +39,17 @@ export function setFreeRequests(db: Db, free: FreeRequests, actor: string): Prom
     await saveText(tx, NOBODY, FREE, JSON.stringify(free));
     const { labels, maxDays, named } = free ?? { labels: [], maxDays: null, named: false };
     await appendWithin(tx, actor, "free-requests-set", { labels, maxDays, named });
+  });
+}
+
+/** What the mail to those whom a share is for says in the house's own words; empty where nobody has written any. */
+export async function shareWords(db: Reads): Promise<string> {
+  return (await savedText(db, NOBODY, WORDS)) ?? "";
+}
+
+export function setShareWords(db: Db, words: string, actor: string): Promise<void> {
+  return writing(db, async (tx) => {
+    await saveText(tx, NOBODY, WORDS, words);
+    await appendWithin(tx, actor, "share-words-set", { words });
   });
 }

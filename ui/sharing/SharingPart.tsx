@@ -1,7 +1,7 @@
 "use client";
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { sharingOperations } from "@/contract/sharing";
 import { type Label, LABELS } from "@/core/estate/records";
 import type { FreeRequests, Templates } from "@/core/sharing/templates";
@@ -26,6 +26,7 @@ export function SharingPart() {
       {data && (
         <>
           <TemplatesForm key={JSON.stringify(data.templates)} first={data.templates} />
+          <WordsForm key={data.words} first={data.words} />
           <FreeForm key={JSON.stringify(data.free)} first={data.free} />
         </>
       )}
@@ -140,6 +141,48 @@ function TemplatesForm({ first }: { first: Templates }) {
         <span role="status" className="ml-3 text-ink-soft">
           {save.isSuccess && "Saved."}
         </span>
+      </fieldset>
+    </form>
+  );
+}
+
+function WordsForm({ first }: { first: string }) {
+  const { viewer } = useStandpoint();
+  const client = useQueryClient();
+  const [words, setWords] = useState(first);
+  const id = useId();
+  const save = useMutation({
+    mutationFn: () => ask(sharingOperations.setShareWords, { body: { words } }),
+    onSuccess: () => client.invalidateQueries(),
+  });
+  return (
+    <form
+      className="mt-6"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}
+    >
+      <h2 className="text-[17px] font-semibold">What the mail says</h2>
+      <label htmlFor={id} className="mb-2 block max-w-prose text-ink-soft">
+        Those a share is for get one mail: who shares what with them until when, and the link. Add words of your own,
+        such as who you are and whom to call.
+      </label>
+      <fieldset disabled={!viewer.mayChange}>
+        <textarea
+          id={id}
+          rows={3}
+          maxLength={1000}
+          value={words}
+          onChange={({ target }) => setWords(target.value)}
+          className="block w-full max-w-2xl rounded-[3px] border border-control bg-raised px-2.5 py-1.5"
+        />
+        {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
+        {viewer.mayChange && (
+          <Button type="submit" look="act" className="mt-3" disabled={save.isPending || words === first}>
+            Save the words
+          </Button>
+        )}
       </fieldset>
     </form>
   );

@@ -217,13 +217,18 @@ test("templates and free requests are saved as they stand", async () => {
   const asked: [string, string, unknown][] = [];
   globalThis.fetch = (async (path: string, { method = "GET", body }: RequestInit = {}) => {
     if (method !== "GET") asked.push([method, path, JSON.parse(body as string)]);
-    return { ok: true, status: 200, json: async () => ({ templates: STANDARD_TEMPLATES, free: null }) };
+    return { ok: true, status: 200, json: async () => ({ templates: STANDARD_TEMPLATES, free: null, words: "" }) };
   }) as never;
   show(<SharingPart />);
   fireEvent.change(await screen.findByLabelText("Days, restricted"), { target: { value: "7" } });
   fireEvent.click(screen.getByRole("button", { name: "Save the templates" }));
   const templates = { ...STANDARD_TEMPLATES, restricted: { ...STANDARD_TEMPLATES.restricted, days: 7 } };
   await waitFor(() => expect(asked).toEqual([["PUT", "/api/sharing/templates", templates]]));
+  fireEvent.change(screen.getByLabelText(/^Those a share is for get one mail/), {
+    target: { value: "Call the box office." },
+  });
+  fireEvent.click(screen.getByRole("button", { name: "Save the words" }));
+  await waitFor(() => expect(asked.pop()).toEqual(["PUT", "/api/sharing/words", { words: "Call the box office." }]));
   fireEvent.click(screen.getByLabelText("Make some of them at once"));
   fireEvent.click(screen.getByRole("button", { name: "Save" }));
   const free = { labels: ["public"], maxDays: 30, named: true };
