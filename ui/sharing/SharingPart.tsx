@@ -165,8 +165,8 @@ function WordsForm({ first }: { first: string }) {
     >
       <h2 className="text-[17px] font-semibold">What the mail says</h2>
       <label htmlFor={id} className="mb-2 block max-w-prose text-ink-soft">
-        Those a share is for get one mail: who shares what with them until when, and the link. Add words of your own,
-        such as who you are and whom to call.
+        People get one mail about a new share: what it is, until when, and the link. Add words of your own, such as who
+        you are and how to reach you.
       </label>
       <fieldset disabled={!viewer.mayChange}>
         <textarea
