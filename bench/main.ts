@@ -31,6 +31,7 @@ import { LARGEST, Report } from "./report";
 import { measurePacks } from "./packs";
 import { measureRegister } from "./register";
 import { measureRules } from "./rules";
+import { measureSharing } from "./sharing";
 import { measureShortlist } from "./shortlist";
 import { inSqlite } from "./sqlite";
 import { coldStart, type Start } from "./start";
@@ -67,6 +68,7 @@ if (process.argv[2] === "--start") {
     await measureRegister(register, shares);
     await measureConsole(register, shares);
     await measureOutsiders(register, shares);
+    await measureSharing(register, shares);
   }
   if (numbers(shareText).includes(LARGEST)) register.save("bench/register.json");
   const days = new Report();

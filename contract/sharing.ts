@@ -29,7 +29,10 @@ const outlook = z.object({
   cannot: z.array(z.object({ why: z.string(), instead: z.string() })),
   makeAt: z.number(),
   breaks: z.array(
-    z.object({ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), items: z.array(z.string()) }),
+    z.object({
+      ...{ rule: z.enum(RULE_IDS), title: z.string(), reason: z.string(), items: z.array(z.string()) },
+      ...{ own: z.boolean(), canWaive: z.boolean() },
+    }),
   ),
   sentences: z.array(z.string()),
   files: z.number(),

@@ -5,9 +5,8 @@ import { join } from "node:path";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { type EstateRecord, recordKey, type StoreRecord } from "@/core/estate/records";
 import { shareSentence } from "@/core/estate/shareWords";
-import { brokenByItem, findings, type RuleSet } from "@/core/rules/findings";
-import { judge, momentOf } from "@/core/rules/judging";
-import type { RuleId } from "@/core/rules/list";
+import { findings, type RuleSet } from "@/core/rules/findings";
+import { judge } from "@/core/rules/judging";
 import { shareOutlook } from "@/core/sharing/outlook";
 import { type Wish, WISHED_ROLES } from "@/core/sharing/wish";
 import { DAY, seconds } from "@/core/time/instant";
@@ -54,16 +53,12 @@ function made(records: readonly EstateRecord[], wish: Wish, changes: readonly ob
   return { estate, ids };
 }
 
-/** Rules that new shares break, and rules on items that weren't broken before. */
-function brokenNow(before: Estate, after: Estate, ids: readonly string[], rules: RuleSet, t: number): RuleId[] {
-  const own = findings(judge(after, t), rules).filter(({ subject }) => ids.includes(subject));
-  const was = momentOf(before, t);
-  const is = momentOf(after, t);
-  const items = Array.from({ length: after.tree.length }, (_, at) => at).flatMap((at) => {
-    const known = brokenByItem(was, at, rules);
-    return brokenByItem(is, at, rules).filter((rule) => !known.includes(rule));
-  });
-  return [...new Set([...own.map(({ rule }) => rule), ...items])].sort();
+/** What breaks a rule that didn't before, each with its rule; the new shares together as `own`. */
+function brokenNow(before: Estate, after: Estate, ids: readonly string[], rules: RuleSet, t: number): string[] {
+  const known = new Set(findings(judge(before, t), rules).map(({ rule, subject }) => `${rule} ${subject}`));
+  // Whatever breaks a rule now and didn't before: the new shares, others, items.
+  const own = findings(judge(after, t), rules).filter(({ rule, subject }) => !known.has(`${rule} ${subject}`));
+  return own.map(({ rule, subject }) => (ids.includes(subject) ? `${rule} own` : `${rule} ${subject}`)).sort();
 }
 
 test("what a new share would break and do is what is found once a store of any sort has made it", () => {
@@ -77,7 +72,11 @@ test("what a new share would break and do is what is found once a store of any s
       const makeAt = told.makeAt > T ? inDays(2) : NOW;
       const { estate, ids } = made(records, wish, told.changes, makeAt);
       const judgedAt = wish.from === null ? T : T + 2 * DAY;
-      expect(told.breaks.map(({ rule }) => rule).sort()).toEqual(brokenNow(before, estate, ids, ALL_RULES, judgedAt));
+      const would = told.breaks.flatMap(({ rule, own, items }) => [
+        ...(own ? [`${rule} own`] : []),
+        ...items.map((item) => `${rule} ${item}`),
+      ]);
+      expect(would.sort()).toEqual([...new Set(brokenNow(before, estate, ids, ALL_RULES, judgedAt))]);
       expect(told.sentences).toEqual(ids.map((id) => shareSentence(estate, estate.share(id)!)));
     }),
     { numRuns: 600 },

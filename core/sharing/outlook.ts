@@ -5,11 +5,12 @@ import type { MakingChange } from "../changes/change";
 import { type Estate, sharesOn } from "../estate/estate";
 import { labelFromWords } from "../estate/labelWords";
 import { type Kind, type Label, LABELS } from "../estate/records";
+import { Share } from "../estate/share";
 import { shareSentence } from "../estate/shareWords";
 import { countWithLabel, filesReached, inheritedFrom, liveBetween, placeOf } from "../estate/tree";
-import { brokenBy, brokenByItem, bySeverity, type RuleSet } from "../rules/findings";
+import { brokenBy, bySeverity, itemsBreaking, type RuleSet } from "../rules/findings";
 import { judgeShare, momentOf } from "../rules/judging";
-import { type RuleId, RULES } from "../rules/list";
+import { RULE_IDS, type RuleId, RULES } from "../rules/list";
 import { reasonFor } from "../rules/reasons";
 import { countWords, type DayWords, dayWords } from "../text/words";
 import { type Seconds } from "../time/instant";
@@ -22,8 +23,12 @@ export interface WouldBreak {
   rule: RuleId;
   title: string;
   reason: string;
-  /** Ids of the items that would break it; empty where the new share itself does. */
+  /** Whether the new share itself does. */
+  own: boolean;
+  /** Ids of what else would: items, or other shares on the item. */
   items: string[];
+  /** Whether leave can be given: not for more items than anybody can mean. */
+  canWaive: boolean;
 }
 
 /** What a share would be, were it made as somebody wishes. */
@@ -97,42 +102,79 @@ function wouldBreak(
   t: Seconds,
   { rules, days }: Required<Told>,
 ): WouldBreak[] {
+  if (changes.length === 0) return [];
   const moment = momentOf(made, t, days);
   const found = new Map<RuleId, WouldBreak>();
   for (const change of changes) {
     const share = made.share(idOfMade(change))!;
-    for (const rule of brokenBy(judgeShare(moment, share), moment, rules))
-      found.set(rule, {
-        rule,
-        title: RULES[rule].title,
-        reason: reasonFor(rule, made, share, t, rules, days),
-        items: [],
-      });
-  }
-  const [first] = changes;
-  if (first) {
-    const was = momentOf(before, t, days);
-    for (const position of turningBelow(made, made.tree.position(first.itemId)!)) {
-      const known = new Set(brokenByItem(was, position, rules));
-      for (const rule of brokenByItem(moment, position, rules)) {
-        if (known.has(rule)) continue;
-        const reason = `${made.tree.nameAt(position)}: ${RULES[rule].title.toLowerCase()}.`;
-        const one = found.get(rule) ?? { rule, title: RULES[rule].title, reason, items: [] };
-        found.set(rule, { ...one, items: [...one.items, made.tree.idAt(position)] });
-      }
+    for (const rule of brokenBy(judgeShare(moment, share), moment, rules)) {
+      const reason = reasonFor(rule, made, share, t, rules, days);
+      found.set(rule, { rule, title: RULES[rule].title, reason, own: true, items: [], canWaive: true });
     }
+  }
+  for (const [rule, shareIds] of othersBroken(before, made, changes[0].itemId, { rules, days, t })) {
+    const reason = `Another share of it would break this: ${reasonFor(rule, made, made.share(shareIds[0])!, t, rules, days)}`;
+    const one = found.get(rule) ?? { rule, title: RULES[rule].title, reason, own: false, items: [], canWaive: true };
+    found.set(rule, { ...one, items: shareIds });
+  }
+  const position = made.tree.position(changes[0].itemId)!;
+  const was = itemsBroken(before, position, t, rules);
+  for (const [rule, positions] of itemsBroken(made, position, t, rules)) {
+    const known = new Set(was.get(rule));
+    const items = positions.filter((at) => !known.has(at));
+    if (items.length > 0) found.set(rule, brokenOn(made, rule, items));
   }
   return [...found.values()].sort((a, b) => bySeverity(rules)(a.rule, b.rule));
 }
 
-/** The items that a share on a position reaches and on which shares sit: what lies between is no otherwise than they are. */
-function turningBelow({ tree, shares }: Estate, position: number): number[] {
-  const turning = new Set([position]);
+/** By rule: the other shares on an item that break it once the new ones are there, and didn't before. */
+function othersBroken(
+  before: Estate,
+  made: Estate,
+  itemId: string,
+  { rules, days, t }: Required<Told> & { t: Seconds },
+): Map<RuleId, string[]> {
+  const [was, is] = [momentOf(before, t, days), momentOf(made, t, days)];
+  const found = new Map<RuleId, string[]>();
+  for (const share of sharesOn(before, before.tree.position(itemId)!)) {
+    const known = brokenBy(judgeShare(was, share), was, rules);
+    for (const rule of brokenBy(judgeShare(is, made.share(share.id)!), is, rules))
+      if (!known.includes(rule)) found.set(rule, [...(found.get(rule) ?? []), share.id]);
+  }
+  return found;
+}
+
+/** Leave is given item by item: for more than so many nobody means it. */
+const MOST_WAIVED = 200;
+
+function brokenOn({ tree }: Estate, rule: RuleId, positions: readonly number[]): WouldBreak {
+  const { title } = RULES[rule];
+  const what = positions.length === 1 ? tree.nameAt(positions[0]) : countWords(positions.length, "item");
+  const canWaive = positions.length <= MOST_WAIVED;
+  const items = canWaive ? positions.map((at) => tree.idAt(at)) : [];
+  return { rule, title, reason: `On ${what}.`, own: false, items, canWaive };
+}
+
+/** By rule: the items that a share on a position reaches and that break it. Only shares that reach there are looked at. */
+function itemsBroken(estate: Estate, position: number, t: Seconds, rules: RuleSet): Map<RuleId, number[]> {
+  const { tree } = estate;
+  const moment = momentOf(estate, t);
+  const judging = { moment, shares: sharesInto(estate, position).map((share) => judgeShare(moment, share)) };
+  const isReached = (at: number) => at >= position && at < tree.end[position];
+  const onItems = RULE_IDS.filter((id) => rules[id] && RULES[id].items);
+  return new Map(onItems.map((id) => [id, itemsBreaking(id, judging, rules[id]!).filter(isReached)]));
+}
+
+/** The shares that reach an item, or something that a share on it would reach. */
+function sharesInto(estate: Estate, position: number): Share[] {
+  const { tree, shares } = estate;
+  const above = new Set(inheritedFrom(tree, position));
+  const found: Share[] = [];
   for (let slot = 0; slot < shares.count; slot++) {
     const at = shares.position[slot];
-    if (at > position && at < tree.end[position] && tree.live[at] === 1) turning.add(at);
+    if (at >= 0 && (above.has(at) || (at > position && at < tree.end[position]))) found.push(new Share(estate, slot));
   }
-  return [...turning];
+  return found;
 }
 
 function givenAway({ tree }: Estate, position: number): Pick<ShareOutlook, "files" | "labels"> {

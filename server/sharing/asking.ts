@@ -95,7 +95,7 @@ function checkMakeable(app: Carrying, outlook: ShareOutlook, waivers: readonly G
   if (outlook.cannot.length > 0) throw cantBeMade(outlook);
   const now = app.clock.seconds();
   const waived = new Set(waivers.filter(({ until }) => seconds(until) > now).map(({ rule }) => rule));
-  const broken = outlook.breaks.filter(({ rule }) => !waived.has(rule));
+  const broken = outlook.breaks.filter(({ rule, canWaive }) => !canWaive || !waived.has(rule));
   if (broken.length > 0)
     throw new Problem(
       "conflict",
@@ -156,6 +156,6 @@ async function approve(
 function waiversFor({ breaks }: ShareOutlook, given: readonly GivenWaiver[]): KeptWaiver[] {
   return given.flatMap((waiver) => {
     const broken = breaks.find(({ rule }) => rule === waiver.rule);
-    return broken ? [{ ...waiver, items: broken.items }] : [];
+    return broken ? [{ ...waiver, own: broken.own, items: broken.items }] : [];
   });
 }

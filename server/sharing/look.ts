@@ -51,7 +51,7 @@ export function isFreeToMake(
 /** By which what is made is what was shown: the changes, what they break, and what is done instead. */
 export function digestOfOutlook({ changes, breaks, instead, cannot, files, addresses }: ShareOutlook): string {
   const made = changes.map((change) => ({ ...change, mark: LOOKED, by: "" }));
-  const broken = breaks.map(({ rule, items }) => [rule, items]);
+  const broken = breaks.map(({ rule, own, items }) => [rule, own, items]);
   const told = JSON.stringify([made, broken, instead, cannot, files, addresses]);
   return createHash("sha256").update(told).digest("hex");
 }

@@ -15,8 +15,8 @@ import { waiveWithin } from "../rules";
 import { tellAsker, tellRecipients } from "./letters";
 import { moveRequest, requestFrom, requestOf, type RequestRow } from "./requests";
 
-/** Leave as it is kept: with the items that break the rule, where it is items that do. */
-export type KeptWaiver = GivenWaiver & { items: string[] };
+/** Leave as it is kept: with what breaks the rule, the new shares or what else. */
+export type KeptWaiver = GivenWaiver & { own: boolean; items: string[] };
 
 /** How a request comes to be made: from which state, with what more in its row, and what the ledger says of it. */
 interface Step {
@@ -62,9 +62,9 @@ export async function noteMade(tx: Tx, { docketId, made }: Made): Promise<void> 
     .set({ shares: JSON.stringify([...shares, made.id]) })
     .where("id", "=", id)
     .execute();
-  for (const { rule, reason, until, items } of JSON.parse(row.waivers) as KeptWaiver[]) {
-    // What items break they break once, however many shares are made.
-    const subjects = items.length === 0 ? [made.id] : shares.length === 0 ? items : [];
+  for (const { rule, reason, until, own, items } of JSON.parse(row.waivers) as KeptWaiver[]) {
+    // What else breaks it does so once, however many shares are made.
+    const subjects = [...(own ? [made.id] : []), ...(shares.length === 0 ? items : [])];
     for (const shareId of subjects) await waiveWithin(tx, decidedBy!, { shareId, rule, reason, until });
   }
   const waived = waivers.map(({ rule }) => rule);

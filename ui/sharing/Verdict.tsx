@@ -34,10 +34,10 @@ export function Verdict({ outlook, now, waivers, onWaivers }: Props) {
       )}
       {breaks.length > 0 && (
         <Part title={`It would break ${countWords(breaks.length, "rule")}`}>
-          {breaks.map(({ rule, title, reason }) => (
+          {breaks.map(({ rule, title, reason, canWaive }) => (
             <li key={rule}>
               <b className="font-semibold text-oxide">{title}.</b> {reason}
-              {waivers && (
+              {waivers && canWaive && (
                 <WaiveBreak
                   rule={rule}
                   title={title}

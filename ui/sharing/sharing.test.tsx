@@ -27,6 +27,8 @@ const BREAKS = {
   rule: "open-password" as const,
   title: "An open link without a password",
   reason: "It is bare.",
+  canWaive: true,
+  own: true,
   items: [],
 };
 let outlook: OutlookTold;
