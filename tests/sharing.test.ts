@@ -9,6 +9,7 @@ import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
 import { ordersView } from "@/server/dockets/standingOrders";
 import { prepareUndo } from "@/server/dockets/undo";
+import { saySame } from "@/server/outsiders/sameFirms";
 import { factNow } from "@/server/records/facts";
 import { entriesBefore } from "@/server/records/ledger/ledger";
 import { verifyLedger } from "@/server/records/ledger/verify";
@@ -21,7 +22,7 @@ import { requestOf } from "@/server/sharing/requests";
 import { setFreeRequests, setShareWords } from "@/server/sharing/settings";
 import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
-import { file, head, inDays, item, link, NOW, party } from "./records";
+import { file, head, inDays, item, link, named, NOW, party } from "./records";
 
 process.env.LATCH_NOW = NOW;
 jest.setTimeout(20_000);
@@ -239,6 +240,17 @@ test("an address that can be taken for a partner’s is told", async () => {
     ["quai.example is one character away from quay.example.", "Nothing has been shared with quai.example before."],
     ["It is a private mailbox: no firm answers for who reads it.", "Nothing has been shared with gmail.com before."],
   ]);
+});
+
+test("a look-alike that something is shared with already is told too, unless the two are one firm", async () => {
+  house.stores.stacks.db.put(named("fake", "plot", ["odo@quai.example"], { createdBy: "ida" }));
+  await house.read();
+  const cautions = async () =>
+    (await lookAt(house.app, wish({ to: ["odo@quai.example"] }), ADMIN)).addresses[0].cautions;
+  expect(await cautions()).toEqual(["quai.example is one character away from quay.example."]);
+  await saySame(house.db, ["quai.example", "quay.example"], true, ADMIN);
+  await house.app.engine.ask("refresh", {});
+  expect(await cautions()).toEqual([]);
 });
 
 test("where a store keeps no start the share is made on the day, unless it would break a rule by then", async () => {

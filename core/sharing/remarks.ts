@@ -19,30 +19,32 @@ export interface AddressRemark {
 /** What is known of each of some addresses, and for whom each can be taken by mistake. */
 export function remarksOn(estate: Estate, addresses: readonly string[]): AddressRemark[] {
   const distinct = [...new Set(addresses.map(normaliseAddress))];
+  // None is held before it is asked for: what is known already has no look-alikes left to tell.
+  const asked = new Set(distinct.map((address) => estate.principals.describe(address).organisation));
   let known: LookAlikes | undefined;
-  const alike = (organisation: string) => (known ??= knownDomains(estate)).take(organisation);
+  const alike = (organisation: string) => (known ??= knownDomains(estate, asked)).take(organisation);
   return distinct.map((address) => remarkOn(estate, address, alike));
 }
 
 function remarkOn(estate: Estate, address: string, alike: (organisation: string) => LookAlike[]): AddressRemark {
   const { principals, people } = estate;
   const index = principals.findAddress(address);
-  const described = principals.describe(address);
-  const { organisation, insider } = described;
-  const person = index === undefined ? { ...described, address, index: -1 } : people[index];
+  const { organisation, insider } = principals.describe(address);
   const cautions: string[] = [];
   const isFirm = principals.organisations.includes(organisation);
   if (index !== undefined && principals.active[index] === 0)
-    cautions.push(`${people[index].name} no longer works here.`);
+    cautions.push(`${people[index].name} is no longer active, and would not get in.`);
   if (!insider) {
-    const stance = stanceOf(estate, person as never);
+    const stance = stanceOf(estate, { organisation, address });
     if (stance === "denied") cautions.push(`Nothing is to be shared with ${organisation}.`);
     const isPrivate = stance === "personal" || isMailboxProvider(organisation);
     if (isPrivate) cautions.push("It is a private mailbox: no firm answers for who reads it.");
-    // Who is trusted, or already has something, is not whom somebody passes themselves off as.
-    if (stance !== "trusted" && !isFirm && !isPrivate)
-      for (const like of alike(organisation))
-        cautions.push(`${organisation} ${LIKENESS_WORDS[like.likeness]} ${otherOf(like, organisation)}.`);
+    if (stance !== "trusted" && !isPrivate)
+      for (const like of alike(organisation)) {
+        const other = otherOf(like, organisation);
+        if (!estate.isSameFirm(organisation, other))
+          cautions.push(`${organisation} ${LIKENESS_WORDS[like.likeness]} ${other}.`);
+      }
   }
   const isNew = !insider && index === undefined;
   if (isNew)
@@ -64,12 +66,13 @@ const LIKENESS_WORDS = {
 const otherOf = ({ domains }: LookAlike, organisation: string) =>
   domains.find((domain) => domain !== organisation) ?? organisation;
 
-/** Our own domains, those of parties and engagements, and of everybody something is shared with. */
-function knownDomains(estate: Estate): LookAlikes {
+/** Our own domains, those of parties and engagements, and of everybody something is shared with, without those asked about. */
+function knownDomains(estate: Estate, asked: ReadonlySet<string>): LookAlikes {
   const known = new LookAlikes();
   const denied = new Set([...estate.stances].filter(([, stance]) => stance !== "trusted").map(([domain]) => domain));
   const engaged = estate.engagements.flatMap(({ organisations }) => [...organisations]);
   const domains = [...estate.homeDomains, ...estate.stances.keys(), ...engaged, ...estate.principals.organisations];
-  for (const domain of domains) if (!denied.has(domain) && !isMailboxProvider(domain)) known.take(domain);
+  for (const domain of domains)
+    if (!asked.has(domain) && !denied.has(domain) && !isMailboxProvider(domain)) known.take(domain);
   return known;
 }
