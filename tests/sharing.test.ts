@@ -164,6 +164,14 @@ test("whoever isn’t an administrator is told nothing of what isn’t theirs, a
   ).toBe(400);
 });
 
+test("a folder says what else it gives away, without itself", async () => {
+  const folderOf = async (itemId: string) => (await lookAt(house.app, wish({ itemId }), ADMIN)).folder;
+  expect(await folderOf("plots")).toBe(
+    "3 files below, with 1 confidential or restricted item, and whatever is put there later. Share a file instead?",
+  );
+  expect(await folderOf("plot")).toBeNull();
+});
+
 test("what is made is what was shown: a rule set since, or a store that changed, stops it", async () => {
   const wished = wish({ itemId: "plots" });
   const { digest } = await lookAt(house.app, wished, ADMIN);

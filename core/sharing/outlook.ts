@@ -187,18 +187,14 @@ function givenAway({ tree }: Estate, position: number): Pick<ShareOutlook, "file
 
 function folderCaution({ tree }: Estate, position: number): string | null {
   if (tree.kindAt(position) === "file") return null;
-  const end = tree.end[position];
-  const sensitive = LABELS.indexOf("confidential");
-  const count = [sensitive, sensitive + 1].reduce((sum, label) => sum + countWithLabel(tree, label, position, end), 0);
+  const [below, end] = [position + 1, tree.end[position]];
+  if (liveBetween(tree, below, end) === 0) return "The folder is empty; whatever is put there later is shared too.";
+  const count = SENSITIVE.reduce((sum, label) => sum + countWithLabel(tree, LABELS.indexOf(label), below, end), 0);
+  const more = count > 0 ? `, with ${countWords(count, "confidential or restricted item")}` : "";
   const files = countWords(filesReached(tree, position), "file");
-  const [below, more] = [
-    liveBetween(tree, position, end) - 1,
-    count > 0 ? `, ${count} of them confidential or restricted` : "",
-  ];
-  return below === 0
-    ? "The folder is empty; whatever is put there later is shared too."
-    : `${files} below${more}, and whatever is put there later. Share a file instead?`;
+  return `${files} below${more}, and whatever is put there later. Share a file instead?`;
 }
+const SENSITIVE: readonly Label[] = ["confidential", "restricted"];
 
 function reachedBy(estate: Estate, position: number, t: Seconds): ShareOutlook["after"] {
   const named = [...whoReaches(estate, t, position).keys()];
