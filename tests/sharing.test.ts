@@ -20,6 +20,7 @@ import { lookAt } from "@/server/sharing/look";
 import { approveRequest, askForShare, makeShare, refuseRequest, withdrawRequest } from "@/server/sharing/asking";
 import { requestOf } from "@/server/sharing/requests";
 import { setFreeRequests, setShareWords } from "@/server/sharing/settings";
+import { STORES } from "@/standins/store/stores";
 import { actorOf } from "./actor";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, head, inDays, item, link, named, NOW, party } from "./records";
@@ -199,6 +200,47 @@ test("the passphrase never is in the mail with the link; whoever hands it over i
   const body = new URLSearchParams({ password: passphrase });
   const opened = await fetch(`${address}/password`, { method: "POST", body, redirect: "manual" });
   expect(opened.status).toBe(303);
+});
+
+test("whoever has a right of their own isn’t sent the link of others; nobody is sent two mails", async () => {
+  const to = ["ivo@home.example", "new@firm.example", "New@Firm.example"];
+  const { docketId } = await make({ itemId: "poster", to });
+  const { receipts } = await docketView(house.app, docketId!);
+  expect(receipts.map(({ change }) => change.action)).toEqual(["new-grant", "new-link"]);
+  const sent = house.mails.map((mail) => [(mail.to as { text: string }).text, mail.text!.includes("/l/")]);
+  expect(sent.sort()).toEqual([
+    ["ivo@home.example", false],
+    ["new@firm.example", true],
+  ]);
+});
+
+test("where one of several shares can’t be made, those it was for are sent nothing, and whoever asked is told", async () => {
+  const { id } = await requestHeldBack();
+  const now = await requestOf(house.db, id);
+  expect([now.state, now.word]).toEqual(["made", "Stacks can't make named links."]);
+  expect(house.mails.map((mail) => (mail.to as { text: string }).text)).toEqual(["ivo@home.example"]);
+});
+
+/** A right and a link of which the store, unlike what it said, makes but the right. */
+async function requestHeldBack() {
+  const { namedLinks } = STORES.stacks.capabilities;
+  try {
+    STORES.stacks.capabilities.namedLinks = false;
+    return await make({ to: ["ivo@home.example", "out@quay.example"] });
+  } finally {
+    STORES.stacks.capabilities.namedLinks = namedLinks;
+  }
+}
+
+test("our look at a link that may be opened but once doesn’t use it up", async () => {
+  const once = { itemId: "poster", to: "anyone" as const, maxUses: 1, password: false };
+  const { breaks } = await lookAt(house.app, wish(once), ADMIN);
+  const waivers = breaks.map(({ rule }) => ({ rule, reason: "For one visitor.", until: inDays(20) }));
+  const { shares } = await make(once, waivers);
+  const { address, uses } = (await linkOf(shares[0]))!;
+  expect(uses).toBe(0);
+  expect((await fetch(address!)).status).toBe(200);
+  expect((await fetch(address!)).status).toBe(410);
 });
 
 test("a request waits for an administrator: refused with a word, asked again, approved; each is told and written down", async () => {

@@ -179,7 +179,7 @@ const LAYOUTS: Layout[] = [
   {
     name: "a title above, and a total at the end",
     text: [
-      "External sharing of the house",
+      "External sharing",
       "made on 30 November 2026",
       "",
       "Path;Shared with;Role",

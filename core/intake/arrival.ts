@@ -42,7 +42,7 @@ export function cameFrom({ at, actorEmail, ip, detail }: EventRecord): Came {
     ...{ at: seconds(at), address: actorEmail || null, from: ip || null },
     ...{ name: told.name ?? null, size: told.size ?? null, sender: told.sender ?? null },
     ...{ mediaType: told.mediaType ?? null, sha256: told.sha256?.toLowerCase() ?? null },
-    firstBytes: told.firstBytes ? Uint8Array.from(Buffer.from(told.firstBytes, "base64")) : null,
+    firstBytes: told.firstBytes ? Uint8Array.from(atob(told.firstBytes), (one) => one.charCodeAt(0)) : null,
   };
 }
 

@@ -12,7 +12,7 @@ export interface Asks<R> {
   count: Record<string, (row: R) => number>;
 }
 
-/** What can be asked of a list's rows. */
+/** The fields by which a list's rows are searched. */
 export interface Askable<R> {
   fields: Fields;
   asks: Asks<R>;

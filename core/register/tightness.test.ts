@@ -27,7 +27,7 @@ test("of the outside shares that should have a latch shut, it counts those that 
   expect(of("download").shut).toBe(1);
 });
 
-test("what stays in the house, is over, or is revoked does not count", () => {
+test("what stays inside, is over, or is revoked does not count", () => {
   expect(
     cells(
       person("in", "in@home.example"),

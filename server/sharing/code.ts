@@ -14,12 +14,13 @@ const MARGIN = 4;
 const PIXELS = 512;
 
 /**
- * The address of a link that was made, as a QR code to print: of one that asks for nothing else, since whoever sees the
- * code gets in. That it was shown is in the ledger.
+ * The address of a link that was made for anyone, as a QR code to print: whoever sees the code has the address. That it
+ * was shown is in the ledger.
  */
 export async function codeOf(db: Db, actor: string, id: string, format: keyof typeof TYPES): Promise<FileAnswer> {
-  const { shares, itemName } = await requestOf(db, id);
-  const links = await Promise.all(shares.map((share) => factNow<LinkRecord>(db, "link", share)));
+  const { shares, wish } = await requestOf(db, id);
+  const ids = wish.to === "anyone" ? shares : [];
+  const links = await Promise.all(ids.map((share) => factNow<LinkRecord>(db, "link", share)));
   const link = links.find((one) => one !== null && one.reach === "open" && !one.revokedAt);
   if (!link?.address) throw new Problem("unknown", "A code is only for a link that is open to anyone, while it works.");
   await writing(db, (tx) => appendWithin(tx, actor, "share-code-shown", { request: id, format }));
@@ -28,5 +29,5 @@ export async function codeOf(db: Db, actor: string, id: string, format: keyof ty
     format === "svg"
       ? await QRCode.toString(link.address, { ...options, type: "svg" })
       : Uint8Array.from(await QRCode.toBuffer(link.address, { ...options, width: PIXELS, type: "png" }));
-  return { type: TYPES[format], name: `${itemName.replace(/[^\p{L}\p{N} ._-]/gu, "")} link.${format}`, body };
+  return { type: TYPES[format], name: `link.${format}`, body };
 }

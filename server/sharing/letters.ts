@@ -1,4 +1,12 @@
-import type { LinkRecord, StoreRecord, ItemRecord } from "@/core/estate/records";
+import { normaliseAddress } from "@/core/estate/address";
+import type {
+  GrantRecord,
+  ItemRecord,
+  LinkRecord,
+  PersonRecord,
+  ShareRecord,
+  StoreRecord,
+} from "@/core/estate/records";
 import type { ShareRequest } from "@/core/sharing/request";
 import { wishWords } from "@/core/sharing/wish";
 import { lastDayWords } from "@/core/text/words";
@@ -18,23 +26,35 @@ import { shareWords } from "./settings";
  */
 export async function tellRecipients(app: Platform, tx: Tx, request: ShareRequest): Promise<void> {
   const { wish, docketId } = request;
-  const addresses = wish.to === "anyone" ? wish.mailTo : wish.to;
-  if (addresses.length === 0) return;
-  const links = (await Promise.all(request.shares.map((id) => factNow<LinkRecord>(tx, "link", id)))).filter(
-    (link) => link !== null,
-  );
+  const shareFor = await sharesByAddress(tx, request.shares);
+  const addresses = new Set((wish.to === "anyone" ? wish.mailTo : wish.to).map(normaliseAddress));
+  const said = { house: await houseName(tx), words: await shareWords(tx), store: await storeOf(tx, wish.itemId) };
+  let people = 0;
   for (const address of addresses) {
-    const link = links.find(
-      ({ reach, recipients }) => reach === "open" || recipients.some((one) => same(one.email, address)),
-    );
-    const said = { house: await houseName(tx), words: await shareWords(tx), store: await storeOf(tx, wish.itemId) };
-    const content = sentLetter(said, request, link ?? null);
+    const share = shareFor(address);
+    // Where some of several shares could not be made, there is nothing to send.
+    if (!share) continue;
+    const content = sentLetter(said, request, share.type === "link" ? share : null);
     await writeLetter(tx, "share-sent", address, { docketId, sealed: app.secrets.seal(JSON.stringify(content)) });
+    people++;
   }
-  await appendWithin(tx, request.decidedBy!, "share-sent", { request: request.id, people: addresses.length });
+  if (people > 0) await appendWithin(tx, request.decidedBy!, "share-sent", { request: request.id, people });
 }
 
-const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+/** The share that is for somebody: a right of their own, a link that names them, or else the open link. */
+async function sharesByAddress(tx: Tx, ids: readonly string[]): Promise<(address: string) => ShareRecord | undefined> {
+  const named = new Map<string, ShareRecord>();
+  let open: ShareRecord | undefined;
+  for (const id of ids) {
+    const link = await factNow<LinkRecord>(tx, "link", id);
+    const grant = link ? null : await factNow<GrantRecord>(tx, "grant", id);
+    const person = grant && (await factNow<PersonRecord>(tx, "person", grant.toId));
+    if (grant && person) named.set(normaliseAddress(person.email), grant);
+    if (link?.reach === "open") open = link;
+    for (const { email } of link?.recipients ?? []) named.set(normaliseAddress(email), link!);
+  }
+  return (address) => named.get(address) ?? open;
+}
 
 async function storeOf(tx: Tx, itemId: string): Promise<string> {
   const item = await factNow<ItemRecord>(tx, "item", itemId);

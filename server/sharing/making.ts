@@ -80,7 +80,9 @@ export async function settleRequests(app: Carrying): Promise<void> {
     const isGone = state === "dropped";
     if (state !== "done" && !isGone) continue;
     const isMade = !isGone && counts.done > 0 && request.shares.length > 0;
-    const word = isMade ? null : await whyNot(app, request.docketId);
+    // Of several shares some may not have been made: whoever asked is told why.
+    const undone = await firstUndone(app.db, request.docketId);
+    const word = isMade ? undone : (undone ?? "Another administrator did not approve it.");
     await writing(app.db, async (tx) => {
       const now = await requestOf(tx, request.id);
       // Another process may have closed it since.
@@ -92,10 +94,6 @@ export async function settleRequests(app: Carrying): Promise<void> {
       await tellAsker(app, tx, closed);
     });
   }
-}
-
-async function whyNot(app: Carrying, docketId: string): Promise<string> {
-  return (await firstUndone(app.db, docketId)) ?? "Another administrator did not approve it.";
 }
 
 /** Makes what is to start now; what would break a rule by now, or can't be made any more, is not made, and it is said why. */

@@ -203,9 +203,12 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     if (now.role !== change.role || now.download !== change.download || now.type !== made.type)
       return { dead: false, words: "The store lists it differently." };
     if (now.type === "grant" || change.action === "new-grant") return { dead: true, words: "The store lists it." };
+    const [expected, words] = MET[metBy(change)];
+    // To open it would use it up for whoever it is for.
+    if (expected === 200 && change.maxUses !== null)
+      return { dead: true, words: "The store lists it. It wasn’t opened: that would have counted as a use." };
     const status = await openedBare(now);
     if (typeof status === "string") return { dead: false, words: status };
-    const [expected, words] = MET[metBy(change)];
     return status === expected
       ? { dead: true, words }
       : { dead: false, words: `Its address answers otherwise than it should (${status}).` };

@@ -30,7 +30,7 @@ const show = (mayChange: boolean) =>
     </QueryClientProvider>,
   );
 
-test("standing orders are told with their day and can be taken back", async () => {
+test("standing orders are told with their day and can be cancelled", async () => {
   show(true);
   expect((await screen.findByText("14 Oct 2026")).textContent).toContain("in 9 days");
   expect(screen.getByRole("link", { name: "Plan.pdf" }).getAttribute("href")).toBe("/register?share=n");
