@@ -5,6 +5,7 @@ import { join } from "node:path";
 import type { LinkRecord } from "@/core/estate/records";
 import type { Wish } from "@/core/sharing/wish";
 import { allCarriedOut, applyDocket } from "@/server/dockets/executor";
+import { sharesOfDocket } from "@/server/dockets/changes";
 import { showOnce } from "@/server/dockets/passphrases";
 import { docketView } from "@/server/dockets/receipts";
 import { ordersView } from "@/server/dockets/standingOrders";
@@ -328,6 +329,8 @@ test("a bad share is replaced by one that holds: the old one ends once the new o
     ["revoke", "done"],
   ]);
   expect((await linkOf("old"))!.revokedAt).toBeTruthy();
+  // They stay together: were the docket to go on after a crash, the one would still wait for the other.
+  expect((await sharesOfDocket(house.db, docketId!)).sort()).toEqual(["old"]);
   // Its undo takes the new one away, and makes one like the old.
   const { docketId: undo } = await prepareUndo(house.app, docketId!, null, ADMIN);
   await applyDocket(house.app, undo, ADMIN);

@@ -343,7 +343,9 @@ async function noteMade(
     .executeTakeFirstOrThrow();
   if (change.endsByOrder)
     await keepOrderWithin(within, { shareId: made.id, on: change.expiresAt!, itemName: item_name, madeBy: made_by });
-  await within.updateTable("docket_change").set({ share_id: made.id }).where("id", "=", id).execute();
+  // What takes the place of another stays with it, so that whenever the docket goes on, the one waits for the other.
+  if (change.replaces === undefined)
+    await within.updateTable("docket_change").set({ share_id: made.id }).where("id", "=", id).execute();
   await within.updateTable("passphrase").set({ share_id: made.id }).where("change_id", "=", id).execute();
   await app.onMade(within, { docketId, change, made });
 }
