@@ -12,6 +12,8 @@ import { type House, ONE_OF_EACH, openHouse } from "./house";
 
 /** Every operation that takes a body or a query is sent what its schema makes, and here and there what it refuses. */
 const TRIES = 200;
+/** Of what can be asked in one way only. */
+const FEW_TRIES = 5;
 const MOST_GROWN_MB = 150;
 const all = (Object.entries(OPERATIONS) as [string, Operation][]).filter(([, { body, query }]) => body ?? query);
 setFlagsFromString("--expose-gc");
@@ -48,6 +50,9 @@ const queryOf = (value: unknown): Record<string, string> | undefined =>
       )
     : undefined;
 
+const isAlwaysSame = ({ body, query, path }: Operation) =>
+  !query && !path.includes(":") && body instanceof z.ZodObject && Object.keys(body.shape).length === 0;
+
 async function statusOf(operation: Operation, body: unknown, query: unknown, id: string): Promise<number> {
   const params = Object.fromEntries([...operation.path.matchAll(/:(\w+)/g)].map(([, name]) => [name, id]));
   const address = addressOf(operation, { params, query: queryOf(query) } as never);
@@ -71,6 +76,7 @@ async function statusOf(operation: Operation, body: unknown, query: unknown, id:
 test.each(all)(
   `%s answers ${TRIES} bodies with what they come to, or what is wrong with them`,
   async (_, operation) => {
+    const tries = isAlwaysSame(operation) ? FEW_TRIES : TRIES;
     const counts: Record<string, number> = {};
     const ids = fc.constantFrom("l", "f", "n", "open-expiry", "nothing", "%2e%2e", "1");
     await fc.assert(
@@ -79,10 +85,10 @@ test.each(all)(
         counts[status] = (counts[status] ?? 0) + 1;
         return status < 500;
       }),
-      { numRuns: TRIES, endOnFailure: true },
+      { numRuns: tries, endOnFailure: true },
     );
     await allCarriedOut(house.app);
-    expect(Object.values(counts).reduce((sum, one) => sum + one, 0)).toBeGreaterThanOrEqual(TRIES);
+    expect(Object.values(counts).reduce((sum, one) => sum + one, 0)).toBeGreaterThanOrEqual(tries);
   },
 );
 

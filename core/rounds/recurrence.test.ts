@@ -64,12 +64,15 @@ test.each<[string, string, string, string[]]>([
   expect(days(rule, first).map((text) => text.slice(5, 13))).toEqual(wanted);
 });
 
-const rules = fc.record({
-  freq: fc.constantFrom("DAILY", "WEEKLY", "MONTHLY", "YEARLY"),
-  interval: fc.integer({ min: 1, max: 7 }),
-  count: fc.integer({ min: 2, max: 12 }),
-  byDay: fc.constantFrom("", ";BYDAY=MO,TH", ";BYDAY=FR"),
-});
+const rules = fc
+  .record({
+    freq: fc.constantFrom("DAILY", "WEEKLY", "MONTHLY", "YEARLY"),
+    interval: fc.integer({ min: 1, max: 7 }),
+    count: fc.integer({ min: 2, max: 12 }),
+    byDay: fc.constantFrom("", ";BYDAY=MO,TH", ";BYDAY=FR"),
+  })
+  // Every 7 days never comes to another day of the week, and the other package looks for one up to the year 9999.
+  .filter(({ freq, interval, byDay }) => freq !== "DAILY" || interval < 7 || byDay === "");
 
 test("another package finds the same days", () => {
   fc.assert(

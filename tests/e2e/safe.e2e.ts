@@ -33,7 +33,7 @@ test("an address that somebody sent survives signing in", async () => {
   await holdsOn(page, () => location.pathname === "/sign-in");
   await page.locator("input[name=email]").fill(ADMINISTRATOR);
   await page.locator("input[name=password]").fill(PASSWORD);
-  await page.keyboard.press("Enter");
+  await page.locator("button[type=submit]").click();
   await holdsOn(page, (wanted) => location.pathname + location.search === wanted, `/alerts?alert=${id}`);
   // Nobody is led to another site.
   const stranger = await (await browser.createBrowserContext()).newPage();

@@ -2,6 +2,7 @@ import { act, fireEvent, render, screen } from "@testing-library/react";
 import { peopleOperations } from "@/contract/people";
 import { SignInAgain } from "../frame/SignInAgain";
 import { ask } from "../parts/ask";
+import { hydrateRoot } from "react-dom/client";
 import { renderToString } from "react-dom/server";
 import { FirstRunScreen } from "./FirstRunScreen";
 import { SignInForm } from "./SignInForm";
@@ -42,10 +43,18 @@ test("after the password comes the code, or a recovery code, where somebody has 
   expect(onDone).toHaveBeenCalledTimes(1);
 });
 
-test("sent before the page's script runs, a form puts no password into the address", () => {
-  const drawn = [renderToString(<SignInForm {...ways} onDone={() => {}} />), renderToString(<FirstRunScreen />)];
-  for (const html of drawn)
-    expect([html.includes('name="password"'), /<form method="post"/.test(html)]).toEqual([true, true]);
+test("before the page's script runs a form can't be sent, and no password gets into the address", async () => {
+  for (const form of [<SignInForm {...ways} onDone={() => {}} key="form" />, <FirstRunScreen key="first" />]) {
+    const container = document.createElement("div");
+    container.innerHTML = renderToString(form);
+    const submit = container.querySelector<HTMLButtonElement>("button[type=submit]")!;
+    expect([container.querySelector("form")!.method, submit.disabled]).toEqual(["post", true]);
+    // What was typed before stays.
+    const password = container.querySelector<HTMLInputElement>("input[name=password]")!;
+    password.value = "four unlike words here";
+    await act(async () => hydrateRoot(container, form));
+    expect([password.value, submit.disabled]).toEqual(["four unlike words here", false]);
+  }
 });
 
 test("where nobody signs in by password none is asked for", () => {
