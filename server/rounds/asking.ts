@@ -6,22 +6,7 @@ import { writeLetters } from "../messages/letters";
 import { type Db, type Reads, runForEach, type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
-import { tallyOf } from "./tally";
-
-/** How far somebody who decides has come in a round. */
-export interface Standing {
-  person: string;
-  lines: number;
-  open: number;
-}
-
-/** Everybody who has lines in a round. */
-export async function standings(db: Reads, roundId: number): Promise<Standing[]> {
-  const { deciders } = await tallyOf(db, roundId);
-  return deciders
-    .filter(({ decider }) => decider !== "")
-    .map(({ decider, lines, counts }) => ({ person: decider, lines, open: counts.open }));
-}
+import { type Standing, standings } from "./tally";
 
 /** Writes to whoever still has lines to decide, when it is time; and to managers of those who are late. */
 export async function askDue(app: Asking): Promise<void> {

@@ -6,7 +6,7 @@ import type { WrittenLetter } from "../messages/letters";
 import { type LetterContent, roundLateLetter, roundLetter } from "../messages/letterWords";
 import type { Platform } from "../platform/platform";
 import { signed } from "../platform/signed";
-import { standings } from "./asking";
+import { standings } from "./tally";
 import { type Round, roundsIn } from "./round";
 
 /** What came of their lines can be seen for a while after the round has closed. */

@@ -2,12 +2,12 @@ import { setImmediate } from "node:timers/promises";
 import { type Db, writing } from "../platform/db/open";
 import { lastMark } from "../records/facts";
 import { appendWithin } from "../records/ledger/ledger";
-import { standings } from "./asking";
 import { decidingOf } from "./deciding";
 import { hashOfShares, insertLines, linesOpened, type Opened } from "./lines";
 import { planNext } from "./making";
 import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
+import { standings } from "./tally";
 
 /** So many lines are asked of the engine at once, and so many put down; others are served in between. */
 const PIECE = 500;

@@ -4,13 +4,12 @@ import { type Decided, qualityOf } from "@/core/rounds/quality";
 import { recurrenceWords } from "@/core/rounds/recurrence";
 import type { Seconds } from "@/core/time/instant";
 import { grouped } from "@/core/text/grouped";
-import { byText } from "@/core/text/text";
 import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 import { countsByRound } from "./lines";
 import { looksOf } from "./looks";
 import { type Round, roundFrom, roundOf } from "./round";
-import { type Tally, tallyOf } from "./tally";
+import { decidersFrom, type Tally, tallyOf } from "./tally";
 
 const MOST_ROUNDS = 200;
 const PAGE = 100;
@@ -33,11 +32,11 @@ async function linesFor(db: Reads, rounds: readonly Round[]): Promise<RoundLine[
   return lines;
 }
 
-function lineOf({ id, asked, state, opens_at, closes_at, lines }: Round, { counts, deciders }: Tally): RoundLine {
-  const people = deciders.filter(({ decider }) => decider !== "");
+function lineOf({ id, asked, state, opens_at, closes_at, lines }: Round, tally: Tally): RoundLine {
+  const { counts, deciders, late } = tally;
   return {
-    ...{ id, name: asked.name, state, opens: opens_at, closes: closes_at, repeats: repeatsOf(asked), lines, counts },
-    ...{ deciders: people.length, late: people.filter((one) => one.counts.open > 0).length },
+    ...{ id, name: asked.name, state, opens: opens_at, closes: closes_at, repeats: repeatsOf(asked), lines },
+    ...{ counts, deciders, late },
   };
 }
 
@@ -56,25 +55,12 @@ export async function roundView(db: Reads, id: number): Promise<RoundView> {
     repeatWords: line.repeats,
     ...{ madeBy: round.made_by, openedAt: round.opened_at, closedAt: round.closed_at, endedBy: round.ended_by },
     ...{ hash: round.lines_hash, docketId: round.docket_id, changed: tally.changed, passed: tally.passed },
-    nobodys: tally.deciders.find(({ decider }) => decider === "")?.lines ?? 0,
-    departments: departmentsOf(tally),
+    ...{ nobodys: tally.nobodys, departments: tally.departments },
     before: await roundBefore(db, round),
     next: await roundAfter(db, round),
     mails: await mailsOf(db, id),
     looks: await looksOf(db, { round: id }),
   };
-}
-
-function departmentsOf({ deciders }: Tally): RoundView["departments"] {
-  const departments = grouped(deciders, ({ department }) => department);
-  const sum = (all: readonly number[]) => all.reduce((one, other) => one + other, 0);
-  return [...departments]
-    .sort(([a], [b]) => byText(a, b))
-    .map(([department, all]) => ({
-      department,
-      lines: sum(all.map(({ lines }) => lines)),
-      decided: sum(all.map(({ lines, counts }) => lines - counts.open - counts.lapsed)),
-    }));
 }
 
 async function roundBefore(db: Reads, { series, opens_at }: Round): Promise<RoundView["before"]> {
@@ -120,17 +106,15 @@ export async function decidersOf(
   roundId: number,
   from: number,
 ): Promise<{ total: number; deciders: DeciderView[] }> {
-  const { deciders } = await tallyOf(db, roundId);
-  deciders.sort((a, b) => b.counts.open - a.counts.open || b.lines - a.lines || byText(a.decider, b.decider));
-  const page = deciders.slice(from, from + PAGE);
+  const { total, deciders } = await decidersFrom(db, roundId, { from, count: PAGE });
   const details = await detailsOf(
     db,
     roundId,
-    page.map(({ decider }) => decider),
+    deciders.map(({ decider }) => decider),
   );
   return {
-    total: deciders.length,
-    deciders: page.map(({ decider, name, department, lines, counts }) => ({
+    total,
+    deciders: deciders.map(({ decider, name, department, lines, counts }) => ({
       ...{ address: decider, name, department, lines, counts },
       ...details(decider, lines),
     })),
