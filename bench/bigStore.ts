@@ -4,7 +4,6 @@ import type { EstateRecord } from "../core/estate/records";
 import { KEY } from "./linkStore";
 import { generateEstate } from "./generate";
 
-const PAGE = 1_000;
 const PORT = 4650;
 const MADE = "2026-01-01T00:00:00Z";
 /** The estate's own file has the first seed. */
@@ -15,7 +14,11 @@ const SEED = 2;
  * and not for a stand-in. It runs in a process of its own, and has nothing yet until it is opened.
  */
 export function serveBigStore(size: number) {
-  const { described, pages } = pagesOf(generateEstate(size, SEED));
+  const { described, entries } = entriesOf(generateEstate(size, SEED));
+  const pageFrom = (after: number, limit: number) => {
+    const page = entries.slice(after, after + limit);
+    return `{"entries":[${page.join(",")}],"next":${after + page.length}}`;
+  };
   let isOpen = false;
   const server = createServer(({ url, headers }, response) => {
     if (headers.authorization !== `Bearer ${KEY}`) return response.writeHead(401).end();
@@ -23,7 +26,7 @@ export function serveBigStore(size: number) {
     const after = Number(searchParams.get("after"));
     response.setHeader("Content-Type", "application/json");
     if (pathname === "/api/capabilities") return response.end(described);
-    if (pathname === "/api/records" && isOpen && after / PAGE < pages.length) return response.end(pages[after / PAGE]);
+    if (pathname === "/api/records" && isOpen) return response.end(pageFrom(after, Number(searchParams.get("limit"))));
     if (pathname === "/open") isOpen = true;
     if (pathname === "/api/records" || pathname === "/api/events" || pathname === "/open")
       return response.end(`{"entries":[],"next":${after}}`);
@@ -32,19 +35,14 @@ export function serveBigStore(size: number) {
   server.listen(PORT, "127.0.0.1", () => console.log("ready"));
 }
 
-function pagesOf(records: Iterable<EstateRecord>) {
+function entriesOf(records: Iterable<EstateRecord>) {
   const entries: string[] = [];
   let described = "";
   for (const record of records) {
     if (record.type === "store") described = JSON.stringify(record);
     if (record.type !== "store" && record.type !== "estate") entries.push(JSON.stringify({ at: MADE, record }));
   }
-  const pages: string[] = [];
-  for (let at = 0; at < entries.length; at += PAGE) {
-    const page = entries.slice(at, at + PAGE);
-    pages.push(`{"entries":[${page.join(",")}],"next":${at + page.length}}`);
-  }
-  return { described, pages };
+  return { described, entries };
 }
 
 /** Starts it, and waits until it answers. */

@@ -9,7 +9,7 @@ import { generateEstate } from "./generate";
 import { memoryInUse } from "./memory";
 import type { Report } from "./report";
 import { timed } from "./timing";
-import { finish } from "../core/advice/steps";
+import { finish } from "../core/time/steps";
 
 const ITEMS = 1_000_000;
 

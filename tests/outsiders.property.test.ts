@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { whoReaches } from "@/core/access/reach";
 import { WaysIn } from "@/core/access/waysIn";
-import { finish } from "@/core/advice/steps";
+import { finish } from "@/core/time/steps";
 import { buildEstate, type Estate } from "@/core/estate/estate";
 import { LABELS } from "@/core/estate/records";
 import { organisationSheet } from "@/core/outsiders/organisation";

@@ -1,6 +1,6 @@
 import type { Choice } from "./choice";
 import { massOf } from "./shortlist";
-import type { Steps } from "./steps";
+import type { Steps } from "../time/steps";
 
 /**
  * What is left open when the riskiest shares are ended one by one for as long as a price lasts: what a list sorted by

@@ -5,7 +5,7 @@ import { Share } from "../estate/share";
 import { momentOf } from "../rules/judging";
 import type { Seconds } from "../time/instant";
 import { type Candidate, candidateOf } from "./candidate";
-import { finish, type Steps } from "./steps";
+import { finish, type Steps } from "../time/steps";
 import { STANDARD_WEIGHING, type Weighing } from "./weighing";
 
 /**

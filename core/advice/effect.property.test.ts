@@ -10,7 +10,7 @@ import { effectOf, filesShut } from "./effect";
 import { groupsOf } from "./groups";
 import { linesOf } from "./lines";
 import { actsOf, massOf, type Shortlist, shortlist } from "./shortlist";
-import { finish } from "./steps";
+import { finish } from "../time/steps";
 import { STANDARD_WEIGHING } from "./weighing";
 
 /** With weights for all labels, so that every file counts. */

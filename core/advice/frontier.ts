@@ -1,6 +1,6 @@
 import type { Choice } from "./choice";
 import { massOf, type Point, type Shortlist, shortlistSteps } from "./shortlist";
-import { finish, type Steps } from "./steps";
+import { finish, type Steps } from "../time/steps";
 
 /** How many points the frontier is drawn from, at most. */
 export const MOST_POINTS = 20;

@@ -2,7 +2,7 @@ import type { Estate } from "../estate/estate";
 import { type Act, actTo, type Degree, DEGREES, LEVELS, priceOf } from "./candidate";
 import type { Choice } from "./choice";
 import { openOf } from "./open";
-import { finish, type Steps } from "./steps";
+import { finish, type Steps } from "../time/steps";
 
 /** What the shortlist for one factor comes to. */
 export interface Point {

@@ -1,5 +1,5 @@
 import { type Ranges, union } from "../access/ranges";
-import type { Steps } from "../advice/steps";
+import type { Steps } from "../time/steps";
 import type { Estate } from "../estate/estate";
 import { LABELS, STANCES, type Stance } from "../estate/records";
 import { countWithLabel, foldersBetween, liveBetween, type Tree } from "../estate/tree";

@@ -5,6 +5,7 @@ import type { Estate } from "../estate/estate";
 import { PEOPLE } from "../estate/shares";
 import { inheritedFrom } from "../estate/tree";
 import type { Seconds } from "../time/instant";
+import { eachInSteps, finish, type Steps } from "../time/steps";
 
 /** What changes do to somebody: positions, of which only the live ones count. */
 export interface Effect {
@@ -32,12 +33,18 @@ export interface Effects {
  * share, link or ownership still lets them reach it.
  */
 export function effectsOf(estate: Estate, waysIn: WaysIn, altered: Altered, t: Seconds): Effects {
+  return finish(effectsInSteps(estate, waysIn, altered, t));
+}
+
+/** The same, person by person. */
+export function* effectsInSteps(estate: Estate, waysIn: WaysIn, altered: Altered, t: Seconds): Steps<Effects> {
   const comparison = new Comparison(estate, waysIn, altered, t);
+  yield;
   const people = new Map<number, Effect>();
-  for (const person of affectedPeople(estate, altered, t)) {
+  yield* eachInSteps(affectedPeople(estate, altered, t), (person) => {
     const effect = comparison.ofPerson(person);
     if (effect) people.set(person, effect);
-  }
+  });
   const strangers = new Map<string, Effect>();
   for (const [address, slots] of altered.strangers) {
     const effect = comparison.ofStranger(address, slots);

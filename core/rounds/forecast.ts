@@ -1,4 +1,4 @@
-import type { Steps } from "../advice/steps";
+import type { Steps } from "../time/steps";
 import type { Estate } from "../estate/estate";
 import { Share } from "../estate/share";
 import { byText } from "../text/text";

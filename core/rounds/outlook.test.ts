@@ -1,4 +1,4 @@
-import { finish } from "../advice/steps";
+import { finish } from "../time/steps";
 import { momentOf } from "../rules/judging";
 import { estateOf, file, grant, group, inDays, item, link, named, person, T } from "@/tests/records";
 import { askedAbout } from "./askedAbout";

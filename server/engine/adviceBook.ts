@@ -7,7 +7,7 @@ import { groupsOf } from "@/core/advice/groups";
 import { type ActLine, linesOf } from "@/core/advice/lines";
 import { type AdviceScope, printScope, scopeIn } from "@/core/advice/scope";
 import { actsOf, massOf, type Shortlist } from "@/core/advice/shortlist";
-import type { Steps } from "@/core/advice/steps";
+import type { Steps } from "@/core/time/steps";
 import type { ActsOfPoint, Curve, LinesPage, LineView, NamedAct, PointView } from "@/core/advice/view";
 import type { Weighing } from "@/core/advice/weighing";
 import type { Estate } from "@/core/estate/estate";

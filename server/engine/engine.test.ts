@@ -154,6 +154,21 @@ test("nothing changes until it is refreshed, and then everything is new", async 
   ]);
 });
 
+test("a long preview lets others ask in between, and is of what is so at its end", async () => {
+  const changes: Change[] = [{ action: "revoke", shareId: "g" }];
+  const losing = ({ people }: { people: { loses: { count: number } }[] }) => people.map(({ loses }) => loses.count);
+  expect(losing(await engine.preview({ changes }, T))).toEqual([1]);
+  const answered: string[] = [];
+  const preview = engine.preview({ changes }, T).finally(() => answered.push("preview"));
+  // Meanwhile they get another way in.
+  put = [grant("other", "a", "out")];
+  await engine.refresh({}, T);
+  await engine.rows({ ids: ["other"] }, T);
+  answered.push("rows");
+  expect(losing(await preview)).toEqual([0]);
+  expect(answered).toEqual(["rows", "preview"]);
+});
+
 test("a waiver silences a finding, stays visible, and ends by itself", async () => {
   const told = async (t: number) => {
     const [row] = await engine.rows({ ids: ["l0"] }, t);

@@ -12,7 +12,7 @@ import {
 } from "@/core/access/ways";
 import { labelOutlook } from "@/core/access/labelOutlook";
 import { type CheapestCut, cheapestCut } from "@/core/preview/cheapestCut";
-import { previewOf } from "@/core/preview/preview";
+import { previewInSteps, previewOf } from "@/core/preview/preview";
 import type { Change } from "@/core/changes/change";
 import { noticesOf } from "@/core/changes/notice";
 import { planOf, type PlannedChange } from "@/core/changes/plan";
@@ -42,6 +42,7 @@ import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { OutsiderBook } from "./outsiderBook";
 import { InsiderBook } from "./insiderBook";
+import { inPieces } from "./pieces";
 import { RoundBook } from "./roundBook";
 import { RuleBook } from "./ruleBook";
 import type { Begun } from "./begun";
@@ -67,6 +68,8 @@ export class Engine implements Answers {
   private roundBook!: RoundBook;
   private outsiderBook!: OutsiderBook;
   private insiderBook!: InsiderBook;
+  /** Goes up whenever something is taken in: what is being worked out meanwhile then holds no longer. */
+  private generation = 0;
 
   constructor(private readonly source: Source) {}
 
@@ -116,6 +119,7 @@ export class Engine implements Answers {
     this.estate.takeLabelRules(await this.source.labelRules());
     const saysLastDay = this.estate.takeLastDays(await this.source.lastDays());
     const settled = this.standing.apply(await this.source.changes());
+    this.generation++;
     const { whole, stores, shares, renamed, stances } = settled;
     if (whole || stores || stances || shares.length + renamed.length > 0) {
       this.adviceBook.forget();
@@ -262,8 +266,12 @@ export class Engine implements Answers {
     return this.ruleBook.broken(this.book.at(t), ids, rules, t);
   }
 
-  preview({ changes }: Asked<"preview">, t: Seconds) {
-    return previewOf(this.estate, changes, t, this.standing.waysIn);
+  /** Piece by piece; where something changes meanwhile it is begun again, and the last time done in one go. */
+  async preview({ changes }: Asked<"preview">, t: Seconds) {
+    const { generation } = this;
+    const steps = previewInSteps(this.estate, changes, t, this.standing.waysIn);
+    const preview = await inPieces(steps, () => generation === this.generation);
+    return preview ?? previewOf(this.estate, changes, t, this.standing.waysIn);
   }
 
   shareOutlook({ wish, asker, dates = UTC_DATES }: Asked<"shareOutlook">, t: Seconds) {

@@ -1,5 +1,5 @@
 import { setImmediate } from "node:timers/promises";
-import type { Steps } from "@/core/advice/steps";
+import type { Steps } from "@/core/time/steps";
 
 /** Works something out piece by piece; others are answered in between. @returns null where it holds no longer meanwhile */
 export async function inPieces<T>(steps: Steps<T>, isStill: () => boolean): Promise<T | null> {

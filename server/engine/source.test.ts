@@ -1,4 +1,4 @@
-import { mkdtempSync } from "node:fs";
+import { existsSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { pathsTo } from "@/core/access/paths";
@@ -72,6 +72,28 @@ test("what changed since the last look is what is new, changed, or no more; and 
   standing.apply(patch);
   expect(ways(standing)).toEqual([]);
   expect(await source.changes()).toEqual({ put: [], removed: [] });
+});
+
+test("columns aren’t kept while very much comes in, and are once that is over", async () => {
+  const source = currentSource(db, keeping, decidedIn(db));
+  const begun = await source.begin();
+  const isKept = async () => {
+    await source.changes();
+    await source.keep(begun);
+    return existsSync(keeping.path);
+  };
+  await keep(
+    Array.from({ length: 100 }, (_, i) => file(`few${i}`, "a")),
+    NOW,
+  );
+  expect(await isKept()).toBe(false);
+  await keep(
+    Array.from({ length: 25_000 }, (_, i) => file(`many${i}`, "a")),
+    NOW,
+  );
+  expect(await isKept()).toBe(false);
+  await keep([file("late", "a")], NOW);
+  expect(await isKept()).toBe(true);
 });
 
 test("a membership that ended and began again is told as one that is", async () => {

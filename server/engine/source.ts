@@ -68,13 +68,16 @@ export interface Source {
   record(id: string): Promise<ShareRecord | null>;
 }
 
-/** After so many new facts the columns are written anew, so that the next start has few to catch up with. */
+/** After so many new facts the columns are written again, so that the next start has few to catch up with. */
 const FACTS_A_SNAPSHOT = 20_000;
+/** While as many come in between two looks, it is put off: they would be written again and again, and everybody would wait. */
+const MOST_PUT_OFF = 500_000;
 
 /** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
 export function currentSource(db: Db, keeping: Keeping, decided: Decided): Source {
   let taken: Mark = { fact: 0, removal: 0 };
   let kept: Mark = taken;
+  let arrived = 0;
   return {
     async begin() {
       const snapshot = await readSnapshot(db, keeping, await beliefIn(db));
@@ -90,11 +93,13 @@ export function currentSource(db: Db, keeping: Keeping, decided: Decided): Sourc
     async changes() {
       const end = await lastMark(db);
       const patch = await patchBetween(db, taken, end);
+      arrived = end.fact - taken.fact;
       taken = end;
       return patch;
     },
     async keep(begun) {
-      if (taken.fact - kept.fact < FACTS_A_SNAPSHOT) return;
+      const unkept = taken.fact - kept.fact;
+      if (unkept < FACTS_A_SNAPSHOT || (arrived >= FACTS_A_SNAPSHOT && unkept < MOST_PUT_OFF)) return;
       await writeSnapshot(db, keeping, taken, begun);
       kept = taken;
     },

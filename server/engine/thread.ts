@@ -8,8 +8,8 @@ import { currentSource, type Decided } from "./source";
 import { TrailBook } from "./trailBook";
 
 /** What takes long, and is worked out piece by piece: other questions are answered in between. */
-const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "roundForecast" | "roundShares">([
-  ...(["curve", "point", "pointLines", "pointActs", "roundForecast", "roundShares"] as const),
+const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "preview" | "roundForecast" | "roundShares">([
+  ...(["curve", "point", "pointLines", "pointActs", "preview", "roundForecast", "roundShares"] as const),
 ]);
 
 /** What answers the questions of one thread. */
