@@ -10,6 +10,7 @@ import { useDates } from "../parts/useDates";
 import { asked } from "../parts/ask";
 import { ChartLegend } from "../parts/ChartLegend";
 import { stackedChart } from "../parts/stackedChart";
+import { useScheme } from "../parts/useScheme";
 
 /** The ways in from outside, the widest below; each with the token of its colour. */
 const WAYS: [Exclude<keyof OutsideCount, "at">, string, string][] = [
@@ -28,6 +29,7 @@ export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
   });
   const dates = useDates();
   const canvas = useRef<HTMLCanvasElement>(null);
+  const scheme = useScheme();
   const go = useEffectEvent((at: Seconds) => onDay(rfc3339(at)));
   useEffect(() => {
     if (!data || !canvas.current) return;
@@ -37,7 +39,7 @@ export function HistoryChart({ onDay }: { onDay: (at: string) => void }) {
       onPress: (place) => go(data[place].at),
     });
     return () => chart.destroy();
-  }, [data, dates]);
+  }, [data, dates, scheme]);
   return (
     <figure className="mb-3">
       <figcaption className="mb-1 text-[12px] text-ink-faint">

@@ -26,7 +26,7 @@ export function LedgerScreen() {
   });
   const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
   return (
-    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_360px]">
+    <div className="grid lg:h-full lg:grid-cols-[minmax(0,1fr)_260px] xl:grid-cols-[minmax(0,1fr)_360px]">
       <div className="flex min-h-0 flex-col bg-raised">
         <h1 className="sr-only">Ledger</h1>
         <ProofHead />

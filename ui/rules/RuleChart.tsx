@@ -3,6 +3,7 @@
 import { BarController, BarElement, CategoryScale, Chart, LinearScale, type Plugin, Tooltip } from "chart.js";
 import { useEffect, useRef } from "react";
 import type { RuleTrial } from "@/core/rules/view";
+import { useScheme } from "../parts/useScheme";
 import { countWords } from "../parts/words";
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
@@ -12,6 +13,7 @@ export function RuleChart({ trial }: { trial: RuleTrial }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<"bar"> | null>(null);
   const cut = useRef<number | null>(trial.cut);
+  const scheme = useScheme();
   useEffect(() => {
     cut.current = trial.cut;
     if (!canvas.current) return;
@@ -19,13 +21,13 @@ export function RuleChart({ trial }: { trial: RuleTrial }) {
     chart.current ??= newChart(canvas.current, cut);
     chart.current.data = dataOf(trial);
     chart.current.update("none");
-  }, [trial]);
+  }, [trial, scheme]);
   useEffect(
     () => () => {
       chart.current?.destroy();
       chart.current = null;
     },
-    [],
+    [scheme],
   );
   return (
     <figure className="mt-3">

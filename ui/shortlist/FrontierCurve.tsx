@@ -3,6 +3,7 @@
 import { Chart, Filler, LinearScale, LineController, LineElement, PointElement } from "chart.js";
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from "react";
 import type { Curve } from "@/core/advice/view";
+import { useScheme } from "../parts/useScheme";
 import { countWords } from "../parts/words";
 import { percentWords } from "./words";
 
@@ -106,11 +107,12 @@ function nearest({ points }: Curve, price: number): number {
 /** Both lines, drawn anew only when the curve is another. */
 function Lines({ curve }: { curve: Curve }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const scheme = useScheme();
   useEffect(() => {
     if (!canvas.current) return;
     const chart = drawLines(canvas.current, curve);
     return () => chart.destroy();
-  }, [curve]);
+  }, [curve, scheme]);
   return <canvas ref={canvas} role="img" aria-label={summary(curve)} />;
 }
 
