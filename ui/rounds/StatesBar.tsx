@@ -7,7 +7,7 @@ import { countsWords, SHOWN_STATES } from "./words";
 const LOOKS: Record<LineState, string> = {
   open: "bg-raised",
   kept: "bg-verdigris",
-  tightened: "bg-verdigris-soft bar-striped",
+  tightened: "bg-verdigris bar-hatched",
   ended: "bg-ink",
   gone: "bg-line-strong",
   lapsed: "bg-copper bar-striped",
