@@ -99,7 +99,7 @@ function Standing({ data: { setting: first, next, months } }: { data: Over }) {
   });
   return (
     <section className="mt-6">
-      <h2 className="font-semibold">Each month by itself</h2>
+      <h2 className="font-semibold">Every month</h2>
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -113,7 +113,7 @@ function Standing({ data: { setting: first, next, months } }: { data: Over }) {
               checked={setting.on}
               onChange={({ target }) => setSetting({ ...setting, on: target.checked })}
             />
-            Revoke them once a month
+            Revoke them automatically once a month,
           </label>
           <label className="flex items-center gap-2">
             at most
@@ -125,7 +125,7 @@ function Standing({ data: { setting: first, next, months } }: { data: Over }) {
               onChange={({ target }) => setSetting({ ...setting, most: Number(target.value) })}
               className="h-[30px] w-24 rounded-[3px] border border-control bg-raised px-2"
             />
-            at a time; more wait in a docket for you
+            at a time; if there are more, they wait in a docket
           </label>
           {viewer.mayChange && (
             <Button type="submit" disabled={save.isPending}>
@@ -137,8 +137,8 @@ function Standing({ data: { setting: first, next, months } }: { data: Over }) {
       {save.error && <Notice tone="wrong">{save.error.message}</Notice>}
       <p className="mt-1 text-ink-soft">
         {next === null
-          ? "It is off: nothing is revoked by itself."
-          : `Next on ${dates.day(next)}: what is listed above then.`}
+          ? "Off: nothing is revoked automatically."
+          : `Next on ${dates.day(next)}: whatever is listed above by then.`}
       </p>
       <ul className="mt-1">
         {months.map(({ month, docketId, links }) => (
@@ -167,8 +167,8 @@ function Trend({ data: { trend, live, unusedForAYear } }: { data: Over }) {
       <h2 className="font-semibold">Live links over twelve months</h2>
       <p className="mt-1 max-w-prose text-ink-soft">
         {countWords(live, "link is", "links are")} live now; {unusedForAYear.toLocaleString("en-GB")} of them{" "}
-        {unusedForAYear === 1 ? "has" : "have"} not been used for a year, where the store tells. Months are counted by
-        what is known of each link today; links whose item is gone count in none.
+        {unusedForAYear === 1 ? "has" : "have"} not been used for a year, as far as their stores report use. Past months
+        are counted from what is known about each link today, without links whose item is gone.
       </p>
       <table className="mt-2 border-collapse text-left">
         <thead>

@@ -50,7 +50,7 @@ export function LabelsPart() {
       </h1>
       <p className="max-w-prose text-ink-soft">
         Where a store doesn’t say how sensitive something is, say it here: by where it is, by its name, or for a whole
-        store. What a store says itself only counts where it is stricter. The register and Ways in tell where each
+        store. What a store says itself only counts where it is stricter. The register and Ways in show where each
         item’s label comes from.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
@@ -64,7 +64,11 @@ export function LabelsPart() {
           onClose={() => setChange(null)}
         />
       )}
-      {data?.rules.length === 0 && <Notice>There are no label rules. Labels are what the stores say.</Notice>}
+      {data?.rules.length === 0 && (
+        <div className="mt-4">
+          <Notice>There are no label rules. Labels are what the stores say.</Notice>
+        </div>
+      )}
       <ul className="mt-3">
         {data?.rules.map((rule) => (
           <RuleLine key={rule.id} rule={rule} onEnd={viewer.mayChange ? () => preview({ ends: rule.id }) : undefined} />

@@ -28,7 +28,7 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
   {
     path: "/register/over",
     title: "Links that are over",
-    about: "Links that no longer let anybody in: cleared at once, or each month by themselves.",
+    about: "Links that no longer let anybody in: cleared at once, or automatically every month.",
     words: ["Link", "Docket", "Standing order"],
   },
   {
@@ -94,7 +94,7 @@ export const SCREEN_PARTS: readonly ScreenPart[] = [
   {
     path: "/trail/watches",
     title: "Watches",
-    about: "Searches of the trail that raise alerts by themselves.",
+    about: "Searches of the trail that raise alerts automatically.",
     words: ["Watch", "Alert", "Trail"],
   },
   {

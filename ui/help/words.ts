@@ -15,7 +15,7 @@ export const WORDS: readonly (readonly [word: string, means: string])[] = [
   ["Grant", "A right on an item, given to a person or a group."],
   ["In-house", "Belonging to your organisation: people with an address on one of your home domains."],
   ["Intake link", "A link through which outsiders send files in. Nobody can read with it."],
-  ["Import", "A file from which something is learned: a report that a store exported, or an estate file."],
+  ["Import", "A file that is read in: a report that a store exported, or an estate file."],
   ["Item", "A file, a folder, or a space: a top folder that belongs to a team."],
   [
     "Label",
