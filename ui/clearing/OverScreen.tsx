@@ -113,7 +113,7 @@ function Standing({ data: { setting: first, next, months } }: { data: Over }) {
               checked={setting.on}
               onChange={({ target }) => setSetting({ ...setting, on: target.checked })}
             />
-            Revoke them automatically once a month,
+            Revoke them automatically once a month
           </label>
           <label className="flex items-center gap-2">
             at most

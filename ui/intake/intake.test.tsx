@@ -130,7 +130,7 @@ test("links that are over are staged at once; the monthly clearing is saved with
   expect(await screen.findByText("3 links are over and still there")).toBeTruthy();
   fireEvent.click(screen.getByRole("button", { name: "Add their revokes to the docket" }));
   await waitFor(() => expect(staged()).toMatchObject({ changes: [{ action: "clear" }] }));
-  fireEvent.click(screen.getByLabelText("Revoke them once a month"));
+  fireEvent.click(screen.getByLabelText("Revoke them automatically once a month"));
   fireEvent.change(screen.getByRole("spinbutton"), { target: { value: "50" } });
   fireEvent.click(screen.getByRole("button", { name: "Save" }));
   await waitFor(() => expect(asked.at(-1)).toEqual(["PUT", "/api/clearing", { on: true, most: 50 }]));
