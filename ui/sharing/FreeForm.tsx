@@ -30,8 +30,7 @@ export function FreeForm({ first }: { first: FreeRequests }) {
     >
       <h2 className="text-[17px] font-semibold">Requests that need nobody’s approval</h2>
       <p className="mb-2 max-w-prose text-ink-soft">
-        Only those that break no rule, and go to addresses that nothing speaks against. All others wait for an
-        administrator.
+        Only those that break no rule, and go to addresses without a warning. All others wait for an administrator.
       </p>
       <fieldset disabled={!viewer.mayChange} className="space-y-2">
         <label className="flex items-center gap-2">
@@ -40,7 +39,7 @@ export function FreeForm({ first }: { first: FreeRequests }) {
             checked={free !== null}
             onChange={({ target }) => setFree(target.checked ? STANDARD : null)}
           />
-          Make some of them at once
+          Approve some of them automatically
         </label>
         {free && (
           <div className="ml-6 flex flex-wrap items-center gap-x-5 gap-y-2">

@@ -33,13 +33,13 @@ export function TemplatesForm({ first }: { first: Templates }) {
     >
       <h2 className="mt-3 text-[17px] font-semibold">What a new share begins with</h2>
       <p className="mb-2 max-w-prose text-ink-soft">
-        By the label of the item. Whoever shares can change it; the rules hold all the same.
+        By the label of the item. It can be changed for each share; the rules still apply.
       </p>
       <fieldset disabled={!viewer.mayChange}>
         <table className="border-collapse text-left">
           <thead>
             <tr className="text-[12px] text-ink-faint">
-              {["Label", "For", "They may", "Days", "Passphrase", "Downloads"].map((head) => (
+              {["Label", "For", "They can", "Days", "Passphrase", "Downloads"].map((head) => (
                 <th key={head} className="border-b border-line-strong py-1 pr-6 font-semibold">
                   {head}
                 </th>
@@ -65,7 +65,7 @@ export function TemplatesForm({ first }: { first: Templates }) {
                   </td>
                   <td className="py-1 pr-6">
                     <select
-                      aria-label={`They may, ${label}`}
+                      aria-label={`They can, ${label}`}
                       value={role}
                       onChange={({ target }) => turn(label, { role: target.value as Wish["role"] })}
                       className="h-[30px] rounded-[3px] border border-control bg-raised px-2"

@@ -39,7 +39,7 @@ export function WordsForm({ first }: { first: string }) {
           onChange={({ target }) => setWords(target.value)}
           className="block w-full max-w-2xl rounded-[3px] border border-control bg-raised px-2.5 py-1.5"
         />
-        <SaveLine save={save} words="Save the words" isOff={words === first} />
+        <SaveLine save={save} words="Save the text" isOff={words === first} />
       </fieldset>
     </form>
   );

@@ -229,9 +229,9 @@ test("templates and free requests are saved as they stand", async () => {
   fireEvent.change(screen.getByLabelText(/^People get one mail/), {
     target: { value: "Call the box office." },
   });
-  fireEvent.click(screen.getByRole("button", { name: "Save the words" }));
+  fireEvent.click(screen.getByRole("button", { name: "Save the text" }));
   await waitFor(() => expect(asked.at(-1)).toEqual(["PUT", "/api/sharing/words", { words: "Call the box office." }]));
-  fireEvent.click(screen.getByLabelText("Make some of them at once"));
+  fireEvent.click(screen.getByLabelText("Approve some of them automatically"));
   fireEvent.click(screen.getByRole("button", { name: "Save" }));
   const free = { labels: ["public"], maxDays: 30, named: true };
   await waitFor(() => expect(asked.at(-1)).toEqual(["PUT", "/api/sharing/free", { free }]));
