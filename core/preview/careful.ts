@@ -5,7 +5,7 @@ import type { Seconds } from "../time/instant";
 import { type Change, subjectOf } from "../changes/change";
 import type { Effects } from "./effects";
 
-/** Subjects of changes that are seldom meant: those by which somebody of the house loses something, and those to work that goes on. */
+/** Subjects of changes that are seldom meant: those by which an insider loses something, and those to work that goes on. */
 export interface Careful {
   insiders: string[];
   running: string[];
@@ -37,7 +37,7 @@ function positionOf({ tree, shares }: Estate, change: Change): number | undefine
   return slot === undefined ? undefined : shares.position[slot];
 }
 
-/** Whether a change takes a way in from somebody of the house who loses something by all of them. */
+/** Whether a change takes a way in from an insider who loses something by all of them. */
 function takesFromInsider(estate: Estate, change: Change, losers: ReadonlySet<number>, houseLoses: boolean): boolean {
   const { shares, principals, tree } = estate;
   const isForLoser = (slot: number) => {

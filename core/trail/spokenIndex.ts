@@ -1,6 +1,6 @@
 import type { Spoken } from "./event";
 
-/** What can be asked of what is spoken of, by one value. */
+/** How what events refer to can be searched, by one value. */
 export type Asked = "person" | "share" | "organisation" | "party" | "label";
 
 /** Everything that events speak of, by number, and where to find it; nothing has the number 0. */

@@ -1,7 +1,6 @@
 import { choiceAt } from "@/core/advice/choice";
 import { massOf } from "@/core/advice/shortlist";
 import { Standing } from "@/core/access/standing";
-import { answersFor, type PublicShare } from "@/core/register/publicList";
 import {
   findSubjects,
   outsidersOf,
@@ -34,13 +33,13 @@ import type { Estate } from "@/core/estate/estate";
 import { outsideNow } from "@/core/register/outsideNow";
 import { tightnessOf } from "@/core/register/tightness";
 import { shareDetail } from "@/core/preview/shareDetail";
-import { shareSentence } from "@/core/estate/shareWords";
 import { ALWAYS, type Seconds } from "@/core/time/instant";
 import { dayIn, UTC_DATES } from "@/core/time/style";
 import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
 import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
 import { OutsiderBook } from "./outsiderBook";
+import { publicList } from "./publicList";
 import { InsiderBook } from "./insiderBook";
 import { inPieces } from "./pieces";
 import { RoundBook } from "./roundBook";
@@ -54,10 +53,6 @@ type Answers = {
     t: Seconds,
   ) => Answered<Q> | Promise<Answered<Q>>;
 };
-
-/** What anyone can use who holds the address. */
-const PUBLIC = "reach:open,intake state:live";
-const BY_ITEM = [{ by: "item" as const, reversed: false }];
 
 /** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */
 export class Engine implements Answers {
@@ -180,14 +175,8 @@ export class Engine implements Answers {
     return this.book.extract(query, t);
   }
 
-  /** Everything that is open to anyone, or takes files from anyone, and who answers for it. */
-  async publicList(_: Asked<"publicList">, t: Seconds) {
-    const list: PublicShare[] = [];
-    for (const row of await this.book.some({ query: PUBLIC, order: BY_ITEM, count: Infinity }, t)) {
-      const share = this.estate.share(row.id)!;
-      list.push({ row, sentence: shareSentence(this.estate, share), answers: answersFor(this.estate, share) });
-    }
-    return list;
+  publicList(_: Asked<"publicList">, t: Seconds) {
+    return publicList(this.estate, this.book, t);
   }
 
   rows({ ids }: Asked<"rows">, t: Seconds) {

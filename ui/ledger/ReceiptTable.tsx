@@ -22,7 +22,7 @@ interface Props {
   marking: Marking<string> | null;
 }
 
-/** Whether a change was done and is not being taken back. */
+/** Whether a change was done and is not being undone. */
 export function canBeUndone({ state, undone }: Receipt): boolean {
   return state === "done" && undone === null;
 }

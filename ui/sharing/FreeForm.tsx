@@ -1,38 +1,28 @@
 "use client";
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { sharingOperations } from "@/contract/sharing";
 import { LABELS } from "@/core/estate/records";
 import type { FreeRequests } from "@/core/sharing/templates";
-import { useStandpoint } from "../frame/viewer";
 import { ask } from "../parts/ask";
-import { SaveLine } from "./SaveLine";
+import { SettingForm } from "./SettingForm";
 
 const STANDARD: NonNullable<FreeRequests> = { labels: ["public"], maxDays: 30, named: true };
 
 /** Which requests need nobody’s approval. */
 export function FreeForm({ first }: { first: FreeRequests }) {
-  const { viewer } = useStandpoint();
-  const client = useQueryClient();
   const [free, setFree] = useState(first);
-  const save = useMutation({
-    mutationFn: () => ask(sharingOperations.setFreeRequests, { body: { free } }),
-    onSuccess: () => client.invalidateQueries(),
-  });
   return (
-    <form
-      className="mt-6"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
+    <SettingForm
+      title="Requests that need nobody’s approval"
+      save={() => ask(sharingOperations.setFreeRequests, { body: { free } })}
+      words="Save"
+      isOff={free?.labels.length === 0}
     >
-      <h2 className="text-[17px] font-semibold">Requests that need nobody’s approval</h2>
       <p className="mb-2 max-w-prose text-ink-soft">
         Only those that break no rule, and go to addresses without a warning. All others wait for an administrator.
       </p>
-      <fieldset disabled={!viewer.mayChange} className="space-y-2">
+      <div className="space-y-2">
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -80,8 +70,7 @@ export function FreeForm({ first }: { first: FreeRequests }) {
             </label>
           </div>
         )}
-        <SaveLine save={save} words="Save" isOff={free?.labels.length === 0} />
-      </fieldset>
-    </form>
+      </div>
+    </SettingForm>
   );
 }
