@@ -9,6 +9,7 @@ const BUNDLES = {
   latch: ["dist/latch/latch.mjs", "bin"],
   engine: ["dist/engine.mjs"],
   imports: ["dist/imports.mjs"],
+  lists: ["dist/lists.mjs"],
   verify: ["dist/verify.mjs"],
   page: ["dist/verify.html", "verify"],
   standins: ["dist/standins/main.mjs", "standins"],

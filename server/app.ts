@@ -25,6 +25,7 @@ import { leaversOperations } from "@/contract/leavers";
 import { outsidersOperations } from "@/contract/outsiders";
 import { roundsOperations } from "@/contract/rounds";
 import { engagementContent } from "./engagements";
+import { type Listing, ListsAtWork } from "./directory";
 import { directoryHandlers } from "./directory/handlers";
 import { engagementsHandlers } from "./engagements/handlers";
 import { clearReports, type Importing, ImportsAtWork, settleRuns } from "./imports";
@@ -85,7 +86,7 @@ import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
-export interface App extends Rounding, ReadingAll, Founding, Serving, Packing, Importing {
+export interface App extends Rounding, ReadingAll, Founding, Serving, Packing, Importing, Listing {
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
@@ -119,6 +120,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     rounding: new RoundsAtWork(),
     packs: new PacksAtWork(),
     imports: new ImportsAtWork(),
+    lists: new ListsAtWork({ databasePath: path, now: clock.standsAt }),
     auditors: new AuditorReads(db),
     outbox: new Outbox(),
     listeners: { events: raise, ours: sentAmong, imported: tickOff },
@@ -148,6 +150,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       app.jobs.stop();
       await haltAll(app);
       await app.imports.close();
+      await app.lists.close();
       await engine.close();
       await db.destroy();
     },

@@ -10,7 +10,7 @@ import { overtakeAll } from "./rounds/overtaking";
 import type { Rounding } from "./rounds/rounding";
 import { bringDemands, unansweredAt } from "./rules/demands";
 import { takeOverdue } from "./rules/graceOver";
-import { ageDirectories } from "./directory";
+import { ageDirectories, type Listing } from "./directory";
 import { engagementsDue } from "./engagements";
 import { sendDueReports, sendToWitnesses } from "./evidence";
 import type { Importing } from "./imports";
@@ -25,7 +25,7 @@ import { raiseNotYet } from "./trail/notYet";
 import { makeDueCheckpoints } from "./records/ledger/checkpoints";
 
 /** Has the rooms do every minute what is due in them: in this order, since each may make work for the next. */
-export function registerJobs(app: Rounding & ReadingAll & Importing & { jobs: Jobs }) {
+export function registerJobs(app: Rounding & ReadingAll & Importing & Listing & { jobs: Jobs }) {
   app.jobs.register(
     () => endWaivers(app.db),
     () => endStances(app.db),
@@ -49,6 +49,7 @@ export function registerJobs(app: Rounding & ReadingAll & Importing & { jobs: Jo
     () => sendDueReports(app),
     () => sendNow(app),
     () => app.imports.dropIdle(),
+    () => app.lists.dropIdle(),
     () => app.limits.clear(),
     () => forgetCodes(app.db),
   );

@@ -1,7 +1,7 @@
 import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { setLeftAfterDays } from "@/server/directory/leftAfter";
-import { type ListGiven, listOutlook, takeList } from "@/server/directory/lists";
+import { type ListGiven, listOutlook, prepared, takeList } from "@/server/directory/lists";
 import { setBelief } from "@/server/records/belief";
 import { exportEstate } from "@/server/records/exportEstate";
 import { entriesBefore } from "@/server/records/ledger/ledger";
@@ -91,6 +91,40 @@ test("what is read is what was shown: where the directory has changed since, not
   const late = takeList(house.db, given, { digest, inactive: null }, ADA);
   await expect(late).rejects.toThrow("has changed since this was shown");
   expect((await told("bo@home.example"))?.status).toBe("active");
+});
+
+test("in a thread of its own a list is read as it was shown; where its directory has changed since, nothing is", async () => {
+  const { lists } = house.app;
+  const given = list("address,groups\nida@home.example,Tour\nbo@home.example,Tour\n");
+  const take = (digest: string) => lists.ask({ task: "take", given, said: { digest, inactive: null }, actor: ADA });
+  const first = await lists.ask({ task: "look", given });
+  expect(first).toMatchObject({ counts: { joins: 2 }, joined: 2 });
+  await read("address,groups\nida@home.example,Tour\n");
+  await expect(take(first.digest)).rejects.toThrow("has changed since this was shown");
+  const second = await lists.ask({ task: "look", given });
+  expect(second).toMatchObject({ counts: { joins: 1, same: 1 }, joined: 1 });
+  // A membership that is over is no new fact, and changes what a list does all the same.
+  await read("address,groups\nida@home.example,\n");
+  await expect(take(second.digest)).rejects.toThrow("has changed since this was shown");
+  const third = await lists.ask({ task: "look", given });
+  expect(await take(third.digest)).toEqual(third);
+  await house.app.engine.ask("refresh", {});
+  expect((await told("bo@home.example"))?.groups.map(({ name }) => name)).toContain("Tour");
+  await expect(lists.ask({ task: "look", given: { ...given, directory: "stacks" } })).rejects.toThrow(
+    "is the name of another source",
+  );
+});
+
+test("what was worked out is read without working it out again, as long as nothing has changed", async () => {
+  await read("address\nida@home.example\nbo@home.example\n");
+  const given = list("address\nida@home.example\n");
+  const shown = await prepared(house.db, given);
+  house.app.clock.standsAt = new Date((T + 2 * DAY) * 1_000);
+  await takeList(house.db, given, whatever, ADA, shown);
+  await house.app.engine.ask("refresh", {});
+  // Bo has left when that was shown, and not when it was confirmed.
+  const left = await house.app.engine.ask("leavers", {});
+  expect(left).toMatchObject([{ address: "bo@home.example", since: T }]);
 });
 
 test("a list with bad lines is refused whole, and says each", async () => {

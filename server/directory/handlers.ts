@@ -1,15 +1,14 @@
 import type { directoryOperations, InsidersAsked } from "@/contract/directory";
 import { insidersCsv } from "@/core/directory/insiders";
-import type { Asking } from "../engine/client";
 import type { Reads } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import type { Handlers } from "../platform/serving";
 import { knownSources, setBelief } from "../records/belief";
 import { connections } from "../stores/connections";
+import type { Listing } from "./atWork";
 import { leftAfterDays, setLeftAfterDays } from "./leftAfter";
-import { listOutlook, takeList } from "./lists";
 
-export const directoryHandlers: Handlers<Asking, typeof directoryOperations> = {
+export const directoryHandlers: Handlers<Listing, typeof directoryOperations> = {
   sources: ({ db }) => sourcesTold(db),
   async setBelief({ db, engine }, { actor, body: { order } }) {
     await setBelief(db, order, actor.email);
@@ -21,9 +20,9 @@ export const directoryHandlers: Handlers<Asking, typeof directoryOperations> = {
     await engine.ask("refresh", {});
     return sourcesTold(db);
   },
-  lookAtList: ({ db }, { body }) => listOutlook(db, body),
-  async readList({ db, engine }, { actor, body: { digest, inactive, ...given } }) {
-    const outlook = await takeList(db, given, { digest, inactive }, actor.email);
+  lookAtList: ({ lists }, { body: given }) => lists.ask({ task: "look", given }),
+  async readList({ lists, engine }, { actor, body: { digest, inactive, ...given } }) {
+    const outlook = await lists.ask({ task: "take", given, said: { digest, inactive }, actor: actor.email });
     await engine.ask("refresh", {});
     return outlook;
   },

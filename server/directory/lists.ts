@@ -7,7 +7,7 @@ import { type ListReading, type Outcome, readingOf, type Turn } from "@/core/dir
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { beliefIn, knownSources } from "../records/belief";
-import { firstHeld, keepFacts, recordsOfType, type Seen } from "../records/facts";
+import { firstHeld, keepFacts, recordsOfType, type Seen, toldSoFar } from "../records/facts";
 import { homeDomains } from "../records/homeDomains";
 import { appendWithin } from "../records/ledger/ledger";
 import { beginSource, namedHere } from "../records/names";
@@ -47,45 +47,73 @@ const [MOST_SHARE, LEAST_MANY] = [0.1, 20];
 /** More of them are counted and not told. */
 const MOST_TOLD = 500;
 
-interface Prepared {
-  outlook: ListOutlook;
+/** A list worked out: what it would make of its directory, as long as that stands as it did. */
+export interface Prepared {
+  given: ListGiven;
+  problems: LineProblem[];
+  /** Null where the list has problems. */
   reading: ListReading | null;
   groups: GroupChanges;
+  /** How all that this was worked out from stood: while that is so, it needn't be worked out again. */
+  basis: string;
 }
 
 /** What a list would change. Nothing is. @throws {Problem} where its directory's name is another source's */
 export async function listOutlook(db: Db, given: ListGiven): Promise<ListOutlook> {
-  return (await prepared(db, given)).outlook;
+  return outlookOf(db, await prepared(db, given));
+}
+
+/** What somebody says who has a list read. */
+export interface ListSaid {
+  /** Of what was shown; null to read whatever it is, where nobody looks. */
+  digest: string | null;
+  /** How many may be left inactive although the brake holds; null where nobody has said so. */
+  inactive: number | null;
 }
 
 /**
  * Reads a list into its directory.
- * @param digest of what was shown; null to read whatever it is, where nobody looks
- * @param inactive how many may be left inactive although the brake holds; null where nobody has said so
+ * @param shown the list worked out, where it has been already
  * @throws {Problem} where it has problems, would do something else than was shown, or is held by the brake
  */
 export async function takeList(
   db: Db,
   given: ListGiven,
-  { digest, inactive }: { digest: string | null; inactive: number | null },
+  said: ListSaid,
   actor: string,
+  shown?: Prepared,
 ): Promise<ListOutlook> {
-  const held = await writing(db, async (tx) => {
-    const { outlook, reading, groups } = await prepared(tx, given);
-    if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(outlook.problems[0])}`);
-    if (digest !== null && digest !== outlook.digest)
-      throw new Problem("conflict", "The directory has changed since this was shown. Preview the list again.");
-    if (outlook.brake && outlook.brake.inactive !== inactive) {
-      await appendWithin(tx, actor, "directory-held", { ...of(given), ...outlook.brake });
-      return { outlook, isHeld: true };
-    }
-    await keep(tx, given, reading, groups);
-    const { same: _, "last-day": lastDay, ...counts } = outlook.counts;
-    await appendWithin(tx, actor, "directory-read", { ...of(given), ...counts, lastDay });
-    return { outlook, isHeld: false };
-  });
-  if (held.isHeld) throw new Problem("conflict", brakeWords(held.outlook.brake!));
-  return held.outlook;
+  // It is worked out before the transaction, since nobody else can write during it, and only checked within.
+  for (let now = shown; ; now = undefined) {
+    const worked = now ?? (await prepared(db, given));
+    const outlook = await writing(db, async (tx) =>
+      (await basisOf(tx, given)) === worked.basis ? taken(tx, worked, said, actor) : null,
+    );
+    if (outlook === null) continue;
+    if ("held" in outlook) throw new Problem("conflict", brakeWords(outlook.held));
+    return outlook;
+  }
+}
+
+/** @returns what was read, or the brake that holds it: that is told in the ledger */
+async function taken(
+  tx: Tx,
+  { given, problems, reading, groups, basis }: Prepared,
+  said: ListSaid,
+  actor: string,
+): Promise<ListOutlook | { held: Brake }> {
+  if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(problems[0])}`);
+  const outlook = await outlookOf(tx, { given, problems, reading, groups, basis });
+  if (said.digest !== null && said.digest !== outlook.digest)
+    throw new Problem("conflict", "The directory has changed since this was shown. Preview the list again.");
+  if (outlook.brake && outlook.brake.inactive !== said.inactive) {
+    await appendWithin(tx, actor, "directory-held", { ...of(given), ...outlook.brake });
+    return { held: outlook.brake };
+  }
+  await keep(tx, given, reading, groups);
+  const { same: _, "last-day": lastDay, ...counts } = outlook.counts;
+  await appendWithin(tx, actor, "directory-read", { ...of(given), ...counts, lastDay });
+  return outlook;
 }
 
 export function brakeWords({ inactive, active }: Brake): string {
@@ -103,27 +131,37 @@ function told({ line, message }: LineProblem): string {
   return `line ${line}: ${message}.`;
 }
 
-async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
-  const known = (await knownSources(db)).find(({ name }) => name === given.directory);
-  if (known && known.kind !== "directory")
-    throw new Problem("conflict", `directory: ${given.directory} is the name of another source. Choose another name.`);
+/** Works a list out. @throws {Problem} where its directory's name is another source's */
+export async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
+  const basis = await basisOf(db, given);
   const before = await toldBy(db, given.directory);
   const list = readPeopleList(given.text);
   const problems = list.problems.slice(0, MOST_TOLD);
-  if (problems.length > 0) {
-    const counts = {} as Record<Outcome, number>;
-    const nothing = { remarks: [], counts, turns: [], joined: 0, gone: 0, brake: null, digest: "" };
-    return { reading: null, groups: { fresh: [], joined: 0, gone: [] }, outlook: { problems, ...nothing } };
-  }
+  if (problems.length > 0) return { given, problems, reading: null, groups: { fresh: [], joined: 0, gone: [] }, basis };
   const [t, days] = [db.clock.seconds(), await leftAfterDays(db)];
   const reading = readingOf(list, before.people, { kind: given.kind, t, leftAfterDays: days });
+  return { given, problems, reading, groups: groupChanges(reading, before), basis };
+}
+
+/** What its directory has told, and after how many days somebody has left. @throws {Problem} where it is no directory */
+async function basisOf(db: Reads, { directory }: ListGiven): Promise<string> {
+  const known = (await knownSources(db)).find(({ name }) => name === directory);
+  if (known && known.kind !== "directory")
+    throw new Problem("conflict", `directory: ${directory} is the name of another source. Choose another name.`);
+  return [toldSoFar(db, directory), await leftAfterDays(db)].join();
+}
+
+export async function outlookOf(db: Reads, { given, problems, reading, groups }: Prepared): Promise<ListOutlook> {
+  if (!reading) {
+    const nothing = { counts: {} as Record<Outcome, number>, turns: [], joined: 0, gone: 0, brake: null, digest: "" };
+    return { problems, remarks: [], ...nothing };
+  }
   const { counts, turns } = reading;
   const brake = await brakeOn(db, reading.inactive);
-  const groups = groupChanges(reading, before);
   const members = { joined: groups.joined, gone: groups.gone.length };
   const digest = digestOf([of(given), given.text, turns, members, brake]);
   const shown = { remarks: reading.remarks.slice(0, MOST_TOLD), turns: turns.slice(0, MOST_TOLD) };
-  return { reading, groups, outlook: { problems: [], ...shown, counts, ...members, brake, digest } };
+  return { problems: [], ...shown, counts, ...members, brake, digest };
 }
 
 /** Only insiders who are active now, whoever is believed, can be left inactive. */

@@ -3,32 +3,34 @@ import { mkdir, rm } from "node:fs/promises";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { Worker } from "node:worker_threads";
 import { v7 as uuid } from "uuid";
 import { runningSeconds } from "../platform/clock";
 import { installed } from "../platform/installation";
 import type { Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
-import type { ImportAnswer, ImportReply, ImportTask } from "./thread";
+import { AskedThread, type Step } from "../platform/thread";
+import type { ImportAnswer, ImportTask } from "./thread";
 
 const IDLE_SECONDS = 1_800;
 
 /** A report that somebody has at hand: its file, and the thread that reads it. */
 export class Hand {
   /** What the thread is doing, and how far it is; null where it does nothing. */
-  step: { words: string; done: number } | null = null;
+  step: Step | null = null;
   checked: ImportAnswer["check"] | null = null;
   /** What it came to when it was last asked for something that takes long. */
   problem: string | null = null;
   imported: { file: string; changed: number; ended: number; ticked: number; isStopped: boolean } | null = null;
   usedAt = runningSeconds();
-  private worker: Worker | undefined;
+  private readonly thread: AskedThread;
 
   constructor(
     readonly path: string,
     readonly file: string,
-    private readonly data: { databasePath: string; now: Date | undefined },
-  ) {}
+    data: { databasePath: string; now: Date | undefined },
+  ) {
+    this.thread = new AskedThread(installed("dist", "imports.mjs"), data, (step) => (this.step = step));
+  }
 
   /** @throws {Problem} where it is at something already; until `release` nothing else can be begun with it */
   hold() {
@@ -43,40 +45,16 @@ export class Hand {
 
   /** @returns null where it is stopped @throws {Problem} where it can't be done */
   async ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
-    const worker = (this.worker ??= new Worker(installed("dist", "imports.mjs"), { workerData: this.data }));
-    return (await this.answerOf(worker, task)) as ImportAnswer[T] | null;
-  }
-
-  private answerOf(worker: Worker, task: ImportTask): Promise<unknown> {
-    return new Promise((resolve, reject) => {
-      const done = (settle: () => void) => {
-        worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
-        settle();
-      };
-      const onReply = (reply: ImportReply) => {
-        if ("step" in reply) this.step = reply.step;
-        else if ("answer" in reply) done(() => resolve(reply.answer));
-        else if ("stopped" in reply) done(() => resolve(null));
-        else done(() => reject(new Problem(reply.problem.kind, reply.problem.message)));
-      };
-      const onEnd = (error: Error | number) => {
-        this.worker = undefined;
-        const failure = typeof error === "number" ? new Error("the thread that reads reports has ended") : error;
-        done(() => reject(failure));
-      };
-      worker.on("message", onReply).on("error", onEnd).on("exit", onEnd);
-      worker.postMessage(task);
-    });
+    return (await this.thread.ask(task)) as ImportAnswer[T] | null;
   }
 
   stop() {
-    this.worker?.postMessage("stop");
+    this.thread.stop();
   }
 
   /** Nothing is kept of it. */
   async drop(): Promise<void> {
-    await this.worker?.terminate();
-    this.worker = undefined;
+    await this.thread.end();
     await rm(this.path, { force: true });
   }
 }

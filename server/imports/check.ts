@@ -10,6 +10,8 @@ import { DateLook, ReportReading } from "@/core/imports/reading";
 import { groupsIn, recordsOf, type ReportOf } from "@/core/imports/records";
 import type { Report, Unmapped } from "@/core/imports/report";
 import type { Db, Reads } from "../platform/db/open";
+import type { Step } from "../platform/thread";
+import { lastFactOf } from "../records/facts";
 import { namedAsKnown } from "../records/names";
 import { digestOfFile, rowsOfFile } from "./rows";
 
@@ -72,7 +74,7 @@ export interface Checked {
   fileDigest: string;
 }
 
-export type Progress = (step: { words: string; done: number }) => void;
+export type Progress = (step: Step) => void;
 
 const AT_ONCE = 5_000;
 const MOST_SHOWN = 500;
@@ -288,12 +290,6 @@ function sameSince(db: Reads, source: string, now: { fileDigest: string; lastFac
     .get(source) as { digest: string; last_fact: number; at: number; skipped: number } | undefined;
   const isSame = last?.digest === now.fileDigest && last.last_fact === now.lastFact && last.skipped === 0;
   return isSame ? last.at : null;
-}
-
-/** The last fact that a source told; 0 where it told none. Looked for from the end, where it mostly is. */
-export function lastFactOf(db: Reads, source: string): number {
-  const last = db.prepare("select id from fact where source = ? order by id desc limit 1").get(source);
-  return (last as { id: number } | undefined)?.id ?? 0;
 }
 
 function digestOf(shown: unknown): string {

@@ -1,9 +1,10 @@
 import { shownName } from "@/core/text/shown";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import { lastFactOf } from "../records/facts";
 import { appendWithin } from "../records/ledger/ledger";
 import type { Reading } from "../stores/listeners";
 import { countWithin } from "../stores/readingDays";
-import { type Checked, lastFactOf } from "./check";
+import type { Checked } from "./check";
 import { saveMapping } from "./mappings";
 import type { Taken } from "./take";
 

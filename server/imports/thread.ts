@@ -1,7 +1,8 @@
 import type { MessagePort } from "node:worker_threads";
 import { Unreadable } from "@/core/imports/file";
 import type { Db } from "../platform/db/open";
-import { Problem, type ProblemKind } from "../platform/problem";
+import { Problem } from "../platform/problem";
+import { serveAsked, type Step } from "../platform/thread";
 import { type Checked, checkReport, type ReportGiven, type Unchanged } from "./check";
 import { lookAt, type ReportLook } from "./look";
 import type { FileReading } from "./rows";
@@ -20,40 +21,24 @@ export type ImportAnswer = {
 /** Of a report that was checked: what somebody is shown, and what is noted of it. */
 type Shown = Pick<Checked, "outlook" | "given" | "fileDigest" | "lastFact">;
 
-export type ImportReply =
-  | { step: { words: string; done: number } }
-  | { answer: ImportAnswer[keyof ImportAnswer] }
-  | { problem: { kind: ProblemKind; message: string } }
-  | { stopped: true };
-
 /** Does what it is asked. The report that was checked stays here until it is imported, or the thread ends. */
 export function serveImports(db: Db, port: MessagePort) {
   let checked: Checked | undefined;
-  let ending = new AbortController();
-  const tell = (step: { words: string; done: number }) => port.postMessage({ step } satisfies ImportReply);
-  const perform = async (asked: ImportTask): Promise<ImportAnswer[keyof ImportAnswer]> => {
+  const perform = async (asked: ImportTask, tell: (step: Step) => void, signal: AbortSignal) => {
     if (asked.task === "look") return lookAt(asked.path, asked.said);
-    if (asked.task === "take") return takeReport(db, checked!, tell, ending.signal);
+    if (asked.task === "take") return takeReport(db, checked!, tell, signal);
     checked = undefined;
-    const found = await checkReport(db, asked.given, tell, ending.signal);
+    const found = await checkReport(db, asked.given, tell, signal);
     if ("unchangedSince" in found) return found;
     checked = found;
     const { outlook, given, fileDigest, lastFact } = found;
     return { outlook, given, fileDigest, lastFact };
   };
-  port.on("message", (asked: ImportTask | "stop") => {
-    if (asked === "stop") return ending.abort();
-    ending = new AbortController();
-    perform(asked).then(
-      (answer) => port.postMessage({ answer } satisfies ImportReply),
-      (error: Error) => port.postMessage(replyTo(error)),
-    );
-  });
+  serveAsked(port, (asked: ImportTask, tell, signal): Promise<ImportAnswer[keyof ImportAnswer]> =>
+    perform(asked, tell, signal).catch(refused),
+  );
 }
 
-function replyTo(error: Error): ImportReply {
-  if (error.name === "AbortError") return { stopped: true };
-  if (error instanceof Unreadable) return { problem: { kind: "bad", message: error.message } };
-  if (error instanceof Problem) return { problem: { kind: error.kind, message: error.message } };
-  throw error;
+function refused(error: Error): never {
+  throw error instanceof Unreadable ? new Problem("bad", error.message) : error;
 }

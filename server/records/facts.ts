@@ -325,6 +325,18 @@ export async function lastMark(db: Db): Promise<Mark> {
   return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
 }
 
+/** The last fact that a source told; 0 where it told none. Looked for from the end, where it mostly is. */
+export function lastFactOf(db: Reads, source: string): number {
+  const last = db.prepare("select id from fact where source = ? order by id desc limit 1").get(source);
+  return (last as { id: number } | undefined)?.id ?? 0;
+}
+
+/** Stands for all that a source has told: where nothing was told since, or taken out, it is the same. */
+export function toldSoFar(db: Reads, source: string): string {
+  const { last } = db.prepare("select coalesce(max(seq), 0) as last from removal").get() as { last: number };
+  return `${lastFactOf(db, source)},${last}`;
+}
+
 /** What changed between two marks. Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
 export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
   const removed = await db

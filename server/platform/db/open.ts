@@ -1,5 +1,6 @@
 import SQLite from "better-sqlite3";
 import { Kysely, Migrator, SqliteDialect, sql } from "kysely";
+import { setTimeout } from "node:timers/promises";
 import pLimit, { type LimitFunction } from "p-limit";
 import { breathe } from "../breathe";
 import { Clock } from "../clock";
@@ -32,9 +33,12 @@ export type Tx = Kysely<Schema> & Own & { readonly [inTransaction]: true };
 /** The database, within a transaction or outside one. */
 export type Reads = Db | Tx;
 
+/** So long a write waits for those of another thread or process, and so often it looks whether they are done. */
+const [PATIENCE_MS, RETRY_MS] = [10_000, 5];
+
 /** Opens a database file, or makes it, and takes the steps that it hasn't taken yet. */
 export async function openDatabase(path: string, clock = new Clock()): Promise<Db> {
-  const connection = new SQLite(path, { timeout: 10_000 });
+  const connection = new SQLite(path, { timeout: PATIENCE_MS });
   connection.pragma("journal_mode = WAL");
   connection.pragma("foreign_keys = ON");
   const database = preparingOnce(connection);
@@ -51,12 +55,39 @@ export async function openDatabase(path: string, clock = new Clock()): Promise<D
 export function writing<T>(db: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
   return db.inTurn(async () => {
     await breathe();
-    return db.connection().execute((connection) => committed(db, connection, work));
+    const end = performance.now() + PATIENCE_MS;
+    for (;;) {
+      const done = await db
+        .connection()
+        .execute(
+          async (connection) =>
+            isBegun(db, performance.now() < end) && { result: await committed(db, connection, work) },
+        );
+      if (done) return done.result;
+      await setTimeout(RETRY_MS);
+    }
   });
 }
 
+/**
+ * Takes the write lock. SQLite itself would wait for another thread or process by blocking this one, and nobody would be
+ * answered meanwhile: so it is only tried here.
+ * @returns false where another has the lock, and there is time to try again
+ */
+function isBegun({ sqlite }: Db, hasTime: boolean): boolean {
+  sqlite.pragma("busy_timeout = 0");
+  try {
+    sqlite.exec("begin immediate");
+    return true;
+  } catch (error) {
+    if (!hasTime || !(error as { code?: string }).code?.startsWith("SQLITE_BUSY")) throw error;
+    return false;
+  } finally {
+    sqlite.pragma(`busy_timeout = ${PATIENCE_MS}`);
+  }
+}
+
 async function committed<T>(db: Db, connection: Kysely<Schema>, work: (tx: Tx) => Promise<T>): Promise<T> {
-  await sql`begin immediate`.execute(connection);
   try {
     const { sqlite, prepare, clock, inTurn } = db;
     const result = await work(Object.assign(connection, { sqlite, prepare, clock, inTurn }) as Tx);

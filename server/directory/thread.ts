@@ -1,0 +1,25 @@
+import type { MessagePort } from "node:worker_threads";
+import type { Db } from "../platform/db/open";
+import { serveAsked } from "../platform/thread";
+import { type ListGiven, type ListOutlook, type ListSaid, outlookOf, type Prepared, prepared, takeList } from "./lists";
+
+/** What a thread of lists is asked. */
+export type ListTask =
+  { task: "look"; given: ListGiven } | { task: "take"; given: ListGiven; said: ListSaid; actor: string };
+
+/** Does what it is asked. The list that was shown last stays here as it was worked out, since it is mostly read next. */
+export function serveLists(db: Db, port: MessagePort) {
+  let shown: Prepared | undefined;
+  serveAsked(port, async (asked: ListTask): Promise<ListOutlook> => {
+    const { given } = asked;
+    if (asked.task === "take")
+      return takeList(db, given, asked.said, asked.actor, isSame(shown?.given, given) ? shown : undefined);
+    shown = undefined;
+    shown = await prepared(db, given);
+    return outlookOf(db, shown);
+  });
+}
+
+function isSame(a: ListGiven | undefined, b: ListGiven): boolean {
+  return a?.directory === b.directory && a.kind === b.kind && a.file === b.file && a.text === b.text;
+}

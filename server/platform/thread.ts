@@ -1,0 +1,81 @@
+import { type MessagePort, Worker } from "node:worker_threads";
+import { Problem, type ProblemKind } from "./problem";
+
+/** How far a thread is with what it was asked. */
+export interface Step {
+  words: string;
+  done: number;
+}
+
+type Reply =
+  { step: Step } | { answer: unknown } | { problem: { kind: ProblemKind; message: string } } | { stopped: true };
+
+/** A thread that is asked one thing at a time. It is started when it is first asked. */
+export class AskedThread {
+  private worker: Worker | undefined;
+
+  /** @param data what the thread is started with */
+  constructor(
+    private readonly file: string,
+    private readonly data: object,
+    private readonly onStep: (step: Step) => void = () => {},
+  ) {}
+
+  /** @returns null where it is stopped @throws {Problem} where it can't be done */
+  ask(task: object): Promise<unknown> {
+    const worker = (this.worker ??= new Worker(this.file, { workerData: this.data }));
+    return new Promise((resolve, reject) => {
+      const done = (settle: () => void) => {
+        worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
+        settle();
+      };
+      const onReply = (reply: Reply) => {
+        if ("step" in reply) this.onStep(reply.step);
+        else if ("answer" in reply) done(() => resolve(reply.answer));
+        else if ("stopped" in reply) done(() => resolve(null));
+        else done(() => reject(new Problem(reply.problem.kind, reply.problem.message)));
+      };
+      const onEnd = (error: Error | number) => {
+        this.worker = undefined;
+        const failure = typeof error === "number" ? new Error("a thread ended before it had answered") : error;
+        done(() => reject(failure));
+      };
+      worker.on("message", onReply).on("error", onEnd).on("exit", onEnd);
+      worker.postMessage(task);
+    });
+  }
+
+  /** Has it stop what it is at, where it can. */
+  stop() {
+    this.worker?.postMessage("stop");
+  }
+
+  /** Nothing is kept of what it knows. */
+  async end(): Promise<void> {
+    await this.worker?.terminate();
+    this.worker = undefined;
+  }
+}
+
+/** The thread's own side: does what it is asked, and says what came of it. What nobody expects ends the thread. */
+export function serveAsked<Task>(
+  port: MessagePort,
+  perform: (asked: Task, tell: (step: Step) => void, signal: AbortSignal) => Promise<unknown>,
+) {
+  const reply = (told: Reply) => port.postMessage(told);
+  let ending = new AbortController();
+  port.on("message", (asked: Task | "stop") => {
+    if (asked === "stop") return ending.abort();
+    ending = new AbortController();
+    perform(asked, (step) => reply({ step }), ending.signal).then(
+      (answer) => reply({ answer }),
+      (error: Error) => reply(replyTo(error)),
+    );
+  });
+}
+
+function replyTo(error: Error): Reply {
+  if (error.name === "AbortError") return { stopped: true };
+  if (error instanceof Problem) return { problem: { kind: error.kind, message: error.message } };
+  throw error;
+}
