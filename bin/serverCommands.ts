@@ -211,7 +211,7 @@ const MANY = 20_000;
 async function readDirectory(path: string, { as, leavers, inactive }: DirectoryOptions) {
   const [{ directoryName }, { takeList }, { Problem }] = await Promise.all([
     import("../contract/directory"),
-    import("../server/directory/lists"),
+    import("../server/directory/take"),
     import("../server/platform/problem"),
   ]);
   const named = directoryName.safeParse(as);

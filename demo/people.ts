@@ -1,5 +1,5 @@
 import { DAY, HOUR, rfc3339 } from "../core/time/instant";
-import { takeList } from "../server/directory/lists";
+import { takeList } from "../server/directory/take";
 import { engagementsDue } from "../server/engagements";
 import { makeEngagement } from "../server/engagements/engagements";
 import { noteLeavers } from "../server/leavers";

@@ -1,8 +1,11 @@
 import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { setLeftAfterDays } from "@/server/directory/leftAfter";
-import { type ListGiven, listOutlook, prepared, takeList } from "@/server/directory/lists";
+import { type ListGiven, listOutlook, prepared } from "@/server/directory/lists";
+import { takeList } from "@/server/directory/take";
 import { setBelief } from "@/server/records/belief";
+import { keepFacts } from "@/server/records/facts";
+import { writing } from "@/server/platform/db/open";
 import { exportEstate } from "@/server/records/exportEstate";
 import { entriesBefore } from "@/server/records/ledger/ledger";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
@@ -144,6 +147,24 @@ test("a name that a store has already is refused", async () => {
 
 const many = (count: number, from = 0) =>
   Array.from({ length: count }, (_, i) => `p${from + i}@home.example`).join("\n");
+
+test("a long list is read a piece at a time, and told once; where another comes in between, that is said", async () => {
+  const given = list(`address\n${many(6_000)}\n`);
+  const shown = await prepared(house.db, given);
+  const reading = takeList(house.db, given, whatever, ADA, shown);
+  const between = writing(house.db, (tx) => {
+    const record = person("p0@home.example", "p0@home.example", { name: "Somebody else" });
+    return keepFacts(tx, "personnel", [{ record, at: rfc3339(T), since: null }]);
+  });
+  await expect(reading).rejects.toThrow("only a part of this one was read");
+  await between;
+  await takeList(house.db, given, whatever, ADA);
+  await house.app.engine.ask("refresh", {});
+  expect((await told("p0@home.example"))?.name).toBe("Somebody else");
+  expect((await told("p5999@home.example"))?.status).toBe("active");
+  const entries = (await entriesBefore(house.db, Infinity, 20)).filter(({ kind }) => kind === "directory-read");
+  expect(entries.map(({ body }) => (body as { joins: number }).joins)).toEqual([1_000, 6_000]);
+});
 
 test("a reading that leaves many inactive at once waits for somebody's word, with the number", async () => {
   await read(`address\n${many(200)}\n`);

@@ -10,7 +10,7 @@ import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { guessHeadings } from "@/core/imports/headings";
 import type { Mapping } from "@/core/imports/mapping";
 import { proposeMapping } from "@/core/imports/propose";
-import { takeList } from "@/server/directory/lists";
+import { takeList } from "@/server/directory/take";
 import { importReport } from "@/server/imports";
 import { checkReport } from "@/server/imports/check";
 import { lookAt } from "@/server/imports/look";

@@ -4,13 +4,11 @@ import type { Problem as LineProblem } from "@/core/estate/placed";
 import type { PersonRecord } from "@/core/estate/records";
 import { type ListKind, readPeopleList } from "@/core/directory/list";
 import { type ListReading, type Outcome, readingOf, type Turn } from "@/core/directory/reading";
-import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
+import type { Db, Reads } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { beliefIn, knownSources } from "../records/belief";
-import { firstHeld, keepFacts, recordsOfType, type Seen, toldSoFar } from "../records/facts";
+import { recordsOfType, toldSoFar } from "../records/facts";
 import { homeDomains } from "../records/homeDomains";
-import { appendWithin } from "../records/ledger/ledger";
-import { beginSource, namedHere } from "../records/names";
 import { leftAfterDays } from "./leftAfter";
 import { digestOf, type GroupChanges, groupChanges, toldBy } from "./told";
 
@@ -63,72 +61,9 @@ export async function listOutlook(db: Db, given: ListGiven): Promise<ListOutlook
   return outlookOf(db, await prepared(db, given));
 }
 
-/** What somebody says who has a list read. */
-export interface ListSaid {
-  /** Of what was shown; null to read whatever it is, where nobody looks. */
-  digest: string | null;
-  /** How many may be left inactive although the brake holds; null where nobody has said so. */
-  inactive: number | null;
-}
-
-/**
- * Reads a list into its directory.
- * @param shown the list worked out, where it has been already
- * @throws {Problem} where it has problems, would do something else than was shown, or is held by the brake
- */
-export async function takeList(
-  db: Db,
-  given: ListGiven,
-  said: ListSaid,
-  actor: string,
-  shown?: Prepared,
-): Promise<ListOutlook> {
-  // It is worked out before the transaction, since nobody else can write during it, and only checked within.
-  for (let now = shown; ; now = undefined) {
-    const worked = now ?? (await prepared(db, given));
-    const outlook = await writing(db, async (tx) =>
-      (await basisOf(tx, given)) === worked.basis ? taken(tx, worked, said, actor) : null,
-    );
-    if (outlook === null) continue;
-    if ("held" in outlook) throw new Problem("conflict", brakeWords(outlook.held));
-    return outlook;
-  }
-}
-
-/** @returns what was read, or the brake that holds it: that is told in the ledger */
-async function taken(
-  tx: Tx,
-  { given, problems, reading, groups, basis }: Prepared,
-  said: ListSaid,
-  actor: string,
-): Promise<ListOutlook | { held: Brake }> {
-  if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(problems[0])}`);
-  const outlook = await outlookOf(tx, { given, problems, reading, groups, basis });
-  if (said.digest !== null && said.digest !== outlook.digest)
-    throw new Problem("conflict", "The directory has changed since this was shown. Preview the list again.");
-  if (outlook.brake && outlook.brake.inactive !== said.inactive) {
-    await appendWithin(tx, actor, "directory-held", { ...of(given), ...outlook.brake });
-    return { held: outlook.brake };
-  }
-  await keep(tx, given, reading, groups);
-  const { same: _, "last-day": lastDay, ...counts } = outlook.counts;
-  await appendWithin(tx, actor, "directory-read", { ...of(given), ...counts, lastDay });
-  return outlook;
-}
-
-export function brakeWords({ inactive, active }: Brake): string {
-  return (
-    `Nothing was changed: ${inactive} of the ${active} people who are active here would stop being active. ` +
-    "Check that the list is complete. If it is, confirm with their number."
-  );
-}
-
-function of({ directory, kind, file }: ListGiven) {
+/** A list as the ledger tells of it. */
+export function toldOf({ directory, kind, file }: ListGiven) {
   return { directory, list: kind, file };
-}
-
-function told({ line, message }: LineProblem): string {
-  return `line ${line}: ${message}.`;
 }
 
 /** Works a list out. @throws {Problem} where its directory's name is another source's */
@@ -144,7 +79,7 @@ export async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
 }
 
 /** What its directory has told, and after how many days somebody has left. @throws {Problem} where it is no directory */
-async function basisOf(db: Reads, { directory }: ListGiven): Promise<string> {
+export async function basisOf(db: Reads, { directory }: ListGiven): Promise<string> {
   const known = (await knownSources(db)).find(({ name }) => name === directory);
   if (known && known.kind !== "directory")
     throw new Problem("conflict", `directory: ${directory} is the name of another source. Choose another name.`);
@@ -159,7 +94,7 @@ export async function outlookOf(db: Reads, { given, problems, reading, groups }:
   const { counts, turns } = reading;
   const brake = await brakeOn(db, reading.inactive);
   const members = { joined: groups.joined, gone: groups.gone.length };
-  const digest = digestOf([of(given), given.text, turns, members, brake]);
+  const digest = digestOf([toldOf(given), given.text, turns, members, brake]);
   const shown = { remarks: reading.remarks.slice(0, MOST_TOLD), turns: turns.slice(0, MOST_TOLD) };
   return { problems: [], ...shown, counts, ...members, brake, digest };
 }
@@ -185,15 +120,4 @@ async function activeInsiders(db: Reads): Promise<Set<string>> {
   const isActive = ([address, of]: [string, Sourced<PersonRecord>[]]) =>
     isHomeDomain(domainOf(address), home) && believed(of, belief).status === "active";
   return new Set([...records].filter(isActive).map(([address]) => address));
-}
-
-/** Only what is new or has changed is named and kept: of most people a list says what it has said before. */
-async function keep(tx: Tx, { directory }: ListGiven, { people, turns }: ListReading, { fresh, gone }: GroupChanges) {
-  const isFirst = await beginSource(tx, directory, "directory");
-  const isTurned = new Set(turns.map(({ address }) => address));
-  const changed = [...people.filter(({ id }) => isTurned.has(id)), ...fresh];
-  const named = await namedHere(tx, directory, changed, "anybody's");
-  const at = tx.clock.text();
-  const seen: Seen[] = named.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
-  await keepFacts(tx, directory, [...seen, ...gone.map((record) => ({ record, at, since: null, gone: true }))]);
 }

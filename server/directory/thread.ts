@@ -1,7 +1,8 @@
 import type { MessagePort } from "node:worker_threads";
 import type { Db } from "../platform/db/open";
 import { serveAsked } from "../platform/thread";
-import { type ListGiven, type ListOutlook, type ListSaid, outlookOf, type Prepared, prepared, takeList } from "./lists";
+import { type ListGiven, type ListOutlook, outlookOf, type Prepared, prepared } from "./lists";
+import { type ListSaid, takeList } from "./take";
 
 /** What a thread of lists is asked. */
 export type ListTask =

@@ -1,0 +1,135 @@
+import type { Problem as LineProblem } from "@/core/estate/placed";
+import type { EstateRecord, RecordOf } from "@/core/estate/records";
+import { type Db, type Tx, writing } from "../platform/db/open";
+import { Problem } from "../platform/problem";
+import { firstHeld, keepFacts, lastFactOf, type Seen } from "../records/facts";
+import { appendWithin } from "../records/ledger/ledger";
+import { beginSource, namedHere } from "../records/names";
+import {
+  basisOf,
+  type Brake,
+  type ListGiven,
+  type ListOutlook,
+  outlookOf,
+  type Prepared,
+  prepared,
+  toldOf,
+} from "./lists";
+
+/** What somebody says who has a list read. */
+export interface ListSaid {
+  /** Of what was shown; null to read whatever it is, where nobody looks. */
+  digest: string | null;
+  /** How many may be left inactive although the brake holds; null where nobody has said so. */
+  inactive: number | null;
+}
+
+/** Some of what a list changes: records under its directory's own ids, and memberships that are over. */
+interface Piece {
+  records: EstateRecord[];
+  gone: RecordOf<"member">[];
+}
+
+/** A reading that has begun: whether its directory had told nothing before, since when what it tells holds, and its last fact. */
+interface Begun {
+  outlook: ListOutlook;
+  isFirst: boolean;
+  at: string;
+  last: number;
+}
+
+/** So many records are written within one transaction: whoever else writes waits for it. */
+const AT_ONCE = 5_000;
+
+/**
+ * Reads a list into its directory, some of it at a time. The ledger tells of it with the first; where a reading is cut
+ * short, reading the same list again does what is left.
+ * @param shown the list worked out, where it has been already
+ * @throws {Problem} where it has problems, would do something else than was shown, or is held by the brake
+ */
+export async function takeList(
+  db: Db,
+  given: ListGiven,
+  said: ListSaid,
+  actor: string,
+  shown?: Prepared,
+): Promise<ListOutlook> {
+  // It is worked out before the transaction, since nobody else can write during it, and only checked within.
+  for (let known = shown; ; known = undefined) {
+    const worked = known ?? (await prepared(db, given));
+    const [first, ...rest] = piecesOf(worked);
+    const begun = await writing(db, async (tx) =>
+      (await basisOf(tx, given)) === worked.basis ? begin(tx, worked, first, said, actor) : null,
+    );
+    if (begun === null) continue;
+    if ("held" in begun) throw new Problem("conflict", brakeWords(begun.held));
+    for (const piece of rest) begun.last = await writing(db, (tx) => goOn(tx, given, begun, piece));
+    return begun.outlook;
+  }
+}
+
+/** @returns what has begun, or the brake that holds it: that is told in the ledger */
+async function begin(
+  tx: Tx,
+  worked: Prepared,
+  piece: Piece,
+  said: ListSaid,
+  actor: string,
+): Promise<Begun | { held: Brake }> {
+  const { given, problems, reading } = worked;
+  if (!reading) throw new Problem("bad", `${given.file} can’t be read: ${told(problems[0])}`);
+  const outlook = await outlookOf(tx, worked);
+  if (said.digest !== null && said.digest !== outlook.digest)
+    throw new Problem("conflict", "The directory has changed since this was shown. Preview the list again.");
+  if (outlook.brake && outlook.brake.inactive !== said.inactive) {
+    await appendWithin(tx, actor, "directory-held", { ...toldOf(given), ...outlook.brake });
+    return { held: outlook.brake };
+  }
+  const { same: _, "last-day": lastDay, ...counts } = outlook.counts;
+  await appendWithin(tx, actor, "directory-read", { ...toldOf(given), ...counts, lastDay });
+  const begun = { outlook, isFirst: await beginSource(tx, given.directory, "directory"), at: tx.clock.text() };
+  return { ...begun, last: await keep(tx, given, begun, piece) };
+}
+
+async function goOn(tx: Tx, given: ListGiven, begun: Begun, piece: Piece): Promise<number> {
+  if (lastFactOf(tx, given.directory) !== begun.last)
+    throw new Problem(
+      "conflict",
+      "Somebody else has read a list into this directory meanwhile, so only a part of this one was read. Preview it again.",
+    );
+  return keep(tx, given, begun, piece);
+}
+
+/** @returns the last fact of the directory then */
+async function keep(
+  tx: Tx,
+  { directory }: ListGiven,
+  { isFirst, at }: Pick<Begun, "isFirst" | "at">,
+  { records, gone }: Piece,
+): Promise<number> {
+  const named = await namedHere(tx, directory, records, "anybody's");
+  const seen: Seen[] = named.map((record) => ({ record, at, since: isFirst ? firstHeld(record, at) : at }));
+  await keepFacts(tx, directory, [...seen, ...gone.map((record) => ({ record, at, since: null, gone: true }))]);
+  return lastFactOf(tx, directory);
+}
+
+/** Only what is new or has changed is named and kept: of most people a list says what it has said before. */
+function piecesOf({ reading, groups: { fresh, gone } }: Prepared): [Piece, ...Piece[]] {
+  const isTurned = new Set(reading?.turns.map(({ address }) => address));
+  const records = [...(reading?.people ?? []).filter(({ id }) => isTurned.has(id)), ...fresh];
+  const pieces: [Piece, ...Piece[]] = [{ records: records.slice(0, AT_ONCE), gone: gone.slice(0, AT_ONCE) }];
+  for (let from = AT_ONCE; from < Math.max(records.length, gone.length); from += AT_ONCE)
+    pieces.push({ records: records.slice(from, from + AT_ONCE), gone: gone.slice(from, from + AT_ONCE) });
+  return pieces;
+}
+
+function brakeWords({ inactive, active }: Brake): string {
+  return (
+    `Nothing was changed: ${inactive} of the ${active} people who are active here would stop being active. ` +
+    "Check that the list is complete. If it is, confirm with their number."
+  );
+}
+
+function told({ line, message }: LineProblem): string {
+  return `line ${line}: ${message}.`;
+}
