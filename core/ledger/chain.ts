@@ -31,19 +31,28 @@ export function canonicalText(value: unknown): string {
 export type EntryText = Omit<LedgerEntry, "body"> & { body: string };
 
 /** An entry in canonical JSON (RFC 8785), hash and all: this is what a leaf of the tree is of. */
-export function entryText({ hash, ...entry }: EntryText): string {
-  return joined(entry, `"hash":"${hash}",`);
+export function entryText(entry: EntryText): string {
+  return entryTexts(entry).whole;
 }
 
 /** SHA-256 over an entry's canonical JSON, its own hash left out; in hex. */
 export function entryHash(entry: Omit<EntryText, "hash">, sha256: Sha256 = plainSha256): string {
-  return sha256.hex(joined(entry, ""));
+  const [begin, end] = parts(entry);
+  return sha256.hex(begin + end);
 }
 
-/** The keys in their canonical order. Texts are written by RFC 8785 as ECMAScript writes them. */
-function joined({ seq, at, actor, kind, body, previous }: Omit<EntryText, "hash">, hash: string): string {
-  const [by, when, what] = [actor, at, kind].map((text) => JSON.stringify(text));
-  return `{"actor":${by},"at":${when},"body":${body},${hash}"kind":${what},"previous":"${previous}","seq":${seq}}`;
+/** Both texts of an entry: what its own hash is of, and the whole. */
+export function entryTexts(entry: EntryText): { hashed: string; whole: string } {
+  const [begin, end] = parts(entry);
+  return { hashed: begin + end, whole: `${begin}"hash":"${entry.hash}",${end}` };
+}
+
+/** The keys in their canonical order, up to where the hash stands and after it. Texts are written by RFC 8785 as ECMAScript writes them. */
+function parts({ seq, at, actor, kind, body, previous }: Omit<EntryText, "hash">): [begin: string, end: string] {
+  return [
+    `{"actor":${JSON.stringify(actor)},"at":${JSON.stringify(at)},"body":${body},`,
+    `"kind":${JSON.stringify(kind)},"previous":"${previous}","seq":${seq}}`,
+  ];
 }
 
 /** The entry that follows another, or the first one. */

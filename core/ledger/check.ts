@@ -1,5 +1,5 @@
 import { hex } from "./bytes";
-import { BEGINNING, canonicalText, entryHash, entryText, type EntryText } from "./chain";
+import { BEGINNING, canonicalText, entryTexts, type EntryText } from "./chain";
 import type { Checkpoint } from "./checkpoint";
 import { DETAIL, detailHash } from "./details";
 import type { Sha256 } from "./hashing";
@@ -65,11 +65,11 @@ export class LedgerCheck {
     const seq = ++this.seq;
     if (entry.seq !== seq) return { seq, why: `entry ${seq} is missing` };
     if (entry.previous !== this.hash) return { seq, why: "it does not follow the entry before it" };
-    const body = this.bodyText(entry);
-    if (body === null) return { seq, why: "its content is not what was written" };
-    const completed = this.edge.add(leafHash(this.sha256, entryText({ ...entry, body })));
+    const written = this.asWritten(entry);
+    if (written === null) return { seq, why: "its content is not what was written" };
+    const completed = this.edge.add(leafHash(this.sha256, written.text));
     if (!areKept(completed, entry.nodes)) return { seq, why: "the tree kept beside it is another" };
-    if (!hasItsDetail(body, entry, this.sha256))
+    if (!hasItsDetail(written.body, entry, this.sha256))
       return { seq, why: "the detail kept beside it is not what was written" };
     this.hash = entry.hash;
     return this.compared();
@@ -87,11 +87,14 @@ export class LedgerCheck {
     return { unbroken: true, entries: seq, root: hex(this.edge.root()) };
   }
 
-  /** Entries of before bodies were kept in their canonical form are hashed in that form too. */
-  private bodyText(entry: KeptEntry): string | null {
-    if (entryHash(entry, this.sha256) === entry.hash) return entry.body;
+  /** Its body, and what its leaf is of. Entries of before bodies were kept in their canonical form are hashed in that form too. */
+  private asWritten(entry: KeptEntry): { body: string; text: string } | null {
+    const { hashed, whole } = entryTexts(entry);
+    if (this.sha256.hex(hashed) === entry.hash) return { body: entry.body, text: whole };
     const body = canonicalOf(entry.body);
-    return body !== null && entryHash({ ...entry, body }, this.sha256) === entry.hash ? body : null;
+    if (body === null) return null;
+    const canonical = entryTexts({ ...entry, body });
+    return this.sha256.hex(canonical.hashed) === entry.hash ? { body, text: canonical.whole } : null;
   }
 
   private compared(): Fault | null {

@@ -1,4 +1,3 @@
-import { concatBytes, utf8ToBytes } from "@noble/hashes/utils.js";
 import { z } from "zod";
 import { canonicalText } from "./chain";
 import { sha256 as plainSha256, type Sha256 } from "./hashing";
@@ -40,7 +39,11 @@ export function parted(schema: z.ZodObject, body: Record<string, unknown>, salt:
 
 /** SHA-256 over the salt and then the detail's canonical JSON; in hex. */
 export function detailHash({ text, salt }: { text: string; salt: Uint8Array }, sha256: Sha256 = plainSha256): string {
-  return sha256.hex(concatBytes(salt, utf8ToBytes(text)));
+  // A string's unit takes three bytes of UTF-8 at most.
+  const bytes = new Uint8Array(salt.length + 3 * text.length);
+  bytes.set(salt);
+  const { written } = new TextEncoder().encodeInto(text, bytes.subarray(salt.length));
+  return sha256.hex(bytes.subarray(0, salt.length + written));
 }
 
 /** A body as it was before it was parted; without its detail, where that isn't there any more. */
