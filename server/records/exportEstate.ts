@@ -63,11 +63,12 @@ export async function* exportEstate(
   const { people, names } = await merged(all("person"), belief);
   const groups = new Set<string>();
   for await (const { id } of all("group")) groups.add(id);
-  const placed = await placedItems(all("item"), stores, only?.items);
   const known = new Set([...people.map(({ id }) => id), ...groups]);
+  const isKnown = (id: string) => known.has(names.get(id) ?? id);
+  const { placed, owners } = await placedItems(all("item"), stores, only?.items, isKnown);
   const named = <R extends EstateRecord>(record: R) =>
     withIds(record, (space, id) => (space === "principal" ? (names.get(id) ?? id) : id));
-  const strangers = await unknownPeople(db, scope, placed, people, (id) => known.has(names.get(id) ?? id));
+  const strangers = await unknownPeople(db, scope, { placed, owners }, people, isKnown);
   for (const { id } of strangers) known.add(id);
   yield* [...people, ...strangers].map(named).sort(byKey);
 
@@ -141,16 +142,27 @@ async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief
   };
 }
 
-/** Ids of the items that have a place: all that are above them are known, of one store, and no files. */
+/** Items that have a place, and who of their owners isn't known. */
+interface Placed {
+  placed: ReadonlySet<string>;
+  owners: ReadonlySet<string>;
+}
+
+/** Items have a place where all that are above them are known, of one store, and no files. */
 async function placedItems(
   told: AsyncIterable<ItemRecord>,
   stores: ReadonlySet<string>,
   only: ReadonlySet<string> | undefined,
-): Promise<Set<string>> {
+  isKnown: (id: string) => boolean,
+): Promise<Placed> {
   type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind">;
   const items = new Map<string, Item>();
-  for await (const { id, parentId, storeId, kind } of told)
-    if (!only || only.has(id)) items.set(id, { parentId, storeId, kind });
+  const strangers = new Map<string, string>();
+  for await (const { id, parentId, storeId, kind, ownerId } of told) {
+    if (only && !only.has(id)) continue;
+    items.set(id, { parentId, storeId, kind });
+    if (ownerId !== null && !isKnown(ownerId)) strangers.set(id, ownerId);
+  }
   const places = new Map<string, boolean>();
   const isPlaced = (id: string): boolean => {
     const trail: string[] = [];
@@ -173,23 +185,24 @@ async function placedItems(
     for (const one of trail) places.set(one, isGood);
     return isGood;
   };
-  return new Set([...items.keys()].filter(isPlaced));
+  const placed = new Set([...items.keys()].filter(isPlaced));
+  const owners = new Set([...strangers].filter(([id]) => placed.has(id)).map(([, owner]) => owner));
+  return { placed, owners };
 }
 
 /** Ids in records that go out which nobody has told: each as somebody of whom nothing is known. */
 async function unknownPeople(
   db: Db,
   { at, only }: ExportScope,
-  placed: ReadonlySet<string>,
+  { placed, owners }: Placed,
   people: readonly PersonRecord[],
   isKnown: (id: string) => boolean,
 ): Promise<PersonRecord[]> {
-  const unknown = new Set<string>();
+  const unknown = new Set(owners);
   const look = (...ids: (string | null | undefined)[]) => {
     for (const id of ids) if (id != null && !isKnown(id)) unknown.add(id);
   };
   for (const { managerId } of people) look(managerId);
-  for await (const { id, ownerId } of recordsOfType(db, "item", at)) if (placed.has(id)) look(ownerId);
   const isIn = (id: string, itemId: string) => placed.has(itemId) && (!only || only.shares.has(id));
   for await (const { id, itemId, toId, grantedBy } of recordsOfType(db, "grant", at))
     if (isIn(id, itemId)) look(toId, grantedBy);

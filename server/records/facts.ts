@@ -196,7 +196,7 @@ export async function* recordsOfType<T extends RecordType>(
   at?: string,
 ): AsyncGenerator<Sourced<RecordOf<T>>> {
   for (let behind: { key: string; id: number } = { key: "", id: 0 }; ;) {
-    const rows = await db
+    const facts = db
       .selectFrom("fact")
       .select(["id", "key", sourced.as("body")])
       .where("type", "=", type)
@@ -204,11 +204,24 @@ export async function* recordsOfType<T extends RecordType>(
       .where(at === undefined ? sql<boolean>`"to" is null` : heldAt(at))
       .orderBy("key")
       .orderBy("id")
-      .limit(PIECE)
-      .execute();
-    for (const { body } of rows) yield JSON.parse(body);
-    if (rows.length < PIECE) return;
-    behind = rows[PIECE - 1];
+      .limit(PIECE);
+    // In one text, which is read and parsed much faster than row by row.
+    const packed = await db
+      .with(
+        (cte) => cte("page").materialized(),
+        () => facts,
+      )
+      .selectFrom("page")
+      .select([
+        sql<string | null>`group_concat(body, ',')`.as("bodies"),
+        sql<number>`count(*)`.as("count"),
+        sql<string>`(select key from page order by key desc, id desc limit 1)`.as("key"),
+        sql<number>`(select id from page order by key desc, id desc limit 1)`.as("id"),
+      ])
+      .executeTakeFirstOrThrow();
+    yield* JSON.parse(`[${packed.bodies ?? ""}]`) as Sourced<RecordOf<T>>[];
+    if (packed.count < PIECE) return;
+    behind = packed;
   }
 }
 

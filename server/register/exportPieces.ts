@@ -4,11 +4,21 @@ import type { Seconds } from "@/core/time/instant";
 import { csvLineOf } from "@/core/register/cells";
 import { findsRevoked, withEnders } from "./endings";
 import type { Asking } from "../engine/client";
+import { readAhead } from "../platform/readAhead";
 
 const PIECE = 2_000;
 
 /** The rows that a query finds, piece by piece, so that however many there are, few are in memory. */
-export async function* rowPieces(
+export function rowPieces(
+  app: Asking,
+  query: string,
+  order: Order,
+  past: Seconds | undefined,
+): AsyncGenerator<RegisterRow[]> {
+  return readAhead(piecesOfRows(app, query, order, past));
+}
+
+async function* piecesOfRows(
   app: Asking,
   query: string,
   order: Order,

@@ -8,6 +8,7 @@ import { cautions } from "@/core/trail/sentence";
 import { type RecordOf, recordSchemas } from "@/core/estate/records";
 import type { FileAnswer } from "../platform/serving";
 import { Problem } from "../platform/problem";
+import { readAhead } from "../platform/readAhead";
 import { append } from "../records/ledger/ledger";
 import { safeCell } from "@/core/register/cells";
 import { csvLines } from "@/core/text/csv";
@@ -95,7 +96,11 @@ async function* jsonLines(app: Asking, head: RecordOf<"estate">, search: TrailSe
 }
 
 /** What a search finds, piece by piece, the newest first. */
-export async function* eventPieces(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
+export function eventPieces(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
+  return readAhead(piecesFound(app, search));
+}
+
+async function* piecesFound(app: Asking, search: TrailSearch): AsyncGenerator<TrailEvent[]> {
   for (let before: EventPlace | undefined; ;) {
     const { events, next } = await app.engine.ask("events", { search, before, count: PIECE });
     yield events;
