@@ -60,7 +60,8 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   const isFile = tree.kindAt(share.position) === "file";
   const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
   const them = isFile || files === 1 ? "it" : "them";
-  const download = share.role === "deposit" ? "" : share.download ? ` and download ${them}` : `, not download ${them}`;
+  const download =
+    share.role === "deposit" ? "" : share.download ? ` and download ${them}` : ` but not download ${them}`;
   const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
   const key = share.audience === "open" || share.role === "deposit" ? [keyed] : [];
   const byOrder = share.ends < share.expires ? ", by a standing order" : "";

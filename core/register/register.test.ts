@@ -20,7 +20,7 @@ describe("the sentence", () => {
     ],
     [
       link("l", "f", { password: true, expiresAt: "2026-11-12T00:00:00Z", download: false }),
-      "Anyone who holds this link can look at this file, not download it, with a password, until 12 Nov 2026.",
+      "Anyone who holds this link can look at this file but not download it, with a password, until 12 Nov 2026.",
     ],
     [
       link("l", "a", { role: "deposit" }),

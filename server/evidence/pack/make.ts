@@ -85,13 +85,20 @@ const told = ({ scope, naming }: PackSpan) => naming.text(scope);
 /** All that the manifest lists. */
 async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note: string) {
   const days = new Map(span.days.map((day, i) => [day, endsOf(span)[i]]));
-  for (const [day, at] of days) await writer.write(`estate/${day}.jsonl`, estateLines(app, span, at));
+  // The engine gets ready while the estate is written, which takes long and mostly doesn't need it.
+  const ready = app.engine.ask("refresh", {});
+  app.engine.readyPasts();
+  await Promise.all([ready, writeEstate(app, span, writer, days)]);
   for (const table of PACK_TABLES) await writer.write(`${table}.csv`, tableLines(app, table, span));
   const rules = await ruleSettings(app.db, rfc3339(span.to));
   await writer.write("rules.json", [`${canonicalText(rules)}\n`]);
   await writer.write("README.txt", [readme(span)]);
   await writer.write("verify.html", [await verifyPage()]);
   await writer.write("report.pdf", await drawn(await packReport(app, span), note, app.clock.seconds()));
+}
+
+async function writeEstate(app: Asking, span: PackSpan, writer: PackWriter, days: ReadonlyMap<string, Seconds>) {
+  for (const [day, at] of days) await writer.write(`estate/${day}.jsonl`, estateLines(app, span, at));
 }
 
 async function* estateLines(app: Asking, { scope, naming }: PackSpan, at: Seconds): AsyncGenerator<string> {

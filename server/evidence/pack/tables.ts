@@ -29,7 +29,8 @@ export interface PackSpan {
 }
 
 type Cell = string | number | null | undefined;
-type Rows = AsyncGenerator<Cell[]>;
+/** Rows, many at once: to hand each over by itself would take longer than to write it. */
+type Rows = AsyncGenerator<Cell[][]>;
 type Table = [heads: readonly string[], rows: (app: Asking, span: PackSpan) => Rows];
 
 const BY_RISK = [{ by: "risk" as const, reversed: false }];
@@ -122,7 +123,7 @@ const TABLES: Record<PackTable, Table> = {
 export async function* tableLines(app: Asking, table: PackTable, span: PackSpan): AsyncGenerator<string> {
   const [heads, rows] = TABLES[table];
   yield line(heads);
-  for await (const row of rows(app, span)) yield line(row);
+  for await (const some of rows(app, span)) yield some.map(line).join("");
 }
 
 function line(cells: readonly Cell[]): string {
@@ -130,73 +131,78 @@ function line(cells: readonly Cell[]): string {
 }
 
 async function* register(app: Asking, { scope, to, naming }: PackSpan): Rows {
-  for await (const rows of rowPieces(app, scope, BY_RISK, to)) for (const row of rows) yield cellsOf(naming.row(row));
+  for await (const rows of rowPieces(app, scope, BY_RISK, to)) yield rows.map((row) => cellsOf(naming.row(row)));
 }
 
 async function* findings(app: Asking, { scope, to }: PackSpan): Rows {
   for await (const rows of rowPieces(app, scope, BY_RISK, to))
-    for (const { id, rules } of rows) for (const rule of rules) yield [id, rule];
+    yield rows.flatMap(({ id, rules }) => rules.map((rule) => [id, rule]));
 }
 
 async function* waivers({ db }: Asking, span: PackSpan): Rows {
-  for (const one of await waiversBetween(db, rfc3339(span.from), rfc3339(span.to)))
-    if (isIn(span, one.share_id))
-      yield [
-        ...[one.id, one.share_id, one.rule, span.naming.written(one.reason)],
-        ...[one.given_by, one.given_at, one.until, one.ended_at],
-      ];
+  const all = await waiversBetween(db, rfc3339(span.from), rfc3339(span.to));
+  yield all
+    .filter(({ share_id }) => isIn(span, share_id))
+    .map((one) => [
+      ...[one.id, one.share_id, one.rule, span.naming.written(one.reason)],
+      ...[one.given_by, one.given_at, one.until, one.ended_at],
+    ]);
 }
 
 async function* events(app: Asking, span: PackSpan): Rows {
   const search = { ...NOTHING_ASKED, from: span.from, to: span.to + 1 };
   for await (const piece of eventPieces(app, search))
-    for (const event of piece) if (isIn(span, event.share?.key ?? null)) yield eventCells(span.naming.event(event));
+    yield piece
+      .filter(({ share }) => isIn(span, share?.key ?? null))
+      .map((event) => eventCells(span.naming.event(event)));
 }
 
 async function* dockets({ db }: Asking, { from, to, naming }: PackSpan): Rows {
-  for (const one of await docketsBetween(db, rfc3339(from), rfc3339(to)))
-    yield [
-      ...[one.id, one.state, one.origin, naming.written(one.name ?? one.words), naming.written(one.reason)],
-      ...[one.made_by, one.made_at],
-      ...[one.asked_by, one.approved_by, one.applied_by, one.applied_at, one.finished_at],
-    ];
+  const all = await docketsBetween(db, rfc3339(from), rfc3339(to));
+  yield all.map((one) => [
+    ...[one.id, one.state, one.origin, naming.written(one.name ?? one.words), naming.written(one.reason)],
+    ...[one.made_by, one.made_at],
+    ...[one.asked_by, one.approved_by, one.applied_by, one.applied_at, one.finished_at],
+  ]);
 }
 
 async function* receipts({ db }: Asking, span: PackSpan): Rows {
-  for (const { id } of await docketsBetween(db, rfc3339(span.from), rfc3339(span.to)))
-    for (const one of await receiptsOf(db, id))
-      if (isIn(span, one.share_id))
-        yield [
-          ...[one.docket_id, one.id, one.share_id, one.store_id, one.item_name],
-          ...[span.naming.audience(one.audience), changeWords(JSON.parse(one.body) as Change), one.state],
-          ...[one.sent_at, one.answered_at, one.answer && span.naming.text(one.answer)],
-          ...[one.probe, one.probed_at, one.undone_in],
-        ];
+  for (const { id } of await docketsBetween(db, rfc3339(span.from), rfc3339(span.to))) {
+    const all = await receiptsOf(db, id);
+    yield all
+      .filter(({ share_id }) => isIn(span, share_id))
+      .map((one) => [
+        ...[one.docket_id, one.id, one.share_id, one.store_id, one.item_name],
+        ...[span.naming.audience(one.audience), changeWords(JSON.parse(one.body) as Change), one.state],
+        ...[one.sent_at, one.answered_at, one.answer && span.naming.text(one.answer)],
+        ...[one.probe, one.probed_at, one.undone_in],
+      ]);
+  }
 }
 
 async function* rounds({ db }: Asking, { from, to, naming }: PackSpan): Rows {
-  for (const one of await roundsBetween(db, from, to))
-    yield [
-      ...[one.id, naming.written(one.asked.name), naming.text(one.asked.query), one.state],
-      ...[one.opens_at, one.closes_at, one.opened_at, one.closed_at].map(instant),
-      ...[one.made_by, one.lines, one.lines_hash, one.docket_id],
-    ];
+  const all = await roundsBetween(db, from, to);
+  yield all.map((one) => [
+    ...[one.id, naming.written(one.asked.name), naming.text(one.asked.query), one.state],
+    ...[one.opens_at, one.closes_at, one.opened_at, one.closed_at].map(instant),
+    ...[one.made_by, one.lines, one.lines_hash, one.docket_id],
+  ]);
 }
 
 async function* decisions({ db }: Asking, span: PackSpan): Rows {
   for (const { id } of await roundsBetween(db, span.from, span.to))
     for await (const piece of decisionPieces(db, id))
-      for (const one of piece)
-        if (isIn(span, one.share_id))
-          yield [
-            ...[one.round_id, one.share_id, one.item_name, one.place, span.naming.audience(one.audience)],
-            ...[one.decider, one.state, one.decision && span.naming.text(one.decision), instant(one.until)],
-            ...[span.naming.written(one.reason), one.decided_by, instant(one.decided_at)],
-            ...[one.seconds, one.suggested, one.docket_id],
-          ];
+      yield piece
+        .filter(({ share_id }) => isIn(span, share_id))
+        .map((one) => [
+          ...[one.round_id, one.share_id, one.item_name, one.place, span.naming.audience(one.audience)],
+          ...[one.decider, one.state, one.decision && span.naming.text(one.decision), instant(one.until)],
+          ...[span.naming.written(one.reason), one.decided_by, instant(one.decided_at)],
+          ...[one.seconds, one.suggested, one.docket_id],
+        ]);
 }
 
 async function* readings({ db }: Asking, { days: [from, to] }: PackSpan): Rows {
-  for (const one of await readingDays(db, from, to))
-    yield [one.store, one.day, one.readings, one.records, one.errors, one.gap];
+  const all = await readingDays(db, from, to);
+  yield all.map((one) => [one.store, one.day, one.readings, one.records, one.errors, one.gap]);
 }
