@@ -155,34 +155,33 @@ async function placedItems(
   only: ReadonlySet<string> | undefined,
   isKnown: (id: string) => boolean,
 ): Promise<Placed> {
-  type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind">;
+  /** `isPlaced` as far as it was found out: whatever hangs on a circle meets itself again, as not placed. */
+  type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind"> & { isPlaced: boolean | undefined };
   const items = new Map<string, Item>();
   const strangers = new Map<string, string>();
   for await (const { id, parentId, storeId, kind, ownerId } of told) {
     if (only && !only.has(id)) continue;
-    items.set(id, { parentId, storeId, kind });
+    items.set(id, { parentId, storeId, kind, isPlaced: undefined });
     if (ownerId !== null && !isKnown(ownerId)) strangers.set(id, ownerId);
   }
-  const places = new Map<string, boolean>();
   const isPlaced = (id: string): boolean => {
-    const trail: string[] = [];
+    const trail: Item[] = [];
     let at: string | null = id;
     let isGood: boolean | undefined;
     while (isGood === undefined) {
+      const item: Item | undefined = at === null ? undefined : items.get(at);
       if (at === null) isGood = true;
-      else if (places.has(at)) isGood = places.get(at)!;
+      else if (item?.isPlaced !== undefined) isGood = item.isPlaced;
       else {
-        const item: Item | undefined = items.get(at);
         const parent: Item | undefined = item?.parentId == null ? undefined : items.get(item.parentId);
         const fits = item?.parentId === null || (parent?.storeId === item?.storeId && parent?.kind !== "file");
         if (!item || !stores.has(item.storeId) || !fits) isGood = false;
-        // Whatever hangs on a circle meets itself again here, as not yet placed.
-        else places.set(at, false);
-        if (item) trail.push(at);
+        else item.isPlaced = false;
+        if (item) trail.push(item);
         at = item?.parentId ?? null;
       }
     }
-    for (const one of trail) places.set(one, isGood);
+    for (const one of trail) one.isPlaced = isGood;
     return isGood;
   };
   const placed = new Set([...items.keys()].filter(isPlaced));
