@@ -40,7 +40,7 @@ const SCREENS = () => [
 ];
 /** Those that axe looks at nowhere else. */
 const LEFT_TO_AXE = () => [
-  ...["/desk/shortlist?group=end-open", "/ways", "/rules?rule=open-password", "/rules/waivers", "/help"],
+  ...["/desk/shortlist?group=end-open", "/ways", "/rules?rule=open-password", "/rules/waivers", "/help", "/nowhere"],
   ...["", "/by-hand", "/passphrases", "/notices"].map((page) => `/ledger/dockets/${docketId}${page}`),
 ];
 /** So many of a screen's menus are opened. */
@@ -62,6 +62,22 @@ test("no screen is wider than its window, or says what is said better; axe finds
     INSTEAD.filter(([not]) => not.test(words)).map(([, instead]) => [words, instead]),
   );
   expect(wrong).toEqual([]);
+});
+
+test("in a narrow window the Desk’s cards hold what they say, and the register’s tools stand in one row", async () => {
+  await page.setViewport({ width: 1100, height: 800 });
+  await openOn(page, `${demo.url}/desk`);
+  const start = await page.$eval("[aria-labelledby=where-to-start]", (card) => card.scrollHeight - card.clientHeight);
+  await openOn(page, `${demo.url}/register`);
+  const tops = await page.evaluate(() =>
+    [...document.querySelectorAll("main a")]
+      .filter(({ textContent }) => ["Intake", "Over", "Public list"].includes(textContent!))
+      .map((link) => Math.round(link.getBoundingClientRect().top)),
+  );
+  await page.setViewport({ width: 1280, height: 800 });
+  expect(start).toBe(0);
+  expect(tops).toHaveLength(3);
+  expect(new Set(tops).size).toBe(1);
 });
 
 test("axe finds nothing on what opens over a screen", async () => {

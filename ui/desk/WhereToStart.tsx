@@ -19,7 +19,7 @@ export function WhereToStart() {
     <section
       aria-labelledby="where-to-start"
       aria-busy={!data}
-      className="mb-4 min-h-[76px] border-l-4 border-verdigris bg-surface px-4 py-2.5"
+      className="mb-4 min-h-[76px] shrink-0 border-l-4 border-verdigris bg-surface px-4 py-2.5"
     >
       <h2 id="where-to-start" className="text-[16px] font-semibold">
         {!data && "Where to start: finding the changes that shut the most…"}

@@ -43,40 +43,41 @@ export function ApprovalPart() {
         Second approval
       </h1>
       <p className="mb-3 text-ink-soft">
-        These dockets wait until another administrator approves them; you can&rsquo;t approve your own. Requiring less
-        than today needs another administrator’s agreement too.
+        Such dockets wait until another administrator approves them; nobody can approve their own. Requiring less than
+        today needs another administrator’s agreement too.
       </p>
       {problem && <Notice tone="wrong">{problem.message}</Notice>}
       {data?.proposed && <Proposed proposed={data.proposed} />}
       {setting && (
-        <form key={JSON.stringify(setting)} onSubmit={onSubmit} className="flex items-start gap-6">
-          <div className="w-64">
+        <form key={JSON.stringify(setting)} onSubmit={onSubmit} className="flex flex-col items-start gap-3">
+          <div className="w-72">
             <Field
-              label="Dockets of more changes than"
+              label="Dockets with more changes than"
               name="above"
               type="number"
               min={0}
               max={1_000_000}
               defaultValue={setting.above ?? ""}
-              hint="Leave empty to require none."
+              hint="Leave empty to require none because of their size."
             />
           </div>
-          <label className="flex items-center gap-2 pt-8">
+          <label className="flex items-center gap-2">
             <input type="checkbox" name="insiders" defaultChecked={setting.insiders} />
             Dockets that take access from our own people
           </label>
-          <label className="flex items-center gap-2 pt-8">
+          <h2 className="mt-3 text-[17px] font-semibold">Reasons</h2>
+          <label className="flex items-center gap-2">
             <input type="checkbox" name="reason" defaultChecked={setting.reason} />
             Every docket needs a reason
           </label>
-          <div className="pt-[25px]">
+          <div className="mt-1 flex items-center gap-4">
             <Button type="submit" look="act" disabled={set.isPending}>
               Save
             </Button>
+            <p role="status" className="text-ink-soft">
+              {set.isSuccess && !set.data.proposed && "Saved."}
+            </p>
           </div>
-          <p role="status" className="pt-8 text-ink-soft">
-            {set.isSuccess && !set.data.proposed && "Saved."}
-          </p>
         </form>
       )}
     </section>

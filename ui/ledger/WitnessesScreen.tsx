@@ -123,7 +123,7 @@ function Newest({ checkpoints: { newest, count } }: { checkpoints: Checkpoints }
           download={`${newest.size}.txt`}
           className="text-verdigris underline"
         >
-          Keep it yourself
+          Download it
         </a>
       </p>
       <pre className="mt-2 border border-line bg-surface p-3 font-mono text-[12.5px] wrap-anywhere whitespace-pre-wrap">

@@ -54,7 +54,7 @@ export function Toolbar(props: Props) {
   const { found, inBulk, mayChange, group, state, past, markedIds, staging } = props;
   const marked = markedIds.length;
   return (
-    <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-2 py-1 border-b border-line bg-surface px-3.5">
+    <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-1.5 border-b border-line bg-surface px-3.5 py-1 max-xl:[&_kbd]:hidden xl:gap-2">
       <b className="min-w-20 font-semibold whitespace-nowrap tabular-nums">{marked.toLocaleString("en-GB")} marked</b>
       <Button disabled={inBulk === 0} onClick={props.onMarkAll}>
         Mark all {found.toLocaleString("en-GB")}
