@@ -156,7 +156,7 @@ test("a long list is read a piece at a time, and told once; where another comes 
     const record = person("p0@home.example", "p0@home.example", { name: "Somebody else" });
     return keepFacts(tx, "personnel", [{ record, at: rfc3339(T), since: null }]);
   });
-  await expect(reading).rejects.toThrow("only a part of this one was read");
+  await expect(reading).rejects.toThrow("only a part of this list was read");
   await between;
   await takeList(house.db, given, whatever, ADA);
   await house.app.engine.ask("refresh", {});

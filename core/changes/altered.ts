@@ -5,7 +5,7 @@ import { NEVER, seconds, type Seconds } from "../time/instant";
 import type { Change, Settings, ShareChange } from "./change";
 import { idOfMade } from "./making";
 
-/** The estate as some changes would leave it. They have been found possible: all that they speak of is here. */
+/** The estate as some changes would leave it. The changes have been checked: everything they refer to exists here. */
 export function alteredBy(estate: Estate, changes: readonly Change[]): Altered {
   const altered = new Changes(estate);
   for (const change of changes) altered.take(change);
@@ -46,7 +46,7 @@ class Changes implements Altered {
         return;
       case "new-link":
       case "new-grant":
-        // It is there, put down as revoked: it comes into force.
+        // It exists already, as revoked: now it comes into force.
         this.restored.add(this.estate.shares.find(idOfMade(change))!);
         return;
       case "hand-over":
@@ -93,7 +93,7 @@ class Changes implements Altered {
       );
   }
 
-  /** Those of some addresses who are in the estate; the others are put down as strangers. */
+  /** The people behind some addresses, as far as the estate has them; the others become strangers. */
   private people(slot: number, addresses: readonly string[]): Set<number> {
     const people = new Set<number>();
     for (const address of addresses) {

@@ -14,15 +14,15 @@ export interface HandWork {
   words: string;
 }
 
-/** What is known now of what a change is about. */
+/** What is known now about the subject of a change. */
 export interface Known {
   share: ShareRecord | null;
   item: ItemRecord | null;
 }
 
 /**
- * Whether what is known now shows that a change which somebody was to make themselves has been made. Of a new link,
- * and of leaving a group, an estate file shows nothing: those are said to be done by whoever did them.
+ * Whether what is known now shows that somebody has made a change that was left to them. About a new link, or
+ * leaving a group, an estate file shows nothing: there we rely on the word of whoever did it.
  */
 export function isSeenDone(change: Change, { share, item }: Known): boolean {
   if (change.action === "stop-inheriting") return item !== null && !item.inherits;
@@ -54,10 +54,10 @@ export function isSeenDone(change: Change, { share, item }: Known): boolean {
   }
 }
 
-/** A new link comes under an id that nobody here knows. */
+/** A new link has an id that nobody here knows. */
 const UNSEEN: Action[] = ["make-link", "remake-link", "move-intake"];
 
-/** Of a password only that there is one can be seen. */
+/** All that can be seen of a password is that there is one. */
 function isPutBack(share: ShareRecord, was: Settings): boolean {
   return Object.entries(was).every(([name, value]) => {
     const now = share[name as keyof ShareRecord] ?? null;

@@ -13,7 +13,7 @@ const itemName = writtenLine
   .max(200)
   .regex(/^[^/\\]*$/, "A folder’s name has no slashes.");
 
-/** What of a share can be put back as it was. Of a password only whether there is one: nobody knows the old one. */
+/** What can be restored of a share. For a password that is only whether there is one: nobody knows the old one. */
 const settings = z
   .strictObject({
     expiresAt: instant.nullable(),
@@ -34,7 +34,7 @@ export type Settings = z.infer<typeof settings>;
 /** What somebody who may change things can ask for. */
 export const ASKED = [
   z.object({ action: z.literal("revoke"), shareId: id }),
-  /** An end that comes later than the one there is, or opens again what has ended: only where that is said. */
+  /** Allows an end later than the current one, or one that reopens what has ended. */
   z.object({
     action: z.literal("set-expiry"),
     shareId: id,
@@ -45,49 +45,49 @@ export const ASKED = [
   /** A standing order: where the store can't keep an end, Tight Latch revokes the share itself at that instant. */
   z.object({ action: z.literal("order-revoke"), shareId: id, on: instant, later: z.literal(true).optional() }),
   /**
-   * The passphrase is made when the change is carried out; it never stands in the change. It takes the place of a
-   * password only where that is said.
+   * The passphrase is made when the change is carried out, and is never part of the change. It replaces a
+   * password only where this says so.
    */
   z.object({ action: z.literal("set-password"), shareId: id, replace: z.literal(true).optional() }),
   z.object({ action: z.literal("block-download"), shareId: id }),
   /** Only to a lower role. */
   z.object({ action: z.literal("set-role"), shareId: id, role: z.enum(ROLES) }),
-  /** Makes an open or house link one for some addresses alone; the link's own address stays. */
+  /** Limits an open or house link to some addresses; the link keeps its own address. */
   z.object({ action: z.literal("narrow"), shareId: id, addresses }),
-  /** Makes a link for some addresses like another, which has to go since its store can't change its reach. */
+  /** Makes a link for some addresses that replaces another, whose reach its store can't change. */
   z.object({ action: z.literal("make-link"), shareId: id, addresses }),
-  /** Takes one recipient off a named link. */
+  /** Removes one recipient from a named link. */
   z.object({ action: z.literal("drop-recipient"), shareId: id, address: id }),
-  /** Takes a person out of a group that holds them itself. */
+  /** Removes a person from a group that they are a direct member of. */
   z.object({ action: z.literal("leave-group"), groupId: id, address: id }),
-  /** Keeps from an item, and what lies below it, all that is shared above it. */
+  /** Stops an item, and everything below it, from inheriting what is shared above. */
   z.object({ action: z.literal("stop-inheriting"), itemId: id }),
-  /** Gives an item to another owner, and with it the links on it that the one before made. */
+  /** Gives an item, with the links on it that its owner made, to another owner. */
   z.object({ action: z.literal("hand-over"), itemId: id, address: id, links: z.array(id).default([]) }),
-  /** From when an intake link takes files. */
+  /** When an intake link begins to take files. */
   z.object({ action: z.literal("set-start"), shareId: id, opensAt: instant.nullable() }),
-  /** What those who come with an intake link are told; null is the store's own text. */
+  /** What people who open an intake link are told; null for the store's own text. */
   z.object({ action: z.literal("set-words"), shareId: id, message: visitorWords.nullable() }),
   /** Makes an empty folder beside that of an intake link, and a link like it on the new one. */
   z.object({ action: z.literal("move-intake"), shareId: id, folder: itemName }),
 ] as const;
 
-/** What a share has from its first minute. */
+/** What a new share has from the start. */
 const made = {
   itemId: id,
-  /** Tells it from others that are made on the same item. */
+  /** Distinguishes it from others made on the same item. */
   mark: id,
-  /** Whoever asked for it: its maker, where its store knows them. */
+  /** Who asked for it: they become its maker, where its store knows them. */
   by: mailAddress,
   download: z.boolean(),
   expiresAt: instant.nullable(),
-  /** Its store can't keep the end: we revoke it then ourselves. */
+  /** Its store can't keep an end date, so we revoke it on that day ourselves. */
   endsByOrder: z.literal(true).optional(),
-  /** The share that it comes in the place of. */
+  /** The share that it replaces. */
   replaces: id.optional(),
 };
 
-/** What makes a share that wasn't there: asked for in a sentence that is judged by every rule, and nowhere else. */
+/** Makes a new share. These come only from the sentence that asks for one, which is judged by every rule. */
 const MAKING = [
   z.object({
     action: z.literal("new-link"),
@@ -108,15 +108,15 @@ const MAKING = [
   }),
 ] as const;
 
-/** What undoes what was done; only an undo asks for these. */
+/** Changes that only an undo asks for. */
 const UNDOING = [
   z.object({ action: z.literal("put-back"), shareId: id, was: settings }),
-  /** A link like one that was revoked, with an address of its own; where that had a password, with a new one. */
+  /** A link like one that was revoked, with a new address, and a new password where the old one had one. */
   z.object({ action: z.literal("remake-link"), shareId: id }),
-  /** By all the records that stand for the person. */
+  /** By every record of the person. */
   z.object({ action: z.literal("join-group"), groupId: id, memberIds: z.array(id).min(1), address: id }),
   z.object({ action: z.literal("inherit"), itemId: id }),
-  /** Drops a standing order that was given for an instant. */
+  /** Cancels a standing order for an instant. */
   z.object({ action: z.literal("drop-order"), shareId: id, on: instant }),
 ] as const;
 
@@ -127,7 +127,7 @@ export type ShareChange = Extract<Change, { shareId: string }>;
 export type MakingChange = z.infer<(typeof MAKING)[number]>;
 export type Action = Change["action"];
 
-/** Which side of a share a change turns: of each side a docket holds one change. */
+/** Which side of a share a change affects: a docket holds one change for each. */
 const SIDES: Partial<Record<Action, string>> = {
   "set-expiry": "expiry",
   "order-revoke": "expiry",
@@ -144,7 +144,7 @@ const SIDES: Partial<Record<Action, string>> = {
   "move-intake": "place",
 };
 
-/** Whether a change makes a share that is over let people in again. */
+/** Whether a change reopens a share that is over. */
 export function isReopening(change: Change): change is Extract<Change, { action: "set-expiry" }> & { reopen: true } {
   return change.action === "set-expiry" && change.reopen === true;
 }
@@ -155,14 +155,14 @@ export function isMaking(change: Change): change is MakingChange {
 
 const UNDOES = new Set<string>(UNDOING.map(({ shape }) => shape.action.value));
 
-/** Whether a change lets in whom the estate as it is keeps out: what undoes something, opens again or lasts longer. */
+/** Whether a change lets in people who are kept out now: it undoes something, reopens it or makes it last longer. */
 export function isLoosening(change: Change): boolean {
   return (
     UNDOES.has(change.action) || isMaking(change) || isReopening(change) || ("later" in change && change.later === true)
   );
 }
 
-/** What a change is about: of each subject a docket holds one change; a later one takes the earlier's place. */
+/** What a change is about. A docket holds one change for each subject; a later one replaces it. */
 export function subjectOf(change: Change): string {
   switch (change.action) {
     case "revoke":
@@ -187,17 +187,17 @@ export function subjectOf(change: Change): string {
   }
 }
 
-/** What makes another link in the place of one, which it leaves alone. */
+/** Makes a new link instead of another, which it leaves as it is. */
 const REPLACING = new Set<Action>(["make-link", "move-intake"]);
 
-/** Whether a change makes another one on the same share pointless, so that it takes its place. */
+/** Whether a change makes another one on the same share pointless, and so replaces it. */
 export function takesPlaceOf(later: Change, earlier: Change): boolean {
   if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
   if (subjectOf(later) === subjectOf(earlier)) return true;
   return later.action === "revoke" || REPLACING.has(earlier.action) || earlier.action === "revoke";
 }
 
-/** A change with all ids that stand in it, in place of which others are given. */
+/** The change with each of its ids replaced. */
 export function changeWithIds(change: Change, named: Naming): Change {
   switch (change.action) {
     case "leave-group":

@@ -52,7 +52,7 @@ export function changeWords(change: Change): string {
   }
 }
 
-/** What a change does, whatever its particulars: to stand at the head of many. */
+/** What a kind of change does, as a heading over many of them. */
 export const ACTION_TITLES: Record<Action, string> = {
   revoke: "Revoked",
   "set-expiry": "Given an end date",

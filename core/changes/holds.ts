@@ -5,10 +5,10 @@ import { countWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
 import { type Change, isLoosening, type ShareChange } from "./change";
 
-/** How many intents came to nothing, by their action, since what they ask for holds already or would be looser than what is. */
+/** By action: how many intents change nothing, because it is so already or would become looser. */
 export type LeftOut = Record<string, number>;
 
-/** Whether a share is as tight already as a change would make it: a change that tightens leaves it alone. */
+/** Whether a share is already as tight as a change would make it, so that the change leaves it alone. */
 export function holdsAlready(share: Share, change: ShareChange, t: Seconds): boolean {
   if (share.revoked <= t && !isLoosening(change)) return true;
   switch (change.action) {
@@ -29,7 +29,7 @@ export function holdsAlready(share: Share, change: ShareChange, t: Seconds): boo
   }
 }
 
-/** A change without leave to loosen where there is nothing to loosen: such leave has to be confirmed by itself. */
+/** A change without the permission to loosen where it isn't needed: such a permission has to be confirmed separately. */
 export function withoutIdleLeave(estate: Estate, change: Change, t: Seconds): Change {
   if (change.action === "set-password") {
     const { replace, ...rest } = change;

@@ -23,7 +23,10 @@ export const intentSchema = z.discriminatedUnion("action", [
 /** Also a change that only an undo asks for; those are never asked for from outside. */
 export type Intent = z.infer<typeof intentSchema> | Change;
 
-/** The changes that an intent stands for, as things are at t, none where it holds already; null where what it is about isn't here. */
+/**
+ * The changes that an intent stands for at t: none where everything is so already, null where its subject doesn't exist
+ * here.
+ */
 export function intendedChanges(estate: Estate, intent: Intent, t: Seconds): Change[] | null {
   const { principals, people, tree } = estate;
   switch (intent.action) {
@@ -62,7 +65,7 @@ export function intendedChanges(estate: Estate, intent: Intent, t: Seconds): Cha
   }
 }
 
-/** What holds already needs no change, and what tightens never loosens. */
+/** No change is needed for what is so already, and tightening never loosens. */
 function wished(estate: Estate, intent: Change, t: Seconds): Change[] {
   const change = withoutIdleLeave(estate, intent, t);
   const share = "shareId" in change && estate.share(change.shareId);
@@ -90,7 +93,7 @@ function isOwners(estate: Estate, slot: number, position: number): boolean {
   return owner >= 0 && !shares.isLink(slot) && shares.to[slot] >= 0 && principals.personOf[shares.to[slot]] === owner;
 }
 
-/** A link of which nobody else would be left among the recipients is revoked. */
+/** A link is revoked rather than left without a recipient. */
 function cutOff(estate: Estate, persons: readonly number[], t: Seconds): Change[] {
   const { shares, principals, people } = estate;
   const theirs = new Set(persons);
@@ -138,7 +141,7 @@ function handOver(estate: Estate, position: number, address: string, t: Seconds)
   };
 }
 
-/** Links that are not revoked and let nobody in any more: their item is gone, their end is past, or they are used up. */
+/** Links that let nobody in any more, and aren't revoked: their item is gone, or they have expired or are used up. */
 function cleared({ tree, shares }: Estate, t: Seconds): Change[] {
   const changes: Change[] = [];
   for (let slot = 0; slot < shares.count; slot++) {
@@ -155,7 +158,7 @@ function revoke({ shares }: Estate, slot: number): Change {
   return { action: "revoke", shareId: shares.idOf(slot) };
 }
 
-/** What a intent is called where it comes to nothing. */
+/** What an intent is called where it changes nothing. */
 export function intentWords(intent: Intent): string {
   switch (intent.action) {
     case "seal":

@@ -5,12 +5,12 @@ import type { Change, MakingChange } from "./change";
 import { isMaking } from "./change";
 import { honoursBlock } from "./latches";
 
-/** Id of a share that isn't made yet, where an estate holds it as if it were. */
+/** Id of a share that doesn't exist yet, in an estate that shows it as made. */
 export function idOfMade(change: MakingChange): string {
   return change.action === "new-grant" ? `new:${change.mark}:${change.address}` : `new:${change.mark}`;
 }
 
-/** The record of a share as its store will have it once it is made at t. */
+/** The record of a new share as its store will have it, when it is made at t. */
 export function recordOfMade(estate: Estate, change: MakingChange, t: Seconds): ShareRecord {
   const id = idOfMade(change);
   const { itemId, role, download } = change;
@@ -28,13 +28,13 @@ export function recordOfMade(estate: Estate, change: MakingChange, t: Seconds): 
   } satisfies LinkRecord;
 }
 
-/** Id of the first record of somebody at an address. */
+/** Id of the first record with an address. */
 function principalAt({ principals, people }: Estate, address: string): string {
   const person = principals.findAddress(address);
   return person === undefined ? `mailto:${address}` : people[person].id;
 }
 
-/** Id of whoever the store has as the maker: whoever asked, or else the owner of the item or of what it lies in. */
+/** Id of the maker for the store: whoever asked, or else the owner of the item or of a folder above it. */
 function makerOf(estate: Estate, { by, itemId }: MakingChange): string {
   const { principals, people, tree } = estate;
   let position = tree.position(itemId)!;
@@ -47,8 +47,8 @@ function makerOf(estate: Estate, { by, itemId }: MakingChange): string {
 }
 
 /**
- * A copy of an estate that holds what some changes would make.
- * @param ifRevoked whether each is put down as revoked at t, to be counted as a share that comes back
+ * A copy of an estate with the shares that some changes would make.
+ * @param ifRevoked whether each is entered as revoked at t, so that it counts as one that comes back
  */
 export function withMade(estate: Estate, changes: readonly Change[], t: Seconds, ifRevoked = false): Estate {
   const making = changes.filter(isMaking);

@@ -4,15 +4,15 @@ import { canEnd, canNarrow, honoursBlock } from "./latches";
 import { type Change, isMaking } from "./change";
 import type { SubjectWords } from "./subject";
 
-/** A change with what it is about, as that is now. */
+/** A change with its subject as it is now. */
 export interface PlannedChange {
   change: Change;
   words: SubjectWords;
 }
 
 /**
- * The changes that it takes to get a intent, in the order in which they have to be done: what a store can't do as
- * it was asked is done another way where there is one, and what has to come before stands before it.
+ * The changes that carry out an intent, in their order. What a store can't do as it was
+ * asked is done in another way where there is one, and what has to happen first comes first.
  */
 export function planOf(estate: Estate, intent: Change): Change[] {
   const share = "shareId" in intent ? estate.share(intent.shareId) : undefined;
@@ -31,7 +31,7 @@ export function planOf(estate: Estate, intent: Change): Change[] {
     case "block-download": {
       if (!needsLowering(estate, share)) return [intent];
       const lowering: Change = { action: "set-role", shareId: share.id, role: "view" };
-      // A block that is set already, and that the role had undone, holds again.
+      // A download block that the role made ineffective takes effect again.
       return share.promisesDownload ? [lowering, intent] : [lowering];
     }
     case "narrow":
@@ -47,19 +47,19 @@ export function planOf(estate: Estate, intent: Change): Change[] {
   }
 }
 
-/** Whether a block would be honoured for somebody who may only view, but not in the role that the share gives. */
+/** Whether a download block would work for the view role, but not for the role that the share gives. */
 function needsLowering(estate: Estate, { role, position }: Share): boolean {
   const { capabilities } = storeAt(estate, position);
   const kind = estate.tree.kindAt(position);
   return !honoursBlock(role, kind, capabilities) && honoursBlock("view", kind, capabilities);
 }
 
-/** Whether a change may only be done once another one on the same share has been. */
+/** Whether a change can be made only after another one on the same share. */
 export function needs(later: Change, earlier: Change): boolean {
-  // What a new share takes the place of goes once the new one is there.
+  // A share is revoked only once its replacement exists.
   if (isMaking(earlier)) return later.action === "revoke" && earlier.replaces === later.shareId;
   if (!("shareId" in later) || !("shareId" in earlier) || later.shareId !== earlier.shareId) return false;
   if (later.action === "block-download") return earlier.action === "set-role";
-  // Nobody shall lose the old link before there is the new one.
+  // Nobody loses the old link before the new one exists.
   return later.action === "revoke" && (earlier.action === "make-link" || earlier.action === "move-intake");
 }

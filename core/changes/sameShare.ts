@@ -3,7 +3,7 @@ import type { ShareRecord } from "../estate/records";
 import { lastDayWords } from "../text/words";
 import { seconds } from "../time/instant";
 
-/** What of a share somebody decides by, in words by name. Its use goes on, and changes no decision. */
+/** What people decide about a share by, as named words. How it is used isn't part of it: that changes all the time. */
 function sides(share: ShareRecord): Record<string, string> {
   const common = {
     item: share.itemId,
@@ -25,8 +25,8 @@ function sides(share: ShareRecord): Record<string, string> {
 }
 
 /**
- * In what a share is otherwise than it was when somebody decided about it; null where it is the same in all that one
- * decides by.
+ * How a share differs from what somebody decided about; null where nothing differs that people decide
+ * by.
  */
 export function differenceWords(before: ShareRecord, now: ShareRecord): string | null {
   const [then, today] = [sides(before), sides(now)];

@@ -4,12 +4,12 @@ import { downloadPossible } from "../estate/shares";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 import type { Settings, ShareChange } from "./change";
 
-/** What of a share changes turn, and what later ones are judged by. */
+/** What changes can affect in a share, and what later changes are judged by. */
 type Turned = Partial<
   Pick<Share, "role" | "reach" | "hasPassword" | "promisesDownload" | "expires" | "revoked" | "order">
 >;
 
-/** A share as some changes leave it, which have been done one after the other. Whom it lets in stays as it was. */
+/** A share as a series of changes leaves it. Whom it lets in stays as it was. */
 export function shareAfter(estate: Estate, share: Share, done: readonly ShareChange[], t: Seconds): Share {
   if (done.length === 0) return share;
   const turned = done.reduce<Turned>((now, change) => ({ ...now, ...turnedBy(change, t) }), {});
@@ -22,7 +22,7 @@ export function shareAfter(estate: Estate, share: Share, done: readonly ShareCha
     download: downloadPossible({ role, download: promisesDownload }, kind, capabilities),
     ends: Math.min(expires, order ?? NEVER),
   };
-  // All else is read from the columns still.
+  // Everything else is still read from the columns.
   return Object.create(share, Object.fromEntries(Object.entries(after).map(([name, value]) => [name, { value }])));
 }
 

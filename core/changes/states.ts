@@ -4,7 +4,10 @@ import type { Change } from "./change";
 export const DOCKET_STATES = ["preparing", "waiting", "applying", "paused", "done", "dropped"] as const;
 export type DocketState = (typeof DOCKET_STATES)[number];
 
-/** Who put a docket together: somebody in their tray, a rule that asks or is enforced, an owner, a round, an engagement that is over, a standing order, somebody who shares something; links that are over, month by month; or it takes another one back. */
+/**
+ * Who put a docket together: somebody in their tray; a rule that asks or is enforced; an owner; a round; an engagement
+ * that is over; a standing order; somebody who shares something; or the monthly clearing of links that are over.
+ */
 export const DOCKET_ORIGINS = [
   "tray",
   "ask",
@@ -26,7 +29,7 @@ export type DocketOrigin = (typeof DOCKET_ORIGINS)[number];
 export const CHANGE_STATES = ["staged", "sending", "done", "failed", "set-aside", "by-hand"] as const;
 export type ChangeState = (typeof CHANGE_STATES)[number];
 
-/** A change with what it is about as that was when it was staged. */
+/** A change with its subject as it was when the change was staged. */
 export interface StagedChange {
   /** What the change is about; a docket has one change about each. */
   subject: string;
@@ -40,9 +43,9 @@ export interface DocketProgress {
   docketId: string;
   state: DocketState;
   counts: Record<ChangeState, number>;
-  /** How many of those done could not be seen to have taken. */
+  /** How many of those done couldn't be checked. */
   unchecked: number;
-  /** Stores that are waited for, each with why and since when. */
+  /** Stores that hold it up, each with the reason and since when. */
   held: HeldStore[];
 }
 

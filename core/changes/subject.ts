@@ -11,7 +11,7 @@ export interface SubjectWords {
   audience: string;
 }
 
-/** Null where what the change is about isn't here. */
+/** Null where the subject doesn't exist here. */
 export function subjectWords(estate: Estate, change: Change): SubjectWords | null {
   const { tree, principals } = estate;
   const at = (position: number, audience: string) => ({

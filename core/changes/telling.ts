@@ -10,7 +10,7 @@ export interface ToldLine {
   itemName: string;
   place: string;
   words: string;
-  /** The link that came in the place of another, whose address has to be told. */
+  /** The link that replaced another, and whose address has to be passed on. */
   newLink: string | null;
 }
 
@@ -27,30 +27,30 @@ export interface SentNotice {
   state: "waiting" | "sent" | "aside";
 }
 
-/** What a docket's notices are about, and which of them have been asked for. */
+/** What a docket's notices are about, and which of them somebody asked for. */
 export interface NoticesView {
   telling: Telling;
-  /** What the docket is called, and why it was applied, as far as somebody said. */
+  /** The docket's name and its reason, where somebody gave them. */
   name: string | null;
   reason: string | null;
   sent: SentNotice[];
 }
 
-/** Whom a docket may be told to: those whose items it is about, and those who had access by what it changed. */
+/** Who can be told about a docket: the owners of its items, and people whose access it changed. */
 export interface Telling {
   owners: ToldPerson[];
   recipients: ToldPerson[];
 }
 
-/** A change that is told, and the link that it made, where it made one. */
+/** A change to tell about, and the link that it made, if any. */
 export interface ToldChange {
   change: Change;
   made: string | null;
 }
 
 /**
- * What there is to tell of a docket's changes, person by person, each once however many changes are about them. Of
- * those who hold an open link's address, and of a group's members, nobody is known by name: they are not told.
+ * What to tell each person about a docket's changes, in one notice each. Holders of an open link's address and
+ * members of a group aren't known by name, so they aren't told.
  */
 export function tellingOf(estate: Estate, changes: readonly ToldChange[]): Telling {
   const owners = new Map<number, ToldLine[]>();
@@ -73,8 +73,8 @@ export function tellingOf(estate: Estate, changes: readonly ToldChange[]): Telli
 const PASS_ON = "a new link to it was made, with a new address: pass it on to those who need it";
 
 /**
- * Who passes on the new address of a link that is for nobody by name: whoever made it, or the item's owner where
- * they have left; below 0 where that is nobody.
+ * Who passes on the new address of a link without named recipients: its maker, or the item's owner if the maker
+ * has left; below 0 where there is nobody.
  */
 export function passingOn(estate: Estate, shareId: string): number {
   const share = estate.share(shareId);
@@ -96,7 +96,7 @@ function whereOf({ tree, principals }: Estate, position: number | undefined, cha
   return { itemName: group === undefined ? "" : principals.groups[group].name, place: "" };
 }
 
-/** Those whom a change is about by name. */
+/** The people whom a change names. */
 function touched({ principals, shares }: Estate, change: Change): number[] {
   const named = (addresses: readonly string[]) =>
     addresses.map((one) => principals.findAddress(one)).filter((one) => one !== undefined);
@@ -157,7 +157,7 @@ function ownerWords(change: Change): string {
   }
 }
 
-/** Null where nothing changes that whoever has access would have to know. */
+/** Null where nothing changes that people with access need to know. */
 function recipientWords(change: Change): string | null {
   switch (change.action) {
     case "revoke":
@@ -203,11 +203,11 @@ function people({ people }: Estate, lists: ReadonlyMap<number, ToldLine[]>): Tol
   return all.sort((a, b) => byText(a.address, b.address));
 }
 
-/** Which of those whom a docket may be told to. */
+/** Which of the people who can be told. */
 export const TOLD = ["owners", "recipients"] as const;
 export type ToldAudience = (typeof TOLD)[number];
 
-/** What a notice says before and after its list, to begin with; whoever sends it can change both. */
+/** What a notice says before and after its list, until the sender changes it. */
 const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
   owners: {
     subject: "Sharing of your files was changed",
@@ -220,8 +220,8 @@ const NOTICE_WORDS: Record<ToldAudience, { subject: string; head: string }> = {
 };
 
 /**
- * A notice's subject, and what stands before its list, to begin with: with the docket's reason where it has one. Its
- * name is for those who work here: to others it says nothing, or too much.
+ * A notice's subject and opening, until the sender changes them, with the docket's reason if it has one. The docket's
+ * name is for our own people: to others it says nothing, or too much.
  */
 export function noticeWords(
   audience: ToldAudience,

@@ -4,25 +4,25 @@ import { lastDayWords } from "../text/words";
 import { seconds } from "../time/instant";
 import type { Change, Settings, ShareChange } from "./change";
 
-/** A change that was carried out, with what is known of it. */
+/** A change that was carried out, with what is known about it. */
 export interface DoneChange {
   change: Change;
-  /** Its share as it was before; null where it was about none. */
+  /** Its share as it was before; null where the change isn't about a share. */
   before: ShareRecord | null;
   /** What the store answered: the records that it changed, as they were then. */
   answered: readonly EstateRecord[];
   /** Its share as it is known now. */
   now: ShareRecord | null;
-  /** Address of the item's owner before, where it was handed over. */
+  /** Address of the item's previous owner, where it was handed over. */
   ownerBefore: string | null;
 }
 
-/** What takes a change back; or why nothing does. */
+/** What undoes a change, or why nothing can. */
 export type Undo = { changes: Change[] } | { why: string };
 
 /**
- * What takes a change back: grants and settings come back as they were; a link that was revoked comes back as a new
- * one with an address of its own; a password that another took the place of is known to nobody.
+ * What undoes a change: grants and settings are restored; for a revoked link a new one is made,
+ * with a new address; a password that was replaced is known to nobody.
  */
 export function undoOf(done: DoneChange): Undo {
   const { change, answered } = done;
@@ -72,7 +72,7 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
     case "drop-order":
       return changes({ action: "order-revoke", shareId, on: change.on });
   }
-  // It was over before, and no store takes an end that lies in the past.
+  // It was over before, and no store accepts an end in the past.
   if (change.action === "set-expiry" && change.reopen) return changes({ action: "revoke", shareId });
   if (before === null) return { why: "It isn’t known how the share was before." };
   switch (change.action) {
@@ -97,7 +97,7 @@ function undoOfShare(change: ShareChange, { before, answered, now }: DoneChange)
   }
 }
 
-/** What of a share each change turns. */
+/** What each change affects in a share. */
 const SIDES_OF = {
   "set-expiry": ["expiresAt"],
   "block-download": ["download"],
@@ -109,14 +109,14 @@ const SIDES_OF = {
 
 function changesBack(was: Settings, before: ShareRecord, shareId: string): Undo {
   const back = pick(before, Object.keys(was) as (keyof Settings)[]);
-  // A password that was put in the place of none stays: nobody is shut out by what they have been given.
+  // A password that was set where there was none stays: people have been given it, and nobody is shut out by it.
   const { password, ...rest } = back;
   return password === true && Object.keys(rest).length === 0
     ? { why: "Nobody here knows the earlier password. Set a new one." }
     : putBack(shareId, password === true ? rest : back);
 }
 
-/** The recipients of today with one more, as they were then. */
+/** Today's recipients and one more, as they were then. */
 function withRecipient(before: LinkRecord, now: ShareRecord, address: string): LinkRecord["recipients"] {
   const isTheirs = ({ email }: { email: string }) => normaliseAddress(email) === normaliseAddress(address);
   const left = now.type === "link" ? now.recipients.filter((one) => !isTheirs(one)) : [];
@@ -136,9 +136,9 @@ function changes(...all: Change[]): Undo {
 }
 
 /**
- * What takes several changes of one docket back, in the order in which it has to be done: the last comes first. What
- * is put back on one share is put back at once.
- * @param undone as `undoOf` says of each, in the order in which they were done
+ * What undoes several changes of one docket, in its order: the last change first. What is
+ * restored on one share is restored together.
+ * @param undone what `undoOf` gives for each, in the order in which they were done
  */
 export function inOrderOfUndoing(undone: readonly Undo[]): Change[] {
   const order: Change[] = [];
@@ -153,7 +153,7 @@ export function inOrderOfUndoing(undone: readonly Undo[]): Change[] {
   return order;
 }
 
-/** @param earlier what a change that was done earlier is to put back */
+/** @param earlier what is to be restored for an earlier change */
 function together(later: Settings, earlier: Settings): Settings {
   const both = { ...later, ...earlier };
   if (earlier.reach || !earlier.recipients || !later.recipients) return both;
@@ -162,7 +162,7 @@ function together(later: Settings, earlier: Settings): Settings {
   return { ...both, recipients: [...others, ...earlier.recipients] };
 }
 
-/** What is put back of a share, in words. */
+/** What is restored of a share, in words. */
 export function settingsWords(was: Settings): string {
   const parts = [
     was.revokedAt === null && "in force",

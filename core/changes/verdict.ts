@@ -13,14 +13,14 @@ import { canBlockMade, canEndMade } from "./making";
 import { needs } from "./plan";
 import { shareAfter } from "./shareAfter";
 
-/** Whether a change can be done in its store; if not, why, and what can be done instead. */
+/** Whether a change can be made in its store; if not, why, and what can be done instead. */
 export type Verdict = { can: true } | { can: false; why: string; instead: string };
 
 const YES: Verdict = { can: true };
 
 /**
- * @param among the changes of the same docket on the same share, in their order: those that stand before this one and
- * can be done will have been, and where one that has to come before can't be, nor can this one
+ * @param among the docket's changes on the same share, in order: those before this one that
+ * can be made will have been; where one that it depends on can't be made, nor can this one
  */
 export function verdictOn(estate: Estate, change: Change, t: Seconds, among: readonly Change[] = []): Verdict {
   const done: Change[] = [];
@@ -31,7 +31,7 @@ export function verdictOn(estate: Estate, change: Change, t: Seconds, among: rea
   return verdictAfter(estate, change, t, done, among);
 }
 
-/** @param done what has been done on the same share before */
+/** @param done what was done on the same share before */
 function verdictAfter(
   estate: Estate,
   change: Change,
@@ -117,7 +117,7 @@ function onIntake(estate: Estate, store: StoreRecord, share: Share, change: Inta
     : no("That day is in the past.");
 }
 
-/** Whether a share can be made as it is asked for: nothing of it is left to chance. */
+/** Whether a share can be made exactly as asked. */
 function onMaking(estate: Estate, change: MakingChange, t: Seconds): Verdict {
   const position = estate.tree.position(change.itemId);
   if (position === undefined || estate.tree.live[position] === 0) return no("This item no longer exists.");

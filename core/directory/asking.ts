@@ -3,7 +3,7 @@ import type { Fields } from "../query/fields";
 import type { Askable, Asks } from "../query/listed";
 import type { Insider } from "./insiders";
 
-/** What can stand before a colon in a query to the list of insiders. */
+/** The fields that a query to the list of insiders can have. */
 export const INSIDER_FIELDS = {
   name: { kind: "choice", help: "what they are called" },
   address: { kind: "choice", help: "their address" },
@@ -28,5 +28,5 @@ const INSIDER_ASKS: Asks<Insider> = {
   count: {},
 };
 
-/** What the list of insiders can be asked. */
+/** How the list of insiders is queried. */
 export const INSIDER_ASKABLE: Askable<Insider> = { fields: INSIDER_FIELDS, asks: INSIDER_ASKS };

@@ -6,17 +6,17 @@ import { csvLines } from "../text/csv";
 import { byText, fold } from "../text/text";
 import { rfc3339, type Seconds } from "../time/instant";
 
-/** Somebody who works here, or has. */
+/** Somebody who works here, or used to. */
 export interface Insider {
   address: string;
   name: string;
   status: Person["status"];
   department: string | null;
-  /** Their manager's name, or address where nobody tells it. */
+  /** Their manager's name, or address where the name isn't known. */
   manager: string | null;
-  /** Their last instant here, past or to come. */
+  /** Their last moment here, past or to come. */
   lastDay: Seconds | null;
-  /** Who tells of them; nobody where they are known by their address alone. */
+  /** The sources that know them; none where only their address is known. */
   sources: string[];
 }
 
@@ -24,7 +24,7 @@ export interface Insider {
 export const INSIDER_COLUMNS = ["name", "address", "status", "department", "manager", "lastDay", "sources"] as const;
 export type InsiderColumn = (typeof INSIDER_COLUMNS)[number];
 
-/** In which order insiders are asked for. */
+/** The order in which insiders are wanted. */
 export interface InsiderOrder {
   by: InsiderColumn;
   reversed: boolean;
@@ -53,7 +53,7 @@ const VALUES: Record<InsiderColumn, (one: Insider) => string | number | null> = 
   sources: ({ sources }) => sources.join() || null,
 };
 
-/** All in an order; what nobody tells comes last. @param all by name; so are then those that are alike */
+/** All in an order; unknown values come last. @param all by name; equal ones stay in that order */
 export function sortedInsiders(all: readonly Insider[], { by, reversed }: InsiderOrder): Insider[] {
   const value = VALUES[by];
   return all

@@ -6,17 +6,17 @@ import type { Problem } from "../estate/placed";
 import { PERSON_STATES } from "../estate/records";
 import { seconds, type Seconds } from "../time/instant";
 
-/** The columns of a directory's list, as its first line has them. `docs/people.md` says what each means. */
+/** The columns of a directory's list, as its first line names them. `docs/people.md` says what each means. */
 export const LIST_COLUMNS = [
   ...(["address", "name", "status", "department", "manager", "last_day", "suspended_on", "groups"] as const),
 ];
 type ListColumn = (typeof LIST_COLUMNS)[number];
 
-/** What a list is of: everybody who is here, so that whoever isn't in it has left; or only those who leave. */
+/** What a list contains: everybody who is here, so that anybody missing has left; or only those who leave. */
 export const LIST_KINDS = ["people", "leavers"] as const;
 export type ListKind = (typeof LIST_KINDS)[number];
 
-/** One person as a list tells of them. What the list has no column for is undefined; what its cell leaves empty, null. */
+/** One person in a list. Undefined where the list has no such column, null where the cell is empty. */
 export interface ListRow {
   line: number;
   address: string;
@@ -31,13 +31,13 @@ export interface ListRow {
   groups?: string[];
 }
 
-/** A list as it was read: while it has problems, nothing of it may be used. */
+/** A list as it was read. While it has problems, none of it may be used. */
 export interface PeopleList {
   rows: ListRow[];
   problems: Problem[];
-  /** What is odd, and does no harm. */
+  /** Oddities that do no harm. */
   remarks: Problem[];
-  /** Whether it has a column of groups: without one, it says nothing about them. */
+  /** Whether it has a column of groups; without one, it says nothing about them. */
   hasGroups: boolean;
 }
 
@@ -47,7 +47,7 @@ const MOST_REPEATED = 60;
 const day = z.iso.date("must be a day such as 2026-11-30");
 const address = z.string().refine(isMailAddress, "must be an e-mail address");
 const status = z.enum(PERSON_STATES, `must be one of ${PERSON_STATES.join(", ")}`);
-/** What a cell must be that isn't empty; where nothing is said, any text. */
+/** What a cell must contain if it isn't empty. A column without an entry here takes any text. */
 const SCHEMAS: Partial<Record<ListColumn, z.ZodType<string>>> = {
   address,
   status,
@@ -56,11 +56,11 @@ const SCHEMAS: Partial<Record<ListColumn, z.ZodType<string>>> = {
   suspended_on: day,
 };
 
-/** Reads the cells of a list. The same text stands in many lines, and is looked at once. */
+/** Reads the cells of a list. Many lines have the same text, which is checked once. */
 class Cells {
   private readonly seen = new Map<string, string | null>();
 
-  /** What is wrong with a cell's text; null where nothing is. */
+  /** What is wrong with a cell's text, or null. */
   problemOf(column: ListColumn, text: string): string | null {
     const schema = SCHEMAS[column];
     if (!schema) return null;
@@ -77,7 +77,7 @@ class Cells {
 
 /**
  * Reads a list of people, or of leavers: CSV (RFC 4180) whose first line names its columns, of which `address` must be
- * there. Commas, semicolons and tabs may stand between cells. Groups in a cell have semicolons between them, or bars.
+ * there. Cells are separated by commas, semicolons or tabs, and groups within a cell by semicolons or bars.
  */
 export function readPeopleList(file: string): PeopleList {
   const parsed = Papa.parse<string[]>(file.replace(/^\uFEFF/, ""), { delimitersToGuess: [",", ";", "\t"] });
@@ -124,7 +124,7 @@ function problemsOfHead(columns: readonly string[]): Problem[] {
   return doubled === undefined ? [] : [{ line: 1, message: `the column ${doubled} is there twice` }];
 }
 
-/** @returns what is wrong with the line, where something is */
+/** @returns what is wrong with the line, if anything */
 function rowFrom(
   columns: readonly [at: number, column: ListColumn][],
   line: readonly string[],
@@ -155,7 +155,7 @@ function rowFrom(
   };
 }
 
-/** Of an address that stands there twice the first line counts. */
+/** If an address occurs twice, the first line counts. */
 function withoutDoubles(rows: readonly ListRow[], remarks: readonly Problem[]) {
   const lines = new Map<string, number>();
   const doubled: Problem[] = [];

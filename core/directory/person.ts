@@ -4,7 +4,7 @@ import type { GroupRecord, PersonRecord } from "../estate/records";
 import type { Person } from "../estate/principals";
 import { seconds, type Seconds } from "../time/instant";
 
-/** What one source says of a person; of a source with several records of them, one for each. */
+/** What one source says about a person: one entry for each of its records of them. */
 export interface Said {
   source: string;
   name: string;
@@ -13,11 +13,11 @@ export interface Said {
   manager: string | null;
   lastDay: Seconds | null;
   suspendedAt: Seconds | null;
-  /** What of it is believed. */
+  /** Which parts of it are believed. */
   believed: Told[];
 }
 
-/** Somebody with all that is said of them, and by whom. */
+/** Somebody, with everything that is said about them and by whom. */
 export interface PersonTold {
   address: string;
   name: string;
@@ -29,13 +29,13 @@ export interface PersonTold {
   lastDay: Seconds | null;
   /** In the order in which sources are believed. */
   said: Said[];
-  /** Groups that they are in themselves, each with the store that keeps it, where one does. */
+  /** Groups that they are direct members of, each with the store that keeps it, if any. */
   groups: { name: string; store: string | null }[];
   /** Whose manager they are. */
   manages: { name: string; address: string }[];
 }
 
-/** @param person index of somebody known, be it by their address alone */
+/** @param person index of somebody known, even if only by their address */
 export function personTold(estate: Estate, person: number): PersonTold {
   const { people, principals } = estate;
   const { address, name, insider, organisation, status, department } = people[person];

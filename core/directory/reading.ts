@@ -4,34 +4,34 @@ import type { GroupRecord, PersonRecord, RecordOf } from "../estate/records";
 import { DAY, rfc3339, seconds, type Seconds } from "../time/instant";
 import type { ListKind, ListRow, PeopleList } from "./list";
 
-/** What a directory has told of a person, under the ids of its own. */
+/** What a directory has said about a person, under its own ids. */
 export type ToldPerson = Pick<
   PersonRecord,
   "email" | "name" | "status" | "department" | "managerId" | "leftAt" | "suspendedAt"
 >;
 
-/** What becomes of people by a reading, each in one of these ways. */
+/** What a reading can do to a person. */
 export const OUTCOMES = ["joins", "returns", "leaves", "suspended", "last-day", "changes", "same"] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
-/** One person of whom something new is told. */
+/** One person about whom a reading says something new. */
 export interface Turn {
   address: string;
   name: string;
   outcome: Outcome;
-  /** What changes, where it is no more than that. */
+  /** What changes, where the outcome alone doesn't say it. */
   words: string;
 }
 
-/** All that a reading of a list makes of a directory. */
+/** What a list makes of its directory. */
 export interface ListReading {
   people: PersonRecord[];
   /** What the list says of groups; null where it says nothing. */
   groups: { groups: GroupRecord[]; members: RecordOf<"member">[] } | null;
-  /** Everybody of whom something new is told, in the order of the outcomes. */
+  /** Everybody about whom something new is said, in the order of the outcomes. */
   turns: Turn[];
   counts: Record<Outcome, number>;
-  /** Addresses of those who are active as the directory has told until now, and would be so no more. */
+  /** Addresses of people whom the directory has called active and who would no longer be. */
   inactive: string[];
   remarks: Problem[];
 }
@@ -39,13 +39,13 @@ export interface ListReading {
 interface Moment {
   kind: ListKind;
   t: Seconds;
-  /** Whoever is suspended for longer than so many days has left. */
+  /** People suspended for longer than so many days have left. */
   leftAfterDays: number;
 }
 
 /**
- * What a list says, on top of what its directory has told before. Whoever was told of and isn't in a list of people any
- * more has left now; a list of leavers speaks only of those in it. What a list has no column for stays as it was told.
+ * What a list says, on top of what its directory has said before. Anybody who is no longer in a list of people
+ * has left now; a list of leavers is only about the people in it. Where a list has no column, the old value stays.
  * @param before by address
  */
 export function readingOf(list: PeopleList, before: ReadonlyMap<string, ToldPerson>, moment: Moment): ListReading {
@@ -84,7 +84,7 @@ function toldBy(row: ListRow, before: ToldPerson | undefined, { kind, t, leftAft
   };
 }
 
-/** A last day that lies ahead stays known; one that is over was of a time before they came back. */
+/** A last day in the future is kept; a past one is from before they came back. */
 function lastDayBefore(before: ToldPerson | undefined, t: Seconds): Seconds | null {
   const known = before?.leftAt ? seconds(before.leftAt) : null;
   return known !== null && known > t ? known : null;
@@ -109,12 +109,12 @@ function standing(
   return { status: isOver ? ("left" as const) : ("active" as const), leftAt: lastDay, suspendedAt: null };
 }
 
-/** Many directories suspend and never delete: whoever has been suspended for long counts as having left. */
+/** Many directories suspend people and never delete them, so a long suspension counts as having left. */
 function suspendedFor(suspendedAt: Seconds, t: Seconds, leftAfterDays: number): "left" | "suspended" {
   return suspendedAt + leftAfterDays * DAY <= t ? "left" : "suspended";
 }
 
-/** What was told, as time has gone on since: a last day is over, a suspension has lasted too long, or no longer does. */
+/** What was said, brought up to now: a last day may be over, or a suspension have lasted too long. */
 export function agedTo(t: Seconds, told: ToldPerson, leftAfterDays: number): ToldPerson {
   if (told.suspendedAt) return { ...told, status: suspendedFor(seconds(told.suspendedAt), t, leftAfterDays) };
   const isOver = told.status === "active" && told.leftAt && seconds(told.leftAt) <= t;
@@ -188,7 +188,7 @@ function groupId(name: string): string {
   return `group:${name}`;
 }
 
-/** Managers of whom nothing is told, and circles of managers: they are kept as they are told. */
+/** Managers about whom nothing is known, and circles of managers. Both are kept as they are. */
 function oddManagers(rows: readonly ListRow[], told: ReadonlyMap<string, ToldPerson>): Problem[] {
   const managerOf = (address: string) => told.get(address)?.managerId?.slice("mailto:".length);
   const isSettled = new Set<string>();

@@ -3,12 +3,12 @@ import type { Askable } from "../query/listed";
 import type { Seconds } from "../time/instant";
 import type { EngagementTold } from "./engagements";
 
-/** An engagement, and who answers for it where it was made here. */
+/** An engagement, and who is responsible for it if it was made here. */
 export type EngagementLine = EngagementTold & { responsible: string | null };
 
 const STATES = ["coming", "running", "over"] as const;
 
-/** What can stand before a colon in a query to the list of engagements. */
+/** The fields that a query to the list of engagements can have. */
 export const ENGAGEMENT_FIELDS = {
   name: { kind: "choice", help: "what it is called" },
   organisation: { kind: "choice", help: "the domain of one of its organisations" },
@@ -21,7 +21,7 @@ export const ENGAGEMENT_FIELDS = {
   used: { kind: "count", help: "how many of these were ever used" },
 } as const satisfies Fields;
 
-/** What the list of engagements can be asked at t. */
+/** How the list of engagements is queried at t. */
 export function engagementAskable(t: Seconds): Askable<EngagementLine> {
   return {
     fields: ENGAGEMENT_FIELDS,

@@ -8,7 +8,7 @@ import { shareSentence } from "../estate/shareWords";
 import { placeOf } from "../estate/tree";
 import { ALWAYS, NEVER, type Seconds } from "../time/instant";
 
-/** A piece of work for which something is shared outside, from one day to another. */
+/** A project for which something is shared outside from one day to another. */
 export interface EngagementTold {
   id: string;
   name: string;
@@ -16,7 +16,7 @@ export interface EngagementTold {
   items: number;
   starts: Seconds;
   ends: Seconds;
-  /** Live outside shares that belong to it, and how many of them were ever used. */
+  /** Live outside shares that belong to it, and how many of them have ever been used. */
   shares: number;
   used: number;
 }
@@ -27,7 +27,7 @@ export interface EngagementShare {
   item: string;
   place: string[];
   sentence: string;
-  /** Organisations of the outsiders that it lets in by name; empty where it is open to anyone. */
+  /** Organisations of the outsiders whom it names; empty where it is open to anyone. */
   organisations: string[];
   lastUsed: Seconds | null;
 }
@@ -35,15 +35,15 @@ export interface EngagementShare {
 /** All that is shared on the items of one engagement. */
 export interface EngagementSheet {
   engagement: EngagementTold;
-  /** Its items that are known still. */
+  /** Those of its items that still exist. */
   items: NamedItem[];
   /** What belongs to it. */
   shares: EngagementShare[];
-  /** What is shared outside on its items and belongs to no engagement at all. */
+  /** What is shared outside on its items but belongs to no engagement. */
   strays: EngagementShare[];
 }
 
-/** An outside share on the items of engagements, and to which of these it belongs. */
+/** An outside share on items of engagements, and which engagements it belongs to. */
 interface Placed {
   slot: number;
   organisations: string[];
@@ -52,8 +52,8 @@ interface Placed {
 }
 
 /**
- * Every live outside share on the items of engagements, at or below them. It belongs to an engagement where it is open
- * to anyone, or lets in somebody of its organisations by name: as the rule about work that is over has it.
+ * Every live outside share on the items of engagements or below them. It belongs to an engagement if it is open
+ * to anyone or names somebody in one of its organisations, like in the rule about work that is over.
  */
 function placedShares(estate: Estate, t: Seconds): Placed[] {
   const byPosition = new Map<number, Engagement[]>();
@@ -81,7 +81,7 @@ function organisationsIn({ shares, principals, people }: Estate, slot: number): 
   return [...new Set(Array.from(outsiders, (index) => people[index].organisation))].sort();
 }
 
-/** Every engagement: the next to end first; after all that isn't over yet, what is over, the last to end first. */
+/** Every engagement: those still running, the next to end first, then those that are over, the latest first. */
 export function engagementsTold(estate: Estate, t: Seconds): EngagementTold[] {
   const placed = placedShares(estate, t);
   const distance = ({ ends }: EngagementTold) => (ends > t ? ends - t : NEVER - ends);
@@ -100,7 +100,7 @@ function told({ shares }: Estate, engagement: Engagement, placed: readonly Place
   };
 }
 
-/** Null where no such engagement is known. */
+/** Null where there is no such engagement. */
 export function engagementSheet(estate: Estate, id: string, t: Seconds): EngagementSheet | null {
   const engagement = estate.engagements.find(({ record }) => record.id === id);
   if (!engagement) return null;
@@ -124,15 +124,15 @@ function shareTold(estate: Estate, { slot, organisations }: Placed): EngagementS
   };
 }
 
-/** What ends an engagement: the changes, and ids of the shares that stay since they are for others too. */
+/** What ends an engagement: the changes, and the ids of shares that stay because they are for others too. */
 export interface EngagementEnd {
   changes: Change[];
   left: string[];
 }
 
 /**
- * What takes back all that belonged to an engagement and to none that goes on. Of a link that is for others too only
- * the engagement's people are taken out; a group that has others in it keeps what it was granted.
+ * What revokes everything that belongs to an engagement and to no running one. From a link that is for others too only
+ * the engagement's people are removed; a group that has others in it keeps its grants.
  */
 export function endOfEngagement(estate: Estate, id: string, t: Seconds): EngagementEnd | null {
   const engagement = estate.engagements.find(({ record }) => record.id === id);

@@ -3,7 +3,7 @@ import type { Fields } from "../query/fields";
 import type { Askable } from "../query/listed";
 import type { Leaver } from "./leavers";
 
-/** What can stand before a colon in a query to the list of leavers. */
+/** The fields that a query to the list of leavers can have. */
 export const LEAVER_FIELDS = {
   name: { kind: "choice", help: "what they are called" },
   address: { kind: "choice", help: "their address" },
@@ -17,7 +17,7 @@ export const LEAVER_FIELDS = {
   groups: { kind: "count", help: "how many groups they are in" },
 } as const satisfies Fields;
 
-/** What the list of leavers can be asked. */
+/** How the list of leavers is queried. */
 export const LEAVER_ASKABLE: Askable<Leaver> = {
   fields: LEAVER_FIELDS,
   asks: {

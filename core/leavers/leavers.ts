@@ -4,15 +4,15 @@ import type { Person } from "../estate/principals";
 import { byText } from "../text/text";
 import { NEVER, type Seconds } from "../time/instant";
 
-/** Somebody who has left, is suspended, or is known to leave, and what of theirs still stands. */
+/** Somebody who has left, is suspended or is about to leave, and what they still have. */
 export interface Leaver {
   address: string;
   name: string;
   department: string | null;
   status: Person["status"];
-  /** Since when they have left, or are suspended; null where nobody tells it, or they are still here. */
+  /** Since when they have left or are suspended; null where that isn't known, or they are still here. */
   since: Seconds | null;
-  /** Of whoever is still active: their last instant here, to come or over already. */
+  /** For somebody still active: their last moment here, which may be past. */
   lastDay: Seconds | null;
   /** Live items that they own. */
   owned: number;
@@ -23,13 +23,13 @@ export interface Leaver {
   groups: number;
 }
 
-/** Whether somebody is one: an insider who isn't active any more, or whose last day is known. */
+/** Whether somebody counts: an insider who is no longer active, or whose last day is known. */
 export function isLeaver(estate: Estate, person: number): boolean {
   const { insider, status } = estate.people[person];
   return insider && (status !== "active" || estate.lastDayOf(person) !== null);
 }
 
-/** Who they are, without what stands of theirs. */
+/** Who they are, without what they still have. */
 export function leaverAs(estate: Estate, person: number): Omit<Leaver, "owned" | "links" | "grants" | "groups"> {
   const { address, name, department, status, suspendedAt } = estate.people[person];
   const lastDay = estate.lastDayOf(person);
@@ -39,8 +39,8 @@ export function leaverAs(estate: Estate, person: number): Omit<Leaver, "owned" |
 }
 
 /**
- * Every leaver: those whose last day is known first, the next to go before the others; then those who are here no more
- * and of whom something still stands, who left the most first.
+ * Every leaver: first those whose last day is known, the next to go first; then those who have gone
+ * and still have something, the most first.
  */
 export function leaversOf(estate: Estate, t: Seconds): Leaver[] {
   const { principals } = estate;
@@ -59,7 +59,7 @@ export function leaversOf(estate: Estate, t: Seconds): Leaver[] {
     );
 }
 
-/** How much still stands of somebody. */
+/** How much somebody still has. */
 export function standing({ owned, links, grants, groups }: Pick<Leaver, "owned" | "links" | "grants" | "groups">) {
   return owned + links + grants + groups;
 }
@@ -86,7 +86,7 @@ function linksOf(estate: Estate, t: Seconds): Int32Array {
   return counts;
 }
 
-/** By person: how many grants and places among recipients they have that weren't revoked. */
+/** By person: how many grants and places among recipients they have that aren't revoked. */
 function grantsOf({ shares, principals, people }: Estate, t: Seconds): Int32Array {
   const counts = new Int32Array(people.length);
   for (let slot = 0; slot < shares.count; slot++) {

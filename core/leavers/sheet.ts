@@ -10,17 +10,17 @@ import { type Tightening, tighteningsOf } from "../rounds/tightenings";
 import type { Seconds } from "../time/instant";
 import { isLeaver, leaverAs } from "./leavers";
 
-/** All that stands of one leaver, and who might take it over. */
+/** Everything that a leaver still has, and who could take it over. */
 export interface LeaverSheet {
   leaver: ReturnType<typeof leaverAs>;
-  /** Who might take over what they own; null where nobody of these is an active insider. */
+  /** Who could take over what they own; null where none of the candidates is an active insider. */
   heir: Heir | null;
-  /** Live items that they own, those that lie highest first, no more than `MOST_SHOWN`; and how many there are. */
+  /** Live items that they own, the highest in the tree first, up to `MOST_SHOWN`, and how many there are. */
   owned: NamedItem[];
   ownedCount: number;
   /** Live links that they made. */
   links: LeaverLink[];
-  /** Changes that take all their grants, places among recipients and groups. */
+  /** Changes that remove all their grants, places among recipients and memberships. */
   held: number;
 }
 

@@ -5,7 +5,7 @@ import { LEVELS } from "../rules/risk";
 import { isMailboxProvider } from "./providers";
 import { type Organisation, PRIVATE_MAILBOXES, reachesSome } from "./organisations";
 
-/** What can stand before a colon in a query to the list of organisations. */
+/** The fields that a query to the list of organisations can have. */
 export const ORGANISATION_FIELDS = {
   domain: { kind: "choice", help: "the organisation's domain" },
   stance: { kind: "choice", help: "our stance on it", values: STANCES },
@@ -53,5 +53,5 @@ const ORGANISATION_ASKS: Asks<Organisation> = {
   },
 };
 
-/** What the list of organisations can be asked. */
+/** How the list of organisations is queried. */
 export const ORGANISATION_ASKABLE: Askable<Organisation> = { fields: ORGANISATION_FIELDS, asks: ORGANISATION_ASKS };

@@ -1,21 +1,21 @@
 import { parse } from "tldts";
 import { domainSkeleton } from "../rules/lookAlike";
 
-/** Why two domains can be taken for each other. */
+/** Why two domains can be mistaken for each other. */
 export const LIKENESSES = ["looks", "edit", "ending", "word"] as const;
 export type Likeness = (typeof LIKENESSES)[number];
 
-/** Two domains that can be taken for each other, in the order of their letters. */
+/** Two domains that can be mistaken for each other, in alphabetical order. */
 export interface LookAlike {
   domains: [string, string];
-  /** The first of LIKENESSES that holds: no one looks at a pair twice. */
+  /** The first of LIKENESSES that applies: nobody looks at a pair twice. */
   likeness: Likeness;
 }
 
 /** A name as short as this is an edit, or a word, away from too many others. */
 const SHORTEST_NAME = 4;
 
-/** Words that are put to a known name to pass for it (common practice, no source). */
+/** Words that are added to a known name to pass for it (common practice, no source). */
 const ADDED = [
   ...["files", "file", "share", "shares", "sharing", "docs", "documents", "data", "cloud", "drive", "transfer"],
   ...["mail", "mails", "secure", "login", "account", "portal", "support", "service", "services", "team", "group"],
@@ -29,11 +29,11 @@ interface Parted {
   suffix: string;
 }
 
-/** The domains under one key; most keys have but one. */
+/** The domains under one key; most keys have only one. */
 type Under<K> = Map<K, Parted | Parted[]>;
 
 /**
- * Finds domains that can be taken for each other: that look the same (the skeleton of UTS #39), whose names are one edit
+ * Finds domains that can be mistaken for each other: that look the same (the skeleton of UTS #39), whose names are one edit
  * apart (Damerau and Levenshtein: a letter added, left out, changed, or two beside each other swapped), that have the
  * same name under another ending, or one of which has the other's name and a word more. Domains are taken one by one;
  * each is held under the keys by which another one would look it up, so that none is compared with all.
@@ -45,7 +45,7 @@ export class LookAlikes {
   private readonly byName: Under<string> = new Map();
   private readonly byLonger: Under<string> = new Map();
 
-  /** Takes a registrable domain, normalised. @returns its pairs with those that were taken before */
+  /** Takes a registrable domain, normalised. @returns its pairs with the domains taken before */
   take(domain: string): LookAlike[] {
     if (this.taken.has(domain)) return [];
     this.taken.add(domain);
@@ -82,7 +82,7 @@ export class LookAlikes {
   }
 }
 
-/** The name is what stands before the public suffix; the whole where the domain is a suffix itself. */
+/** The name is the part before the public suffix, or all of a domain that is itself a suffix. */
 function partsOf(domain: string): Parted {
   const { domainWithoutSuffix: name, publicSuffix } = parse(domain, {
     allowPrivateDomains: false,
@@ -94,8 +94,8 @@ function partsOf(domain: string): Parted {
 const BASE = 31;
 
 /**
- * Numbers for a text itself and for each text that lacks one of its signs: texts one edit apart have one in common. Others
- * may as well, so whatever is found is looked at.
+ * Numbers for a text, and for each text without one of its characters: texts one edit apart share one. Others
+ * may too, so each match is checked.
  */
 function deletionsOf(text: string): Set<number> {
   let after = 0;
@@ -117,7 +117,7 @@ function deletionsOf(text: string): Set<number> {
   return keys;
 }
 
-/** What is left of a name without a word at its end or its beginning. */
+/** What is left of a name when a word at its end or beginning is removed. */
 function withoutWord(name: string): Set<string> {
   const left = new Set<string>();
   const keep = (shorter: string) => {
@@ -135,7 +135,7 @@ function withoutWord(name: string): Set<string> {
   return left;
 }
 
-/** Whether names under one ending are at a distance of one, by Damerau and Levenshtein with neighbours swapped. */
+/** Whether two names with the same ending are one edit apart (Damerau and Levenshtein, with neighbours swapped). */
 function isOneEdit({ name: a, suffix }: Parted, { name: b, suffix: other }: Parted): boolean {
   if (suffix !== other) return false;
   let from = 0;

@@ -10,7 +10,7 @@ import { byText } from "../text/text";
 import type { Seconds } from "../time/instant";
 import { PRIVATE_MAILBOXES } from "./organisations";
 
-/** Somebody of an organisation, also one who is known by an address alone. */
+/** Somebody in an organisation, even if only their address is known. */
 export interface OrganisationPerson {
   address: string;
   name: string;
@@ -20,18 +20,18 @@ export interface OrganisationPerson {
   items: number;
 }
 
-/** What the people of one organisation reach by name, and what stays open for them besides. */
+/** What the people of one organisation reach by name, and what is open to them besides. */
 export interface OrganisationSheet {
-  /** Projects that name it, the last to end first. */
+  /** Projects that name it, the one that ends last first. */
   projects: { id: string; name: string; ends: Seconds }[];
-  /** Its domain; of private mailboxes all of them. */
+  /** Its domain, or all domains of private mailboxes. */
   domains: string[];
   people: OrganisationPerson[];
   /** Live items that they reach, by label, in the order of LABELS. */
   labels: number[];
   /** The most sensitive first, and no more than `MOST_ITEMS`. */
   items: (NamedItem & Access)[];
-  /** Ids of the open links on what they reach: whoever has the address comes in by those, named or not. */
+  /** Ids of the open links on what they reach, which let in whoever has the address. */
   open: string[];
 }
 

@@ -9,10 +9,10 @@ import { type Level, LEVELS } from "../rules/risk";
 import { byText } from "../text/text";
 import { ALWAYS, type Seconds } from "../time/instant";
 
-/** Under this name stand all private mailboxes together: whoever writes from one is of no firm. No domain is empty. */
+/** All private mailboxes together have this name, since their users belong to no firm. No domain is empty. */
 export const PRIVATE_MAILBOXES = "";
 
-/** One organisation outside, and what its people reach by name. What is open to anyone is of no organisation. */
+/** One organisation outside, and what its people reach by name. What is open to anyone belongs to no organisation. */
 export interface Organisation {
   /** Its registrable domain, or `PRIVATE_MAILBOXES`. */
   domain: string;
@@ -21,28 +21,28 @@ export interface Organisation {
   people: number;
   /** Live shares that let one of them in. */
   shares: number;
-  /** Live items that they reach so: files, folders, and both by label, in the order of LABELS. */
+  /** Live items that they reach that way: files, folders, and both by label, in the order of LABELS. */
   files: number;
   folders: number;
   labels: number[];
-  /** When the first of those shares was made, and when one was last used; null where nobody can tell. */
+  /** When the first of those shares was made, and when one was last used; null where that isn't known. */
   since: Seconds | null;
   lastUsed: Seconds | null;
   /** How many people made those shares. */
   makers: number;
-  /** How many engagements name it that aren't over. */
+  /** How many current engagements name it. */
   engagements: number;
-  /** How many rules those shares break, each of each share. */
+  /** How many findings those shares have. */
   findings: number;
   /** The highest risk among those shares. */
   risk: Level | null;
 }
 
 const LIVE = STATES.indexOf("live");
-/** Between so many shares whoever drives the work can see to something else. */
+/** After so many shares the caller can see to something else. */
 const SHARES_A_STEP = 5_000;
 
-/** What is gathered about an organisation before it is told. */
+/** What is gathered about an organisation while shares are counted. */
 class Gathered {
   people = 0;
   shares = 0;
@@ -51,7 +51,7 @@ class Gathered {
   findings = 0;
   risk = -1;
   readonly makers = new Set<number>();
-  /** Numbers of the sets of organisations in which it stands: by these it is known what it reaches. */
+  /** Numbers of the sets of organisations that it belongs to: they say what it reaches. */
   readonly sets = new Set<number>();
   /** Positions of what its people own. */
   readonly owned: number[] = [];
@@ -59,7 +59,7 @@ class Gathered {
 }
 
 /**
- * Every organisation that people from outside are of, that we have a stance on, or that an engagement names, by name.
+ * Every organisation that outsiders belong to, that we have a stance on or that an engagement names, by name.
  * @param register brought to t
  */
 export function* organisationsOf(register: Register, t: Seconds): Steps<Organisation[]> {
@@ -85,12 +85,12 @@ class Gathering {
   readonly byDomain = new Map<string, Gathered>();
   /** By number of a principal's organisation. */
   private readonly byNumber: (Gathered | undefined)[] = [];
-  /** By number of a set of organisations: the positions on which shares for it sit. */
+  /** By number of a set of organisations: the positions of the shares for it. */
   private readonly positions = new Map<number, number[]>();
   private readonly bySet = new Map<number, ReadonlySet<Gathered>>();
   private readonly unions = new Map<number, Ranges>();
   private readonly letIn: Uint8Array;
-  /** Where in the pool the audiences stand that were looked at already. */
+  /** Where in the pool the audiences are that have been looked at. */
   private readonly seen = new Set<number>();
 
   constructor(private readonly register: Register) {
@@ -163,7 +163,7 @@ class Gathering {
     return union([...[...sets].flatMap((set) => this.unionOf(set)), ...this.below(owned)]);
   }
 
-  /** What lies at some positions and below them. */
+  /** What is at some positions and below them. */
   private below(positions: readonly number[]): number[] {
     const { end } = this.register.estate.tree;
     return positions.flatMap((position) => [position, end[position]]);
@@ -178,7 +178,7 @@ class Gathering {
     return known;
   }
 
-  /** Several domains of private mailboxes are one. */
+  /** The domains of private mailboxes count as one organisation. */
   private ofSet(set: number): ReadonlySet<Gathered> {
     let known = this.bySet.get(set);
     if (!known) {
@@ -240,13 +240,13 @@ export const ORGANISATION_COLUMNS = [
 ] as const;
 export type OrganisationColumn = (typeof ORGANISATION_COLUMNS)[number];
 
-/** In which order organisations are asked for. */
+/** The order in which organisations are wanted. */
 export interface OrganisationOrder {
   by: OrganisationColumn;
   reversed: boolean;
 }
 
-/** Of the sensitive labels, the items that are restricted or confidential. */
+/** How many items are restricted or confidential. */
 const SENSITIVE = [LABELS.indexOf("restricted"), LABELS.indexOf("confidential")];
 
 const VALUES: Record<OrganisationColumn, (one: Organisation) => number | string | null> = {
@@ -266,8 +266,8 @@ const VALUES: Record<OrganisationColumn, (one: Organisation) => number | string 
 };
 
 /**
- * All in an order: what counts most comes first, names from a on. What nobody can tell comes last.
- * @param all by name; so are then those that are alike
+ * All in an order: the highest first, names from A. Unknown values come last.
+ * @param all by name; equal ones stay in that order
  */
 export function sortedOrganisations(all: readonly Organisation[], { by, reversed }: OrganisationOrder): Organisation[] {
   const value = VALUES[by];

@@ -4,22 +4,22 @@ import { byText } from "../text/text";
 import { LIKENESSES, type Likeness, type LookAlike, LookAlikes } from "./lookAlikes";
 import { type Organisation, reachesSome } from "./organisations";
 
-/** One of two domains that can be taken for each other. */
+/** One of two domains that can be mistaken for each other. */
 export interface PairSide {
   domain: string;
   /** Whether it is ours. */
   isHome: boolean;
-  /** What its people reach; null where nobody of it is known. */
+  /** What its people reach; null where none of them are known. */
   organisation: Organisation | null;
 }
 
 export interface LookAlikePair {
   likeness: Likeness;
-  /** First the one that is known better, then the one that may pass itself off as it. */
+  /** First the one that is known better, then the one that may be posing as it. */
   sides: [PairSide, PairSide];
 }
 
-/** Keeps the pairs as domains come: each new one is looked up among those that were there. */
+/** Keeps the pairs up to date: each new domain is compared with the known ones. */
 export class Pairs {
   private readonly index = new LookAlikes();
   private readonly pairs: LookAlike[] = [];
@@ -29,8 +29,8 @@ export class Pairs {
   }
 
   /**
-   * The pairs of which at least one side lets somebody in, those that look the same first.
-   * @param same pairs that are one firm's, each in the order of its letters
+   * The pairs in which at least one side has access, those that look the same first.
+   * @param same pairs that belong to one firm, each in alphabetical order
    */
   told(estate: Estate, organisations: ReadonlyMap<string, Organisation>, same: readonly [string, string][]) {
     const home = new Set(estate.homeDomains.map(organisationOf));
@@ -54,7 +54,7 @@ export class Pairs {
   }
 }
 
-/** Ours is known best, then whom we trust or work with, then whoever was here first. */
+/** Ours is known best, then those we trust or work with, then the one seen first. */
 function byStanding(a: PairSide, b: PairSide): number {
   const rank = ({ isHome, organisation }: PairSide) => {
     if (isHome) return 0;

@@ -5,13 +5,13 @@ import type { Seconds } from "../time/instant";
 import { type Change, subjectOf } from "../changes/change";
 import type { Effects } from "./effects";
 
-/** Subjects of changes that are seldom meant: those by which an insider loses something, and those to work that goes on. */
+/** Subjects of changes that are seldom intended: to what an insider would lose, and to running projects. */
 export interface Careful {
   insiders: string[];
   running: string[];
 }
 
-/** @param changes those that can be done; @param effects of all of them together */
+/** @param changes those that can be made; @param effects of all of them together */
 export function carefulOf(estate: Estate, changes: readonly Change[], effects: Effects, t: Seconds): Careful {
   const losers = losingInsiders(estate, effects);
   const houseLoses = effects.house.loses.length > 0;
@@ -37,7 +37,7 @@ function positionOf({ tree, shares }: Estate, change: Change): number | undefine
   return slot === undefined ? undefined : shares.position[slot];
 }
 
-/** Whether a change takes a way in from an insider who loses something by all of them. */
+/** Whether a change closes a way in of an insider who loses something by the whole set. */
 function takesFromInsider(estate: Estate, change: Change, losers: ReadonlySet<number>, houseLoses: boolean): boolean {
   const { shares, principals, tree } = estate;
   const isForLoser = (slot: number) => {
@@ -66,7 +66,7 @@ function takesFromInsider(estate: Estate, change: Change, losers: ReadonlySet<nu
     case "set-words":
     case "new-link":
     case "new-grant":
-      // Whoever came in still does.
+      // Everybody who had access keeps it.
       return false;
     case "hand-over":
       return losers.has(estate.activeOwnerAt(tree.position(change.itemId)!));

@@ -18,69 +18,69 @@ export interface CutTarget {
   /** Person indexes. */
   people: readonly number[];
   position: number;
-  /** Whether all that lies below is meant too, inherited or not. */
+  /** Whether everything below is included, inherited or not. */
   below: boolean;
 }
 
-/** How many ways from people to items are closed besides those that are wanted. */
+/** How many ways from people to items are closed in addition to the intended ones. */
 export interface Loss {
-  /** Of those who work here. */
+  /** For our own people. */
   insiders: number;
-  /** Of everybody else; whoever holds the address of an open link counts as one person. */
+  /** For everybody else; all holders of an open link's address count as one person. */
   outsiders: number;
 }
 
-/** A change, and what it would close by itself besides what is wanted. */
+/** A change, and what it alone would close in addition. */
 interface PricedChange {
   change: Change;
   loss: Loss;
 }
 
-/** A change of a cut, with what it is about in words. */
+/** A change of a cut, with its subject in words. */
 export interface CutChange extends PricedChange {
   about: SubjectWords;
 }
 
-/** What somebody loses besides what was wanted. */
+/** What somebody loses in addition to what was intended. */
 export interface OtherLoss {
   who: string;
   address: string | null;
   loses: SomeItems;
 }
 
-/** A set of changes that closes every way, and what they take together besides. */
+/** A set of changes that closes every way, and what they close together in addition. */
 export interface CutSet {
   changes: CutChange[];
   loss: Loss;
 }
 
 export interface CheapestCut {
-  /** Null where nothing closes all ways: then `stays` says what can't be cut. */
+  /** Null where no set closes all ways; `stays` then says which can't be closed. */
   cheapest: CutSet | null;
   /** The next best sets, at most two of them. */
   next: CutSet[];
-  /** Whether no other set takes less than the cheapest. */
+  /** Whether it is certain that no set costs less than the cheapest. */
   isExact: boolean;
   /** Ways that no change closes, in words. */
   stays: string[];
-  /** What others lose by all the changes of the cheapest together, and the people themselves elsewhere. */
+  /** What others lose by the cheapest set as a whole, and what the people themselves lose elsewhere. */
   losses: OtherLoss[];
 }
 
 const WANTED = 3;
-/** So many sets are looked at in a small estate, and fewer in a large one, where each takes longer; at least so many. */
+/** How many sets are examined: fewer in a large estate, where each takes longer, but at least `LEAST_SETS`. */
 const MOST_SETS = 5_000;
 const LEAST_SETS = 200;
 const SHARES_TIMES_SETS = 20_000_000;
 
 /**
- * The sets of changes that close every way of some people to an item with the least loss besides, counted for all the
- * changes together: where one of them alone takes nothing, since another way is left, two may take much. What insiders
+ * The sets of changes that close every way of some people to an item with the least loss to others. The loss is counted
+ * for all changes together: one alone may cost nothing, because another way is left, and two may cost much. What insiders
  * lose counts first, then what everybody else loses, and then how many changes it takes.
  *
- * Each way has to be closed by one of the changes that it goes by. All minimal sets of changes are gone through, the
+ * Each way has to be closed by one of the changes on it. All minimal sets of changes are examined, the
  * cheapest branches first, up to a limit; the search begins with a minimal cut of the graph of the ways in, in which
- * each change is an edge as dear as what it takes alone. Where the limit is reached, the best found is told as that.
+ * each change is an edge that costs what it takes alone. If the limit is reached, the result says that it is the best found.
  *
  * A loss is one person who no longer reaches one item; whoever holds the address of an open link counts as one
  * outsider, the house as all its active people.
@@ -109,7 +109,7 @@ export function cheapestCut(
 }
 
 class Cut {
-  /** All positions that the people are to be kept from. */
+  /** All positions that the people must not reach. */
   readonly wanted: Ranges;
   /** The item and those above it that it inherits from, nearest first. */
   private readonly above: number[];
@@ -117,10 +117,10 @@ class Cut {
   private readonly nodes = new Map<string, number>();
   private readonly source = this.graph.addNode();
   private readonly sink = this.graph.addNode();
-  /** The changes that may be part of a set, by number; and by subject the number, or null where its store can't do it. */
+  /** The changes that can be part of a set, by number; and the number by subject, null where the store can't make it. */
   private readonly changes: PricedChange[] = [];
   private readonly numbers = new Map<string, number | null>();
-  /** Of each way the numbers of the changes that close it. */
+  /** For each way, the numbers of the changes that close it. */
   private readonly ways: number[][] = [];
 
   constructor(
@@ -140,7 +140,7 @@ class Cut {
     return this.estate.tree.live[position] === 1 && overlaps(this.wanted, position, position + 1);
   }
 
-  /** Null where some way is closed by no change. */
+  /** Null where no change closes some way. */
   find(): { sets: CutSet[]; isExact: boolean } | null {
     for (const person of this.target.people) {
       const { node } = this.node(`person ${person}`);
@@ -175,7 +175,7 @@ class Cut {
     return [insiders, outsiders, members.length];
   }
 
-  /** The ways in of a person that lead to what they are to be kept from. */
+  /** A person's ways in to what they must not reach. */
   private waysOf(person: number): WayIn[] {
     if (this.estate.tree.live[this.target.position] === 0) return [];
     const { insider, active } = this.estate.principals;
@@ -219,7 +219,7 @@ class Cut {
     }
   }
 
-  /** Whether one group is another, or lies within it, however deep. */
+  /** Whether one group is another, or is nested in it at any depth. */
   private leadsTo(from: number, to: number): boolean {
     const reached = new Set([from]);
     for (const one of reached) for (const holder of this.estate.principals.holdersOf(one)) reached.add(holder);
@@ -232,14 +232,14 @@ class Cut {
     return this.number({ action: "leave-group", groupId, address: people[person].address });
   }
 
-  /** All groups that a person is in, with the groups that these are in. */
+  /** All groups that a person is in, directly or through other groups. */
   private addMemberships(person: number, node: number) {
     if (!this.node(`memberships of ${person}`).isNew) return;
     for (const group of this.estate.principals.directGroupsOf(person))
       this.addCut(node, this.group(group), this.leaving(person, group));
   }
 
-  /** The node of a group, from which one comes to those that hold it. */
+  /** The node of a group, which leads to the groups that contain it. */
   private group(group: number): number {
     const { node, isNew } = this.node(`group ${group}`);
     const holders = isNew ? this.estate.principals.holdersOf(group) : [];
@@ -247,7 +247,7 @@ class Cut {
     return node;
   }
 
-  /** The node of a place where a way in sits: the sink where that is wanted, else one that leads on down. */
+  /** The node of a place with a way in: the sink if the place is a target, otherwise one that leads further down. */
   private place(position: number): number {
     if (this.isWanted(position)) return this.sink;
     const { node, isNew } = this.node(`place ${position}`);
@@ -264,7 +264,7 @@ class Cut {
     return this.number({ action: "stop-inheriting", itemId: this.estate.tree.idAt(position) });
   }
 
-  /** Numbers of the changes by which what is inherited from a place would come no further. */
+  /** Numbers of the changes that stop inheritance from a place. */
   private passed(position: number): number[] {
     const numbers: number[] = [];
     for (let at = position; !this.isWanted(at); at = this.below(at)) {
@@ -286,7 +286,7 @@ class Cut {
     this.graph.addEdge(from, to, number === null ? Infinity : priceOf(this.changes[number].loss), number);
   }
 
-  /** The number of a change; null where its store can't do it. */
+  /** The number of a change; null where its store can't make it. */
   private number(change: Change): number | null {
     const subject = subjectOf(change);
     let number = this.numbers.get(subject);
@@ -298,7 +298,7 @@ class Cut {
     return number;
   }
 
-  /** What some changes take together besides what is wanted. */
+  /** What some changes close together in addition to what is intended. */
   private lossOf(changes: readonly Change[]): Loss {
     const { estate, waysIn, t } = this;
     return this.counted(effectsOf(estate, waysIn, alteredBy(estate, changes), t));

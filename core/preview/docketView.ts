@@ -1,18 +1,18 @@
 import type { ChangeState, DocketOrigin, DocketProgress, StagedChange } from "../changes/states";
 import type { Preview } from "./preview";
 
-/** What is in somebody's tray, with what it would do. */
+/** What is in somebody's tray, and what it would do. */
 export interface TrayView {
   docketId: string | null;
   changes: StagedChange[];
   preview: Preview | null;
-  /** By which the changes that are shown are told from any others; null where there are none. */
+  /** Identifies exactly the changes that are shown; null where there are none. */
   digest: string | null;
-  /** What it may be called: after the query that found what is in it. */
+  /** A suggested name, from the query that found its shares. */
   name: string | null;
   /** Whether it can only be applied with a reason. */
   needsReason: boolean;
-  /** A docket that is being applied or is paused, whoever began it. */
+  /** The docket that is being applied or is paused, no matter who started it. */
   running: DocketProgress | null;
 }
 
@@ -28,11 +28,11 @@ export interface Receipt extends StagedChange {
   /** What was sent, and the records that came back, as JSON. */
   request: string;
   response: string | null;
-  /** The docket that takes it back, and whether that has been applied. */
+  /** The docket that undoes it, and whether it has been applied. */
   undone: { docketId: string; isOver: boolean } | null;
-  /** By which a passphrase is asked for that the change set; null where none waits to be shown. */
+  /** Token for showing the passphrase that the change set; null where there is none to show. */
   passphrase: string | null;
-  /** Who has to be sent the address of the link that was made, or passes it on. */
+  /** Who needs the address of the new link, or passes it on. */
   tell: string[];
 }
 
@@ -41,23 +41,23 @@ export interface DocketView {
   progress: DocketProgress;
   origin: DocketOrigin;
   madeBy: string;
-  /** What it is called or, where nobody put it together by hand, what it is for; and why it was applied. */
+  /** Its name or, where nobody made it by hand, its purpose; and the reason it was applied. */
   name: string | null;
   reason: string | null;
   /** Whether it can only be applied with a reason. */
   needsReason: boolean;
   /** The docket that it undoes. */
   undoes: string | null;
-  /** Who asked for it, and why another administrator has to approve it; or who has done so. */
+  /** Who requested it and why it needs approval, or who approved it. */
   askedBy: string | null;
   reasons: string[];
   approvedBy: string | null;
-  /** How many passphrases that it set wait to be handed over. */
+  /** How many passphrases that it set have still to be handed over. */
   passphrases: number;
-  /** How many there are of those asked for; `receipts` are some of them. */
+  /** How many match what was asked for; `receipts` has some of them. */
   found: number;
   receipts: Receipt[];
-  /** What it would do, as long as it waits, and by what its changes are told from any others. */
+  /** While it waits: what it would do, and what identifies exactly its changes. */
   preview: Preview | null;
   digest: string | null;
 }

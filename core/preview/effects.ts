@@ -10,26 +10,26 @@ import { eachInSteps, finish, type Steps } from "../time/steps";
 /** What changes do to somebody: positions, of which only the live ones count. */
 export interface Effect {
   loses: Ranges;
-  /** What the changes touch, and they reach all the same. */
+  /** What the changes affect but they still reach. */
   keeps: Ranges;
   gains: Ranges;
-  /** By what they keep it. */
+  /** What still lets them reach it. */
   waysLeft: WayIn[];
 }
 
 export interface Effects {
-  /** By person index; whoever isn't touched isn't here. */
+  /** By person index; only people who are affected. */
   people: Map<number, Effect>;
-  /** By address: of those who come into the estate by this alone. They can only gain. */
+  /** By address: people who are new to the estate. They can only gain. */
   strangers: Map<string, Effect>;
-  /** Of those who hold the address of an open link. */
+  /** For the holders of an open link's address. */
   anyone: Effect;
-  /** Of those who come in by a house link. */
+  /** For everybody whom a house link lets in. */
   house: Effect;
 }
 
 /**
- * What it would do at t to alter an estate, compared before and after: somebody loses an item only if no other
+ * What altering an estate at t would do, by comparing before and after: somebody loses an item only if no other
  * share, link or ownership still lets them reach it.
  */
 export function effectsOf(estate: Estate, waysIn: WaysIn, altered: Altered, t: Seconds): Effects {
@@ -53,7 +53,7 @@ export function* effectsInSteps(estate: Estate, waysIn: WaysIn, altered: Altered
   return { people, strangers, anyone: comparison.ofCrowd("open"), house: comparison.ofCrowd("house") };
 }
 
-/** Whoever has a way in that the changes are about. */
+/** Everybody with a way in that the changes affect. */
 function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<number> {
   const { shares, principals, tree } = estate;
   const people = new Set<number>([...altered.left.keys(), ...altered.joined.keys(), ...altered.owners.values()]);
@@ -66,7 +66,7 @@ function affectedPeople(estate: Estate, altered: Altered, t: Seconds): Set<numbe
     if (shares.isOnAt(slot, t) !== isInForce(estate, slot, t, altered)) add(slot);
   for (const [slot, narrowed] of altered.narrowed) {
     for (const person of narrowed) people.add(person);
-    // Whoever a named link was for before may not be among them.
+    // The previous recipients of a named link may not be among them.
     add(slot);
   }
   for (const copied of altered.copied.values()) for (const person of copied) people.add(person);
@@ -101,7 +101,7 @@ interface Crowd {
 class Comparison {
   private readonly open: Crowd;
   private readonly house: Crowd;
-  /** Whether no more changes than that shares are revoked; and those of whom more does. */
+  /** Whether all that happens is that shares are revoked, and the people for whom more changes. */
   private readonly onlyEnds: boolean;
   private readonly marked: ReadonlySet<number>;
 
@@ -135,7 +135,7 @@ class Comparison {
     return { before, after, coveredBefore, coveredAfter };
   }
 
-  /** What is left of some ways where nothing but revokes is to be thought of. */
+  /** What is left of some ways, if there are only revokes. */
   private unrevoked(ways: WayIn[]): WayIn[] {
     const { revoked, narrowed } = this.altered;
     return ways.filter(({ share }) => share < 0 || !(revoked.has(share) || narrowed.has(share)));
@@ -179,7 +179,7 @@ class Comparison {
     return this.compare(this.touched(own.before, own.after), this.opened(own.before, own.after), own, []);
   }
 
-  /** What ways reached before that they reach no more, way by way. */
+  /** What the ways used to reach and no longer do, way by way. */
   private touched(before: WayIn[], after: WayIn[]): Ranges {
     const { cut } = this.altered;
     const stay = new Set(after.map(wayKey));
@@ -192,7 +192,7 @@ class Comparison {
     return union(pieces);
   }
 
-  /** What is reached by ways that were not there before. */
+  /** What new ways reach. */
   private opened(before: WayIn[], after: WayIn[]): Ranges {
     const known = new Set(before.map(wayKey));
     const { uncut } = this.altered;

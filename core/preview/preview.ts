@@ -14,7 +14,7 @@ import { passingOn } from "../changes/telling";
 import { settingsWords } from "../changes/undo";
 import { verdictOn } from "../changes/verdict";
 
-/** Some items, by how many they are and the names of the first few. */
+/** Some items: how many, and the names of the first few. */
 export interface SomeItems {
   count: number;
   names: string[];
@@ -26,10 +26,10 @@ export interface Way {
   words: string;
 }
 
-/** What a docket does to somebody, or to all those who hold an address, whoever they are. */
+/** What a docket does to somebody, or to all holders of a link's address. */
 export interface EffectWords {
   loses: SomeItems;
-  /** What the docket touches and they reach all the same, and by which shares. */
+  /** What the docket affects but they still reach, and by which shares. */
   keeps: SomeItems;
   gains: SomeItems;
   ways: Way[];
@@ -43,34 +43,34 @@ export interface PersonEffect extends EffectWords {
 }
 
 export interface Preview {
-  /** How many changes of each kind can be done. */
+  /** How many changes of each kind can be made. */
   counts: Partial<Record<Action, number>>;
   people: PersonEffect[];
-  /** Of those who hold the address of an open link. */
+  /** For the holders of an open link's address. */
   anyone: EffectWords;
-  /** Of those who come in by a house link. */
+  /** For everybody whom a house link lets in. */
   house: EffectWords;
-  /** The losses once more: by organisation, and by item the first few hundred. */
+  /** The same losses by organisation, and by item for the first few hundred. */
   organisations: OrganisationLoss[];
   items: ItemLoss[];
-  /** Different items that somebody outside loses. */
+  /** How many different items outsiders lose. */
   itemsLostOutside: number;
   /** Links whose address stops working for good. */
   addressesStopping: number;
-  /** Old passwords that new ones take the place of: nobody here knows them. */
+  /** Old passwords that are replaced; nobody here knows them. */
   passwordsReplaced: number;
   impossible: { subject: string; name: string; why: string; instead: string }[];
   /** Shares that end later, with the day; `byOrder` where we end them ourselves, since their store can't. */
   later: { shareId: string; itemName: string; on: string; byOrder: boolean }[];
-  /** Shares that are over, and let people in again until a day: what no tightening does. */
+  /** Shares that are over and are reopened until a day, which no tightening does. */
   reopened: { shareId: string; itemName: string; until: string }[];
-  /** What becomes stricter for whoever keeps access. */
+  /** What becomes stricter for people who keep access. */
   tighter: { shareId: string; itemName: string; words: string }[];
-  /** What is put back as it was before. */
+  /** What is restored. */
   back: { shareId: string; itemName: string; words: string }[];
   /** Who has to be sent a new address, link by link. */
   newAddresses: { shareId: string; itemName: string; addresses: string[] }[];
-  /** What one may want to take out before anything is done. */
+  /** What somebody may want to remove before anything is done. */
   careful: Careful;
 }
 
@@ -84,7 +84,7 @@ export function previewOf(known: Estate, changes: readonly Change[], t: Seconds,
   return finish(previewInSteps(known, changes, t, waysInNow));
 }
 
-/** The same, piece by piece: of ten thousand changes it takes a second. */
+/** The same, piece by piece: for ten thousand changes it takes a second. */
 export function* previewInSteps(
   known: Estate,
   changes: readonly Change[],
@@ -160,7 +160,7 @@ function linksTold(estate: Estate, possible: readonly Change[]) {
   };
 }
 
-/** What the changes themselves come to. */
+/** The changes themselves, counted. */
 function changesTold(estate: Estate, possible: readonly Change[]) {
   return {
     counts: countsOf(possible),

@@ -21,6 +21,7 @@ export class ListsAtWork {
 
   /** @throws {Problem} where it can't be done */
   ask(task: ListTask): Promise<ListOutlook> {
+    this.usedAt = runningSeconds();
     return this.inTurn(async () => {
       const outlook = (await this.thread.ask(task)) as ListOutlook;
       this.usedAt = runningSeconds();

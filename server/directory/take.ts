@@ -1,3 +1,4 @@
+import { setTimeout } from "node:timers/promises";
 import type { Problem as LineProblem } from "@/core/estate/placed";
 import type { EstateRecord, RecordOf } from "@/core/estate/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
@@ -38,8 +39,8 @@ interface Begun {
   last: number;
 }
 
-/** So many records are written within one transaction: whoever else writes waits for it. */
-const AT_ONCE = 5_000;
+/** So many records are written within one transaction, with a pause after it in which whoever else waits to write can. */
+const [AT_ONCE, PAUSE_MS] = [5_000, 20];
 
 /**
  * Reads a list into its directory, some of it at a time. The ledger tells of it with the first; where a reading is cut
@@ -63,7 +64,10 @@ export async function takeList(
     );
     if (begun === null) continue;
     if ("held" in begun) throw new Problem("conflict", brakeWords(begun.held));
-    for (const piece of rest) begun.last = await writing(db, (tx) => goOn(tx, given, begun, piece));
+    for (const piece of rest) {
+      await setTimeout(PAUSE_MS);
+      begun.last = await writing(db, (tx) => goOn(tx, given, begun, piece));
+    }
     return begun.outlook;
   }
 }
@@ -95,7 +99,7 @@ async function goOn(tx: Tx, given: ListGiven, begun: Begun, piece: Piece): Promi
   if (lastFactOf(tx, given.directory) !== begun.last)
     throw new Problem(
       "conflict",
-      "Somebody else has read a list into this directory meanwhile, so only a part of this one was read. Preview it again.",
+      "The directory has changed meanwhile, so only a part of this list was read. Preview it again.",
     );
   return keep(tx, given, begun, piece);
 }
