@@ -4,9 +4,9 @@ import type { Share } from "../estate/share";
 import { worstLabel } from "../estate/tree";
 
 /**
- * All that one decides a share by, as a text: what it is on and how sensitive that is, whom it lets in, what they may do,
- * and what holds it shut. Two texts of one share are equal unless it has changed in something of that. They can be long:
- * whoever keeps them keeps their hash.
+ * Everything that people decide about a share by, as one text: its item and how sensitive that is, its audience and role,
+ * and its latches. Two texts of one share are equal unless one of these has changed. They can be long, so only
+ * their hash is kept.
  */
 export function askedAbout(estate: Estate, share: Share): string {
   const { tree, people, principals } = estate;

@@ -1,13 +1,13 @@
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 
-/** Whom a round by person asks about: one outsider, one organisation, or several, or whoever holds an address. */
+/** The audience that a round by person asks about: one outsider, one or several organisations, or holders of an address. */
 export interface AudienceKey {
   key: string;
   title: string;
 }
 
-/** Whom a share is for, so that one question can be asked for all that they have. */
+/** The audience of a share, so that one question can be asked about everything they have. */
 export function audienceKeyOf(estate: Estate, share: Share): AudienceKey {
   const outsiders = [...share.outsiders].map((index) => estate.people[index]);
   if (share.audience === "open" || share.audience === "nobody")

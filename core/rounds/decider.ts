@@ -2,19 +2,19 @@ import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 import type { Seconds } from "../time/instant";
 
-/** As what somebody may be asked: the ways to find who knows whether a share is still needed. */
+/** The capacity in which somebody is asked: ways to find who knows whether a share is still needed. */
 export const DECIDERS = ["owner", "maker", "space-owner", "manager", "head", "named"] as const;
 export type DeciderKind = (typeof DECIDERS)[number];
 
-/** Whom a round asks, and who stands in for whom. People are told by their indexes. */
+/** Whom a round asks, and who deputises for whom. People are given by index. */
 export interface Deciding {
   /** The first of these who can decide does. */
   order: readonly DeciderKind[];
-  /** Whom `named` means; null where nobody is named. */
+  /** Who `named` is; null where nobody is named. */
   named: number | null;
   /** By department: its head. */
   heads: ReadonlyMap<string, number>;
-  /** By person: who decides in their place, from an instant until before another. */
+  /** By person: who decides in their place, from one instant until before another. */
   deputies: ReadonlyMap<number, readonly Deputy[]>;
 }
 
@@ -28,14 +28,14 @@ export interface Deputy {
 export interface Decider {
   person: number;
   as: DeciderKind;
-  /** In whose place; null where they decide for themselves. */
+  /** Whose deputy they are; null where they decide for themselves. */
   insteadOf: number | null;
 }
 
 /**
- * Who decides about a share at t: the first, in the order of the round, who is an active insider and not one of those
- * whom the share lets in by name; nobody confirms their own access. A deputy decides in their place, where they could
- * decide as well. @returns null where nobody is left: the line is the administrators'
+ * Who decides about a share at t: the first, in the round's order, who is an active insider and not one of the
+ * people the share names, since nobody confirms their own access. A deputy decides in their place, if they could
+ * decide too. @returns null where nobody is left: the line goes to the administrators
  */
 export function deciderOf(estate: Estate, share: Share, deciding: Deciding, t: Seconds): Decider | null {
   const people = new Set(share.people);
@@ -55,7 +55,7 @@ function isActiveInsider({ principals }: Estate, person: number): boolean {
   return person >= 0 && principals.active[person] === 1 && principals.insider[person] === 1;
 }
 
-/** Index of the person whom a choice means, or -1. */
+/** Index of the person that a choice leads to, or -1. */
 function personFor(estate: Estate, share: Share, { named, heads }: Deciding, as: DeciderKind): number {
   const owner = estate.ownerAt(share.position);
   switch (as) {

@@ -12,7 +12,7 @@ import type { RuleId } from "../rules/list";
 
 const instant = z.iso.datetime({ precision: 0, error: "until: must be a time such as 2026-12-12T17:00:00Z" });
 
-/** What somebody decides about a line: it may stay until a day, is tightened in one of the ways there are, or ended. */
+/** What somebody decides about a line: it may stay until a day, is tightened in one of the possible ways, or ended. */
 export const decisionSchema = z.discriminatedUnion("decision", [
   z.strictObject({
     decision: z.literal("keep"),
@@ -28,9 +28,9 @@ export type Decision = z.infer<typeof decisionSchema>;
 const SHORTEST_REASON = 3;
 
 /**
- * Why a line can't be kept as somebody wants; null where it can.
+ * Why a line can't be kept as somebody wants, or null.
  * @param suggested what is suggested for it
- * @param limit for how long it can be kept at most, counted from now
+ * @param limit for how long it can be kept at most, from now
  */
 export function whyNotKept(
   { until, reason }: Extract<Decision, { decision: "keep" }>,
@@ -39,7 +39,7 @@ export function whyNotKept(
   now: Seconds,
 ): string | null {
   if (seconds(until) <= now) return "Keep until: choose a day in the future.";
-  // By a day, since whoever chooses one means its last second.
+  // By whole days, since choosing a day means its last second.
   if (seconds(until) > now + limit + DAY)
     return `Keep until: at most ${Math.round(limit / DAY)} days ahead. It can be kept again then.`;
   if (suggested === "end" && reason.length < SHORTEST_REASON)
@@ -47,7 +47,7 @@ export function whyNotKept(
   return null;
 }
 
-/** The changes that carry a decision out, none where all is so already; null where there is no such way any more. */
+/** The changes that carry out a decision: none where everything is so already, null where that is no longer possible. */
 export function changesOf(
   estate: Estate,
   share: Share,
@@ -65,7 +65,7 @@ export function changesOf(
   }
 }
 
-/** The changes that a share gets about which nobody decided. */
+/** The changes for a share that nobody decided about. */
 export function undecidedChanges(
   estate: Estate,
   share: Share,

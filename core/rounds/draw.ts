@@ -3,8 +3,8 @@ import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import { byText } from "../text/text";
 
 /**
- * Draws a sample that anyone can draw again: shares in the order of the SHA-256 of the seed, a line end and their id, in
- * hex; the first so many.
+ * Draws a sample that anyone can reproduce: shares in the order of the SHA-256 of the seed, a line end and their id, in
+ * hex; the first ones, as many as wanted.
  */
 export function drawn(seed: string, shareIds: readonly string[], size: number): string[] {
   const marked = shareIds.map((id) => ({ id, mark: hashOf(`${seed}\n${id}`) }));

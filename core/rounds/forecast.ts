@@ -5,21 +5,21 @@ import { byText } from "../text/text";
 import type { Seconds } from "../time/instant";
 import { type Deciding, deciderOf } from "./decider";
 
-/** What a round would be, were it opened now. */
+/** What a round would look like if it were opened now. */
 export interface Forecast {
   lines: number;
   deciders: number;
-  /** Lines that nobody is left to decide about. */
+  /** Lines that nobody is left to decide. */
   nobodys: number;
-  /** Those with most lines, the first of them. */
+  /** The first of those with the most lines. */
   most: { address: string; name: string; lines: number }[];
 }
 
 const MOST_TOLD = 10;
-/** So many shares are looked at before others get their turn. */
+/** How many shares are examined before others get their turn. */
 const PIECE = 5_000;
 
-/** Some shares' slots decider by decider, and by their ids for each; what nobody decides about comes first. */
+/** The slots of some shares by decider, sorted by id for each; those that nobody decides come first. */
 export function* deciderOrder(estate: Estate, slots: Uint32Array, deciding: Deciding, t: Seconds): Steps<number[]> {
   const keyed: { key: string; id: string; slot: number }[] = [];
   for (let at = 0; at < slots.length; at++) {

@@ -1,6 +1,6 @@
 /**
- * What becomes of a line of a round. Open is what still needs a decision; all others are final once the round has closed
- * or what was decided has been carried out.
+ * The state of a line of a round. `open` still needs a decision; the others are final once the round has closed
+ * or the decision has been carried out.
  */
 export const LINE_STATES = ["open", "kept", "tightened", "ended", "gone", "lapsed"] as const;
 export type LineState = (typeof LINE_STATES)[number];
@@ -10,22 +10,22 @@ export const DECISIONS = ["keep", "tighten", "end"] as const;
 export type LineDecision = (typeof DECISIONS)[number];
 const DECIDED: Record<LineDecision, LineState> = { keep: "kept", tighten: "tightened", end: "ended" };
 
-/** What happens to a line: it is decided; its share is over by something else; the round closes. */
+/** What happens to a line: it is decided, its share ends for another reason, or the round closes. */
 export type LineEvent = { decision: LineDecision } | "share-over" | "close";
 
-/** A line as far as its next state depends on it. */
+/** What the next state of a line depends on. */
 interface LineNow {
   state: LineState;
-  /** Whether what was decided is being carried out, or has been. */
+  /** Whether the decision is being carried out, or has been. */
   isCarriedOut: boolean;
   /** Whether its round has closed. */
   isClosed: boolean;
 }
 
 /**
- * The state of a line after something has happened to it; null where that can't happen any more, and it stays as it is.
- * A decision can be changed until the round closes or it is carried out. A share that is over by something else makes
- * its line gone, unless what was decided is itself what ended it.
+ * The state of a line after something has happened to it; null where that can no longer happen and it stays as it is.
+ * A decision can be changed until the round closes or it is carried out. If a share ends for another reason,
+ * its line is gone, unless the decision itself ended it.
  */
 export function lineAfter({ state, isCarriedOut, isClosed }: LineNow, event: LineEvent): LineState | null {
   const isFinal = isCarriedOut || isClosed || state === "gone" || state === "lapsed";
@@ -39,9 +39,9 @@ export function lineAfter({ state, isCarriedOut, isClosed }: LineNow, event: Lin
 export const MOST_PASSED_ON = 2;
 
 /**
- * Why a line can't be passed on to somebody; null where it can. What was passed on stays open.
- * @param before to whom it was passed on already, by index
- * @param audience whom the share lets in by name
+ * Why a line can't be passed on to somebody, or null. A line that is passed on stays open.
+ * @param before people who have had it already, by index
+ * @param audience people whom the share names
  */
 export function whyNotPassedOn(
   to: { person: number; isActiveInsider: boolean },

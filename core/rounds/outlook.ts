@@ -19,12 +19,12 @@ import { tighteningsOf } from "./tightenings";
 /** What is suggested for an outside share; null for any other. */
 export interface Suggested {
   suggest: (typeof SUGGESTIONS)[number];
-  /** Until when it may stay; null where it is to be ended. */
+  /** Until when it may stay; null where it should be ended. */
   until: Seconds | null;
   because: RuleId[];
 }
 
-/** A line as it is put down: what it asks about, as that is then. */
+/** A line as it is recorded: what it asks about, as it is at that moment. */
 export interface LineMade {
   shareId: string;
   itemName: string;
@@ -32,15 +32,15 @@ export interface LineMade {
   place: string[];
   sentence: string;
   audience: string;
-  /** By which those of one audience go together. */
+  /** Groups the lines of one audience. */
   audienceKey: string;
   audienceTitle: string;
-  /** All that it is decided by. */
+  /** Everything that it is decided by. */
   asked: string;
   suggested: Suggested | null;
 }
 
-/** What is known now of a line's share. */
+/** What is known now about a line's share. */
 export interface LineOutlook extends LineMade {
   /** Whether it lets nobody in any more. */
   isOver: boolean;
@@ -53,7 +53,7 @@ export interface LineOutlook extends LineMade {
   tightenings: { key: string; words: string }[];
 }
 
-/** A line as it stands now, for being put down. Its days are told in UTC. */
+/** A line as it is now, to be recorded. Its days are in UTC. */
 export function lineMade(share: Share, moment: Moment): LineMade {
   const { estate, dayWords } = moment;
   const { key, title } = audienceKeyOf(estate, share);
@@ -75,7 +75,7 @@ function suggestedFor(judged: Judged, moment: Moment): Suggested | null {
   return judged.outside ? suggestionFor(judged, moment) : null;
 }
 
-/** The same, with what whoever decides wants to know besides, in the days of whoever reads it. */
+/** The same, with what else the decider wants to know, and days in the reader's time zone. */
 export function lineOutlook(share: Share, moment: Moment): LineOutlook {
   const { estate, t, dayWords } = moment;
   const { tree } = estate;
@@ -99,7 +99,7 @@ export function lineOutlook(share: Share, moment: Moment): LineOutlook {
   };
 }
 
-/** Whether a line's share lets nobody in any more, or is no longer known. */
+/** Whether a line's share no longer lets anybody in, or no longer exists. */
 export function isOver(estate: Estate, share: Share | undefined, t: Seconds): boolean {
   return !share || share.position < 0 || !isLiveShare(estate, share, t);
 }

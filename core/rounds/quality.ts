@@ -1,29 +1,29 @@
 import type { Suggestion } from "../advice/suggest";
 import type { LineDecision } from "./line";
 
-/** One decision, as far as it tells how carefully somebody decides. */
+/** What one decision says about how carefully somebody decides. */
 export interface Decided {
   decision: LineDecision;
   suggested: Suggestion["suggest"];
-  /** Since they decided the line before, or opened the page. */
+  /** Seconds since they decided the previous line, or opened the page. */
   seconds: number;
 }
 
 export interface Quality {
   lines: number;
   decided: number;
-  /** How often somebody decided otherwise than was suggested. */
+  /** How often somebody decided differently from the suggestion. */
   overruled: number;
   /** Null where nothing was decided. */
   medianSeconds: number | null;
-  /** Whether it looks as if nothing had been looked at: many lines, all kept, each in no time. */
+  /** Whether it looks as if nothing was examined: many lines, all kept, each within a moment. */
   isUnlooked: boolean;
 }
 
 const MANY_LINES = 10;
 const NO_TIME_S = 3;
 
-/** How somebody decided, of so many lines. */
+/** How somebody decided the lines given to them. */
 export function qualityOf(lines: number, all: readonly Decided[]): Quality {
   const medianSeconds = medianOf(all.map(({ seconds }) => seconds));
   const isAllKept = all.length === lines && all.every(({ decision }) => decision === "keep");
@@ -36,7 +36,7 @@ export function qualityOf(lines: number, all: readonly Decided[]): Quality {
   };
 }
 
-/** The middle of some numbers; of an even count, halfway between the two in the middle; null where there are none. */
+/** The median of some numbers; null where there are none. */
 function medianOf(numbers: readonly number[]): number | null {
   if (numbers.length === 0) return null;
   const sorted = [...numbers].sort((a, b) => a - b);

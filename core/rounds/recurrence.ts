@@ -8,18 +8,18 @@ import type { Seconds } from "../time/instant";
 /** How often a round is held again: a recurrence rule of RFC 5545 (section 3.3.10), without its name. */
 export interface Recurring {
   rule: string;
-  /** By whose clocks it is reckoned. */
+  /** The time zone in which it is calculated. */
   zone: string;
   /** When the first one opens (DTSTART). */
   first: Seconds;
 }
 
-/** A round is held again so often at most: every six months, that is ten years. */
+/** How often a round can be repeated: every six months, that is ten years. */
 export const MOST_TIMES = 20;
-/** A rule that finds nothing in so many steps finds nothing at all. */
+/** A rule without a date in so many steps is taken to have none. */
 const MOST_STEPS = 2_000;
 
-/** Every instant of a rule from its first on, up to `MOST_TIMES` + 1. @throws {Error} where it isn't a rule */
+/** Every instant of a rule, up to `MOST_TIMES` + 1. @throws {Error} where it isn't a rule */
 export function occurrencesOf(recurring: Recurring): Seconds[] {
   const found: Seconds[] = [];
   parsed(recurring).all((at) => {
@@ -38,13 +38,13 @@ function parsed({ rule, zone, first }: Recurring): RRuleTemporal {
 /** `2027-06-07T09:00:00+02:00[Europe/Berlin]` without what `Date` doesn't read. */
 const withoutZone = (text: string) => text.replace(/\[.*$/, "");
 
-/** When the next round opens after an instant; null where there is none any more. */
+/** When the next round opens after an instant; null where there are no more. */
 export function nextOpening(recurring: Recurring, after: Seconds): Seconds | null {
   return occurrencesOf(recurring).find((at) => at > after) ?? null;
 }
 
 /**
- * What is wrong with a recurrence, and what to do; null where it can be held.
+ * What is wrong with a recurrence, and what to do about it, or null.
  * @param lasts how long each round is open
  */
 export function whyNotRecurring(recurring: Recurring, lasts: Seconds): string | null {
@@ -67,7 +67,7 @@ export function whyNotRecurring(recurring: Recurring, lasts: Seconds): string | 
 
 /** A rule in words: `every 6 months on 1st Monday, 4 times in all`. */
 export function recurrenceWords(recurring: Recurring): string {
-  // At what time a round opens is told elsewhere, by the clocks of whoever reads it.
+  // The time of day is shown elsewhere, in the reader's time zone.
   return toText(parsed(recurring))
     .replace(/ at \d+(:\d+)? [AP]M [^\s,]+/, "")
     .replace(/ for (\d+) times$/, ", $1 times in all");

@@ -1,16 +1,16 @@
 import { DAY, type Seconds } from "../time/instant";
 
-/** When somebody who decides is written to; and when their manager is. */
+/** The occasions for a mail to a decider, and to their manager. */
 export const ROUND_STAGES = ["opening", "half", "three-days", "one-day", "now", "manager"] as const;
 export type RoundStage = (typeof ROUND_STAGES)[number];
 
-/** How long before the close managers of those who are late get their copy. */
+/** How long before the close the managers of late deciders get a copy. */
 export const MANAGERS_BEFORE_S: Seconds = 3 * DAY;
 
 /**
- * What is due by now to somebody who still has lines to decide: when it opens, at half time, three days and one day
- * before it closes. Of several that became due at once, as in a short round, the last counts for all.
- * @returns null where nothing is due yet that they haven't had
+ * Which mail is due to somebody with lines to decide: when the round opens, at half time, three days and one day
+ * before it closes. If several are due at once, as in a short round, only the last is sent.
+ * @returns null where they have had everything that is due
  */
 export function stageDue(
   { opened, closes }: { opened: Seconds; closes: Seconds },

@@ -9,13 +9,13 @@ import { DECIDERS } from "./decider";
 import { whyNotRecurring } from "./recurrence";
 
 /**
- * `planned`: it opens on its day. `opening`: its lines are being put down. `open`: whoever decides is asked.
- * `closing`: what nobody decided gets what becomes of it. `closed`; and `stopped`: nothing more was carried out.
+ * `planned`: it opens on its day. `opening`: its lines are being recorded. `open`: deciders are asked.
+ * `closing`: lines that nobody decided are dealt with. `closed`. `stopped`: nothing more was carried out.
  */
 export const ROUND_STATES = ["planned", "opening", "open", "closing", "closed", "stopped"] as const;
 export type RoundState = (typeof ROUND_STATES)[number];
 
-/** What becomes of a share about which nobody decided. */
+/** What happens to a share that nobody decided about. */
 export const UNDECIDED = ["stay", "end-date", "lock", "end"] as const;
 export type Undecided = (typeof UNDECIDED)[number];
 
@@ -23,7 +23,7 @@ export type Undecided = (typeof UNDECIDED)[number];
 export const CARRYING = ["finished", "closed", "looked"] as const;
 export type CarryingOut = (typeof CARRYING)[number];
 
-/** Whether each share is a question of its own, or all that one outsider or organisation has is one. */
+/** Whether each share is one question, or everything that one outsider or organisation has. */
 export const QUESTIONS = ["share", "person"] as const;
 
 const instant = z.iso.datetime({ precision: 0, error: "must be a time such as 2026-12-12T17:00:00Z" });
@@ -33,13 +33,13 @@ const days = (most: number) =>
 /** A round as it is asked for. Instants are in UTC; days are 24 hours. */
 export const roundSchema = z.strictObject({
   name: writtenLine.min(3, "Name: give it a short name.").max(120),
-  /** To whoever decides. */
+  /** The message to deciders. */
   note: writtenLines.max(2_000),
   /** Which shares it is about: a query of the register. */
   query: z.string().max(4_000),
-  /** Who is asked: the first of these who can decide. */
+  /** Whom to ask: the first of these who can decide. */
   order: z.array(z.enum(DECIDERS)).min(1, "Ask: choose at least one kind of decider.").max(DECIDERS.length),
-  /** Whom `named` means; null where nobody is. */
+  /** Who `named` is; null where nobody is named. */
   named: z
     .string()
     .trim()
@@ -52,14 +52,14 @@ export const roundSchema = z.strictObject({
   /** For how long a decider can keep a share at most; PCI DSS v4, 7.2.4, wants access reviewed every six months. */
   limitDays: days(KEPT_DAYS),
   undecided: z.enum(UNDECIDED),
-  /** How long a share stays that gets an end date for want of a decision. */
+  /** How long a share stays if it gets an end date because nobody decided. */
   undecidedDays: days(KEPT_DAYS),
   carriedOut: z.enum(CARRYING),
   /** Whether managers of those who have decided less than half get a copy three days before the close. */
   tellManagers: z.boolean(),
   /** Null where it is held once. */
   repeat: z.string().trim().toUpperCase().max(200).nullable(),
-  /** By whose clocks it repeats. */
+  /** The time zone in which it repeats. */
   zone: z.string().refine(isZone, { error: "must be a time zone such as Europe/Berlin" }),
 });
 export type RoundAsked = z.infer<typeof roundSchema>;
@@ -67,7 +67,7 @@ export type RoundAsked = z.infer<typeof roundSchema>;
 const SHORTEST: Seconds = HOUR;
 const LONGEST_DAYS = 180;
 
-/** What is wrong with when or whom a round asks, and what to do; null where it can be held. */
+/** What is wrong with a round's dates or deciders, and what to do about it, or null. */
 export function whyNotHeld(
   round: Pick<RoundAsked, "order" | "named" | "opens" | "closes" | "repeat" | "zone">,
   now: Seconds,

@@ -14,19 +14,19 @@ import { DAY, rfc3339, seconds, type Seconds } from "../time/instant";
 
 /** One way to tighten a share. */
 export interface Tightening {
-  /** By which it is chosen. */
+  /** Its id, by which it is chosen. */
   key: string;
   words: string;
-  /** In the order in which they have to be done. */
+  /** In the order in which they have to be made. */
   changes: Change[];
 }
 
-/** How far off an end is that somebody sets to tighten a share. */
+/** How far off the end date is that tightening sets. */
 const TIGHTENED_DAYS = 30;
 
 /**
- * How a share can be tightened in its store: what ends all that is wrong with it comes first, then each latch by itself.
- * What holds already, or can't be done, isn't among them.
+ * How a share can be tightened in its store: first what mends all its findings, then each latch on its own.
+ * Leaves out what is so already or can't be done.
  * @param broken the rules that it breaks
  */
 export function tighteningsOf(estate: Estate, share: Share, broken: readonly RuleId[], t: Seconds): Tightening[] {
@@ -42,7 +42,7 @@ export function tighteningsOf(estate: Estate, share: Share, broken: readonly Rul
   return possible.filter((one, i) => possible.findIndex((other) => other.words === one.words) === i);
 }
 
-/** What ends all that is wrong with a share; nothing where that is its end, or can't be done from here. */
+/** What mends all findings of a share; nothing where that means ending it, or it can't be done from here. */
 function remedying(estate: Estate, share: Share, broken: readonly RuleId[], t: Seconds): Change[] {
   const strictest = new Map<string, Change>();
   for (const rule of broken) {
@@ -68,7 +68,7 @@ function endIn(change: Change): Seconds | null {
   return change.action === "order-revoke" ? seconds(change.on) : null;
 }
 
-/** Null where it holds already, or can't be done. */
+/** Null where it is so already, or can't be done. */
 function wayOf(estate: Estate, share: Share, key: string, wanted: readonly Change[], t: Seconds): Tightening | null {
   const changes = wanted
     .filter((change) => !holdsAlready(share, change as ShareChange, t))
@@ -79,8 +79,8 @@ function wayOf(estate: Estate, share: Share, key: string, wanted: readonly Chang
 }
 
 /**
- * What has a share end at an instant: nothing where it ends by then anyway, a standing order where its store keeps no
- * such end; nothing either where neither can be done.
+ * What makes a share end at an instant: nothing where it ends by then anyway, a standing order where its store keeps no
+ * such end date, and nothing where neither is possible.
  */
 export function endingOn(estate: Estate, share: Share, at: Seconds, t: Seconds): Change[] {
   const { id: shareId } = share;

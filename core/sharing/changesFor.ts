@@ -7,24 +7,24 @@ import { listWords } from "../text/words";
 import { seconds, type Seconds } from "../time/instant";
 import type { Wish } from "./wish";
 
-/** What a wish comes to in the item's store. */
+/** What a wish amounts to in the item's store. */
 export interface WishedChanges {
   changes: MakingChange[];
-  /** What the store can't do as it was asked, and what is done instead. */
+  /** What the store can't do as asked, and what is done instead. */
   instead: string[];
-  /** Why it can't be made at all as it is asked for, and what to do about each. */
+  /** Why it can't be made as asked, and what to do about each reason. */
   cannot: { why: string; instead: string }[];
-  /** When the changes are made: later than now where the store keeps no start. */
+  /** When the changes are made: later than now if the store can't keep a start. */
   makeAt: Seconds;
 }
 
-/** Who asks, and by what the shares are told from others. */
+/** Who asks, and what distinguishes the shares from others. */
 export interface Asker {
   by: string;
   mark: string;
 }
 
-/** The changes that give a wish, as far as its store can, at t. An item that isn't here gives none. */
+/** The changes that fulfil a wish at t, as far as the store can. None for an item that doesn't exist here. */
 export function changesFor(estate: Estate, wish: Wish, { by, mark }: Asker, t: Seconds): WishedChanges {
   const position = estate.tree.position(wish.itemId);
   if (position === undefined) return nothing("This item no longer exists.", t);
@@ -64,7 +64,7 @@ interface Parts {
   position: number;
 }
 
-/** Our own people get a right of their own, others a link for them alone; where a store has none, what comes next to it. */
+/** Our own people get a grant, others a link of their own, or the closest thing that the store has. */
 function sharesFor(estate: Estate, wish: Wish, { link, made, instead, position }: Parts): MakingChange[] {
   if (wish.to === "anyone") return [{ ...link, reach: "open", addresses: [], password: wish.password }];
   const addresses = [...new Set(wish.to.map(normaliseAddress))];

@@ -18,32 +18,32 @@ import { type Asker, changesFor, type WishedChanges } from "./changesFor";
 import { type AddressRemark, remarksOn } from "./remarks";
 import type { Wish } from "./wish";
 
-/** A rule that a share would break, or make an item break, and why. */
+/** A rule that a share would break, or cause to be broken, and why. */
 export interface WouldBreak {
   rule: RuleId;
   title: string;
   reason: string;
-  /** Whether the new share itself does. */
+  /** Whether the new share itself breaks it. */
   own: boolean;
-  /** Ids of what else would: items, or other shares on the item. */
+  /** Ids of what else would break it: items, or other shares on the item. */
   items: string[];
-  /** Whether leave can be given: not for more items than anybody can mean. */
+  /** Whether a waiver can be given: not for more items than anybody could intend. */
   canWaive: boolean;
 }
 
-/** What a share would be, were it made as somebody wishes. */
+/** What a share would be if it were made as wished. */
 export interface ShareOutlook extends WishedChanges {
   item: { id: string; name: string; kind: Kind; place: string[]; label: Label; labelFrom: string };
   breaks: WouldBreak[];
   /** What each new share would do, in a sentence. */
   sentences: string[];
-  /** What it would give away: live files, and of all live items how many have each label. */
+  /** What it would give access to: the number of live files, and of live items by label. */
   files: number;
   labels: Record<Label, number>;
-  /** What else a folder gives away, and what could be shared instead; null where nothing speaks against it. */
+  /** What else the folder would give access to, and what could be shared instead; null where there is no objection. */
   folder: string | null;
   addresses: AddressRemark[];
-  /** Who could reach the item afterwards: anyone; how many by name. */
+  /** Who could reach the item afterwards: anyone, or how many people by name. */
   after: { anyone: boolean; insiders: number; outsiders: number };
 }
 
@@ -52,7 +52,7 @@ interface Told {
   days?: DayWords;
 }
 
-/** Null where the item isn't here. Shares are judged at the instant from which they let people in. */
+/** Null where the item doesn't exist here. Shares are judged at the instant when they begin. */
 export function shareOutlook(
   estate: Estate,
   wish: Wish,
@@ -94,7 +94,7 @@ function startOf(changes: readonly MakingChange[], makeAt: Seconds): Seconds {
   return Math.max(makeAt, ...opens);
 }
 
-/** The rules that are broken once the shares are made, and weren't before. */
+/** The rules that the new shares cause to be broken. */
 function wouldBreak(
   before: Estate,
   made: Estate,
@@ -127,7 +127,7 @@ function wouldBreak(
   return [...found.values()].sort((a, b) => bySeverity(rules)(a.rule, b.rule));
 }
 
-/** By rule: the other shares on an item that break it once the new ones are there, and didn't before. */
+/** By rule: other shares on an item that the new ones cause to break it. */
 function othersBroken(
   before: Estate,
   made: Estate,
@@ -144,7 +144,7 @@ function othersBroken(
   return found;
 }
 
-/** Leave is given item by item: for more than so many nobody means it. */
+/** Waivers are given item by item, and nobody intends to give more than this. */
 const MOST_WAIVED = 200;
 
 function brokenOn({ tree }: Estate, rule: RuleId, positions: readonly number[]): WouldBreak {
@@ -155,7 +155,7 @@ function brokenOn({ tree }: Estate, rule: RuleId, positions: readonly number[]):
   return { rule, title, reason: `On ${what}.`, own: false, items, canWaive };
 }
 
-/** By rule: the items that a share on a position reaches and that break it. Only shares that reach there are looked at. */
+/** By rule: items within reach of a share on a position that break it. Only shares that reach them are examined. */
 function itemsBroken(estate: Estate, position: number, t: Seconds, rules: RuleSet): Map<RuleId, number[]> {
   const { tree } = estate;
   const moment = momentOf(estate, t);
@@ -165,7 +165,7 @@ function itemsBroken(estate: Estate, position: number, t: Seconds, rules: RuleSe
   return new Map(onItems.map((id) => [id, itemsBreaking(id, judging, rules[id]!).filter(isReached)]));
 }
 
-/** The shares that reach an item, or something that a share on it would reach. */
+/** The shares that reach an item, or anything that a share on it would reach. */
 function sharesInto(estate: Estate, position: number): Share[] {
   const { tree, shares } = estate;
   const above = new Set(inheritedFrom(tree, position));

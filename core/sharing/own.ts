@@ -2,7 +2,7 @@ import type { Estate } from "../estate/estate";
 import { placeOf } from "../estate/tree";
 import { byText, fold } from "../text/text";
 
-/** Whether somebody owns an item, or what it lies in. */
+/** Whether somebody owns an item or a folder above it. */
 export function ownsItem(estate: Estate, address: string, item: string): boolean {
   const person = estate.principals.findAddress(address);
   let position = estate.tree.position(item) ?? -1;
@@ -11,7 +11,7 @@ export function ownsItem(estate: Estate, address: string, item: string): boolean
   return false;
 }
 
-/** Live items with a text in their name that somebody owns, or that lie in what they own: by name. */
+/** Live items with a text in their name that somebody owns, or that are in a folder of theirs, sorted by name. */
 export function ownItems(estate: Estate, address: string, text: string, most: number) {
   const { tree, principals } = estate;
   const person = principals.findAddress(address);
@@ -19,7 +19,7 @@ export function ownItems(estate: Estate, address: string, text: string, most: nu
   const wanted = fold(text.trim());
   const isTheirs = new Uint8Array(tree.length);
   const found: { id: string; name: string; place: string[] }[] = [];
-  // A parent always stands before its children.
+  // Parents always come before their children.
   for (let position = 0; position < tree.length; position++) {
     const above = tree.parent[position];
     if (estate.ownerAt(position) !== person && (above < 0 || isTheirs[above] === 0)) continue;

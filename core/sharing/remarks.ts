@@ -4,22 +4,22 @@ import { type LookAlike, LookAlikes } from "../outsiders/lookAlikes";
 import { isMailboxProvider } from "../outsiders/providers";
 import { stanceOf } from "../rules/parties";
 
-/** What is to be known of an address before something is shared with it. */
+/** What to know about an address before sharing with it. */
 export interface AddressRemark {
   address: string;
-  /** Null where nobody is known by it. */
+  /** Null where nobody is known by this address. */
   name: string | null;
   insider: boolean;
-  /** Nothing is known of anybody there yet: neither them nor anyone of their organisation. */
+  /** Neither they nor anybody in their organisation is known yet. */
   isNew: boolean;
-  /** What speaks against it, in sentences. */
+  /** Objections, in sentences. */
   cautions: string[];
 }
 
-/** What is known of each of some addresses, and for whom each can be taken by mistake. */
+/** What is known about each of some addresses, and whom each can be mistaken for. */
 export function remarksOn(estate: Estate, addresses: readonly string[]): AddressRemark[] {
   const distinct = [...new Set(addresses.map(normaliseAddress))];
-  // None is held before it is asked for: what is known already has no look-alikes left to tell.
+  // They are taken only now: a domain that is known already would report no look-alikes.
   const asked = new Set(distinct.map((address) => estate.principals.describe(address).organisation));
   let known: LookAlikes | undefined;
   const alike = (organisation: string) => (known ??= knownDomains(estate, asked)).take(organisation);
@@ -66,7 +66,7 @@ const LIKENESS_WORDS = {
 const otherOf = ({ domains }: LookAlike, organisation: string) =>
   domains.find((domain) => domain !== organisation) ?? organisation;
 
-/** Our own domains, those of parties and engagements, and of everybody something is shared with, without those asked about. */
+/** Our own domains and those of parties, engagements and everybody we share with, except those asked about. */
 function knownDomains(estate: Estate, asked: ReadonlySet<string>): LookAlikes {
   const known = new LookAlikes();
   const denied = new Set([...estate.stances].filter(([, stance]) => stance !== "trusted").map(([domain]) => domain));

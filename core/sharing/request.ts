@@ -2,20 +2,20 @@ import type { RuleId } from "../rules/list";
 import type { Wish } from "./wish";
 
 /**
- * `asked`: waits for an administrator. `due`: approved, and made when it is to start. `making`: in a docket that is being
- * carried out, or waits for a second pair of eyes. `failed`: its store didn't make it as it should.
+ * `asked`: waits for an administrator. `due`: approved, and made when it starts. `making`: in a docket that is being
+ * applied or waits for approval. `failed`: its store didn't make it as it should.
  */
 export const REQUEST_STATES = ["asked", "due", "making", "made", "failed", "refused", "withdrawn"] as const;
 export type RequestState = (typeof REQUEST_STATES)[number];
 
-/** Leave to break a rule, given together with the share that breaks it. */
+/** A waiver for a rule, given together with the share that breaks it. */
 export interface GivenWaiver {
   rule: RuleId;
   reason: string;
   until: string;
 }
 
-/** Somebody's wish to share, and what has become of it. */
+/** Somebody's request to share, and its outcome. */
 export interface ShareRequest {
   id: string;
   wish: Wish;
@@ -25,11 +25,11 @@ export interface ShareRequest {
   askedAt: number;
   state: RequestState;
   waivers: GivenWaiver[];
-  /** What whoever refused it says, or what went wrong. */
+  /** Why it was refused, or what went wrong. */
   word: string | null;
   decidedBy: string | null;
   decidedAt: number | null;
-  /** When it is made, where that is not at once. */
+  /** When it will be made, if not at once. */
   dueAt: number | null;
   docketId: string | null;
   /** Ids of the shares that were made. */

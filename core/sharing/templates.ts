@@ -18,7 +18,7 @@ export const templatesSchema = z.object(
 export type Templates = z.infer<typeof templatesSchema>;
 
 const NAMED = { named: true, role: "view", password: false } as const;
-/** The stricter the label, the shorter: what the rules ask for where nobody has set them otherwise. */
+/** The stricter the label, the shorter: this is what the rules require by default. */
 export const STANDARD_TEMPLATES: Templates = {
   public: { named: false, role: "view", days: 30, password: true, download: true },
   internal: { ...NAMED, days: 30, download: true },
@@ -26,15 +26,15 @@ export const STANDARD_TEMPLATES: Templates = {
   restricted: { ...NAMED, days: 14, download: false },
 };
 
-/** Which requests need nobody's approval; null is none. */
+/** Which requests need nobody's approval; null for none. */
 export const freeRequestsSchema = z
   .object({ labels: z.array(z.enum(LABELS)).min(1), maxDays: z.int().min(1).max(3_650), named: z.boolean() })
   .nullable();
 export type FreeRequests = z.infer<typeof freeRequestsSchema>;
 
 /**
- * Whether a request needs nobody's approval. One that breaks a rule always does.
- * @param worst the most sensitive label among what it would give away
+ * Whether a request needs nobody's approval. Breaking a rule always needs approval.
+ * @param worst the most sensitive label among the items it would give access to
  */
 export function isFree(setting: FreeRequests, wish: Wish, worst: Label, t: Seconds): boolean {
   if (setting === null || !setting.labels.includes(worst) || wish.until === null) return false;
@@ -42,7 +42,7 @@ export function isFree(setting: FreeRequests, wish: Wish, worst: Label, t: Secon
   return seconds(wish.until) <= t + setting.maxDays * DAY;
 }
 
-/** A wish as a template has it, for nobody yet. */
+/** A wish as a template gives it, without recipients. */
 export function wishFrom(
   { named, role, days, password, download }: Templates[Label],
   itemId: string,

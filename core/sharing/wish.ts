@@ -8,7 +8,7 @@ const MOST_ADDRESSES = 50;
 
 export const WISHED_ROLES = ["view", "comment", "edit"] as const;
 
-/** What somebody wants to share, as the sentence says it: whatever the item's store makes of it. */
+/** What somebody wants to share, as the sentence says it, whatever the store can do. */
 export const wishSchema = z.object({
   itemId: z.string().min(1),
   /** Anyone who holds the link, or people by their addresses. */
@@ -16,20 +16,20 @@ export const wishSchema = z.object({
   role: z.enum(WISHED_ROLES),
   from: instant.nullable(),
   until: instant.nullable(),
-  /** Of a link for anyone. */
+  /** For a link for anyone. */
   password: z.boolean(),
   download: z.boolean(),
   maxUses: z.int().min(1).max(1_000_000).nullable(),
-  /** Who is sent a link for anyone; those named are sent theirs in any case. */
+  /** Who is sent a link for anyone; named people get theirs in any case. */
   mailTo: z.array(mailAddress).max(MOST_ADDRESSES),
-  /** Id of the share that it takes the place of. */
+  /** Id of the share that it replaces. */
   replaces: z.string().min(1).optional(),
 });
 export type Wish = z.infer<typeof wishSchema>;
 
 const MAY = { view: "look at", comment: "comment on", edit: "edit" } as const;
 
-/** A wish as the sentence that it is. @param item what the item is called */
+/** A wish as a sentence. @param item the item's name */
 export function wishWords({ to, role, from, until, password, download }: Wish, item: string): string {
   const parts = [
     `Let ${to === "anyone" ? "anyone" : listWords(to)} ${MAY[role]} ${item}`,
