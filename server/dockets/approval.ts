@@ -36,7 +36,7 @@ async function proposedNow(db: Reads): Promise<Proposed> {
 
 const keepProposed = (tx: Tx, proposed: Proposed) => saveText(tx, NOBODY, PROPOSED, JSON.stringify(proposed));
 
-/** Sets what needs a second pair of eyes. What is looser than before waits until another administrator agrees to it. */
+/** Sets which dockets need approval. A looser setting than before waits until another administrator agrees to it. */
 export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     if (isLooser(setting, await approvalSetting(tx))) {
@@ -50,9 +50,9 @@ export function setApproval(db: Db, setting: ApprovalSetting, actor: string): Pr
 }
 
 /**
- * Agrees to what another administrator asked for.
- * @param seen what was shown to whoever agrees
- * @throws {Problem} where that is no longer what is asked for, or they asked for it themselves
+ * Agrees to a setting that another administrator proposed.
+ * @param seen the setting that the person saw
+ * @throws {Problem} where something else is proposed by now, or they proposed it themselves
  */
 export function agreeToApproval(db: Db, seen: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (tx) => {
@@ -64,7 +64,7 @@ export function agreeToApproval(db: Db, seen: ApprovalSetting, actor: string): P
   });
 }
 
-/** Whoever asked for it may do that too. @throws {Problem} where what was shown is no longer what is asked for */
+/** The person who proposed it can do this too. @throws {Problem} where something else is proposed by now */
 export function dropProposedApproval(db: Db, seen: ApprovalSetting, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const { setting } = await stillProposed(tx, seen);
@@ -80,12 +80,12 @@ async function stillProposed(tx: Tx, seen: ApprovalSetting): Promise<NonNullable
   return proposed;
 }
 
-/** Why another administrator has to approve a docket, as things are now; empty where nobody has to. */
+/** Why another administrator has to approve a docket as it is now; empty where nobody has to. */
 export async function reasonsToApprove(app: Asking, docketId: string): Promise<string[]> {
   return reasonsForDocket(app, docketId, await approvalSetting(app.db), await changesIn(app.db, docketId));
 }
 
-/** One that was sent for approval goes on needing it, whatever is set meanwhile. */
+/** A docket that was sent for approval still needs it, even if the setting has changed. */
 export async function reasonsForDocket(app: Asking, docketId: string, setting: ApprovalSetting, changes: Change[]) {
   const reasons = await reasonsFor(app, setting, changes);
   if (reasons.length > 0) return reasons;
@@ -93,7 +93,7 @@ export async function reasonsForDocket(app: Asking, docketId: string, setting: A
   return docket?.asked_by ? ["it was sent for approval"] : [];
 }
 
-/** The reasons that lie in the changes, of a docket that isn't there yet perhaps. */
+/** The reasons given by the changes; the docket may not exist yet. */
 export async function reasonsFor(app: Asking, setting: ApprovalSetting, changes: Change[]): Promise<string[]> {
   if (setting.above === null && !setting.insiders) return [];
   const preview = setting.insiders ? await app.engine.ask("preview", { changes }) : { careful: NOTHING_CAREFUL };

@@ -3,7 +3,7 @@ import type { Action } from "@/core/changes/change";
 import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 
-/** Dockets that were applied, and went on at some time from one instant up to another, in the order of their making. */
+/** Applied dockets that were going on at any time between two instants, in the order in which they were made. */
 export function docketsBetween(db: Reads, from: string, to: string) {
   return db
     .selectFrom("docket")
@@ -16,7 +16,7 @@ export function docketsBetween(db: Reads, from: string, to: string) {
     .execute();
 }
 
-/** What came of each change of a docket, in their order. */
+/** The outcome of each change of a docket, in order. */
 export function receiptsOf(db: Reads, docketId: string) {
   return db
     .selectFrom("docket_change")
@@ -27,7 +27,7 @@ export function receiptsOf(db: Reads, docketId: string) {
     .execute();
 }
 
-/** How many changes took between two instants, by what they did and who applied them; the most first. */
+/** How many changes took effect between two instants, by kind and by who applied them; the most first. */
 export async function changesDone(db: Reads, from: string, to: string) {
   const rows = await db
     .selectFrom("docket_change")
@@ -47,7 +47,7 @@ export async function changesDone(db: Reads, from: string, to: string) {
   return rows.map(({ action, applied_by, count }) => ({ action, by: applied_by, count: Number(count) }));
 }
 
-/** Shares that dockets revoked between two instants, the last first: when, and who applied that. */
+/** Shares that dockets revoked between two instants, the latest first, with when and who applied it. */
 export function revokedBetween(db: Reads, from: string, to: string) {
   return db
     .selectFrom("docket_change")
@@ -63,7 +63,7 @@ export function revokedBetween(db: Reads, from: string, to: string) {
     .execute();
 }
 
-/** How many changes some dockets have, by what they do and what came of them; the most first. */
+/** How many changes some dockets have, by kind and outcome; the most first. */
 export async function changesOf(db: Reads, dockets: readonly string[]) {
   const rows = await db
     .selectFrom("docket_change")

@@ -17,9 +17,9 @@ function openRows(db: Reads) {
 }
 
 /**
- * Ticks off what was to be done by hand and has been, as far as what is known now shows it. Within the same `writing`
- * as what has just become known.
- * @param source by what it became known, in words
+ * Ticks off changes left to people that were made, as far as what is known now shows it. In the same `writing`
+ * as the news.
+ * @param source how it became known, in words
  * @returns how many were ticked off
  */
 export async function tickOff(db: Tx, source: string): Promise<number> {
@@ -32,7 +32,7 @@ export async function tickOff(db: Tx, source: string): Promise<number> {
   return ticked;
 }
 
-/** Takes somebody's word that they have done a change. @throws {Problem} where it is not one to be done by hand */
+/** Takes somebody's word that they have made a change. @throws {Problem} where it isn't one to be made by hand */
 export function sayDone(db: Db, docketId: string, subject: string, actor: string): Promise<void> {
   return writing(db, async (within) => {
     const row = await openRows(within)
@@ -76,7 +76,7 @@ async function shareNow(db: Reads, id: string): Promise<ShareRecord | null> {
   return (await factNow<ShareRecord>(db, "link", id)) ?? factNow<ShareRecord>(db, "grant", id);
 }
 
-/** What is left to be done by hand of a docket: by owner, and then by place. */
+/** What is left to do by hand in a docket, by owner and then by place. */
 export async function handWorkOf(db: Db, docketId: string): Promise<HandWork[]> {
   const work: HandWork[] = [];
   for (const row of await openRows(db).where("docket_id", "=", docketId).execute()) {
@@ -91,7 +91,7 @@ export async function handWorkOf(db: Db, docketId: string): Promise<HandWork[]> 
   return work.sort((a, b) => byText(a.owner, b.owner) || byText(a.where, b.where) || byText(a.itemName, b.itemName));
 }
 
-/** By name who owns the item of a change, empty where nobody known does; and where it lies. */
+/** The name of the owner of a change's item, empty if unknown; and where the item is. */
 export async function ownerAndPlace(db: Reads, row: Row): Promise<{ owner: string; where: string }> {
   const { item } = await knownOf(db, row);
   const owner = item?.ownerId ? await factNow<PersonRecord>(db, "person", item.ownerId) : null;

@@ -14,9 +14,9 @@ export interface Running {
 /** What one application is carrying out at the moment. */
 export class Carriage {
   readonly running = new Map<string, Running>();
-  /** By store: all dockets ask one store at one pace. */
+  /** By store, since all dockets together keep to one pace for a store. */
   readonly paces = new Map<string, Pace>();
-  /** Emits a docket's id whenever something in it has moved. */
+  /** Emits a docket's id whenever something in it has changed. */
   readonly events = new EventEmitter().setMaxListeners(0);
 }
 
@@ -27,11 +27,11 @@ export interface Made {
   made: ShareRecord;
 }
 
-/** What is needed to carry a docket out. */
+/** What is needed to carry out a docket. */
 export interface Carrying extends Asking {
   readonly carrying: Carriage;
-  /** What rooms above do with a share that was made, in the transaction in which it becomes known. */
+  /** What other rooms do about a new share, in the transaction in which it becomes known. */
   readonly onMade: (tx: Tx, made: Made) => Promise<void>;
-  /** What they do once a docket has been carried out. */
+  /** What they do when a docket has been carried out. */
   readonly onFinished: () => Promise<void>;
 }

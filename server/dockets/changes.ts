@@ -6,7 +6,7 @@ import { breathe } from "../platform/breathe";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 
-/** All changes of a docket, in their order. */
+/** All changes of a docket, in order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
   return (await bodiesIn(db, docketId)).map(changeFrom);
 }
@@ -14,7 +14,7 @@ export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
 /** A change from what is kept of it. */
 export const changeFrom = (body: string): Change => changeSchema.parse(JSON.parse(body));
 
-/** The same as they are kept, by which one docket's changes are told from another's. */
+/** The same as they are stored, to tell one set of changes from another. */
 export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
   const rows = await db
     .selectFrom("docket_change")
@@ -25,7 +25,7 @@ export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
   return rows.map(({ body }) => body);
 }
 
-/** Ids of the shares that a docket is about, whatever has become of them. */
+/** Ids of the shares that a docket is about, whatever the outcome. */
 export async function sharesOfDocket(db: Reads, docketId: string): Promise<string[]> {
   const rows = await db
     .selectFrom("docket_change")
@@ -37,12 +37,12 @@ export async function sharesOfDocket(db: Reads, docketId: string): Promise<strin
   return rows.map(({ share_id }) => share_id!);
 }
 
-/** What it takes to get each intent; null where what it is about isn't in the estate. */
+/** The changes for each intent; null where its subject isn't in the estate. */
 export function planned(app: Asking, intents: readonly Intent[]): Promise<(PlannedChange[] | null)[]> {
   return app.engine.ask("plan", { intents: [...intents] });
 }
 
-/** Adds changes to a docket, in their order. A change takes the place of those that it makes pointless. */
+/** Adds changes to a docket, in order. A change replaces those that it makes pointless. */
 export async function addChanges(db: Tx, docketId: string, intents: readonly PlannedChange[][]): Promise<void> {
   const staged = await stagedByShare(db, docketId);
   let position = await lastPosition(db, docketId);
@@ -56,13 +56,13 @@ export async function addChanges(db: Tx, docketId: string, intents: readonly Pla
   }
 }
 
-/** The share that a change is about, or that what it makes takes the place of. */
+/** The share that a change is about, or that its new share replaces. */
 function shareOf(change: Change): string | null {
   if ("shareId" in change) return change.shareId;
   return isMaking(change) ? (change.replaces ?? null) : null;
 }
 
-/** There may be ten thousand: no query is built for each. */
+/** There may be ten thousand, so no query is built for each. */
 function addOne(db: Tx, docketId: string, position: number, change: Change, words: PlannedChange["words"]) {
   const shareId = shareOf(change);
   db.prepare(

@@ -26,7 +26,7 @@ export async function docketProgress(db: Db, docketId: string): Promise<DocketPr
   return { docketId, state: docket.state, counts, unchecked: Number(unchecked), held: [] };
 }
 
-/** What became of the first change of a docket that was not done; null where nothing was tried, or all was. */
+/** The outcome of the first change of a docket that wasn't made; null where none was tried, or all were made. */
 export async function firstUndone(db: Db, docketId: string): Promise<string | null> {
   const row = await db
     .selectFrom("docket_change")

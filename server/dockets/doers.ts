@@ -1,6 +1,6 @@
 import type { Reads } from "../platform/db/open";
 
-/** Who had changes carried out, by their keys: whoever put their docket together, approved it or applied it. */
+/** By key of a change: who made, approved or applied its docket. */
 export async function doersOf(db: Reads, changes: readonly string[]): Promise<Map<string, Set<string>>> {
   const rows = await db
     .selectFrom("docket_change")
@@ -11,7 +11,7 @@ export async function doersOf(db: Reads, changes: readonly string[]): Promise<Ma
   return new Map(rows.map(({ id, ...people }) => [id, new Set(Object.values(people).filter((one) => one !== null))]));
 }
 
-/** Which of some keys are those of changes of dockets that were applied. */
+/** Which of some keys belong to changes of applied dockets. */
 export async function sentAmong(db: Reads, changes: readonly string[]): Promise<Set<string>> {
   const rows = await db
     .selectFrom("docket_change")

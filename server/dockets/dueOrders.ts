@@ -11,9 +11,9 @@ import { endOrders, ITSELF, standingOrders } from "./standingOrders";
 import type { Carrying } from "./carrying";
 
 /**
- * Revokes what standing orders say for today, all in one docket. The orders are done and the docket is begun in
- * one transaction: whenever the process ends, the docket goes on, and none is begun twice.
- * @returns how many shares
+ * Revokes what standing orders are due today, all in one docket. The orders are closed and the docket begins in
+ * one transaction: if the process ends, the docket goes on, and none is begun twice.
+ * @returns the number of shares
  */
 export async function carryOutOrders(app: Carrying): Promise<number> {
   await dropPointless(app.db);
@@ -25,7 +25,7 @@ export async function carryOutOrders(app: Carrying): Promise<number> {
     ids.map((shareId): Change => ({ action: "revoke", shareId })),
   );
   const docketId = await writing(app.db, async (within) => {
-    // Another process may have done it since they were looked up.
+    // Another process may have done it meanwhile.
     const still = await within
       .selectFrom("standing_order")
       .select("share_id")
@@ -36,7 +36,7 @@ export async function carryOutOrders(app: Carrying): Promise<number> {
     const words = `${countWords(ids.length, "standing order")} due`;
     await endOrders(within, ids, "done");
     const known = plans.filter((plan) => plan !== null && plan.length > 0) as PlannedChange[][];
-    // Where every share of them has gone of itself, there is nothing to do.
+    // If all of the shares have ended by themselves, there is nothing to do.
     if (known.length === 0) return null;
     const id = await openDocket(within, { madeBy: ITSELF, origin: "order", words, plans: known });
     return (await beginApplying(within, id, ITSELF)) ? id : null;
@@ -45,7 +45,7 @@ export async function carryOutOrders(app: Carrying): Promise<number> {
   return ids.length;
 }
 
-/** What somebody has revoked already needs no order. */
+/** A share that is revoked already needs no order. */
 async function dropPointless(db: Db): Promise<void> {
   const share = bodyNow(["link", "grant"], sql.ref("standing_order.share_id"));
   await db

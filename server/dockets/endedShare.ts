@@ -1,7 +1,7 @@
 import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 
-/** How a docket of ours ended a share; undefined where none did. */
+/** How one of our dockets ended a share; undefined where none did. */
 export interface EndedBy {
   docketId: string;
   by: string;
@@ -30,7 +30,7 @@ export function endedBy(db: Reads, shareId: string): Promise<EndedBy | undefined
     .executeTakeFirst();
 }
 
-/** Who had some shares ended by a docket of ours, by the shares' ids: the last who did. */
+/** By share id: who last ended it by one of our dockets. */
 export async function endersOf(db: Reads, shareIds: readonly string[]): Promise<Map<string, string>> {
   const rows = await db
     .selectFrom("docket_change")

@@ -20,24 +20,24 @@ import { byShare, carryOutInTurn, isOpen, isUnchecked, probeAgain, outlooksOf, s
 import type { Carrying, Running } from "./carrying";
 import type { Asking } from "../engine/client";
 
-/** After something of our own failed (a full disk, say) a docket goes on by itself, after longer and longer pauses. */
+/** After a failure on our side, such as a full disk, a docket goes on by itself, after longer and longer pauses. */
 const FIRST_PAUSE_MS = 1_000;
 const LONGEST_PAUSE_MS = 30_000;
 
-/** So often it is looked whether another process has halted a docket. */
+/** How often to check whether another process has halted a docket. */
 const LOOK_EVERY_MS = 200;
-/** While some steps of a store are on their way, as many are being written down. */
+/** While some steps of a store are under way, as many are being recorded. */
 const IN_HAND = 2;
 
-/** What came of asking for a docket to be applied: `asked` where another administrator has to approve it first. */
+/** The outcome of applying a docket: `asked` where another administrator has to approve it first. */
 export type Applied = "begun" | "asked" | "nothing";
 
 /**
- * Takes what is staged in a docket and begins to carry it out: a tray for whoever filled it, who alone has read its
- * preview; a docket that waits for any administrator. Where it needs a second pair of eyes it waits for another
- * administrator than whoever put it together.
- * @param confirmed what the person has said yes to beyond the docket itself
- * @throws {Problem} where whoever put it together would approve it, or it opens again what they haven't confirmed
+ * Begins to carry out what is staged in a docket: a tray only for its owner, who alone has read its
+ * preview, and a waiting docket for any administrator. If it needs approval, it waits for another
+ * administrator than the one who made it.
+ * @param confirmed what the person has confirmed besides the docket itself
+ * @throws {Problem} where its maker would approve it, or it reopens something that wasn't confirmed
  */
 export async function applyDocket(
   app: Carrying,
@@ -45,7 +45,7 @@ export async function applyDocket(
   actor: string,
   confirmed: Confirmed = { reopened: 0 },
 ): Promise<Applied> {
-  // To judge a docket takes a while, and it may change meanwhile: what was judged is what is applied, or nothing is.
+  // Judging a docket takes a while, and it may change meanwhile: either what was judged is applied, or nothing is.
   const judged = await judgedNow(app, docketId);
   const applied = await writing(app.db, async (within): Promise<Applied> => {
     const docket = await within.selectFrom("docket").selectAll().where("id", "=", docketId).executeTakeFirst();
@@ -67,7 +67,7 @@ export async function applyDocket(
   return applied;
 }
 
-/** Why a docket needs a second pair of eyes, and of which changes and by which setting that was judged. */
+/** Why a docket needs approval, and which changes and which setting that was judged by. */
 interface Judged {
   digest: string;
   setting: ApprovalSetting;
@@ -87,7 +87,7 @@ async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
   if (!isSame) throw new Problem("conflict", "The docket has changed. Nothing was applied: review it again.");
 }
 
-/** What is applied is what was shown to whoever said yes. */
+/** What is applied is what the person saw and confirmed. */
 function checkShown(changes: readonly string[], digest: string | undefined) {
   if (digest !== undefined && digest !== digestOf(changes))
     throw new Problem(
@@ -97,19 +97,19 @@ function checkShown(changes: readonly string[], digest: string | undefined) {
 }
 
 interface Confirmed {
-  /** By which the changes are known that were shown; left out where nobody looks at them: in tests. */
+  /** Identifies exactly the changes that were shown; left out where nobody sees them, as in tests. */
   digest?: string;
-  /** How many shares that are over shall open again. */
+  /** How many shares that are over will be reopened. */
   reopened: number;
-  /** What to call it, and why it is applied. */
+  /** Its name, and the reason it is applied. */
   name?: string;
   reason?: string;
-  /** Somebody who sits before the docket: for what is large, or loosens something, they must have signed in lately. */
+  /** The person in front of the screen: for anything large, or that loosens something, they must have signed in recently. */
   by?: Actor;
 }
 
 /**
- * Keeps what a docket is called and why it is applied; what is left empty stays as it was.
+ * Saves a docket's name and reason; an empty one leaves the old one in place.
  * @param demanding a docket that can only be applied with a reason
  */
 async function callIt(tx: Tx, id: string, { name, reason }: Confirmed, demanding: { reason: string | null } | null) {
@@ -150,7 +150,7 @@ async function askForApproval(
   return (await moveDocket(tx, id, "ask", actor, more)) ? "asked" : "nothing";
 }
 
-/** Sends away a docket that waits. @returns false where it doesn't wait */
+/** Drops a waiting docket. @returns false where it isn't waiting */
 export function dropDocket(app: Carrying, docketId: string, actor: string): Promise<boolean> {
   return moved(app, docketId, "drop", actor);
 }
@@ -164,7 +164,7 @@ export async function resumeDocket(app: Carrying, docketId: string, actor: strin
   if (await moved(app, docketId, "resume", actor)) run(app, docketId);
 }
 
-/** Leaves what has not been begun of a docket that goes on or is paused; what may have been sent is seen through. */
+/** Skips what hasn't begun in a running or paused docket; what may have been sent is finished. */
 export async function stopDocket(app: Carrying, docketId: string, actor: string): Promise<void> {
   await haltOne(app, docketId);
   const isStopped = await moved(app, docketId, "stop", actor, async (tx) => {
@@ -182,7 +182,7 @@ export async function stopDocket(app: Carrying, docketId: string, actor: string)
   if (isStopped) run(app, docketId);
 }
 
-/** Tries again what failed in a docket that is done, and looks again at what could not be seen to have taken. */
+/** In a finished docket, tries again what failed, and checks again what couldn't be checked. */
 export async function retryFailed(app: Carrying, docketId: string, actor: string): Promise<void> {
   const isRetried = await moved(app, docketId, "retry", actor, async (tx) => {
     await tx
@@ -195,14 +195,14 @@ export async function retryFailed(app: Carrying, docketId: string, actor: string
   if (isRetried) run(app, docketId);
 }
 
-/** Waits until what is on its way in this process has come to rest. */
+/** Waits until everything under way in this process has finished. */
 async function haltOne(app: Carrying, docketId: string) {
   const one = app.carrying.running.get(docketId);
   one?.halt.abort();
   await one?.finished;
 }
 
-/** Moves a docket by itself. @param along what is written with the move, or not at all */
+/** Moves a docket in a transaction of its own. @param along what is written with the move, or not at all */
 async function moved(
   app: Carrying,
   docketId: string,
@@ -220,7 +220,7 @@ async function moved(
 }
 
 /**
- * Somebody takes over by hand what failed in a docket, or could not be seen to have taken.
+ * Somebody takes over by hand what failed in a docket, or couldn't be checked.
  * @throws {Problem} where there is nothing of the kind
  */
 export async function takeOver(app: Carrying, docketId: string, actor: string): Promise<void> {
@@ -238,13 +238,13 @@ export async function takeOver(app: Carrying, docketId: string, actor: string): 
   app.carrying.events.emit(docketId);
 }
 
-/** Goes on with every docket that was being applied when the process ended. */
+/** Resumes every docket that was being applied when the process ended. */
 export async function resumeInterrupted(app: Carrying): Promise<void> {
   const dockets = await app.db.selectFrom("docket").select("id").where("state", "=", "applying").execute();
   for (const { id } of dockets) run(app, id);
 }
 
-/** Begins to carry out a docket whose state is `applying`, or goes on with it. */
+/** Begins or resumes carrying out a docket whose state is `applying`. */
 export function run(app: Carrying, docketId: string) {
   if (app.carrying.running.has(docketId)) return;
   const one: Running = { halt: new AbortController(), finished: Promise.resolve() };
@@ -263,13 +263,13 @@ async function untilOver(app: Carrying, docketId: string, one: Running): Promise
     }
 }
 
-/** Halts all that is being carried out in this process; it goes on when the process starts again. */
+/** Halts everything that this process is carrying out; it resumes when the process starts again. */
 export async function haltAll(app: Carrying): Promise<void> {
   for (const { halt } of app.carrying.running.values()) halt.abort();
   await allCarriedOut(app);
 }
 
-/** Waits until nothing is being carried out in this process any more. */
+/** Waits until this process is carrying out nothing. */
 export async function allCarriedOut(app: Carrying): Promise<void> {
   while (app.carrying.running.size > 0)
     await Promise.all([...app.carrying.running.values()].map(({ finished }) => finished));
@@ -320,7 +320,7 @@ function paceOf(app: Carrying, store: string): Pace {
   return pace;
 }
 
-/** The answer of a question that is asked again only after a while. */
+/** An answer that is fetched again only after a while. */
 function looksNowAndThen(look: () => Promise<boolean>): () => Promise<boolean> {
   let answer = look();
   let at = performance.now();
@@ -330,7 +330,7 @@ function looksNowAndThen(look: () => Promise<boolean>): () => Promise<boolean> {
   };
 }
 
-/** Whether nobody has halted it, from this process or another. */
+/** Whether nobody has halted it, in this process or another. */
 async function isApplying(db: Db, docketId: string): Promise<boolean> {
   const docket = await db.selectFrom("docket").select("state").where("id", "=", docketId).executeTakeFirst();
   return docket?.state === "applying";

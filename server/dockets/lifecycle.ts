@@ -10,7 +10,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { noSuchDocket } from "./docketProgress";
 import { addChanges, bodiesIn } from "./changes";
 
-/** A way from some states to another, and what the ledger calls it. */
+/** A move from some states to another, and what the ledger calls it. */
 interface Move {
   from: readonly DocketState[];
   to: DocketState;
@@ -18,17 +18,17 @@ interface Move {
 }
 
 /**
- * Every state that a docket can come to, from where, and by what. A tray is being prepared; what others put together
- * waits for an administrator; each move is one transaction with its entry in the ledger.
+ * Every state that a docket can move to, from which states, and how. A tray is being prepared; other dockets
+ * wait for an administrator. Each move is one transaction with its ledger entry.
  */
 export const MOVES = {
-  /** It needs a second pair of eyes, and waits for another administrator. */
+  /** It needs approval, and waits for another administrator. */
   ask: { from: ["preparing", "waiting"], to: "waiting", entry: "docket-approval-asked" },
   apply: { from: ["preparing", "waiting"], to: "applying", entry: "docket-applied" },
   drop: { from: ["waiting"], to: "dropped", entry: "docket-dropped" },
   pause: { from: ["applying"], to: "paused", entry: "docket-paused" },
   resume: { from: ["paused"], to: "applying", entry: "docket-resumed" },
-  /** What has not been begun is left; what may have been sent is seen through. */
+  /** What hasn't begun is skipped; what may have been sent is finished. */
   stop: { from: ["applying", "paused"], to: "applying", entry: "docket-stopped" },
   /** What failed is tried again. */
   retry: { from: ["done"], to: "applying", entry: "docket-retried" },
@@ -36,13 +36,13 @@ export const MOVES = {
 } as const satisfies Record<string, Move>;
 export type MoveName = keyof typeof MOVES;
 
-/** What goes with a move: into the docket's row, and into its entry in the ledger. */
+/** What a move writes to the docket's row and to its ledger entry. */
 interface With<M extends MoveName> {
   row?: { asked_by?: string; approved_by?: string | null; applied_by?: string };
   entry?: Omit<LedgerBody<(typeof MOVES)[M]["entry"]>, "docket">;
 }
 
-/** Moves a docket on. @returns false where it is in none of the states from which that can be done */
+/** Moves a docket. @returns false where its state doesn't allow the move */
 export async function moveDocket<M extends MoveName>(
   tx: Tx,
   id: string,
@@ -67,11 +67,11 @@ function timesOf(tx: Tx, name: MoveName) {
   return name === "finish" ? { finished_at: tx.clock.text() } : {};
 }
 
-/** What a docket is for, and who put it together. */
+/** What a docket is for, and who made it. */
 interface Opening {
   madeBy: string;
   origin: DocketOrigin;
-  /** Null for a tray, which is for whatever is put into it. */
+  /** Null for a tray, which takes anything. */
   words: string | null;
   plans: readonly PlannedChange[][];
 }
@@ -90,9 +90,9 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
 }
 
 /**
- * Applies a docket that is open: what is known of each share and item stands beside its change from now on, as what was
+ * Applies an open docket. What is known now of each share and item is stored with its change, as what was
  * decided about.
- * @returns false where there is nothing in it, or it is not open any more
+ * @returns false where it is empty or no longer open
  */
 export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
   const changes = await bodiesIn(tx, id);
@@ -110,7 +110,7 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
 }
 
-/** What a docket is called and why it is applied, as the ledger and mails say it. @throws {Problem} where there is none */
+/** A docket's name and reason, as the ledger and mails give them. @throws {Problem} where there is no such docket */
 export async function namingOf(db: Reads, id: string) {
   const docket = await db
     .selectFrom("docket")
@@ -121,7 +121,7 @@ export async function namingOf(db: Reads, id: string) {
   return { name: docket.name ?? docket.words, reason: docket.reason };
 }
 
-/** What tells one set of changes from another: two that are equal do the same. */
+/** Identifies a set of changes: two with the same digest do the same. */
 export function digestOf(bodies: readonly string[]): string {
   return createHash("sha256").update(JSON.stringify(bodies)).digest("hex");
 }

@@ -10,7 +10,7 @@ import { factNow } from "../records/facts";
 import { namingOf } from "./lifecycle";
 import type { Asking } from "../engine/client";
 
-/** What there is to tell of a docket's changes that were done, and who has been told. */
+/** What to tell about the changes that a docket made, and who has been told. */
 export async function noticesView(app: Asking, docketId: string): Promise<NoticesView> {
   const letters = await lettersAbout(app.db, docketId);
   return {
@@ -38,7 +38,7 @@ async function tellingOfDocket(app: Asking, docketId: string): Promise<Telling> 
   return app.engine.ask("telling", { changes });
 }
 
-/** Who has to be sent the address of each link that changes made, or passes it on: by the link's id. */
+/** By link id: who needs the address of a new link, or passes it on. */
 export async function toldOfLinks(app: Asking, changes: readonly { change: Change; response: string | null }[]) {
   const made = changes.map(({ change, response }) => ({ change, made: madeIn(response) }));
   const { recipients } = await app.engine.ask("telling", { changes: made });
@@ -53,7 +53,7 @@ function madeIn(answered: string | null): string | null {
   return records.find((record) => record.type === "link")?.id ?? null;
 }
 
-/** What goes out: to whom, and the words before the list of what is about them. */
+/** What goes out: the recipients, and the words before each one's list. */
 export interface NoticeAsked {
   audience: ToldAudience;
   subject: string;
@@ -62,8 +62,8 @@ export interface NoticeAsked {
 }
 
 /**
- * Has notices go out, one to each person however many changes are about them; who has been told already is passed
- * over. @returns how many go out
+ * Sends notices, one to each person however many changes concern them; people who have been told are
+ * skipped. @returns how many go out
  * @throws {Problem} where an address has nothing to do with the docket
  */
 export async function sendNotices(app: Asking, docketId: string, asked: NoticeAsked, actor: string): Promise<number> {

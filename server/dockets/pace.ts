@@ -2,16 +2,16 @@ import { setTimeout as wait } from "node:timers/promises";
 import type { Change } from "@/core/changes/change";
 import { type Entry, type StoreAdapter, StoreTrouble } from "../stores/adapter";
 
-/** Requests to one store at the same time: to begin with, and at most. */
+/** Concurrent requests to one store: at first, and at most. */
 const AT_FIRST = 4;
 export const AT_MOST = 12;
 const FIRST_HOLD_MS = 250;
 const LONGEST_HOLD_MS = 15_000;
 
 /**
- * How fast one store is asked. As long as it answers, a little more is asked of it at the same time; where it wants
- * quiet, half as much, and nothing before the time that it named; where it can't be reached, one request after
- * longer and longer pauses, until it answers again. (Additive increase, multiplicative decrease, as in RFC 5681.)
+ * How fast one store is asked. While it answers, concurrency rises slowly; when it asks for
+ * a pause, it is halved, and nothing is sent before the time that it named; if it can't be reached, one request at a time after
+ * longer and longer pauses, until it answers. (Additive increase, multiplicative decrease, as in RFC 5681.)
  */
 export class Pace {
   private atOnce = AT_FIRST;
@@ -19,19 +19,19 @@ export class Pace {
   private holdUntil = 0;
   private unreached = 0;
   private readonly queue: (() => void)[] = [];
-  /** Why nothing gets through at the moment, and since when; null where something does. */
+  /** Why nothing gets through at the moment, and since when, or null. */
   held: { why: string; since: string } | null = null;
 
   /**
-   * @param now the time, as texts tell it
-   * @param onHeld is told when the store begins to be waited for, and when it answers again
+   * @param now the time as text
+   * @param onHeld called when the store begins to hold things up, and when it answers again
    */
   constructor(
     private readonly now: () => string = () => "",
     private readonly onHeld: () => void = () => {},
   ) {}
 
-  /** Does one request in its turn. @throws where it is told to halt before that */
+  /** Makes one request in its turn. @throws where it is halted before that */
   async run<T>(request: () => Promise<T>, signal: AbortSignal): Promise<T> {
     await this.turn();
     try {
@@ -51,7 +51,7 @@ export class Pace {
     }
   }
 
-  /** So many may be on their way at the same time, as things stand. */
+  /** How many requests may be under way at the moment. */
   get width(): number {
     return Math.max(1, Math.floor(this.atOnce));
   }
@@ -78,7 +78,7 @@ export class Pace {
   private slowDown({ kind, retryAfterMs, message }: StoreTrouble) {
     if (kind === "broken") return;
     this.hold(message);
-    // Many are told at the same time to wait; they have been slowed down once by that.
+    // Several requests are told to wait at the same time: that slows us down once.
     const isNew = performance.now() >= this.holdUntil;
     if (isNew && kind === "unreached") this.unreached++;
     if (isNew) this.atOnce = kind === "unreached" ? 1 : Math.max(1, this.atOnce / 2);
@@ -88,15 +88,15 @@ export class Pace {
   }
 }
 
-/** What of a store a docket's steps ask. */
+/** What a docket's steps ask of a store. */
 export interface StepStore extends Pick<StoreAdapter, "share" | "probe"> {
   /** Whose word its answers are. */
   source: string;
-  /** @param beforehand is done once its turn has come, just before it is sent */
+  /** @param beforehand done when its turn has come, just before it is sent */
   apply(change: Change, key: string, passphrase: string | undefined, beforehand: () => Promise<void>): Promise<Entry[]>;
 }
 
-/** The same store, asked at a pace that it bears, until a signal halts it. */
+/** The same store, asked at a pace that it can take, until a signal halts it. */
 export function pacedStore(source: string, store: StoreAdapter, pace: Pace, signal: AbortSignal): StepStore {
   return {
     source,

@@ -11,18 +11,18 @@ import { resealEach } from "../platform/resealing";
 import { appendWithin } from "../records/ledger/ledger";
 import type { Platform } from "../platform/platform";
 
-/** The EFF's long list without the four words that hold a hyphen, which stands between words here. */
+/** The EFF's long list without the four words with a hyphen, since hyphens separate words here. */
 export const WORD_LIST = EFF_LONG_WORDLIST.filter((word) => !word.includes("-"));
 /** Six of these 7,772 words are 77.5 bits, by chance alone. */
 const WORDS = 6;
-/** What nobody has asked for by then is wiped: the link then needs a new one. */
+/** A passphrase that nobody has fetched by then is wiped, and the link needs a new one. */
 const KEPT_FOR_S = 7 * DAY;
 
 export function newPassphrase(): string {
   return generatePassphrase(WORDS, WORD_LIST, "-");
 }
 
-/** The passphrase that a change sets: the same however often the change is sent. It is kept sealed, before anything is sent. */
+/** The passphrase that a change sets, the same each time it is sent. It is stored sealed before anything is sent. */
 export function passphraseFor(app: Platform, change: { id: string; share_id: string | null }): Promise<string> {
   return writing(app.db, async (within) => {
     const known = await within
@@ -54,7 +54,7 @@ export async function dropPassphrase(db: Db, changeId: string): Promise<void> {
 }
 
 /**
- * Shows a passphrase to whoever hands it over, once: what is shown is wiped.
+ * Shows a passphrase once, to the person who hands it over, and wipes it.
  * @throws {Problem} where there is none, or it has been shown or wiped
  */
 export function showOnce(app: Platform, changeId: string, actor: string): Promise<string> {
@@ -85,7 +85,7 @@ async function showWithin(app: Platform, within: Tx, changeId: string, actor: st
   return app.secrets.unseal(kept.sealed);
 }
 
-/** How many passphrases of a docket wait to be handed over. */
+/** How many passphrases of a docket have still to be handed over. */
 export async function countWaiting(db: Reads, docketId: string): Promise<number> {
   return (await waitingOf(db, docketId).execute()).length;
 }
