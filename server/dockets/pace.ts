@@ -9,9 +9,9 @@ const FIRST_HOLD_MS = 250;
 const LONGEST_HOLD_MS = 15_000;
 
 /**
- * How fast one store is asked. While it answers, concurrency rises slowly; when it asks for
- * a pause, it is halved, and nothing is sent before the time that it named; if it can't be reached, one request at a time after
- * longer and longer pauses, until it answers. (Additive increase, multiplicative decrease, as in RFC 5681.)
+ * How fast one store is asked. While it answers, concurrency rises slowly; when it asks for a pause, it is halved, and
+ * nothing is sent before the time that it named; if it can't be reached, requests go one at a time, after longer and
+ * longer pauses, until it answers. (Additive increase, multiplicative decrease, as in RFC 5681.)
  */
 export class Pace {
   private atOnce = AT_FIRST;
