@@ -7,7 +7,8 @@ import { type ListReading, type Outcome, readingOf, type Turn } from "@/core/dir
 import type { Db, Reads } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { beliefIn, knownSources } from "../records/belief";
-import { recordsOfType, toldSoFar } from "../records/facts";
+import { recordsOfType } from "../records/facts";
+import { toldSoFar } from "../records/marks";
 import { homeDomains } from "../records/homeDomains";
 import { leftAfterDays } from "./leftAfter";
 import { digestOf, type GroupChanges, groupChanges, toldBy } from "./told";

@@ -3,7 +3,8 @@ import type { Problem as LineProblem } from "@/core/estate/placed";
 import type { EstateRecord, RecordOf } from "@/core/estate/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { firstHeld, keepFacts, lastFactOf, type Seen } from "../records/facts";
+import { firstHeld, keepFacts, type Seen } from "../records/facts";
+import { lastFactOf } from "../records/marks";
 import { appendWithin } from "../records/ledger/ledger";
 import { beginSource, namedHere } from "../records/names";
 import {

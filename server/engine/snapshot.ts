@@ -4,7 +4,8 @@ import type { Belief } from "@/core/estate/believed";
 import { Estate } from "@/core/estate/estate";
 import { Register } from "@/core/register/register";
 import type { Db } from "../platform/db/open";
-import { factSign, type Mark } from "../records/facts";
+import { factSign } from "../records/facts";
+import type { Mark } from "../records/marks";
 import type { Begun } from "./begun";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */

@@ -11,7 +11,7 @@ import { groupsIn, recordsOf, type ReportOf } from "@/core/imports/records";
 import type { Report, Unmapped } from "@/core/imports/report";
 import type { Db, Reads } from "../platform/db/open";
 import type { Step } from "../platform/thread";
-import { lastFactOf } from "../records/facts";
+import { lastFactOf } from "../records/marks";
 import { namedAsKnown } from "../records/names";
 import { digestOfFile, rowsOfFile } from "./rows";
 

@@ -1,6 +1,6 @@
 import { shownName } from "@/core/text/shown";
 import { type Db, type Reads, type Tx, writing } from "../platform/db/open";
-import { lastFactOf } from "../records/facts";
+import { lastFactOf } from "../records/marks";
 import { appendWithin } from "../records/ledger/ledger";
 import type { Reading } from "../stores/listeners";
 import { countWithin } from "../stores/readingDays";

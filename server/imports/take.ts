@@ -2,7 +2,8 @@ import type { EstateRecord, ShareRecord } from "@/core/estate/records";
 import { recordsOf } from "@/core/imports/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
-import { beginFacts, firstHeld, keepFacts, lastFactOf, type Seen } from "../records/facts";
+import { beginFacts, firstHeld, keepFacts, type Seen } from "../records/facts";
+import { lastFactOf } from "../records/marks";
 import { areOthersHere, beginSource, namedHere } from "../records/names";
 import { batches, type Checked, KnownFacts, type Progress } from "./check";
 

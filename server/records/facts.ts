@@ -10,6 +10,7 @@ import { recordKey } from "@/core/estate/records";
 import { type RawBuilder, type SelectQueryBuilder, sql } from "kysely";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Schema } from "../platform/db/schema";
+import type { Mark } from "./marks";
 
 /** A record as a store or a file told of it. */
 export interface Seen {
@@ -317,37 +318,6 @@ export async function factNow<R>(db: Reads, type: RecordType, key: string): Prom
     .where("to", "is", null)
     .executeTakeFirst();
   return row ? JSON.parse(row.body) : null;
-}
-
-/** Up to where facts have been taken in. */
-export interface Mark {
-  fact: number;
-  removal: number;
-}
-
-/** How far the facts have come. */
-export async function lastMark(db: Db): Promise<Mark> {
-  const fact = await db
-    .selectFrom("fact")
-    .select((eb) => eb.fn.max("id").as("last"))
-    .executeTakeFirst();
-  const removal = await db
-    .selectFrom("removal")
-    .select((eb) => eb.fn.max("seq").as("last"))
-    .executeTakeFirst();
-  return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
-}
-
-/** The last fact that a source told; 0 where it told none. Looked for from the end, where it mostly is. */
-export function lastFactOf(db: Reads, source: string): number {
-  const last = db.prepare("select id from fact where source = ? order by id desc limit 1").get(source);
-  return (last as { id: number } | undefined)?.id ?? 0;
-}
-
-/** Stands for all that a source has told: where nothing was told since, or taken out, it is the same. */
-export function toldSoFar(db: Reads, source: string): string {
-  const { last } = db.prepare("select coalesce(max(seq), 0) as last from removal").get() as { last: number };
-  return `${lastFactOf(db, source)},${last}`;
 }
 
 /** What changed between two marks. Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */

@@ -1,6 +1,6 @@
 import { setImmediate } from "node:timers/promises";
 import { type Db, writing } from "../platform/db/open";
-import { lastMark } from "../records/facts";
+import { lastMark } from "../records/marks";
 import { appendWithin } from "../records/ledger/ledger";
 import { decidingOf } from "./deciding";
 import { hashOfShares, insertLines, linesOpened, type Opened } from "./lines";

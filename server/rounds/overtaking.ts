@@ -1,7 +1,7 @@
 import { HOUR, type Seconds } from "@/core/time/instant";
 import type { LineOpened } from "../engine/roundBook";
 import { type Db, type Tx, writing } from "../platform/db/open";
-import { lastMark } from "../records/facts";
+import { lastMark } from "../records/marks";
 import { appendWithin } from "../records/ledger/ledger";
 import { ITSELF } from "../dockets/standingOrders";
 import { decidingOf } from "./deciding";
