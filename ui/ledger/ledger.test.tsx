@@ -408,7 +408,7 @@ test("what needs a second pair of eyes is asked for, and approved by somebody el
   expect(await screen.findByRole("button", { name: "Approve and apply 1 change" })).toBeTruthy();
 });
 
-test("what was done is taken back, all or what is marked, and what can't be is told", async () => {
+test("what was done is undone, all or what is marked, and what can't be is told", async () => {
   const receipts = [
     receipt({}),
     receipt({ subject: "s2", undone: { docketId: "d9", isOver: true } }),

@@ -9,7 +9,7 @@ import { NamedDialog } from "./NamedDialog";
 import { RoleDialog } from "./RoleDialog";
 import { WaiveDialog, type Waived } from "./WaiveDialog";
 
-/** What can be asked for before a change is whole. */
+/** What somebody may have to add before a change is complete. */
 export type Asks = "end" | "addresses" | "role";
 type Asking = { kind: Asks; ids: string[] } | { kind: "waiver"; waived: Waived };
 

@@ -160,7 +160,7 @@ test("an event opens its share, its item and its doer as of then, and says what 
   expect(screen.getByText(/Stacks · Touring \/ Plans · restricted/)).toBeTruthy();
 });
 
-test("somebody of the house who downloads takes nothing outside; whoever held a link is nobody that is known", () => {
+test("an insider who downloads takes nothing outside; whoever held a link is nobody that is known", () => {
   show(
     <>
       <EventLine
