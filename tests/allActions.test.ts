@@ -40,7 +40,7 @@ afterAll(() => house.close());
 
 async function estateNow(): Promise<Estate> {
   const records = [];
-  for await (const record of currentRecords(house.db)) records.push(record);
+  for (const record of currentRecords(house.db)) records.push(record);
   return buildEstate(records);
 }
 

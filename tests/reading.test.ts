@@ -6,7 +6,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { App } from "@/server/app";
 import { appIn } from "./app";
-import type { EstateRecord, EventRecord } from "@/core/estate/records";
+import type { EventRecord } from "@/core/estate/records";
 import type { Db } from "@/server/platform/db/open";
 import { entriesBefore } from "@/server/records/ledger/ledger";
 import { verifyLedger } from "@/server/records/ledger/verify";
@@ -76,11 +76,6 @@ afterEach(async () => {
   await new Promise((resolve) => server.close(resolve));
 });
 
-const all = async (records: AsyncIterable<EstateRecord>) => {
-  const list: EstateRecord[] = [];
-  for await (const record of records) list.push(record);
-  return list;
-};
 const facts = () => db.selectFrom("fact").select(["type", "key", "from", "to"]).execute();
 const changed = async () => (await readStores(app)).map((one) => one.changed);
 
@@ -88,7 +83,7 @@ test("a first reading brings everything page by page, a second one nothing", asy
   const steps: number[] = [];
   await readStores(app, ({ records }) => steps.push(records));
   expect(steps).toEqual([1_000, 1_000, FILES + 3 - 2_000]);
-  expect(await all(currentRecords(db))).toHaveLength(FILES + 4);
+  expect([...currentRecords(db)]).toHaveLength(FILES + 4);
   expect(await changed()).toEqual([0]);
   expect(paths.filter((path) => path.startsWith("/api/records")).at(-1)).toContain(`after=${FILES + 3}`);
 });
@@ -128,7 +123,7 @@ test("the estate of a past instant is made of the facts that held then", async (
   expect(await linkAt("2026-10-05T07:29:59Z")).toMatchObject({ id: "l" });
   expect(await linkAt("2026-10-05T07:29:59Z")).not.toHaveProperty("revokedAt");
   expect(await linkAt("2026-10-05T07:30:00Z")).toMatchObject({ revokedAt: "2026-10-05T07:30:00Z" });
-  expect((await recordsAt(db, NOW)).length).toBe((await all(currentRecords(db))).length);
+  expect((await recordsAt(db, NOW)).length).toBe([...currentRecords(db)].length);
 });
 
 test("a thing without a date of its own holds since before we looked; a later one since it came", async () => {
@@ -219,11 +214,11 @@ test("a membership that a store no longer has ends in the facts, and is known as
   await readStores(app);
   store.remove(member);
   expect(await changed()).toEqual([1]);
-  expect((await all(currentRecords(db))).filter(({ type }) => type === "member")).toEqual([]);
+  expect([...currentRecords(db)].filter(({ type }) => type === "member")).toEqual([]);
   expect(await db.selectFrom("removal").select("seq").execute()).toHaveLength(1);
   store.put(member);
   expect(await changed()).toEqual([1]);
-  expect((await all(currentRecords(db))).filter(({ type }) => type === "member")).toMatchObject([member]);
+  expect([...currentRecords(db)].filter(({ type }) => type === "member")).toMatchObject([member]);
 });
 
 describe("what happened in a store", () => {

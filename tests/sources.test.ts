@@ -40,7 +40,7 @@ const gathered = async <R>(records: AsyncIterable<R>) => {
   for await (const record of records) all.push(record);
   return all;
 };
-const estateNow = async () => buildEstate(await gathered(currentRecords(db)));
+const estateNow = async () => buildEstate(currentRecords(db));
 const estateAt = async (at: string) => buildEstate(await recordsAt(db, at), seconds(at));
 const exported = async () =>
   (await gathered(exportEstate(db))).map((record) => recordLine(record, { withAddresses: false }));
@@ -120,7 +120,7 @@ describe("two sources with the same ids", () => {
       const other = await appIn();
       const { db: one } = other;
       for (const [as, records] of order) await importEstate(other, lines(records), { as, name: as });
-      const [{ name, status, department }] = buildEstate(await gathered(currentRecords(one))).people;
+      const [{ name, status, department }] = buildEstate(currentRecords(one)).people;
       const out = (await gathered(exportEstate(one))).find((record) => record.type === "person");
       await other.close();
       return [name, status, department, out];
@@ -318,7 +318,7 @@ describe("an import is checked as the estate would be afterwards", () => {
 
   test("nothing at all is taken from a file without a head, however lenient one is", async () => {
     expect(await add("one", [store("st"), head()], true)).toMatchObject({ changed: null, isHeadless: true });
-    expect(await gathered(currentRecords(db))).toEqual([]);
+    expect([...currentRecords(db)]).toEqual([]);
   });
 });
 
@@ -431,7 +431,7 @@ test("a database from before is brought up to date, and answers as it did", asyn
   await old.destroy();
   const own = await appIn(folder);
   const { db: migrated } = own;
-  const records = await gathered(currentRecords(migrated));
+  const records = [...currentRecords(migrated)];
   const estate = buildEstate(records);
   expect(exposures(estate, T).at(estate.tree.position("a")!)).toMatchObject({ outsiders: 1, insiders: 1 });
   // What the store tells again means what it meant.

@@ -51,6 +51,11 @@ export class Ids {
     return number;
   }
 
+  /** The number of a text; it gets one where it has none. */
+  numberOf(text: string): number {
+    return this.find(text) ?? this.add(text);
+  }
+
   pack(): PackedTexts {
     return this.texts.pack();
   }

@@ -80,7 +80,7 @@ export class Items {
     };
     set(this.parent, parent, "place");
     set(this.owner, owner, "place");
-    set(this.store, this.storeIds.find(record.storeId) ?? this.storeIds.add(record.storeId), "nature");
+    set(this.store, this.storeIds.numberOf(record.storeId), "nature");
     set(this.kind, KINDS.indexOf(record.kind), "nature");
     set(this.ownLabel, record.label === null ? NO_LABEL : LABELS.indexOf(record.label), "place");
     set(this.state, STATES.indexOf(record.state), "place");

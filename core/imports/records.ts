@@ -2,7 +2,9 @@ import type { Capabilities, GroupRecord, ItemRecord, PersonRecord, ShareRecord, 
 import { isMailAddress } from "../estate/mailAddress";
 import { rfc3339 } from "../time/instant";
 import type { Field } from "./field";
-import { kindOf, type Report, type ReportItem, type ReportShare, shareId } from "./report";
+import { kindOf, type Report, shareId } from "./report";
+import { ReportItem } from "./reportItems";
+import { ReportShare } from "./reportShares";
 
 type ReportRecord = StoreRecord | PersonRecord | GroupRecord | ItemRecord | ShareRecord;
 
@@ -32,27 +34,38 @@ function byHand(told: ReadonlySet<Field>): Capabilities {
 }
 
 /**
- * The estate's records of a report, each after those that it refers to, and else in the order of their keys. Where it isn’t told who made a
- * share, its item’s owner is taken. What has no date keeps the one under which it is known.
+ * The estate's records of a report, each after those that it refers to, and else in the order of their keys: what is
+ * written or looked up in that order touches each page of an index but once. Where it isn't told who made a share, its
+ * item's owner is taken. What has no date keeps the one under which it is known.
  */
 export function* recordsOf(report: Report, of: ReportOf, known: KnownRecord): Generator<ReportRecord> {
   yield { type: "store", id: of.store, name: of.name, capabilities: byHand(of.told) };
   yield* people(report);
   for (const group of groupsIn(report)) yield groupRecord(of.store, group);
-  const done = new Set<ReportItem>();
-  for (const item of inOrder(report.items.values(), ({ id }) => id)) yield* itemRecords(item, of, known, done);
-  for (const share of inOrder(report.shares.values(), ({ item }) => item.id)) yield shareRecord(share, of, known);
+  const order = report.items.inOrder();
+  yield* items(report, order, of, known);
+  for (const share of sharesByItem(report, order)) yield shareRecord(share, of, known);
 }
 
-/**
- * What is written, or looked up, in the order of its keys touches each page of an index but once: of half a million
- * records in the order of a report, nearly every one touches another.
- */
-function inOrder<T>(all: Iterable<T>, keyOf: (one: T) => string): T[] {
-  return [...all].sort((a, b) => {
-    const [one, other] = [keyOf(a), keyOf(b)];
-    return one < other ? -1 : one > other ? 1 : 0;
-  });
+function* items({ items }: Report, order: Uint32Array, of: ReportOf, known: KnownRecord): Generator<ItemRecord> {
+  const isDone = new Uint8Array(items.size);
+  for (const number of order) {
+    const above: number[] = [];
+    for (let at = number; at >= 0 && isDone[at] === 0; at = items.parent[at]) above.push(at);
+    for (const one of above.reverse()) {
+      isDone[one] = 1;
+      yield itemRecord(new ReportItem(items, one), of, known);
+    }
+  }
+}
+
+/** @param order of the items */
+function* sharesByItem({ items, shares }: Report, order: Uint32Array): Generator<ReportShare> {
+  const rank = new Uint32Array(items.size);
+  for (const [at, item] of order.entries()) rank[item] = at;
+  const numbers = Uint32Array.from({ length: shares.size }, (_, number) => number);
+  numbers.sort((a, b) => rank[shares.item[a]] - rank[shares.item[b]] || a - b);
+  for (const number of numbers) yield new ReportShare(shares, number);
 }
 
 function* people(report: Report): Generator<PersonRecord> {
@@ -62,8 +75,7 @@ function* people(report: Report): Generator<PersonRecord> {
     if ("person" in audience) addresses.add(audience.person);
     if (madeBy !== null) addresses.add(madeBy);
   }
-  for (const email of inOrder(addresses, (address) => address))
-    yield { type: "person", id: email, email, name: email, status: "active" };
+  for (const email of [...addresses].sort()) yield { type: "person", id: email, email, name: email, status: "active" };
 }
 
 export function groupsIn(report: Report): Set<string> {
@@ -82,18 +94,10 @@ function groupId(name: string): string {
   return `reported:${name}`;
 }
 
-function* itemRecords(
-  item: ReportItem,
-  of: ReportOf,
-  known: KnownRecord,
-  done: Set<ReportItem>,
-): Generator<ItemRecord> {
-  if (done.has(item)) return;
-  done.add(item);
-  if (item.parent) yield* itemRecords(item.parent, of, known, done);
+function itemRecord(item: ReportItem, of: ReportOf, known: KnownRecord): ItemRecord {
   const before = known("item", item.id) as ItemRecord | undefined;
   const createdAt = before?.createdAt ?? of.at;
-  yield {
+  return {
     ...{ type: "item", id: item.id, storeId: of.store, parentId: item.parent?.id ?? null, kind: kindOf(item) },
     ...{ name: item.name, ownerId: item.owner, label: item.label, inherits: item.inherits, state: "live" },
     ...{ createdAt, modifiedAt: before?.modifiedAt ?? createdAt },

@@ -1,33 +1,11 @@
 import { shownName } from "../text/shown";
 import type { Problem } from "../estate/placed";
-import type { Kind, Label } from "../estate/records";
-import { ROLES } from "../estate/records";
+import { type Kind, ROLES } from "../estate/records";
 import type { ChoiceField } from "./field";
+import { type ReportItem, ReportItems } from "./reportItems";
+import { ReportShare, ReportShares } from "./reportShares";
 import type { AudienceTold, ItemTold, RowRead, RowTold, ShareTold } from "./row";
-
-/** An item of a report, and the first row that tells of it; 0 where only its place in a path does. */
-export interface ReportItem {
-  id: string;
-  /** Its own and those above it, joined; null where the report tells no place. */
-  path: string | null;
-  parent: ReportItem | null;
-  name: string;
-  kind: Kind | null;
-  label: Label | null;
-  owner: string | null;
-  inherits: boolean;
-  hasChildren: boolean;
-  row: number;
-  /** Tells it from all others of the report. */
-  number: number;
-}
-
-export interface ReportShare extends ShareTold {
-  item: ReportItem;
-  row: number;
-  /** Which of several on the item that are for the same people it is, from 1 on. */
-  copy: number;
-}
+import { SharesByKey } from "./sharesByKey";
 
 /** A text that somebody has to map, and in how many rows it is. */
 export interface Unmapped {
@@ -53,11 +31,15 @@ export class Report {
   readonly leftOut: Problem[] = [];
   readonly remarks: Problem[] = [];
   remarked = 0;
-  readonly items = new Map<string, ReportItem>();
-  readonly shares = new Map<string, ReportShare>();
-  private readonly byPath = new Map<string, ReportItem>();
+  readonly items = new ReportItems();
+  readonly shares = new ReportShares(this.items);
+  private readonly byKey = new SharesByKey((number) => {
+    const share = new ReportShare(this.shares, number);
+    return keyOf(share.item, share, share.copy);
+  });
   private readonly unmappedTexts = new Map<string, Unmapped>();
-  private waiting: { row: number; item: ReportItem; share: ShareTold }[] = [];
+  /** Access that is said to come from above: whether it does can only be told in the end. */
+  private readonly waiting = new ReportShares(this.items);
 
   /** Takes in what a row says. @param row its number in the file, counted from 1 */
   add(row: number, read: RowRead) {
@@ -79,7 +61,7 @@ export class Report {
   private take(row: number, { item: told, shares }: RowTold) {
     const item = this.itemFor(row, told);
     for (const share of shares)
-      if (share.inherited) this.waiting.push({ row, item, share });
+      if (share.inherited) this.waiting.add(share, { item, row, copy: 1 });
       else this.put(row, item, share);
   }
 
@@ -101,24 +83,10 @@ export class Report {
   private itemFor(row: number, told: ItemTold): ReportItem {
     const path = told.path && ["", ...told.path].join("/");
     const id = told.id ?? path!;
-    const known = this.items.get(id);
-    if (known && known.row > 0) return this.again(row, known, told);
-    const item: ReportItem = {
-      id,
-      path,
-      parent: null,
-      name: told.name,
-      kind: told.kind,
-      label: told.label ?? null,
-      owner: told.owner ?? null,
-      inherits: told.inherits ?? true,
-      hasChildren: false,
-      row,
-      number: this.items.size,
-    };
-    this.items.set(id, item);
-    if (path !== null && !this.byPath.has(path)) this.byPath.set(path, item);
-    return item;
+    const known = this.items.find(id);
+    if (known) return this.again(row, known, told);
+    const { name, kind, label = null, owner = null, inherits = true } = told;
+    return this.items.add({ id, path, name, kind, label, owner, inherits, row });
   }
 
   /** Of an item that several rows tell of, the first that says something counts. */
@@ -138,22 +106,22 @@ export class Report {
 
   /** A person who gets access to one item several times has the most of it; of a link, rows add people. */
   private put(row: number, item: ReportItem, share: ShareTold) {
-    const told = share.id ?? share.url;
-    const base = told === null ? `${item.number} ${audienceKey(share.audience)}` : `${told} ${personIn(share)}`;
     for (let copy = 1; ; copy++) {
-      const key = `${base} ${copy}`;
-      const known = this.shares.get(key);
-      if (known && !(known.item === item && canBeOne(known, share))) continue;
+      const key = keyOf(item, share, copy);
+      const number = this.byKey.find(key);
+      const known = number === undefined ? undefined : new ReportShare(this.shares, number);
+      if (known && !(known.item.number === item.number && canBeOne(known, share))) continue;
       if (known) addUp(known, share);
-      else this.shares.set(key, shareOf(share, item, row, copy));
+      else this.byKey.add(this.shares.add(share, { item, row, copy }).number, key);
       return;
     }
   }
 
   /** Finds out, once all rows are in, what is above each item, and which access only comes from there. */
   finish(): this {
-    for (const item of [...this.items.values()]) this.place(item);
-    for (const { row, item, share } of this.waiting.splice(0))
+    for (const item of this.items.values()) this.place(item);
+    for (const share of this.waiting.values()) {
+      const { row, item } = share;
       if (this.comesFromAbove(item, share)) this.inherited++;
       else {
         this.remark(
@@ -162,6 +130,7 @@ export class Report {
         );
         this.put(row, item, share);
       }
+    }
     return this;
   }
 
@@ -169,7 +138,7 @@ export class Report {
     for (let at = item; at.path !== null && at.parent === null;) {
       const above = at.path.slice(0, at.path.lastIndexOf("/"));
       if (above === "") return;
-      let parent = this.byPath.get(above);
+      let parent = this.items.findAt(above);
       const isNew = parent === undefined;
       parent ??= this.folderAt(above);
       at.parent = parent;
@@ -185,15 +154,12 @@ export class Report {
   }
 
   private folderAt(path: string): ReportItem {
-    const item: ReportItem = {
-      ...{ id: path, path, parent: null, name: path.slice(path.lastIndexOf("/") + 1), kind: "folder" as const },
-      ...{ label: null, owner: null, inherits: true, hasChildren: true, row: 0, number: this.items.size },
-    };
+    let id = path;
     // An id of the store's own could be the same text.
-    while (this.items.has(item.id)) item.id += "/";
-    this.items.set(item.id, item);
-    this.byPath.set(path, item);
-    return item;
+    while (this.items.find(id)) id += "/";
+    const name = path.slice(path.lastIndexOf("/") + 1);
+    const folder = { id, path, name, kind: "folder" as const, label: null, owner: null, inherits: true, row: 0 };
+    return Object.assign(this.items.add(folder), { hasChildren: true });
   }
 
   private comesFromAbove(item: ReportItem, share: ShareTold): boolean {
@@ -204,17 +170,24 @@ export class Report {
     return false;
   }
 
-  private onItem: Map<ReportItem, ReportShare[]> | undefined;
-  private sharesOn(item: ReportItem): readonly ReportShare[] {
-    if (!this.onItem) {
-      this.onItem = new Map();
-      for (const share of this.shares.values()) {
-        const list = this.onItem.get(share.item);
-        if (list) list.push(share);
-        else this.onItem.set(share.item, [share]);
-      }
+  private chains: { first: Int32Array; next: Int32Array } | undefined;
+  private *sharesOn(item: ReportItem): Generator<ReportShare> {
+    const { first, next } = (this.chains ??= this.chained());
+    for (let number = first[item.number]; number >= 0; number = next[number])
+      yield new ReportShare(this.shares, number);
+  }
+
+  /** By item: the number of its first share, or -1. By share: the next one on its item. */
+  private chained() {
+    const { items, shares } = this;
+    const first = new Int32Array(items.size).fill(-1);
+    const next = new Int32Array(shares.size);
+    for (let number = shares.size - 1; number >= 0; number--) {
+      const item = shares.item[number];
+      next[number] = first[item];
+      first[item] = number;
     }
-    return this.onItem.get(item) ?? [];
+    return { first, next };
   }
 }
 
@@ -222,12 +195,6 @@ export class Report {
 export function kindOf({ kind, hasChildren, name }: ReportItem): Kind {
   if (hasChildren) return kind === "space" ? "space" : "folder";
   return kind ?? (/\.[a-z0-9]{1,8}$/i.test(name) ? "file" : "folder");
-}
-
-/** Written out: an object that is put together from others takes several times the room, and there are very many. */
-function shareOf(told: ShareTold, item: ReportItem, row: number, copy: number): ReportShare {
-  const { audience, role, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited } = told;
-  return { audience, role, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited, item, row, copy };
 }
 
 function keep(problems: Problem[], problem: Problem) {
@@ -239,6 +206,13 @@ function audienceKey(audience: AudienceTold): string {
   if ("group" in audience) return `group ${audience.group}`;
   if ("reach" in audience) return `${audience.reach} link`;
   return `link for ${[...audience.people].sort().join(" ")}`;
+}
+
+/** Shares with one key may be one. */
+function keyOf(item: ReportItem, share: ShareTold, copy: number): string {
+  const told = share.id ?? share.url;
+  const of = told === null ? `${item.number} ${audienceKey(share.audience)}` : `${told} ${personIn(share)}`;
+  return `${of} ${copy}`;
 }
 
 /** One permission of a store can be told for several people, each on a row: each is a share of its own here. */
@@ -275,7 +249,7 @@ function canBeOne(known: ReportShare, share: ShareTold): boolean {
 /** Access adds up: the strongest role, the latest end, downloading where any row allows it. */
 function addUp(known: ReportShare, share: ShareTold) {
   if ("people" in known.audience && "people" in share.audience)
-    known.audience.people = [...new Set([...known.audience.people, ...share.audience.people])];
+    known.audience = { people: [...new Set([...known.audience.people, ...share.audience.people])] };
   if (strength(share.role) > strength(known.role)) known.role = share.role;
   known.download ||= share.download;
   known.password &&= share.password;

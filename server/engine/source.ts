@@ -89,7 +89,7 @@ export function currentSource(db: Db, keeping: Keeping, decided: Decided): Sourc
         return { estate: snapshot.estate, register: snapshot.register };
       }
       taken = await lastMark(db);
-      return withRegister(await estateFrom(currentRecords(db, taken.fact), await beliefIn(db)));
+      return withRegister(estateFrom(currentRecords(db, taken.fact), await beliefIn(db)));
     },
     async changes() {
       const end = await lastMark(db);
@@ -151,10 +151,10 @@ async function undone(db: Db, at: string, now: Begun): Promise<Begun> {
   return { estate, register };
 }
 
-async function estateFrom(records: AsyncIterable<Sourced>, belief: Belief): Promise<Estate> {
+function estateFrom(records: Iterable<Sourced>, belief: Belief): Estate {
   const estate = new Estate();
   estate.principals.belief = belief;
-  for await (const record of records) estate.put(record);
+  for (const record of records) estate.put(record);
   estate.settle();
   return estate;
 }

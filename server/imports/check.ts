@@ -153,12 +153,19 @@ async function eachRows(
   }
 }
 
+/** A fact that holds: its id, and its record as text. */
+interface Fact {
+  id: number;
+  body: string;
+}
+
 /** What is known of a source’s things now, by its own ids for them. */
 export class KnownFacts {
   /** Whether any of its things has another id here. */
   readonly renamed: boolean;
   /** Of a source that has told nothing yet nothing need be looked for. */
   readonly isEmpty: boolean;
+  private last: { type: string; key: string; fact: Fact | undefined } | undefined;
 
   constructor(
     private readonly db: Reads,
@@ -168,19 +175,22 @@ export class KnownFacts {
     this.renamed = db.prepare("select 1 from own_id where source = ? limit 1").get(source) !== undefined;
   }
 
-  body(type: string, key: string): string | undefined {
+  /** What is looked up is often looked up again at once: by what it is compared with. */
+  fact(type: string, key: string): Fact | undefined {
     if (this.isEmpty) return undefined;
-    const row = this.db
-      .prepare(`select body from fact where source = ? and type = ? and key = ? and "to" is null`)
-      .get(this.source, type, key) as { body: string } | undefined;
-    return row?.body;
+    if (this.last?.type === type && this.last.key === key) return this.last.fact;
+    const fact = this.db
+      .prepare(`select id, body from fact where source = ? and type = ? and key = ? and "to" is null`)
+      .get(this.source, type, key) as Fact | undefined;
+    this.last = { type, key, fact };
+    return fact;
   }
 
   /** An item, or a share of either kind. */
   record(type: "item" | "share", id: string): ItemRecord | ShareRecord | undefined {
     const key = this.renamed ? this.idHere(type, id) : id;
-    const body = type === "item" ? this.body("item", key) : (this.body("grant", key) ?? this.body("link", key));
-    return body === undefined ? undefined : JSON.parse(body);
+    const fact = type === "item" ? this.fact("item", key) : (this.fact("grant", key) ?? this.fact("link", key));
+    return fact && JSON.parse(fact.body);
   }
 
   private idHere(space: "item" | "share", id: string): string {
@@ -194,23 +204,29 @@ export class KnownFacts {
 async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, signal?: AbortSignal) {
   const known = new KnownFacts(db, of.store);
   const counts = (fresh = 0) => ({ fresh, changed: 0, same: 0 });
-  const seen = new Set<string>();
+  const seen = new FactSet(lastFactOf(db, of.store));
   if (known.isEmpty)
     return { items: counts(report.items.size), shares: counts(report.shares.size), seen, isChanged: null, held: 0 };
   const [items, shares, others] = [counts(), counts(), counts()];
   const changed: number[] = [];
   let done = 0;
-  for (const batch of batches(recordsOf(report, of, (type, id) => known.record(type, id)))) {
-    signal?.throwIfAborted();
+  // One by one, what is looked up to make a record is at hand when it is compared.
+  const atOnce = known.renamed ? AT_ONCE : 1;
+  for (const batch of batches(
+    recordsOf(report, of, (type, id) => known.record(type, id)),
+    atOnce,
+  )) {
     for (const record of known.renamed ? await namedAsKnown(db, of.store, batch) : batch) {
       const isShare = record.type === "grant" || record.type === "link";
-      const body = known.body(record.type, recordKey(record));
-      const outcome = body === undefined ? "fresh" : body === JSON.stringify(record) ? "same" : "changed";
+      const fact = known.fact(record.type, recordKey(record));
+      const outcome = fact === undefined ? "fresh" : fact.body === JSON.stringify(record) ? "same" : "changed";
       (isShare ? shares : record.type === "item" ? items : others)[outcome]++;
       if (outcome !== "same") changed.push(done);
-      if (isShare) seen.add(record.id);
+      if (isShare && fact) seen.add(fact.id);
       done++;
     }
+    if (done % AT_ONCE > 0) continue;
+    signal?.throwIfAborted();
     tell({ words: "Comparing with what is known", done });
     await new Promise((resolve) => setImmediate(resolve));
   }
@@ -219,12 +235,30 @@ async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, sig
   return { items, shares, seen, isChanged, held: heldShares(db, of.store) };
 }
 
+/** Ids of facts, a bit for each that there could be: of very many, texts would take very much room. */
+class FactSet {
+  private readonly bits: Uint8Array;
+
+  /** @param last the last that can be in it */
+  constructor(last: number) {
+    this.bits = new Uint8Array((last >> 3) + 1);
+  }
+
+  add(id: number) {
+    this.bits[id >> 3] |= 1 << (id & 7);
+  }
+
+  has(id: number): boolean {
+    return (this.bits[id >> 3] & (1 << (id & 7))) !== 0;
+  }
+}
+
 /** Records in pieces of at most so many. */
-export function* batches<R extends EstateRecord>(records: Iterable<R>): Generator<R[]> {
+export function* batches<R extends EstateRecord>(records: Iterable<R>, atOnce = AT_ONCE): Generator<R[]> {
   let batch: R[] = [];
   for (const record of records) {
     batch.push(record);
-    if (batch.length === AT_ONCE) {
+    if (batch.length === atOnce) {
       yield batch;
       batch = [];
     }
@@ -239,17 +273,19 @@ function heldShares(db: Reads, source: string): number {
   return (db.prepare(`select count(*) as count ${HELD}`).get(source) as { count: number }).count;
 }
 
-/** Shares of a source that a report names no more. @param seen keys of those that it names */
-function endedShares(db: Reads, source: string, seen: ReadonlySet<string>) {
+/** Shares of a source that a report names no more. @param seen facts of those that it names */
+function endedShares(db: Reads, source: string, seen: FactSet) {
   const keys: string[] = [];
   const shown: { item: string; audience: string }[] = [];
   let held = 0;
-  for (const row of db.prepare(`select key, body ${HELD} order by key`).iterate(source)) {
-    const { key, body } = row as { key: string; body: string };
+  const bodyOf = db.prepare("select body from fact where id = ?");
+  for (const row of db.prepare(`select id, key ${HELD} order by key`).iterate(source)) {
+    const { id, key } = row as { id: number; key: string };
     held++;
-    if (seen.has(key)) continue;
+    if (seen.has(id)) continue;
     keys.push(key);
     if (shown.length < MOST_SHOWN) {
+      const { body } = bodyOf.get(id) as { body: string };
       const { item, audience } = shareWords(db, JSON.parse(body) as ShareRecord);
       shown.push({ item: shownName(item), audience: shownName(audience) });
     }

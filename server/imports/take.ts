@@ -1,5 +1,5 @@
 import type { EstateRecord, ShareRecord } from "@/core/estate/records";
-import { recordsOf } from "@/core/imports/records";
+import { recordsOf, type ReportOf } from "@/core/imports/records";
 import { type Db, type Tx, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { beginFacts, firstHeld, keepFacts, type Seen } from "../records/facts";
@@ -17,6 +17,9 @@ export interface Taken {
 }
 
 /** So many records are written within one transaction: others wait for it. */
+const IN_A_TRANSACTION = 5_000;
+/** Few enough that they are let go of before the garbage collector takes them for something that stays. */
+const HELD_AT_ONCE = 250;
 const ENDED_AT_ONCE = 500;
 
 /**
@@ -32,41 +35,31 @@ export async function takeReport(
 ): Promise<Taken> {
   const source = of.store;
   const known = new KnownFacts(db, source);
-  const records = recordsOf(report, of, (type, id) => known.record(type, id));
-  let [done, expected] = [0, lastFact];
-  const isFirst = lastFact === 0;
-  const naming = new Naming(source);
-  for (const batch of batches(changedOnly(records, isChanged))) {
-    if (signal?.aborted) return { changed: done, ended: 0, isStopped: true, lastFact: expected };
-    await writing(db, async (tx) => {
+  const changed = changedOnly(
+    recordsOf(report, of, (type, id) => known.record(type, id)),
+    isChanged,
+  );
+  const putting = new Putting(of, lastFact === 0);
+  let expected = lastFact;
+  const once = (work: (tx: Tx) => Promise<void>) =>
+    writing(db, async (tx) => {
       await begin(tx, source, expected);
-      const named = await naming.here(tx, batch);
-      // A first report tells of each thing once, and nobody else tells for its source: `begin` has seen to it.
-      if (isFirst)
-        beginFacts(
-          tx,
-          source,
-          named.map((record) => ({ record, at: of.at, since: firstHeld(record, of.at) })),
-        );
-      else
-        await keepFacts(
-          tx,
-          source,
-          named.map((record) => ({ record, at: of.at, since: of.at })),
-        );
+      await work(tx);
       expected = lastFactOf(tx, source);
-      naming.wrote(tx);
     });
-    done += batch.length;
-    tell({ words: "Importing", done });
+  for (let next = changed.next(); !next.done; next = changed.next()) {
+    if (signal?.aborted) return { changed: putting.done, ended: 0, isStopped: true, lastFact: expected };
+    await once(async (tx) => {
+      for (const batch of batches(some(next.value as EstateRecord, changed, IN_A_TRANSACTION), HELD_AT_ONCE))
+        await putting.put(tx, batch);
+    });
+    tell({ words: "Importing", done: putting.done });
   }
   for (let from = 0; from < ended.length; from += ENDED_AT_ONCE)
-    await writing(db, async (tx) => {
-      await begin(tx, source, expected);
+    await once(async (tx) => {
       await keepFacts(tx, source, endedNow(tx, ended.slice(from, from + ENDED_AT_ONCE)));
-      expected = lastFactOf(tx, source);
     });
-  return { changed: done, ended: ended.length, isStopped: false, lastFact: expected };
+  return { changed: putting.done, ended: ended.length, isStopped: false, lastFact: expected };
 }
 
 /** Only what nobody else has changed meanwhile is what was shown. */
@@ -79,6 +72,41 @@ async function begin(tx: Tx, source: string, expected: number) {
 function* changedOnly(records: Iterable<EstateRecord>, isChanged: Uint8Array | null): Generator<EstateRecord> {
   let at = 0;
   for (const record of records) if (isChanged === null || isChanged[at++] === 1) yield record;
+}
+
+/** A record with those that come after it, so many altogether; what is behind them can still be asked for. */
+function* some<R>(first: R, others: Iterator<R>, count: number): Generator<R> {
+  yield first;
+  for (let i = 1; i < count; i++) {
+    const { done, value } = others.next();
+    if (done) return;
+    yield value;
+  }
+}
+
+/** Writes records, under the names that they have here. */
+class Putting {
+  done = 0;
+  private readonly naming: Naming;
+
+  /** @param isFirst its store has told nothing before */
+  constructor(
+    private readonly of: ReportOf,
+    private readonly isFirst: boolean,
+  ) {
+    this.naming = new Naming(of.store);
+  }
+
+  async put(tx: Tx, batch: EstateRecord[]) {
+    const { store, at } = this.of;
+    const named = await this.naming.here(tx, batch);
+    const seen = named.map((record) => ({ record, at, since: this.isFirst ? firstHeld(record, at) : at }));
+    // A first report tells of each thing once, and nobody else tells for its source: `begin` has seen to it.
+    if (this.isFirst) beginFacts(tx, store, seen);
+    else await keepFacts(tx, store, seen);
+    this.naming.wrote(tx);
+    this.done += batch.length;
+  }
 }
 
 /** Gives what a report tells its names here. Whether anybody else is here takes long to find out, and is found out once. */

@@ -7,9 +7,8 @@ import type { Forgettable } from "@/core/estate/estate";
 import type { EstateRecord, RecordOf, RecordType } from "@/core/estate/records";
 import { ALWAYS, NEVER, type Seconds, seconds } from "@/core/time/instant";
 import { recordKey } from "@/core/estate/records";
-import { type RawBuilder, type SelectQueryBuilder, sql } from "kysely";
+import { type RawBuilder, sql } from "kysely";
 import type { Db, Reads, Tx } from "../platform/db/open";
-import type { Schema } from "../platform/db/schema";
 import type { Mark } from "./marks";
 
 /** A record as a store or a file told of it. */
@@ -118,8 +117,12 @@ export function forgettableFrom({ type, key, body }: { type: string; key: string
 }
 
 /** Every record that holds now, in the order in which we learned of it as it is. @param last the last fact to be looked at */
-export function currentRecords(db: Db, last?: number): AsyncGenerator<Sourced> {
-  return recordsInPieces(db, (query) => query.where("to", "is", null), last);
+export function currentRecords(db: Reads, last = lastFact(db)): Generator<Sourced> {
+  return recordsBetween(db, 0, last);
+}
+
+function lastFact(db: Reads): number {
+  return (db.prepare("select max(id) as id from fact").get() as { id: number | null }).id ?? 0;
 }
 
 /** A share's record as it was at an instant, or as it is now. */
@@ -161,29 +164,27 @@ export function heldAt(at: string) {
   return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
 }
 
-type Facts = SelectQueryBuilder<Schema, "fact", object>;
 const PIECE = 20_000;
 
-/** Facts packed into one text for so many of them: read and parsed several times faster than row by row. */
-async function* recordsInPieces(db: Db, narrow: (query: Facts) => Facts, last = Infinity): AsyncGenerator<Sourced> {
-  const newest = await db
-    .selectFrom("fact")
-    .select((eb) => eb.fn.max("id").as("id"))
-    .executeTakeFirst();
-  const end = Math.min(last, Number(newest?.id ?? 0));
-  for (let after = 0; after < end; after += PIECE) {
-    const piece = db
+/**
+ * What came between two facts and holds now. Facts are packed into one text for so many of them: read and parsed several
+ * times faster than row by row; and never are all of them held at once.
+ */
+function* recordsBetween(db: Reads, after: number, last: number): Generator<Sourced> {
+  for (let from = after; from < last; from += PIECE) {
+    const { sql: text, parameters } = db
       .selectFrom("fact")
-      .where("id", ">", after)
-      .where("id", "<=", Math.min(after + PIECE, end));
-    const packed = await narrow(piece)
+      .where("id", ">", from)
+      .where("id", "<=", Math.min(from + PIECE, last))
+      .where("to", "is", null)
       .select([
         sql<string | null>`group_concat(${sourced}, ',')`.as("bodies"),
         sql<string | null>`group_concat(coalesce("from", ''), ',')`.as("begun"),
       ])
-      .executeTakeFirst();
-    const begun = packed?.begun?.split(",") ?? [];
-    for (const [i, record] of (JSON.parse(`[${packed?.bodies ?? ""}]`) as Sourced[]).entries()) {
+      .compile();
+    const packed = db.prepare(text).get(...parameters) as { bodies: string | null; begun: string | null };
+    const begun = packed.begun?.split(",") ?? [];
+    for (const [i, record] of (JSON.parse(`[${packed.bodies ?? ""}]`) as Sourced[]).entries()) {
       record.heldSince = begun[i] || null;
       yield record;
     }
@@ -279,19 +280,6 @@ export async function tellAgain(tx: Tx, type: RecordType, key: string): Promise<
     .execute();
 }
 
-/** What became of a thing between two facts: what it is now, as it stands after the one and up to the other. */
-export async function recordsBetween(db: Db, after: number, last: number): Promise<Sourced[]> {
-  const rows = await db
-    .selectFrom("fact")
-    .select(["from", sourced.as("body")])
-    .where("id", ">", after)
-    .where("id", "<=", last)
-    .where("to", "is", null)
-    .orderBy("id")
-    .execute();
-  return rows.map(({ from, body }) => ({ ...JSON.parse(body), heldSince: from }));
-}
-
 /** Every fact, with the period in which it held. */
 export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
   for (let after = 0, last = -1; after !== last;) {
@@ -320,7 +308,7 @@ export async function factNow<R>(db: Reads, type: RecordType, key: string): Prom
   return row ? JSON.parse(row.body) : null;
 }
 
-/** What changed between two marks. Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. */
+/** What changed between two marks. Of a thing that changed more than once only what it is now; of one that ended and began again nothing is removed. It can be gone through once. */
 export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch> {
   const removed = await db
     .selectFrom("removal")
@@ -335,7 +323,7 @@ export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch>
     )
     .execute();
   return {
-    put: await recordsBetween(db, from.fact, to.fact),
+    put: recordsBetween(db, from.fact, to.fact),
     removed: removed.map(forgettableFrom),
   };
 }
