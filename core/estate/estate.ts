@@ -270,7 +270,7 @@ export class Estate {
 
   private settleAll() {
     this.firstOnItem = new Int32Array(this.items.count).fill(-1);
-    this.shares.isChained.fill(0);
+    this.shares.unchain();
     for (let slot = this.shares.count - 1; slot >= 0; slot--) this.settleShare(slot);
   }
 
@@ -292,7 +292,7 @@ export class Estate {
     const { shares, tree } = this;
     for (let slot = 0; slot < shares.count; slot++) {
       const position = tree.positionOf[shares.item[slot]] ?? -1;
-      if (shares.position[slot] >= 0 && position >= 0) shares.position[slot] = position;
+      if (shares.position[slot] >= 0 && position >= 0) shares.write("position", slot, position);
       else if ((shares.position[slot] >= 0 || position >= 0) && !this.settleShare(slot)) return false;
     }
     return true;
@@ -306,15 +306,16 @@ export class Estate {
     const members = this.membersOf(slot);
     const store = position < 0 ? undefined : this.storeOfSlot(item);
     if (position < 0 || !store || members === null) {
-      shares.position[slot] = -1;
+      shares.write("position", slot, -1);
       return shares.isChained[slot] === 0;
     }
-    shares.position[slot] = position;
-    shares.membersFrom[slot] = members.from;
-    shares.insidersFrom[slot] = members.insidersFrom;
-    shares.membersTo[slot] = members.to;
+    shares.write("position", slot, position);
+    shares.write("membersFrom", slot, members.from);
+    shares.write("insidersFrom", slot, members.insidersFrom);
+    shares.write("membersTo", slot, members.to);
     const promised = { role: SHARE_ROLES[shares.role[slot]], download: shares.promisesDownload(slot) };
-    shares.download[slot] = downloadPossible(promised, items.kindOf(item), store.capabilities) ? 1 : 0;
+    const isPossible = downloadPossible(promised, items.kindOf(item), store.capabilities);
+    shares.write("download", slot, isPossible ? 1 : 0);
     this.chain(slot, item);
     return true;
   }
@@ -337,13 +338,13 @@ export class Estate {
   private chain(slot: number, item: number) {
     const { shares } = this;
     if (shares.isChained[slot] === 1) return;
-    shares.isChained[slot] = 1;
+    shares.write("isChained", slot, 1);
     while (this.firstOnItem.length <= item) {
       const before = this.firstOnItem.length;
       this.firstOnItem = grown(this.firstOnItem, item + 1);
       this.firstOnItem.fill(-1, before);
     }
-    shares.nextOnItem[slot] = this.firstOnItem[item];
+    shares.write("nextOnItem", slot, this.firstOnItem[item]);
     this.firstOnItem[item] = slot;
   }
 

@@ -1,4 +1,4 @@
-type Column = Float64Array | Int32Array | Uint32Array | Uint16Array | Uint8Array;
+export type Column = Float64Array | Int32Array | Uint32Array | Uint16Array | Uint8Array;
 
 /** The column itself where it is long enough, else a longer copy; what is new in it is 0. */
 export function grown<C extends Column>(column: C, length: number): C {

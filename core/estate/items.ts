@@ -1,6 +1,6 @@
 import { ALWAYS, type Instants, seconds } from "../time/instant";
 import type { Sourced } from "./believed";
-import { grown } from "./grow";
+import { Columns } from "./columns";
 import { Ids } from "./ids";
 import { type ItemRecord, type Kind, KINDS, LABELS } from "./records";
 import { Texts } from "./texts";
@@ -19,7 +19,7 @@ export type ItemChange = "name" | "place" | "nature";
  * All items as columns, each in the slot that it got when it was first heard of. A slot never changes;
  * where an item stands in the order of inheritance is told by the tree.
  */
-export class Items {
+export class Items extends Columns<(typeof COLUMNS)[number]> {
   /** Their numbers are the slots. */
   ids = new Ids();
   names = new Texts();
@@ -27,17 +27,17 @@ export class Items {
   /** Slots whose names have changed since this was last emptied. */
   renamed: number[] = [];
   /** Slot of the parent; -1 for a top item. */
-  parent = new Int32Array(0);
+  readonly parent: Readonly<Int32Array> = new Int32Array(0);
   /** Principal handle of the owner, or -1. */
-  owner = new Int32Array(0);
-  store = new Uint16Array(0);
-  kind = new Uint8Array(0);
+  readonly owner: Readonly<Int32Array> = new Int32Array(0);
+  readonly store: Readonly<Uint16Array> = new Uint16Array(0);
+  readonly kind: Readonly<Uint8Array> = new Uint8Array(0);
   /** The item's own label as an index into LABELS, or 255. */
-  ownLabel = new Uint8Array(0);
-  state = new Uint8Array(0);
-  inherits = new Uint8Array(0);
+  readonly ownLabel: Readonly<Uint8Array> = new Uint8Array(0);
+  readonly state: Readonly<Uint8Array> = new Uint8Array(0);
+  readonly inherits: Readonly<Uint8Array> = new Uint8Array(0);
   /** Since when it has been as it is; ALWAYS where it was so before we looked, or nobody tells. */
-  since: Instants = new Float64Array(0);
+  readonly since: Readonly<Instants> = new Float64Array(0);
 
   get count(): number {
     return this.ids.count;
@@ -54,11 +54,11 @@ export class Items {
     if (slot === undefined) {
       slot = this.ids.add(id);
       this.names.add("");
-      this.grow(slot + 1);
-      this.parent[slot] = TOP;
-      this.owner[slot] = -1;
-      this.state[slot] = UNKNOWN;
-      this.since[slot] = ALWAYS;
+      for (const name of COLUMNS) this.lengthen(name, slot + 1);
+      this.write("parent", slot, TOP);
+      this.write("owner", slot, -1);
+      this.write("state", slot, UNKNOWN);
+      this.write("since", slot, ALWAYS);
     }
     return slot;
   }
@@ -66,25 +66,25 @@ export class Items {
   /** @param owner principal handle of the owner, or -1 */
   put(record: Sourced<ItemRecord>, owner: number): ItemChange {
     const slot = this.slotOf(record.id);
-    this.since[slot] = record.heldSince ? seconds(record.heldSince) : ALWAYS;
+    this.write("since", slot, record.heldSince ? seconds(record.heldSince) : ALWAYS);
     const parent = record.parentId === null ? TOP : this.slotOf(record.parentId);
     if (this.names.get(slot) !== record.name) {
       this.names.set(slot, record.name);
       this.renamed.push(slot);
     }
     let change: ItemChange = "name";
-    const set = (column: Int32Array | Uint16Array | Uint8Array, value: number, what: ItemChange) => {
-      if (column[slot] === value) return;
-      column[slot] = value;
+    const set = (name: (typeof COLUMNS)[number], value: number, what: ItemChange) => {
+      if (this[name][slot] === value) return;
+      this.write(name, slot, value);
       if (change !== "nature") change = what;
     };
-    set(this.parent, parent, "place");
-    set(this.owner, owner, "place");
-    set(this.store, this.storeIds.numberOf(record.storeId), "nature");
-    set(this.kind, KINDS.indexOf(record.kind), "nature");
-    set(this.ownLabel, record.label === null ? NO_LABEL : LABELS.indexOf(record.label), "place");
-    set(this.state, STATES.indexOf(record.state), "place");
-    set(this.inherits, record.inherits ? 1 : 0, "place");
+    set("parent", parent, "place");
+    set("owner", owner, "place");
+    set("store", this.storeIds.numberOf(record.storeId), "nature");
+    set("kind", KINDS.indexOf(record.kind), "nature");
+    set("ownLabel", record.label === null ? NO_LABEL : LABELS.indexOf(record.label), "place");
+    set("state", STATES.indexOf(record.state), "place");
+    set("inherits", record.inherits ? 1 : 0, "place");
     return change;
   }
 
@@ -92,9 +92,9 @@ export class Items {
   forget(id: string) {
     const slot = this.ids.find(id);
     if (slot === undefined) return;
-    this.parent[slot] = TOP;
-    this.owner[slot] = -1;
-    this.state[slot] = UNKNOWN;
+    this.write("parent", slot, TOP);
+    this.write("owner", slot, -1);
+    this.write("state", slot, UNKNOWN);
   }
 
   isKnown(slot: number): boolean {
@@ -122,31 +122,13 @@ export class Items {
     return this.storeIds.get(number);
   }
 
-  private grow(length: number) {
-    this.parent = grown(this.parent, length);
-    this.owner = grown(this.owner, length);
-    this.store = grown(this.store, length);
-    this.kind = grown(this.kind, length);
-    this.ownLabel = grown(this.ownLabel, length);
-    this.state = grown(this.state, length);
-    this.inherits = grown(this.inherits, length);
-    this.since = grown(this.since, length);
-  }
-
   /** What is told to either from then on the other doesn't know. */
   copy(): Items {
     const copy = new Items();
     copy.ids = this.ids.copy();
     copy.names = this.names.copy();
     copy.storeIds = this.storeIds.copy();
-    copy.parent = this.parent.slice();
-    copy.owner = this.owner.slice();
-    copy.store = this.store.slice();
-    copy.kind = this.kind.slice();
-    copy.ownLabel = this.ownLabel.slice();
-    copy.state = this.state.slice();
-    copy.inherits = this.inherits.slice();
-    copy.since = this.since.slice();
+    this.lend(copy, COLUMNS);
     return copy;
   }
 
@@ -165,3 +147,5 @@ export class Items {
     return items;
   }
 }
+
+const COLUMNS = ["parent", "owner", "store", "kind", "ownLabel", "state", "inherits", "since"] as const;

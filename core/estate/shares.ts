@@ -1,6 +1,6 @@
 import { ALWAYS, type Instants, NEVER, seconds, type Seconds } from "../time/instant";
 import type { Sourced } from "./believed";
-import { grown } from "./grow";
+import { Columns } from "./columns";
 import { Ids } from "./ids";
 import type { Principals } from "./principals";
 import {
@@ -37,57 +37,57 @@ const NO_WORDS = 32;
  * All grants and links as columns, each in the slot that it got when it was first heard of. What the
  * records say stands here as it came; where a share sits and whom it lets in is worked out by the estate.
  */
-export class Shares {
+export class Shares extends Columns<ShareColumn> {
   /** Their numbers are the slots. */
   ids = new Ids();
   /** Slot of the item that it sits on. */
-  item = new Int32Array(0);
+  readonly item: Readonly<Int32Array> = new Int32Array(0);
   /** Index into REACHES for a link, 255 for a grant. */
-  reach = new Uint8Array(0);
+  readonly reach: Readonly<Uint8Array> = new Uint8Array(0);
   /** Index into SHARE_ROLES. */
-  role = new Uint8Array(0);
-  flags = new Uint8Array(0);
+  readonly role: Readonly<Uint8Array> = new Uint8Array(0);
+  readonly flags: Readonly<Uint8Array> = new Uint8Array(0);
   /** 0 where its store doesn't tell. */
-  passwordLength = new Uint16Array(0);
+  readonly passwordLength: Readonly<Uint16Array> = new Uint16Array(0);
   /** The same number where the store says that passwords are the same; 0 where it doesn't tell. */
-  passwordMark = new Uint32Array(0);
+  readonly passwordMark: Readonly<Uint32Array> = new Uint32Array(0);
   /** ALWAYS where it has no start. */
-  opens: Instants = new Float64Array(0);
-  expires: Instants = new Float64Array(0);
-  revoked: Instants = new Float64Array(0);
+  readonly opens: Readonly<Instants> = new Float64Array(0);
+  readonly expires: Readonly<Instants> = new Float64Array(0);
+  readonly revoked: Readonly<Instants> = new Float64Array(0);
   /** ALWAYS where it was never used, or nobody knows. */
-  lastUsed: Instants = new Float64Array(0);
-  made: Instants = new Float64Array(0);
+  readonly lastUsed: Readonly<Instants> = new Float64Array(0);
+  readonly made: Readonly<Instants> = new Float64Array(0);
   /** Since when it has been as it is; ALWAYS where it was so before we looked, or nobody tells. */
-  since: Instants = new Float64Array(0);
+  readonly since: Readonly<Instants> = new Float64Array(0);
   /** Principal handles: of whoever made it, and of whom a grant is to; -1 for none. */
-  maker = new Int32Array(0);
-  to = new Int32Array(0);
+  readonly maker: Readonly<Int32Array> = new Int32Array(0);
+  readonly to: Readonly<Int32Array> = new Int32Array(0);
   /** Where the recipients of a named link stand in `recipients`. */
-  recipientsFrom = new Int32Array(0);
-  recipientsTo = new Int32Array(0);
+  readonly recipientsFrom: Readonly<Int32Array> = new Int32Array(0);
+  readonly recipientsTo: Readonly<Int32Array> = new Int32Array(0);
   /** Person indexes, list after list. */
-  recipients = new Int32Array(0);
+  readonly recipients: Readonly<Int32Array> = new Int32Array(0);
   /** How much of `recipients` is used. */
   recipientsLength = 0;
 
   // Worked out by the estate.
   /** Position of its item, or -1 where it is left out. */
-  position = new Int32Array(0);
+  readonly position: Readonly<Int32Array> = new Int32Array(0);
   /** Index into AUDIENCES. */
-  audience = new Uint8Array(0);
-  membersFrom = new Int32Array(0);
-  insidersFrom = new Int32Array(0);
-  membersTo = new Int32Array(0);
+  readonly audience: Readonly<Uint8Array> = new Uint8Array(0);
+  readonly membersFrom: Readonly<Int32Array> = new Int32Array(0);
+  readonly insidersFrom: Readonly<Int32Array> = new Int32Array(0);
+  readonly membersTo: Readonly<Int32Array> = new Int32Array(0);
   /** When it ends by its store, or by our own standing order where that comes before. */
-  ends: Instants = new Float64Array(0);
+  readonly ends: Readonly<Instants> = new Float64Array(0);
   private orders = new Map<number, Seconds>();
   private confirmations = new Map<number, Seconds>();
   /** Whether it lets a file be downloaded, whatever its record promises. */
-  download = new Uint8Array(0);
+  readonly download: Readonly<Uint8Array> = new Uint8Array(0);
   /** The next share on the same item, or -1; and whether it stands in such a chain. */
-  nextOnItem = new Int32Array(0);
-  isChained = new Uint8Array(0);
+  readonly nextOnItem: Readonly<Int32Array> = new Int32Array(0);
+  readonly isChained: Readonly<Uint8Array> = new Uint8Array(0);
 
   get count(): number {
     return this.ids.count;
@@ -104,29 +104,32 @@ export class Shares {
     const isLink = record.type === "link";
     const hasMoved = known === undefined || this.item[slot] !== item;
     const at = (text: string | null | undefined, otherwise: Seconds) => (text ? seconds(text) : otherwise);
-    this.item[slot] = item;
-    this.reach[slot] = isLink ? REACHES.indexOf(record.reach) : GRANT;
-    this.role[slot] = SHARE_ROLES.indexOf(record.role);
-    this.flags[slot] =
+    const set = (name: ShareColumn, value: number) => this.write(name, slot, value);
+    set("item", item);
+    set("reach", isLink ? REACHES.indexOf(record.reach) : GRANT);
+    set("role", SHARE_ROLES.indexOf(record.role));
+    set(
+      "flags",
       (isLink && record.password ? PASSWORD : 0) |
-      (record.download ? DOWNLOAD : 0) |
-      (isLink && record.listed ? LISTED : 0) |
-      (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0) |
-      (isLink && record.passwordCommon ? COMMON_PASSWORD : 0) |
-      (isLink && record.message !== undefined && !record.message?.trim() ? NO_WORDS : 0);
-    this.passwordLength[slot] = isLink && record.password ? (record.passwordLength ?? 0) : 0;
-    this.passwordMark[slot] = isLink && record.password ? numberOf(record.passwordMark) : 0;
-    this.opens[slot] = isLink ? at(record.opensAt, ALWAYS) : ALWAYS;
-    this.expires[slot] = at(record.expiresAt, NEVER);
+        (record.download ? DOWNLOAD : 0) |
+        (isLink && record.listed ? LISTED : 0) |
+        (isLink && record.maxUses !== null && record.uses >= record.maxUses ? SPENT : 0) |
+        (isLink && record.passwordCommon ? COMMON_PASSWORD : 0) |
+        (isLink && record.message !== undefined && !record.message?.trim() ? NO_WORDS : 0),
+    );
+    set("passwordLength", isLink && record.password ? (record.passwordLength ?? 0) : 0);
+    set("passwordMark", isLink && record.password ? numberOf(record.passwordMark) : 0);
+    set("opens", isLink ? at(record.opensAt, ALWAYS) : ALWAYS);
+    set("expires", at(record.expiresAt, NEVER));
     this.endAt(slot);
-    this.revoked[slot] = at(record.revokedAt, NEVER);
-    this.lastUsed[slot] = at(record.lastUsedAt, ALWAYS);
-    this.made[slot] = seconds(isLink ? record.createdAt : record.grantedAt);
-    this.since[slot] = at(record.heldSince, ALWAYS);
-    this.maker[slot] = principals.handle(isLink ? record.createdBy : record.grantedBy);
-    this.to[slot] = isLink ? -1 : principals.handle(record.toId);
+    set("revoked", at(record.revokedAt, NEVER));
+    set("lastUsed", at(record.lastUsedAt, ALWAYS));
+    set("made", seconds(isLink ? record.createdAt : record.grantedAt));
+    set("since", at(record.heldSince, ALWAYS));
+    set("maker", principals.handle(isLink ? record.createdBy : record.grantedBy));
+    set("to", isLink ? -1 : principals.handle(record.toId));
     if (isLink) this.keepRecipients(slot, peopleAmong(record.recipients, principals));
-    this.audience[slot] = audienceKind(record);
+    set("audience", audienceKind(record));
     return { slot, hasMoved };
   }
 
@@ -134,13 +137,13 @@ export class Shares {
   forget(id: string): number | undefined {
     const slot = this.ids.find(id);
     if (slot === undefined) return undefined;
-    this.item[slot] = NOWHERE;
-    this.recipientsTo[slot] = this.recipientsFrom[slot];
+    this.write("item", slot, NOWHERE);
+    this.write("recipientsTo", slot, this.recipientsFrom[slot]);
     return slot;
   }
 
   private endAt(slot: number) {
-    this.ends[slot] = Math.min(this.expires[slot], this.orders.get(slot) ?? NEVER);
+    this.write("ends", slot, Math.min(this.expires[slot], this.orders.get(slot) ?? NEVER));
   }
 
   /**
@@ -156,7 +159,7 @@ export class Shares {
   /** Takes a share as revoked at an instant, if it is known. */
   revokeAt(id: string, at: Seconds) {
     const slot = this.find(id);
-    if (slot !== undefined) this.revoked[slot] = Math.min(this.revoked[slot], at);
+    if (slot !== undefined) this.write("revoked", slot, Math.min(this.revoked[slot], at));
   }
 
   /** Says that we end one share ourselves, and when. */
@@ -188,7 +191,7 @@ export class Shares {
 
   /** Takes a use from elsewhere in place of the one that the record tells. */
   tellUse(slot: number, at: Seconds) {
-    this.lastUsed[slot] = at;
+    this.write("lastUsed", slot, at);
   }
 
   orderOn(slot: number): Seconds | null {
@@ -202,19 +205,20 @@ export class Shares {
   private keepRecipients(slot: number, people: number[]) {
     // A list that still fits stays where it is; a longer one goes to the end.
     if (people.length > this.recipientsTo[slot] - this.recipientsFrom[slot]) {
-      this.recipientsFrom[slot] = this.recipientsLength;
+      this.write("recipientsFrom", slot, this.recipientsLength);
       this.recipientsLength += people.length;
-      this.recipients = grown(this.recipients, this.recipientsLength);
+      this.lengthen("recipients", this.recipientsLength);
     }
-    this.recipientsTo[slot] = this.recipientsFrom[slot] + people.length;
-    this.recipients.set(people, this.recipientsFrom[slot]);
+    const from = this.recipientsFrom[slot];
+    this.write("recipientsTo", slot, from + people.length);
+    for (const [i, person] of people.entries()) this.write("recipients", from + i, person);
   }
 
   private newSlot(id: string): number {
     const slot = this.ids.add(id);
-    this.grow(slot + 1);
-    this.position[slot] = -1;
-    this.nextOnItem[slot] = -1;
+    for (const name of OF_SHARES) this.lengthen(name, slot + 1);
+    this.write("position", slot, -1);
+    this.write("nextOnItem", slot, -1);
     return slot;
   }
 
@@ -262,17 +266,16 @@ export class Shares {
     );
   }
 
-  private grow(length: number) {
-    if (length <= this.item.length) return;
-    for (const name of [...TOLD, ...WORKED_OUT]) (this[name] as Int32Array) = grown(this[name] as Int32Array, length);
+  /** No share is known to stand on its item with others. */
+  unchain() {
+    this.owned("isChained").fill(0);
   }
 
   /** What is told to either from then on the other doesn't know. */
   copy(): Shares {
     const copy = new Shares();
     copy.ids = this.ids.copy();
-    for (const name of [...TOLD, ...WORKED_OUT]) (copy[name] as Int32Array) = (this[name] as Int32Array).slice();
-    copy.recipients = this.recipients.slice();
+    this.lend(copy, [...OF_SHARES, "recipients"]);
     copy.recipientsLength = this.recipientsLength;
     copy.orders = new Map(this.orders);
     copy.confirmations = new Map(this.confirmations);
@@ -293,8 +296,8 @@ export class Shares {
     shares.orders = orders;
     shares.confirmations = confirmations;
     shares.ids = Ids.of(ids);
-    for (const name of WORKED_OUT) (shares[name] as Int32Array) = grown(shares[name] as Int32Array, shares.item.length);
-    shares.ends.set(shares.expires);
+    for (const name of WORKED_OUT) shares.lengthen(name, shares.item.length);
+    shares.owned("ends").set(shares.expires);
     for (const slot of orders.keys()) shares.endAt(slot);
     return shares;
   }
@@ -329,6 +332,9 @@ const WORKED_OUT = [
   "nextOnItem",
   "isChained",
 ] as const;
+
+const OF_SHARES = [...TOLD, ...WORKED_OUT] as const;
+type ShareColumn = (typeof OF_SHARES)[number] | "recipients";
 
 /** A mark is a hexadecimal text of which the first eight digits tell enough. */
 function numberOf(mark: string | null | undefined): number {

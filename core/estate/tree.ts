@@ -115,8 +115,9 @@ export class Tree {
     return holds;
   }
 
-  /** The same order for a copy of the items. */
+  /** The same order for a copy of the items. What is counted in it is counted once for both. */
   withItems(items: Items): Tree {
+    void this.before;
     const { length, slotAt, positionOf, parent, end, live } = this;
     const tree = new Tree(items, length, slotAt, positionOf, parent, end, live, this.labelRules);
     const { labels, counts, folderHolders } = this;

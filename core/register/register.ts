@@ -1,6 +1,6 @@
 import type { Estate, Settled } from "../estate/estate";
 import { storeAt } from "../estate/estate";
-import { grown } from "../estate/grow";
+import { Columns } from "../estate/columns";
 import { KINDS, LABELS, STANCES } from "../estate/records";
 import { Share } from "../estate/share";
 import { liveBetween } from "../estate/tree";
@@ -40,11 +40,11 @@ const NO_OUTSIDERS: OutsiderFacts = { organisations: 0, stances: 0 };
  * estate changes and as time goes on: each share says when its facts may next turn, and only those whose time
  * has come, and those that something has happened to, are worked out again.
  */
-export class Register {
+export class Register extends Columns<RegisterColumn> {
   /** 1 where the share is listed: it sits somewhere and hasn't been revoked. */
-  isIn = new Uint32Array(0);
+  readonly isIn: Readonly<Uint32Array> = new Uint32Array(0);
   /** 1 where it sits somewhere and was revoked within the last year: it is found only where that is asked for. */
-  isRevoked = new Uint32Array(0);
+  readonly isRevoked: Readonly<Uint32Array> = new Uint32Array(0);
   /**
    * Numbers in `profiles`. There, `way`, `kind`, `label`, `state`, `risk` and `role` are indexes into WAYS, KINDS,
    * LABELS, STATES, LEVELS (or NO_RISK) and SHARE_ROLES; `store` is a number in `storeIds`; `outside` is 1 for outside;
@@ -53,28 +53,28 @@ export class Register {
    * of LATCHES that a rule demands, `stances` for each of STANCES on its outsiders; `engagements` is a number in
    * `engagementSets`.
    */
-  profile = new Uint32Array(0);
+  readonly profile: Readonly<Uint32Array> = new Uint32Array(0);
   /** One more than the person's index; 0 where we don't know who made it. */
-  maker = new Uint32Array(0);
+  readonly maker: Readonly<Uint32Array> = new Uint32Array(0);
   /** Numbers in `departments`, of which 0 is none. */
-  department = new Uint32Array(0);
+  readonly department: Readonly<Uint32Array> = new Uint32Array(0);
   /** Numbers in `organisationSets`. */
-  organisations = new Uint32Array(0);
+  readonly organisations: Readonly<Uint32Array> = new Uint32Array(0);
   /** How many people it names, outsiders among them, live items it reaches, rules it breaks. */
-  people = new Uint32Array(0);
-  outsiders = new Uint32Array(0);
-  items = new Uint32Array(0);
-  findings = new Uint32Array(0);
+  readonly people: Readonly<Uint32Array> = new Uint32Array(0);
+  readonly outsiders: Readonly<Uint32Array> = new Uint32Array(0);
+  readonly items: Readonly<Uint32Array> = new Uint32Array(0);
+  readonly findings: Readonly<Uint32Array> = new Uint32Array(0);
   /** Numbers in `names`, `audiences`, and `makerNames`. */
-  name = new Uint32Array(0);
-  audience = new Uint32Array(0);
-  makerName = new Uint32Array(0);
+  readonly name: Readonly<Uint32Array> = new Uint32Array(0);
+  readonly audience: Readonly<Uint32Array> = new Uint32Array(0);
+  readonly makerName: Readonly<Uint32Array> = new Uint32Array(0);
   /** When its facts last turned by themselves, and when they may next. */
-  private since: Instants = new Float64Array(0);
-  private turn: Instants = new Float64Array(0);
+  private readonly since: Readonly<Instants> = new Float64Array(0);
+  private readonly turn: Readonly<Instants> = new Float64Array(0);
   /** What they were when it was last worked out: one more than the slot of its item, and the mark of its password. */
-  private item = new Uint32Array(0);
-  private mark = new Uint32Array(0);
+  private readonly item: Readonly<Uint32Array> = new Uint32Array(0);
+  private readonly mark: Readonly<Uint32Array> = new Uint32Array(0);
 
   readonly profiles: Profiles;
   readonly storeIds: RankedTexts;
@@ -104,7 +104,7 @@ export class Register {
   private hasIntake = false;
   private terms: Terms | undefined;
   /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
-  private nameOfItem = new Uint32Array(0);
+  private readonly nameOfItem: Readonly<Uint32Array> = new Uint32Array(0);
   // What many shares have in common is worked out once for all that are looked at together.
   private readonly audienceNumbers = new Map<number, number>();
   private readonly outsiderFacts = new Map<number, OutsiderFacts>();
@@ -119,6 +119,7 @@ export class Register {
     private ruleSet: RuleSet = DEFAULT_RULES,
     tables: Tables = newTables(),
   ) {
+    super();
     ({
       profiles: this.profiles,
       storeIds: this.storeIds,
@@ -137,10 +138,7 @@ export class Register {
    */
   copy(estate: Estate): Register {
     const copy = new Register(estate, this.ruleSet, this);
-    for (const name of COLUMNS) copy[name] = this[name].slice();
-    copy.since = this.since.slice();
-    copy.turn = this.turn.slice();
-    copy.nameOfItem = this.nameOfItem.slice();
+    this.lend(copy, ALL_COLUMNS);
     copy.waivers = new Map(this.waivers);
     copy.surroundings = this.surroundings.copy();
     copy.stale = this.stale === "all" ? "all" : new Set(this.stale);
@@ -180,10 +178,8 @@ export class Register {
   /** The register of columns that were kept together with those of the estate. */
   static restore(estate: Estate, kept: NonNullable<ReturnType<Register["columns"]>>): Register {
     const register = new Register(estate, kept.ruleSet, restoredTables(kept.tables));
-    Object.assign(register, kept.columns);
-    register.since = kept.since;
-    register.turn = kept.turn;
-    register.nameOfItem = kept.nameOfItem;
+    const { since, turn, nameOfItem } = kept;
+    Object.assign(register, kept.columns, { since, turn, nameOfItem });
     register.waivers = kept.waivers;
     register.surroundings = new Surroundings(kept.surroundings);
     register.stale = new Set();
@@ -195,7 +191,7 @@ export class Register {
 
   /** Learns what has changed in the estate; it is worked out at the next `at`. */
   take({ whole, groupsOnly, shares, renamed, stances }: Settled) {
-    for (const item of renamed) this.nameOfItem[item] = 0;
+    for (const item of renamed) this.write("nameOfItem", item, 0);
     for (const slot of shares) this.told.add(slot);
     if (stances || (whole && !groupsOnly)) this.moved = "all";
     else if (whole && this.moved === "nothing") this.moved = "groups";
@@ -377,13 +373,14 @@ export class Register {
     this.differs = false;
     const isIn = share.position >= 0 && share.revoked > moment.t;
     const isRevoked = share.position >= 0 && !isIn && share.revoked + REVOKED_KEPT > moment.t;
-    this.set(this.isIn, slot, isIn ? 1 : 0);
-    this.set(this.isRevoked, slot, isRevoked ? 1 : 0);
-    this.item[slot] = this.estate.shares.item[slot] + 1;
-    this.mark[slot] = share.passwordMark;
-    this.turn[slot] = NEVER;
-    this.since[slot] = share.position >= 0 ? share.revoked + REVOKED_KEPT : ALWAYS;
-    if (isIn || isRevoked) {
+    this.set("isIn", slot, isIn ? 1 : 0);
+    this.set("isRevoked", slot, isRevoked ? 1 : 0);
+    this.write("item", slot, this.estate.shares.item[slot] + 1);
+    this.write("mark", slot, share.passwordMark);
+    if (!isIn && !isRevoked) {
+      this.write("turn", slot, NEVER);
+      this.write("since", slot, share.position >= 0 ? share.revoked + REVOKED_KEPT : ALWAYS);
+    } else {
       const judged = judgeShare(moment, share);
       if (!isTimeAlone) this.evaluatePlace(judged);
       this.evaluateProfile(judged, moment, isTimeAlone ? this.profile[slot] : undefined);
@@ -396,15 +393,15 @@ export class Register {
     const { slot, position } = share;
     const { tree } = this.estate;
     const { name, department } = this.factsOfMaker(share.maker);
-    this.set(this.maker, slot, share.maker + 1);
-    this.set(this.makerName, slot, name);
-    this.set(this.department, slot, department);
-    this.set(this.people, slot, share.people.length);
-    this.set(this.outsiders, slot, outsiders.length);
-    this.set(this.items, slot, liveBetween(tree, position, tree.end[position]));
-    this.set(this.name, slot, this.nameOf(tree.slotAt[position]));
-    this.set(this.audience, slot, this.audienceOf(share));
-    this.set(this.organisations, slot, this.factsOfOutsiders(outsiders).organisations);
+    this.set("maker", slot, share.maker + 1);
+    this.set("makerName", slot, name);
+    this.set("department", slot, department);
+    this.set("people", slot, share.people.length);
+    this.set("outsiders", slot, outsiders.length);
+    this.set("items", slot, liveBetween(tree, position, tree.end[position]));
+    this.set("name", slot, this.nameOf(tree.slotAt[position]));
+    this.set("audience", slot, this.audienceOf(share));
+    this.set("organisations", slot, this.factsOfOutsiders(outsiders).organisations);
   }
 
   /** @param before the profile from which to take what doesn't turn with time alone; without it, all is looked at */
@@ -424,14 +421,14 @@ export class Register {
     facts.rules = broken;
     facts.waived = waived;
     facts.latches = latchesDemanded(broken);
-    this.set(this.profile, slot, this.profiles.number(facts));
-    this.set(this.findings, slot, rulesIn(broken).length);
+    this.set("profile", slot, this.profiles.number(facts));
+    this.set("findings", slot, rulesIn(broken).length);
     const turns = isRevoked
       ? { since: share.revoked, next: share.revoked + REVOKED_KEPT }
       : turnsAround(judged, t, this.terms!);
     if (!isRevoked) for (const { until } of waivers) addTurn(turns, t, until);
-    this.since[slot] = turns.since;
-    this.turn[slot] = turns.next;
+    this.write("since", slot, turns.since);
+    this.write("turn", slot, turns.next);
   }
 
   /** Those facts of a profile that don't turn with time alone; the others are nothing yet. */
@@ -453,8 +450,10 @@ export class Register {
   }
 
   private nameOf(item: number): number {
-    this.nameOfItem = grown(this.nameOfItem, item + 1);
-    return (this.nameOfItem[item] ||= this.names.number(this.estate.items.names.get(item)));
+    this.lengthen("nameOfItem", item + 1);
+    if (this.nameOfItem[item] === 0)
+      this.write("nameOfItem", item, this.names.number(this.estate.items.names.get(item)));
+    return this.nameOfItem[item];
   }
 
   private storeOf(item: number, position: number): number {
@@ -516,20 +515,19 @@ export class Register {
     return [...found];
   }
 
-  private set(column: Uint32Array, slot: number, value: number) {
-    if (column[slot] === value) return;
-    column[slot] = value;
+  private set(name: (typeof COLUMNS)[number], slot: number, value: number) {
+    if (this[name][slot] === value) return;
+    this.write(name, slot, value);
     this.differs = true;
   }
 
   private grow() {
     const { length } = this;
-    for (const name of COLUMNS) this[name] = grown(this[name], length);
     const known = this.turn.length;
-    this.turn = grown(this.turn, length);
-    this.turn.fill(NEVER, known);
-    this.since = grown(this.since, length);
-    this.since.fill(ALWAYS, known);
+    for (const name of [...COLUMNS, "turn", "since"] as const) this.lengthen(name, length);
+    if (this.turn.length === known) return;
+    this.owned("turn").fill(NEVER, known);
+    this.owned("since").fill(ALWAYS, known);
   }
 
   /** One of the facts of a share that stand in its profile. */
@@ -560,6 +558,8 @@ const COLUMNS = [
   "item",
   "mark",
 ] as const;
+const ALL_COLUMNS = [...COLUMNS, "since", "turn", "nameOfItem"] as const;
+type RegisterColumn = (typeof ALL_COLUMNS)[number];
 
 function engagedPositions(estate: Estate): Map<number, number[]> {
   const engaged = new Map<number, number[]>();
