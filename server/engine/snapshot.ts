@@ -1,5 +1,3 @@
-import { readFile, rename, rm, writeFile } from "node:fs/promises";
-import { deserialize, serialize } from "node:v8";
 import type { Belief } from "@/core/estate/believed";
 import { Estate } from "@/core/estate/estate";
 import { Register } from "@/core/register/register";
@@ -7,9 +5,10 @@ import type { Db } from "../platform/db/open";
 import { factSign } from "../records/facts";
 import type { Mark } from "../records/marks";
 import type { Begun } from "./begun";
+import { readColumnFile, writeColumnFile } from "./columnFile";
 
 /** Told with each snapshot; to be raised whenever the columns change their shape. */
-const FORMAT = 6;
+const FORMAT = 7;
 
 interface Snapshot {
   format: number;
@@ -38,23 +37,13 @@ export async function readSnapshot(
   { path, build }: Keeping,
   belief: Belief,
 ): Promise<{ mark: Mark; estate: Estate; register: Register | null } | null> {
-  const bytes = await readFile(path).catch(() => null);
-  const snapshot = bytes && readable(bytes);
+  const snapshot = (await readColumnFile(path)) as Snapshot | null;
   if (!snapshot || snapshot.format !== FORMAT || snapshot.lastFact !== (await factSign(db, snapshot.mark.fact)))
     return null;
   const { mark, columns, register } = snapshot;
   const estate = Estate.restore(columns, belief);
   const isTrue = register !== null && snapshot.build === build && snapshot.belief.join("\n") === belief.join("\n");
   return { mark, estate, register: isTrue ? Register.restore(estate, register) : null };
-}
-
-function readable(bytes: Buffer): Snapshot | null {
-  try {
-    return deserialize(bytes) as Snapshot;
-  } catch {
-    // A file that was cut off says nothing; the facts say all.
-    return null;
-  }
 }
 
 export async function writeSnapshot(db: Db, { path, build }: Keeping, mark: Mark, begun: Begun): Promise<void> {
@@ -64,8 +53,5 @@ export async function writeSnapshot(db: Db, { path, build }: Keeping, mark: Mark
   const { belief } = estate.principals;
   const columns = { columns: estate.columns(), register: register.columns() };
   const snapshot: Snapshot = { format: FORMAT, mark, lastFact, belief, build, ...columns };
-  const temporary = `${path}.new`;
-  await rm(temporary, { force: true });
-  await writeFile(temporary, serialize(snapshot), { mode: 0o600, flush: true });
-  await rename(temporary, path);
+  await writeColumnFile(path, snapshot);
 }
