@@ -1,15 +1,15 @@
 import type { Seconds } from "../time/instant";
 
-/** An estate as some changes would leave it, told by what differs. All by slot, index and position. */
+/** An estate as some changes would leave it, as the differences from what it is now, by slot, index and position. */
 export interface Altered {
   revoked: ReadonlySet<number>;
   /** New ends of shares. */
   expires: ReadonlyMap<number, Seconds>;
-  /** Links that are for some people alone from now on. */
+  /** Links narrowed to some people. */
   narrowed: ReadonlyMap<number, ReadonlySet<number>>;
-  /** Links like others that are made for some people, whatever becomes of the others. */
+  /** Copies of links, made for some people; the links themselves stay. */
   copied: ReadonlyMap<number, ReadonlySet<number>>;
-  /** By an address that nobody in the estate has: the links that are for it from now on, narrowed or copied. */
+  /** By an address that nobody in the estate has: the links narrowed to it or copied for it. */
   strangers: ReadonlyMap<string, ReadonlySet<number>>;
   /** Of named links: recipients who are dropped. */
   dropped: ReadonlyMap<number, ReadonlySet<number>>;
@@ -19,7 +19,7 @@ export interface Altered {
   cut: readonly number[];
   /** Shares that are in force again, or have another like them in their place. */
   restored: ReadonlySet<number>;
-  /** Links that are for whoever comes again. */
+  /** Links that are open to anyone again. */
   reopened: ReadonlyMap<number, "open" | "house">;
   /** By person: the groups that they join. */
   joined: ReadonlyMap<number, ReadonlySet<number>>;

@@ -1,7 +1,7 @@
 import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 
-/** The insider who is responsible for a share, by index, and as what. */
+/** The insider who answers for a share, by index, and in which capacity. */
 export interface Answerer {
   person: number;
   as: "owner" | "maker";

@@ -99,7 +99,7 @@ export class Exposures {
     this.presence.grow();
     const changed = slots.filter((slot) => shares.position[slot] >= 0);
     for (const slot of changed) this.plan.update(slot);
-    // Nothing has been worked out yet that would have to be kept true.
+    // Nothing has been worked out yet, so there is nothing to update.
     if (this.trueUntil === ALWAYS) return;
     if (changed.length * 3 > this.plan.length || this.states > 4 * this.plan.length + 1_024) this.evaluate(this.t);
     else
@@ -249,7 +249,7 @@ export class Exposures {
   }
 }
 
-/** Most ranges are short, and to call the built-in for them takes longer than to write them. */
+/** Most ranges are short, and calling the built-in takes longer than writing them. */
 function fill(column: Int32Array, value: number, from: number, to: number) {
   if (to - from > 64) column.fill(value, from, to);
   else for (let i = from; i < to; i++) column[i] = value;

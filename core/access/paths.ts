@@ -71,7 +71,7 @@ function ownerPath(estate: Estate, position: number): Path {
   return { share: `owner:${at}`, kind: "owner", at, via: [], ...OWNERSHIP };
 }
 
-/** As what a share lets a person in; null where it doesn't. */
+/** In which capacity a share lets a person in; null where it doesn't. */
 export function kindFor(estate: Estate, slot: number, person: number): PathKind | null {
   const { shares, principals } = estate;
   if (shares.audience[slot] === OPEN) return "open-link";

@@ -31,11 +31,11 @@ export interface NamedPerson {
 }
 
 export interface FoundPerson extends NamedPerson {
-  /** Leavers are whom one often looks for. */
+  /** Leavers are often who people look for. */
   status: PersonRecord["status"];
 }
 
-/** What takes a step out of a way in: one of the changes that a docket can make. */
+/** What removes a step from a way in: one of the changes that a docket can make. */
 export type Cut =
   | { action: "leave-group"; groupId: string; address: string }
   | { action: "stop-inheriting"; itemId: string }
@@ -159,7 +159,7 @@ export function outsidersOf(estate: Estate, organisation: string): number[] {
     .map(({ index }) => index);
 }
 
-/** The most sensitive first: that is what one looks for. */
+/** The most sensitive first: that is what people look for. */
 function reachWays(estate: Estate, reached: Stretch[], who: ReachWays["who"]): ReachWays {
   const { label } = estate.tree;
   const byLabel: [number, Access][][] = LABELS.map(() => []);
@@ -275,7 +275,7 @@ export function findSubjects(estate: Estate, text: string, owners = false): Foun
   };
   const [active, others] = split(estate.everybody, ({ status }) => status === "active");
   const people = owners ? active.filter(({ insider }) => insider) : [...active, ...others];
-  // Those whose people have all left come last: theirs is what one looks for when work with them is over.
+  // Organisations whose people have all left come last: people look for those only when the work with them is over.
   const outsiders = [...active, ...others].filter((person) => !person.insider);
   const organisations = new Set(outsiders.map((person) => person.organisation));
   const { tree } = estate;

@@ -56,7 +56,7 @@ export class WaysIn {
     }
   }
 
-  /** The ways in by name that a person has at t, were some things altered. */
+  /** The ways in by name that a person would have at t if some things were changed. */
   of(person: number, t: Seconds, altered: Altered = UNALTERED): WayIn[] {
     const { principals, tree } = this.estate;
     if (principals.active[person] === 0) return [];

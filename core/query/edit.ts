@@ -22,7 +22,7 @@ export function isChosen(terms: readonly Term[], field: ChoiceName, value: Value
   return chosen(terms, field).some((one) => isSame(one, value));
 }
 
-/** The query with a value asked for as well, or no longer. */
+/** The query with a value added, or taken out. */
 export function withValue(terms: readonly Term[], field: ChoiceName, value: Value): Term[] {
   const before = chosen(terms, field);
   const others = before.filter((one) => !isSame(one, value));
@@ -31,7 +31,7 @@ export function withValue(terms: readonly Term[], field: ChoiceName, value: Valu
   return values.length === 0 ? rest : [...rest, { kind: "choice", field, values, negated: false }];
 }
 
-/** The query that finds what another one leaves out since its last use isn't known. */
+/** The query that finds what another one misses because the last use isn't known. */
 export function withUseUnknown(terms: readonly Term[]): Term[] {
   const rest = terms.filter((term) => term.kind !== "moment" || term.field !== "used");
   return [...rest, { kind: "moment", field: "used", test: { kind: "unknown" }, negated: false }];
@@ -43,7 +43,7 @@ export interface Span {
   to: number | null;
 }
 
-/** The query with a field in a span of ages, or in none. */
+/** The query with a field limited to a span of ages, or not limited. */
 export function withSpan(terms: readonly Term[], field: MomentName, span: Span | null): Term[] {
   const rest = terms.filter((term) => term.kind !== "moment" || term.field !== field);
   if (span === null) return rest;
@@ -57,7 +57,7 @@ export function withSpan(terms: readonly Term[], field: MomentName, span: Span |
   return rest;
 }
 
-/** The span of ages that a query asks for in a field, as far as it is one. */
+/** The span of ages that a query asks for in a field, if it is one. */
 export function spanOf(terms: readonly Term[], field: MomentName): Span | null {
   const span: Span = { from: null, to: null };
   for (const term of terms) {

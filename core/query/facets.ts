@@ -30,7 +30,7 @@ export interface FacetValue extends Choice {
   count: number;
 }
 
-/** What would be found for each value, were this field not asked about. */
+/** What would be found for each value if the query didn't ask about this field. */
 export interface Facet {
   field: FacetName;
   /** How many values have any. */

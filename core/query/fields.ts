@@ -21,7 +21,7 @@ interface CountField {
   help: string;
 }
 
-/** Asked of a field, this finds what has no value there. */
+/** As a field's value, this finds shares that have none. */
 export const NONE = "none";
 
 /** What can stand before a colon in a query. */

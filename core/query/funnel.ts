@@ -8,7 +8,7 @@ import type { Term } from "./query";
 import type { FlagsOfPhrase, Selector, Slots } from "./select";
 
 /**
- * Counts of all facets for what is asked, each as if its own field were not asked about. The shares are gone over once
+ * Counts of all facets for a query, each as if the query didn't ask about its own field. The shares are gone over once
  * for each term; what profiles tell is counted from them.
  * @param flags of every phrase among the terms
  */

@@ -4,7 +4,7 @@ import { type Fields, NONE } from "./fields";
 import { parseQueryOf } from "./parse";
 import type { Comparison, MomentTest, Names, QueryProblem, Term, Value } from "./query";
 
-/** What a list's rows have in each of its fields, and the texts in which words are looked for. */
+/** What a list's rows hold in each field, and the texts searched for words. */
 export interface Asks<R> {
   words: (row: R) => readonly string[];
   choice: Record<string, (row: R) => readonly string[]>;
@@ -92,7 +92,7 @@ function isMeant(has: string, { text, exact }: Value): boolean {
   return exact ? fold(has) === fold(text) : fold(has).includes(fold(text));
 }
 
-/** What never was, was no time ago and on no day; what never comes, comes later than anything. */
+/** What never happened matches no age and no day; what will never happen comes after everything. */
 function meetsMoment(at: Seconds | null, test: MomentTest, isAhead: boolean, t: Seconds): boolean {
   if (test.kind === "never" || test.kind === "unknown") return at === null;
   if (at === null) return isAhead && test.comparison.startsWith(">");

@@ -29,8 +29,8 @@ export class Listing {
   }
 
   /**
-   * Where the list goes on behind a share, whether that is still in it or not: so nothing is passed over and nothing
-   * told twice when the list has changed since.
+   * Where the list continues after a share, whether or not that is still in it: so nothing is skipped and nothing
+   * repeated when the list has changed since.
    */
   behind(slot: number): number {
     const all = this.all();

@@ -1,4 +1,4 @@
-/** The known word that takes the fewest letters to come to. */
+/** The known word that is the fewest letters away. */
 export function nearest(word: string, known: readonly string[]): string {
   return [...known].sort((a, b) => editDistance(word, a) - editDistance(word, b))[0];
 }

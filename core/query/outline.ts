@@ -6,11 +6,11 @@ import { type GroupOrder, type GroupTotals, Totals } from "./totals";
 export const GROUPINGS = ["item", "organisation", "maker", "folder"] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 
-/** The line over the shares that have something in common: of those found, with whatever lies below. */
+/** The line above shares that have something in common: totals of those found, including everything below. */
 export interface GroupHead extends GroupTotals {
   key: string;
   title: string;
-  /** What tells it from others of its name. */
+  /** What tells it apart from others of the same name. */
   detail: string;
   depth: number;
   isOpen: boolean;
@@ -32,7 +32,7 @@ export class Outline {
   /** The number under which its totals stand. */
   private readonly places: number[] = [];
   private totals: Totals;
-  /** Where the rows that it shows stand in `rows`; nothing where it is shut. */
+  /** Where its rows stand in `rows`; nothing while it is closed. */
   private readonly rowsFrom: number[] = [];
   /** The line of each head, and behind the last the number of lines. */
   private readonly lines: number[] = [0];
@@ -124,7 +124,7 @@ export class Outline {
       this.addHead(code, 0, group, ends[group] - counts[group], ends[group]);
   }
 
-  /** Groups in the order that was asked for; those that are equal in it stay as they come. */
+  /** Groups in the order asked for; equal ones keep their order. */
   private inOrder(
     groups: (readonly [code: number, place: number])[],
     titleOf: (group: readonly [number, number]) => string,
@@ -188,7 +188,7 @@ export class Outline {
     return children;
   }
 
-  /** Position of the folder that a share is told under: the one that it is on, or that holds its file. */
+  /** Position of the folder that a share is listed under: the one that it is on, or that holds its file. */
   private folderOf(slot: number): number {
     const { tree, shares } = this.register.estate;
     const position = shares.position[slot];

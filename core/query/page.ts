@@ -34,12 +34,12 @@ export interface PageAsked {
   query: string;
   order: Order;
   group: Grouping | null;
-  /** How groups are sorted; left out, as their first shares come. */
+  /** How groups are sorted; by their first shares where this is left out. */
   groups?: GroupOrder;
   /** Keys of the groups that are open. */
   open: string[];
   from: number;
   count: number;
-  /** Id of the share behind which to go on, whatever `from` says; not where it is grouped. */
+  /** Id of the share after which to continue, whatever `from` says; ignored where the list is grouped. */
   behind?: string;
 }

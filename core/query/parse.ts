@@ -37,7 +37,7 @@ const DATE = /^(\d{4}-\d\d-\d\d)(?:t(\d\d:\d\d)z)?$/;
 const COUNT = /^\d{1,7}$/;
 const UNIT: Record<string, number> = { h: HOUR, d: DAY, w: 7 * DAY };
 
-/** A value and where it stands. */
+/** A value and its place in the text. */
 interface Placed {
   text: string;
   exact: boolean;
@@ -72,7 +72,7 @@ export function parseQueryOf(text: string, fields: Fields): Query<Names> {
   return new Parser(text, fields).query();
 }
 
-/** Why a query isn't understood whole, and may decide about nothing in bulk; null where it is. */
+/** Why part of a query isn't understood, so that it can't be used for bulk changes; null where all of it is. */
 export function misunderstoodIn(text: string): string | null {
   return parseQuery(text).problems[0]?.message ?? null;
 }
@@ -94,7 +94,7 @@ class Parser {
       } catch (error) {
         if (!(error instanceof Misunderstood)) throw error;
         query.problems.push(error.problem);
-        // The next term begins behind this one, however much of it was read.
+        // The next term begins after this one, however much of it was understood.
         this.at = from;
         this.take(WHOLE_TERM);
       }
@@ -201,7 +201,7 @@ function readMoment(field: string, value: Placed): Condition<Names> {
   }
   const date = DATE.exec(rest);
   const from = date ? seconds(`${date[1]}T${date[2] ?? "00:00"}:00Z`) : NaN;
-  // Days that a month doesn't have are read as days of the next one.
+  // Days past the end of a month would otherwise be read as days of the next.
   if (date && from >= FIRST_INSTANT && rfc3339(from).startsWith(date[1]))
     return { kind: "moment", field, test: { kind: "date", comparison, from, to: from + (date[2] ? 60 : DAY) } };
   const words = field === "used" ? ", never or unknown" : " or never";

@@ -3,7 +3,7 @@ import { fold } from "../text/text";
 import { flagsOfPeople } from "./naming";
 import type { Places } from "./places";
 
-/** Whatever a phrase stands in: items by slot, people and groups by index, stores by id. */
+/** Everything that contains a phrase: items by slot, people and groups by index, stores by id. */
 export interface PhraseHits {
   items: ArrayLike<number>;
   people: ArrayLike<number>;

@@ -20,7 +20,7 @@ export class Places {
     const { positionOf } = this.register.estate.tree;
     for (let i = 0; i < items.length; i++) {
       const position = positionOf[items[i]];
-      // An item that is known by a name alone has no place yet.
+      // An item of which only a name is known has no place yet.
       if (position < 0 || position >= from.length) continue;
       for (let at = from[position]; at < to[position]; at++) flags[slots[at]] = 1;
     }
@@ -40,7 +40,7 @@ export class Places {
     this.from = new Uint32Array(length);
     this.to = new Uint32Array(length);
     let top = 0;
-    // Where the next child of each begins: behind its own shares, and the children before it.
+    // Where the next child of each begins: after its own shares and the children before it.
     const next = own;
     for (let at = 0; at < length; at++) {
       const begins = parent[at] < 0 ? top : next[parent[at]];

@@ -4,7 +4,7 @@ import type { Condition, MomentTest, Term, Value } from "./query";
 
 const BARE_WORD = /^[\p{L}\p{N}_.@+/]+$/u;
 
-/** Terms as a query is written: what `parseQuery` reads back as the same terms. */
+/** Terms written as a query, which `parseQuery` reads back as the same terms. */
 export function printQuery(terms: readonly Term[]): string {
   return terms.map((term) => (term.negated ? "-" : "") + printCondition(term)).join(" ");
 }

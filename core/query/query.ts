@@ -16,7 +16,7 @@ export interface RegisterNames {
 export const COMPARISONS = ["<=", ">=", "<", ">", "="] as const;
 export type Comparison = (typeof COMPARISONS)[number];
 
-/** A value as it is asked for: in quotes it must be the whole value, else a part of it. */
+/** A value as the query has it: in quotes the whole value, otherwise part of it. */
 export interface Value {
   text: string;
   exact: boolean;
@@ -35,7 +35,7 @@ export type MomentTest =
 
 export type KnownTest = Exclude<MomentTest, { kind: "unknown" }>;
 
-/** One condition: what it asks, and whether it must hold or must not. */
+/** One condition, and whether it must hold or must not. */
 export type Condition<N extends Names = RegisterNames> =
   /** One of some words or phrases stands in a name, a place or an address. */
   | { kind: "words"; values: string[] }
@@ -52,7 +52,7 @@ export interface QueryProblem {
   instead?: string;
 }
 
-/** All terms must hold. What isn't understood is left out, and told. */
+/** All terms must hold. What isn't understood is left out and reported. */
 export interface Query<N extends Names = RegisterNames> {
   terms: Term<N>[];
   problems: QueryProblem[];

@@ -7,7 +7,7 @@ const REVOKED: State = "revoked";
 const exactly = (states: readonly State[]) => states.map((text) => ({ text, exact: true }));
 
 /**
- * Whether a query asks for revoked shares: whoever doesn't, doesn't mean them. Whoever asks for a docket's shares does,
+ * Whether a query asks for revoked shares; otherwise they are left out. A query for a docket's shares does,
  * since it may have revoked them.
  */
 export function asksForRevoked(terms: readonly Term[]): boolean {
@@ -18,8 +18,8 @@ const isRevoked = ({ field, values }: { field: ChoiceName; values: readonly Valu
   field === "state" &&
   values.some(({ text, exact }) => (exact ? fold(text) === REVOKED : REVOKED.includes(fold(text))));
 
-/** What goes without saying where nobody asks for revoked shares. */
+/** The term added where a query doesn't ask for revoked shares. */
 export const NOT_REVOKED = { kind: "choice", field: "state", values: exactly([REVOKED]), negated: true } as const;
 
-/** Every share of which anything is known. */
+/** Every share, revoked ones included. */
 export const IN_ANY_STATE = { kind: "choice", field: "state", values: exactly(STATES), negated: false } as const;

@@ -17,7 +17,7 @@ import { type Comparison, fieldOf, type KnownTest, type Term } from "./query";
 /** By slot: 1 where a phrase stands in something of the share, or what is looked up by its key is about it. */
 export type FlagsOfPhrase = (phrase: string) => Uint8Array;
 
-/** What the flags of something looked up are asked for by: no phrase has a line end. */
+/** The key of flags for something looked up. No phrase contains a line end. */
 export const lookUpKey = (field: LookedUp, id: string) => `${field}\n${id}`;
 
 export type ChoiceTerm = Term & { kind: "choice" };
@@ -60,7 +60,7 @@ export class Selector {
     return left.slice();
   }
 
-  /** Those of some shares whose profile is one of some. @param meets by profile @param to may be where they stand */
+  /** Of some shares, those whose profile is one of some. @param meets by profile @param to may be the same place */
   withProfiles(slots: Slots, meets: Uint8Array, to: Slots = this.slots): Slots {
     return byTable(slots, this.register.profile, meets, { to, negated: false });
   }
@@ -94,7 +94,7 @@ export class Selector {
     return { met, failing };
   }
 
-  /** The terms with what goes without saying: revoked shares are meant only by those who ask for them. */
+  /** The terms as meant: without revoked shares, unless the query asks for them. */
   inFull(terms: readonly Term[]): readonly Term[] {
     const { listedSlots, knownSlots } = this.register;
     return listedSlots.length === knownSlots.length || asksForRevoked(terms) ? terms : [...terms, NOT_REVOKED];
@@ -244,7 +244,7 @@ function either(all: readonly Uint8Array[]): Uint8Array {
   return all[0].map((_, slot) => Number(all.some((flags) => flags[slot] === 1)));
 }
 
-/** By code, or by number of a set: 1 where it has what is asked for. */
+/** By code, or by number of a set: 1 where it matches. */
 function tableOf(coded: Exclude<Coded, { kind: "bits" }>, isAsked: Uint8Array, isNone: number): Uint8Array {
   const table = new Uint8Array(coded.count);
   if (coded.kind === "codes")
@@ -280,12 +280,12 @@ export function momentColumn({ estate: { shares } }: Register, field: MomentName
   return { made: shares.made, used: shares.lastUsed, ends: shares.ends }[field];
 }
 
-/** The instants that a term lets through, both ends inclusive, or where it is turned, all others. */
+/** The instants that a term lets through, both ends inclusive; or, where it is negated, all others. */
 interface TestedMoment {
   from: Seconds;
   last: Seconds;
   turned: boolean;
-  /** The last instant that tells anything of the time that is asked about. */
+  /** The last instant that says anything about the time asked about. */
   known: Seconds;
 }
 
@@ -304,7 +304,7 @@ function momentRange(field: MomentName, test: KnownTest, t: Seconds): [from: num
       return [NEVER_IN[field], NEVER_IN[field]];
     case "age": {
       const at = isAhead ? t + test.seconds : t - test.seconds;
-      // A longer age lies further back, but a longer way ahead lies later.
+      // A greater age lies further back, but a greater distance ahead lies later.
       const isAfter = test.comparison.startsWith(">") === isAhead;
       const step = test.comparison.endsWith("=") ? 0 : 1;
       return isAfter ? [Math.min(Math.max(at + step, first), last), last] : [first, Math.min(at - step, LAST_INSTANT)];

@@ -6,12 +6,12 @@ import { ALWAYS, type Seconds } from "../time/instant";
 export const GROUP_ORDERS = ["first", "count", "risk", "latches", "used", "name"] as const;
 export type GroupOrder = (typeof GROUP_ORDERS)[number];
 
-/** What the shares of a group come to. */
+/** Totals of a group's shares. */
 export interface GroupTotals {
   count: number;
   /** The worst of their risks; null where none has any. */
   risk: Level | null;
-  /** How many lack a latch that a rule demands. */
+  /** How many lack a latch that a rule requires. */
   open: number;
   /** The latest use of any; null where none was ever used. */
   lastUsed: Seconds | null;
@@ -22,7 +22,7 @@ const NOTHING = -1;
 /** The totals of some groups, each known by a number. */
 export class Totals {
   private readonly counts: Uint32Array;
-  /** A place among the levels, the higher the worse. */
+  /** An index among the levels; the higher, the worse. */
   private readonly worst: Int8Array;
   private readonly lacking: Uint32Array;
   private readonly used: Float64Array;

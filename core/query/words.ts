@@ -6,7 +6,7 @@ import type { PhraseHits } from "./phrases";
 
 /** What a line of the words is about: its id is four times an index, and this. */
 const KINDS = { item: 0, person: 1, group: 2, store: 3 } as const;
-/** So many names may have come or changed before all are gathered anew: until then each is looked at by itself. */
+/** So many names may be new or changed before everything is gathered again; until then each is looked at by itself. */
 const MOST_LATER = 20_000;
 
 /** One text with a line for each name, ` word word`, and where each line ends and what it is about. */
@@ -18,12 +18,12 @@ interface Lines {
 
 /**
  * The words in names and addresses: of items that shares lie on and all above them, of people, groups and stores. They
- * stand in one text, since to look through some million signs for a phrase takes less time than to keep an index of
+ * are kept in one text, since searching some million characters for a phrase takes less time than keeping an index of
  * them up to date; they are gathered when somebody first asks.
  */
 export class Words {
   private lines: Lines | null = null;
-  /** By id: what is called otherwise than in the lines, or isn't there. */
+  /** By id: what has another name than in the lines, or isn't there. */
   private readonly later = new Map<number, string>();
   /** By slot of an item: 1 where it is in the lines, or has come later. */
   private inUse = new Uint8Array();
@@ -48,7 +48,7 @@ export class Words {
     for (const slot of this.itemsOf(shares)) this.later.set(slot * 4 + KINDS.item, lineOf(items.names.get(slot)));
   }
 
-  /** Where a phrase stands: its words one after the other, the last of them perhaps only begun. */
+  /** Where a phrase occurs: its words one after the other, the last perhaps only its beginning. */
   find(phrase: string): PhraseHits {
     const wanted = lineOf(phrase).slice(0, -1);
     const lists: number[][] = [[], [], [], []];

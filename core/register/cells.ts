@@ -10,7 +10,7 @@ type Cell = (row: RegisterRow) => string;
  * comes first, and for the full-width forms that some programs take for them).
  */
 export function safeCell(text: string): string {
-  // One look for most: a table has a million cells.
+  // For most cells one check is enough: a table has a million.
   if (text.length <= MOST_IN_A_CELL && !MAY_RUN.test(text)) return text;
   const parted = withoutIsolates(text).replace(PARTED, "$1'$2");
   const plain = BEGINS.test(parted) ? `'${parted}` : parted;
@@ -19,9 +19,9 @@ export function safeCell(text: string): string {
 
 const MAY_RUN = /^\s*[=+\-@＝＋－＠]|[;\t|\r\n\u2068\u2069]/;
 const BEGINS = /^\s*[=+\-@＝＋－＠]|^[\t\r]/;
-/** The same after what parts cells where a list separator is set otherwise: there the quotes of a cell may count for nothing. */
+/** The same after a character that separates cells under other list-separator settings, where the quotes of a cell may be ignored. */
 const PARTED = /([;\t|\r\n]["\s]*)([=+\-@＝＋－＠])/g;
-/** More than this no cell of a spreadsheet holds (ECMA-376 sets no limit; common programs take 32,767 characters). */
+/** No cell of a spreadsheet holds more than this (ECMA-376 sets no limit; common programs take 32,767 characters). */
 const MOST_IN_A_CELL = 32_767;
 const ROOM_FOR_WORDS = 100;
 
@@ -30,7 +30,7 @@ function cutCell(text: string): string {
   return `${kept}… (${(text.length - kept.length).toLocaleString("en-GB")} more characters didn’t fit in the cell)`;
 }
 
-/** What of a row goes into a table, under the heads of its columns. */
+/** What goes into a table from a row, under the column headings. */
 const EXPORTED = COLUMN_NAMES.flatMap((name) =>
   (columnOf(name).exported ?? []).map(({ head, cell, from }) => ({
     head,
@@ -46,7 +46,7 @@ export function cellsOf(row: RegisterRow): string[] {
   return CELLS.map((cell) => cell(row));
 }
 
-/** Plain words of ours: no spreadsheet runs them, and they need no quotes. */
+/** Our own plain words: no spreadsheet runs them, and they need no quotes. */
 const CSV_CELLS = EXPORTED.map(({ cell, from }): Cell => {
   if (from === "others") return (row) => safeCsvCell(cell(row));
   return from === "us" ? cell : keeping(cell);
@@ -56,7 +56,7 @@ function safeCsvCell(text: string): string {
   return csvCell(safeCell(text));
 }
 
-/** Writes each text once: it comes again in many rows. */
+/** Writes each text once and remembers it, since the same texts occur in many rows. */
 function keeping(cell: Cell): Cell {
   const kept = new Map<string, string>();
   return (row) => {

@@ -12,7 +12,7 @@ import { NEVER, rfc3339 } from "../time/instant";
 import type { Register } from "./register";
 import { endedAt, STATES, WAYS } from "./wayAndState";
 
-/** A listed share with what its row is read from. */
+/** A listed share and everything that its row is read from. */
 export interface Listed {
   register: Register;
   slot: number;
@@ -20,12 +20,12 @@ export interface Listed {
   kind: Kind;
   store: StoreRecord;
   maker: Person | undefined;
-  /** The rules that it breaks, and those that it may break for now. */
+  /** The rules that it breaks, and those for which a waiver is in force. */
   rules: readonly RuleId[];
   waived: readonly RuleId[];
 }
 
-/** A column of an export. What others chose can look like a formula, and comes again in few rows or in many. */
+/** A column of an export. Text that others chose can look like a formula, and may recur in few rows or in many. */
 interface Exported<T> {
   head: string;
   cell: (value: T, one: { isUseKnown: boolean }) => string;
@@ -41,7 +41,7 @@ export interface Column<T> {
   shown?: { title: string; width: number; text: (value: T) => string };
 }
 
-/** What a column holds is told by its schema. */
+/** A column's type comes from its schema. */
 function column<T>(given: { schema: z.ZodType<T> } & Omit<Column<NoInfer<T>>, "schema">): Column<T> {
   return given as Column<T>;
 }
@@ -54,7 +54,7 @@ const othersAgain = <T extends string | null>(head: string): Exported<T>[] => [
   { head, cell: (value) => value ?? "", from: "others, again and again" },
 ];
 
-/** By the list itself: shares that break the same rules have the same list. */
+/** Keyed by the list itself: shares that break the same rules have the same list. */
 const titles = new WeakMap<readonly RuleId[], string>();
 function titlesOf(rules: readonly RuleId[]): string {
   let text = titles.get(rules);
@@ -155,7 +155,7 @@ export const COLUMNS = {
     of: ({ register, slot, share }) => endedAt(STATES[register.fact(slot, "state")], share, register.now),
     exported: [{ head: "Ended", cell: (at) => (at === null ? "" : rfc3339(at)), from: "us" }],
   }),
-  /** Who revoked it, as far as anybody told: the dockets and the trail know that, not the estate. */
+  /** Who revoked it, if that is known: dockets and the trail know, the estate doesn't. */
   endedBy: column({ schema: z.string().nullable(), of: () => null, exported: othersAgain("Ended by") }),
   /** Null where it was never used, or only after the past instant that is asked about. */
   lastUsed: column({
@@ -169,7 +169,7 @@ export const COLUMNS = {
       },
     ],
   }),
-  /** Not where it was used after the past instant that is asked about, and nothing tells of a use before. */
+  /** False where it was used after the past instant asked about, and no earlier use is known. */
   isUseKnown: column({ schema: z.boolean(), of: ({ share }) => share.isUseKnown }),
   made: column({
     schema: z.number(),
@@ -188,7 +188,7 @@ export const COLUMNS = {
   }),
   /** The rules that it breaks. */
   rules: column({ schema: ruleIds, of: ({ rules }) => rules, exported: rulesIn("Findings") }),
-  /** Those that it may break for now. */
+  /** Those for which a waiver is in force. */
   waived: column({ schema: ruleIds, of: ({ waived }) => waived, exported: rulesIn("Waived") }),
 };
 

@@ -24,7 +24,7 @@ function madeAt(record: ShareRecord): string {
   return record.type === "link" ? record.createdAt : record.grantedAt;
 }
 
-/** What the first record tells of a time before it. */
+/** What the first record says about the time before it. */
 function begun(record: ShareRecord, from: Seconds): ShareEvent[] {
   const events: ShareEvent[] = from > ALWAYS ? [{ at: from, words: "First read from its store" }] : [];
   if (record.revokedAt) events.push({ at: seconds(record.revokedAt), words: "Revoked" });

@@ -1,6 +1,6 @@
 import { grown } from "../estate/grow";
 
-/** The facts of a share that have few values: all that many shares have in common. */
+/** The facts of a share that take few values, so that many shares have them in common. */
 export const PROFILE_FACTS = [
   "store",
   "way",
@@ -26,7 +26,7 @@ export type ProfileFacts = Record<ProfileFact, number>;
  * shares there are: what is asked of all these facts is asked of the profiles, and then once of the shares.
  */
 export class Profiles {
-  /** By what is in most keys alike, and then by the rest: numbers are looked up far sooner than texts. */
+  /** By the part that most keys share, then by the rest: numbers are looked up much faster than texts. */
   private readonly numbers = new Map<number, Map<number, number>>();
   private readonly rare = new Map<string, number>();
   private known = 0;
@@ -36,7 +36,7 @@ export class Profiles {
     Uint32Array
   >;
 
-  /** @param kept by number, what was kept of others */
+  /** @param kept by number, as `columns` gave them */
   constructor(kept: readonly ProfileFacts[] = []) {
     for (const facts of kept) this.number(facts);
   }
@@ -77,7 +77,7 @@ export class Profiles {
     return number;
   }
 
-  /** Rules take 32 bits; what is rare has a number of its own, of which 0 is none of it. */
+  /** Rules take 32 bits. Rare combinations have a number of their own; 0 stands for none. */
   private restKey({ rules, waived, engagements }: ProfileFacts): number {
     if (waived === 0 && engagements === 0) return rules >>> 0;
     const key = `${waived},${engagements}`;
@@ -87,7 +87,7 @@ export class Profiles {
   }
 }
 
-/** All that has few values, in one whole number: 30 bits, and the store above them. */
+/** Everything that takes few values in one whole number: 30 bits, with the store above them. */
 function fewKey(facts: ProfileFacts): number {
   const { store, way, kind, label, state, risk, outside, role, password, download, latches, stances } = facts;
   const who = way | (kind << 3) | (label << 5) | (state << 8) | (risk << 11) | (outside << 14) | (role << 15);

@@ -8,12 +8,12 @@ import { safeCell } from "./cells";
 import type { RegisterRow } from "./columns";
 import type { Note, WaiverView } from "./remarks";
 
-/** A share that anyone can use who holds its address. */
+/** A share that anyone who holds its address can use. */
 export interface PublicShare {
   row: RegisterRow;
   /** How it is shared, in a sentence. */
   sentence: string;
-  /** Who answers for it, and as what. */
+  /** Who answers for it, and in which capacity. */
   answers: { name: string; as: "owner" | "maker" } | null;
 }
 
@@ -28,7 +28,7 @@ export interface WhyOpen {
   waivedUntil: string | null;
 }
 
-/** What is known of why a share is open: its label is public, leave was given, or somebody wrote it; none where nothing is. */
+/** Known reasons why a share is open: its label is public, a waiver allows it, or somebody wrote one. Empty where there are none. */
 export function whyOpen({ id, label }: RegisterRow, waivers: readonly WaiverView[], notes: readonly Note[]): WhyOpen[] {
   const note = notes.find(({ shareId }) => shareId === id);
   return [

@@ -3,11 +3,11 @@ import { byText, fold } from "../text/text";
 export interface RankedColumns {
   /** By number. */
   texts: string[];
-  /** Null where nobody has asked for them since a text was added. */
+  /** Null until somebody asks after a text was added. */
   ranks: Uint32Array | null;
 }
 
-/** Texts with a number each, and where each stands in the order of all of them. */
+/** Numbered texts, and the rank of each in the order of all. */
 export class RankedTexts {
   private known: Map<string, number> | undefined;
   private readonly texts: string[];
@@ -31,7 +31,7 @@ export class RankedTexts {
     return this.texts.length;
   }
 
-  /** The number of a text; a new one where it wasn't here yet. */
+  /** The number of a text; a new one if it has none yet. */
   number(text: string): number {
     let number = this.numbers.get(text);
     if (number === undefined) {

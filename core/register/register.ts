@@ -69,10 +69,10 @@ export class Register extends Columns<RegisterColumn> {
   readonly name: Readonly<Uint32Array> = new Uint32Array(0);
   readonly audience: Readonly<Uint32Array> = new Uint32Array(0);
   readonly makerName: Readonly<Uint32Array> = new Uint32Array(0);
-  /** When its facts last turned by themselves, and when they may next. */
+  /** When its facts last changed with time alone, and when they may next. */
   private readonly since: Readonly<Instants> = new Float64Array(0);
   private readonly turn: Readonly<Instants> = new Float64Array(0);
-  /** What they were when it was last worked out: one more than the slot of its item, and the mark of its password. */
+  /** From when it was last worked out: one more than the slot of its item, and the mark of its password. */
   private readonly item: Readonly<Uint32Array> = new Uint32Array(0);
   private readonly mark: Readonly<Uint32Array> = new Uint32Array(0);
 
@@ -94,10 +94,10 @@ export class Register extends Columns<RegisterColumn> {
   private t: Seconds = ALWAYS;
   private nextTurn: Seconds = ALWAYS;
   private waivers = new Map<string, Waiver[]>();
-  /** Slots of the shares that are to be worked out again; and those whose records have changed, whatever else has. */
+  /** Slots of the shares to be worked out again; and of those whose records have changed. */
   private stale: Set<number> | "all" = "all";
   private readonly told = new Set<number>();
-  /** Groups, or items, people or stores too, are others than before: which shares that concerns is to be found out. */
+  /** Groups have changed, or items, people or stores too: which shares that affects is still to be found out. */
   private moved: "nothing" | "groups" | "all" = "nothing";
   private surroundings = new Surroundings();
   private differs = false;
@@ -105,7 +105,7 @@ export class Register extends Columns<RegisterColumn> {
   private terms: Terms | undefined;
   /** By item slot: the number of its name, or 0 where it hasn't been asked for. */
   private readonly nameOfItem: Readonly<Uint32Array> = new Uint32Array(0);
-  // What many shares have in common is worked out once for all that are looked at together.
+  // What many shares have in common is worked out once a run.
   private readonly audienceNumbers = new Map<number, number>();
   private readonly outsiderFacts = new Map<number, OutsiderFacts>();
   private readonly makerFacts = new Map<number, { name: number; department: number }>();
@@ -134,7 +134,7 @@ export class Register extends Columns<RegisterColumn> {
 
   /**
    * The register of a copy of the estate, to be brought to other instants and facts from here: all that was worked out
-   * stays. Texts and sets have their numbers in common with this one; those are never given to others.
+   * stays. Texts and sets share their numbers with this one; a number never changes its meaning.
    */
   copy(estate: Estate): Register {
     const copy = new Register(estate, this.ruleSet, this);
@@ -210,12 +210,12 @@ export class Register extends Columns<RegisterColumn> {
     return this.ruleSet;
   }
 
-  /** Ids of the shares and items to which leave was given to break a rule. */
+  /** Ids of the shares and items that have a waiver for a rule. */
   waivedFor(rule: RuleId, t: Seconds): string[] {
     return [...this.waivers.keys()].filter((id) => this.isWaived(id, rule, t));
   }
 
-  /** Whether leave was given to break a rule, to a share or an item. */
+  /** Whether a share or an item has a waiver for a rule. */
   isWaived(id: string, rule: RuleId, t: Seconds): boolean {
     return waivedAmong([rule], this.waivers.get(id) ?? [], t).length > 0;
   }
@@ -280,7 +280,7 @@ export class Register extends Columns<RegisterColumn> {
     );
     this.told.clear();
     this.nextTurn = this.soonestTurn();
-    // Names of stores or of work may be others, though no share's own facts are.
+    // Names of stores or engagements may have changed, though no share's own facts have.
     if (changed.length > 0 || isWhole) {
       this.version++;
       this.listSlots();
@@ -306,8 +306,8 @@ export class Register extends Columns<RegisterColumn> {
   }
 
   /**
-   * Slots of the shares that are to be worked out so that all is true at t; and of those among them that may stand
-   * elsewhere, or be for others: of the rest only what turns with time is to be looked at.
+   * Slots of the shares to be worked out so that everything holds at t; and of those among them that may be in another
+   * place, or for other people: for the rest only what changes with time is looked at.
    */
   private due(t: Seconds): { due: number[]; anew: ReadonlySet<number> | "all" } {
     const { stale, moved, length, estate, ruleSet } = this;
@@ -328,7 +328,7 @@ export class Register extends Columns<RegisterColumn> {
     return { due: [...due], anew };
   }
 
-  /** Of links with one password each asks how many there are. */
+  /** Links with the same password: each depends on how many there are. */
   private addSamePassword(due: Set<number>) {
     const { passwordMark } = this.estate.shares;
     const marks = new Set<number>();
@@ -343,7 +343,7 @@ export class Register extends Columns<RegisterColumn> {
     return soonest;
   }
 
-  /** With a share go the intake links on its item, and on that where it was: a rule asks them what else is shared there. */
+  /** With a share go the intake links on its item, and on the item where it was: a rule about those asks what else is shared there. */
   private addDue(due: Set<number>, slot: number) {
     if (due.has(slot)) return;
     due.add(slot);
@@ -364,8 +364,8 @@ export class Register extends Columns<RegisterColumn> {
   }
 
   /**
-   * @param isAnew whether it may stand elsewhere, or be for others, than when it was last worked out
-   * @returns whether any of its facts is another than before
+   * @param isAnew whether its place or its audience may have changed since it was last worked out
+   * @returns whether any of its facts has changed
    */
   private evaluate(slot: number, moment: Moment, isAnew: boolean): boolean {
     const share = new Share(this.estate, slot);
@@ -388,7 +388,7 @@ export class Register extends Columns<RegisterColumn> {
     return this.differs;
   }
 
-  /** What of a share doesn't turn with time alone. */
+  /** The facts of a share that don't change with time alone. */
   private evaluatePlace({ share, outsiders }: Judged) {
     const { slot, position } = share;
     const { tree } = this.estate;
@@ -404,7 +404,7 @@ export class Register extends Columns<RegisterColumn> {
     this.set("organisations", slot, this.factsOfOutsiders(outsiders).organisations);
   }
 
-  /** @param before the profile from which to take what doesn't turn with time alone; without it, all is looked at */
+  /** @param before the profile to take facts from that don't change with time alone; without it, everything is worked out */
   private evaluateProfile(judged: Judged, moment: Moment, before: number | undefined) {
     const { estate, t } = moment;
     const { share } = judged;
@@ -431,7 +431,7 @@ export class Register extends Columns<RegisterColumn> {
     this.write("turn", slot, turns.next);
   }
 
-  /** Those facts of a profile that don't turn with time alone; the others are nothing yet. */
+  /** The facts of a profile that don't change with time alone; the others are empty for now. */
   private lastingFacts({ share, worst, outsiders }: Judged): ProfileFacts {
     const { slot, position } = share;
     const { tree, shares } = this.estate;
@@ -478,7 +478,7 @@ export class Register extends Columns<RegisterColumn> {
   private audienceOf(share: Share): number {
     const { people, group } = share;
     if (people.length === 0) return this.audiences.number(audienceWords(this.estate, share));
-    // Two groups may hold the same people, and still have names of their own.
+    // Two groups may hold the same people and still have different names.
     const key = people.byteOffset * MOST_GROUPS + group;
     let number = this.audienceNumbers.get(key);
     if (number === undefined) {
@@ -491,7 +491,7 @@ export class Register extends Columns<RegisterColumn> {
   private factsOfOutsiders(outsiders: Int32Array): OutsiderFacts {
     if (outsiders.length === 0) return NO_OUTSIDERS;
     const { people, principals } = this.estate;
-    // A group's members lie in one place of the pool, however many shares are for it.
+    // A group's members are in one place in the pool, however many shares are for it.
     const known = this.outsiderFacts.get(outsiders.byteOffset);
     if (known) return known;
     const organisations = new Set<number>();
@@ -530,12 +530,12 @@ export class Register extends Columns<RegisterColumn> {
     this.owned("since").fill(ALWAYS, known);
   }
 
-  /** One of the facts of a share that stand in its profile. */
+  /** One of the facts in a share's profile. */
   fact(slot: number, fact: ProfileFact): number {
     return this.profiles.columns[fact][this.profile[slot]];
   }
 
-  /** The rules that the share in a slot breaks without leave, or by leave. */
+  /** The rules that the share in a slot breaks without a waiver, or with one. */
   rulesOf(slot: number, fact: "rules" | "waived"): readonly RuleId[] {
     return rulesIn(this.fact(slot, fact));
   }

@@ -8,7 +8,7 @@ export interface Note {
   text: string;
 }
 
-/** Leave to break a rule, as it is shown. */
+/** A waiver, as it is shown. */
 export interface WaiverView {
   id: number;
   shareId: string;

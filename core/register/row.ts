@@ -11,7 +11,7 @@ export function listedAt(register: Register, slot: number): Listed {
   return { register, slot, share, kind, store, maker, rules, waived };
 }
 
-/** The same where few columns are asked for: what takes a look of its own is looked up when it is wanted. */
+/** The same where few columns are asked for: what needs a lookup is looked up only when it is read. */
 export function glanceAt(register: Register, slot: number): Listed {
   const { estate } = register;
   const share = new Share(estate, slot);
@@ -47,7 +47,7 @@ export function registerRow(register: Register, slot: number): RegisterRow {
 
 const EMPTY: Record<string, unknown> = Object.fromEntries(OF.map(([name]) => [name, null]));
 
-/** A row with every column and nothing in them: filled in any order, all rows have one shape, which is read sooner. */
+/** An empty row with every column: filled in any order, all rows then have one shape, which is faster to read. */
 export function emptyRow(): Record<string, unknown> {
   return { ...EMPTY };
 }

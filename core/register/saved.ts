@@ -2,7 +2,7 @@
 export interface SavedQuery {
   id: string;
   name: string;
-  /** What stands in the register's address. */
+  /** The query, as it is in the register's address. */
   view: string;
   isOwn: boolean;
   forAll: boolean;
@@ -10,7 +10,7 @@ export interface SavedQuery {
   count: number;
 }
 
-/** How somebody has their table. */
+/** How somebody has set up their table. */
 export interface TableSetting {
   /** Columns by id, in order; those that are left out are hidden. */
   columns: string[];
@@ -24,7 +24,7 @@ export interface RegisterSettings {
   table: TableSetting | null;
   /** Id of the kept query that the register begins with. */
   start: string | null;
-  /** What stands in that query. */
+  /** The text of that query. */
   startView: string | null;
   /** When they last began to look, and the time before that: what was made since then is new to them. */
   looked: string | null;

@@ -7,7 +7,7 @@ import { stanceOf } from "../rules/parties";
 import type { RuleSet } from "../rules/findings";
 import type { Scope } from "../rules/scope";
 
-/** Two sums that are mixed with unlike factors: together they tell surroundings apart as a number of 64 bits would. */
+/** Two sums mixed with different factors: together they distinguish as well as a number of 64 bits would. */
 interface Sums {
   low: Int32Array;
   high: Int32Array;
@@ -47,7 +47,7 @@ export class Surroundings {
     return changed;
   }
 
-  /** Shares have been told of anew: what they stand in is another matter now. */
+  /** Shares have new records, so what is known of their audiences is out of date. */
   forget(slots: Iterable<number>, length: number) {
     const { low, high } = this.known.audiences;
     const [longerLow, longerHigh] = [grown(low, length), grown(high, length)];
@@ -57,7 +57,7 @@ export class Surroundings {
 
   copy(): Surroundings {
     const { places, audiences } = this.known;
-    // Places are never changed but as a whole.
+    // Places are only ever replaced as a whole.
     return new Surroundings({ places, audiences: { low: audiences.low.slice(), high: audiences.high.slice() } });
   }
 
@@ -82,7 +82,7 @@ function sumsOfPlaces(estate: Estate, rules: RuleSet): Sums {
   const stores = estate.storeNumbers((store) => textHash(JSON.stringify([store.capabilities, store.region, store.id])));
   const marks = marksOf(estate, rules);
   const found = sums(shares.count);
-  // One for all shares: this is gone through for each of very many.
+  // One array for all shares: this loop runs for very many.
   const facts = new Int32Array(6);
   facts[0] = sumOfAll(estate);
   for (let slot = 0; slot < shares.count; slot++) {
@@ -141,7 +141,7 @@ function mixed(factor: number, facts: ArrayLike<number>): number {
   return sum;
 }
 
-/** What all shares depend on: who could be taken for whom, and what work there is. */
+/** What all shares depend on: look-alike domains and engagements. */
 function sumOfAll({ homeDomains, stances, engagements }: Estate): number {
   const trusted = [...stances].filter(([, stance]) => stance === "trusted").map(([domain]) => domain);
   return textHash(JSON.stringify([homeDomains, trusted.sort(), engagements.map(({ record }) => record)]));
@@ -170,7 +170,7 @@ function runningSums(pool: Int32Array, length: number, persons: Sums): Sums {
   return found;
 }
 
-/** By position: which of the items that rules and work are about it is, or lies below; null where there are none. */
+/** By position: a mark of the items named by rules and engagements that it is or lies below; null where there are none. */
 function marksOf({ tree, engagements }: Estate, rules: RuleSet): Int32Array | null {
   const scoped = Object.values(rules).flatMap(({ scope }) => (scope as Scope | undefined)?.items ?? []);
   const tops = new Set(engagements.flatMap(({ positions }) => [...positions]));

@@ -6,12 +6,12 @@ import { latchesOf } from "../rules/latches";
 import type { Register } from "./register";
 import { STATES } from "./wayAndState";
 
-/** Of the outside shares that should have a latch shut, how many have. */
+/** How many of the outside shares that should have a latch shut have it shut. */
 export interface Tightness {
   label: Label;
   latch: Latch;
   shut: number;
-  /** Those that have it shut, and those of which a rule demands it, with leave or without. */
+  /** Those that have it shut, and those for which a rule requires it, with or without a waiver. */
   should: number;
 }
 

@@ -5,13 +5,13 @@ import { type RuleId, ruleOf } from "../rules/list";
 import { RISK_ENDS_SOON } from "../rules/risk";
 import { ALWAYS, DAY, NEVER, type Seconds } from "../time/instant";
 
-/** The lengths of time by which some rules judge. */
+/** The periods that some rules measure by. */
 export interface Terms {
-  /** How long before its end a share may turn. */
+  /** How long before its end a share's facts may change. */
   beforeEnd: Seconds[];
-  /** How long after its last use, or after it was made, a share may turn. */
+  /** How long after its last use, or after it was made, a share's facts may change. */
   afterUse: Seconds[];
-  /** How long after it was made a share may turn that nobody has confirmed. */
+  /** How long after it was made the facts of a share that nobody has confirmed may change. */
   afterMade: Seconds[];
   /** Instants at which engagements are over. */
   over: Seconds[];
@@ -32,7 +32,7 @@ export function termsOf(rules: RuleSet, estate: Estate): Terms {
   return terms;
 }
 
-/** Between two turns nothing that is said of a share changes with nobody acting. */
+/** Between two turns nothing about a share changes unless somebody acts. */
 export interface Turns {
   /** The latest turn that isn't after the instant; ALWAYS where there is none. */
   since: Seconds;
@@ -41,8 +41,8 @@ export interface Turns {
 }
 
 /**
- * The instants around t at which what is said of a share may turn with nobody acting: it opens, ends, or comes within
- * the days that a rule or its risk counts. They may be too near, never too far.
+ * The instants around t at which facts of a share may change with nobody acting: it opens, ends, or comes within
+ * the days that a rule or its risk counts. They may be earlier than necessary, never later.
  */
 export function turnsAround({ share }: Judged, t: Seconds, { beforeEnd, afterUse, afterMade, over }: Terms): Turns {
   const { opens, revoked, ends, expires, lastUsed, made, confirmed } = share;
@@ -59,7 +59,7 @@ export function turnsAround({ share }: Judged, t: Seconds, { beforeEnd, afterUse
   return turns;
 }
 
-/** Moves the turns around t to an instant at which there is one, where it lies between them. */
+/** Narrows the turns around t to an instant, where that lies between them. */
 export function addTurn(turns: Turns, t: Seconds, at: Seconds) {
   if (at > t) turns.next = Math.min(turns.next, at);
   else turns.since = Math.max(turns.since, at);

@@ -3,7 +3,7 @@ import type { Estate } from "../estate/estate";
 import type { Share } from "../estate/share";
 import { DAY, type Seconds } from "../time/instant";
 
-/** How a share lets people in, as the register tells it. */
+/** How a share lets people in, in the register's terms. */
 export const WAYS = ["open", "house", "named", "intake", "person", "group"] as const;
 export type Way = (typeof WAYS)[number];
 
@@ -21,7 +21,7 @@ export function wayOf(share: Share): Way {
   return share.group >= 0 ? "group" : "person";
 }
 
-/** For so long a revoked share can be asked for. */
+/** How long a revoked share can be found. */
 export const REVOKED_KEPT = 365 * DAY;
 
 export function stateOf(estate: Estate, share: Share, t: Seconds): State {

@@ -25,7 +25,7 @@ export const answerSchema = z.discriminatedUnion("decision", [
 export const DECISIONS = ["keep", "tighten", "named", "end"] as const satisfies readonly Answer["decision"][];
 export type Answer = z.infer<typeof answerSchema>;
 
-/** One share, or item, that an owner is asked about. */
+/** A share or an item that an owner is asked about. */
 export interface AskedShare {
   subject: string;
   itemName: string;
@@ -33,16 +33,16 @@ export interface AskedShare {
   sentence: string;
   audience: string;
   lastUsed: number | null;
-  /** Why a word is needed, rule by rule. */
+  /** Why the owner is asked, rule by rule. */
   reasons: { rule: RuleId; title: string; reason: string }[];
-  /** What tightening would do, in words; null where only its end would help. */
+  /** What tightening would do, in words; null where only ending it would help. */
   tighten: string[] | null;
-  /** Whether making it for named people would end all that is wrong with it. */
+  /** Whether making it for named people would fix everything that is wrong with it. */
   canBeNamed: boolean;
   /** Whether it can be ended from here: an item can't, its shares can. */
   canEnd: boolean;
   due: number;
-  /** What was answered, or became of it; null while it is open. */
+  /** What was answered, or what became of it; null while it is open. */
   answered: string | null;
   /** What is being done on the answer, step by step. */
   steps: AnsweredStep[];
@@ -52,14 +52,14 @@ export interface AnsweredStep {
   words: string;
   state: ChangeState;
   answer: string | null;
-  /** By which a passphrase is asked for that waits to be shown; null where none does. */
+  /** The token to fetch a passphrase that is waiting to be shown; null where there is none. */
   passphrase: string | null;
 }
 
-/** All that one letter asks of its owner. */
+/** Everything that one letter asks its owner. */
 export interface AskedPage {
   owner: string;
   shares: AskedShare[];
-  /** No waiver from here lasts longer. */
+  /** The longest that a waiver from here lasts. */
   latest: number;
 }

@@ -11,7 +11,7 @@ import { reasonFor } from "./reasons";
 import { itemRemedies, remediesFor } from "./remedies";
 import { RULES, type RuleId } from "./list";
 
-/** A share that breaks a rule, as whoever answers for it is told of it. */
+/** A share that breaks a rule, as the person who answers for it is told. */
 export function breachOf(rule: RuleId, estate: Estate, share: Share, t: Seconds, rules: RuleSet): Breach {
   return {
     ...placeAndOwner(estate, share.position, answererOf(estate, share)?.person),

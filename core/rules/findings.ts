@@ -18,15 +18,15 @@ export interface Finding {
   risk: Level | null;
 }
 
-/** The rules that run, each with its parameters whole, its scope and its severity. A rule that isn't here is off. */
+/** The rules that run, each with all its parameters, its scope and its severity. A rule that isn't here is off. */
 export type RuleSet = Partial<Record<RuleId, Record<string, unknown>>>;
 
-/** The rules that run where nobody has said otherwise, with their defaults. */
+/** The rules that run by default, with their default parameters. */
 export const DEFAULT_RULES: RuleSet = Object.fromEntries(
   RULE_IDS.filter((id) => !ruleOf(id).isExtra).map((id) => [id, standardOf(id)]),
 );
 
-/** A rule's parameters as they stand where nobody has said otherwise. */
+/** A rule's default parameters. */
 export function standardOf(id: RuleId): Record<string, unknown> {
   return ruleOf(id).parameters.parse({});
 }
@@ -51,19 +51,19 @@ export function readRules(value: unknown): RuleSet {
   return rules;
 }
 
-/** Every finding at the judged instant, sorted by rule, then subject. */
+/** Every finding at the instant judged, sorted by rule, then subject. */
 export function findings(judging: Judging, rules: RuleSet = DEFAULT_RULES): Finding[] {
   const found = (Object.keys(rules) as RuleId[]).sort().flatMap((id) => findingsOf(id, judging, rules[id]!));
   return found.sort((a, b) => compare(a.rule, b.rule) || compare(a.subject, b.subject));
 }
 
-/** Puts rules in an order in which those that matter most come first, and else as they are shown. */
+/** Sorts rules by how much they matter, the most first; otherwise in the order in which they are shown. */
 export function bySeverity(rules: RuleSet): (a: RuleId, b: RuleId) => number {
   const weight = (id: RuleId) => SEVERITIES.indexOf((rules[id]?.severity ?? ruleOf(id).severity) as Severity);
   return (a, b) => weight(b) - weight(a) || RULE_IDS.indexOf(a) - RULE_IDS.indexOf(b);
 }
 
-/** The rules on items that the item at a position breaks: they ask nothing but the shares that reach it. */
+/** The rules on items that the item at a position breaks: they look only at the shares that reach it. */
 export function brokenByItem(moment: Moment, position: number, rules: RuleSet): RuleId[] {
   const { estate } = moment;
   const reaching = inheritedFrom(estate.tree, position).flatMap((at) => sharesOn(estate, at));
@@ -83,7 +83,7 @@ export function brokenBy(judged: Judged, moment: Moment, rules: RuleSet): RuleId
   return rulesIn(brokenBits(judged, moment, ruleChecks(rules))).slice();
 }
 
-/** A rule about shares as it is asked of very many: with its bit, and with what its parameters say. */
+/** A rule about shares made ready to check very many: with its bit and its parameters. */
 interface RuleCheck {
   bit: number;
   breaks: NonNullable<Rule["breaks"]>;
@@ -91,7 +91,7 @@ interface RuleCheck {
   scope: Scope | undefined;
 }
 
-/** The rules about shares that run, ready to be asked. */
+/** The rules about shares that run, ready to check with. */
 export function ruleChecks(rules: RuleSet): readonly RuleCheck[] {
   return RULE_IDS.flatMap((id, index) => {
     const { breaks } = ruleOf(id);
@@ -109,7 +109,7 @@ export function brokenBits(judged: Judged, moment: Moment, checks: readonly Rule
   return bits;
 }
 
-/** Few sets of rules are broken together, by very many shares. One number holds a set: of up to 32 rules. */
+/** Very many shares break few different sets of rules. A set is one number: up to 32 rules. */
 const knownRules = new Map<number, readonly RuleId[]>();
 
 /** The rules that have their bits in a number. */
@@ -119,7 +119,7 @@ export function rulesIn(bits: number): readonly RuleId[] {
   return rules;
 }
 
-/** Whether a share breaks a rule with such parameters, its scope among them. */
+/** Whether a share breaks a rule with these parameters and scope. */
 export function isBroken(rule: RuleId, judged: Judged, moment: Moment, parameters: Record<string, unknown>): boolean {
   const definition = ruleOf(rule);
   const scope = parameters.scope as Scope | undefined;

@@ -6,7 +6,7 @@ import { type Tree, worstLabel } from "../estate/tree";
 import type { DayWords } from "../text/words";
 import type { Seconds } from "../time/instant";
 
-/** What the rules ask again and again of a share at one instant, worked out once. */
+/** What rules often need to know about a share at one instant, worked out once. */
 export class Judged {
   private worstFound: Label | null | undefined;
 
@@ -35,13 +35,13 @@ export class Judged {
 export interface Moment {
   readonly estate: Estate;
   readonly t: Seconds;
-  /** How whoever is told of it wants to be told days. */
+  /** How days are written for whoever reads the reasons. */
   readonly dayWords: DayWords;
-  /** What stance the house has on somebody's organisation. */
+  /** The house's stance on somebody's organisation. */
   stanceOf(person: Person): Stance | undefined;
-  /** The domain of our own or a partner's that an organisation looks like and isn't. */
+  /** The domain, our own or a partner's, that an organisation imitates. */
   lookedLike(organisation: string): string | undefined;
-  /** How many live links have the password of a mark. */
+  /** How many live links have the password that a mark stands for. */
   linksWithPassword(mark: number): number;
 }
 

@@ -43,7 +43,7 @@ class MomentOf implements Moment {
   }
 }
 
-/** @param days how days are told; in UTC where that is left out */
+/** @param days how days are written; in UTC by default */
 export function momentOf(estate: Estate, t: Seconds, days: DayWords = dayWords): Moment {
   return new MomentOf(estate, t, days);
 }

@@ -5,20 +5,20 @@ import { NEVER } from "../time/instant";
 import { type RuleId, ruleOf } from "./list";
 
 /**
- * `shut`; `open`, and no rule minds; `demanded`: open, and a rule wants it shut; `impossible` in this
- * store; `waived`: a rule would want it shut, but somebody gave leave.
+ * `shut`; `open`, and no rule objects; `demanded`: open, and a rule requires it shut; `impossible` in this
+ * store; `waived`: a rule would require it shut, but there is a waiver.
  */
 export const LATCH_STATES = ["shut", "open", "demanded", "impossible", "waived"] as const;
 export type LatchState = (typeof LATCH_STATES)[number];
 export type Latches = Record<Latch, LatchState>;
 
-/** Which latch a finding of a rule wants to see shut. */
+/** Which latch would have to be shut for a rule's finding. */
 export function latchOf(rule: RuleId): Latch | undefined {
   const definition = ruleOf(rule);
   return definition.items ? undefined : definition.latch;
 }
 
-/** The state of each latch of a share, given the rules that it breaks without leave, and by leave. */
+/** The state of each latch of a share, given the rules that it breaks without a waiver and with one. */
 export function latchesOf(
   share: Share,
   kind: Kind,

@@ -80,7 +80,7 @@ export function isLookedAt(rule: RuleId, judged: Judged, moment: Moment): boolea
   return (definition.items ? undefined : definition.looksAt?.(judged, moment)) ?? judged.outside;
 }
 
-/** Whether a rule is of open links alone: one that is made for named people meets it. */
+/** Whether a rule is only about open links, so that narrowing a link to named people satisfies it. */
 export function isOfOpenLinks(rule: RuleId): boolean {
   const definition = ruleOf(rule);
   return !definition.items && definition.looksAt === isOpenLink;

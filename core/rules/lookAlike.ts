@@ -37,7 +37,7 @@ const IS_PLAIN = /^(?!.*xn--)[a-z0-9.-]*$/;
 const SKELETONS = new Map<string, string>();
 const MOST_KEPT = 100_000;
 
-/** The domains that somebody might pass themselves off as, by skeleton: our own, those of parties and of engagements. */
+/** The domains that somebody might imitate, by skeleton: our own, and those of parties and engagements. */
 export function knownSkeletons(estate: Estate): Map<string, string> {
   const trusted = [...estate.stances].filter(([, stance]) => stance === "trusted").map(([domain]) => domain);
   const engaged = estate.engagements.flatMap(({ organisations }) => [...organisations]);
@@ -46,7 +46,7 @@ export function knownSkeletons(estate: Estate): Map<string, string> {
   );
 }
 
-/** The domain that another one looks like and isn't, or undefined. */
+/** The domain that another one imitates, or undefined. */
 export function lookedLike(organisation: string, known: ReadonlyMap<string, string>): string | undefined {
   const like = known.get(domainSkeleton(organisation));
   return like === organisation ? undefined : like;

@@ -2,7 +2,7 @@ import { byText } from "../text/text";
 import type { Breach } from "./demand";
 import type { RuleMails } from "./preview";
 
-/** Whom a rule would have written to about what breaks it, those with most findings first. */
+/** Who would be mailed about what breaks a rule, those with the most findings first. */
 export function mailsOf(breaches: readonly Breach[]): RuleMails {
   const byOwner = new Map<string, Breach[]>();
   for (const breach of breaches)

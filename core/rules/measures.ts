@@ -3,7 +3,7 @@ import type { Judged, Moment } from "./judged";
 import { type RuleId, ruleOf } from "./list";
 import type { Measure } from "./rule";
 
-/** By what a rule's shares are told apart; where it cuts no figure, by the worst label that they reach. */
+/** The figure that a rule's shares are spread by; where the rule has none, the worst label that they reach. */
 export function measureOf(rule: RuleId): Measure {
   const definition = ruleOf(rule);
   return (definition.items ? undefined : definition.measure) ?? { title: "the label of what they lead to" };
@@ -18,7 +18,7 @@ export interface Bar {
 
 const BARS = 30;
 
-/** How wide the bars of a figure are, so that three times the standard is seen, and the cut wherever it is. */
+/** How wide the bars of a figure are, so that three times the default fits, and the threshold wherever it is. */
 export function barWidth(standard: number, cut: number): number {
   return Math.max(1, Math.ceil(Math.max(3 * standard, 1.2 * cut) / BARS));
 }
@@ -30,7 +30,7 @@ export function barsOf(measure: Measure, parameters: Record<string, unknown>) {
   if (!figure)
     return {
       bars: LABELS.map(empty),
-      // What leads to nothing that is live has the label of its item.
+      // A share that reaches nothing live has the label of its item.
       barOf: ({ worst, share }: Judged, { estate }: Moment) =>
         worst === null ? estate.tree.label[share.position] : LABELS.indexOf(worst),
       width: null,

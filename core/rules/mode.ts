@@ -8,13 +8,13 @@ export interface RuleSetting {
   mode: Mode;
   /** How long an owner has to answer. */
   graceDays: number;
-  /** Only so many owners are asked for now; the others wait until it is left out. */
+  /** Only this many owners are asked for now; the others wait until the limit is removed. */
   pilot?: number;
   /** With its scope and its severity. */
   parameters: Record<string, unknown>;
 }
 
-/** Whether a rule set so lets something through, or lets it stand longer, that it held back before. */
+/** Whether a rule with new settings allows something, or allows it for longer, than it did before. */
 export function isLooser(after: RuleSetting, before: RuleSetting): boolean {
   if (!before.isOn) return false;
   if (!after.isOn || after.graceDays > before.graceDays) return true;

@@ -3,7 +3,7 @@ import type { Estate } from "../estate/estate";
 import type { Person } from "../estate/principals";
 import type { Stance } from "../estate/records";
 
-/** Our stance on the organisation of an outsider; where we have none on that, on their whole domain. */
+/** Our stance on an outsider's organisation; where there is none, on their whole domain. */
 export function stanceOf(estate: Estate, person: Pick<Person, "organisation" | "address">): Stance | undefined {
   return estate.stances.get(person.organisation) ?? estate.stances.get(domainOf(person.address));
 }

@@ -1,9 +1,9 @@
 import type { Breach } from "./demand";
 
-/** What a rule would do were it carried out now: by the first remedy of each finding. */
+/** What a rule would do if it were enforced now: the first remedy of each finding. */
 export interface RulePreview {
   words: string;
-  /** Findings that have a remedy, those that are looked at here, and those that have none that can be done as it stands. */
+  /** Findings that have a remedy, those looked at here, and those without a remedy that can be applied as it is. */
   remedied: number;
   previewed: number;
   unremedied: number;
@@ -16,7 +16,7 @@ export interface RuleOutlook extends RulePreview {
   mails: RuleMails;
 }
 
-/** The letters that a rule which asks would send: one to each owner; those of items that nobody answers for go nowhere. */
+/** The letters that a rule in mode `ask` would send, one to each owner; none for items that nobody answers for. */
 export interface RuleMails {
   /** How many there would be, and how many findings each owner has, the most first. */
   owners: { address: string; name: string; findings: number }[];

@@ -9,7 +9,7 @@ import { judgeShare, momentOf } from "./judging";
 import { type RuleId, ruleOf } from "./list";
 import type { Wanted } from "./wanted";
 
-/** Something that would end a finding: what to stage, or why that can't be done in this store. */
+/** Something that would end a finding: the changes to stage, or why this store can't do it. */
 export interface Remedy {
   words: string;
   /** In the order in which they have to be done; empty where it can't be done. */
@@ -19,7 +19,7 @@ export interface Remedy {
   why: string | null;
 }
 
-/** What ends a finding on a share, the mildest first; the last is always to end the share. */
+/** Remedies for a finding on a share, the mildest first; the last is always to end the share. */
 export function remediesFor(
   rule: RuleId,
   estate: Estate,
@@ -36,7 +36,7 @@ export function remediesFor(
   return [...milder, end].map((wanted) => planned(wanted, estate, t));
 }
 
-/** What ends a finding on an item: over the shares that make it one. */
+/** Remedies for a finding on an item: on the shares that cause it. */
 export function itemRemedies(
   rule: RuleId,
   estate: Estate,
@@ -50,7 +50,7 @@ export function itemRemedies(
   return wanted.map((one) => planned(one, estate, t));
 }
 
-/** The first that can be done as it stands, with nothing left to be named. */
+/** The first that can be applied as it is, with nothing left to fill in. */
 export function firstRemedy(remedies: readonly Remedy[]): Remedy | undefined {
   return remedies.find(({ why, asks }) => why === null && asks !== "addresses" && asks !== "round");
 }
@@ -59,7 +59,7 @@ function endWords({ isLink }: Share): string {
   return isLink ? "Revoke the link" : "Revoke the grant";
 }
 
-/** What a store can do of what is wanted, with what has to come before it; or why it can do nothing of it. */
+/** What a store can do of what is wanted, with what has to be done before; or why it can't. */
 function planned(wanted: Wanted, estate: Estate, t: Seconds): Remedy {
   const { words, asks = null, orElse } = wanted;
   const changes = wanted.changes.flatMap((change) => planOf(estate, change));

@@ -8,7 +8,7 @@ import { DAY, NEVER, type Seconds } from "../time/instant";
 export const LEVELS = ["very-low", "low", "moderate", "high", "very-high"] as const;
 export type Level = (typeof LEVELS)[number];
 
-/** An end so near makes misuse less likely. */
+/** An end this near makes misuse less likely. */
 export const RISK_ENDS_SOON: Seconds = 30 * DAY;
 
 const VERY_LOW = 0;
@@ -32,7 +32,7 @@ export function combine(likelihood: Level, impact: Level): Level {
   return LEVELS[TABLE_I_2[LEVELS.indexOf(likelihood)][LEVELS.indexOf(impact)]];
 }
 
-/** The risk of an outside share at t. Likelihood and impact are stepped as `docs/rules.md` tells. */
+/** The risk of an outside share at t. Likelihood and impact go up by the steps in `docs/rules.md`. */
 export function riskOf(estate: Estate, share: Share, t: Seconds): Level {
   return combine(LEVELS[likelihood(estate, share, t)], LEVELS[impact(estate, share)]);
 }

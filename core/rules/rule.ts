@@ -8,12 +8,12 @@ import { itemScopeSchema, scopeSchema } from "./scope";
 import { SEVERITIES, type Severity } from "./severity";
 import type { Wanted } from "./wanted";
 
-/** By what the shares that a rule looks at differ: a figure that a slot of the rule cuts, or their labels. */
+/** How the shares that a rule looks at differ: by a figure with a threshold in the rule, or by their labels. */
 export interface Measure {
-  /** By what they are spread out, as the end of a sentence. */
+  /** What they are spread by, as the end of a sentence. */
   title: string;
   figure?: {
-    /** The parameter that cuts it, and its standard. */
+    /** The parameter with the threshold, and its default. */
     slot: string;
     standard: number;
     /** Null where a share has none. */
@@ -23,13 +23,13 @@ export interface Measure {
   };
 }
 
-/** When a share may come to break a rule, or to break it no more, with nobody doing anything: by a slot, in days. */
+/** When a share may start or stop breaking a rule without anybody acting: by a slot, in days. */
 export type Turn = { beforeEnd: string } | { afterUse: string } | { afterMade: string } | { afterWork: string };
 
 interface Words {
   /** What the finding says, in a few words. */
   title: string;
-  /** What must be so, as a sentence in which [a parameter] stands in brackets. */
+  /** What must hold, as a sentence with [a parameter] in brackets. */
   sentence: string;
   /** Lists of findings begin with the most pressing. */
   severity: Severity;
@@ -39,15 +39,15 @@ interface Words {
 
 /** A rule on shares. */
 interface ShareRule<P> {
-  /** The shares that it looks at, whether they break it or not; where it doesn't say, those that lead outside. */
+  /** The shares that it looks at, whether they break it or not; by default those that lead outside. */
   looksAt?: (judged: Judged, moment: Moment) => boolean;
   breaks: (judged: Judged, moment: Moment, parameters: P) => boolean;
   /** Why a share breaks it, in words with the figures that make it so. */
   reason: (judged: Judged, moment: Moment, parameters: P) => string;
-  /** What ends a finding short of ending the share, the mildest first. */
+  /** Remedies short of ending the share, the mildest first. */
   remedies?: (judged: Judged, moment: Moment, parameters: P) => Wanted[];
   measure?: Measure;
-  /** The latch that a finding of it wants to see shut. */
+  /** The latch that has to be shut for its findings. */
   latch?: Latch;
   turn?: Turn;
   items?: undefined;
@@ -56,14 +56,14 @@ interface ShareRule<P> {
 /** A rule on items, which names their positions in the tree. */
 interface ItemRule<P> {
   items: (judging: Judging, parameters: P) => number[];
-  /** What ends a finding: over the shares that make it one. */
+  /** Remedies: on the shares that cause the finding. */
   itemRemedies: (position: number, moment: Moment, parameters: P) => Wanted[];
   breaks?: undefined;
 }
 
 export type Rule<P = Record<string, unknown>> = Words & { parameters: z.ZodType<P> } & (ShareRule<P> | ItemRule<P>);
 
-/** Puts a rule down. To its own parameters come where it runs, and how much it matters. */
+/** Defines a rule. Scope and severity are added to its own parameters. */
 export function rule<P extends z.ZodObject>(
   given: Words & { parameters: P } & (ShareRule<z.infer<P>> | ItemRule<z.infer<P>>),
 ): Rule {
@@ -73,7 +73,7 @@ export function rule<P extends z.ZodObject>(
   return { ...given, parameters } as unknown as Rule;
 }
 
-// What several rules are made of.
+// Parts that several rules are made of.
 
 export const none = z.strictObject({});
 export const days = (standard: number) => z.number().positive().default(standard);
@@ -93,7 +93,7 @@ export const hasOutsiderOf = (judged: Judged, moment: Moment, stance: Stance) =>
 export const endReason = ({ share }: Judged, { dayWords }: Moment, maxDays: number) =>
   `${share.ends === NEVER ? "No end date" : `Ends on ${dayWords(share.ends)}`}; ${maxDays} days are allowed.`;
 export const daysAgo = (at: number, { t }: Moment) => `${Math.floor((t - at) / DAY)} days ago`;
-/** Organisations of a stance among those that a share is for. */
+/** Of the organisations that a share is for, those with a certain stance. */
 export function organisationsOf({ share }: Judged, moment: Moment, stance: Stance): string {
   if (share.audience !== "people") return "";
   const people = [...share.people].map((index) => moment.estate.people[index]);

@@ -7,14 +7,14 @@ import type { Judged } from "./judged";
 
 const names = z.array(z.string().min(1)).min(1);
 
-/** Where a rule on items runs; what is left out is no limit, and all that is given has to be met. */
+/** Where a rule on items runs. What is left out doesn't limit it; everything given must be met. */
 export const itemScopeSchema = z.strictObject({
   labels: z.array(z.enum(LABELS)).min(1).optional(),
   /** Ids. */
   stores: names.optional(),
   /** Of whoever made the share; where a rule is on items, of their owner. */
   departments: names.optional(),
-  /** Ids; all that lies below is meant too. */
+  /** Ids; everything below is included. */
   items: names.optional(),
 });
 /** Where a rule on shares runs. */
@@ -25,7 +25,7 @@ export const scopeSchema = itemScopeSchema.extend({
 });
 export type Scope = z.infer<typeof scopeSchema>;
 
-/** Whether a share is one that a rule with such a scope looks at. */
+/** Whether a rule with this scope looks at a share. */
 export function isInScope(scope: Scope, { share, outsiders, worst }: Judged, estate: Estate): boolean {
   const { people } = estate;
   const { organisations, roles } = scope;
@@ -35,7 +35,7 @@ export function isInScope(scope: Scope, { share, outsiders, worst }: Judged, est
   return isPlaceInScope(scope, share.position, people[share.maker]?.department, estate);
 }
 
-/** Whether an item is one that a rule with such a scope looks at. */
+/** Whether a rule with this scope looks at an item. */
 export function isItemInScope(scope: Scope, position: number, estate: Estate): boolean {
   const label = LABELS[estate.tree.label[position]];
   if (scope.labels && !scope.labels.includes(label)) return false;
@@ -50,7 +50,7 @@ function isPlaceInScope(scope: Scope, position: number, department: string | nul
   return isAtOrBelow(tree, position, tops);
 }
 
-/** What in a scope names nothing that is in the estate, in words; empty where all is known. */
+/** Parts of a scope that match nothing in the estate, in words; empty where everything is known. */
 export function unknownInScope(scope: Scope, estate: Estate): string[] {
   const { tree, stores, everybody, principals } = estate;
   const departments = new Set(everybody.map(({ department }) => department));

@@ -6,7 +6,7 @@ import { RULE_IDS, type RuleId, ruleOf } from "./list";
 
 export type RuleSettings = Record<RuleId, RuleSetting>;
 
-/** How any rule is set: of its parameters not more than that they are some. */
+/** How a rule is set, whichever it is: its parameters aren't checked here. */
 export const ruleSettingSchema = z.strictObject({
   isOn: z.boolean(),
   mode: z.enum(MODES),
@@ -20,7 +20,7 @@ export const ruleSettingSchema = z.strictObject({
 });
 
 /**
- * Reads how a rule shall be set.
+ * Reads a rule's new settings.
  * @throws {z.ZodError} naming the slot that is out of range
  */
 export function readSetting(rule: RuleId, value: unknown): RuleSetting {
@@ -31,7 +31,7 @@ export function readSetting(rule: RuleId, value: unknown): RuleSetting {
 
 const STANDARD_GRACE_DAYS = 14;
 
-/** How a rule is set where nobody has said otherwise. */
+/** A rule's default settings. */
 export function standardSetting(rule: RuleId): RuleSetting {
   const isOn = !ruleOf(rule).isExtra;
   return { isOn, mode: "observe", graceDays: STANDARD_GRACE_DAYS, parameters: standardOf(rule) };

@@ -11,9 +11,9 @@ import { isInScope, type Scope, unknownInScope } from "./scope";
 export interface Trial {
   title: string;
   bars: Bar[];
-  /** Where the rule cuts, in bars from the left; null where it cuts no figure. */
+  /** Where the rule's threshold is, in bars from the left; null where it has none. */
   cut: number | null;
-  /** How many shares it looks at, and of those that break it: how many, whose, and for whom. */
+  /** How many shares it looks at; of those that break it, how many, whose they are, and for whom. */
   looksAt: number;
   shares: number;
   /** Where the rule is on items. */
@@ -21,11 +21,11 @@ export interface Trial {
   owners: number;
   outsiders: number;
   organisations: number;
-  /** What in its scope names nothing that is here, and whether it looks at nothing at all. */
+  /** Parts of its scope that match nothing, and whether it looks at nothing at all. */
   problems: string[];
 }
 
-/** @param answerers kept from one turn to the next */
+/** @param answerers kept from one trial to the next */
 export function tryRule(
   rule: RuleId,
   parameters: Record<string, unknown>,
@@ -69,7 +69,7 @@ export class Answerers {
 const UNKNOWN = -2;
 const NOBODY = -1;
 
-/** Who has to do with some shares. */
+/** Whom some shares concern. */
 class Concerned {
   private shares = 0;
   private readonly owners: Uint8Array;

@@ -2,7 +2,7 @@ import type { RuleId } from "./list";
 import type { RuleSetting } from "./mode";
 import type { Trial } from "./trial";
 
-/** A rule in the list: how it is set, how many break it without leave and by leave, of how many somebody was asked. */
+/** A rule in the list: its settings, how many break it without a waiver and with one, and for how many somebody was asked. */
 export interface RuleLine extends RuleSetting {
   id: RuleId;
   falls: number;
@@ -12,7 +12,7 @@ export interface RuleLine extends RuleSetting {
 
 export interface RulesView {
   rules: RuleLine[];
-  /** Who stopped all enforcing; null where nobody has. */
+  /** Who stopped all enforcement; null where nobody has. */
   stopped: { by: string; at: string } | null;
   /** How many changes rules may still make by themselves this hour. */
   leftThisHour: number;

@@ -11,14 +11,14 @@ export interface Wanted {
   changes: readonly Change[];
   /** What whoever stages it may choose otherwise: another end than the one that stands in it; or has to: for whom; or what is done by a round. */
   asks?: "end" | "addresses" | "round";
-  /** Where the store can't do it as it stands here. */
+  /** Why the store can't do it as it is here. */
   orElse?: Wanted;
 }
 
 const MOST_PEOPLE = 20;
-/** An end that a rule wants is set no further off than this. */
+/** The furthest end that a rule sets. */
 const LONGEST_END_DAYS = 30;
-/** Stands for addresses that somebody has yet to name. */
+/** Stands for addresses still to be named. */
 const SOMEBODY = ["somebody@outside.example"];
 
 export function givePassword({ share }: Judged, words = "Give it a password"): Wanted {
@@ -44,7 +44,7 @@ export function makeNamed({ share }: Judged): Wanted {
   return { words: "Limit it to named people", changes: [narrow], asks: "addresses" };
 }
 
-/** An end as far off as the rule lets it be. Where the store keeps none, or wants more notice, we end it ourselves. */
+/** An end as late as the rule allows. Where the store can't keep one, or needs more notice, we end it ourselves. */
 export function giveEnd({ share }: Judged, { t }: Moment, maxDays: number): Wanted {
   const days = Math.min(maxDays, LONGEST_END_DAYS);
   const on = rfc3339(t + Math.max(Math.floor(days * DAY), 1));
@@ -60,7 +60,7 @@ export function giveEnd({ share }: Judged, { t }: Moment, maxDays: number): Want
   };
 }
 
-/** Takes some of its outsiders off a named link, or out of the group, where they are few. */
+/** Removes a few outsiders from a named link or from the group. */
 export function without({ share }: Judged, { estate }: Moment, isMeant: (person: Person) => boolean): Wanted[] {
   const people = [...share.outsiders].map((index) => estate.people[index]).filter(isMeant);
   const who = people.length === 1 ? people[0].address : countWords(people.length, "person", "people");
@@ -71,7 +71,7 @@ export function without({ share }: Judged, { estate }: Moment, isMeant: (person:
   }
   if (share.group < 0) return [];
   const { id, name } = estate.principals.groups[share.group];
-  // Whoever is in it by another group too would be in it still.
+  // Anyone who is also in it through another group would still be in it.
   const stays = ({ index }: Person) => estate.principals.groupsOf(index, new Set([share.group])).has(share.group);
   if (people.some(stays)) return [];
   const changes = people.map(({ address }): Change => ({ action: "leave-group", groupId: id, address }));

@@ -2,9 +2,9 @@ import type { RecordType } from "../../estate/records";
 import type { Seconds } from "../../time/instant";
 import type { Held } from "../history";
 
-/** What became otherwise within a time up to now: all else held as it does now for the whole of it. */
+/** What has changed over a period up to now. Everything else held throughout as it does now. */
 export interface Changes {
-  /** What held for some of it, and no more. */
+  /** What held for part of the period and holds no longer. */
   ended: readonly Held[];
   /**
    * Of what holds now: since when, where that is within it. Of items and shares the estate knows that itself. A membership

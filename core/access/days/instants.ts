@@ -1,7 +1,7 @@
 import type { Ranges } from "../ranges";
 import type { Seconds } from "../../time/instant";
 
-/** Instants that are asked about together. What holds for some time does so at a range of their indexes. */
+/** Instants asked about together. What holds for a period holds at a range of their indexes. */
 export class Instants {
   /** All of them. */
   readonly always: Ranges;
@@ -19,7 +19,7 @@ export class Instants {
     return this.all.length;
   }
 
-  /** Index of the first instant that is not before a time: guessed, since they lie about as far apart, and then put right. */
+  /** Index of the first instant not before a time: guessed, since they are about equally far apart, and then corrected. */
   indexOf(at: Seconds): number {
     const { all, first, step } = this;
     if (all.length === 0 || at <= first) return 0;

@@ -4,7 +4,7 @@ import { both, type Ranges, union } from "../ranges";
 import type { Changes } from "./changes";
 import { type Instants, stretch } from "./instants";
 
-/** A time in which an item was live, were all above it so. */
+/** A period in which an item was live, provided that everything above it was. */
 interface Period {
   /** Slot of its parent; -1 for a top item. */
   parent: number;
@@ -59,12 +59,12 @@ export class ItemDays {
     if (slot === undefined) return;
     const periods = this.before.get(slot) ?? [];
     this.before.set(slot, periods);
-    // Whoever lay below nothing that is known was nowhere.
+    // An item below something unknown was nowhere.
     const parent = parentId === null ? -1 : items.find(parentId);
     if (isLive && parent !== undefined) periods.push({ parent, ranges });
   }
 
-  /** Index from which on an item has been live without a break; -1 where that isn't all that there is to tell. */
+  /** Index from which an item has been live without a break; -1 where that isn't the whole story. */
   simplyLiveSince(slot: number): number {
     const position = this.estate.tree.positionOf[slot] ?? -1;
     return position < 0 || this.isOdd[position] === 1 ? -1 : this.liveSince[position];

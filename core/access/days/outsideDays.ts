@@ -13,7 +13,7 @@ type Way = Exclude<keyof OutsideCount, "at">;
 
 /**
  * How many outside shares were live at each of many instants, from the estate of now and what became otherwise since:
- * each share is counted in where it begins to be one, and out where it ceases. What an instant would say by itself is
+ * each share is counted in where it becomes one, and out where it stops being one. Evaluating each instant by itself
  * the same.
  *
  * @param at sorted; @param changes since the first of the instants

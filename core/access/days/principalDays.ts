@@ -15,7 +15,7 @@ const NEVER_SO: Ranges = [];
 
 /** At which of many instants somebody was an active outsider, and groups held such a person, be it in a group within. */
 export class PrincipalDays {
-  /** Since when what holds now has done so, where that isn't from the beginning; by type and key. */
+  /** By type and key: since when what holds now has held, where that isn't from the beginning. */
   private readonly since = new Map<string, Map<string, Ranges>>();
   private readonly outsideByIndex: (Ranges | undefined)[] = [];
   /** By address: the records of a person that no longer hold. */
@@ -47,7 +47,7 @@ export class PrincipalDays {
     this.outsideByGroup = this.ofGroups();
   }
 
-  /** When somebody was active and from outside; whoever no record speaks of is known by their address alone. */
+  /** When somebody was an active outsider. People without a record are known by their address alone. */
   outsider(address: string): Ranges {
     const plain = normaliseAddress(address);
     let ranges = this.outsideByAddress.get(plain);
@@ -60,7 +60,7 @@ export class PrincipalDays {
     return (this.outsideByIndex[person] ??= this.whenOutside(this.estate.people[person].address));
   }
 
-  /** The same of whoever, or whatever group, an id meant; and by which of the two something granted to it let people in. */
+  /** The same for the person or group that an id stood for; and which of the two a grant to it let in. */
   granted(id: string): { way: "person" | "group"; ranges: Ranges } {
     const group = this.outsideByGroup.get(id);
     return group ? { way: "group", ranges: group } : { way: "person", ranges: this.personById(id) };
