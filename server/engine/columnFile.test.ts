@@ -18,11 +18,11 @@ const value = {
 
 beforeEach(() => writeColumnFile(path, value));
 
-test("what is written is read again, and all columns lie in one place without the rest", async () => {
+test("what is written is read again, and each column has memory of its own, without the rest", async () => {
   const read = (await readColumnFile(path)) as typeof value;
   expect(read).toEqual(value);
-  const buffers = new Set([read.bytes, read.marks, read.places, read.many, read.instants].map(({ buffer }) => buffer));
-  expect([...buffers].map(({ byteLength }) => byteLength)).toEqual([8 + 8 + 8 + 40_000 + 24]);
+  const sizes = [read.bytes, read.marks, read.places, read.many, read.instants].map(({ buffer }) => buffer.byteLength);
+  expect(sizes).toEqual([3, 2, 8, 40_000, 24]);
   expect(statSync(path).mode & 0o777).toBe(0o600);
 });
 

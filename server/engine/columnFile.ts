@@ -3,8 +3,8 @@ import { Deserializer, Serializer } from "node:v8";
 
 /*
  * A value with columns in it, as a file: how long its two parts are; the value without its columns, as V8 writes values;
- * and the columns one after the other, each at a multiple of eight bytes. So all columns are read at once, to the place
- * where they stay, and nothing of the file is kept but them.
+ * and the columns one after the other. Each column is read straight to where it stays, in memory of its own, so that
+ * nothing else of the file is kept and one that is replaced later is let go of.
  */
 
 type Column = Float64Array | Int32Array | Uint32Array | Uint16Array | Uint8Array;
@@ -13,7 +13,6 @@ const KINDS = [Float64Array, Int32Array, Uint32Array, Uint16Array, Uint8Array];
 /** Of the file, and then the lengths of the head and of the columns. */
 const SIGN = 0x4c41_5443_4843_4f4cn;
 const START = 24;
-const BORDER = 8;
 
 /** Leaves the columns out of what it writes, and notes in their place where they stand. */
 class Head extends Serializer {
@@ -25,27 +24,21 @@ class Head extends Serializer {
     this.writeDouble(this.length);
     this.writeUint32(column.length);
     this.columns.push(column);
-    this.length += padded(column.byteLength);
+    this.length += column.byteLength;
   }
 }
 
+/** Makes the columns that it reads of, and notes where in the file each of them is. */
 class HeadReader extends Deserializer {
-  constructor(
-    head: Buffer,
-    private readonly columns: ArrayBuffer,
-  ) {
-    super(head);
-  }
+  readonly columns: { column: Column; offset: number }[] = [];
 
   _readHostObject(): Column {
     const Kind = KINDS[this.readUint32()];
     const offset = this.readDouble();
-    return new Kind(this.columns, offset, this.readUint32());
+    const column = new Kind(this.readUint32());
+    this.columns.push({ column, offset });
+    return column;
   }
-}
-
-function padded(length: number): number {
-  return Math.ceil(length / BORDER) * BORDER;
 }
 
 /** Writes a value whole, or leaves what was there. */
@@ -68,10 +61,7 @@ export async function writeColumnFile(path: string, value: unknown): Promise<voi
   try {
     await file.writeFile(start);
     await file.writeFile(written);
-    for (const { buffer, byteOffset, byteLength } of head.columns) {
-      await file.writeFile(new Uint8Array(buffer, byteOffset, byteLength));
-      await file.writeFile(new Uint8Array(padded(byteLength) - byteLength));
-    }
+    for (const column of head.columns) await file.writeFile(bytesOf(column));
     await file.sync();
   } finally {
     await file.close();
@@ -91,18 +81,22 @@ export async function readColumnFile(path: string): Promise<unknown> {
     const { size } = await file.stat();
     if (start.readBigUInt64LE(0) !== SIGN || size !== START + head + length) return null;
     const written = Buffer.allocUnsafeSlow(head);
-    const columns = new ArrayBuffer(length);
     await readInto(file, written, START);
-    await readInto(file, new Uint8Array(columns), START + head);
-    const reader = new HeadReader(written, columns);
+    const reader = new HeadReader(written);
     reader.readHeader();
-    return reader.readValue();
+    const value: unknown = reader.readValue();
+    for (const { column, offset } of reader.columns) await readInto(file, bytesOf(column), START + head + offset);
+    return value;
   } catch {
     // A file that was damaged says nothing; the facts say all.
     return null;
   } finally {
     await file.close();
   }
+}
+
+function bytesOf({ buffer, byteOffset, byteLength }: Column): Uint8Array {
+  return new Uint8Array(buffer, byteOffset, byteLength);
 }
 
 /** Fills a place from a file; one reading brings no more than two gigabytes. */
