@@ -13,6 +13,29 @@ import type { ImportAnswer, ImportTask } from "./thread";
 
 const IDLE_SECONDS = 1_800;
 
+/** A thread that reads one report: what it takes up is given back when it ends. */
+export class ImportThread {
+  private readonly thread: AskedThread;
+
+  constructor({ settings, clock }: Platform, onStep?: (step: Step) => void) {
+    const data = { databasePath: join(settings.data, "latch.sqlite"), now: clock.standsAt };
+    this.thread = new AskedThread(installed("dist", "imports.mjs"), data, onStep);
+  }
+
+  /** @returns null where it is stopped @throws {Problem} where it can't be done */
+  async ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
+    return (await this.thread.ask(task)) as ImportAnswer[T] | null;
+  }
+
+  stop() {
+    this.thread.stop();
+  }
+
+  end(): Promise<void> {
+    return this.thread.end();
+  }
+}
+
 /** A report that somebody has at hand: its file, and the thread that reads it. */
 export class Hand {
   /** What the thread is doing, and how far it is; null where it does nothing. */
@@ -22,14 +45,14 @@ export class Hand {
   problem: string | null = null;
   imported: { file: string; changed: number; ended: number; ticked: number; isStopped: boolean } | null = null;
   usedAt = runningSeconds();
-  private readonly thread: AskedThread;
+  private readonly thread: ImportThread;
 
   constructor(
     readonly path: string,
     readonly file: string,
-    data: { databasePath: string; now: Date | undefined },
+    app: Platform,
   ) {
-    this.thread = new AskedThread(installed("dist", "imports.mjs"), data, (step) => (this.step = step));
+    this.thread = new ImportThread(app, (step) => (this.step = step));
   }
 
   /** @throws {Problem} where it is at something already; until `release` nothing else can be begun with it */
@@ -44,8 +67,8 @@ export class Hand {
   }
 
   /** @returns null where it is stopped @throws {Problem} where it can't be done */
-  async ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
-    return (await this.thread.ask(task)) as ImportAnswer[T] | null;
+  ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
+    return this.thread.ask(task);
   }
 
   stop() {
@@ -117,7 +140,7 @@ export async function receive(
     await rm(path, { force: true });
     throw error;
   }
-  const hand = new Hand(path, name, { databasePath: join(app.settings.data, "latch.sqlite"), now: app.clock.standsAt });
+  const hand = new Hand(path, name, app);
   await app.imports.take(email, hand);
   return hand;
 }

@@ -1,11 +1,11 @@
-import { Unreadable } from "@/core/imports/file";
 import { Problem } from "../platform/problem";
 import type { Reading } from "../stores/listeners";
 import { checkSaid, type Said } from "./brake";
-import { checkReport, type ReportOutlook, type Unchanged } from "./check";
+import { ImportThread } from "./atWork";
+import type { ReportOutlook, Unchanged } from "./check";
 import { savedMapping } from "./mappings";
 import { beginRun, duringRun, endRun } from "./runs";
-import { type Taken, takeReport } from "./take";
+import type { Taken } from "./take";
 
 export interface ReportImported extends Taken {
   outlook: ReportOutlook;
@@ -26,15 +26,20 @@ export async function importReport(
   const { source, title, mapping } = await savedMapping(app.db, given.mapping);
   const as = given.as ?? source;
   const report = { path: given.path, file: given.file, source: as, title: as === source ? title : as, mapping };
+  const thread = new ImportThread(app);
   try {
-    const checked = await checkReport(app.db, report);
+    const checked = (await thread.ask({ task: "check", given: report }).catch((error) => refused(given.file, error)))!;
     if ("unchangedSince" in checked) return checked;
     checkSaid(checked.outlook, said);
     const run = await beginRun(app.db, checked, given.mapping, actor);
-    const taken = await duringRun(app, run, () => takeReport(app.db, checked));
+    // Nobody stops it but by ending the command.
+    const taken = (await duringRun(app, run, () => thread.ask({ task: "take" })))!;
     return { ...taken, outlook: checked.outlook, ticked: await endRun(app, run, taken) };
-  } catch (error) {
-    if (error instanceof Unreadable) throw new Problem("bad", `${given.file}: ${error.message}`);
-    throw error;
+  } finally {
+    await thread.end();
   }
+}
+
+function refused(file: string, error: Error): never {
+  throw error instanceof Problem && error.kind === "bad" ? new Problem("bad", `${file}: ${error.message}`) : error;
 }
