@@ -3,7 +3,7 @@ import { massOf } from "./shortlist";
 import type { Steps } from "../time/steps";
 
 /**
- * What is left open when the riskiest shares are ended one by one for as long as a price lasts: what a list sorted by
+ * What is left open when the riskiest shares are ended one by one until a price is used up: what a list sorted by
  * risk comes to, to hold the shortlist against.
  * @param risks by candidate, the higher the riskier
  * @param prices rising

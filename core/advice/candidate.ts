@@ -12,10 +12,10 @@ import type { Weighing } from "./weighing";
  */
 export type Degree = 0 | 1 | 2 | 3;
 export const DEGREES = [0, 1, 2, 3] as const;
-/** By degree: how often the weight of a file counts. */
+/** By degree: how many times the weight of a file counts. */
 export const LEVELS = [0, 1, 2, 4] as const;
 
-/** An open link without and with a password; a share with somebody who should have nothing; and with others by name. */
+/** An open link without a password, and with one; a share with somebody who shouldn't have access; a share with others by name. */
 export const OPENINGS = ["open", "locked", "unwanted", "named"] as const;
 export type Opening = (typeof OPENINGS)[number];
 const DEGREE_OF: Record<Opening, Degree> = { open: 3, locked: 2, unwanted: 2, named: 1 };
@@ -30,12 +30,12 @@ export interface Candidate {
   slot: number;
   opening: Opening;
   degree: Degree;
-  /** Lately, as the weighing has it. */
+  /** Within the weighing's number of days. */
   isUsed: boolean;
   /** Whether it belongs to an engagement that runs. */
   isRunning: boolean;
   endPrice: number;
-  /** Null where it can't be given a password, or has one. */
+  /** Null where it can't be given a password, or already has one. */
   passwordPrice: number | null;
 }
 

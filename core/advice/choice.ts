@@ -16,9 +16,9 @@ export interface Places {
   count: number;
   /** The nearest place above from which shares reach this one too, or -1. */
   above: Int32Array;
-  /** By place: where its candidates begin; behind the last, where they all end. */
+  /** By place: where its candidates begin; after the last, where they all end. */
   begins: Int32Array;
-  /** What the files weigh that lie nearest to this place, and how many they are. */
+  /** The weight and the number of the files for which this is the nearest place. */
   weight: Float64Array;
   files: Int32Array;
 }
@@ -35,7 +35,7 @@ export type IsMeant = (position: number) => boolean;
 /** How many shares, or items, are looked at in one piece. */
 const PIECE = 1 << 13;
 
-/** @param isMeant all files count where it is left out */
+/** @param isMeant which files count; all by default */
 export function choiceAt(
   estate: Estate,
   t: Seconds,

@@ -5,16 +5,16 @@ import type { Shortlist } from "./shortlist";
 
 /** What a shortlist does, place by place. */
 export interface Effect {
-  /** By place: how far its files are open before, and after. */
+  /** By place: how open its files are before and after. */
   before: Uint8Array;
   after: Uint8Array;
-  /** By place: behind the last place below it. */
+  /** By place: the end of the range of places below it. */
   end: Int32Array;
   /** By place × degree: how many files at it and below are less open than that degree afterwards, and were so open. */
   shut: Int32Array;
 }
 
-/** How many files nobody outside reaches any more, and how many are less open than they were; of how many. */
+/** How many files nobody outside reaches any more, how many are less open than before, and how many there are. */
 export interface FilesShut {
   shut: number;
   lessOpen: number;
@@ -60,7 +60,7 @@ export function filesShut({ count, files }: Places, { before, after }: Effect): 
   return sums;
 }
 
-/** The other changes without which some file that this one shuts would stay as open as it is. */
+/** The other changes that it takes so that all files that this one shuts become less open. */
 export function* othersTo(
   { candidates, places }: Choice,
   acts: Shortlist["acts"],

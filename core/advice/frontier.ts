@@ -21,7 +21,7 @@ export function* frontierSteps(choice: Choice, most = MOST_POINTS): Steps<Shortl
   const nothing = nothingOf(choice);
   if (all.changes === 0) return [nothing];
   const points = [nothing, all];
-  // By the factor of the point behind it: gaps in which there is nothing more.
+  // By the factor of the point after it: gaps in which there are no more points.
   const closed = new Set<number>();
   const area = (at: number) => (points[at].left - points[at + 1].left) * (points[at + 1].price - points[at].price);
   while (points.length < most) {
@@ -40,7 +40,7 @@ function nothingOf(choice: Choice): Shortlist {
   return { factor: Infinity, left: massOf(choice), price: 0, changes: 0, acts };
 }
 
-/** The factor, in whole thousandths, for which two points are worth the same, or nearly. */
+/** The factor, in whole thousandths, at which two points are worth the same, or nearly. */
 function factorBetween(a: Point, b: Point): number {
   return Math.floor((THOUSAND * (a.left - b.left)) / (b.price - a.price));
 }

@@ -3,7 +3,7 @@ import type { Choice } from "./choice";
 import { type Effect, othersTo } from "./effect";
 import type { Shortlist } from "./shortlist";
 
-/** Changes that do the same to shares of one sort. */
+/** Changes that do the same to similar shares. */
 export interface ActGroup {
   key: string;
   act: Act;
@@ -12,13 +12,13 @@ export interface ActGroup {
   isRunning: boolean;
   changes: number;
   price: number;
-  /** How many of the changes shut something only together with others. */
+  /** How many of the changes have an effect only together with others. */
   together: number;
-  /** How much mass it takes away, once all groups before it are done. */
+  /** How much mass it takes away after all groups before it. */
   takes: number;
 }
 
-/** What a change belongs to, as a text: `end-open`, `password-open-used`. */
+/** The key of a change's group: `end-open`, `password-open-used`. */
 export const groupKeyOf = (act: Act, { opening, isUsed, isRunning }: Candidate): string =>
   [act, opening, ...(isUsed ? ["used"] : []), ...(isRunning ? ["running"] : [])].join("-");
 

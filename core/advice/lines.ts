@@ -4,14 +4,14 @@ import { type Effect, othersTo, shutBelow } from "./effect";
 import { groupKeyOf } from "./groups";
 import type { Shortlist } from "./shortlist";
 
-/** One change of a shortlist. Shares are told by their number among the candidates. */
+/** One change of a shortlist. Shares are numbers among the candidates. */
 export interface ActLine {
   at: number;
   act: Act;
   price: number;
   /** How many files it makes less open. */
   files: number;
-  /** The first of the other changes that it takes to make them so, and how many there are. */
+  /** The first of the other changes needed for that, and how many there are. */
   others: number[];
   othersCount: number;
 }

@@ -15,7 +15,7 @@ export function sampleSize(count: number, percent: number, confidence: number): 
   const good = all - bad;
   const mayMiss = THOUSAND - BigInt(confidence);
   if (mayMiss === 0n) return Number(good) + 1;
-  // The chance that n draws meet none that is bad, as a fraction.
+  // The chance that n draws find no bad one, as a fraction.
   let [missed, drawn] = [1n, 1n];
   let size = 0n;
   for (; missed * THOUSAND > mayMiss * drawn; size++) {

@@ -6,20 +6,20 @@ import type { IsMeant } from "./choice";
 
 const id = z.string().min(1).max(600);
 
-/** Whose, or which, files count in a shortlist. */
+/** Which files count in a shortlist. */
 export const adviceScopeSchema = z.discriminatedUnion("of", [
   z.strictObject({ of: z.literal("everything") }),
   z.strictObject({ of: z.literal("store"), id }),
-  /** All that somebody owns; by their address. */
+  /** Everything that somebody owns; by their address. */
   z.strictObject({ of: z.literal("owner"), id }),
   z.strictObject({ of: z.literal("label"), id: z.enum(LABELS) }),
-  /** All that work with an end is about, with all below it. */
+  /** The items of an engagement, with everything below them. */
   z.strictObject({ of: z.literal("engagement"), id }),
 ]);
 export type AdviceScope = z.infer<typeof adviceScopeSchema>;
 export const EVERYTHING: AdviceScope = { of: "everything" };
 
-/** A scope as it stands in an address: `everything`, `label:restricted`, `owner:ada@home.example`. */
+/** A scope as text in the address bar: `everything`, `label:restricted`, `owner:ada@home.example`. */
 export const printScope = (scope: AdviceScope): string =>
   scope.of === "everything" ? scope.of : `${scope.of}:${scope.id}`;
 

@@ -4,7 +4,7 @@ import type { Choice } from "./choice";
 import { openOf } from "./open";
 import { finish, type Steps } from "../time/steps";
 
-/** What the shortlist for one factor comes to. */
+/** The result for one factor. */
 export interface Point {
   /** In thousandths: how much mass one unit of price has to take away. */
   factor: number;
@@ -60,11 +60,11 @@ export function* shortlistSteps(choice: Choice, factor: number): Steps<Shortlist
   return { factor, left, price, changes, acts };
 }
 
-/** By place, and by the degree to which what is above leaves it open: the degree that its own shares are best brought to. */
+/** By place, and by the degree to which shares above leave it open: the best degree for its own shares. */
 function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint8Array> {
   const { count, above, begins, weight } = places;
   const best = new Uint8Array(count * COUNT);
-  // What it comes to at least, for a place and all below it: the mass that is left, and factor × price.
+  // The least that a place and all below it can cost: the mass that is left plus factor × price.
   const worth = new Float64Array(count * COUNT);
   const prices = new Float64Array(COUNT);
   for (let place = count - 1; place >= 0; place--) {
@@ -80,7 +80,7 @@ function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint
     }
     for (const from of DEGREES) {
       let least = Infinity;
-      // From the fewest acts to the most: of sets as good as each other the smallest counts.
+      // From the fewest acts to the most: of equally good sets the smallest counts.
       for (let to: number = highest; to >= 0; to--) {
         const comes = factor * prices[to] + worth[row + Math.max(from, to)];
         if (comes >= least) continue;
@@ -93,7 +93,7 @@ function* degreesFor({ candidates, places }: Choice, factor: number): Steps<Uint
   return best;
 }
 
-/** How much is open. @param degrees by candidate, where they are not as they stand */
+/** How much is open. @param degrees by candidate, if other than they are */
 export function massOf({ candidates, places }: Choice, degrees?: ArrayLike<number>): number {
   const open = openOf(places, degrees ? (at) => degrees[at] : (at) => candidates[at].degree);
   return open.reduce((mass, degree, place) => mass + places.weight[place] * LEVELS[degree as Degree], 0);

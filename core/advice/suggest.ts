@@ -7,7 +7,7 @@ import { runningFor } from "./running";
 
 export const SUGGESTIONS = ["keep", "tighten", "end"] as const;
 
-/** What becomes of a share, as far as can be told from outside. */
+/** What should become of a share, judged from what is known. */
 export interface Suggestion {
   suggest: (typeof SUGGESTIONS)[number];
   /** Until when it may stay at most; null where it is to be ended. */
@@ -20,9 +20,9 @@ export interface Suggestion {
 export const KEPT_DAYS = 180;
 const OPEN_DAYS = 30;
 
-/** Who breaks these has no business with it any more. */
+/** Whoever breaks these has no further business with the share. */
 const OVER: readonly RuleId[] = ["party-denied", "engagement-over"];
-/** Who breaks these doesn't use it; while work with them goes on, that says little. */
+/** Whoever breaks these doesn't use it; that says little while work with them goes on. */
 const IDLE: readonly RuleId[] = ["never-used", "dormant"];
 
 /** What to do with an outside share, as page "Advice" of the design tells. @param days for how long it may stay at most */

@@ -9,7 +9,7 @@ export interface CurvePoint {
   price: number;
   /** How much stays open. */
   left: number;
-  /** What would stay open had the riskiest shares been ended for as much. */
+  /** What would stay open if the riskiest shares were ended at the same price. */
   byRisk: number;
 }
 
@@ -25,7 +25,7 @@ export interface Curve {
   bend: number;
 }
 
-/** One change, as it is told. */
+/** One change, as it is shown. */
 export interface NamedAct {
   shareId: string;
   itemName: string;
@@ -39,9 +39,9 @@ export interface PointView extends CurvePoint {
   /** How many of the shares were used lately, and how many belong to engagements that run. */
   used: number;
   running: number;
-  /** What would come next, and the dearest gain of it. */
+  /** The next point, and what its costliest change gains. */
   next: { changes: number; price: number; left: number; first: NamedAct } | null;
-  /** Stands for just these changes. */
+  /** Identifies exactly these changes. */
   digest: string;
 }
 
@@ -61,7 +61,7 @@ export interface LinesPage {
   lines: LineView[];
 }
 
-/** The changes of a point, as they are staged. */
+/** The changes of a point, ready to be staged. */
 export interface ActsOfPoint {
   acts: { share: string; act: Act }[];
   digest: string;

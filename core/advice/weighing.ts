@@ -11,9 +11,9 @@ const price = more.min(1, "A change costs at least 1.");
  */
 export const weighingSchema = z
   .strictObject({
-    /** By label: how much it weighs that a file is open. */
+    /** By label: how much an open file weighs. */
     weights: z.record(z.enum(LABELS), weight),
-    /** A share that was used within so many days is dearer to touch. */
+    /** A share that was used within this many days costs more to change. */
     usedDays: z.int("Days are a whole number.").min(1).max(3_650),
     prices: z.strictObject({
       end: price,

@@ -3,7 +3,7 @@ import type { EstateRecord, RecordType } from "./records";
 /** Where ids must be unique: across people and groups, across grants and links, and each of the others by itself. */
 export type NameSpace = "store" | "principal" | "item" | "share" | "engagement";
 
-/** In which space the ids of a type's records are; null where they have none, or one of their source alone. */
+/** The space of a type's ids; null where its records have none, or one that only their source knows. */
 export const SPACE_OF: Record<RecordType, NameSpace | null> = {
   store: "store",
   person: "principal",
@@ -18,10 +18,10 @@ export const SPACE_OF: Record<RecordType, NameSpace | null> = {
   event: null,
 };
 
-/** Gives the id in place of another one. */
+/** Replaces an id. */
 export type Naming = (space: NameSpace, id: string) => string;
 
-/** A record with all ids that stand in it, its own among them, in place of which others are given. */
+/** A record with all its ids replaced, its own included. */
 export function withIds<R extends EstateRecord>(record: R, named: Naming): R;
 export function withIds(record: EstateRecord, named: Naming): EstateRecord {
   const or = (space: NameSpace, id: string | null | undefined) => (id == null ? id : named(space, id));

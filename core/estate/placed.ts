@@ -6,7 +6,7 @@ export interface Problem {
   message: string;
 }
 
-/** A record and the line it stands on. */
+/** A record and its line. */
 export interface Placed {
   line: number;
   record: EstateRecord;

@@ -35,7 +35,7 @@ export interface Members {
   to: number;
 }
 
-/** That a group holds a member, both by their handles. */
+/** A membership, as two handles. */
 interface Membership {
   group: number;
   member: number;
@@ -53,7 +53,7 @@ export class Principals {
   organisations: string[] = [];
   /** Index into `organisations` of each person. */
   organisationOf = new Int32Array(0);
-  /** 1 for those who count: who are active. */
+  /** 1 for active people: only they count. */
   active = new Uint8Array(0);
   insider = new Uint8Array(0);
   /** Members of audiences, one after the other; only active people. */
@@ -84,13 +84,13 @@ export class Principals {
   private ofGroup: Members[] = [];
   private subgroups: number[][] = [];
   private groupsAbove: number[][] = [];
-  /** People that each group holds itself; one with two records may stand there twice. */
+  /** Direct members of each group; somebody with two records may be in it twice. */
   private direct: number[][] = [];
   // Made when they are first asked for.
   private directSets: (Set<number> | undefined)[] = [];
   private directGroups: Map<number, number[]> | undefined;
 
-  /** What is put counts from the next `settle` or `settleGroups` on. */
+  /** Takes effect with the next `settle` or `settleGroups`. */
   put(record: Sourced<PersonRecord> | GroupRecord | RecordOf<"member">) {
     if (record.type === "person") {
       this.personRecords.set(record.id, record);
@@ -103,13 +103,13 @@ export class Principals {
     this.membershipRecords.delete(recordKey(record));
   }
 
-  /** Whoever, or whatever group, wasn't yet there. */
+  /** Takes out a person or a group that wasn't there yet. */
   forget({ type, id }: { type: "person" | "group"; id: string }) {
     if (type === "person") this.personRecords.delete(id);
     else this.groupRecords.delete(id);
   }
 
-  /** What is told to either from then on the other doesn't know. @param asAt the instant that will be asked about */
+  /** A copy; later changes to either don't affect the other. @param asAt the instant that will be asked about */
   copy(asAt: Seconds): Principals {
     const copy = new Principals();
     copy.asAt = asAt;
@@ -132,7 +132,7 @@ export class Principals {
     copy.membershipRecords = new Map(this.membershipRecords);
     copy.homeDomains = this.homeDomains;
     copy.self = this.self.slice();
-    // What is made anew whenever it changes.
+    // These are replaced as a whole whenever they change.
     const { told, ofGroup, subgroups, groupsAbove, direct } = this;
     return Object.assign(copy, { told, ofGroup, subgroups, groupsAbove, direct });
   }
@@ -146,7 +146,7 @@ export class Principals {
     return { group: this.handle(groupId), member: this.handle(memberId) };
   }
 
-  /** The records, to be put again another time. */
+  /** The records, to be put again later. */
   *records() {
     yield* this.personRecords.values();
     yield* this.groupRecords.values();
@@ -167,13 +167,13 @@ export class Principals {
     return this.ids.get(handle);
   }
 
-  /** Which groups hold whom themselves, as it was told. */
+  /** Direct memberships, as records. */
   *memberships(): Generator<RecordOf<"member">> {
     for (const { group, member } of this.membershipRecords.values())
       yield { type: "member", groupId: this.ids.get(group), memberId: this.ids.get(member) };
   }
 
-  /** By id of each group that is another one: that other. */
+  /** By id of each group that stands for another: that other group's id. */
   standIns(): Map<string, string> {
     const idOf = (group: number) => this.groups[group].id;
     return new Map([...this.groupsThatStandForOthers()].map(([group, other]) => [idOf(group), idOf(other)]));
@@ -198,7 +198,7 @@ export class Principals {
     return index;
   }
 
-  /** What an address alone tells of whoever has it. */
+  /** What an address alone says about its holder. */
   describe(address: string): Pick<Person, "address" | "organisation" | "insider"> {
     const plain = normaliseAddress(address);
     return { address: plain, organisation: this.organisationAt(domainOf(plain)), insider: this.isInsider(plain) };
@@ -246,7 +246,7 @@ export class Principals {
     this.settleGroups();
   }
 
-  /** Works out again whom each group holds; everybody is who they were, and other audiences stay true. */
+  /** Works out group members again. People and other audiences stay as they are. */
   settleGroups() {
     this.linkGroups();
     const closures = closuresOf({ subgroups: this.subgroups, people: this.direct });
@@ -295,7 +295,7 @@ export class Principals {
     return sources.map(({ source }) => source);
   }
 
-  /** Whether a source has a record of a person, so that it knows whom a change means that names them. */
+  /** Whether a source has a record of a person, and so understands a change that names them. */
   isNamedBy(person: number, source: string | undefined): boolean {
     return this.told.get(person)?.some((record) => record.source === source) ?? false;
   }
@@ -410,12 +410,12 @@ export class Principals {
 
   /**
    * Every group that a person is in, directly or by groups within it.
-   * @param left groups that the person is to be taken as having left; @param joined and such as they have joined
+   * @param left groups to be treated as left; @param joined groups to be treated as joined
    */
   groupsOf(person: number, left?: ReadonlySet<number>, joined?: ReadonlySet<number>): Set<number> {
     const found = new Set<number>(joined);
     for (const group of this.directGroupsOf(person)) if (!left?.has(group)) found.add(group);
-    // What is added while going through a set is gone through too.
+    // What is added to a set while iterating is visited too.
     for (const group of found) for (const above of this.groupsAbove[group]) found.add(above);
     return found;
   }

@@ -75,9 +75,9 @@ export const recordSchemas = {
     status: z.enum(PERSON_STATES).default("active"),
     department: z.string().nullish(),
     managerId: id.nullish(),
-    /** Their last instant here; of whoever is still active, one that is known beforehand. */
+    /** Their last instant here; for somebody still active, one that is planned. */
     leftAt: instant.nullish(),
-    /** Of whoever is suspended: since when. */
+    /** For somebody suspended: since when. */
     suspendedAt: instant.nullish(),
   }),
   group: z.object({
@@ -85,7 +85,7 @@ export const recordSchemas = {
     id,
     name: z.string(),
     storeId: id.nullish(),
-    /** By which mail reaches all of it. */
+    /** The address at which mail reaches the whole group. */
     email: address.nullish(),
     /** The id or the address of the directory's group that this one is: then that one's members count. */
     sameAs: z.string().min(1).nullish(),
@@ -191,13 +191,13 @@ export type ItemRecord = RecordOf<"item">;
 export type GrantRecord = RecordOf<"grant">;
 export type LinkRecord = RecordOf<"link">;
 export type PartyRecord = RecordOf<"party">;
-/** What can be taken out again; shares are revoked, items binned, people leave. */
+/** What can be removed. Shares are revoked instead, items binned, and people leave. */
 export type Removable = RecordOf<"member"> | PartyRecord;
 export type EngagementRecord = RecordOf<"engagement">;
 export type EventRecord = RecordOf<"event">;
 export type ShareRecord = GrantRecord | LinkRecord;
 
-/** What tells one record of a type from another: its id, or what it is about. */
+/** What identifies a record among those of its type: its id, or what it is about. */
 export function recordKey(record: EstateRecord): string {
   switch (record.type) {
     case "estate":

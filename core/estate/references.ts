@@ -7,7 +7,7 @@ import { recordKey } from "./records";
 /** What is known already when a file is added to it: the estate is checked as it would be afterwards. */
 export interface Known {
   has(space: IdSpace, id: string): boolean;
-  /** Of which type is what the file's own source has told by an id. */
+  /** The type of the record that the file's own source has for an id. */
   typeOf(space: NameSpace, id: string): RecordType | undefined;
   /** Items of the file's own source: one of them, and those directly below one. */
   item(id: string): TreeItem | undefined;
@@ -34,8 +34,8 @@ const RESERVED = ["owner:", "mailto:"];
 
 /**
  * Checks what no record can show alone: ids used twice or reserved, references to nothing, the shape of the tree, and
- * all of that together with what is known. A record that refers to a bad one is bad too, so this goes on until nothing
- * more falls.
+ * all together with what is known. A record that refers to a bad one is bad too, so this is repeated until nothing
+ * more is refused.
  */
 export function checkReferences(placed: Placed[], known: Known): { good: Placed[]; problems: Problem[] } {
   const problems: Problem[] = [];
@@ -64,7 +64,7 @@ const WORDS: Record<NameSpace, string> = {
   engagement: "engagement",
 };
 
-/** What may stand in a file once: in words, and by what it is told from others. */
+/** What may occur once in a file: in words, with its key. */
 function onceOnly(record: EstateRecord): [space: string, key: string] | null {
   if (record.type === "party") return ["party", normaliseDomain(record.domain)];
   if (record.type === "event") return ["event", record.id];
@@ -225,7 +225,7 @@ function brokenReference(record: EstateRecord, index: Index): string | undefined
   return undefined;
 }
 
-/** What a store that others speak for keeps, and what is shared there, is not for this file to say. */
+/** A file may not speak for a store of another source: neither for its items nor for its shares. */
 function foreign(record: EstateRecord, index: Index): string | undefined {
   const storeId = storeOf(record, index);
   return storeId == null || (record.type !== "store" && index.tells(storeId))
@@ -258,7 +258,7 @@ function brokenTree(record: EstateRecord, index: Index): string | undefined {
   return brokenAbove(record, index.knownBelow(record.id));
 }
 
-/** What lies below an item already goes on to lie there. */
+/** Known items below an item stay below it. */
 function brokenAbove({ id, kind, storeId }: ItemRecord, below: readonly TreeItem[]): string | undefined {
   if (below.length === 0) return undefined;
   const others = below.length === 1 ? "" : ` and ${below.length - 1} more`;

@@ -4,7 +4,7 @@ import type { Principals } from "./principals";
 import type { Reach, Role } from "./records";
 import { AUDIENCES, type AudienceKind, SHARE_ROLES, type Shares } from "./shares";
 
-/** What of an estate a share is read from. */
+/** The parts of an estate that a share is read from. */
 interface Columns {
   readonly shares: Shares;
   readonly items: Items;
@@ -12,7 +12,7 @@ interface Columns {
   readonly asAt: Seconds;
 }
 
-/** One grant or link, read from the columns: a handle on one slot, made where it is needed and not kept. */
+/** One grant or link, read from the columns: a handle on a slot, made where it is needed and not kept. */
 export class Share {
   constructor(
     private readonly estate: Columns,
@@ -99,7 +99,7 @@ export class Share {
     const at = this.columns.lastUsed[this.slot];
     return at === ALWAYS ? null : at;
   }
-  /** Not where all that is known is that it was used after the instant that is asked about. */
+  /** False where all that is known is a use after the instant asked about. */
   get isUseKnown(): boolean {
     return this.columns.lastUsed[this.slot] <= this.estate.asAt;
   }

@@ -33,7 +33,7 @@ function peopleWords(estate: Estate, indexes: number[]): string {
     return insider ? `${name}, in-house` : `${name}, ${organisation}`;
   }
   const counts = new Map<string, number>();
-  // Outsiders first: they are what one looks for.
+  // Outsiders first: they are who people look for.
   const outsidersFirst = [...indexes].sort(
     (a, b) => Number(estate.people[a].insider) - Number(estate.people[b].insider),
   );

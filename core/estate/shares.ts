@@ -97,7 +97,7 @@ export class Shares extends Columns<ShareColumn> {
     return this.ids.find(id);
   }
 
-  /** @returns its slot, and whether it is new or sits elsewhere than before */
+  /** @returns its slot, and whether it is new or on another item than before */
   put(record: Sourced<ShareRecord>, item: number, principals: Principals): { slot: number; hasMoved: boolean } {
     const known = this.ids.find(record.id);
     const slot = known ?? this.newSlot(record.id);
@@ -133,7 +133,7 @@ export class Shares extends Columns<ShareColumn> {
     return { slot, hasMoved };
   }
 
-  /** A share that wasn't yet there lies nowhere. @returns its slot; undefined where nobody has told of it at all */
+  /** Takes out a share that wasn't there yet. @returns its slot; undefined where there is no record of it at all */
   forget(id: string): number | undefined {
     const slot = this.ids.find(id);
     if (slot === undefined) return undefined;
@@ -177,7 +177,7 @@ export class Shares extends Columns<ShareColumn> {
     return this.takeInstants(this.confirmations, until);
   }
 
-  /** Puts other instants in the place of those that were told of shares. @returns slots of those that are told otherwise */
+  /** Replaces instants told of shares. @returns slots of those that have changed */
   private takeInstants(told: Map<number, Seconds>, instants: ReadonlyMap<string, Seconds>): number[] {
     const before = new Map(told);
     told.clear();
@@ -189,7 +189,7 @@ export class Shares extends Columns<ShareColumn> {
     return [...known].filter((slot) => before.get(slot) !== told.get(slot));
   }
 
-  /** Takes a use from elsewhere in place of the one that the record tells. */
+  /** Sets a last use from another source than the record. */
   tellUse(slot: number, at: Seconds) {
     this.write("lastUsed", slot, at);
   }
@@ -259,19 +259,19 @@ export class Shares extends Columns<ShareColumn> {
     return (this.flags[slot] & SPENT) !== 0;
   }
 
-  /** Whether, were its item live, it lets people in at t. Ends are half-open: dead at the very instant. */
+  /** Whether it would let people in at t if its item is live. Ends are half-open: at that very instant it no longer does. */
   isOnAt(slot: number, t: Seconds): boolean {
     return (
       this.expires[slot] > t && this.revoked[slot] > t && this.opens[slot] <= t && (this.flags[slot] & SPENT) === 0
     );
   }
 
-  /** No share is known to stand on its item with others. */
+  /** Forgets which shares are on the same item. */
   unchain() {
     this.owned("isChained").fill(0);
   }
 
-  /** What is told to either from then on the other doesn't know. */
+  /** A copy; later changes to either don't affect the other. */
   copy(): Shares {
     const copy = new Shares();
     copy.ids = this.ids.copy();
@@ -282,7 +282,7 @@ export class Shares extends Columns<ShareColumn> {
     return copy;
   }
 
-  /** What the records said, to be kept and given to `restore` another time. */
+  /** What the records said, to be kept and given to `restore` later. */
   columns() {
     const told = Object.fromEntries(TOLD.map((name) => [name, this[name]])) as Pick<Shares, (typeof TOLD)[number]>;
     const { recipients, recipientsLength } = this;
@@ -336,7 +336,7 @@ const WORKED_OUT = [
 const OF_SHARES = [...TOLD, ...WORKED_OUT] as const;
 type ShareColumn = (typeof OF_SHARES)[number] | "recipients";
 
-/** A mark is a hexadecimal text of which the first eight digits tell enough. */
+/** A mark is hexadecimal; its first eight digits are enough. */
 function numberOf(mark: string | null | undefined): number {
   return mark ? parseInt(mark.slice(0, 8), 16) : 0;
 }

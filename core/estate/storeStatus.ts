@@ -1,6 +1,6 @@
 import { HOUR, type Seconds } from "../time/instant";
 
-/** How the reading of one store stands. */
+/** The state of reading one store. */
 export interface StoreStatus {
   id: string;
   name: string;
@@ -21,13 +21,13 @@ export interface ReadingDay {
   gap: Seconds;
 }
 
-/** A store that is read several times a day isn’t late for being read once in this. */
+/** A store that is read several times a day isn’t late if it was read within this time. */
 const LEAST_LATE: Seconds = 2 * HOUR;
 
 /**
  * Whether a store hasn’t been read for longer than is usual for it: for twice the median of its longest daily gaps.
- * Of one that has hardly been read yet nothing is usual.
- * @param lastAt when it was read last; null where it never was
+ * For one that has hardly been read yet, nothing is usual.
+ * @param lastAt when it was last read; null if never
  */
 export function isLate(lastAt: Seconds | null, days: readonly ReadingDay[], now: Seconds): boolean {
   const gaps = days.map(({ gap }) => gap).filter((gap) => gap > 0);

@@ -43,7 +43,7 @@ export class Texts {
     return copy;
   }
 
-  /** All as one, to be kept; from then on it is also what this list reads from. */
+  /** All texts packed into one, to be kept; this list then reads from it too. */
   pack(): PackedTexts {
     if (this.later.length > 0 || this.changed.size > 0) {
       const ends = new Uint32Array(this.count);

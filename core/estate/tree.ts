@@ -4,7 +4,7 @@ import { KINDS, LABELS } from "./records";
 
 const FILE = KINDS.indexOf("file");
 
-/** Of what is counted at each position: all first, then folders, then each of LABELS. */
+/** What is counted at each position: all items, then folders, then each of LABELS. */
 const FOLDERS = 1;
 const BY_LABEL = 2;
 const COUNTS = BY_LABEL + LABELS.length;
@@ -15,7 +15,7 @@ const COUNTS = BY_LABEL + LABELS.length;
  * before its children. Items that hang below something unknown, or on a cycle, have no position.
  */
 export class Tree {
-  // What not every answer asks for is worked out when it is asked for.
+  // Worked out when first asked for, since not every answer needs it.
   private labels: Uint8Array | undefined;
   private counts: Int32Array | undefined;
   private folderHolders: Uint8Array | undefined;
@@ -42,7 +42,7 @@ export class Tree {
     return (this.labels ??= this.labelsBy(this.labelRules));
   }
 
-  /** What they would be by other rules. */
+  /** Effective labels under other rules. */
   labelsBy(rules: readonly LabelRule[]): Uint8Array {
     return new Labelling(rules, this.items).labelsOf(this);
   }
@@ -131,7 +131,7 @@ export class Tree {
  * What hangs below something unknown, or on a cycle, gets no position.
  */
 export function buildTree(items: Items, labelRules: readonly LabelRule[] = []): Tree {
-  // Everything that the loops read again and again lies in a local name: at a million items it is what counts.
+  // What the loops read again and again is in local names: at a million items that matters.
   const { count, parent: parentSlot, inherits, state } = items;
   const order = parentsFirst(items);
   const ordered = order?.length ?? count;
@@ -169,7 +169,7 @@ export function buildTree(items: Items, labelRules: readonly LabelRule[] = []): 
   return new Tree(items, length, slotAt.subarray(0, length), positionOf, parent, end, live, labelRules);
 }
 
-/** The slots that don't hang on a cycle, parents before their children; null where all slots stand so already. */
+/** The slots that aren't on or below a cycle, parents before their children; null where all slots are in that order already. */
 function parentsFirst({ count, parent }: Items): Int32Array | null {
   let sorted = 0;
   while (sorted < count && parent[sorted] < sorted) sorted++;

@@ -40,7 +40,7 @@ const MONTH_DAY = new RegExp(
  * a row with 31/01 settles it for a row with 03/04.
  */
 export class DateOrders {
-  /** Of each way, the first row that can be nothing else; and the first that could be either. */
+  /** For each order, the first row that allows no other; and the first that could be either. */
   dayFirst: Settling | null = null;
   monthFirst: Settling | null = null;
   either: Settling | null = null;
@@ -53,7 +53,7 @@ export class DateOrders {
     else if (first !== second) this.either ??= { row, text };
   }
 
-  /** @returns the way that they all are; null where somebody has to say it */
+  /** @returns the order of all dates; null where somebody has to choose */
   get settled(): Exclude<DateOrder, "by the rows"> | null {
     if (this.dayFirst && this.monthFirst) return null;
     if (this.dayFirst) return "day first";
@@ -62,7 +62,7 @@ export class DateOrders {
     return this.either ? null : "day first";
   }
 
-  /** Why somebody has to say it; null where nobody has. */
+  /** Why somebody has to choose; null where nobody has to. */
   get question(): string | null {
     const told = ({ row, text }: Settling) => `row ${row} has ${text}`;
     if (this.dayFirst && this.monthFirst)
@@ -116,7 +116,7 @@ function named(year: string, month: string, day: string, time: (string | undefin
   return at < 0 ? null : [Number(year), at + 1, Number(day), time];
 }
 
-/** @param time hour, minute, second, half of the day and offset, as far as they are told */
+/** @param time hour, minute, second, half of the day and offset, where given */
 function instantOf(day: number, time: (string | undefined)[], zone: string): DateRead {
   const [hours, minute, second = "0", half, offset] = time;
   const hour = half === undefined ? Number(hours) : (Number(hours) % 12) + (half === "pm" ? 12 : 0);

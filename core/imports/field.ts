@@ -54,7 +54,7 @@ export function isChoiceField(field: Field): field is ChoiceField {
   return Object.hasOwn(CHOICES, field);
 }
 
-/** What stands in a cell as we compare texts: whole, in lower case, with single spaces. */
+/** A cell's text in the form in which we compare: whole, in lower case, with single spaces. */
 export function plainText(text: string): string {
   return text.trim().toLowerCase().replace(/\s+/g, " ");
 }

@@ -9,7 +9,7 @@ export type Separator = (typeof SEPARATORS)[number];
 /** Rows of a report, some at a time. */
 export type Rows = string[][];
 
-/** What a report can't be read for. */
+/** Why a report can't be read. */
 export class Unreadable extends Error {}
 
 /**
@@ -34,15 +34,15 @@ function isUtf8(bytes: Uint8Array, isWhole: boolean): boolean {
     new TextDecoder("utf-8", { fatal: true }).decode(bytes, { stream: !isWhole });
     return true;
   } catch {
-    // It throws for nothing but bytes that are no UTF-8.
+    // It throws only for bytes that aren't UTF-8.
     return false;
   }
 }
 
-/** So many lines tell what stands between cells. */
+/** How many lines are looked at to find the separator. */
 const LINES_LOOKED_AT = 50;
 
-/** What stands between cells: whatever gives the most lines the same number of cells, and the most cells. */
+/** The separator that gives the most lines the same number of cells, and the most cells. */
 export function guessSeparator(text: string): Separator {
   const score = (separator: Separator) => {
     const rows = Papa.parse<string[]>(text, { delimiter: separator, preview: LINES_LOOKED_AT }).data;
@@ -94,7 +94,7 @@ export function* rowsOf(
     const rows = parse(rest + text, false);
     if (rows.length > 0) yield rows;
   }
-  // A file whose last line has an end has no empty line behind it.
+  // A line ending at the end of a file doesn't begin another, empty line.
   if (rest !== "") yield parse(rest, true);
 }
 
@@ -104,7 +104,7 @@ function* textOf(pieces: Iterable<Uint8Array>, encoding: Encoding, row: () => nu
     try {
       return piece ? decoder.decode(piece, { stream: true }) : decoder.decode();
     } catch {
-      // It throws for nothing but bytes that are none of the encoding's.
+      // It throws only for bytes that the encoding doesn't allow.
       throw new Unreadable(`From about row ${row()} on the file isn’t ${encoding}. Choose another encoding.`);
     }
   };
@@ -112,7 +112,7 @@ function* textOf(pieces: Iterable<Uint8Array>, encoding: Encoding, row: () => nu
   yield decoded();
 }
 
-/** What ends a file's lines; undefined where none has ended yet. */
+/** The line ending of a file; undefined while no line has ended. */
 function newlineOf(text: string): string | undefined {
   // A quote that opens no cell would hide all line ends behind it.
   const plain = text.length > LONGEST_CELL ? text : text.replace(/"[^"]*(?:"|$)/g, "");

@@ -2,7 +2,7 @@ import { isMailAddress } from "../estate/mailAddress";
 import { readDate } from "./dates";
 import type { Rows } from "./file";
 
-/** On which row the headings begin, counted from 1, and on how many they are. */
+/** The row on which the headings begin, counted from 1, and how many rows they take. */
 export interface Headings {
   headingRow: number;
   headingRows: number;
@@ -32,7 +32,7 @@ function filled(row: string[]): number {
   return row.filter((cell) => cell.trim() !== "").length;
 }
 
-/** Whether a cell could be a heading: it is no number, date, address or path. */
+/** Whether a cell could be a heading: it isn't a number, a date, an address or a path. */
 function isTitle(cell: string): boolean {
   const text = cell.trim();
   if (text === "") return true;
@@ -41,7 +41,7 @@ function isTitle(cell: string): boolean {
   return date === null || "problem" in date;
 }
 
-/** What each column is called, each by another name: a heading over several columns stands before that of each. */
+/** A different name for each column: a heading over several columns is put before that of each. */
 export function columnsOf(rows: Rows, { headingRow, headingRows }: Headings): string[] {
   const lines = rows.slice(headingRow - 1, headingRow - 1 + headingRows);
   const width = Math.max(...rows.slice(headingRow - 1, headingRow + ROWS_LOOKED_AT).map((row) => row.length), 0);

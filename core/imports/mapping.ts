@@ -4,7 +4,7 @@ import { isZone } from "../time/zoned";
 import { ENCODINGS, SEPARATORS } from "./file";
 import { CHOICES, FIELDS, type ChoiceField } from "./field";
 
-/** How dates with two numbers before the year are read: by what fits all rows, or as somebody has said. */
+/** How dates with two numbers before the year are read: in the order that fits all rows, or as somebody has chosen. */
 export const DATE_ORDERS = ["by the rows", "day first", "month first"] as const;
 export type DateOrder = (typeof DATE_ORDERS)[number];
 
@@ -25,14 +25,14 @@ export const mappingSchema = z.object({
   separator: z.enum(SEPARATORS),
   /** Of a workbook: the sheet's name. Null for its first. */
   sheet: z.string().max(200).nullable(),
-  /** On which row the headings begin, and on how many they are. */
+  /** The row on which the headings begin, and how many rows they take. */
   headingRow: z.int().min(1).max(100),
   headingRows: z.int().min(1).max(2),
   /** By field: the heading of its column. */
   columns: z.partialRecord(z.enum(FIELDS), text),
   values,
   dateOrder: z.enum(DATE_ORDERS),
-  /** By whose clocks times without a zone are. */
+  /** The time zone of times without one. */
   zone: z.string().refine(isZone, "must be a time zone such as Europe/Lisbon"),
   /** An empty cell of the item’s columns means what the row above says. */
   repeatsAbove: z.boolean(),
@@ -41,7 +41,7 @@ export const mappingSchema = z.object({
 });
 export type Mapping = z.output<typeof mappingSchema>;
 
-/** What a name of a mapping looks like. */
+/** The form of a mapping's name. */
 export const mappingName = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 lower-case letters, digits and hyphens, such as archive-export");

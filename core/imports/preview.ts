@@ -5,14 +5,14 @@ import type { Mapping } from "./mapping";
 import { DateLook } from "./reading";
 import { type RowRead, RowReader } from "./row";
 
-/** What the first rows of a report say by a mapping. */
+/** What the first rows of a report say when read with a mapping. */
 export interface ReportPreview {
   /** Rows that aren’t empty, with their numbers in the file. */
   rows: { row: number; read: NonNullable<RowRead> }[];
   understood: number;
   refused: number;
   left: number;
-  /** What has to be said of dates before these rows can be understood whole. */
+  /** The question about dates to be answered before these rows can be read completely. */
   question: string | null;
 }
 
@@ -49,7 +49,7 @@ function withoutDates(mapping: Mapping): Mapping {
   return { ...mapping, columns };
 }
 
-/** What is taken for granted where a report has no column for it, in sentences. */
+/** What is assumed where a report has no column for it, in sentences. */
 export function takenForGranted({ columns, roleOtherwise }: Mapping): string[] {
   const has = (field: keyof Mapping["columns"]) => columns[field] !== undefined;
   return [
@@ -65,7 +65,7 @@ export function takenForGranted({ columns, roleOtherwise }: Mapping): string[] {
   ];
 }
 
-/** What a mapping lacks for any row to be understood; null where it lacks nothing. */
+/** What a mapping still needs before any row can be read; null where it is complete. */
 export function lacks({ columns }: Pick<Mapping, "columns">): string | null {
   if (!columns.path && !columns.name && !columns.item) return "Say which column has the item’s path, name or ID.";
   if (!columns.audience && !columns.means) return "Say which column has who an item is shared with.";

@@ -13,7 +13,7 @@ export interface Proposal {
   why: string;
 }
 
-/** What a sheet's values look like, in hundredths of those that aren't empty. */
+/** What a column's values look like, as percentages of those that aren't empty. */
 interface Looks {
   address: number;
   path: number;
@@ -23,7 +23,7 @@ interface Looks {
 
 const [LEAST_LIKE, HEADING_SCORE] = [80, 100];
 
-/** By field: the column that is proposed for it, by its heading or by what its values look like. */
+/** By field: the column proposed for it, by its heading or its values. */
 export function proposeColumns(rows: Rows, headings: Headings): Partial<Record<Field, Proposal>> {
   const columns = columnsOf(rows, headings);
   const data = rows.slice(headings.headingRow - 1 + headings.headingRows);
