@@ -3,10 +3,10 @@ import { type Estate, storeAt } from "../estate/estate";
 import { byText } from "../text/text";
 import { ALWAYS, DAY, type Seconds } from "../time/instant";
 
-/** Links of one store that are over and stand there still, by why. */
+/** Links of one store that are over and still there, by reason. */
 export interface OverInStore {
   store: string;
-  /** What they led to is gone. */
+  /** Their target is gone. */
   broken: number;
   /** They have ended, or are used up. */
   spent: number;
@@ -21,7 +21,7 @@ export interface LinksAt {
 export interface OverLinks {
   over: OverInStore[];
   trend: LinksAt[];
-  /** Live links now; of those whose stores tell their use, how many nobody has used for a year. */
+  /** Live links now; and how many of those whose stores report use nobody has used for a year. */
   live: number;
   unusedForAYear: number;
 }

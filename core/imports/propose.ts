@@ -73,7 +73,7 @@ const LIKE: Partial<Record<Field, [keyof Looks, string]>> = {
   audience: ["address", "are e-mail addresses"],
   url: ["url", "are web addresses"],
 };
-/** What its values have to look like, where they do not: an expiry that is no date is another column. */
+/** Fields that need values of a certain kind: a column of expiries without dates is something else. */
 const MUST: Partial<Record<Field, keyof Looks>> = Object.fromEntries(DATE_FIELDS.map((field) => [field, "date"]));
 
 function scoreOf(field: Field, column: string, looks: Looks): { score: number; why: string } | null {
@@ -90,7 +90,7 @@ function scoreOf(field: Field, column: string, looks: Looks): { score: number; w
   return null;
 }
 
-/** So many different texts of a column are mapped one by one. */
+/** How many different texts of a column can be mapped one by one. */
 export const MOST_TEXTS = 200;
 
 /** Texts of a choice column, with how many rows have each, the most frequent first. */
@@ -108,7 +108,7 @@ export function textsOf(rows: Rows, columns: readonly string[], { headingRow, he
 export function proposeValues(field: ChoiceField, texts: Iterable<string>, heading: string): Record<string, string> {
   const proposed: Record<string, string> = {};
   for (const text of texts) {
-    // An address is nobody's choice.
+    // An address isn't a value to be mapped.
     if (field === "audience" && (isMailAddress(text) || text.includes("@"))) continue;
     const meaning = proposedMeaning(field, text, heading);
     if (meaning !== undefined) proposed[text] = meaning;
@@ -139,7 +139,7 @@ export function proposeMapping(rows: Rows, headings: Headings, file: FileShape):
 }
 export type FileShape = Pick<Mapping, "encoding" | "separator" | "sheet" | "zone">;
 
-/** Whether rows leave the item's cells empty where they are as above, and tell a share all the same. */
+/** Whether there are rows that have a share but leave the item's cells empty, meaning the item above. */
 function repeatsAbove(
   rows: Rows,
   names: readonly string[],

@@ -6,7 +6,7 @@ import type { DateOrder, Mapping } from "./mapping";
 import { Report } from "./report";
 import { RowReader } from "./row";
 
-/** So many rows below the headings say how wide the table is. */
+/** How many rows below the headings are looked at to find the table's width. */
 const ROWS_BELOW = 32;
 
 /** Rows of a report below its headings, with their numbers in the file; in pieces as they come. */
@@ -31,7 +31,7 @@ class Below {
   }
 }
 
-/** Looks through a report for the way in which its dates are written. */
+/** Looks through a report to find out how its dates are written. */
 export class DateLook {
   readonly orders = new DateOrders();
   private readonly below: Below;
@@ -70,7 +70,7 @@ export class ReportReading {
   }
 }
 
-/** A report that is all here, read whole. @returns its rows read, or the question that its dates leave open */
+/** Reads a report of which all rows are at hand. @returns the report, or the question that its dates leave open */
 export function readReport(rows: Rows, mapping: Mapping): Report | { question: string } {
   let order = mapping.dateOrder;
   if (order === "by the rows") {

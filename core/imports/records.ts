@@ -8,7 +8,7 @@ import { ReportShare } from "./reportShares";
 
 type ReportRecord = StoreRecord | PersonRecord | GroupRecord | ItemRecord | ShareRecord;
 
-/** What is known already of a thing by the report's own id for it. */
+/** Looks up what is already known, by the report's own id. */
 export type KnownRecord = (type: "item" | "share", id: string) => ItemRecord | ShareRecord | undefined;
 
 /** Which store a report is of, and what it is called here. */
@@ -17,11 +17,11 @@ export interface ReportOf {
   name: string;
   /** Fields that the report has columns for. */
   told: ReadonlySet<Field>;
-  /** RFC 3339: what has no date of its own is known from then on. */
+  /** RFC 3339: the date of things that have none of their own. */
   at: string;
 }
 
-/** What a store can do that somebody changes by hand: whatever it has, they know; a report tells last uses or doesn’t. */
+/** The capabilities of a store that is changed by hand: anything it has can be done; last uses depend on the report. */
 function byHand(told: ReadonlySet<Field>): Capabilities {
   return {
     ...{ openLinks: true, houseLinks: true, namedLinks: true, intakeLinks: true, linkPassword: true },
@@ -84,7 +84,7 @@ export function groupsIn(report: Report): Set<string> {
   return groups;
 }
 
-/** A report tells no members: those of the directory’s group of that name or address count. */
+/** Reports don't list members: those of the directory’s group with that name or address count. */
 function groupRecord(storeId: string, name: string): GroupRecord {
   const email = isMailAddress(name) && name.includes("@") ? name : undefined;
   return { type: "group", id: groupId(name), name, storeId, ...(email && { email }), sameAs: email ?? `group:${name}` };
@@ -114,7 +114,7 @@ function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord): Shar
   if ("person" in audience || "group" in audience)
     return {
       ...{ type: "grant", ...same, toId: "person" in audience ? audience.person : groupId(audience.group) },
-      // What collects files is a link, as the reader has seen to.
+      // Only links collect files: the reader has checked it.
       role: share.role as Exclude<typeof share.role, "deposit">,
       ...{ grantedBy: maker, grantedAt: madeAt, lastUsedAt: at(share.lastUsed) },
     };
@@ -128,7 +128,7 @@ function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord): Shar
   };
 }
 
-/** Nobody is known by it. */
+/** An id that nobody has. */
 const UNKNOWN = "not told";
 
 function madeAtOf(share: ShareRecord | undefined): string | undefined {

@@ -7,16 +7,16 @@ import { ReportShare, ReportShares } from "./reportShares";
 import type { AudienceTold, ItemTold, RowRead, RowTold, ShareTold } from "./row";
 import { SharesByKey } from "./sharesByKey";
 
-/** A text that somebody has to map, and in how many rows it is. */
+/** A text that somebody has to map, and how many rows have it. */
 export interface Unmapped {
   field: ChoiceField;
   text: string;
   rows: number;
 }
 
-/** More problems and remarks are counted and not kept. */
+/** The most problems and remarks that are kept; more are only counted. */
 const MOST_KEPT = 500;
-/** Kept apart by no name of a file. */
+/** Separates the parts of an id; file names don't contain it. */
 const BETWEEN = " · ";
 
 /** What a report says, row by row: its items, and who each is shared with. */
@@ -38,7 +38,7 @@ export class Report {
     return keyOf(share.item, share, share.copy);
   });
   private readonly unmappedTexts = new Map<string, Unmapped>();
-  /** Access that is said to come from above: whether it does can only be told in the end. */
+  /** Access said to be inherited: whether it is can only be checked once all rows are in. */
   private readonly waiting = new ReportShares(this.items);
 
   /** Takes in what a row says. @param row its number in the file, counted from 1 */
@@ -89,7 +89,7 @@ export class Report {
     return this.items.add({ id, path, name, kind, label, owner, inherits, row });
   }
 
-  /** Of an item that several rows tell of, the first that says something counts. */
+  /** Where several rows describe an item, the first that gives a value counts. */
   private again(row: number, known: ReportItem, told: ItemTold): ReportItem {
     const differs = <T>(name: string, before: T, now: T | null | undefined) => {
       if (now == null || now === before) return;
@@ -104,7 +104,7 @@ export class Report {
     return known;
   }
 
-  /** A person who gets access to one item several times has the most of it; of a link, rows add people. */
+  /** A person with several kinds of access to an item has the strongest; further rows of a link add people. */
   private put(row: number, item: ReportItem, share: ShareTold) {
     for (let copy = 1; ; copy++) {
       const key = keyOf(item, share, copy);
@@ -117,7 +117,7 @@ export class Report {
     }
   }
 
-  /** Finds out, once all rows are in, what is above each item, and which access only comes from there. */
+  /** Finds out, once all rows are in, what is above each item and which access is inherited. */
   finish(): this {
     for (const item of this.items.values()) this.place(item);
     for (const share of this.waiting.values()) {
@@ -191,7 +191,7 @@ export class Report {
   }
 }
 
-/** What an item is: as it is told, else by what is in it and by its name. */
+/** An item's kind: as told, or else by what it contains and by its name. */
 export function kindOf({ kind, hasChildren, name }: ReportItem): Kind {
   if (hasChildren) return kind === "space" ? "space" : "folder";
   return kind ?? (/\.[a-z0-9]{1,8}$/i.test(name) ? "file" : "folder");
@@ -215,12 +215,12 @@ function keyOf(item: ReportItem, share: ShareTold, copy: number): string {
   return `${of} ${copy}`;
 }
 
-/** One permission of a store can be told for several people, each on a row: each is a share of its own here. */
+/** A store may list one permission for several people, a row each: here each is a share of its own. */
 function personIn({ audience }: Pick<ShareTold, "audience">): string {
   return "person" in audience ? audience.person : "";
 }
 
-/** By which a share is known from one report to the next: as the report calls it, else by its item and audience. */
+/** What identifies a share from one report to the next: the report's id for it, or else its item and audience. */
 export function shareId({ item, id, url, audience, madeOn, copy }: ReportShare): string {
   const told = id ?? url;
   const person = personIn({ audience });
@@ -232,7 +232,7 @@ export function shareId({ item, id, url, audience, madeOn, copy }: ReportShare):
   return [...parts, ...(copy === 1 ? [] : [String(copy)])].join(BETWEEN);
 }
 
-/** Whether two rows tell of one share. Links that nothing tells apart are one only where they are alike. */
+/** Whether two rows describe the same share. Links without an id are the same only if they are alike. */
 function canBeOne(known: ReportShare, share: ShareTold): boolean {
   const told = share.id ?? share.url;
   const [a, b] = [known.audience, share.audience];

@@ -2,7 +2,7 @@ import { grown } from "../estate/grow";
 import { Ids } from "../estate/ids";
 import { type Kind, KINDS, type Label, LABELS } from "../estate/records";
 
-/** What the first row that tells of an item says of it. */
+/** What the first row about an item says. */
 export interface ItemSaid {
   id: string;
   /** Its own name and those above it, joined; null where the report tells no place. */
@@ -30,10 +30,10 @@ export class ReportItems {
   /** Their numbers are the items'. */
   readonly ids = new Ids();
   readonly owners = new Ids();
-  /** Paths that are nobody's id; and the first item that is at each. */
+  /** Paths that aren't ids, and the first item at each. */
   private readonly paths = new Ids();
   private firstAt = new Int32Array(0);
-  /** Names of items that aren't called as their paths end. */
+  /** Names that differ from the last part of the item's path. */
   private readonly names = new Map<number, string>();
   private path = new Int32Array(0);
   owner = new Int32Array(0);

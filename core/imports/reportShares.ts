@@ -18,7 +18,7 @@ const NEVER_TOLD = NaN;
 export class ReportShares {
   readonly audiences = new Ids();
   readonly people = new Ids();
-  /** Ids and addresses that the report has for shares. */
+  /** The report's ids and addresses of shares. */
   readonly texts = new Ids();
   size = 0;
   item = new Int32Array(0);
@@ -159,7 +159,7 @@ export class ReportShare implements ShareTold {
   }
 }
 
-/** An audience in one text, of which many shares have the same. No address has a line's end in it. */
+/** An audience as one text, which many shares have in common. Addresses contain no line breaks. */
 function audienceText(audience: AudienceTold): string {
   if ("person" in audience) return `person ${audience.person}`;
   if ("group" in audience) return `group ${audience.group}`;

@@ -8,13 +8,13 @@ import { readDate } from "./dates";
 import { type ChoiceField, DATE_FIELDS, type DateField, type Field, FIELDS, plainText } from "./field";
 import type { DateOrder, Mapping, Values } from "./mapping";
 
-/** Whom a share is for, as a report tells it. */
+/** A share's audience, as a report gives it. */
 export type AudienceTold = { person: string } | { group: string } | { reach: "open" | "house" } | { people: string[] };
 
 export interface ItemTold {
   /** The names of the folders above it and its own; null where the report tells no place. */
   path: string[] | null;
-  /** By which the report knows it. */
+  /** The report's own id. */
   id: string | null;
   name: string;
   kind: Kind | null;
@@ -38,12 +38,12 @@ export interface ShareTold {
   inherited: boolean;
 }
 
-/** What a row says: an item, and perhaps who it is shared with. */
+/** What a row says: an item, and who it is shared with, if anybody. */
 export interface RowTold {
   item: ItemTold;
   shares: ShareTold[];
 }
-/** Why a row says nothing of a share: a total, or headings that are repeated. */
+/** Why a row has no share: it is a total, or repeats the headings. */
 export interface RowLeft {
   left: string;
 }
@@ -63,32 +63,32 @@ class Refused extends Error {
   }
 }
 
-/** Fields that say something of the item, and repeat what is above where their cells are empty. */
+/** Fields about the item. Where their cells are empty, they repeat the row above. */
 const OF_ITEM = new Set<Field>(["path", "parent", "name", "item", "kind", "label", "owner", "inherits"]);
 const OF_PLACE = ["path", "parent", "name", "item"] as const satisfies readonly Field[];
 const OF_SHARE = ["audience", "means", "role"] as const satisfies readonly Field[];
 
-/** How the last line of a report begins that sums it up. Common practice, no source. */
+/** How the total line at the end of a report begins. Common practice, no source. */
 const TOTAL =
   /^(grand |sub)?-?(totals?|sum|count|number of|rows?:|end of|generated|exported|created (on|at|by)|report)\b/;
 
-/** How a message repeats a cell. */
+/** A cell as messages quote it. */
 function told(text: string): string {
   return `“${shownName(text.length > 60 ? `${text.slice(0, 60)}…` : text)}”`;
 }
 
-/** Reads a report's rows, one after the other, as a mapping says. */
+/** Reads a report's rows one after the other, with a mapping. */
 export class RowReader {
   private readonly at: readonly (readonly [Field, number])[];
   private readonly headings: ReadonlySet<string>;
   private readonly order: Exclude<DateOrder, "by the rows">;
   private above = new Map<Field, string>();
-  // The same texts stand in very many rows: each is looked at once.
+  // The same texts occur in very many rows: each is read once.
   private readonly dates = new Map<string, ReturnType<typeof readDate>>();
   private readonly people = new Map<string, readonly string[]>();
   private readonly meanings = new Map<Field, Map<string, string>>();
 
-  /** @param columns what the report's columns are called @param order in which two numbers of a date stand */
+  /** @param columns the names of the report's columns @param order of the two numbers in a date */
   constructor(
     private readonly mapping: Mapping,
     columns: readonly string[],
@@ -172,7 +172,7 @@ export class RowReader {
     const [id, url] = [textIn(cells, "share"), textIn(cells, "url")];
     const inherited = this.meaning("inherited", cells) === "yes";
     const shareFor = (audience: AudienceTold): ShareTold => {
-      // Written out: there are very many, and an object put together from others takes far longer.
+      // Written out: there are very many, and spreading objects takes far longer.
       const given = roleFor(audience, role);
       return { audience, role: given, password, download, ends, lastUsed, madeBy, madeOn, id, url, inherited };
     };
@@ -254,11 +254,11 @@ export class RowReader {
 
   private addressIn(field: "owner" | "madeBy", cells: ReadonlyMap<Field, string>): string | null {
     const text = cells.get(field);
-    // Many reports tell owners by name; a name says nothing that could be compared.
+    // Many reports give owners by name, which can't be matched with anybody.
     return text === undefined || !text.includes("@") ? null : this.addressesIn(text)[0];
   }
 
-  /** A day is meant whole: a share ends with it, and was made or used as it began. */
+  /** A day without a time: a share ends at the end of it, and was made or used at the beginning. */
   private dateOf(field: DateField, cells: ReadonlyMap<Field, string>): Seconds | null {
     const text = cells.get(field);
     if (text === undefined) return null;
@@ -274,11 +274,11 @@ export class RowReader {
 }
 const MOST_TEXTS = 50_000;
 
-/** A text of its own: what is cut out of a file would keep all of the file that it was cut out of. */
+/** A copy of a text: a piece cut out of a file would keep the whole file in memory. */
 export function own(text: string): string {
   return text.length < SHORT ? text : [text.slice(0, 1), text.slice(1)].join("");
 }
-/** V8 copies what is shorter. */
+/** V8 copies shorter texts anyway. */
 const SHORT = 13;
 
 /** The addresses in a cell, each once: `ada@quay.example; Odo Hale <odo@quay.example>`. */
@@ -291,7 +291,7 @@ function addresses(text: string): string[] {
   return [...new Set(all.map(normaliseAddress))];
 }
 
-/** A link can let people edit at most; it collects files only where anyone may come. */
+/** A link allows editing at most, and only an open one can collect files. */
 function roleFor(audience: AudienceTold, role: ShareTold["role"]): ShareTold["role"] {
   const isLink = "reach" in audience || "people" in audience;
   if (role === "deposit" && !("reach" in audience && audience.reach === "open"))

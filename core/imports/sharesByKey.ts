@@ -1,7 +1,7 @@
 import { grown } from "../estate/grow";
 import { textHash } from "../estate/ids";
 
-/** Finds shares by keys that aren't kept: only their hashes are, and what a share's key is can be worked out again. */
+/** Finds shares by keys without keeping those: only hashes are kept, and a share's key can be worked out again. */
 export class SharesByKey {
   /** One more than the number of the share that stands here; 0 where none does. */
   private table = new Int32Array(16);

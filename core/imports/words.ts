@@ -3,11 +3,11 @@ import { plainText } from "./field";
 import type { Values } from "./mapping";
 
 /*
- * Words by which columns and their values are recognised: ordinary English ones for what they say. They only propose;
- * whoever imports sees what each is taken for, and changes it. Common practice, no source.
+ * Ordinary English words by which columns and their values are recognised. They are only proposals:
+ * whoever imports sees what each is taken for, and can change it. Common practice, no source.
  */
 
-/** Of a field, what its heading may say: the more telling first. */
+/** What a field's heading may say, the most telling first. */
 export const HEADINGS: Record<Field, readonly RegExp[]> = {
   path: [/\bpath\b/, /^(full )?location$/, /^where$/],
   parent: [/parent|containing|\bin folder\b|^(folder|directory|place|lies in)$/],
@@ -41,7 +41,7 @@ export const HEADINGS: Record<Field, readonly RegExp[]> = {
   inherited: [/^inherited|comes from above|from (the )?(parent|folder)|inherited/],
 };
 
-/** Of a field, what its texts may say. The first that fits is proposed. */
+/** What a field's texts may say. The first that fits is proposed. */
 const MEANINGS: { [F in ChoiceField]: readonly (readonly [string, RegExp])[] } = {
   kind: [
     ["space", /space|library|drive|site|share root|volume/],

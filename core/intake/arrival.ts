@@ -6,7 +6,7 @@ import { type Mark, MARKS } from "./marks";
 import { canRun, hasDoubleEnding, hasHidden } from "./names";
 
 const text = z.string().max(2_000).nullish().catch(null);
-/** What a store may tell of a file that was sent in; what can't be read is not told. */
+/** What a store may report about a file that was sent in; what can't be read is left out. */
 const details = z.object({
   item: text,
   name: text,
@@ -29,7 +29,7 @@ export interface Came {
   /** The name that the sender gave, and their address, where that is known. */
   sender: string | null;
   address: string | null;
-  /** From which network address. */
+  /** The sender's network address. */
   from: string | null;
   mediaType: string | null;
   sha256: string | null;
@@ -47,7 +47,7 @@ export function cameFrom({ at, actorEmail, ip, detail }: EventRecord): Came {
 }
 
 /**
- * What there is to say of a file.
+ * Remarks on a file.
  * @param link as it was known when the file came; null where it wasn't
  * @param isAgain whether the same bytes came before
  */

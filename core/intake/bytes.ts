@@ -2,7 +2,7 @@ import { fileTypeFromBuffer } from "file-type";
 import { lookup } from "mime-types";
 import { endingsOf } from "./names";
 
-/** Containers in which other formats are packed: their first bytes tell no more than that. */
+/** Containers of other formats: their first bytes say no more than that. */
 const CONTAINERS: Record<string, RegExp> = {
   "application/zip": /\+zip$|openxmlformats|opendocument|java-archive|android\.package|macroenabled/,
   "application/x-cfb": /msword|ms-excel|ms-powerpoint|ms-outlook|visio|msdownload/,
@@ -13,7 +13,7 @@ const CONTAINERS: Record<string, RegExp> = {
 };
 
 /**
- * What a file is by its first bytes, where that is otherwise than its ending says: the media type that it is; null where
+ * A file's media type by its first bytes, if that differs from what its ending says; null where
  * they agree, or where either tells nothing.
  */
 export async function disagreement(name: string, firstBytes: Uint8Array): Promise<string | null> {

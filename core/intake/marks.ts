@@ -1,4 +1,4 @@
-/** What there may be to say of a file that came in, the gravest first. */
+/** Possible remarks on a file that came in, the gravest first. */
 export const MARKS = ["double", "runs", "disagrees", "hidden", "closed", "again"] as const;
 export type Mark = (typeof MARKS)[number];
 

@@ -2,7 +2,7 @@ import { extensions, lookup } from "mime-types";
 import { holdsUnseen } from "../text/shown";
 
 /**
- * Media types of what runs when it is opened, or has others run: as registered (IANA), or as the registry's list
+ * Media types of files that run when opened, or make others run: as registered (IANA), or as the registry's list
  * of types knows them. Their endings come from that list.
  */
 export const RUNNING_TYPES = [
@@ -29,7 +29,7 @@ export const RUNNING_TYPES = [
   "image/svg+xml",
 ];
 
-/** Endings of what runs that the list of types doesn't have (common practice, no source). */
+/** Endings of files that run and that the list of types doesn't have (common practice, no source). */
 const MORE_RUNNING = [
   "scr",
   "pif",
@@ -63,21 +63,21 @@ export function endingsOf(name: string): string[] {
   return parts.reverse();
 }
 
-/** Whether what has such a name, or is said to be of such a type, runs when it is opened. */
+/** Whether a file with this name, or said to be of this type, runs when it is opened. */
 export function canRun(name: string, mediaType: string | null): boolean {
   const [ending] = endingsOf(name);
   const type = mediaType?.split(";")[0].trim().toLowerCase() ?? "";
   return (ending !== undefined && RUNNING_ENDINGS.has(ending)) || RUNNING_TYPES.includes(type);
 }
 
-/** Whether a name passes what runs off as a document: another known ending stands before its own. */
+/** Whether a name disguises a program as a document: another known ending comes before its own. */
 export function hasDoubleEnding(name: string): boolean {
   const [last, ...before] = endingsOf(name);
   if (last === undefined || !RUNNING_ENDINGS.has(last)) return false;
   return before.some((ending) => lookup(ending) !== false);
 }
 
-/** Whether a name holds what can't be seen, or turns the text round. */
+/** Whether a name contains invisible characters, or ones that reverse the text. */
 export function hasHidden(name: string): boolean {
   return holdsUnseen(name);
 }

@@ -1,7 +1,7 @@
 import canonicalize from "canonicalize";
 import { sha256 as plainSha256, type Sha256 } from "./hashing";
 
-/** What was decided or done, before it has its place in the chain. */
+/** Something decided or done, before it has its place in the chain. */
 export interface LedgerFact {
   at: string;
   /** Who did it: an address, or what part of the tool. */
@@ -17,7 +17,7 @@ export interface LedgerEntry extends LedgerFact {
   hash: string;
 }
 
-/** What the first entry holds in place of a hash before it. */
+/** Takes the place of the previous hash in the first entry. */
 export const BEGINNING = "0".repeat(64);
 
 /** Plain JSON in its one canonical form (RFC 8785). @throws where it isn't plain JSON */

@@ -9,7 +9,7 @@ import { HASH_BYTES, isSame, leafHash, TreeEdge } from "./merkle";
 export interface KeptEntry extends EntryText {
   /** The hashes of the nodes of the tree that it completes, one after the other. */
   nodes: Uint8Array;
-  /** What can name somebody outside; null where nothing can, or it was taken out. */
+  /** Details that can name somebody outside; null where there are none, or they were erased. */
   detail: string | null;
   salt: Uint8Array | null;
 }

@@ -4,17 +4,17 @@ import { type Part, PARTS } from "./event";
 type Columns = Record<Part, Uint32Array>;
 
 /**
- * Leads from each event to the one before it that speaks of the same thing in the same part: so what few events speak of
- * is found without a look at all the others. Rows stand here by one more than their number; 0 is none.
+ * Leads from each event to the previous one about the same thing in the same part, so that events about something rare
+ * are found without looking at all the others. Rows are stored as their number plus one; 0 is none.
  */
 export class Chains {
   private readonly before = columns();
   /** By the number of what is spoken of. */
   private readonly newest = columns();
-  /** So many rows are linked. */
+  /** How many rows are linked. */
   private length = 0;
 
-  /** Takes out the rows from one on. To be called while their parts still stand where they stood. */
+  /** Takes out the rows from a given one on. To be called while their parts are still in place. */
   cut(parts: Columns, from: number) {
     for (const part of PARTS) {
       const [column, before, newest] = [parts[part], this.before[part], this.newest[part]];
@@ -38,7 +38,7 @@ export class Chains {
   }
 
   /**
-   * Rows that speak of some things in some parts, in rising order, each once; null where they are more than so many.
+   * Rows about some things in some parts, in rising order, each once; null if there are more than the limit.
    * @param from only rows from here on, and before `to`
    */
   rowsOf(numbers: readonly number[], parts: readonly Part[], [from, to]: readonly [number, number], most: number) {

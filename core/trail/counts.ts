@@ -19,7 +19,7 @@ export interface ValueCount {
   count: number;
 }
 
-/** How many events a search finds, when, and by verb and store; these two as if neither of them were asked about. */
+/** How many events a search finds over time, and by verb and store; the latter two as if the search asked about neither. */
 export interface TrailCounts {
   found: number;
   total: number;
@@ -30,10 +30,10 @@ export interface TrailCounts {
 
 export const TRAIL_FACETS = ["labels", "parties", "organisations", "people"] as const;
 export type TrailFacet = (typeof TRAIL_FACETS)[number];
-/** How many events have each value, the most first; each facet as if its own field were not asked about. */
+/** How many events have each value, the most first; each facet as if the search didn't ask about its own field. */
 export type TrailFacets = Record<TrailFacet, { values: number; top: ValueCount[] }>;
 
-/** Up to so much time is told by the hour. */
+/** Up to this length of time, counts are by the hour. */
 const BY_HOUR_UP_TO = 8 * 24 * HOUR;
 const MOST_BARS = 1_200;
 const MOST_TOLD = 8;
@@ -112,7 +112,7 @@ function meeting(rows: Uint32Array, kind: Uint16Array, meets: Uint8Array): Uint3
   return left.subarray(0, count);
 }
 
-/** Where in rising numbers the first stands that is not below a number. */
+/** Index of the first of some rising numbers that is not below a number. */
 function firstNotBelow(numbers: Uint32Array, number: number): number {
   let [low, high] = [0, numbers.length];
   while (low < high) {
@@ -123,13 +123,13 @@ function firstNotBelow(numbers: Uint32Array, number: number): number {
   return low;
 }
 
-/** Days as a zone's clocks have them, the shorter and longer ones too; or hours, where the time is short. */
+/** Days by a zone's clocks, including shorter and longer ones; or hours, for a short period. */
 function edgesOf(trail: Trail, { from, to }: TrailSearch, zone: string): { by: "day" | "hour"; times: Seconds[] } {
   if (trail.length === 0) return { by: "day", times: [] };
   const first = Math.max(from ?? ALWAYS, trail.at[0]);
   const last = Math.max(Math.min(to ?? Infinity, trail.at[trail.length - 1] + 1), first + 1);
   const by = last - first <= BY_HOUR_UP_TO ? "hour" : "day";
-  // What is older than can be drawn is told by the number found.
+  // Events too old to be drawn are only part of the number found.
   const earliest = by === "hour" ? first : Math.max(first, last - MOST_BARS * 24 * HOUR);
   const day = dayNumber(earliest, zone);
   const hour = dayBegins(day, zone) + Math.floor((earliest - dayBegins(day, zone)) / HOUR) * HOUR;
@@ -149,7 +149,7 @@ function byValue(trail: Trail, counts: Uint32Array, meets: Uint8Array, part: "ve
   return ranked(byName);
 }
 
-/** An event counts once for a value, in however many of its parts that stands. */
+/** An event counts once for a value, however many of its parts have it. */
 function spokenFacet(
   trail: Trail,
   rows: Uint32Array,

@@ -5,13 +5,13 @@ import type { Seconds } from "../time/instant";
 export const PARTIES = ["trusted", "personal", "denied", "other"] as const satisfies readonly (Stance | "other")[];
 export type Party = (typeof PARTIES)[number];
 
-/** What an event speaks of, as that was at the time: later changes don't change what is told of then. */
+/** Something that an event refers to, as it was at the time. Later changes don't alter it. */
 export interface Spoken {
   kind: "person" | "item" | "share" | "other";
   /** Of a person the normalised address; else an id. */
   key: string;
   name: string;
-  /** Of an item the names above it, of a person the address, of a share whom it lets in. */
+  /** For an item, the names above it; for a person, the address; for a share, its audience. */
   detail: string;
   /** Of an item the worst label on the way to it. */
   label?: Label;
@@ -24,7 +24,7 @@ export interface Spoken {
   parties?: Party[];
 }
 
-/** What is to be said of an event besides: most often what is wrong with it. It is kept all the same. */
+/** A remark on an event, mostly about what is wrong with it. The event is kept all the same. */
 export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable", "ours"] as const;
 export type Remark = (typeof REMARKS)[number];
 
@@ -36,13 +36,13 @@ export const REMARK_WORDS: Record<Remark, string> = {
   ours: "Done by a Tight Latch docket",
 };
 
-/** The parts that an event may speak of: who did it, to what, through which share, and with whom or what else. */
+/** The parts of an event: who did it, to what, through which share, and with whom or what else. */
 export const PARTS = ["who", "item", "share", "whom"] as const;
 export type Part = (typeof PARTS)[number];
 
 export type SpokenParts = Record<Part, Spoken | null>;
 
-/** Something that happened, with what it speaks of. */
+/** Something that happened, with everything it refers to. */
 export interface TrailEvent extends SpokenParts {
   /** In the order in which events came to us. */
   seq: number;

@@ -14,9 +14,9 @@ export interface EventGroup {
 const PIECE = 4_096;
 
 /**
- * The newest events that a search finds, like ones of a day told as one.
+ * The newest events that a search finds, with similar ones of a day combined.
  * @param dayOf the day that an instant lies in, as a number or text that stays the same within a day
- * @returns the groups of as many whole days as it takes to have some number of them, and the row before which to go on
+ * @returns the groups of as many whole days as it takes to reach a number of them, and the row before which to continue
  */
 export function groupsOf(
   trail: Trail,
@@ -46,7 +46,7 @@ export function groupsOf(
       const group = today.get(key) ?? { newest: row, first: at[row], count: 0, people: 0, who: new Set<number>() };
       group.count++;
       group.first = at[row];
-      // Whoever came by an open link is nobody that is known.
+      // Visitors by an open link are unknown.
       if (parts.who[row] > 0) group.who.add(parts.who[row]);
       today.set(key, group);
     }

@@ -2,13 +2,13 @@ import { piecesOf, standAmong, wordsIn } from "../text/text";
 import { type TrailEvent, type Part, PARTS, type Spoken } from "./event";
 import type { Side, TrailSearch } from "./search";
 
-/** As actor or recipient: the parts of an event in which somebody is looked for. A share's recipients stand with the share. */
+/** The parts of an event in which a person is looked for, as actor or recipient. A share's recipients belong to the share. */
 export const PARTS_OF_SIDE: Record<Side, readonly Part[]> = {
   either: ["who", "share", "whom"],
   actor: ["who"],
   recipient: ["share", "whom"],
 };
-/** Where outsiders stand. */
+/** The parts that can hold outsiders. */
 export const PARTS_WITH_PEOPLE = PARTS_OF_SIDE.either;
 
 export const testsOfSpoken = {
@@ -29,7 +29,7 @@ export function wordsOf(spoken: Spoken): string[] {
   return words;
 }
 
-/** Many events speak of the same, and many watches look at each. */
+/** Many events refer to the same things, and many watches look at each. */
 const wordsKnown = new WeakMap<Spoken, string[]>();
 
 /**

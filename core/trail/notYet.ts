@@ -4,7 +4,7 @@ import { DAY, seconds, type Seconds } from "../time/instant";
 
 /** Something that was expected and has not happened. */
 export interface NotYet {
-  /** Tells it from any other; it is told once. */
+  /** Identifies it, so that it is reported once. */
   key: string;
   /** Since when it is overdue. */
   at: Seconds;
@@ -12,7 +12,7 @@ export interface NotYet {
   words: string;
 }
 
-/** Those for whom a named link was made, and who have not opened it so many days later while it still holds. */
+/** Recipients of a named link who haven't opened it after a number of days while it is still live. */
 export function notOpened(link: LinkRecord, itemName: string, days: number, now: Seconds): NotYet[] {
   const made = seconds(link.createdAt);
   const begins = Math.max(made, link.opensAt ? seconds(link.opensAt) : made);
@@ -30,7 +30,7 @@ export function notOpened(link: LinkRecord, itemName: string, days: number, now:
     }));
 }
 
-/** An intake link whose time is over, and that nobody sent anything to. */
+/** An intake link that is over and that nobody sent anything to. */
 export function nothingSentIn(link: LinkRecord, itemName: string, now: Seconds): NotYet[] {
   if (link.role !== "deposit" || link.expiresAt === null || link.revokedAt) return [];
   const at = seconds(link.expiresAt);

@@ -2,7 +2,7 @@ import type { Seconds } from "../time/instant";
 import type { TrailEvent } from "./event";
 import type { TrailSearch } from "./search";
 
-/** Where a list of events goes on: behind this event, towards the older ones. */
+/** Where a list of events continues: after this event, towards older ones. */
 export interface EventPlace {
   at: Seconds;
   seq: number;
@@ -21,11 +21,11 @@ export interface EventsPage {
 }
 
 export interface GroupsAsked extends EventsAsked {
-  /** In which days begin. */
+  /** The time zone in which days begin. */
   zone: string;
 }
 
-/** Like events of a day as one: its newest, when the first was, how many, and by how many people that are known. */
+/** Similar events of a day as one: the newest, when the first was, how many, and by how many known people. */
 export interface EventGroupLine {
   event: TrailEvent;
   first: Seconds;

@@ -6,7 +6,7 @@ interface Kinds {
   readonly kinds: readonly unknown[];
 }
 
-/** How many events of each kind stand before every so many rows: what only asks for dates and kinds is read off. */
+/** Counts of events by kind at regular steps: searches for dates and kinds alone are answered from them. */
 export class Rollup {
   private sums: Uint32Array[] = [];
 

@@ -5,9 +5,9 @@ import { type Party, PARTIES } from "./event";
 export const SIDES = ["either", "actor", "recipient"] as const;
 export type Side = (typeof SIDES)[number];
 
-/** What is looked for among events. An empty list asks for nothing; of a list with several, one is enough. */
+/** A search among events. An empty list doesn't limit it; of a list with several, one is enough. */
 export interface TrailSearch {
-  /** Every word must stand at the beginning of a word in something that the event speaks of. */
+  /** Every word must begin a word in something that the event refers to. */
   words: string;
   verbs: string[];
   /** From this instant on, and before that one. */
@@ -83,7 +83,7 @@ export function searchProblems(parameters: URLSearchParams): string[] {
   const tooMany = SEARCH_PARAMETERS.filter((name) => parameters.getAll(name).length > MOST_VALUES);
   return [...parameters]
     .flatMap(([name, text]) => {
-      // Not all that can be asked of an object by name is its own.
+      // An object also answers to names that it has inherited.
       const [takes, is] = Object.hasOwn(TAKES, name) ? TAKES[name] : SHORT_TEXT;
       return !SEARCH_PARAMETERS.includes(name) || is(text) ? [] : [`${name} takes ${takes}, not ${text.slice(0, 60)}`];
     })

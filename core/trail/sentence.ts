@@ -2,7 +2,7 @@ import { countWords } from "../text/words";
 import { type TrailEvent, REMARK_WORDS } from "./event";
 import { TAKING, verbWords } from "./verbs";
 
-/** Somebody whom nobody knows: whoever held an open link. */
+/** An unknown person: whoever held an open link. */
 const SOMEBODY = "Somebody with the link";
 
 /** An event as one sentence. */
@@ -12,13 +12,13 @@ export function eventWords({ who, verb, item, whom }: Pick<TrailEvent, "who" | "
   return whom ? `${words}, ${whom.name}` : words;
 }
 
-/** Like events told as one: `Opened 214 times by 3 people`. */
+/** Similar events combined: `Opened 214 times by 3 people`. */
 export function likeWords(title: string, count: number, people: number): string {
   const times = count === 1 ? "once" : count === 2 ? "twice" : `${count.toLocaleString("en-GB")} times`;
   return people === 0 ? `${title} ${times}` : `${title} ${times} by ${countWords(people, "person", "people")}`;
 }
 
-/** What has to be said about an event besides: what went wrong in its telling, and what can't be undone. */
+/** Remarks on an event: what went wrong in reporting it, and what can't be undone. */
 export function cautions({ verb, who, remarks }: Pick<TrailEvent, "verb" | "who" | "remarks">): string[] {
   const isOutside = verb === "copy-sent" || who === null || Boolean(who.organisations?.length);
   const isTaken = (TAKING as readonly string[]).includes(verb) && isOutside;

@@ -3,7 +3,7 @@ import type { Spoken } from "./event";
 /** How what events refer to can be searched, by one value. */
 export type Asked = "person" | "share" | "organisation" | "party" | "label";
 
-/** Everything that events speak of, by number, and where to find it; nothing has the number 0. */
+/** Everything that events refer to, by number, with an index; nothing has the number 0. */
 export class SpokenIndex {
   readonly all: (Spoken | undefined)[] = [undefined];
   private readonly numbers = new Map<string, number[]>();

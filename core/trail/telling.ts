@@ -9,7 +9,7 @@ export type When = { digest: false } | { digest: true; at: Seconds };
 
 /**
  * When somebody is told of something. Days begin, and quiet hours begin and end, by the clocks of the watch's zone;
- * where those jump over a time, it is the next that they show.
+ * where those skip a time, it is the next that they show.
  * @param toldToday how many messages have gone out to them since the day began
  */
 export function whenToTell({ mostADay, quiet, zone }: Telling, now: Seconds, toldToday: number): When {
@@ -21,7 +21,7 @@ export function whenToTell({ mostADay, quiet, zone }: Telling, now: Seconds, tol
   return { digest: true, at: later ?? midnight };
 }
 
-/** When the day began by a zone's clocks. */
+/** The beginning of the day by a zone's clocks. */
 export function dayBegan(zone: string, now: Seconds): Seconds {
   return inSeconds(startOfDay(new TZDate(now * 1000, zone)));
 }

@@ -18,7 +18,7 @@ export type EventRow = Record<Part, number> & {
 };
 
 type Rows = Uint32Array<ArrayBuffer>;
-/** By number of what is spoken of: 1 where a word begins a word of it. */
+/** By number of what is referred to: 1 where a word begins a word of it. */
 export type FlagsOfWord = (word: string) => Uint8Array;
 
 /** Events of which one of some parts is flagged. */
@@ -38,7 +38,7 @@ interface Compiled {
 }
 
 const BLOCK = 1 << 15;
-/** So few things are worth a look at each of their events, and so few events at one after the other. */
+/** Up to this many things, each of their events is looked at; and up to this many events, one after the other. */
 const FEW_THINGS = 256;
 const FEW_EVENTS = 1 << 14;
 
@@ -60,20 +60,20 @@ export class Trail {
   readonly kinds: { verb: string; source: string }[] = [];
   readonly rollup = new Rollup(this);
   private readonly chains = new Chains();
-  /** By number of what is spoken of: a bit for each part in which it stands anywhere. */
+  /** By number of what is referred to: a bit for each part in which it occurs anywhere. */
   private usedIn = new Uint8Array(0);
   private readonly kindNumbers = new Map<string, number>();
 
   /** @param fewActs up to how many events are looked at one after the other; more are looked for among all */
   constructor(private readonly fewEvents = FEW_EVENTS) {}
 
-  /** Takes events in, in any order. What they speak of must stand in `spoken` already. */
+  /** Takes in events in any order. What they refer to must be in `spoken` already. */
   take(events: readonly EventRow[]) {
     const ordered = [...events].sort((a, b) => a.at - b.at || a.seq - b.seq);
     if (ordered.length === 0) return;
     this.chains.cut(this.parts, this.rowAt(ordered[0].at + 1));
     this.grow(this.length + events.length);
-    // From the end on: each goes behind all that were earlier, which for most is where it stands already.
+    // From the end: each goes after all earlier ones, which for most is where it already is.
     let from = this.length - 1;
     let to = this.length + ordered.length - 1;
     for (let i = ordered.length - 1; i >= 0; i--, to--) {
@@ -125,7 +125,7 @@ export class Trail {
     return low;
   }
 
-  /** The row behind the last that is not newer than an event, which may itself not be here. */
+  /** The row after the last that is not newer than an event, which may itself not be here. */
   rowBefore(at: Seconds, seq: number): number {
     let row = this.rowAt(at);
     while (row < this.length && this.at[row] === at && this.seq[row] < seq) row++;
@@ -170,7 +170,7 @@ export class Trail {
     add("organisation", search.organisations, PARTS_WITH_PEOPLE);
     add("party", search.parties, PARTS_WITH_PEOPLE);
     for (const word of wordsIn(search.words)) put(flags(word), PARTS);
-    // What few things meet leaves few events for the others.
+    // A condition that few things meet leaves few events for the others.
     return conditions.sort((a, b) => a.size - b.size);
   }
 

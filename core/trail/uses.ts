@@ -3,16 +3,16 @@ import type { Seconds } from "../time/instant";
 import type { Trail } from "./trail";
 import { isVerb, USING } from "./verbs";
 
-/** Who used one share, as far as stores tell. */
+/** Who used one share, as far as stores report it. */
 export interface ShareUse {
   shareId: string;
   people: { address: string; name: string }[];
-  /** Whether somebody did whom no store names. */
+  /** Whether somebody used it whom no store names. */
   unnamed: boolean;
 }
 
 /**
- * Who used some shares; those that nobody did are left out.
+ * Who used some shares; unused ones are left out.
  * @param from uses at that instant and later count
  */
 export function usesOf(trail: Trail, shares: readonly string[], from: Seconds): ShareUse[] {

@@ -36,7 +36,7 @@ export const VERBS = {
   "label-changed": "changed the label of",
   "start-set": "set a start on",
   "words-set": "changed the words for visitors of",
-  /** What a store sent and nobody could read; it is kept as it came. */
+  /** Something that a store sent and that couldn't be read; it is kept as it came. */
   unreadable: "did something unreadable to",
 } as const;
 export type Verb = keyof typeof VERBS;
@@ -54,7 +54,7 @@ export function isVerb(verb: string): verb is Verb {
   return Object.hasOwn(VERBS, verb);
 }
 
-/** A verb as a sentence says it; one that isn't ours as its store said it. */
+/** A verb as it is in a sentence; one that isn't ours, as its store has it. */
 export function verbWords(verb: string): string {
   return isVerb(verb) ? VERBS[verb] : `did “${verb}” to`;
 }

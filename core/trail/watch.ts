@@ -13,14 +13,14 @@ export type AlertState = (typeof ALERT_STATES)[number];
 export const CHANNELS = ["mail", "webhook", "syslog"] as const;
 export type Channel = (typeof CHANNELS)[number];
 
-/** By what many events in a short time are counted. */
+/** What events are counted by, where many in a short time raise an alert. */
 export const COUNTED_BY = ["person", "share", "item", "organisation"] as const;
 
 const texts = z.array(z.string().min(1).max(300)).max(50);
 const watchedSearch = z.object({
   words: z.string().max(300),
   verbs: texts,
-  // A watch looks at what comes: it has no span of time.
+  // A watch looks at what comes in, so it has no period.
   from: z.null(),
   to: z.null(),
   person: z.string().max(300).nullable(),
@@ -42,7 +42,7 @@ const telling = {
   mail: z.array(mailAddress).max(20),
   webhook: z.boolean(),
   syslog: z.boolean(),
-  /** So many messages a day go to each; the rest go in one digest when the day is over. */
+  /** The most messages a day to each; the rest go in one digest when the day is over. */
   mostADay: z.int().min(1).max(1_000),
   /** From when to when nothing goes out; what was held goes at the end of it. */
   quiet: z.object({ from: clockTime, to: clockTime }).nullable(),
@@ -53,7 +53,7 @@ export const watchSchema = z.discriminatedUnion("kind", [
   z.object({
     kind: z.literal("events"),
     search: watchedSearch,
-    /** More than so many within so many seconds; null raises on each. */
+    /** More than this many within this many seconds raise an alert; null: each one does. */
     many: z
       .object({
         moreThan: z.int().min(1).max(100_000),

@@ -3,7 +3,7 @@ import type { TrailEvent, Spoken } from "./event";
 import { meets, PARTS_WITH_PEOPLE } from "./meets";
 import type { EventWatch } from "./watch";
 
-/** Like events belong to one alert for so long; after that they raise another. */
+/** How long similar events belong to one alert; after that they raise another. */
 export const ONE_ALERT_S = DAY;
 
 /** Instants of the events that count, by what they are counted by, in the order of time. */
@@ -13,7 +13,7 @@ export type Hits = Map<string, Seconds[]>;
 export class Watching {
   private readonly isMet: (event: TrailEvent) => boolean;
 
-  /** @param hits those so far, where the watch is for many in a short time */
+  /** @param hits the hits so far, where the watch is for many in a short time */
   constructor(
     private readonly watch: Pick<EventWatch, "search" | "many">,
     private readonly hits: Hits = new Map(),
