@@ -20,7 +20,7 @@ import { type DateSettings, dayIn } from "@/core/time/style";
 import type { Book } from "./book";
 import { inPieces } from "./pieces";
 
-/** Whom a round asks, with people told by their addresses. */
+/** Whom a round asks, with people given by their addresses. */
 export interface DecidingAsked {
   order: readonly DeciderKind[];
   named: string | null;
@@ -35,14 +35,14 @@ export interface LineDecider {
   name: string;
   department: string | null;
   as: DeciderKind;
-  /** In whose place; null where for themselves. */
+  /** In whose place; null where they decide for themselves. */
   insteadOf: string | null;
 }
 
-/** A line as it is put down, with who decides; null where that is left to the administrators. */
+/** A line as it is stored, with its decider; null where that is left to the administrators. */
 export type LineOpened = LineMade & { decider: LineDecider | null };
 
-/** Answers about rounds: what they would be, what their lines are, and what carries a decision out. */
+/** Answers about rounds: forecasts, lines, and the changes that carry decisions out. */
 export class RoundBook {
   /** Raised whenever the estate has changed. */
   private generation = 0;
@@ -68,7 +68,7 @@ export class RoundBook {
     }
   }
 
-  /** Ids of all that a query finds, decider by decider: so lines are put down one after the other where they belong. */
+  /** Ids of all that a query finds, decider by decider, so that lines are stored next to each other where they belong. */
   async ids(query: string, asked: DecidingAsked, t: Seconds): Promise<string[]> {
     for (;;) {
       const slots = await this.book.slots(query, t);
@@ -160,7 +160,7 @@ export class RoundBook {
     return judged.outside ? brokenBy(judged, moment, DEFAULT_RULES) : [];
   }
 
-  /** What some shares get about which nobody decided. */
+  /** The outcome for shares that nobody decided about. */
   undecided(ids: readonly string[], round: Pick<RoundAsked, "undecided" | "undecidedDays">, t: Seconds): Change[][] {
     return ids.map((id) => {
       const share = this.estate.share(id);
@@ -180,7 +180,7 @@ export class RoundBook {
     });
   }
 
-  /** Of some people: who they are here. */
+  /** Looks people up as rounds know them. */
   insiders(addresses: readonly string[]): InsiderTold[] {
     const { principals, people } = this.estate;
     return addresses.map((address) => {
@@ -204,7 +204,7 @@ export class RoundBook {
   }
 }
 
-/** By which it is told whether what somebody was asked about is still the same: SHA-256, in hex. */
+/** Shows whether what somebody was asked about is still the same: SHA-256, in hex. */
 const markOf = (asked: string) => createHash("sha256").update(asked).digest("hex");
 const marked = <L extends LineMade>(line: L): L => ({ ...line, asked: markOf(line.asked) });
 
@@ -213,7 +213,7 @@ export interface InsiderTold {
   address: string;
   name: string;
   department: string | null;
-  /** Whether they are an active insider. */
+  /** Whether they are active insiders. */
   isActive: boolean;
   /** Their manager's address, where that is one as well; else null. */
   manager: string | null;

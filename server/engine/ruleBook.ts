@@ -17,7 +17,7 @@ import { Answerers, type Trial, tryRule } from "@/core/rules/trial";
 import type { WaysIn } from "@/core/access/waysIn";
 import type { Seconds } from "@/core/time/instant";
 
-/** How many shares, or items, break a rule without leave, and how many by leave. */
+/** How many shares or items break a rule without a waiver, and how many with one. */
 export interface RuleCounts {
   falls: number;
   waived: number;
@@ -29,9 +29,9 @@ interface ItemsFound {
   isFound: Uint8Array;
 }
 
-/** A judgement holds so long, unless a share turns meanwhile: what is counted is counted in days. */
+/** How long a judgement holds unless a share's facts change: rules count in days. */
 const JUDGED_HOLDS_S = 600;
-/** More changes than these are counted, and not looked through one by one. */
+/** The most changes that are previewed one by one; more are only counted. */
 const MOST_PREVIEWED = 2_000;
 
 /** Answers about the rules: what they find, what they would find otherwise, and what it takes to end that. */
@@ -45,7 +45,7 @@ export class RuleBook {
     private readonly rules: () => RuleSet,
   ) {}
 
-  /** What a rule with other parameters would find; the same shares are judged once, however often it is turned. */
+  /** What a rule with other parameters would find; shares are judged once, however often the parameters change. */
   try(register: Register, rule: RuleId, parameters: Record<string, unknown>, t: Seconds): Trial {
     const { judging, answerers } = this.judgement(register, t);
     return tryRule(rule, parameters, judging, answerers);
@@ -90,7 +90,7 @@ export class RuleBook {
     return found;
   }
 
-  /** What breaks some rules without leave; of some subjects alone, where they are given. */
+  /** What breaks some rules without a waiver; only among given subjects, if any. */
   breaches(register: Register, rules: readonly RuleId[], subjects: readonly string[] | null, t: Seconds): Breach[] {
     const meant = subjects && new Set(subjects);
     const isMeant = (subject: string) => meant?.has(subject) ?? true;
@@ -115,7 +115,7 @@ export class RuleBook {
     return [...register.listedSlots].filter((slot) => register.rulesOf(slot, "rules").includes(rule));
   }
 
-  /** What it would do to end every finding of a rule with such parameters, waived ones aside. */
+  /** The effect of ending every finding of a rule with these parameters, except waived ones. */
   preview(
     register: Register,
     rule: RuleId,
@@ -150,7 +150,7 @@ export class RuleBook {
     };
   }
 
-  /** Which of some rules each of some shares, or items, breaks without leave. */
+  /** Which of some rules each share or item breaks without a waiver. */
   broken(
     register: Register,
     ids: readonly string[],
@@ -172,7 +172,7 @@ export class RuleBook {
     return position === undefined ? [] : this.brokenByItem(register, position, t);
   }
 
-  /** The rules on items that an item breaks without leave. */
+  /** The rules on items that an item breaks without a waiver. */
   brokenByItem(register: Register, position: number, t: Seconds): RuleId[] {
     const id = this.estate.tree.idAt(position);
     const broken = brokenByItem(momentOf(this.estate, t), position, this.rules());

@@ -7,18 +7,18 @@ import type { Mark } from "../records/marks";
 import type { Begun } from "./begun";
 import { readColumnFile, writeColumnFile } from "./columnFile";
 
-/** Told with each snapshot; to be raised whenever the columns change their shape. */
+/** Part of each snapshot; to be raised whenever the columns change their shape. */
 const FORMAT = 7;
 
 interface Snapshot {
   format: number;
   mark: Mark;
-  /** Of the last fact that is in it: in another database that one is another. */
+  /** Identifies the last fact in it, which differs in another database. */
   lastFact: string;
   belief: Belief;
   columns: ReturnType<Estate["columns"]>;
   register: ReturnType<Register["columns"]>;
-  /** The build that worked out the register: another may judge otherwise. */
+  /** The build that worked out the register; another may judge differently. */
   build: string;
 }
 

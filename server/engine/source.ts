@@ -61,7 +61,7 @@ export interface Source {
   belief(): Promise<Belief>;
   /** Ids of the shares that a docket, or a round, is about. */
   lookedUp: LookingUp;
-  /** Keeps the estate as it is now for the next start, where that is worth it. */
+  /** Keeps the estate for the next start, if enough has changed. */
   keep(begun: Begun): Promise<void>;
   /** All that a share's record has been, in the order of time. */
   history(id: string): Promise<Held[]>;
@@ -69,9 +69,9 @@ export interface Source {
   record(id: string): Promise<ShareRecord | null>;
 }
 
-/** After so many new facts the columns are written again, so that the next start has few to catch up with. */
+/** After this many new facts the columns are written again, so that the next start has few to catch up with. */
 const FACTS_A_SNAPSHOT = 20_000;
-/** While as many come in between two looks, it is put off: they would be written again and again, and everybody would wait. */
+/** While that many come in between two looks, writing is put off: it would be done again and again, and everybody would wait. */
 const MOST_PUT_OFF = 500_000;
 
 /** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
@@ -160,7 +160,7 @@ function estateFrom(records: Iterable<Sourced>, belief: Belief): Estate {
 }
 
 /**
- * A record that reaches back tells the last use of all; the trail may know of one before the instant asked about.
+ * A record tells only the latest use; the trail may know of one before the instant asked about.
  * @returns slots of the shares of which that is so
  */
 async function tellUses(db: Db, { shares, asAt }: Estate): Promise<number[]> {

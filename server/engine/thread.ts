@@ -7,7 +7,7 @@ import type { Keeping } from "./snapshot";
 import { currentSource, type Decided } from "./source";
 import { TrailBook } from "./trailBook";
 
-/** What takes long, and is worked out piece by piece: other questions are answered in between. */
+/** Questions that take long and are worked out in pieces; others are answered in between. */
 const ASIDE: ReadonlySet<QuestionName> = new Set<keyof AdviceQuestions | "preview" | "roundForecast" | "roundShares">([
   ...(["curve", "point", "pointLines", "pointActs", "preview", "roundForecast", "roundShares"] as const),
 ]);
@@ -20,7 +20,7 @@ export interface Answerer {
   rest?(): Promise<void>;
 }
 
-/** What is so now, and all that has happened. */
+/** The present, and all events. */
 export class Present implements Answerer {
   private readonly trail: TrailBook;
   private readonly current: Engine;
@@ -46,7 +46,7 @@ export class Present implements Answerer {
   }
 }
 
-/** What was so. To build a past takes seconds where there is much: it is done in a thread of its own, so that nobody else waits. */
+/** Past days. Building one takes seconds in a large estate, so it is done in a thread of its own and nobody else waits. */
 export class Past implements Answerer {
   private readonly pasts: Pasts;
 

@@ -10,7 +10,7 @@ import type { Platform } from "../platform/platform";
 export type Channels = z.infer<typeof channels>;
 
 const NOTHING: Channels = { mail: null, webhook: null, syslog: null };
-/** These belong to nobody: they are the application's own. */
+/** The application's own, not a person's. */
 const NOBODY = "";
 const NAME = "channels";
 
@@ -24,7 +24,7 @@ function asToday(saved: { syslog: { path?: string } | null }) {
   return saved.syslog?.path === undefined ? saved : { ...saved, syslog: null };
 }
 
-/** Changes some of them; kept sealed, since secrets stand in them. */
+/** Changes some of them; they are kept sealed, since they contain secrets. */
 export function setChannels(app: Platform, changes: Partial<Channels>, actor: string): Promise<void> {
   return writing(app.db, async (within) => {
     await saveText(

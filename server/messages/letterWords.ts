@@ -14,11 +14,11 @@ export interface LetterContent {
   html: string;
   /** Days to be put into a calendar, as iCalendar (RFC 5545). */
   calendar?: string;
-  /** It hands over what nobody gets in without. */
+  /** Contains something without which the reader can't get in. */
   cantWait?: true;
 }
 
-/** One mail of all that there is to tell somebody. */
+/** One mail with everything that there is to tell somebody. */
 export function mailOf(contents: readonly LetterContent[]) {
   const calendars = contents.flatMap(({ calendar }) => calendar ?? []);
   const attachments = calendars.map((content, i) => ({

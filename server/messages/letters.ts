@@ -51,7 +51,7 @@ export interface WrittenLetter {
 
 /** What rooms above say in messages: content is made when it goes out, of what is so then. */
 export interface Composers {
-  /** Null where there is nothing left to tell of. Letters about a docket have their content with them. */
+  /** Null where there is nothing left to tell. Letters about a docket carry their content. */
   letters: Partial<Record<LetterKind, (app: Asking, letter: WrittenLetter) => Promise<LetterContent | null>>>;
   /** Alerts as they are told, by their ids. */
   alerts: (db: Db, ids: readonly number[]) => Promise<ToldAlert[]>;
@@ -62,9 +62,9 @@ export interface Composing extends Asking {
   readonly composers: Composers;
 }
 
-/** To so many people letters go out at once; the others have theirs a minute later. */
+/** How many people letters go out to at a time; the others get theirs a minute later. */
 const MOST_AT_ONCE = 500;
-/** Nobody has more than one mail from us in so long, whatever there is to tell. */
+/** Nobody gets more than one mail from us within this time, whatever there is to tell. */
 const ONE_MAIL_S = DAY;
 
 /**
@@ -86,7 +86,7 @@ export async function sendLetters(app: Composing, { mail }: Channels, now: Secon
   });
 }
 
-/** All that is due to the first of those to whom something is. */
+/** Everything due to the first person to whom anything is due. */
 async function dueLetters(db: Db, now: Seconds): Promise<Letter[]> {
   const due = db.selectFrom("letter").where("state", "=", "waiting").where("next_at", "<=", now);
   const targets = await due.select("target").distinct().orderBy("target").limit(MOST_AT_ONCE).execute();

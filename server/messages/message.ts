@@ -23,7 +23,7 @@ export interface Message {
 export interface Offers {
   /** In the console, for whoever can sign in. */
   open: string;
-  /** Marks it as seen, for whoever holds the mail. */
+  /** Marks it as seen, for whoever has the mail. */
   seen: string;
 }
 

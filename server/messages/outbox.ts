@@ -23,7 +23,7 @@ export async function sendDue(app: Composing): Promise<void> {
       .where("next_at", "<=", now)
       .orderBy("next_at")
       .orderBy("id");
-  // However many were held, they are one digest.
+  // Held messages make one digest, however many they are.
   const due = [...(await dueIn("waiting").limit(MOST_AT_ONCE).execute()), ...(await dueIn("held").execute())];
   const channels = await channelsOf(app);
   for (const together of messagesOf(due)) await send(app, channels, together, now);
@@ -59,7 +59,7 @@ async function send(app: Composing, channels: Channels, notices: readonly Notice
   } catch (failure) {
     error = (failure as Error).message;
   }
-  // A crash just here sends it twice: it is better told twice than not at all.
+  // A crash right here sends it twice: better twice than not at all.
   await writing(app.db, async (within) => {
     for (const one of notices)
       await within

@@ -1,6 +1,6 @@
 import { DAY, HOUR, type Seconds } from "@/core/time/instant";
 
-/** After so long without success a message is set aside, and the Desk says so. */
+/** After this long without success a message is set aside, and the Desk says so. */
 const GIVE_UP_AFTER_S = DAY;
 const FIRST_PAUSE_S = 10;
 const LONGEST_PAUSE_S = HOUR;

@@ -3,12 +3,12 @@ import { dayBegan, whenToTell } from "@/core/trail/telling";
 import type { Channel, Watch } from "@/core/trail/watch";
 import type { Tx } from "../platform/db/open";
 
-/** What is older is no news: it stands on the Desk, and nobody is written to. */
+/** Older alerts are no news: they are on the Desk, and nobody is mailed. */
 const NEWS_FOR_S = DAY;
 
 /**
- * Puts down who is to be told of an alert, by what, and when.
- * @param doers those who brought it about themselves: they need not be told
+ * Records who is to be told of an alert, by which channel, and when.
+ * @param doers those who caused it themselves and needn't be told
  */
 export async function tell(
   db: Tx,
@@ -41,7 +41,7 @@ export async function tell(
 
 const NOBODY: ReadonlySet<string> = new Set();
 
-/** Whether a watch tells nobody but those who brought about what it saw. */
+/** Whether a watch tells only those who caused what it saw. */
 export function tellsOnly(watch: Watch, doers: ReadonlySet<string>): boolean {
   return doers.size > 0 && targetsOf(watch, doers).length === 0;
 }

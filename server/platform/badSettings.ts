@@ -1,2 +1,2 @@
-/** What was set from outside can't be used: the message says which settings, and why. */
+/** Settings from the environment can't be used: the message says which, and why. */
 export class BadSettings extends Error {}

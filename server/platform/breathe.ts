@@ -1,9 +1,9 @@
-/** Longer than this at a stretch, and others are seen to wait. */
+/** Work without a break for longer than this makes others wait noticeably. */
 const LONG_MS = 10;
 let turnedAt = performance.now();
 
 /**
- * Lets the event loop come round where work has gone on for long without it. What waits for the database alone is done
+ * Lets the event loop turn if work has gone on for long without it. Work that only waits for the database is done
  * in microtasks, one after the other, and nobody else's request is looked at meanwhile.
  */
 export async function breathe(): Promise<void> {
@@ -12,7 +12,7 @@ export async function breathe(): Promise<void> {
   turnedAt = performance.now();
 }
 
-/** Does the same with each of very many, letting others in between. */
+/** Does something for each of very many, letting others in between. */
 export async function eachBreathing<A, B>(all: readonly A[], work: (one: A) => B): Promise<B[]> {
   const done: B[] = [];
   for (const one of all) {

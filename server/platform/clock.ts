@@ -1,8 +1,8 @@
 import { rfc3339, type Seconds } from "@/core/time/instant";
 
-/** What time it is for one application: what the machine says, or an instant that is set and stands still. */
+/** The time for one application: the machine's, or a fixed instant. */
 export class Clock {
-  /** @param standsAt where it stands still, for tests and pictures */
+  /** @param standsAt a fixed instant, for tests and pictures */
   constructor(public standsAt?: Date) {}
 
   /** Now, in whole seconds. */
@@ -10,13 +10,13 @@ export class Clock {
     return Math.floor((this.standsAt?.getTime() ?? Date.now()) / 1000);
   }
 
-  /** Now, as records and entries hold it. */
+  /** Now, in the form of records and entries. */
   text(): string {
     return rfc3339(this.seconds());
   }
 }
 
-/** Seconds that go on even where a clock stands still: for how long work has been going on, and nothing else. */
+/** Seconds that pass even while a clock stands still: only for measuring how long work takes. */
 export function runningSeconds(): Seconds {
   return Math.floor(Date.now() / 1000);
 }

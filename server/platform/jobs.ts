@@ -4,15 +4,15 @@ import { v7 as uuid } from "uuid";
 import { runningSeconds } from "./clock";
 import { type Db, writing } from "./db/open";
 
-/** So long whoever is at it holds it without a sign; a sign is given at every third of that. */
+/** How long a process holds the lock without a sign of life; it gives one at every third of that. */
 const HELD_S = 30;
 
 /** @returns how many alerts it raised, where it raises any */
 export type Job = () => Promise<number | void>;
 
 /**
- * What is to be done every minute, in the order in which it was registered. Each job looks at what stands in the
- * database and puts down there that it is done, in one transaction: what was missed while nothing ran is done once,
+ * What is done every minute, in the order in which it was registered. Each job looks at the
+ * database and records there what it did, in one transaction: what was missed while nothing ran is done once,
  * and nothing twice, whoever calls this and however often.
  */
 export class Jobs {
@@ -25,7 +25,7 @@ export class Jobs {
     this.jobs.push(...jobs);
   }
 
-  /** Does all that is due now. @returns how many alerts that raised, or null where another process is at it */
+  /** Does everything that is due. @returns how many alerts it raised, or null if another process is at it */
   async doDue(): Promise<number | null> {
     const holder = `${hostname()} ${process.pid} ${uuid()}`;
     if (!(await this.take(holder))) return null;
@@ -40,7 +40,7 @@ export class Jobs {
     }
   }
 
-  /** Does some work again every so many seconds, never twice at the same time. */
+  /** Repeats work at an interval in seconds, never twice at the same time. */
   every(seconds: number, work: () => Promise<void>) {
     this.crons.push(new Cron("* * * * * *", { interval: seconds, protect: true, unref: true }, work));
   }

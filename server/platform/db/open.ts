@@ -10,22 +10,22 @@ import { preparingOnce } from "./statements";
 
 declare const inTransaction: unique symbol;
 
-/** What every view of one database has with it, within a transaction or not. */
+/** What comes with a database, within a transaction or outside one. */
 interface Own {
   readonly sqlite: SQLite.Database;
-  /** A statement that is kept for the next time, for what is done so often that building its query would count. */
+  /** A prepared statement that is kept, for what is done so often that building its query would matter. */
   prepare(text: string): SQLite.Statement<unknown[]>;
-  /** The clock of its application: whatever is written down says when. */
+  /** The application's clock, since whatever is written says when. */
   readonly clock: Clock;
-  /** Has transactions come one after the other: whoever reads waits for one of them at most, and not for all that queue. */
+  /** Runs transactions one after the other, so that a reader waits for one of them at most, not for the whole queue. */
   readonly inTurn: LimitFunction;
 }
 
-/** The database, outside a transaction. What may be called either way asks for a `Reads`. */
+/** The database outside a transaction. What can be called either way takes a `Reads`. */
 export type Db = Kysely<Schema> & Own & { readonly [inTransaction]?: never };
 
 /**
- * The database within a transaction that will be committed whole or not at all. What must not happen by itself asks for
+ * The database within a transaction that is committed whole or not at all. What must not happen outside one takes
  * this: the compiler then sees to it that it is called within `writing`.
  */
 export type Tx = Kysely<Schema> & Own & { readonly [inTransaction]: true };
@@ -33,7 +33,7 @@ export type Tx = Kysely<Schema> & Own & { readonly [inTransaction]: true };
 /** The database, within a transaction or outside one. */
 export type Reads = Db | Tx;
 
-/** So long a write waits for those of another thread or process, and so often it looks whether they are done. */
+/** How long a write waits for those of another thread or process, and how often it checks whether they are done. */
 const [PATIENCE_MS, RETRY_MS] = [10_000, 5];
 
 /** Opens a database file, or makes it, and takes the steps that it hasn't taken yet. */
@@ -94,7 +94,7 @@ async function committed<T>(db: Db, connection: Kysely<Schema>, work: (tx: Tx) =
     await sql`commit`.execute(connection);
     return result;
   } catch (error) {
-    // On a full disk SQLite has rolled back already and says so; what is told is why.
+    // On a full disk SQLite has rolled back already and says so; the error that counts is the first.
     await sql`rollback`.execute(connection).catch(() => undefined);
     throw error;
   }

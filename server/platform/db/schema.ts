@@ -94,7 +94,7 @@ export interface FactTable {
   to: string | null;
 }
 
-/** A store that is read, or what imports speak for: whoever facts come from. */
+/** Where facts come from: a store that is read, or whatever an import speaks for. */
 export interface SourceTable {
   name: string;
   kind: "store" | "import" | "directory";
@@ -103,8 +103,8 @@ export interface SourceTable {
 }
 
 /**
- * By which id we know what a source knows by one of its own. Only where that is another, since a source before it
- * had spoken for the id, or where a source speaks of something that it never tells itself. Rows are never changed.
+ * Our id for something that a source knows by its own id. Only where the two differ, since an earlier source
+ * already used the id, or since the source only mentions the thing. Rows are never changed.
  */
 export interface OwnIdTable {
   source: string;
@@ -129,16 +129,16 @@ export interface ConnectionTable {
   cursor: Generated<number>;
   /** How far its events have been read. */
   event_cursor: Generated<number>;
-  /** When the first reading was whole; until then facts have no beginning that we saw. */
+  /** When the first reading was complete; until then the beginning of facts is unknown. */
   first_read_at: string | null;
   last_read_at: string | null;
   last_error: string | null;
   records: Generated<number>;
-  /** Whether its next reading is from the beginning, and finds out what is no longer there. */
+  /** Whether its next reading starts from the beginning, to find out what is gone. */
   reads_again: Generated<number>;
 }
 
-/** How often a store was read on a day of UTC, and what came of it. */
+/** How often a store was read on a day in UTC, and with what result. */
 export interface ReadingDayTable {
   store: string;
   day: string;
@@ -151,7 +151,7 @@ export interface ReadingDayTable {
   gap: number;
 }
 
-/** What items are labelled by here, since when, and until when it was. */
+/** Our own label rules, each with its period. */
 export interface LabelRuleTable {
   id: Generated<number>;
   label: Label;
@@ -162,7 +162,7 @@ export interface LabelRuleTable {
   ended_at: number | null;
 }
 
-/** How reports of one shape are read, and as whose word. */
+/** How reports of one shape are read, and for which source they count. */
 export interface ImportMappingTable {
   name: string;
   source: string;
@@ -182,7 +182,7 @@ export interface ImportRunTable {
   by: string;
   at: number;
   state: "going" | "done" | "stopped";
-  /** Of the file and of how it was read: the same again changes nothing. */
+  /** Digest of the file and of how it was read: the same again changes nothing. */
   digest: string;
   /** The last fact of its source: before it, and once it was done. */
   last_fact: number;
@@ -203,12 +203,12 @@ export interface LedgerTable {
   hash: string;
   /** Hashes of the nodes of the tree that it completes, level by level, 32 bytes each. */
   nodes: Uint8Array;
-  /** What can name somebody outside, and what it was salted with; null where nothing can, or it was taken out. */
+  /** Details that can name somebody outside, and their salt; null where there are none, or they were erased. */
   detail: string | null;
   salt: Uint8Array | null;
 }
 
-/** What the ledger was at a time, as it was signed. */
+/** The state of the ledger at a time, signed. */
 export interface CheckpointTable {
   /** How many entries it had. */
   size: number;
@@ -216,7 +216,7 @@ export interface CheckpointTable {
   note: string;
 }
 
-/** Whom checkpoints go to, and how far they have. */
+/** Witnesses: where checkpoints go, and the latest that each has. */
 export interface ReportScheduleTable {
   id: Generated<number>;
   kind: ScheduledKind;
@@ -225,7 +225,7 @@ export interface ReportScheduleTable {
   /** By whose clocks its day begins. */
   zone: string;
   added_by: string;
-  /** When it is due next; and not before when it is tried. */
+  /** When it is due next, and when it is tried at the earliest. */
   due_at: number;
   next_at: number;
   sent_at: number | null;
@@ -249,7 +249,7 @@ export interface WitnessTable {
   sent_size: Generated<number>;
   sent_at: string | null;
   tries: Generated<number>;
-  /** Not before then is it tried again. */
+  /** It isn't tried again before then. */
   next_at: Generated<number>;
   error: string | null;
 }
@@ -281,20 +281,20 @@ export interface DocketTable {
   applied_at: string | null;
   finished_at: string | null;
   origin: Generated<DocketOrigin>;
-  /** What it is for, where nobody put it together by hand. */
+  /** What it is for, unless somebody put it together by hand. */
   words: string | null;
-  /** Who asked for it to be applied, where that needs a second pair of eyes; and whose they were. */
+  /** Who asked for it to be applied, and who approved it, where it needs approval. */
   asked_by: string | null;
   approved_by: string | null;
   /** Who had it applied. */
   applied_by: string | null;
-  /** What whoever applies it calls it, and why it is applied. */
+  /** Its name and reason, from whoever applies it. */
   name: string | null;
   reason: string | null;
 }
 
 export interface DocketChangeTable {
-  /** Also the key by which a store knows a change that it was sent before. */
+  /** Also the key by which a store recognises a change that it was sent before. */
   id: string;
   docket_id: string;
   position: number;
@@ -311,20 +311,20 @@ export interface DocketChangeTable {
   sent_at: string | null;
   answered_at: string | null;
   answer: string | null;
-  /** What came of opening the old address, or of reading the grant again. */
+  /** The result of opening the old address, or of reading the grant again. */
   probe: string | null;
   probed_at: string | null;
   /** The record of its share or item as it was known when the docket was applied: what was decided about. */
   seen: string | null;
   /** The records that the store answered with, as a list. */
   answered: string | null;
-  /** The docket that takes it back. */
+  /** The docket that undoes it. */
   undone_in: string | null;
-  /** 1 where a look showed that it took, 0 where it didn't or couldn't; null before that. */
+  /** 1 if a probe showed that it took effect, 0 if it didn't or couldn't be checked; null before that. */
   checked: number | null;
 }
 
-/** A query that somebody keeps under a name; `view` is what stands in the register's address. */
+/** A saved query; `view` is the register's address. */
 export interface SavedQueryTable {
   id: string;
   owner: string;
@@ -349,7 +349,7 @@ export interface NoteTable {
   text: string;
 }
 
-/** Leave for a share to break a rule, until an instant. */
+/** A waiver: a share may break a rule until an instant. */
 export interface WaiverTable {
   id: Generated<number>;
   share_id: string;
@@ -359,7 +359,7 @@ export interface WaiverTable {
   given_at: string;
   until: string;
   ended_at: string | null;
-  /** When whoever gave it was told that it is about to end; and when it was put down that it has. */
+  /** When its author was told that it is about to end, and when the ledger recorded that it has. */
   warned_at: string | null;
   over_at: string | null;
 }
@@ -374,7 +374,7 @@ export interface RuleSettingTable {
   ended_at: string | null;
 }
 
-/** A message of ours to somebody of the house. What it says is put together when it goes out. */
+/** A message to one of our own people. Its content is written when it goes out. */
 export type LetterKind =
   | "ask"
   | "waiver-ends"
@@ -390,7 +390,7 @@ export interface LetterTable {
   kind: LetterKind;
   target: string;
   docket_id: string | null;
-  /** Of a docket's notice: the whole of it, sealed, since links' addresses may stand in it; wiped once it is sent. */
+  /** The whole content of a docket's notice, sealed, since it may contain addresses of links; wiped once it is sent. */
   content: string | null;
   state: "waiting" | "sent" | "aside";
   made_at: number;
@@ -404,7 +404,7 @@ export interface LetterTable {
 /** A round: what was asked for, as JSON, and how far it is. Instants are seconds. */
 export interface RoundTable {
   id: Generated<number>;
-  /** As `roundSchema` has it. When it opens and closes stands in columns of its own as well, which count. */
+  /** As in `roundSchema`. When it opens and closes is in columns of its own too, which count. */
   body: string;
   /** The first round of those that repeat; null where it is held once. */
   series: number | null;
@@ -423,19 +423,19 @@ export interface RoundTable {
   lines_hash: string | null;
   /** What was carried out when it closed. */
   docket_id: string | null;
-  /** The last fact of the estate by which it was looked whether its shares have changed. */
+  /** The last fact up to which its shares have been checked for changes. */
   seen_fact: Generated<number>;
 }
 
 /**
- * One share in one round. What is told of the share is as it was when it was last asked about; its whole record at the
+ * One share in one round. The share is described as it was when last asked about; its whole record at the
  * opening is among the facts, which are never changed.
  */
 export interface RoundLineTable {
   id: Generated<number>;
   round_id: number;
   share_id: string;
-  /** Address of who decides; empty where that is left to the administrators. */
+  /** The decider's address; empty where that is left to the administrators. */
   decider: string;
   decider_name: string;
   decided_as: DeciderKind | null;
@@ -455,7 +455,7 @@ export interface RoundLineTable {
   /** Rules, as a list with commas. */
   because: string;
   state: LineState;
-  /** What was decided, as `decisionSchema` has it; of a line that has changed since, what had been. */
+  /** The decision, as in `decisionSchema`; for a line that has changed since, the earlier one. */
   decision: string | null;
   reason: string | null;
   /** Of a line that is kept: until when. */
@@ -466,11 +466,11 @@ export interface RoundLineTable {
   seconds: number | null;
   /** Whether it was decided otherwise than suggested. */
   overruled: number | null;
-  /** When it became final: what was decided began to be carried out, its share was over, or the round closed. */
+  /** When it became final: the decision began to be carried out, the share ended, or the round closed. */
   settled_at: number | null;
-  /** What carries it out, or has; null where that took nothing. */
+  /** The docket that carries it out; null where none was needed. */
   docket_id: string | null;
-  /** When what it asks about was found to have changed, and the sentence before. */
+  /** When its share was found to have changed, and the sentence from before. */
   changed_at: number | null;
   before: string | null;
   /** Who had it before, as a list with spaces. */
@@ -504,12 +504,12 @@ export interface RoundPassingTable {
   from: string;
   to: string;
   reason: string;
-  /** Who passed it on: whoever decided, or an administrator. */
+  /** Who passed it on: the decider or an administrator. */
   by: string;
   at: number;
 }
 
-/** What has been written to whom in a round, so that nothing is written twice. */
+/** Letters of a round, so that none is sent twice. */
 export interface RoundMailTable {
   round_id: number;
   person: string;
@@ -525,7 +525,7 @@ export interface LookTable {
   /** In thousandths. */
   confidence: number;
   seed: string;
-  /** How many lines were kept, among which the sample was drawn. */
+  /** How many kept lines the sample was drawn from. */
   of: number;
   made_by: string;
   made_at: number;
@@ -576,20 +576,20 @@ export interface LastDayTable {
   ended_at: number | null;
 }
 
-/** A leaver of whom something still stands, and since when they have left. */
+/** A leaver with something still standing, and since when they have left. */
 export interface LeaverTable {
   person: string;
   since: number;
 }
 
-/** An engagement that was made here; what it says stands among the facts. Instants in seconds. */
+/** An engagement that was made here; its content is among the facts. Instants in seconds. */
 export interface EngagementTable {
   id: string;
   /** Who answers for it, by address. */
   responsible: string;
   made_by: string;
   made_at: number;
-  /** For which end they were told that it comes; for which the docket was put together. */
+  /** The end of which they have been told, and the end for which a docket has been prepared. */
   warned_at: number | null;
   docket_at: number | null;
 }
@@ -627,7 +627,7 @@ export interface SameFirmTable {
   ended_at: number | null;
 }
 
-/** What a rule that asks or events wants of a share or an item, and of whom. */
+/** A rule's demand on a share or an item, and on whom. */
 export interface DemandTable {
   id: Generated<number>;
   rule: RuleId;
@@ -646,7 +646,7 @@ export interface DemandTable {
   answer: string | null;
 }
 
-/** A share that we revoke ourselves at an instant, since its store keeps no end. */
+/** A share that we revoke ourselves at an instant, since its store can't keep an end. */
 export interface StandingOrderTable {
   id: Generated<number>;
   share_id: string;
@@ -677,13 +677,13 @@ export interface LeaseTable {
   until: number;
 }
 
-/** What events speak of, as it was at some time: a `Spoken` as JSON. */
+/** What events refer to, as it was at the time: a `Spoken` as JSON. */
 export interface SpokenTable {
   id: Generated<number>;
   body: string;
 }
 
-/** An event as it was told. Its parts are ids of what is spoken of, 0 where there is none; instants are seconds. */
+/** An event as it was reported. Its parts are ids in `spoken`, 0 where there is none; instants are seconds. */
 export interface EventTable {
   seq: number;
   at: number;
@@ -729,7 +729,7 @@ export interface WatchHitTable {
 export interface AlertTable {
   id: Generated<number>;
   watch_id: string;
-  /** What is one alert: a share and a person, or whatever the watch counts by. */
+  /** What makes up one alert: a share and a person, or whatever the watch counts by. */
   key: string;
   severity: Severity;
   state: AlertState;
@@ -749,7 +749,7 @@ export interface AlertTable {
   note: string | null;
 }
 
-/** A message about an alert that is to go out. `held` ones go in one digest when they are due. */
+/** A message about an alert, to be sent. `held` ones go in one digest when they are due. */
 export interface NoticeTable {
   id: Generated<number>;
   watch_id: string;
@@ -813,7 +813,7 @@ export interface PasskeyTable {
   createdAt: string | null;
 }
 
-/** A code of a second factor that was taken, so that it is not taken again. */
+/** A code of a second factor that was used, so that it can't be used again. */
 export interface UsedCodeTable {
   user_id: string;
   code: string;
@@ -825,11 +825,11 @@ export interface OpennessTable {
   day: string;
   weights: string;
   mass: number;
-  /** 1 where it was asked of the facts only later. */
+  /** 1 if it was worked out later from the facts. */
   afterwards: number;
 }
 
-/** How often something was tried: by which limit and for whom, and until when that counts, in milliseconds. */
+/** Counted attempts: for which limit and whom, and until when they count, in milliseconds. */
 export interface TryCountTable {
   key: string;
   points: number;

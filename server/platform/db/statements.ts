@@ -3,7 +3,7 @@ import type { SqliteDatabase } from "kysely";
 
 const MOST_KEPT = 300;
 
-/** A connection that keeps the statements which it has prepared: what is asked again and again isn't parsed again. */
+/** A connection that keeps its prepared statements, so that what is asked repeatedly isn't parsed again. */
 export function preparingOnce(
   connection: SQLite.Database,
 ): SqliteDatabase & { prepare(text: string): SQLite.Statement<unknown[]> } {

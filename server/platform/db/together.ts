@@ -24,7 +24,7 @@ export class WritingTogether {
   }
 
   private async writeAll() {
-    // What comes in the same turn of the loop goes along.
+    // What comes in the same turn of the loop joins.
     await new Promise((resolve) => setImmediate(resolve));
     while (this.waiting.length > 0) {
       const some = this.waiting;
@@ -41,7 +41,7 @@ export class WritingTogether {
       for (const { resolve } of some) resolve();
     } catch (error) {
       if (some.length === 1) return some[0].reject(error);
-      // One of them may have spoilt it for the others.
+      // One of them may have made the transaction fail for all.
       for (const one of some) await this.writeSome([one]);
     }
   }
