@@ -8,7 +8,7 @@ import type { Auth } from "./auth";
 import { needsFactor } from "./policy";
 import { goOn } from "./sessions";
 
-/** A page that has not been touched for longer asks by itself. */
+/** A page that hasn't been touched for longer asks on its own, not for a person. */
 const STILL_THERE_S = 60;
 
 /** How somebody wants to be told times; null where they never said. */

@@ -40,7 +40,7 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
       },
     },
     account: { encryptOAuthTokens: true, accountLinking: { trustedProviders: ["house"] } },
-    // After so many hours it is over; when it ends for not being used is looked at in `sessions`.
+    // A session lasts this many hours at most; `sessions` ends unused ones earlier.
     session: { expiresIn: SIGN_IN_HOURS * 3_600, disableSessionRefresh: true, freshAge: 15 * 60 },
     // Tries are counted in `guard`.
     rateLimit: { enabled: false },
@@ -68,7 +68,7 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
         },
       }),
       ...(singleSignOn ? [genericOAuth({ config: [providerOf(app, singleSignOn)] })] : []),
-      // The last: what the others have made of a request is known only after them.
+      // Last, since it needs what the others have made of a request.
       guard(app),
     ],
   });

@@ -4,7 +4,7 @@ import type { Db } from "../platform/db/open";
 /** Longer than a code of RFC 6238 is taken: its half minute, and the one before and after. */
 const USED_FOR_S = 180;
 
-/** Takes a code of somebody's second factor, before it is looked at. @returns false where it was taken already */
+/** Marks a second-factor code as used before it is checked. @returns false if it was used already */
 export async function takeCode(db: Db, userId: string, code: string): Promise<boolean> {
   const at = runningSeconds();
   const taken = await db

@@ -20,7 +20,7 @@ type Guard = (app: Platform, c: Context, passing: Passing) => Promise<void>;
 
 /** What is known of a request to sign in while it goes through. */
 interface Passing {
-  /** What was counted for it, to be given back where it turns out right. */
+  /** The attempt counted for it, to be given back if it succeeds. */
   counted: Counted[];
   /** Who asks to be signed in, as far as that is known. */
   email: string;
@@ -28,7 +28,7 @@ interface Passing {
   session?: { id: string; userId: string; email: string; role: SignInRole; by: SignedInBy; signedInAt: number };
 }
 
-/** By what somebody signs in at each of the package's addresses that begin a session. */
+/** The method of each of the package's addresses that begin a session. */
 const BY: Record<string, SignedInBy> = {
   "/sign-in/email": "password",
   "/two-factor/verify-totp": "code",
@@ -110,7 +110,7 @@ async function sessionIn(app: Platform, c: Context): Promise<Passing["session"]>
   };
 }
 
-/** A password is counted before it is looked at: however many are sent at once, no more are looked at than may be. */
+/** A password is counted before it is checked, so that sending many at once doesn't get more of them checked. */
 async function beforePassword(app: Platform, c: Context, passing: Passing) {
   if ((await policy(app.db)).passwordsOff)
     throw new Problem("bad", "Nobody signs in with a password here. Use single sign-on.");
@@ -146,7 +146,7 @@ async function pendingUser(c: Context): Promise<string | undefined> {
   return identifier ? (await c.context.internalAdapter.findVerificationValue(identifier))?.value : undefined;
 }
 
-/** Whoever has come upon a session can't try out its password either. */
+/** Somebody who has got hold of a session can't guess its password either. */
 async function beforeOwnPassword(app: Platform, _: Context, passing: Passing) {
   if (!passing.session) return;
   passing.counted = [["code", passing.session.userId]];
@@ -181,7 +181,7 @@ async function beforeNewPassword(app: Platform, c: Context, passing: Passing) {
   await beforeOwnPassword(app, c, passing);
 }
 
-/** Writes down what has come of it. */
+/** Records the result. */
 async function told(app: Platform, c: Context, { session, counted, email }: Passing) {
   const begun = c.context.newSession;
   const by = BY[c.path];

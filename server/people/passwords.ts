@@ -8,7 +8,7 @@ interface Chooser {
   hasFactor: boolean;
 }
 
-/** Less than this is left of a password without what everybody knows of whoever chose it. */
+/** The shortest rest of a password once what everybody knows about its owner is removed. */
 const LEAST_OF_ITS_OWN = 8;
 const LEAST_CHARACTERS = 5;
 const OF_THE_HOUSE = ["tight latch", "tightlatch", "password", "passphrase"];

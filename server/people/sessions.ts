@@ -3,10 +3,10 @@ import { SIGN_IN_IDLE_MINUTES, SIGNED_IN_BY, type SignedInBy } from "@/contract/
 import { runningSeconds } from "../platform/clock";
 import type { Db, Reads } from "../platform/db/open";
 
-/** More often it need not be noted that a session is used. */
+/** Uses of a session are recorded no more often than this. */
 const NOTE_EVERY_S = 60;
 
-/** What a session says besides what the sign-in package keeps. */
+/** What we keep of a session beside the sign-in package. */
 interface Begun {
   by: SignedInBy;
 }
@@ -16,14 +16,14 @@ export async function beginSession(db: Db, id: string, by: SignedInBy): Promise<
 }
 
 /**
- * How somebody signed in, of a session that goes on; null where it has ended for not being used.
- * @param isUse whether somebody sits before the page that asks: what a page asks by itself is no use
+ * How somebody signed in to a session; null if it has ended for lack of use.
+ * @param isUse whether a person is using the page that asks: what a page asks on its own doesn't count
  */
 export async function goOn(db: Db, id: string, isUse: boolean): Promise<Begun | null> {
   const session = await db.selectFrom("session").select(["by", "usedAt"]).where("id", "=", id).executeTakeFirst();
   if (!session) return null;
   const now = runningSeconds();
-  // What is begun otherwise than through the door (by a test, say) is a password's.
+  // A session begun in another way (by a test, say) counts as one by password.
   const usedAt = session.usedAt ?? now;
   if (now - usedAt > SIGN_IN_IDLE_MINUTES * 60) {
     await db.deleteFrom("session").where("id", "=", id).execute();

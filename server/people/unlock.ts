@@ -2,7 +2,7 @@ import type { Platform } from "../platform/platform";
 import { writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** Forgives an account what was tried with its password and its codes. */
+/** Forgets the attempts counted against an account's password and codes. */
 export async function unlockSignIn(app: Platform, { id, email }: { id: string; email: string }, actor: string) {
   await app.limits.forgive([
     ["account", email],

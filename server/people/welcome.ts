@@ -39,7 +39,7 @@ async function mailed(app: Platform, userId: string, address: string, until: num
   }
 }
 
-/** For whom an address was made. @throws {Problem} where it was not made by us, or has done its work */
+/** For whom an address was made. @throws {Problem} if it isn't ours, or was used already */
 export async function welcomed(app: Platform, token: string, network: string): Promise<SignIn> {
   const { name, email } = await userOf(app.db, await userAt(app, app.db, token, network));
   return { name, email };

@@ -6,17 +6,17 @@ import { Problem } from "../platform/problem";
 import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "./ledger/ledger";
 
-/** Under this name the order is remembered that somebody has set. */
+/** The key under which the chosen order is stored. */
 const ORDER = "belief";
 
-/** A source of what is known, and since when it has told anything. */
+/** A source, and since when it has told anything. */
 export interface KnownSource {
   name: string;
   kind: SourceTable["kind"];
   firstToldAt: string;
 }
 
-/** Every source, those that are believed first before the others: as was set, and else directories first, then by name. */
+/** Every source, those believed first at the top: as set, or else directories first, then by name. */
 export async function knownSources(db: Reads): Promise<KnownSource[]> {
   const sources = await db.selectFrom("source").selectAll().where("name", "<>", SETTINGS).execute();
   const order = JSON.parse((await savedText(db, "", ORDER)) ?? "[]") as string[];
@@ -27,7 +27,7 @@ export async function knownSources(db: Reads): Promise<KnownSource[]> {
     .map(({ name, kind, first_told_at: firstToldAt }) => ({ name, kind, firstToldAt }));
 }
 
-/** Whom to believe first. It holds for past instants too: it says whom we believe, not what anybody said. */
+/** Whom to believe first. It applies to past instants too, since it says whom we believe, not what anybody said. */
 export async function beliefIn(db: Reads): Promise<Belief> {
   return (await knownSources(db)).map(({ name }) => name);
 }

@@ -16,7 +16,7 @@ import { beliefIn } from "./belief";
 import { recordsOfType } from "./facts";
 import { namedAsKnown } from "./names";
 
-/** What an export is of. Without anything, the whole estate as it is now, and all that has happened in it. */
+/** The extent of an export; by default the whole estate as it is now, with all events. */
 export interface ExportScope {
   /** An instant in the past. */
   at?: string;
@@ -24,10 +24,10 @@ export interface ExportScope {
   only?: { items: ReadonlySet<string>; shares: ReadonlySet<string> };
 }
 
-/** How many records could not stand in a file, since what they speak of isn't known, by type. */
+/** How many records of each type had to be left out of a file, since what they refer to isn't known. */
 export type LeftOut = Map<EstateRecord["type"], number>;
 
-/** Nobody has said yet what is home: without that an estate file says nothing. */
+/** No home domains are set yet: without them an estate file is meaningless. */
 export class NoHomeDomains extends Error {
   constructor() {
     super("no home domains are set; set them under Estate, or with latch set-home");
@@ -39,7 +39,7 @@ export class NoHomeDomains extends Error {
  * into an empty database and exporting that gives the same file, but for `asOf`. Of people whom several sources tell it
  * has what is believed of them. A person whom records speak of and nobody has told is given as suspended, of the domain
  * `unknown.invalid`: so who made a share is not lost.
- * @param leftOut is told what could not stand
+ * @param leftOut is told what had to be left out
  * @throws {NoHomeDomains}
  */
 export async function* exportEstate(
@@ -134,7 +134,7 @@ async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief
     const given = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
     people.push({ ...record, name, status, ...given });
   }
-  // A manager who is told by an address that nobody else tells of is nobody who could stand in a file.
+  // A manager known only by an address can't be part of a file.
   const isNobody = (id: string) => id.startsWith("mailto:") && !names.has(id);
   return {
     people: people.map((one) => (one.managerId && isNobody(one.managerId) ? { ...one, managerId: null } : one)),
@@ -155,7 +155,7 @@ async function placedItems(
   only: ReadonlySet<string> | undefined,
   isKnown: (id: string) => boolean,
 ): Promise<Placed> {
-  /** `isPlaced` as far as it was found out: whatever hangs on a circle meets itself again, as not placed. */
+  /** `isPlaced` as far as it is known: an item on a cycle comes upon itself, as not placed. */
   type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind"> & { isPlaced: boolean | undefined };
   const items = new Map<string, Item>();
   const strangers = new Map<string, string>();
@@ -189,7 +189,7 @@ async function placedItems(
   return { placed, owners };
 }
 
-/** Ids in records that go out which nobody has told: each as somebody of whom nothing is known. */
+/** Ids in exported records that no record explains: each as a person of whom nothing is known. */
 async function unknownPeople(
   db: Db,
   { at, only }: ExportScope,

@@ -11,12 +11,12 @@ import { type RawBuilder, sql } from "kysely";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Mark } from "./marks";
 
-/** A record as a store or a file told of it. */
+/** A record as a store or a file reports it. */
 export interface Seen {
   record: EstateRecord;
-  /** When it became so: the end of what held before, where we knew of it. */
+  /** When it became so: the end of the fact before, if we knew one. */
   at: string;
-  /** Since when it holds where we didn't know of it; null is "since before we looked". */
+  /** Since when it holds if it is new to us; null is "since before we looked". */
   since: string | null;
   /** It is no more. */
   gone?: boolean;
@@ -30,7 +30,7 @@ export interface Seen {
  * @returns how many facts are new or changed
  */
 export async function keepFacts({ prepare }: Tx, source: string, seen: Iterable<Seen>): Promise<number> {
-  // Readings have hundreds of thousands of records: to build a query for each takes far longer than to run it.
+  // Readings have hundreds of thousands of records: building a query for each takes far longer than running it.
   const statements: Statements = {
     current: prepare(`select id, body from fact where source = ? and type = ? and key = ? and "to" is null`),
     end: prepare(`update fact set "to" = ? where id = ?`),
@@ -43,7 +43,7 @@ export async function keepFacts({ prepare }: Tx, source: string, seen: Iterable<
   return changed;
 }
 
-/** Writes what a source tells of that has told nothing before, each thing once: nothing of it is looked for. */
+/** Writes the first facts of a source, each thing once, without looking for earlier ones. */
 export function beginFacts({ prepare }: Tx, source: string, seen: readonly Seen[]): void {
   const begin = prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`);
   for (const { record, since } of seen)
@@ -109,7 +109,7 @@ export const sourced = sql<string>`case type
     json(iif(exists (select 1 from source where name = fact.source and kind = 'store'), 'true', 'false')))
   else body end`;
 
-/** Of what is no more: its body where that is needed to take it out. */
+/** For what is gone: its body, where that is needed to remove it. */
 export const forgettable = sql<string | null>`iif(type in ('member', 'party'), ${sourced}, null)`;
 
 export function forgettableFrom({ type, key, body }: { type: string; key: string; body: string | null }): Forgettable {
@@ -261,7 +261,7 @@ export async function countsBySource(db: Reads): Promise<Map<string, number>> {
   return new Map(rows.map(({ source, count }) => [source, count]));
 }
 
-/** Has a record count as told just now, where what follows from it has changed beside it. */
+/** Makes a record count as new, where something that depends on it has changed. */
 export async function tellAgain(tx: Tx, type: RecordType, key: string): Promise<void> {
   const now = await tx
     .selectFrom("fact")
@@ -328,7 +328,7 @@ export async function patchBetween(db: Db, from: Mark, to: Mark): Promise<Patch>
   };
 }
 
-/** What tells a fact from one of another database; null where there is none of that number. */
+/** Tells a fact from one with the same number in another database; null where there is none. */
 export async function factSign(db: Db, id: number): Promise<string | null> {
   const fact = await db.selectFrom("fact").select(["type", "key", "body"]).where("id", "=", id).executeTakeFirst();
   return fact ? createHash("sha256").update(`${fact.type} ${fact.key} ${fact.body}`).digest("hex") : null;
@@ -415,7 +415,7 @@ export async function addressesKnown(db: Reads): Promise<string[]> {
   return rows.map(({ email }) => email);
 }
 
-/** From when on something was otherwise by what came between two marks; null where nothing did. */
+/** The earliest instant that facts between two marks change anything at; null where there are none. */
 export async function earliestBetween(db: Reads, from: Mark, to: Mark): Promise<Seconds | null> {
   const { rows } = await sql<{ at: string | null; count: number }>`
     select min(at) as at, count(*) as count from (
@@ -425,6 +425,6 @@ export async function earliestBetween(db: Reads, from: Mark, to: Mark): Promise<
         where removal.seq > ${from.removal} and removal.seq <= ${to.removal})`.execute(db);
   const [{ at, count }] = rows;
   if (count === 0) return null;
-  // What has held since before we looked reaches all that was.
+  // A fact that has held since before we looked affects the whole past.
   return at === "" || at === null ? ALWAYS : seconds(at);
 }

@@ -11,7 +11,7 @@ export async function homeDomains(db: Reads): Promise<string[]> {
   return (await factNow<RecordOf<"estate">>(db, "estate", "estate"))?.homeDomains ?? [];
 }
 
-/** Under this name the organisation's name is remembered. */
+/** The key under which the organisation's name is stored. */
 const NAME = "house";
 
 /** What the organisation is called; empty where nobody has said. */

@@ -25,7 +25,7 @@ import type { Asking } from "../engine/client";
 import type { Carrying } from "../dockets/carrying";
 import type { Platform } from "../platform/platform";
 
-/** An owner can keep a share for so long at most; PCI DSS v4 7.2.4 wants access looked at every six months. */
+/** The longest that an owner can keep a share; PCI DSS v4 7.2.4 requires a review every six months. */
 const LONGEST_KEPT_S = 180 * DAY;
 
 /** What a letter asks, for whoever holds its address. @throws {Problem} where there is no such letter */
@@ -108,7 +108,7 @@ function outcomeWords(demands: readonly Demand[]): string {
   }
 }
 
-/** The mildest changes that end all that is wrong with a share; null where that is its end, or can't be done from here. */
+/** The mildest changes that fix everything wrong with a share; null if only ending it does, or it can't be done from here. */
 function tightening(breaches: readonly Breach[]): Change[] | null {
   if (breaches.length === 0) return null;
   const changes: Change[] = [];
@@ -121,7 +121,7 @@ function tightening(breaches: readonly Breach[]): Change[] | null {
   return isEnd ? null : changes.filter((one, i) => changes.findIndex((other) => same(one, other)) === i);
 }
 
-/** What is wrong with an open link only since it is open is over once it is for named people. */
+/** Findings that depend on a link being open end once it is for named people. */
 function namingEnds(breaches: readonly Breach[]): boolean {
   const naming = ({ remedies }: Breach) => remedies.some(({ asks, why }) => asks === "addresses" && why === null);
   return breaches.some(naming) && breaches.every((one) => isOfOpenLinks(one.rule) || naming(one));
@@ -197,7 +197,7 @@ async function change(app: Carrying, demands: readonly Demand[], given: Changing
   if (docketId) run(app, docketId);
 }
 
-/** Null where the answer isn't one that ends what is wrong. */
+/** Null unless the answer ends the finding. */
 function changesFor(given: Changing, breaches: readonly Breach[]): Change[] | null {
   const { subject } = given;
   switch (given.decision) {

@@ -11,7 +11,7 @@ import type { Asking } from "../engine/client";
 
 export type Demand = Selectable<DemandTable>;
 const OPEN = ["found", "asked"] as const;
-/** An owner gets one letter in so long, with all that there is to ask by then; their grace begins with it. */
+/** An owner gets one letter within this time, with everything to be asked by then; their grace begins with it. */
 const ONE_LETTER_S = DAY;
 
 /** Demands that nobody has answered yet. */
@@ -55,7 +55,7 @@ async function close(db: Reads, demands: readonly Demand[]) {
       .execute();
 }
 
-/** Where nobody answers for it any more, there is nobody to wait for but the days of grace run all the same. */
+/** Where nobody answers for it any more, nobody can reply, but the days of grace run all the same. */
 async function putDown(db: Tx, { rule, subject, owner }: Breach, settings: RuleSettings) {
   const now = db.clock.seconds();
   const begun = owner === null ? { state: "asked" as const, ...graceFrom(now, rule, settings) } : NOT_BEGUN;
@@ -99,7 +99,7 @@ async function writeToOwners(db: Tx, settings: RuleSettings) {
   }
 }
 
-/** Where only some owners are asked for now: what is wanted of those who were asked already, and of the next ones. */
+/** Where only some owners are asked for now: the demands on those already asked, and on the next ones. */
 async function withinPilots(db: Reads, settings: RuleSettings, found: readonly Demand[]): Promise<Demand[]> {
   const asked = await db
     .selectFrom("demand")

@@ -8,7 +8,7 @@ import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "../records/ledger/ledger";
 import { raiseOnce, watchOverRules } from "../trail";
 
-/** So many changes an hour do rules make by themselves; what is more waits, and an alert says so. */
+/** How many changes an hour rules make by themselves; any more wait, and an alert says so. */
 export const MOST_CHANGES_AN_HOUR = 200;
 const STOPPED = "enforcing-stopped";
 
@@ -23,7 +23,7 @@ export async function enforcingStopped(db: Db): Promise<Stop | null> {
   return body ? (JSON.parse(body) as Stop | null) : null;
 }
 
-/** Stops all that rules do by themselves at once, or lets it go on. */
+/** Stops or resumes all enforcement by rules. */
 export async function stopEnforcing(db: Db, actor: string, isStopped: boolean): Promise<void> {
   await writing(db, async (within) => {
     const stop: Stop | null = isStopped ? { by: actor, at: rfc3339(within.clock.seconds()) } : null;

@@ -23,7 +23,7 @@ interface Due {
 }
 
 /**
- * Puts what owners let pass into dockets: one that waits for an administrator where the rule asks, one that is
+ * Puts findings past their grace into dockets: one that waits for an administrator where the rule asks, one that is
  * carried out where it is enforced. What has no remedy that can be done as it stands stays open, and on the Desk.
  * @returns how many alerts were raised
  */

@@ -13,7 +13,7 @@ import { enforcingStopped, leftThisHour } from "./enforcing";
 import { ruleSettings, setRule } from "./settings";
 import type { Asking } from "../engine/client";
 
-/** So many owners are named before they are written to; of more there is a count. */
+/** How many owners are named before they are mailed; more are only counted. */
 const MOST_OWNERS = 200;
 
 /** All rules as they are set, with what they find; as they were at an instant where one is given. */
@@ -85,7 +85,7 @@ export async function changeRule(app: Asking, actor: Actor, rule: RuleId, given:
   await app.engine.ask("refresh", {});
 }
 
-/** A scope that names nothing that is here would silence a rule unseen. */
+/** A scope that matches nothing would silently switch a rule off. */
 async function mustMeetSomething(app: Asking, rule: RuleId, { parameters }: RuleSetting) {
   if (!parameters.scope) return;
   const { problems } = await app.engine.ask("tryRule", { rule, parameters });

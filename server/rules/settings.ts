@@ -33,7 +33,7 @@ export async function ruleHistory(db: Db, rule: RuleId): Promise<RuleChange[]> {
 
 /**
  * Sets a rule, and puts down in the ledger how it was and how it is.
- * @param by somebody who sits before it: to loosen it they must have signed in lately
+ * @param by the person who does it: to loosen a rule they must have signed in lately
  */
 export async function setRule(db: Db, actor: string, rule: RuleId, setting: RuleSetting, by?: Actor): Promise<void> {
   await writing(db, async (within) => {

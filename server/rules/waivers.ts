@@ -17,7 +17,7 @@ function mustEndLater(app: Platform, until: string) {
   if (seconds(until) <= app.clock.seconds()) throw new Problem("bad", "until: choose a time in the future.");
 }
 
-/** Gives leave for each finding that there is among some shares. @returns how many */
+/** Waives each finding among some shares. @returns how many */
 export async function giveWaivers(app: Asking, actor: string, given: z.infer<typeof waiversBody>): Promise<number> {
   const { shareIds, query, rules, reason, until } = given;
   mustEndLater(app, until);
@@ -101,7 +101,7 @@ export async function keepWaiver(
     .execute();
 }
 
-/** So long before its end whoever gave a waiver is told. */
+/** How long before a waiver's end its author is told. */
 const WARNED_BEFORE_S = 7 * DAY;
 
 /**

@@ -73,7 +73,7 @@ export function eventLines(events: readonly TrailEvent[]): string {
   return csvLines(events.map((event) => eventCells(event).map(safeCell)));
 }
 
-/** What an event says under each of the heads. */
+/** An event's cell under each heading. */
 export function eventCells(event: TrailEvent): string[] {
   return COLUMNS.map(([, cell]) => cell(event));
 }

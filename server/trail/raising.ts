@@ -11,7 +11,7 @@ import { watchesOn } from "./watches";
 
 type OnEvents = SavedWatch & { watch: EventWatch };
 
-/** An event with those who brought it about by a docket; nobody where it came of itself. */
+/** An event with those who caused it by a docket; nobody if it wasn't ours. */
 type Seen = FreshEvent & { doers: ReadonlySet<string> };
 const NOBODY: ReadonlySet<string> = new Set();
 
@@ -112,7 +112,7 @@ export interface AlertBegun {
   item: string | null;
   person: string | null;
   words: string;
-  /** Those who brought it about themselves. */
+  /** Those who caused it themselves. */
   doers?: ReadonlySet<string>;
 }
 
@@ -134,7 +134,7 @@ export async function raiseOnce(
   return true;
 }
 
-/** Keeps a new alert, and puts down who is to be told of it. */
+/** Stores a new alert, and whom to tell of it. */
 export async function newAlert(db: Tx, kept: SavedWatch, begun: AlertBegun) {
   const { id } = await db
     .insertInto("alert")

@@ -20,7 +20,7 @@ function onEvents(severity: Watch["severity"], search: Partial<EventWatch["searc
   return (told: Parameters<Shipped[string]>[0]): Watch => ({ kind: "events", search: asked, many, severity, ...told });
 }
 
-/** A set to begin with; each can be changed or dropped. The numbers are common practice, no source. */
+/** A first set of watches; each can be changed or deleted. The numbers are common practice, no source. */
 const SHIPPED: Shipped = {
   "Open link to sensitive items": onEvents("urgent", { verbs: ["shared-open"], labels: SENSITIVE }),
   "Shared with a denied party": onEvents("urgent", { verbs: [...OPENING], parties: ["denied"] }),

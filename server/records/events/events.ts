@@ -11,7 +11,7 @@ import { isAmong } from "../../platform/db/among";
 
 const PIECE = 20_000;
 
-/** What events speak of that got its number after another, the lowest first. */
+/** Things that events refer to whose number is above another, the lowest first. */
 export async function* spokenAfter(db: Db, id: number): AsyncGenerator<[id: number, spoken: Spoken][]> {
   for (let after = id; ;) {
     const rows = await db.selectFrom("spoken").selectAll().where("id", ">", after).orderBy("id").limit(PIECE).execute();
@@ -27,7 +27,7 @@ function shownSpoken(spoken: Spoken): Spoken {
 
 type Packed = [number, number, string, string, number, number, number, number, number];
 
-/** Events that came after another, in the order in which they came; packed into one text a piece, which is read sooner. */
+/** Events that came after another, in order; packed into one text a piece, which is faster to read. */
 export async function* eventsAfter(db: Db, seq: number): AsyncGenerator<EventRow[]> {
   for (let after = seq; ;) {
     const { rows } = await sql<{ packed: string }>`
@@ -44,7 +44,7 @@ function rowFrom([seq, at, source, verb, who, item, share, whom, remarks]: Packe
   return { seq, at, source, verb, who, item, share, whom, remarks };
 }
 
-/** Numbers of all that a word begins a word of. @param word one of `wordsIn` */
+/** Numbers of everything with a word that begins with this one. @param word one of `wordsIn` */
 export async function spokenWith(db: Db, word: string): Promise<number[]> {
   const { rows } = await sql<{ ids: string | null }>`
     select group_concat(rowid) as ids from spoken_words where spoken_words match ${`"${piecesOf([word]).join(" ")}" *`}`.execute(
@@ -90,7 +90,7 @@ export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<num
   return new Map(rows.map(({ seq, body }) => [seq, body]));
 }
 
-/** An event as it was told, and whose word it is. */
+/** An event as it was reported, and by which source. */
 export interface ToldEvent {
   source: string;
   event: EventRecord;

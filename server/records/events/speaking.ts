@@ -17,7 +17,7 @@ import { countWords } from "@/core/text/words";
 import type { Reads } from "../../platform/db/open";
 import { beliefIn } from "../belief";
 
-/** What an event speaks of, and whether some of that was never seen. */
+/** What an event refers to, and whether any of that was never seen. */
 export interface SpokenOf {
   parts: SpokenParts;
   isUnknown: boolean;
@@ -56,7 +56,7 @@ export class Speaking {
       .where("to", "is", null)
       .execute();
     const told = rows.map(({ source, body }): Sourced => ({ ...shownRecord(JSON.parse(body)), source }));
-    // Those that are believed first come last, so that what they say stays.
+    // The most believed sources come last, so that their word stays.
     for (const one of told.sort(byBelief(await beliefIn(db))).reverse()) speaking.note(one);
     return speaking;
   }
@@ -114,7 +114,7 @@ export class Speaking {
 
   private outsiders(addresses: readonly string[]): Pick<Spoken, "organisations" | "parties"> {
     const domains = addresses.map(domainOf).filter((domain) => !isHomeDomain(domain, this.homeDomains));
-    // Before anybody has said what is home, nobody is outside.
+    // While no home domains are set, nobody is outside.
     if (domains.length === 0 || this.homeDomains.length === 0) return {};
     const parties = domains.map(
       (one): Party => this.stances.get(organisationOf(one)) ?? this.stances.get(one) ?? "other",
@@ -160,7 +160,7 @@ export class Speaking {
       ...(addresses.length > 0 && { people: addresses.slice(0, MOST_PEOPLE) }),
       ...this.outsiders(addresses),
     };
-    // Whom a right is for may be called otherwise later; a link says itself whom it is for.
+    // The recipient of a grant may be renamed later; a link itself says whom it is for.
     if (record.type === "link") this.spokenLinks.set(record, spoken);
     return { spoken, isKnown: true, itemId: record.itemId };
   }
@@ -200,7 +200,7 @@ export class Speaking {
   }
 }
 
-/** What held at an instant; of a time before we knew of it, what we knew first. */
+/** What held at an instant; for a time before we knew of it, the first that we knew. */
 function as<R>(versions: readonly Version<R>[], at: string): R | undefined {
   return (versions.findLast(({ from }) => from <= at) ?? versions[0])?.record;
 }

@@ -12,7 +12,7 @@ import { Speaking, type SpokenOf } from "./speaking";
 /** Which of some keys are those of changes that we sent. */
 export type Ours = (tx: Tx, keys: readonly string[]) => Promise<ReadonlySet<string>>;
 
-/** What came of taking events in. */
+/** The result of taking events in. */
 export interface Taken {
   taken: number;
   /** Told before in the same words: nothing to keep. */
@@ -80,7 +80,7 @@ function toldFrom(db: Tx, raw: unknown): Told {
     return { key: id, at, verb, body, record: parsed.data };
   }
   const { id, at } = Object(raw) as { id?: unknown; at?: unknown };
-  // Without an id it is told from others by all that it says.
+  // An event without an id is identified by its whole content.
   const key = typeof id === "string" && id !== "" ? id : body;
   const isTime = typeof at === "string" && recordSchemas.event.shape.at.safeParse(at).success;
   return { key, at: isTime ? at : db.clock.text(), verb: "unreadable", body, record: null };
@@ -154,7 +154,7 @@ function changeOf(record: EventRecord | null): string | null {
   return typeof change === "string" ? change : null;
 }
 
-/** When the last event was that a source told of. */
+/** When the last event of a source happened. */
 async function latestOf(db: Reads, source: string): Promise<Seconds> {
   // The plus keeps SQLite from going through all events of the source: the last one stands near the end.
   const { rows } = await sql<{
@@ -205,7 +205,7 @@ async function numbersOf(db: Tx, events: readonly TrailEvent[]): Promise<Map<Spo
   const { rows: added } = await sql<Numbered>`insert into spoken (body)
     select value from json_each(${JSON.stringify(unknown)}) returning id, body`.execute(db);
   for (const { id, body } of [...known, ...added]) for (const one of spoken.get(body)!) numbers.set(one, id);
-  // What is only added now may still come to nothing with its transaction.
+  // What is added now is undone if its transaction fails.
   for (const { id, body } of known) for (const one of spoken.get(body)!) held.set(one, id);
   const words = added.map(({ id, body }) => [id, wordsOf(spoken.get(body)![0]).join(" ")]);
   await sql`insert into spoken_words (rowid, words)
@@ -213,7 +213,7 @@ async function numbersOf(db: Tx, events: readonly TrailEvent[]): Promise<Map<Spo
   return numbers;
 }
 
-/** What was looked up in a transaction that came to nothing may not hold. */
+/** What was looked up in a failed transaction may not hold. */
 export function forgetSpeaking(db: Db) {
   speakings.delete(db.sqlite);
 }

@@ -2,7 +2,7 @@ import { HOUR, type Seconds } from "@/core/time/instant";
 import type { Db } from "../../platform/db/open";
 import { append } from "./ledger";
 
-/** Who looks at the same thing again within this time is still looking at it. */
+/** Looking at the same thing again within this time counts as one look. */
 const ONE_LOOK_S = HOUR;
 
 /** Writes down what auditors look at that names outsiders: in the ledger, before they see it. */
@@ -22,7 +22,7 @@ export class AuditorReads {
     this.lastAt.set(key, now);
     const asked = new URLSearchParams(search).toString();
     await append(this.db, auditor, "read-by-auditor", { what: pathname, asked }).catch((error) => {
-      // What isn't written was not seen.
+      // If it couldn't be recorded, it isn't shown.
       this.lastAt.delete(key);
       throw error;
     });

@@ -8,7 +8,7 @@ import type { CheckpointTable } from "../../platform/db/schema";
 import { type SigningKey, signingKeys } from "./keys";
 import { rootAt } from "./tree";
 
-/** What is over with these is put beyond changing at once, not only with the day. */
+/** These endings get a checkpoint at once, not only at the end of the day. */
 const CLOSING: readonly LedgerKind[] = ["docket-done", "round-closed", "ledger-key-changed"];
 
 /**

@@ -42,7 +42,7 @@ const ADD = `insert into ledger (seq, at, actor, kind, body, previous, hash, nod
   values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
 type Last = Pick<LedgerTable, "seq" | "hash" | "nodes">;
 
-/** To ask for random bytes takes as long for many as for a few. */
+/** Asking for many random bytes takes no longer than asking for a few. */
 function freshSalt(): Uint8Array {
   if (salts.length === 0) salts = randomBytes(SALT_BYTES * SALTS_AT_ONCE);
   const salt = salts.subarray(0, SALT_BYTES);
@@ -97,7 +97,7 @@ export function* entriesFrom(db: Reads, first: number, last: number): Generator<
   }
 }
 
-/** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash will not fit. */
+/** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash won't match. */
 function toEntry({ nodes: _, salt: __, detail, ...row }: LedgerTable): LedgerEntry {
   try {
     return { ...row, body: whole(JSON.parse(row.body), detail) };

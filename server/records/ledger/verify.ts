@@ -13,9 +13,9 @@ export interface LedgerPart {
   to: number;
 }
 
-/** So few at once that what is read is soon forgotten: more are kept long enough to be moved about. */
+/** Few enough that garbage collection is cheap: more would survive long enough to be copied. */
 const PAGE = 250;
-/** With fewer, a thread of its own takes longer to begin than it saves. */
+/** With fewer entries, starting a thread takes longer than it saves. */
 const LEAST_A_PART = 50_000;
 const PARTS = 2;
 
