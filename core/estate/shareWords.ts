@@ -45,12 +45,31 @@ function peopleWords(estate: Estate, indexes: number[]): string {
   return [...counts].map(([where, count]) => `${count} ${where}`).join(", ");
 }
 
-const MAY: Record<Share["role"], string> = {
-  view: "look at",
-  comment: "look at and comment on",
-  edit: "look at and change",
-  manage: "change and share onward",
-  deposit: "send files into",
+/** Who can do something, to what, and the pronoun for that. */
+type Can = (who: string, what: string, it: string) => string;
+
+/** What each role lets people do: where files can be downloaded, and where they can’t. */
+const CAN: Record<Share["role"], { download: Can; look: Can }> = {
+  view: {
+    download: (who, what, it) => `${who} can look at ${what} and download ${it}`,
+    look: (who, what, it) => `${who} can look at ${what} but not download ${it}`,
+  },
+  comment: {
+    download: (who, what, it) => `${who} can look at and comment on ${what} and download ${it}`,
+    look: (who, what, it) => `${who} can look at and comment on ${what} but not download ${it}`,
+  },
+  edit: {
+    download: (who, what, it) => `${who} can look at and change ${what} and download ${it}`,
+    look: (who, what, it) => `${who} can look at and change ${what} but not download ${it}`,
+  },
+  manage: {
+    download: (who, what, it) => `${who} can change and share onward ${what} and download ${it}`,
+    look: (who, what, it) => `${who} can change and share onward ${what} but not download ${it}`,
+  },
+  deposit: {
+    download: (who) => `${who} can send files into this folder`,
+    look: (who) => `${who} can send files into this folder`,
+  },
 };
 
 /** One plain sentence of what a share does, effect first. */
@@ -58,15 +77,21 @@ export function shareSentence(estate: Estate, share: Share, days: DayWords = day
   const { tree } = estate;
   const files = filesReached(tree, share.position);
   const isFile = tree.kindAt(share.position) === "file";
-  const what = share.role === "deposit" ? "this folder" : isFile ? "this file" : countWords(files, "file");
-  const them = isFile || files === 1 ? "it" : "them";
-  const download =
-    share.role === "deposit" ? "" : share.download ? ` and download ${them}` : ` but not download ${them}`;
-  const keyed = share.isLink && share.hasPassword ? "with a password" : "without a password";
-  const key = share.audience === "open" || share.role === "deposit" ? [keyed] : [];
-  const byOrder = share.ends < share.expires ? ", by a standing order" : "";
-  const until = share.ends === NEVER ? "with no end date" : `until ${days(share.ends)}${byOrder}`;
-  return `${whoWords(estate, share)} can ${MAY[share.role]} ${what}${download}, ${[...key, until].join(share.ends === NEVER ? " and " : ", ")}.`;
+  const what = isFile ? "this file" : countWords(files, "file");
+  const can = CAN[share.role][share.download ? "download" : "look"];
+  const does = can(whoWords(estate, share), what, isFile || files === 1 ? "it" : "them");
+  const until = share.ends === NEVER ? null : untilWords(share, days);
+  if (share.audience !== "open" && share.role !== "deposit")
+    return until === null ? `${does}, with no end date.` : `${does}, ${until}.`;
+  if (share.isLink && share.hasPassword)
+    return until === null ? `${does}, with a password and with no end date.` : `${does}, with a password, ${until}.`;
+  return until === null
+    ? `${does}, without a password and with no end date.`
+    : `${does}, without a password, ${until}.`;
+}
+
+function untilWords({ ends, expires }: Share, days: DayWords): string {
+  return ends < expires ? `until ${days(ends)}, by a standing order` : `until ${days(ends)}`;
 }
 
 /** What an audience or a group is called within a sentence: names stay as they are. */

@@ -5,7 +5,10 @@ import { useDates } from "../parts/useDates";
 /** What somebody may do, and until when. */
 export function AccessWords({ access }: { access: Access }) {
   const dates = useDates();
-  const download = access.download ? " and download" : " but not download";
-  const until = access.until === NEVER ? "no end date" : `until ${dates.day(access.until)}`;
-  return `can ${access.role}${download}, ${until}`;
+  const { role, download, until } = access;
+  if (until === NEVER)
+    return download ? `can ${role} and download, no end date` : `can ${role} but not download, no end date`;
+  return download
+    ? `can ${role} and download, until ${dates.day(until)}`
+    : `can ${role} but not download, until ${dates.day(until)}`;
 }
