@@ -18,7 +18,7 @@ import {
   toldOf,
 } from "./lists";
 
-/** What somebody says who has a list read. */
+/** What the person who has a list read has confirmed. */
 export interface ListSaid {
   /** Of what was shown; null to read whatever it is, where nobody looks. */
   digest: string | null;
@@ -40,7 +40,7 @@ interface Begun {
   last: number;
 }
 
-/** So many records are written within one transaction, with a pause after it in which whoever else waits to write can. */
+/** How many records are written in one transaction; the pause after it lets others write. */
 const [AT_ONCE, PAUSE_MS] = [5_000, 20];
 
 /**

@@ -7,14 +7,14 @@ import type { Reads } from "../platform/db/open";
 import { bodiesOf } from "../records/facts";
 import { principalsRenamed } from "../records/names";
 
-/** What a directory has told until now. */
+/** What a directory has reported so far. */
 export interface DirectoryTold {
   /** By address. */
   people: Map<string, PersonRecord>;
   /** Keys of its groups, and by key its memberships as they are kept. */
   groups: Set<string>;
   members: Map<string, string>;
-  /** By an id of its own: by which it is known here, where that is another. */
+  /** By its own id: the id here, where that differs. */
   renamed: Map<string, string>;
 }
 
@@ -58,7 +58,7 @@ export function plainly({ email, name, status, department, managerId, leftAt, su
   return { email, name, status, department, managerId, leftAt, suspendedAt };
 }
 
-/** Short for whatever was shown, so that nothing else is applied. */
+/** A digest of what was shown, so that nothing else is applied. */
 export function digestOf(shown: unknown): string {
   return createHash("sha256").update(JSON.stringify(shown)).digest("hex");
 }

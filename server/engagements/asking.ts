@@ -11,7 +11,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { graceDays, WARNED_S } from "./due";
 import { extendEngagement, type OwnEngagement, ownEngagement, ownEngagements } from "./engagements";
 
-/** By a letter an engagement can be extended by so long at most; it can be extended again then. */
+/** The longest extension by letter; it can be extended again later. */
 const LONGEST_S = 366 * DAY;
 
 /** Tells somebody of all that they answer for and that is about to end; null where nothing is any more. */

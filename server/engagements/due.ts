@@ -10,12 +10,12 @@ import { type Reads, writing } from "../platform/db/open";
 import { ruleSettings } from "../rules";
 import { type OwnEngagement, ownEngagement, ownEngagements } from "./engagements";
 
-/** So long before the end whoever answers for it gets a mail. */
+/** How long before the end its responsible person gets a mail. */
 export const WARNED_S = 14 * DAY;
 
 const ruleParameters = z.object({ graceDays: z.number() });
 
-/** So many days after the end of the work what was shared for it is to be gone: as the rule about it is set. */
+/** How many days after its end what was shared for it must be gone, as the rule about it is set. */
 export async function graceDays(db: Reads): Promise<number> {
   const { parameters } = (await ruleSettings(db))["engagement-over"];
   return ruleParameters.parse(parameters).graceDays;

@@ -13,7 +13,7 @@ import type { ImportAnswer, ImportTask } from "./thread";
 
 const IDLE_SECONDS = 1_800;
 
-/** A thread that reads one report: what it takes up is given back when it ends. */
+/** A thread that reads one report; its memory is freed when it ends. */
 export class ImportThread {
   private readonly thread: AskedThread;
 
@@ -41,7 +41,7 @@ export class Hand {
   /** What the thread is doing, and how far it is; null where it does nothing. */
   step: Step | null = null;
   checked: ImportAnswer["check"] | null = null;
-  /** What it came to when it was last asked for something that takes long. */
+  /** Why the last long task failed; null if it didn't. */
   problem: string | null = null;
   imported: { file: string; changed: number; ended: number; ticked: number; isStopped: boolean } | null = null;
   usedAt = runningSeconds();

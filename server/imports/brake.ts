@@ -2,7 +2,7 @@ import { countWords } from "@/core/text/words";
 import { Problem } from "../platform/problem";
 import type { ReportOutlook } from "./check";
 
-/** An import that ends more than a tenth of a store’s shares, and so many at least, waits until somebody says it is right. */
+/** An import that ends more than a tenth of a store’s shares, and at least this many, waits for confirmation. */
 const [MOST_SHARE, LEAST_MANY] = [0.1, 20];
 
 export function isHeld({ endedCount, held }: Pick<ReportOutlook, "endedCount" | "held">): boolean {

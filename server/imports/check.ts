@@ -20,7 +20,7 @@ export interface ReportGiven {
   path: string;
   /** What its file is called. */
   file: string;
-  /** As whose word it counts, and what the store is called. */
+  /** The source that it counts for, and the store's name. */
   source: string;
   title: string;
   mapping: Mapping;
@@ -50,11 +50,11 @@ export interface ReportOutlook {
   /** Shares that the report names no more: they have ended. The first of them. */
   ended: { item: string; audience: string }[];
   endedCount: number;
-  /** How many shares of this store hold now. */
+  /** How many shares this store has now. */
   held: number;
   /** Groups whose members nobody tells. */
   unknownGroups: string[];
-  /** Stands for all of this: what is imported is what was shown. */
+  /** A digest of all this, so that what is imported is what was shown. */
   digest: string;
 }
 
@@ -64,7 +64,7 @@ export interface Checked {
   given: ReportGiven;
   of: ReportOf;
   report: Report;
-  /** By the records’ order: which are new or changed; null where all are, since nothing of the store is known yet. */
+  /** In the order of records: which are new or changed; null where all are, since nothing is known of the store yet. */
   isChanged: Uint8Array | null;
   /** Keys of the shares that have ended. */
   ended: string[];
@@ -161,9 +161,9 @@ interface Fact {
 
 /** What is known of a source’s things now, by its own ids for them. */
 export class KnownFacts {
-  /** Whether any of its things has another id here. */
+  /** Whether anything of its has another id here. */
   readonly renamed: boolean;
-  /** Of a source that has told nothing yet nothing need be looked for. */
+  /** A source without facts needs no lookups. */
   readonly isEmpty: boolean;
   private last: { type: string; key: string; fact: Fact | undefined } | undefined;
 
@@ -175,7 +175,7 @@ export class KnownFacts {
     this.renamed = db.prepare("select 1 from own_id where source = ? limit 1").get(source) !== undefined;
   }
 
-  /** What is looked up is often looked up again at once: by what it is compared with. */
+  /** A fact is often looked up twice in a row: to make a record, and to compare it. */
   fact(type: string, key: string): Fact | undefined {
     if (this.isEmpty) return undefined;
     if (this.last?.type === type && this.last.key === key) return this.last.fact;
@@ -210,7 +210,7 @@ async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, sig
   const [items, shares, others] = [counts(), counts(), counts()];
   const changed: number[] = [];
   let done = 0;
-  // One by one, what is looked up to make a record is at hand when it is compared.
+  // One by one, the fact looked up to make a record is still at hand when it is compared.
   const atOnce = known.renamed ? AT_ONCE : 1;
   for (const batch of batches(
     recordsOf(report, of, (type, id) => known.record(type, id)),
@@ -235,7 +235,7 @@ async function compare(db: Db, report: Report, of: ReportOf, tell: Progress, sig
   return { items, shares, seen, isChanged, held: heldShares(db, of.store) };
 }
 
-/** Ids of facts, a bit for each that there could be: of very many, texts would take very much room. */
+/** A set of fact ids, a bit for each possible one: very many keys as texts would take too much memory. */
 class FactSet {
   private readonly bits: Uint8Array;
 
@@ -308,7 +308,7 @@ function shareWords(db: Reads, share: ShareRecord): { item: string; audience: st
   return { item, audience: share.reach === "open" ? "anyone" : "everyone in the organisation" };
 }
 
-/** A report names groups, and not who is in them: that a directory tells, or nobody. */
+/** Reports name groups but not their members; only a directory may know those. */
 function unknownGroups(db: Reads, report: Report): string[] {
   const isKnown = db.prepare(
     `select 1 from fact where type = 'group' and "to" is null

@@ -15,7 +15,7 @@ export interface ReportLook {
   count: number;
 }
 
-/** So many rows are shown, and so much of a cell. */
+/** How many rows are shown, and how much of a cell. */
 export const ROWS_SHOWN = 1_000;
 const MOST_OF_A_CELL = 500;
 

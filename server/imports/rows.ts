@@ -20,10 +20,10 @@ export interface FileReading {
 const PIECE = 1 << 20;
 /** A workbook is a ZIP archive, which begins so. */
 const ZIP = Buffer.from("PK\u0003\u0004");
-/** So many rows of a workbook are handed on at a time. */
+/** How many rows of a workbook are handed on at a time. */
 const ROWS_AT_ONCE = 1_000;
 
-/** A file in pieces, none of which is good any more when the next one is asked for. @param hash takes in each */
+/** A file in pieces, each valid only until the next is asked for. @param hash takes in each */
 function* piecesOf(path: string, hash?: Hash): Generator<Uint8Array> {
   const file = openSync(path, "r");
   const piece = new Uint8Array(PIECE);
@@ -93,7 +93,7 @@ async function* readable<Part>(parts: AsyncIterable<Part>): AsyncGenerator<Part>
   try {
     for await (const part of parts) yield part;
   } catch {
-    // Whatever is wrong with it, its archive or what is in that, there is one thing to do.
+    // Whatever is wrong with the archive or its content, the advice is the same.
     throw new Unreadable(NO_SHEET);
   }
 }

@@ -107,7 +107,7 @@ export async function stopRun(app: Reading, id: number): Promise<void> {
   await endRun(app, id, { ...written, ended: 0, isStopped: true, lastFact: lastFactOf(app.db, source) });
 }
 
-/** Does what an import is; where that fails, the import was stopped. */
+/** Runs an import; if it fails, it is recorded as stopped. */
 export async function duringRun<T>(app: Reading, id: number, work: () => Promise<T>): Promise<T> {
   try {
     return await work();

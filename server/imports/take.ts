@@ -7,7 +7,7 @@ import { lastFactOf } from "../records/marks";
 import { areOthersHere, beginSource, namedHere } from "../records/names";
 import { batches, type Checked, KnownFacts, type Progress } from "./check";
 
-/** What came of an import, which may have been stopped. */
+/** The result of an import, which may have been stopped. */
 export interface Taken {
   changed: number;
   ended: number;
@@ -16,7 +16,7 @@ export interface Taken {
   lastFact: number;
 }
 
-/** So many records are written within one transaction: others wait for it. */
+/** How many records are written in one transaction, for which others wait. */
 const IN_A_TRANSACTION = 5_000;
 /** Few enough that they are let go of before the garbage collector takes them for something that stays. */
 const HELD_AT_ONCE = 250;
@@ -62,7 +62,7 @@ export async function takeReport(
   return { changed: putting.done, ended: ended.length, isStopped: false, lastFact: expected };
 }
 
-/** Only what nobody else has changed meanwhile is what was shown. */
+/** What was shown holds only if nobody else has changed anything meanwhile. */
 async function begin(tx: Tx, source: string, expected: number) {
   await beginSource(tx, source, "import");
   if (lastFactOf(tx, source) !== expected)
@@ -84,7 +84,7 @@ function* some<R>(first: R, others: Iterator<R>, count: number): Generator<R> {
   }
 }
 
-/** Writes records, under the names that they have here. */
+/** Writes records under the ids that they have here. */
 class Putting {
   done = 0;
   private readonly naming: Naming;
@@ -101,7 +101,7 @@ class Putting {
     const { store, at } = this.of;
     const named = await this.naming.here(tx, batch);
     const seen = named.map((record) => ({ record, at, since: this.isFirst ? firstHeld(record, at) : at }));
-    // A first report tells of each thing once, and nobody else tells for its source: `begin` has seen to it.
+    // A first report has each thing once, and nobody else writes for its source: `begin` has checked it.
     if (this.isFirst) beginFacts(tx, store, seen);
     else await keepFacts(tx, store, seen);
     this.naming.wrote(tx);
@@ -109,7 +109,7 @@ class Putting {
   }
 }
 
-/** Gives what a report tells its names here. Whether anybody else is here takes long to find out, and is found out once. */
+/** Gives a report's records their ids here. Checking for other sources takes long, so it is done once. */
 class Naming {
   private isAlone = false;
   private lastFact = -1;
@@ -117,7 +117,7 @@ class Naming {
   constructor(private readonly source: string) {}
 
   async here(tx: Tx, batch: EstateRecord[]): Promise<EstateRecord[]> {
-    // As long as nobody else has told anything since, it is as it was.
+    // Still true as long as nobody else has written a fact since.
     if (lastOfAll(tx) !== this.lastFact) this.isAlone = !(await areOthersHere(tx, this.source));
     return this.isAlone ? batch : namedHere(tx, this.source, batch, "anybody's");
   }

@@ -4,10 +4,10 @@ import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** What somebody wants items to be labelled by. */
+/** A rule that items are to be labelled by. */
 export type LabelAsked = Omit<LabelRule, "id">;
 
-/** A rule as it is told: with who set it, and when. */
+/** A rule as it is shown, with who set it and when. */
 export interface LabelRuleSet extends LabelRule {
   setBy: string;
   setAt: number;

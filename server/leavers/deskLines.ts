@@ -4,9 +4,9 @@ import { countWords, type DayWords } from "@/core/text/words";
 import { DAY, type Seconds } from "@/core/time/instant";
 import type { Asking } from "../engine/client";
 
-/** Whoever left in the last days has a line of their own; the others are counted. */
+/** Those who left in the last days each have a line; the others are counted. */
 const [NEW_S, MOST_NAMED] = [14 * DAY, 5];
-/** A sheet is to be gone through from the day before the last one on: so long before that one is over. */
+/** How long before the end of somebody's last day their sheet is due. */
 const AHEAD_S = 2 * DAY;
 
 /** What the Desk says of leavers: who is about to go, who has just gone, and how many others have something left. */

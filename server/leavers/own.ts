@@ -5,7 +5,7 @@ import { Problem } from "../platform/problem";
 import { endWaiversWithin, waiversGivenBy } from "../rules";
 import { turnWatches, watchesOn } from "../trail";
 
-/** What somebody has set going in the application itself: ids of the waivers that they gave, and of their watches. */
+/** What somebody has set up in the application itself: ids of their waivers and watches. */
 export async function ownOf(db: Reads, address: string): Promise<{ waivers: number[]; watches: string[] }> {
   const person = normaliseAddress(address);
   const made = (await watchesOn(db)).filter(({ madeBy }) => madeBy === person);

@@ -6,8 +6,8 @@ import { appendWithin } from "../records/ledger/ledger";
 import { ownOf } from "./own";
 
 /**
- * Notes who has left something, and puts down in the ledger of whom nothing is left any more, and how long that took.
- * What stands of somebody is the engine's word, as it is on their sheet.
+ * Notes which leavers have something standing, and records in the ledger who is settled, and how long that took.
+ * What is still standing comes from the engine, as on their sheet.
  */
 export async function noteLeavers(app: Asking): Promise<void> {
   const { leavers, back } = await app.engine.ask("leaversNow", { known: await knownLeavers(app) });

@@ -32,7 +32,7 @@ interface Asked {
   domain: string;
   stance: Stance;
   reason: string;
-  /** From then on it holds no longer; null where it has no end. */
+  /** When it stops applying; null where it has no end. */
   until: Seconds | null;
 }
 

@@ -8,7 +8,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
 import { type Standing, standings } from "./tally";
 
-/** Writes to whoever still has lines to decide, when it is time; and to managers of those who are late. */
+/** Mails whoever still has lines to decide, when it is time, and the managers of those who are late. */
 export async function askDue(app: Asking): Promise<void> {
   const now = app.clock.seconds();
   for (const round of await roundsIn(app.db, ["open"])) {
@@ -34,7 +34,7 @@ function remindDue(db: Db, round: Round, open: readonly Standing[], now: Seconds
   });
 }
 
-/** What each has had in a round. */
+/** The letters that each has had in a round. */
 async function mailsOf(db: Reads, roundId: number): Promise<Map<string, Set<RoundStage>>> {
   const rows = await db.selectFrom("round_mail").select(["person", "stage"]).where("round_id", "=", roundId).execute();
   return new Map(
@@ -44,7 +44,7 @@ async function mailsOf(db: Reads, roundId: number): Promise<Map<string, Set<Roun
 
 const NONE: ReadonlySet<RoundStage> = new Set();
 
-/** What a mail says is put together when it goes out, of all rounds: so that one that waits will do. */
+/** A mail's content is written when it goes out, for all rounds, so one waiting mail is enough. */
 function write(tx: Tx, roundId: number, people: readonly string[], stage: RoundStage): void {
   noteMails(tx, roundId, people, stage);
   writeLetters(tx, "round", people);
@@ -60,7 +60,7 @@ function noteMails(tx: Tx, roundId: number, people: readonly string[], stage: Ro
   );
 }
 
-/** Each manager gets one copy, of all of theirs who have decided less than half. */
+/** Each manager gets one copy about all of their people who have decided less than half. */
 async function tellManagers(app: Asking, round: Round, open: readonly Standing[]): Promise<void> {
   const late = open.filter((one) => 2 * (one.lines - one.open) < one.lines).map(({ person }) => person);
   const people = await app.engine.ask("insiders", { addresses: late });
@@ -77,7 +77,7 @@ async function tellManagers(app: Asking, round: Round, open: readonly Standing[]
   });
 }
 
-/** Writes now to whoever still has lines to decide, or to some of them. @returns to how many */
+/** Mails whoever still has lines to decide, or some of them, now. @returns how many */
 export async function remindNow(
   app: Asking,
   id: number,

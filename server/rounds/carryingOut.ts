@@ -6,13 +6,13 @@ import { planned } from "../dockets/changes";
 import type { Asking } from "../engine/client";
 import type { Unsettled } from "./lines";
 
-/** A decided line with what carries it out: nothing where all is so already. */
+/** A decided line with the changes that carry it out; none if nothing has to change. */
 export interface Outcome {
   line: Unsettled;
   changes: Change[];
 }
 
-/** What carries the decisions of some lines out; a line whose decision can't be carried out any more is left out. */
+/** The changes that carry out the decisions on some lines; lines whose decision can't be carried out any more are left out. */
 export async function outcomesOf(
   app: Asking,
   lines: readonly Unsettled[],
@@ -28,13 +28,13 @@ export async function outcomesOf(
   };
 }
 
-/** The plans for some changes; what is so already, or isn't here any more, needs none. */
+/** Plans for some changes; those already in effect, or about something gone, need none. */
 export async function plansFor(app: Asking, changes: readonly Change[]): Promise<PlannedChange[][]> {
   const plans = await planned(app, changes);
   return plans.filter((plan) => plan !== null && plan.length > 0) as PlannedChange[][];
 }
 
-/** Whether a docket of such changes waits for an administrator. */
+/** Whether a docket of these changes waits for an administrator. */
 export async function needsApproval(app: Asking, changes: Change[]): Promise<boolean> {
   return changes.length > 0 && (await reasonsFor(app, await approvalSetting(app.db), changes)).length > 0;
 }

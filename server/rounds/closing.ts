@@ -59,7 +59,7 @@ async function close(app: Rounding, id: number, by: string | null): Promise<void
   if (docketId) run(app, docketId);
 }
 
-/** From now on nothing can be decided: so what is carried out is what was decided. */
+/** From now on nothing can be decided, so that what is carried out is what was decided. */
 function begin(db: Db, id: number, by: string | null): Promise<Round> {
   return writing(db, async (tx) => {
     const round = await roundStillIn(tx, id, ["open", "closing"]);
@@ -82,7 +82,7 @@ async function changesAtClose(app: Rounding, round: Round): Promise<Change[]> {
 
 const isDecided = ({ state }: Unsettled) => state !== "open";
 
-/** Each line is final now, in exactly one state. */
+/** Each line is now final, in exactly one state. */
 async function settleAll(tx: Tx, roundId: number, docket: string | null): Promise<void> {
   const unsettled = tx
     .updateTable("round_line")
@@ -100,7 +100,7 @@ async function settleAll(tx: Tx, roundId: number, docket: string | null): Promis
 export async function stopRound(app: Rounding, id: number, actor: string): Promise<void> {
   await writing(app.db, async (tx) => {
     const round = await roundStillIn(tx, id, ["planned", "opening", "open"]);
-    // What was put down so far is no round yet.
+    // The lines stored so far aren't a round yet.
     if (round.state === "opening") await tx.deleteFrom("round_line").where("round_id", "=", id).execute();
     const isOpening = round.state === "opening" && { lines: 0 };
     await settleAll(tx, id, null);

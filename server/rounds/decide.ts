@@ -14,7 +14,7 @@ import type { AsDecider } from "./decidersPage";
 import { type Line, updateLines } from "./lines";
 import { ofRound, type Round, roundOf, roundStillIn } from "./round";
 
-/** A line with what it was shown to be about. */
+/** A line, with the digest of what was shown. */
 export interface Shown {
   shareId: string;
   asked: string;
@@ -23,8 +23,8 @@ export interface Shown {
 type Refused = DecidedAnswer["not"];
 
 /**
- * Puts down what somebody decides about some of their lines: of those that are still what was shown, and can be decided
- * so. It can be changed until it is carried out. @returns how many, and of each other why not
+ * Stores somebody's decision on some of their lines, for those that are still as shown and can be decided that
+ * way. It can be changed until it is carried out. @returns how many, and for each of the others why not
  * @throws {Problem} where nothing can be decided any more
  */
 export async function decideLines(
@@ -116,7 +116,7 @@ function after({ state, settled_at }: Line, { decision }: Decision): LineState |
   return lineAfter({ state, isCarriedOut: settled_at !== null, isClosed: false }, { decision });
 }
 
-/** What they took for all is shared among them. */
+/** The time taken for all is divided among them. */
 async function putDown(
   tx: Tx,
   at: AsDecider,
@@ -138,7 +138,7 @@ async function putDown(
   }
 }
 
-/** @returns how long ago they gave the last sign; from now on it counts anew */
+/** @returns how long ago their last activity was; the count starts again now */
 async function sinceLastSign(tx: Tx, { roundId, person }: AsDecider, now: Seconds): Promise<Seconds> {
   const mine = tx.updateTable("round_decider").where("round_id", "=", roundId).where("person", "=", person);
   const before = await tx
@@ -228,7 +228,7 @@ async function passOn(tx: Tx, line: Line, to: InsiderTold, reason: string, by: s
     .insertInto("round_passing")
     .values({ ...passing, reason, by, at: tx.clock.seconds() })
     .execute();
-  // Whoever gets more lines has not finished.
+  // Somebody who gets more lines is no longer finished.
   await tx
     .updateTable("round_decider")
     .set({ finished_at: null })

@@ -15,7 +15,7 @@ import { Problem } from "../platform/problem";
 import type { Line } from "./lines";
 import { type Round, roundOf } from "./round";
 
-/** Uses so far back count as of lately. */
+/** Uses within this time count as recent. */
 const LATELY_S = 90 * DAY;
 
 /** Somebody in one round. */
@@ -189,7 +189,7 @@ function aboutNow(line: SeenLine, now: LineOutlook | null) {
     suggestedUntil: known ? (suggested?.until ?? null) : line.suggested_until,
     reasons: known?.reasons ?? because.map((rule) => ({ rule, title: RULES[rule].title, reason: "" })),
     tightenings: known?.tightenings ?? [],
-    // By what is shown: a decision is about that, and not about what comes after it.
+    // A digest of what is shown: a decision is about that, not about what changes later.
     asked: known?.asked ?? line.asked,
   };
 }

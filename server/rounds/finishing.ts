@@ -56,7 +56,7 @@ const digestOfOutcomes = (done: readonly Outcome[]) =>
 
 const NAMED = 3;
 
-/** Who loses what, and who keeps another way in; then what the docket would say of itself. */
+/** Who loses what, who keeps another way in, and the docket's own remarks. */
 function lossWords(preview: Preview): string[] {
   const words = preview.organisations
     .filter(({ insider }) => !insider)
@@ -106,7 +106,7 @@ export async function finish(app: Rounding, at: AsDecider, seen: string): Promis
 
 const HAS_CHANGED = "Your decisions or their effects have changed since this was shown. Review them again.";
 
-/** What was decided in another tab meanwhile was not shown. */
+/** Something was decided in another tab that wasn't shown. */
 async function checkSame(tx: Tx, at: AsDecider, lines: readonly Line[]): Promise<void> {
   const now = await decidedBy(tx, at);
   const keyOf = (all: readonly Line[]) => all.map(({ share_id, decision }) => `${share_id} ${decision}`).join("\n");

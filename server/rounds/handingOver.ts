@@ -2,7 +2,7 @@ import type { DecidedAnswer } from "@/contract/decisions";
 import type { Asking } from "../engine/client";
 import { passOnLines } from "./decide";
 
-/** Has an administrator give all that somebody has still to decide to somebody else. */
+/** Lets an administrator pass everything that somebody still has to decide to somebody else. */
 export async function handOver(
   app: Asking,
   roundId: number,

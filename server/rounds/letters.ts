@@ -9,7 +9,7 @@ import { signed } from "../platform/signed";
 import { standings } from "./tally";
 import { type Round, roundsIn } from "./round";
 
-/** What came of their lines can be seen for a while after the round has closed. */
+/** How long after the round has closed people can see what became of their lines. */
 const ADDRESS_HOLDS_S = 30 * DAY;
 
 /** The page where somebody decides about their lines of one round: for them alone, with its secret where no log holds it. */
@@ -68,7 +68,7 @@ function closingDays(app: Platform, rounds: readonly Round[]): string {
   return `${calendar.toString().trimEnd()}\r\n`;
 }
 
-/** Tells a manager who of theirs has decided less than half; null where nobody has any more. */
+/** Tells a manager which of their people have decided less than half; null if there are none any more. */
 export async function roundLateContent(app: Asking, { target }: WrittenLetter): Promise<LetterContent | null> {
   const late: { round: Round; person: string; open: number; lines: number }[] = [];
   for (const round of await roundsIn(app.db, ["open"])) {

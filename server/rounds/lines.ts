@@ -31,7 +31,7 @@ const COLUMNS = [
 /** A line that is to be put down: for a share, or for one that was gone before anything could be told of it. */
 export type Opened = LineOpened | { gone: string };
 
-/** As an array, and by hand: objects for a quarter of a million lines take longer than all the rest. */
+/** An array, built by hand: objects for a quarter of a million lines would take longer than all the rest. */
 function valuesOf(roundId: number, line: Opened): (string | number | null)[] {
   if ("gone" in line)
     return [
@@ -115,13 +115,13 @@ export async function countsOf(db: Reads, roundId: number): Promise<LineCounts> 
   return (await countsByRound(db, [roundId])).get(roundId)!;
 }
 
-/** By which it can be proved which shares a round asked about: SHA-256 of their ids, sorted. */
+/** Proves which shares a round asked about: SHA-256 of their ids, sorted. */
 export async function hashOfShares(db: Reads, roundId: number): Promise<string> {
   const rows = await db.selectFrom("round_line").select("share_id").where("round_id", "=", roundId).execute();
   return hashOfLines(rows.map(({ share_id }) => share_id));
 }
 
-/** By which it can be proved how each of its lines ended. */
+/** Proves how each of its lines ended. */
 export async function hashOfOutcome(db: Reads, roundId: number): Promise<string> {
   const rows = await db
     .selectFrom("round_line")
@@ -143,7 +143,7 @@ export async function* unsettledLines(db: Reads, roundId: number): AsyncGenerato
     const lines = await db
       .selectFrom("round_line")
       .select(UNSETTLED)
-      // By the lines' own order: by the index of a round, each piece would go through all of it again.
+      // In the order of lines: by the index of a round, each piece would go through the whole round again.
       .where(sql<boolean>`+round_id = ${roundId}`)
       .where("settled_at", "is", null)
       .where("state", "!=", "gone")

@@ -12,7 +12,7 @@ import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, roundStillIn } from "./round";
 
-/** How sure a sample shall be to hold a bad line, if so many of a hundred are bad; the confidence in thousandths. */
+/** The confidence, in thousandths, that a sample contains a bad line if a given percentage are bad. */
 interface Sampling {
   percent: number;
   confidence: number;

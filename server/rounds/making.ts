@@ -41,7 +41,7 @@ async function checkNamed(app: Asking, { order, named }: RoundAsked) {
     );
 }
 
-/** Puts a round down. @param series the first of those that repeat; null where this is it, or where it is held once */
+/** Stores a round. @param series the first of its series; null if this is the first, or it is held once */
 async function planRound(tx: Tx, asked: RoundAsked, series: number | null, actor: string): Promise<number> {
   const { id } = await tx
     .insertInto("round")

@@ -9,7 +9,7 @@ import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 import { standings } from "./tally";
 
-/** So many lines are asked of the engine at once, and so many put down; others are served in between. */
+/** How many lines are asked of the engine, and stored, at a time; others are served in between. */
 const PIECE = 500;
 const PUT_AT_ONCE = 150;
 
@@ -42,7 +42,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
   const linesFor = (piece: string[] | undefined) => {
     const asked = linesOpened(app, piece ?? [], deciding);
-    // It is awaited in its turn, and tells of what went wrong then; until then nobody listens.
+    // It is awaited in its turn and reports errors then; until then nobody listens.
     asked.catch(() => undefined);
     return asked;
   };
@@ -58,7 +58,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   await finish(app.db, id, mark.fact);
 }
 
-/** What was put down before a process ended may be of another instant. */
+/** Lines stored before a process ended may be of another instant. */
 function begin(db: Db, id: number, opened: number): Promise<void> {
   return writing(db, async (tx) => {
     await roundStillIn(tx, id, ["planned", "opening"]);

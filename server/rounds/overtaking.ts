@@ -15,11 +15,11 @@ interface Overtaken {
   gone: number;
   /** Their share is no longer what was asked about. */
   changed: number;
-  /** Who decided about them can't any more. */
+  /** Their decider can't decide any more. */
   moved: number;
 }
 
-/** An end comes by itself: where nothing else has changed, it is looked for that often. */
+/** Ends come without any change, so they are looked for at this interval. */
 const LOOK_EVERY_S: Seconds = HOUR;
 
 /** Looks whether the open rounds still ask about what is so, wherever the estate has changed since the last look. */

@@ -14,14 +14,14 @@ export interface EventsPage {
   isLast: boolean;
 }
 
-/** A record as a store has it since `at`; `gone` where it has it no more. */
+/** A record as a store has had it since `at`; `gone` if it no longer has it. */
 export interface Entry {
   at: string;
   record: EstateRecord;
   gone: boolean;
 }
 
-/** What a recipient would meet. `dead` is what a change that shuts something must come to. */
+/** What a recipient would meet. `dead` is the required result of a change that shuts something. */
 export interface ProbeResult {
   dead: boolean;
   /** In plain words: "The address answers: no longer available". */
@@ -31,7 +31,7 @@ export interface ProbeResult {
 export interface StoreAdapter {
   describe(): Promise<StoreRecord>;
   read(cursor: number): Promise<RecordPage>;
-  /** What happened there after a cursor, as the store tells it; each event is checked where it is kept. */
+  /** What happened there after a cursor, as the store reports it; events are checked where they are stored. */
   events(cursor: number): Promise<EventsPage>;
   /**
    * Safe to send again with the same key: the store does it once. Returns what it changed, as that is then.
@@ -41,7 +41,7 @@ export interface StoreAdapter {
   /** A share as it is there now. */
   share(id: string): Promise<ShareRecord>;
   /**
-   * Looks whether a change took.
+   * Checks whether a change has taken effect.
    * @param before the share that it was about, as it was, where it was about one
    * @param made the share that it made, in the store's own names, where it makes one
    */
@@ -51,15 +51,15 @@ export interface StoreAdapter {
 /** The store refused: trying again would not help. */
 export class StoreRefusal extends Error {}
 
-/** It broke over this request; it wants quiet, and may have said for how long; or it could not be reached at all. */
+/** The store failed on this request; it wants a pause, and may have said for how long; or it couldn't be reached at all. */
 export type TroubleKind = "broken" | "busy" | "unreached";
 
-/** The store could not be asked, or stumbled: trying again may help. */
+/** The store couldn't be asked, or had a temporary failure: trying again may help. */
 export class StoreTrouble extends Error {
   constructor(
     message: string,
     readonly kind: TroubleKind,
-    /** How long the store asked to be left alone. */
+    /** How long a pause the store asked for. */
     readonly retryAfterMs = 0,
   ) {
     super(message);

@@ -2,10 +2,10 @@ import { type EstateRecord, type ItemRecord, recordKey, type ShareRecord } from 
 import type { Tx } from "../platform/db/open";
 import { keepFacts, type Seen } from "../records/facts";
 
-/** What can be gone from a store without its saying so: people and groups only come to have nothing any more. */
+/** The types that can disappear from a store without notice. People and groups don't: they only end up with nothing. */
 const TYPES = ["item", "grant", "link", "member"] as const;
 
-/** A reading from the beginning: what was known of a store and isn’t told again has gone from it meanwhile. */
+/** A reading from the beginning: what was known of a store and isn’t reported again has gone from it meanwhile. */
 export class Again {
   private readonly seen = new Set<string>();
 
@@ -15,7 +15,7 @@ export class Again {
     for (const { record } of all) this.seen.add(`${record.type} ${recordKey(record)}`);
   }
 
-  /** Ends what was not told again, within the transaction that ends the reading. @returns how many facts that changed */
+  /** Ends what wasn't reported again, in the transaction that ends the reading. @returns how many facts changed */
   async finish(tx: Tx): Promise<number> {
     const known = tx
       .prepare(
@@ -33,7 +33,7 @@ export class Again {
   }
 }
 
-/** A share that is gone has been revoked, and an item is gone; whoever is in a group no more is out of it. */
+/** A share that is gone counts as revoked, an item as gone, and a membership as ended. */
 function goneNow(record: EstateRecord, at: string): Seen {
   if (record.type === "member") return { record, at, since: at, gone: true };
   if (record.type === "item") return { record: { ...(record as ItemRecord), state: "gone" }, at, since: at };

@@ -35,7 +35,7 @@ export async function connect(
   });
 }
 
-/** The key goes along with everything that a store is asked. @throws {Problem} where others could read it on the way */
+/** The key is sent with every request to the store. @throws {Problem} if others could read it on the way */
 export function checkWay({ settings }: Platform, url: string) {
   const { protocol, hostname } = new URL(url);
   if (protocol === "https:" || isLoopback(hostname) || settings.plainStores) return;

@@ -21,7 +21,7 @@ const PAGE = 1_000;
 const TIMEOUT_MS = 15_000;
 /** Of a page of a thousand records that is 64 KB each: no record is so large. */
 const MOST_BYTES = 64_000_000;
-/** A store that says it wants to be left alone for longer is asked again all the same. */
+/** The longest pause: a store that asks for a longer one is asked again all the same. */
 const LONGEST_PAUSE_MS = 15 * 60_000;
 
 const entrySchema = z.object({ at: z.string(), record: z.unknown(), gone: z.boolean().default(false) });
@@ -187,7 +187,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return found;
   }
 
-  /** Opens a link as somebody would who only holds its address. */
+  /** Opens a link as somebody who only has its address would. */
   async function openedBare({ address }: LinkRecord): Promise<number | string> {
     if (!address) return "The store gives no address to open.";
     // An address comes from outside: only the store's own pages are opened, never another machine's.
@@ -196,7 +196,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
     return (await answerOf(address)).status;
   }
 
-  /** Looks at a new share as whoever it is for will meet it. */
+  /** Looks at a new share as its recipient will see it. */
   async function probeMade(change: MakingChange, made: ShareRecord | undefined): Promise<ProbeResult> {
     if (!made) return { dead: false, words: "The store didn’t say what it made." };
     const now = await share(made.id);
@@ -204,7 +204,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
       return { dead: false, words: "The store lists it differently." };
     if (now.type === "grant" || change.action === "new-grant") return { dead: true, words: "The store lists it." };
     const [expected, words] = MET[metBy(change)];
-    // To open it would use it up for whoever it is for.
+    // Opening it would use it up for its recipient.
     if (expected === 200 && change.maxUses !== null)
       return { dead: true, words: "The store lists it. It wasn’t opened: that would have counted as a use." };
     const status = await openedBare(now);
@@ -237,7 +237,7 @@ export function httpStore(name: string, url: string, key: string): StoreAdapter 
   }
 }
 
-/** What somebody meets who comes with the address of a new link: the status, and in words. */
+/** What somebody with the address of a new link meets: the status, and in words. */
 const MET = {
   start: [403, "Opened as its recipient would: it isn’t open yet."],
   password: [401, "Opened as its recipient would: it asks for the passphrase."],
@@ -254,7 +254,7 @@ function parsedJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {
-    // A store that stumbles may answer with a page; its status is then all there is to tell.
+    // A store with a failure may answer with a page; then there is only its status to report.
     return undefined;
   }
 }

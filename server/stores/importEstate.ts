@@ -16,7 +16,7 @@ import { beginSource, namedHere } from "../records/names";
 
 const EVENTS_AT_ONCE = 1_000;
 
-/** What an import speaks for, as whoever imports calls it: the same word each time. */
+/** The source that an import speaks for, named by whoever imports: the same word each time. */
 export const sourceNameSchema = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, "must be 1 to 40 lower-case letters, digits and hyphens, such as archive")
@@ -29,7 +29,7 @@ export interface Imported extends Omit<EstateFile, "records"> {
   otherHome: string[] | null;
 }
 
-/** Ends a transaction of which nothing is to be kept. */
+/** Rolls back a transaction. */
 class Refused extends Error {
   constructor(readonly problems: Problem[]) {
     super("the file has problems");

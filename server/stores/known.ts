@@ -8,7 +8,7 @@ import { bodiesNow } from "../records/facts";
 import { connections } from "./connections";
 import { readingDays } from "./readingDays";
 
-/** So many days of readings are told of each store. */
+/** How many days of readings are shown for each store. */
 const DAYS_TOLD = 14;
 
 export type StoreKnown = Omit<StoreTold, "records">;
@@ -39,7 +39,7 @@ export async function storesKnown(db: Reads): Promise<StoreKnown[]> {
     .filter(({ source }) => !isConnected.has(source))
     .map(({ source, record }): StoreKnown => {
       const days = readings(source);
-      // Of imports the day is counted, and not the hour.
+      // Imports are counted by the day, not by the hour.
       const lastReadAt = days.length > 0 ? Math.min(now, seconds(`${days[0].day}T23:59:59Z`)) : null;
       return {
         ...{ id: source, name: shownName(record.name), isRead: false, url: null, lastReadAt, lastError: null },

@@ -3,7 +3,7 @@ import type { Platform } from "../platform/platform";
 import type { Tx } from "../platform/db/open";
 import type { Ours } from "../records/events/take";
 
-/** What rooms above do with what has just become known, in the transaction in which it does. */
+/** What rooms above do with new facts and events, in the transaction that stores them. */
 export interface Listeners {
   /** @returns how many alerts were raised */
   events(tx: Tx, events: readonly FreshEvent[]): Promise<number>;

@@ -3,7 +3,7 @@ import { namedAsKnown, namedThere } from "../records/names";
 import type { StoreAdapter } from "./adapter";
 
 /**
- * A store that is asked by our names for things and understands its own. What it answers to a change is in its own
+ * A store that is addressed with our ids and understands its own. Its answer to a change still has its own
  * names still: it is given ours where it is kept, in the same transaction.
  */
 export function namedStore(db: Db, source: string, store: StoreAdapter): StoreAdapter {

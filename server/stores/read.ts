@@ -28,8 +28,8 @@ export interface ReadingResult {
 }
 
 /**
- * Reads every connected store on from where the last reading came to. A store that can't be read is
- * said so, and doesn't hold up the others.
+ * Continues reading every connected store from where the last reading ended. A store that can't be read is
+ * reported, and doesn't hold up the others.
  */
 export async function readStores(
   app: Reading,
@@ -42,7 +42,7 @@ export async function readStores(
     await countReading(app.db, connection, result);
     results.push(result);
   }
-  // Events speak of things of all stores: they are read when those are known.
+  // Events refer to things in all stores, so they are read when those are known.
   for (const result of results) if (withEvents && !result.error) await readEventsOf(app, result);
   return results;
 }
@@ -120,13 +120,13 @@ async function readPages(
     const [record] = await namedHere(within, id, [described]);
     return keepFacts(within, id, [{ record, at: within.clock.text(), since: null }]);
   });
-  // Only from its beginning can be seen what a store has no more.
+  // Only a reading from the beginning shows what a store no longer has.
   const again = connection.reads_again === 1 ? new Again(id) : null;
   let cursor = again ? 0 : connection.cursor;
   let records = connection.records;
   for (let next = adapter.read(cursor); ;) {
     const page = await next;
-    // While it is written, the store looks for the next one. Where it can't, that comes up when it is wanted.
+    // While it is written, the store prepares the next one. If that fails, the error surfaces when it is needed.
     if (!page.isLast) (next = adapter.read(page.next)).catch(() => undefined);
     await traffic.giveWay();
     records += isFirst ? page.entries.length : 0;
@@ -146,7 +146,7 @@ async function readPages(
   return changed;
 }
 
-/** What a store tells, under the names that it has here; what is home it may say where nobody has yet. */
+/** A store's records under the ids that they have here. It may set the home domains if nobody has. */
 async function seenIn(db: Tx, source: string, entries: readonly Entry[], isFirst: boolean): Promise<Seen[]> {
   for (const { record } of entries) if (record.type === "estate") await offerHomeDomains(db, record);
   const told = entries.filter(({ record }) => record.type !== "estate");

@@ -5,7 +5,7 @@ import type { ReadingDayTable } from "../platform/db/schema";
 import type { Connection } from "./connections";
 
 /**
- * Counts a reading on its day: whoever asks whether what is known is complete is told when it was looked, and when not.
+ * Counts a reading on its day, so that it can be told whether what is known is complete.
  * @param connection as it was before the reading
  */
 export function countReading(

@@ -48,7 +48,7 @@ export function disconnect(db: Db, id: string, actor: string): Promise<void> {
     const { name } = await connectionOf(tx, id);
     await tx.deleteFrom("connection").where("id", "=", id).execute();
     await setSourceKind(tx, id, "import");
-    // By the store’s record it is judged whether it is read.
+    // Whether a store is read is judged by its record.
     for (const { key } of await bodiesOf(tx, id, ["store"])) await tellAgain(tx, "store", key);
     await appendWithin(tx, actor, "store-disconnected", { store: id, name });
   });
