@@ -22,12 +22,12 @@ import { SessionsPart } from "./SessionsPart";
 
 interface Props {
   ways: Ways;
-  /** They need a second factor, and can do nothing else before they have one. */
+  /** They must set up a second factor before they can do anything else. */
   lacksFactor: boolean;
   seesConsole: boolean;
 }
 
-/** What is one's own: name, password, second factor, where one is signed in. */
+/** One's own account: name, password, second factor, sessions. */
 export function AccountScreen(props: Props) {
   const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: false } } }));
   return (

@@ -10,7 +10,7 @@ import { Notice } from "../parts/Notice";
 import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
-/** What an authenticator is given, and the codes for the case that it is lost. */
+/** The secret for an authenticator, and recovery codes. */
 interface Begun {
   totpURI: string;
   backupCodes: string[];
@@ -46,7 +46,7 @@ export function CodesPart({ self }: { self: Self }) {
   );
 }
 
-/** Something that needs the password once more. */
+/** A form that asks for the password once more. */
 function WithPassword({
   act,
   isEnd,

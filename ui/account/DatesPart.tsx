@@ -13,7 +13,7 @@ const SELECT = "h-9 w-full rounded-[3px] border border-control bg-raised px-1";
 const EXAMPLE = seconds("2026-12-24T14:30:00Z");
 const DAY_WORDS: Record<DateSettings["weekStart"], string> = { 0: "Sunday", 1: "Monday", 6: "Saturday" };
 
-/** By which clocks, and how, times are told; the browser's way until somebody says. */
+/** Time zone and style of times; the browser's until one is chosen. */
 export function DatesPart() {
   const [settings, setSettings] = useState(useDates().settings);
   const save = useSelf((body: DateSettings) => ask(peopleOperations.setDates, { body }));

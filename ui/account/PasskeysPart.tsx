@@ -9,7 +9,7 @@ import { useDates } from "../parts/useDates";
 import { Part } from "./Part";
 import { useSelf } from "./useSelf";
 
-/** Passkeys: what a device or a key keeps, and asks its holder for before it is used. */
+/** Passkeys: kept by a device or a security key, which asks its holder before using one. */
 export function PasskeysPart({ self }: { self: Self }) {
   const dates = useDates();
   const add = useSelf(async (name: string) => {

@@ -5,7 +5,7 @@ interface Props {
   save: { error: Error | null; isPending: boolean; isSuccess: boolean };
 }
 
-/** What saves a form of one's own account, and says how that went. */
+/** Saves a form of one's own account, and says how that went. */
 export function SaveRow({ save }: Props) {
   return (
     <>

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { peopleOperations } from "@/contract/people";
 import { keyOf } from "../parts/ask";
 
-/** Does something with one's own account, and then shows what has become of it. */
+/** Changes one's own account, and then shows it anew. */
 export function useSelf<Given, Answer>(mutationFn: (given: Given) => Promise<Answer>) {
   const client = useQueryClient();
   return useMutation({

@@ -10,7 +10,7 @@ import { countWords } from "../parts/words";
 import { useAccounts } from "./useAccounts";
 import { WelcomeAddress } from "./WelcomeAddress";
 
-/** What can be done with somebody's account that can't be undone, and what is said before it is. */
+/** Actions on an account that can't be undone, with the warning before each. */
 const DEEDS = {
   password: {
     words: "Reset the password",

@@ -9,7 +9,7 @@ interface Props {
   onClose: () => void;
 }
 
-/** The address by which somebody chooses a password: shown once, to be handed over where no mail could go. */
+/** The address where somebody chooses a password: shown once, to be handed over where no mail could be sent. */
 export function WelcomeAddress({ welcome: { address, until, isMailed, mailProblem }, email, onClose }: Props) {
   const dates = useDates();
   const [isCopied, setCopied] = useState(false);

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { peopleOperations } from "@/contract/people";
 import { keyOf } from "../parts/ask";
 
-/** Does something with accounts, and then shows what has become of them. */
+/** Changes accounts, and then shows them anew. */
 export function useAccounts<Given, Answer>(mutationFn: (given: Given) => Promise<Answer>) {
   const client = useQueryClient();
   return useMutation({

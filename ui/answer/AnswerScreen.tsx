@@ -25,7 +25,7 @@ interface Props {
   now: Seconds;
 }
 
-/** Where a letter leads an owner: each share of theirs that needs a word, and what they can do about it. */
+/** The page that a letter leads an owner to: each share that they are asked about, and what they can do. */
 export function AnswerScreen({ now }: Pick<Props, "now">) {
   const token = useFragment();
   const [client] = useState(() => new QueryClient());

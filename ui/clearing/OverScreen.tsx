@@ -17,7 +17,7 @@ import { countWords } from "../parts/words";
 
 type Over = AnswerOf<typeof clearingOperations.overLinks>;
 
-/** Links that let nobody in any more: how many, cleared now or by themselves; and how the number of live ones moves. */
+/** Links that let nobody in any more: how many, how they are cleared, and how the number of live links changes. */
 export function OverScreen() {
   const { data, error } = useQuery(asked(clearingOperations.overLinks));
   return (

@@ -9,7 +9,7 @@ import { DecidersPage } from "./DecidersPage";
 import { type Door, doorByMail } from "./door";
 import { DecidingContext } from "./useDecisions";
 
-/** Where a mail about a round leads: no console around it, and no account needed. */
+/** The page that a mail about a round leads to, without the console and without an account. */
 export function DecideScreen({ now }: { now: Seconds }) {
   const token = useFragment();
   const [client] = useState(() => new QueryClient());

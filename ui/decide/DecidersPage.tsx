@@ -11,7 +11,7 @@ import { LineGroupPart } from "./LineGroupPart";
 import { usePage } from "./useDecisions";
 import { headline, timeWords, undecidedWords } from "./words";
 
-/** What somebody is asked about in one round, and what came of it. */
+/** Everything that somebody is asked in one round, and the outcome. */
 export function DecidersPage() {
   const { data: page, error } = usePage();
   return (

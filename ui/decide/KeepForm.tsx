@@ -19,7 +19,7 @@ interface Props {
   onKeep: (decision: Decision) => void;
 }
 
-/** Until when some shares may stay: until what is suggested, or some months. Against a suggested end it takes a reason. */
+/** Until when some shares may stay: as suggested, or for some months. Keeping what should end takes a reason. */
 export function KeepForm({ lines, limitDays, isPending, onKeep }: Props) {
   const dates = useDates();
   const { now } = useDeciding();

@@ -44,7 +44,7 @@ export function LineCard({ line, limitDays }: { line: DecidedLine; limitDays: nu
   );
 }
 
-/** Whoever decides by keyboard stays where they are: what they pressed is gone by then. */
+/** Keeps the place of somebody who decides by keyboard, since the button that they pressed is gone. */
 function useFocusWhenDecided(isOpen: boolean) {
   const card = useRef<HTMLElement>(null);
   const wasOpen = useRef(isOpen);

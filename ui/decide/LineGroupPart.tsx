@@ -36,7 +36,7 @@ export function LineGroupPart({ group, by, files, limitDays }: Props) {
   );
 }
 
-/** One outsider or organisation can be asked about; of whoever holds an address nobody knows who they are. */
+/** Ways in can be shown for one outsider or organisation, not for unknown holders of an address. */
 const needWords = ({ key, title }: LineGroup) =>
   key.startsWith("person ") ? `Does ${title} still need this?` : `Is all of this still needed by ${within(title)}?`;
 

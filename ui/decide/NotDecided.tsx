@@ -2,7 +2,7 @@ import type { DecidedAnswer, DecidedLine } from "@/contract/decisions";
 import { Notice } from "../parts/Notice";
 import { countWords } from "../parts/words";
 
-/** Of what could not be decided: why, line by line where there are several. */
+/** Why something couldn't be decided, line by line if there are several. */
 export function NotDecided({ answer: { not }, lines }: { answer: DecidedAnswer; lines: readonly DecidedLine[] }) {
   if (not.length === 0) return null;
   const nameOf = (id: string) => lines.find(({ shareId }) => shareId === id)?.itemName ?? "A share";

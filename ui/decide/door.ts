@@ -1,6 +1,6 @@
 import { type decideOperations, myDecisionsOperations, decideOperations as byToken } from "@/contract/decisions";
 
-/** By what somebody comes to what they decide: the address in a mail, or their sign-in. */
+/** How somebody gets to their decisions: by the address in a mail, or by signing in. */
 export interface Door {
   operations: typeof decideOperations;
   who: { token: string };

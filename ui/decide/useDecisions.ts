@@ -10,7 +10,7 @@ import { ask, asked, keyOf } from "../parts/ask";
 import { useDates } from "../parts/useDates";
 import type { Door } from "./door";
 
-/** What all parts of the page need: the way in, and when it is. */
+/** What all parts of the page need: the way in, and the present time. */
 export interface Deciding {
   door: Door;
   now: Seconds;
@@ -38,7 +38,7 @@ export function usePage() {
   });
 }
 
-/** Has the page shown again as it is now. */
+/** Reloads the page's data. */
 export function useShowAnew() {
   const { door } = useDeciding();
   const client = useQueryClient();

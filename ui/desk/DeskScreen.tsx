@@ -31,7 +31,7 @@ export function DeskScreen() {
 function DeskNow() {
   const dates = useDates();
   const router = useRouter();
-  // Whenever alerts come, the Desk is made anew.
+  // Reloads the Desk whenever alerts come.
   const news = useEvents(alertsOperations.alertNews);
   const { data, error } = useQuery({
     queryKey: [...keyOf(deskOperations.lookAtDesk), news?.fresh, dates.settings],
@@ -129,7 +129,7 @@ function AlertLine({ alert }: { alert: Desk["alerts"][number] }) {
   );
 }
 
-/** One list that is walked with the arrows; its first line has the focus when the Desk is opened. */
+/** One list, moved through with the arrow keys; its first line has the focus when the Desk is opened. */
 function Lines({ children }: { children: ReactNode }) {
   const list = useRef<HTMLUListElement>(null);
   useEffect(() => list.current?.querySelector("a")?.focus(), []);

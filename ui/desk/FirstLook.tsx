@@ -56,7 +56,7 @@ export function FirstLook() {
   );
 }
 
-/** The changes of the first step on the curve that close most files: what is surely worth doing. */
+/** The changes of the first step on the curve that shut most files. */
 function WorthDoing() {
   const { data: curve } = useCurve("everything");
   const step = curve?.points[1]?.changes;
@@ -100,6 +100,6 @@ const useFacets = (query: string) => {
 const facetOf = ({ facets }: Funnel, field: Facet["field"]) => facets.find((one) => one.field === field)!;
 const valueOf = (funnel: Funnel, field: Facet["field"], value: string) =>
   facetOf(funnel, field).top.find((one) => one.value === value)?.count ?? 0;
-/** How many are found, by a field of which each has one value; those revoked are counted by those who ask for them. */
+/** How many shares a query finds, by a field with one value each; revoked ones aren't counted. */
 const totalOf = (funnel: Funnel, field: Facet["field"]) =>
   facetOf(funnel, field).top.reduce((sum, { value, count }) => (value === "revoked" ? sum : sum + count), 0);

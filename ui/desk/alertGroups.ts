@@ -2,7 +2,7 @@ import type { Desk } from "@/contract/desk";
 
 type Alert = Desk["alerts"][number];
 
-/** So many alerts of one watch are listed; the others stand together in one line. */
+/** How many alerts of one watch are listed; the others share one line. */
 const OF_ONE_WATCH = 2;
 
 /** The alerts of one watch: the first of them, and how many more there are. */
@@ -18,7 +18,7 @@ export function alertGroups(alerts: readonly Alert[]): AlertGroup[] {
     const key = `${alert.severity} ${alert.watch ?? ""}`;
     groups.set(key, [...(groups.get(key) ?? []), alert]);
   }
-  // One more by itself takes no more room than the line that would stand for it.
+  // A single further alert takes no more room than the line that would replace it.
   return [...groups.values()].map((all) => {
     const shown = all.length === OF_ONE_WATCH + 1 ? all.length : OF_ONE_WATCH;
     return { alerts: all.slice(0, shown), more: Math.max(0, all.length - shown) };

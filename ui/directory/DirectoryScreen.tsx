@@ -10,7 +10,7 @@ import { BeliefPart } from "./BeliefPart";
 import { LeftAfterPart } from "./LeftAfterPart";
 import { ReadListPart } from "./ReadListPart";
 
-/** Where people are known from: lists of directories, and which source is believed first. */
+/** Sources of people: lists from directories, and which source is believed first. */
 export function DirectoryScreen() {
   const { viewer, past } = useStandpoint();
   const { data, error } = useQuery(asked(directoryOperations.sources));

@@ -11,7 +11,7 @@ import { asked } from "../parts/ask";
 import { INSIDER_QUERY } from "./queryKind";
 import { InsidersTable } from "./InsidersTable";
 
-/** What the list is asked for stands in the address. */
+/** The list's query is in the address. */
 function useAsked() {
   return useQueryStates({
     q: parseAsString.withDefault(""),
@@ -21,7 +21,7 @@ function useAsked() {
   });
 }
 
-/** Everybody who works here, or has, and who tells of them. */
+/** Everybody who works here or has, with the sources that know them. */
 export function InsidersScreen() {
   const { past } = useStandpoint();
   const [{ q, by, reversed, from }, setAsked] = useAsked();

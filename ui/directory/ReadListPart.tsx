@@ -45,7 +45,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
     const file = target.files?.[0];
     look.reset();
     read.reset();
-    // Until it has been read, nothing can be shown: least of all what the file before it would change.
+    // Until the file has been read nothing is shown, least of all the changes of the previous file.
     setChosen(null);
     setChosen(file ? { file: file.name, text: await file.text() } : null);
   };
@@ -112,7 +112,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
             <input
               type="file"
               accept=".csv,.tsv,.txt,text/csv"
-              // A browser says nothing where the same file is chosen again, though it may hold something else by now.
+              // A browser raises no event when the same file is chosen again, though its content may have changed.
               onClick={({ currentTarget }) => (currentTarget.value = "")}
               onChange={(event) => void choose(event)}
               key={String(read.isSuccess)}

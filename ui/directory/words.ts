@@ -15,7 +15,7 @@ export function sourceTitle(name: string, sources: readonly SourceTold[] | undef
   return sources?.find((one) => one.name === name)?.title ?? name;
 }
 
-/** What becomes of people by a reading, as a head over them. */
+/** What a reading does to people, as a heading. */
 export const OUTCOME_WORDS: Record<Outcome, [one: string, many: string]> = {
   joins: ["person joins", "people join"],
   returns: ["person is active again", "people are active again"],

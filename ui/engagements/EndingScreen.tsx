@@ -14,7 +14,7 @@ import { countWords, listWords } from "../parts/words";
 import { ExtendForm } from "./ExtendForm";
 import { SharesList } from "./SharesList";
 
-/** Where a mail leads whoever answers for an engagement: extend it with a reason, or let it end. */
+/** The page that a mail leads the responsible person to: extend an engagement with a reason, or let it end. */
 export function EndingScreen({ now }: { now: Seconds }) {
   const token = useFragment();
   const [client] = useState(() => new QueryClient());

@@ -18,7 +18,7 @@ import { Picked } from "./Picked";
 import { engagementAt } from "./words";
 
 interface Props {
-  /** The one that is changed; without it, one is made. Its end is changed elsewhere, with a reason. */
+  /** The engagement to change; without it, a new one is made. Its end is changed elsewhere, with a reason. */
   page?: EngagementPage;
   onDone: () => void;
 }

@@ -22,11 +22,11 @@ interface Props {
   kinds: Subject["kind"][];
   picked: readonly One[];
   onPicked: (picked: One[]) => void;
-  /** What can be taken as it was typed, though nothing is known by it; null where it can't. */
+  /** Text that is accepted as typed though nothing by that name is known; null if it isn't. */
   typed?: (text: string) => string | null;
 }
 
-/** Several things that are found by name, one after the other. */
+/** A field for several things found by name. */
 export function Picked({ label, hint, find, kinds, picked, onPicked, typed }: Props) {
   const { past } = useStandpoint();
   const [text, setText] = useState<string | null>(null);

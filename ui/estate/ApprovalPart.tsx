@@ -14,7 +14,7 @@ import { countWords } from "../parts/words";
 
 const KEY = keyOf(docketsOperations.approval);
 
-/** Which dockets need a second pair of eyes. */
+/** Which dockets need approval. */
 export function ApprovalPart() {
   const client = useQueryClient();
   const { data, error } = useQuery({
@@ -84,7 +84,7 @@ export function ApprovalPart() {
   );
 }
 
-/** What somebody asked for, to be agreed to by another administrator, or dropped by anyone. */
+/** A request, to be approved by another administrator or dropped by anyone. */
 function Proposed({ proposed }: { proposed: NonNullable<ApprovalView["proposed"]> }) {
   const { viewer } = useStandpoint();
   const dates = useDates();

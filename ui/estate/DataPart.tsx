@@ -3,7 +3,7 @@
 import { addressOf } from "@/contract/address";
 import { estateOperations } from "@/contract/estate";
 
-/** All that is known, to be taken along. */
+/** Export of everything that is known. */
 export function DataPart() {
   return (
     <section aria-labelledby="data" className="max-w-3xl">

@@ -21,7 +21,7 @@ export function HomePart({ isStep }: { isStep?: boolean }) {
   });
   const set = useMutation({
     mutationFn: (body: z.input<typeof homeBody>) => ask(estateOperations.setHome, { body }),
-    // Who is outside stands on every screen.
+    // Every screen depends on who is outside.
     onSuccess: () => client.invalidateQueries(),
   });
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {

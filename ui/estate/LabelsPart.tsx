@@ -19,7 +19,7 @@ import { countWords } from "../parts/words";
 type Rule = { label: Label; on: LabelRuleTold["on"]; of: string };
 type Change = { rule: Rule } | { ends: number };
 
-/** What items are labelled by here, beside what stores say: each rule previewed before it counts. */
+/** Our own label rules, beside what stores say: each is previewed before it counts. */
 export function LabelsPart() {
   const { viewer } = useStandpoint();
   const client = useQueryClient();

@@ -1,6 +1,6 @@
 import { Mark } from "./Mark";
 
-/** Where one is, at the head of every page of the console and of one's own. */
+/** The name at the head of every page. */
 export function Brand() {
   return (
     <span className="flex items-center gap-2 text-[14.5px] font-semibold">

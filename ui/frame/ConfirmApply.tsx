@@ -10,7 +10,7 @@ import { Field } from "../parts/Field";
 import { countWords } from "../parts/words";
 import type { Confirmed } from "./useTray";
 
-/** What is shown of a docket, and by what its changes are told from any others. */
+/** A docket's preview, and the digest of its changes. */
 interface Shown {
   preview: Preview;
   count: number;
@@ -22,7 +22,7 @@ interface Shown {
 
 interface Props {
   shown: Shown;
-  /** What the button does, where that is more or less than to apply. */
+  /** What the button does, if not simply apply. */
   act?: string;
   apply: (confirmed: Confirmed) => void;
 }
@@ -37,7 +37,7 @@ function namesOf(reopened: Preview["reopened"]): string {
 
 /** Asks once more before a docket is applied, and says what can't be undone. */
 export function ConfirmApply({ shown, act = "Apply", apply }: Props) {
-  // What is asked about stays what it was when the question was put, whatever comes in behind it.
+  // The question stays about what it was when it was asked, whatever changes meanwhile.
   const [asked, setAsked] = useState<Shown | null>(null);
   const [isConfirmed, setConfirmed] = useState(false);
   const [called, setCalled] = useState<{ name?: string; reason?: string }>({});

@@ -50,7 +50,7 @@ export function Palette({ present, isOpen, onOpen, onKeys, onPast }: Props) {
         <Dialog.Overlay className="fixed inset-0 z-30 bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
-          // Whoever went somewhere by it goes on there, and not where they came from.
+          // After going somewhere the focus is there, and not where it was before.
           onCloseAutoFocus={(event) => {
             event.preventDefault();
             focusListIfLost();
@@ -154,7 +154,7 @@ const MOST = 12;
 interface NamesProps {
   text: string;
   done: Done;
-  /** Told what to choose where names came in and nothing else was found. */
+  /** Selects the first name where only names were found. */
   onFirst: (value: string) => void;
 }
 

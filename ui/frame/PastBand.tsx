@@ -2,7 +2,7 @@ import { useIsFetching } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useDates } from "../parts/useDates";
 
-/** Whoever waits so long is told for what. */
+/** After waiting this long, people are told what for. */
 const TELL_AFTER_MS = 500;
 
 /** Says, over everything, that what is shown is past; and, while it is worked out, that it is. */
@@ -24,7 +24,7 @@ export function PastBand({ past, onNow }: { past: string; onNow: () => void }) {
   );
 }
 
-/** Whether something that was never here yet has been on its way for a while. */
+/** Whether something is being loaded for the first time and has taken a while. */
 function useIsGoingBack(): boolean {
   const isWaiting = useIsFetching({ predicate: ({ state }) => state.status === "pending" }) > 0;
   const [isLong, setLong] = useState(false);

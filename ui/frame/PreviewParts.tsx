@@ -288,7 +288,7 @@ function Tighter({ preview: { tighter, back, later } }: { preview: Preview }) {
   return <Items title="What else changes" lines={lines} />;
 }
 
-/** What lets people in again that was over: it is gained, and has to be confirmed before it is applied. */
+/** Shares that were over and let people in again: gained access, which has to be confirmed before applying. */
 function Reopened({ preview: { reopened } }: { preview: Preview }) {
   const lines = reopened.map(({ shareId, itemName, until }) => ({
     key: shareId,

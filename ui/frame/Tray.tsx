@@ -41,7 +41,7 @@ export function Tray() {
 
   const preview = tray?.preview;
   const count = tray?.changes.length ?? 0;
-  // Its buttons go with what was in it, and may take the focus with them.
+  // Its buttons disappear with its content, and the focus may go with them.
   const isEmpty = count === 0 && progress === null;
   const wasEmpty = useRef(true);
   useEffect(() => {
@@ -154,7 +154,7 @@ function useRefreshWhenDone(progress: DocketProgress | null, refresh: () => unkn
     if (state !== "done") return;
     void client.invalidateQueries();
     void refresh();
-    // `refresh` is made anew on every draw; what counts is the step to "done".
+    // `refresh` is new on every render; only the step to "done" counts.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [state, client]);
 }

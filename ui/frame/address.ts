@@ -44,7 +44,7 @@ const subject: Parameter = [
 ];
 
 const SEARCH: Record<string, Parameter> = {
-  // What these take, the search says itself.
+  // The search checks these parameters itself.
   ...Object.fromEntries(SEARCH_PARAMETERS.map((name) => [name, anything])),
   zone: ["a time zone such as Europe/Lisbon", isZone],
 };
@@ -120,8 +120,8 @@ export function isInstant(text: string): boolean {
 }
 
 /**
- * What in a screen's address isn't understood: by parameter, in a sentence. What is asked for there is something else
- * than everything, so nothing is shown as long as it stands there.
+ * Parts of a screen's address that aren't understood, by parameter, in a sentence. Ignoring them would show something else
+ * than was asked for, so nothing is shown until they are corrected.
  */
 export function addressProblems(path: string, parameters: URLSearchParams): Map<string, string> {
   const known = { at: instant, ...SCREENS.find(([beginning]) => path.startsWith(beginning))?.[1] };

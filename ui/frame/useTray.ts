@@ -27,7 +27,7 @@ interface Asked {
   act: DocketAct;
 }
 
-/** What somebody has said yes to: the changes as they were shown, how many ended shares these open again, and what it is called. */
+/** What somebody has confirmed: the changes as shown, how many ended shares they reopen, and the docket's name. */
 export interface Confirmed {
   digest: string;
   reopened: number;
@@ -40,7 +40,7 @@ export function useTray() {
   const client = useQueryClient();
   const refresh = async () => {
     await client.invalidateQueries({ queryKey: KEY });
-    // A list that asks what is in the tray shows something else now.
+    // Lists that ask about the tray have changed.
     await client.invalidateQueries({ predicate: ({ queryKey }) => JSON.stringify(queryKey).includes("docket:") });
   };
   // Told by whoever stages, and shown at the foot of the window.
@@ -57,7 +57,7 @@ export function useTray() {
     onSuccess: ({ left }) => tellLeft(leftOutWords(left)),
     onSettled: refresh,
   });
-  /** The changes of a point of a shortlist, just as they were shown; where they are others by now, they are shown anew. */
+  /** The changes of a point of a shortlist, exactly as shown; if they have changed, they are shown again. */
   const stagePoint = useMutation({
     mutationFn: (body: { scope: string; changes: number; digest: string }) =>
       ask(shortlistOperations.stagePoint, { body }),

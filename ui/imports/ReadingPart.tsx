@@ -20,7 +20,7 @@ interface Props {
   onMap: (change: Partial<Mapping>) => void;
 }
 
-/** How the file itself is read, with its first lines as they come out: whoever sees them garbled chooses otherwise. */
+/** How the file itself is read, with its first lines as a result, so that garbled ones are noticed. */
 export function ReadingPart({ look, mapping, onRead, onMap }: Props) {
   const { isWorkbook, encoding, separator, sheets, sheet, rows } = look;
   const headings = `${mapping.headingRow} ${mapping.headingRows}`;

@@ -26,7 +26,7 @@ export function TextsLine({ field, rows, columns, mapping, unmapped, onMeaning }
   const values = (mapping.values[field] ?? {}) as Record<string, string>;
   const found = new Map(textsOf(rows, columns, mapping, mapping.columns[field]!));
   for (const one of unmapped) if (one.field === field && !found.has(one.text)) found.set(one.text, one.rows);
-  // An address is nobody's choice, and of an empty cell it is known what it means.
+  // Addresses aren't values to be mapped, and the meaning of an empty cell is known.
   const texts = [...found].filter(([text]) => text !== "" && !(field === "audience" && text.includes("@")));
   const open = (text: string) => Number(values[text] === undefined);
   const shown = texts.sort((a, b) => open(b[0]) - open(a[0])).slice(0, MOST_SHOWN);

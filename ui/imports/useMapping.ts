@@ -39,7 +39,7 @@ export function useMapping(look: LookTold, saved: readonly SavedMappingTold[], z
         return change.headingRow === undefined ? next : proposeMapping(rows, next, next);
       });
     },
-    /** One column says one thing, and one thing is said by one column. */
+    /** Each column has one field, and each field one column. */
     setColumn(column: string, field: Field | null) {
       setMapping((now) => {
         const others = Object.entries(now.columns).filter(([one, name]) => name !== column && one !== field);
