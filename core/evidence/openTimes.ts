@@ -2,11 +2,11 @@ import type { Held } from "../access/history";
 import type { ShareRecord } from "../estate/records";
 import { NEVER, seconds, type Seconds } from "../time/instant";
 
-/** A time in which a share was open, by its own record, and how. */
+/** A period in which a share was open by its own record, and how. */
 export interface OpenTime {
   record: ShareRecord;
   from: Seconds;
-  /** Not open any more then; NEVER where it still was at the end of what was looked at. */
+  /** When it was no longer open; NEVER if it still was at the end of the span. */
   to: Seconds;
 }
 
@@ -35,7 +35,7 @@ function beganAt(record: ShareRecord): Seconds {
 
 const endOf = (text: string | null | undefined) => (text ? seconds(text) : NEVER);
 
-/** Stretches that say the same are told as one. @param sameness what is told of a record */
+/** Adjacent periods with the same content are joined. @param sameness the content of a record */
 export function joined(times: readonly OpenTime[], sameness: (record: ShareRecord) => string): OpenTime[] {
   const told: OpenTime[] = [];
   for (const time of times) {

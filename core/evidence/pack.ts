@@ -10,7 +10,7 @@ const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const instant = z.iso.datetime({ precision: 0 });
 const day = z.iso.date();
 
-/** What a pack says of itself: every file in it but this one, the keys and those of the ledger. */
+/** A pack's manifest: every file in it but this one, the keys, and the files of the ledger. */
 export const manifestSchema = z.strictObject({
   version: z.literal(1),
   house: z.string().min(1),
@@ -22,7 +22,7 @@ export const manifestSchema = z.strictObject({
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 
-/** What every pack has, whatever it is about. */
+/** Files that every pack has. */
 export const REQUIRED = [
   ...["README.txt", "manifest.json", "rules.json", "report.pdf", "verify.html", "key.txt"],
   ...PACK_TABLES.map((table) => `${table}.csv`),

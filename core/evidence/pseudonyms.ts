@@ -4,15 +4,15 @@ import type { EstateRecord } from "../estate/records";
 import type { RegisterRow } from "../register/columns";
 import type { Spoken, TrailEvent } from "../trail/event";
 
-/** Says who an outsider is, or stands another name in their place. */
+/** Shows who an outsider is, or replaces their name. */
 export interface Naming {
   /** Of a mail address. */
   address(address: string): string;
-  /** Of words such as those that tell for whom a share is: `Odile Carrowmede, quay.example`. */
+  /** For words such as those of a share's audience: `Odile Carrowmede, quay.example`. */
   audience(words: string): string;
-  /** Of a text of ours or of a store's in which addresses can stand. */
+  /** For texts of ours or of a store's that can contain addresses. */
   text(text: string): string;
-  /** Of what somebody wrote in words of their own. */
+  /** For texts that somebody wrote. */
   written(text: string | null): string | null;
   row(row: RegisterRow): RegisterRow;
   event(event: TrailEvent): TrailEvent;
@@ -34,7 +34,7 @@ export const BY_NAME: Naming = {
 export type Hmac = (text: string) => string;
 
 const LEFT_OUT = "(left out)";
-/** So many hex digits tell a million people apart: two have the same once in 37 million packs. */
+/** Enough hex digits for a million people: two have the same once in 37 million packs. */
 const DIGITS = 16;
 const ADDRESS = /[^\s<>"'(),:;]+@[^\s<>"'(),:;]+[^\s<>"'(),:;.]/g;
 /** As in `3 at quay.example, 1 in-house`. */
@@ -83,12 +83,12 @@ export class Pseudonyms implements Naming {
   audience(words: string): string {
     const comma = words.lastIndexOf(", ");
     const [name, domain] = [words.slice(0, comma), words.slice(comma + 2)];
-    // One person, with their organisation; all else counts people by where they are.
+    // One person, with their organisation; other words count people by where they are.
     if (comma > 0 && /^[^\s@]+\.[^\s@]+$/.test(domain)) return `${this.name(name)}, ${this.domain(domain)}`;
     return this.text(words).replace(AT_DOMAIN, (one) => this.domain(one));
   }
 
-  /** Of somebody's name alone, who was met with their address before; else it tells that it was a name. */
+  /** For a name alone: the pseudonym, if its owner was met with an address before; otherwise just that it was a name. */
   private name(name: string): string {
     return this.names.get(name) ?? `p-${this.short(`name ${name}`)}`;
   }

@@ -2,7 +2,7 @@
 export const REPORT_KINDS = ["state", "open", "reach", "round", "taken", "controls"] as const;
 export type ReportKind = (typeof REPORT_KINDS)[number];
 
-/** What each answers, and what it is called. */
+/** The title of each, and the question that it answers. */
 export const REPORT_WORDS: Record<ReportKind, { title: string; about: string }> = {
   state: {
     title: "State of sharing outside",
@@ -55,7 +55,7 @@ export interface ReportSection {
   table?: ReportTable;
 }
 
-/** What is told to somebody who was not there. */
+/** A paragraph for readers who weren't involved. */
 export interface Report {
   title: string;
   words: string;
@@ -76,7 +76,7 @@ export function shortened(report: Report, most: number): Report {
   return { ...report, sections };
 }
 
-/** What stands under a table that was shortened; empty where it is whole. */
+/** The note under a shortened table; empty under a whole one. */
 export function leftWords({ left, rows }: ReportTable): string {
   return left === 0
     ? ""

@@ -27,7 +27,7 @@ export interface PackFiles {
 /** The first thing in a pack that doesn't hold. */
 export class PackFault extends Error {}
 
-/** What whoever verifies has kept. */
+/** Things that the verifier has kept. */
 export interface Kept {
   key?: NoteKey;
   against?: SignedNote;
@@ -282,7 +282,7 @@ function jsonIn(path: string, text: string): Record<string, unknown> {
     const value: unknown = JSON.parse(text);
     if (typeof value === "object" && value !== null) return value as Record<string, unknown>;
   } catch {
-    // Said below: whatever it is, it is no JSON.
+    // Reported below as not JSON, whatever it is.
   }
   fault(path, "has a line that is no JSON object");
 }

@@ -1,4 +1,4 @@
-/** What can hold a checkpoint outside: who rewrote the ledger would have to change it there too. */
+/** Kinds of places outside that can hold a checkpoint: whoever rewrote the ledger would have to change it there too. */
 export const WITNESS_KINDS = ["folder", "mail", "webhook", "log", "stamp"] as const;
 export type WitnessKind = (typeof WITNESS_KINDS)[number];
 

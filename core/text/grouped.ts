@@ -1,4 +1,4 @@
-/** Things by what they have in common, in the order in which each was met first. */
+/** Things grouped by a key, in the order in which each key first occurs. */
 export function grouped<T, K>(all: Iterable<T>, keyOf: (one: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
   for (const one of all) {

@@ -2,20 +2,20 @@ import { countWords } from "./words";
 
 /** Longer names are cut where they are shown; what is cut off is counted. */
 const MOST_SHOWN = 300;
-/** With the words that say so it is no longer than what isn't cut: a name that has been shown is shown as it is. */
+/** Together with the words that say so, a cut name is no longer than the limit, so showing it again changes nothing. */
 const KEPT = 260;
-/** Nothing in a name of these alone can lie. */
+/** A name of these characters alone can't mislead. */
 const PLAIN = /^[\x20-\x7e]*$/;
 const CONTROL = /[\x00-\x1f\x7f]/g;
 /** Lines and paragraphs that end within a name. */
 const LINE_END = /[\u2028\u2029]/g;
-/** What has joiners and forms of signs of its own: the scripts of Persian and of India, emoji, Han. */
+/** Scripts that use joiners and variant forms: those of Persian and India, emoji, Han. */
 const JOINING = ["Arabic", "Syriac", "Devanagari", "Bengali", "Tamil", "Telugu", "Kannada", "Malayalam", "Gujarati"]
   .concat(["Gurmukhi", "Oriya", "Sinhala", "Khmer", "Myanmar", "Mongolian", "Han"])
   .map((script) => `\\p{Script=${script}}`)
   .join("");
 const JOINED = `(?<![\\p{Extended_Pictographic}\\p{Emoji_Modifier}\\p{M}\\d#*${JOINING}])`;
-/** What can't be seen: joiners and forms where they join nothing, and all else that only steers. */
+/** Invisible characters: joiners and variant selectors that have no effect, and all other format characters. */
 const UNSEEN = new RegExp(
   `${JOINED}[\\u200c\\u200d\\ufe00-\\ufe0f]|(?![\\u200c\\u200d\\ufe00-\\ufe0f])[\\p{Default_Ignorable_Code_Point}\\p{Bidi_Control}\\p{Cc}\\p{Cf}]`,
   "gu",

@@ -2,7 +2,7 @@ import { DAY, type Seconds } from "../time/instant";
 
 const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
 
-/** Says a day, by the clocks and in the style of whoever is told. */
+/** Writes a day in the reader's time zone and style. */
 export type DayWords = (at: Seconds) => string;
 
 /** A day in words, in UTC: `12 Nov 2026`. */

@@ -1,4 +1,4 @@
-/** Something that is worked out piece by piece, so that whoever drives it can see to other things in between. */
+/** Work in pieces, so that the caller can do other things in between. */
 export type Steps<T> = Generator<void, T>;
 
 /** Works it out in one go. */
@@ -9,10 +9,10 @@ export function finish<T>(steps: Steps<T>): T {
   }
 }
 
-/** Enough to be worth a pause between two, and so few that nobody notices one. */
+/** Enough work to be worth a pause, and little enough that nobody notices. */
 const AT_ONCE = 100;
 
-/** Does the same with each of very many, pausing after every few. */
+/** Does something for each of very many, pausing after every few. */
 export function* eachInSteps<A, B>(all: Iterable<A>, work: (one: A) => B): Steps<B[]> {
   const done: B[] = [];
   for (const one of all) {

@@ -1,5 +1,5 @@
 import { TZDate } from "@date-fns/tz";
-// By itself: the whole package is some hundreds of files.
+// Imported by itself, since the whole package is hundreds of files.
 import { format } from "date-fns/format";
 import type { Seconds } from "./instant";
 
@@ -17,7 +17,7 @@ const PATTERNS: Record<DateStyle, { day: string; time: string }> = {
 /** The days a week can begin with, as `Date` counts them: Saturday is the first in much of the Arab world. */
 export const WEEK_STARTS = [1, 0, 6] as const;
 
-/** How somebody wants to be told times: by which clocks, in which style, and with which day a week begins. */
+/** How somebody reads times: time zone, style, and first day of the week. */
 export interface DateSettings {
   zone: string;
   style: DateStyle;

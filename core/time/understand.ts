@@ -39,7 +39,7 @@ export function understand(text: string, asked: Asked): Understood | null {
   return found && isWithinReach(found) ? found : null;
 }
 
-/** Whether RFC 3339 can tell it, and so an estate can hold it. */
+/** Whether RFC 3339 can express it, so that an estate can hold it. */
 function isWithinReach(found: Understood): boolean {
   return found.kind === "day"
     ? found.year >= 1 && found.year <= 9999
@@ -79,7 +79,7 @@ function calendarDay(date: Date): CalendarDay {
   return { year: date.getFullYear(), month: date.getMonth() + 1, day: date.getDate() };
 }
 
-/** What the package for it reads, by clocks that show what the zone's clocks show. */
+/** What the package reads, on clocks that show the zone's time. */
 function written(words: string, { now, dates, toward }: Asked): Understood | null {
   const local = new TZDate(now * 1000, dates.zone);
   const shown = Date.UTC(local.getFullYear(), local.getMonth(), local.getDate(), local.getHours(), local.getMinutes());
@@ -91,7 +91,7 @@ function written(words: string, { now, dates, toward }: Asked): Understood | nul
   );
   if (!found || more.length > 0 || found.end || found.text.length !== words.length) return null;
   const { start } = found;
-  // A span of hours is as long on the night when the clocks are changed.
+  // A span of hours keeps its length on the night when the clocks change.
   if (isHours(words)) return { kind: "moment", at: now + (utcSeconds(start) - shown / 1000) };
   const day = toward === "past" ? backFrom(local, start) : dayOf(start);
   if (!start.isCertain("hour")) return { kind: "day", ...day };

@@ -32,7 +32,7 @@ export function isZone(name: string): boolean {
     zonesKnown.add(name);
     return true;
   } catch {
-    // It throws for whatever is no zone.
+    // It throws for anything that isn't a zone.
     return false;
   }
 }

@@ -13,7 +13,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { enforcingStopped } from "../rules";
 
 const SETTING = "clearing";
-/** What is more than so many waits for somebody to look. */
+/** More than this many wait for somebody to look. */
 const STANDARD: ClearingSetting = { on: false, most: 200 };
 const MONTHS_SHOWN = 12;
 

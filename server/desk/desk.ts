@@ -25,7 +25,7 @@ const MOST_OF_A_KIND = 20;
 const ENDS_SOON_S = 14 * DAY;
 const CLOSES_SOON_S = 3 * DAY;
 
-/** What wants attention, for one person, the most urgent first; noted is that they look. @param days how they are told days */
+/** What needs one person's attention, the most urgent first; their visit is noted. @param days how days are written for them */
 export async function deskFor(app: Asking, person: string, days: DayWords): Promise<Desk> {
   const lookedBefore = await lookedAtDesk(app.db, person);
   const open = await alerts(app.db, ["new", "seen"]);
@@ -58,7 +58,7 @@ export async function deskFor(app: Asking, person: string, days: DayWords): Prom
   return { lookedBefore, alerts: open.slice(0, MOST_ALERTS), lines: [...more, ...lines], tightness };
 }
 
-/** What the tool itself can't do. */
+/** Problems of the application itself. */
 async function troubles(db: Db): Promise<DeskLine[]> {
   const failing = (await connections(db)).filter(({ last_error }) => last_error !== null);
   const { aside, late } = await unsent(db);

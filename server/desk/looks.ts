@@ -3,7 +3,7 @@ import { HOUR, seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
 
-/** Who comes back within this time is still having the same look. */
+/** Coming back within this time counts as the same visit. */
 const ONE_LOOK_S = HOUR;
 const NAME = "desk";
 const schema = z.object({ looked: z.string(), before: z.string().nullable() });

@@ -5,7 +5,7 @@ import type { Platform } from "../platform/platform";
 import { lastCheckpoint } from "../records/ledger/checkpoints";
 import { witnesses } from "./witnesses";
 
-/** After so long without a witness somebody could rewrite days of the ledger unseen. */
+/** After this long without a witness, days of the ledger could be rewritten unnoticed. */
 const LATE_S = 2 * DAY;
 
 /** What the Desk says of the ledger's proof: which witnesses haven't taken a checkpoint for days. */

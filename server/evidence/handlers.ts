@@ -10,7 +10,7 @@ import { beginPack, FILES_OF_A_PACK, type Packing, stopPack } from "./pack/packs
 import { proveLedger } from "./proof";
 import { addWitness, removeWitness, witnesses } from "./witnesses";
 
-/** So many entries are shown at once. */
+/** How many entries are shown at once. */
 const PAGE = 100;
 
 export const ledgerHandlers: Handlers<Packing, typeof ledgerOperations> = {

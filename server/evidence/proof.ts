@@ -10,7 +10,7 @@ import { publicKeys } from "../records/ledger/keys";
 import { verifyLedger } from "../records/ledger/verify";
 import { witnesses } from "./witnesses";
 
-/** What somebody brings to compare with. */
+/** Things that somebody brings to compare with. */
 interface Brought {
   /** A signed checkpoint that they have kept. */
   against?: SignedNote;
@@ -83,7 +83,7 @@ export function noteIn(path: string, text: string): SignedNote {
   }
 }
 
-/** Whoever made the ledger anew has signed it by another key, or by none that is known. */
+/** A ledger made anew is signed by another key, or by none that is known. */
 async function strangeSignature(app: Platform, outside: readonly Outside[], key: NoteKey | undefined) {
   const keys = await publicKeys(app.db);
   const last = await lastCheckpoint(app.db);

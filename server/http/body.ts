@@ -1,6 +1,6 @@
 import { Problem } from "../platform/problem";
 
-/** Deeper than anything that an operation takes. */
+/** The deepest JSON accepted: deeper than anything that an operation takes. */
 const MOST_DEPTH = 32;
 const [QUOTE, ESCAPE, OPEN, CLOSE, OPEN_LIST, CLOSE_LIST] = Buffer.from('"\\{}[]');
 
@@ -62,7 +62,7 @@ function wellFormed(_key: string, value: unknown): unknown {
   return value;
 }
 
-/** How deep JSON has gone, piece by piece: bytes of its signs never stand within other characters of UTF-8. */
+/** Tracks how deep JSON goes, piece by piece: its brackets never occur within other characters of UTF-8. */
 class Depth {
   private depth = 0;
   private isInText = false;

@@ -16,7 +16,7 @@ const STATUS: Record<ProblemKind, number> = {
   unreachable: 502,
 };
 
-/** What whoever asked is told of what stands in the way; of a fault of ours, no more than that there was one. */
+/** The answer to a refused request. About a fault of ours it says only that there was one. */
 export function refusal(error: unknown): Response {
   if (error instanceof Problem) {
     const { message, kind, retryAfter } = error;

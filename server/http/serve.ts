@@ -18,11 +18,11 @@ import { refusal } from "./refusal";
 const MOST_BYTES = 256_000;
 /** Larger than anything that anybody signs in by. */
 const MOST_BYTES_OF_SIGN_IN = 32_000;
-/** So many messages a second go out at most, whatever the rate of what happens. */
+/** The most messages a second on a stream, whatever happens. */
 const EVERY_MS = 100;
-/** So often it is looked whether somebody to whom a stream goes is still signed in. */
+/** How often a stream checks whether its reader is still signed in. */
 const LOOK_EVERY_MS = 5_000;
-/** Two years, as is usual: whoever has come by https comes by nothing else. */
+/** Two years, as is usual: a browser that has used https then uses nothing else. */
 const HSTS = "max-age=63072000";
 
 /** What is needed to serve requests. */
@@ -47,7 +47,7 @@ export class Server<A extends Serving> {
 
   async fetch(request: Request): Promise<Response> {
     const response = await this.hono.fetch(request);
-    // What is told to one person is kept by no browser and no proxy.
+    // Personal answers aren't cached by browsers or proxies.
     if (!response.headers.has("cache-control")) response.headers.set("Cache-Control", "no-store");
     if (this.app.settings.url.startsWith("https:")) response.headers.set("Strict-Transport-Security", HSTS);
     return response;
@@ -123,7 +123,7 @@ export class Server<A extends Serving> {
     return actor;
   }
 
-  /** Whether whoever sent a request may still have what it asked for. To look keeps nobody signed in. */
+  /** Whether a request's sender may still have what it asked for. Checking doesn't prolong their session. */
   private async isStill(headers: Headers, permission: Permission): Promise<boolean> {
     const unattended = new Headers(headers);
     unattended.set(IDLE_HEADER, "Infinity");
@@ -153,7 +153,7 @@ function withoutPast({ past }: Operation, { at, ...query }: Record<string, strin
   return past || at === undefined ? query : { ...query, at };
 }
 
-/** What somebody waits for in front of a screen; not what goes on for long, such as a file or news. */
+/** Requests that somebody waits for at a screen; not long ones, such as files or streams. */
 function isQuestion({ method, answer }: Operation): boolean {
   return method === "GET" && answer !== "file" && !("events" in answer);
 }
@@ -220,7 +220,7 @@ function newsOf(c: Context, { emitter, name, current }: News<unknown>, { isStill
     emitter.off(name, onNews);
     ending.removeEventListener("abort", onEnd);
   });
-  // Compressed on the way, it would arrive in lumps.
+  // Compressed on the way, messages would arrive in lumps.
   response.headers.set("Cache-Control", "no-store, no-transform");
   return response;
 }

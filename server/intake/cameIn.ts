@@ -9,7 +9,7 @@ import { firstWithHash, type SentIn, sentIn, sentInByLink } from "../records/eve
 import { bodiesNow, shareHistory } from "../records/facts";
 
 const PAGE = 100;
-/** So many are looked through for marked ones at a time. */
+/** How many are searched for marked ones at a time. */
 const MOST_LOOKED_AT = 2_000;
 
 interface Asked {

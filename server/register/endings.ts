@@ -5,7 +5,7 @@ import { endersOf } from "../dockets/endedShare";
 import type { Db } from "../platform/db/open";
 import { revokersOf } from "../records/events/events";
 
-/** Rows with who revoked them: whoever applied the docket that did, else whom the trail names. */
+/** Rows with who revoked the share: whoever applied the docket, or else whom the trail names. */
 export async function withEnders(db: Db, rows: readonly RegisterRow[]): Promise<RegisterRow[]> {
   const revoked = rows.filter(({ state }) => state === "revoked").map(({ id }) => id);
   if (revoked.length === 0) return [...rows];
@@ -17,7 +17,7 @@ export async function withEnders(db: Db, rows: readonly RegisterRow[]): Promise<
   return rows.map((row) => ({ ...row, endedBy: byDocket.get(row.id) ?? byTrail.get(row.id) ?? null }));
 }
 
-/** Whether a query finds revoked shares, which are told with who ended them. */
+/** Whether a query finds revoked shares, which are shown with who ended them. */
 export function findsRevoked(query: string): boolean {
   return asksForRevoked(parseQuery(query).terms);
 }

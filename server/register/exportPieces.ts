@@ -24,7 +24,7 @@ async function* piecesOfRows(
   order: Order,
   past: Seconds | undefined,
 ): AsyncGenerator<RegisterRow[]> {
-  // Each piece goes on behind the last: what changes meanwhile passes nothing over and tells nothing twice.
+  // Each piece continues after the last share, so that changes meanwhile neither skip nor repeat anything.
   for (let behind: string | undefined; ;) {
     const rows = await app.engine.ask("some", { query, order, behind, count: PIECE }, past);
     if (rows.length > 0) yield withEnders(app.db, rows);

@@ -56,7 +56,7 @@ export async function exportOf(
 }
 
 /**
- * The shares as an estate file, with what they speak of: stores, people, groups, their items and all above those. It
+ * The shares as an estate file, with what they refer to: stores, people, groups, their items and all above those. It
  * can be imported again. Addresses of links are left out: whoever holds one gets in.
  */
 function estateLines(app: Asking, query: string, past: Seconds | undefined): Readable {

@@ -15,7 +15,7 @@ import { waiversOn } from "../rules";
 import { notesOn } from "./remarks";
 import { lookedAtRegister, setRegister } from "./settings";
 
-/** So many of a facet's values are shown at once. */
+/** How many of a facet's values are shown at once. */
 const MOST_VALUES = 50;
 
 export const registerHandlers: Handlers<Asking, typeof registerOperations> = {

@@ -6,7 +6,7 @@ import type { Db } from "../platform/db/open";
 import { saveText, savedText } from "../platform/saved";
 
 const NAME = "register";
-/** Who comes back within this time is still having the same look. */
+/** Coming back within this time counts as the same visit. */
 const ONE_LOOK_S = HOUR;
 
 const storedSchema = registerSettingsBody.extend({
@@ -25,7 +25,7 @@ export async function setRegister(db: Db, person: string, changes: Partial<z.inf
   await store(db, person, { ...(await storedOf(db, person)), ...changes });
 }
 
-/** Notes that somebody looks at the register, and tells what they have set. */
+/** Notes that somebody looks at the register, and returns their settings. */
 export async function lookedAtRegister(db: Db, person: string): Promise<RegisterSettings> {
   const known = await storedOf(db, person);
   const isNewLook = known.looked === null || db.clock.seconds() - seconds(known.looked) >= ONE_LOOK_S;
@@ -34,7 +34,7 @@ export async function lookedAtRegister(db: Db, person: string): Promise<Register
   return { ...settings, startView: await viewOf(db, person, settings.start) };
 }
 
-/** What stands in a kept query that is theirs, or for all; it may have been dropped since. */
+/** The text of a saved query of theirs or for all; it may have been deleted since. */
 async function viewOf(db: Db, person: string, id: string | null): Promise<string | null> {
   if (id === null) return null;
   const row = await db

@@ -20,7 +20,7 @@ export const MOST_SHEET_ROWS = 2 ** 20;
 export function xlsxOf(pieces: AsyncIterable<RegisterRow[]>): Readable {
   const stream = new PassThrough();
   const write = async () => {
-    // A large package that few need, and nobody at the start.
+    // A large package that few need, so it is loaded when it is first used.
     const { default: ExcelJS } = await import("exceljs");
     const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
     const sheet = book.addWorksheet("Shares", { views: [{ state: "frozen", ySplit: 1 }] });

@@ -18,7 +18,7 @@ import { carryOut, type KeptWaiver } from "./making";
 import { moveRequest, requestOf } from "./requests";
 import { freeRequests } from "./settings";
 
-/** What somebody asks for, and what they were shown of it. */
+/** What somebody asks for, and the digest of what they were shown. */
 export interface ShareAsked {
   wish: Wish;
   digest: string;
@@ -69,7 +69,7 @@ export function refuseRequest(app: Carrying, actor: string, id: string, word: st
   });
 }
 
-/** Takes back what one asked for, as long as nobody has decided. @throws {Problem} where it is somebody else's */
+/** Withdraws one's own request, as long as nobody has decided. @throws {Problem} where it is somebody else's */
 export function withdrawRequest(app: Carrying, actor: string, id: string): Promise<void> {
   return writing(app.db, async (tx) => {
     const { askedBy } = await requestOf(tx, id);
@@ -90,7 +90,7 @@ async function outlookShown(app: Carrying, wish: Wish, by: string, digest: strin
   return outlook;
 }
 
-/** @throws {Problem} where it can't be made, or breaks a rule without leave */
+/** @throws {Problem} where it can't be made, or breaks a rule without a waiver */
 function checkMakeable(app: Carrying, outlook: ShareOutlook, waivers: readonly GivenWaiver[], actor: Actor) {
   if (outlook.cannot.length > 0) throw cantBeMade(outlook);
   const now = app.clock.seconds();
@@ -101,7 +101,7 @@ function checkMakeable(app: Carrying, outlook: ShareOutlook, waivers: readonly G
       "conflict",
       `It would break ${listWords(broken.map(({ rule }) => `“${RULES[rule].title}”`))}. Change the share, or waive the rule with a reason.`,
     );
-  // Leave to break a rule loosens something.
+  // A waiver loosens something.
   if (waivers.length > 0) checkFresh(actor);
 }
 
@@ -152,7 +152,7 @@ async function approve(
   return null;
 }
 
-/** Leave is given for what it would break, and for nothing else. */
+/** Waivers are given for the rules that it would break, and for nothing else. */
 function waiversFor({ breaks }: ShareOutlook, given: readonly GivenWaiver[]): KeptWaiver[] {
   return given.flatMap((waiver) => {
     const broken = breaks.find(({ rule }) => rule === waiver.rule);

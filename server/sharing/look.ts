@@ -9,7 +9,7 @@ import { Problem } from "../platform/problem";
 import type { Asking } from "../engine/client";
 import { freeRequests } from "./settings";
 
-/** What is looked at is told from what is made by this alone. */
+/** Only this distinguishes a look from a request. */
 const LOOKED = "look";
 
 type Dates = Pick<DateSettings, "zone" | "style">;
@@ -35,7 +35,7 @@ export async function outlookOf(
   return outlook;
 }
 
-/** Whether a request needs nobody's approval: it breaks no rule, can be made, and what it gives away is meant by the setting. */
+/** Whether a request needs nobody's approval: it breaks no rule, can be made, and is covered by the setting. */
 export function isFreeToMake(
   setting: Awaited<ReturnType<typeof freeRequests>>,
   wish: Wish,
@@ -48,7 +48,7 @@ export function isFreeToMake(
   return isClear && isFree(setting, wish, worst, now);
 }
 
-/** By which what is made is what was shown: the changes, what they break, and what is done instead. */
+/** A digest, so that what is made is what was shown: the changes, what they break, and what is done instead. */
 export function digestOfOutlook({ changes, breaks, instead, cannot, files, addresses }: ShareOutlook): string {
   const made = changes.map((change) => ({ ...change, mark: LOOKED, by: "" }));
   const broken = breaks.map(({ rule, own, items }) => [rule, own, items]);

@@ -15,7 +15,7 @@ import { waiveWithin } from "../rules";
 import { tellAsker, tellRecipients } from "./letters";
 import { moveRequest, requestFrom, requestOf, type RequestRow } from "./requests";
 
-/** Leave as it is kept: with what breaks the rule, the new shares or what else. */
+/** A waiver to be given, with what breaks the rule: the new shares or something else. */
 export type KeptWaiver = GivenWaiver & { own: boolean; items: string[] };
 
 /** How a request comes to be made: from which state, with what more in its row, and what the ledger says of it. */
@@ -96,7 +96,7 @@ export async function settleRequests(app: Carrying): Promise<void> {
   }
 }
 
-/** Makes what is to start now; what would break a rule by now, or can't be made any more, is not made, and it is said why. */
+/** Makes the shares that are due to start; any that would break a rule by now, or can't be made any more, are refused with the reason. */
 export async function makeDue(app: Carrying): Promise<void> {
   await settleRequests(app);
   const due = await app.db

@@ -43,7 +43,7 @@ export function requestFrom(row: RequestRow): ShareRequest {
   };
 }
 
-/** Moves a request on. @throws {Problem} where it is in none of the states from which that can be done */
+/** Moves a request to another state. @throws {Problem} where its present state doesn't allow it */
 export async function moveRequest(
   tx: Tx,
   id: string,

@@ -9,16 +9,16 @@ import { weighingSetting } from "./weighing";
 interface Openness {
   day: string;
   mass: number;
-  /** Whether it was asked of the facts only later: what had ended before a store was first read may be missing. */
+  /** Whether it was worked out later from the facts: shares that ended before a store was first read may be missing. */
   afterwards: boolean;
 }
 
 const MONTH: Seconds = 30 * DAY;
 
-/** More shares than these are not looked at as they were a month ago: that would hold up whoever asks meanwhile. */
+/** With more shares than this, the state of a month ago isn't worked out: others would wait too long. */
 const MOST_ASKED_BACK = 50_000;
 
-/** Puts down once a day how much is open, so that it can be told how that has changed. */
+/** Records once a day how much is open, so that changes can be shown. */
 export async function recordOpenness(app: Asking): Promise<void> {
   const weighing = await weighingSetting(app.db);
   const now = app.clock.seconds();
@@ -67,5 +67,5 @@ async function opennessBetween(db: Reads, weighing: Weighing, [from, to]: [Secon
   return found ? { ...found, afterwards: found.afterwards === 1 } : null;
 }
 
-/** By these it is told what can be compared: prices don't change how much is open. */
+/** Identifies comparable figures: prices don't change how much is open. */
 const weightsText = ({ weights }: Weighing) => LABELS.map((label) => weights[label]).join();

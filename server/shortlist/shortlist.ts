@@ -15,7 +15,7 @@ const MOST_NAMES = 3;
 
 interface PointAt {
   scope: AdviceScope;
-  /** The point is the last with no more changes than these. */
+  /** The most changes of the point that the Desk leads with. */
   changes: number;
 }
 

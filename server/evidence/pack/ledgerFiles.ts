@@ -18,14 +18,14 @@ import { entriesFrom, firstSince, lastSeq } from "../../records/ledger/ledger";
 import { sha256 } from "../../records/ledger/sha256";
 import { consistencyProof, inclusionProof } from "../../records/ledger/tree";
 
-/** What of the ledger goes into a pack: from the entry before the span to the pack's own, which the checkpoint ends with. */
+/** The part of the ledger in a pack: from the entry before the span to the pack's own, with which the checkpoint ends. */
 export interface LedgerScope {
   first: number;
   /** The number of the pack's own entry, and so the size of the checkpoint. */
   size: number;
   note: string;
   keys: readonly NoteKey[];
-  /** Whether what names outsiders goes along. */
+  /** Whether details that name outsiders are included. */
   hasDetails: boolean;
 }
 
@@ -85,7 +85,7 @@ function* mapped<T>(all: Iterable<T>, piece: (one: T) => string): Generator<stri
   for (const one of all) yield piece(one);
 }
 
-/** What the entry's leaf is of: bodies of before they were kept in their canonical form are written so. */
+/** The bytes of the entry's leaf: older bodies that aren't stored in canonical form are converted. */
 function leafText(row: LedgerTable): string {
   return entryText({ ...row, body: canonicalOf(row.body) ?? row.body });
 }

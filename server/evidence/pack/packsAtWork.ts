@@ -14,7 +14,7 @@ interface Making {
   ending: AbortController;
 }
 
-/** What one application is at with its packs: one is made at a time. */
+/** The packs that an application is making: one at a time. */
 export class PacksAtWork {
   making: Making | null = null;
   /** Why the last one wasn't made; null where it was, or was stopped. */
@@ -25,7 +25,7 @@ export interface Packing extends Asking {
   readonly packs: PacksAtWork;
 }
 
-/** About so many files a pack has: how far it is is told by them. */
+/** The approximate number of files in a pack, for showing progress. */
 export const FILES_OF_A_PACK = REQUIRED.length + 3;
 
 /** Begins to make a pack, and doesn't wait for it. @throws {Problem} where another is being made, or it can't be had */

@@ -22,14 +22,14 @@ export interface PackSpan {
   to: Seconds;
   /** A query; everything where it is empty. */
   scope: string;
-  /** By which names outsiders stand in it. */
+  /** The names under which outsiders appear in it. */
   naming: Naming;
   /** Shares that the scope finds, at the end or at the beginning; null where it is everything. */
   shares: ReadonlySet<string> | null;
 }
 
 type Cell = string | number | null | undefined;
-/** Rows, many at once: to hand each over by itself would take longer than to write it. */
+/** Many rows at once: handing each over would take longer than writing it. */
 type Rows = AsyncGenerator<Cell[][]>;
 type Table = [heads: readonly string[], rows: (app: Asking, span: PackSpan) => Rows];
 

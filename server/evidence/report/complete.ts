@@ -5,7 +5,7 @@ import { connections } from "../../stores/connections";
 import { readingDays } from "../../stores/readingDays";
 import { figure } from "./days";
 
-/** When the stores were read in a span: whether what is told of it is complete. */
+/** When the stores were read in a span, to show whether its data are complete. */
 export async function completeSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
   const days = await readingDays(db, utcDay(from), utcDay(to));
   const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));

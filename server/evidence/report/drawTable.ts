@@ -8,13 +8,13 @@ const LINE = "#b9c6c6";
 /** Between a row's text and its lines, and between columns. */
 const PAD = 3;
 const GAP = 8;
-/** No column asks for more, in points; what is longer runs over several lines. */
+/** The widest column, in points; longer texts run over several lines. */
 const WIDEST = 200;
-/** Texts of so many characters stay in one line. */
+/** Texts up to this many characters stay on one line. */
 const UNBROKEN = 12;
-/** So many rows are drawn at once. */
+/** How many rows are drawn at a time. */
 const AT_ONCE = 20;
-/** Widths are worked out from so many rows: a table may have thousands. */
+/** How many rows the widths are worked out from: a table may have thousands. */
 const LOOKED_AT = 200;
 
 /** Draws a table, its head again on each page that it runs on to. */
