@@ -88,9 +88,9 @@ function EngagementsTable({ title, lines }: { title: string; lines: readonly Eng
         <thead className="text-left text-[12px] text-ink-faint">
           <tr>
             <th className="w-[17%] py-1 pr-3 font-semibold">Name</th>
-            <th className="w-[31%] px-3 font-semibold">Organisations</th>
+            <th className="w-[28%] px-3 font-semibold">Organisations</th>
             <th className="w-[11%] px-3 font-semibold">Ends</th>
-            <th className="w-[20%] px-3 font-semibold">Responsible</th>
+            <th className="w-[23%] px-3 font-semibold">Responsible</th>
             <th className="px-3 text-right font-semibold">Items</th>
             <th className="px-3 text-right font-semibold">Live shares</th>
             <th className="px-3 text-right font-semibold">Ever used</th>
