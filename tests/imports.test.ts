@@ -239,6 +239,30 @@ test("an import that is stopped keeps what was written, ends nothing, and says s
   expect(again.isChanged!.filter((is) => is === 1)).toHaveLength(again.isChanged!.length - 5_000);
 });
 
+test("others can write while what hasn’t changed in a report is passed over", async () => {
+  const path = join(folder, "next.csv");
+  const rows = Array.from({ length: 20 }, (_, i) => `/Archive/${i}.pdf,ada@quay.example,view,`);
+  const checked = async (text: string) => {
+    writeFileSync(path, text);
+    const mapping = mappingFor(await lookAt(path, {}));
+    const found = await checkReport(house.db, { path, file: "next.csv", source: "archive", title: "Archive", mapping });
+    if ("unchangedSince" in found) throw new Error("it is new");
+    return found;
+  };
+  await takeReport(house.db, await checked(csv(...rows)));
+  const next = await checked(csv(...rows.slice(0, 19), "/Archive/9z.pdf,odo@quay.example,edit,"));
+  const { prepare, sqlite } = house.db;
+  const withinTransaction: boolean[] = [];
+  house.db.prepare = (text) => {
+    if (text.startsWith("select id, body from fact where source")) withinTransaction.push(sqlite.inTransaction);
+    return prepare(text);
+  };
+  expect(await takeReport(house.db, next)).toMatchObject({ changed: 3, ended: 1 });
+  expect(withinTransaction.length).toBeGreaterThan(20);
+  // The statement of what is written: once for what has changed, and once for what has ended.
+  expect(withinTransaction.filter((is) => is)).toHaveLength(2);
+});
+
 test("a workbook: merged headings, dates as dates, a sheet of one’s choice", async () => {
   const path = join(folder, "report.xlsx");
   const workbook = new Excel.Workbook();

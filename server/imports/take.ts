@@ -49,9 +49,11 @@ export async function takeReport(
     });
   for (let next = changed.next(); !next.done; next = changed.next()) {
     if (signal?.aborted) return { changed: putting.done, ended: 0, isStopped: true, lastFact: expected };
+    const some = together(next.value as EstateRecord, changed, IN_A_TRANSACTION);
+    // Of a later report what hasn't changed is passed over, which takes long: not while others wait to write.
+    const records = isChanged === null ? some : [...some];
     await once(async (tx) => {
-      for (const batch of batches(some(next.value as EstateRecord, changed, IN_A_TRANSACTION), HELD_AT_ONCE))
-        await putting.put(tx, batch);
+      for (const batch of batches(records, HELD_AT_ONCE)) await putting.put(tx, batch);
     });
     tell({ words: "Importing", done: putting.done });
   }
@@ -75,7 +77,7 @@ function* changedOnly(records: Iterable<EstateRecord>, isChanged: Uint8Array | n
 }
 
 /** A record with those that come after it, so many altogether; what is behind them can still be asked for. */
-function* some<R>(first: R, others: Iterator<R>, count: number): Generator<R> {
+function* together<R>(first: R, others: Iterator<R>, count: number): Generator<R> {
   yield first;
   for (let i = 1; i < count; i++) {
     const { done, value } = others.next();
