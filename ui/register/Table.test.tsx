@@ -116,7 +116,7 @@ test("a column's name sorts by it, with Shift as the second thing; what it is so
   ]);
 });
 
-test("columns are hidden, moved and widened, and that is kept; and taken back as at first", async () => {
+test("columns are hidden, moved and widened, that is kept, and can be reset", async () => {
   show(0);
   expect(heads()).toEqual(["Mark", "Risk", "Item", "Latches", "Audience", "Role", "Ends", "Last used", "Made"]);
   fireEvent.click(screen.getByRole("button", { name: "Columns" }));
