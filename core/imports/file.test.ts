@@ -1,6 +1,6 @@
 import { parse } from "csv-parse/sync";
 import fc from "fast-check";
-import { guessEncoding, guessSeparator, rowsOf, SEPARATORS } from "./file";
+import { firstRowsOf, guessEncoding, guessSeparator, rowsOf, SEPARATORS, Unreadable } from "./file";
 
 /** A file in pieces that are cut anywhere, in the middle of a character too. */
 function pieces(bytes: Uint8Array, size: number): Uint8Array[] {
@@ -52,6 +52,45 @@ test("cells without quotes, and empty lines, are read as csv-parse reads them", 
   expect(read.filter((row) => row.join("") !== "")).toEqual(wanted);
   // An empty line is a row all the same: rows are numbered as a spreadsheet numbers them.
   expect(read).toHaveLength(4);
+});
+
+test("rows that are only counted are as many as are read, and what can’t be read is said of the same row", () => {
+  // Now and then a cell is quoted, and now and then a quote is wrong.
+  const line = fc.oneof(
+    { weight: 20, arbitrary: fc.constantFrom("a,b", "", "1, 2", 'wide 4",5') },
+    { weight: 4, arbitrary: fc.constantFrom('"a","b"', '"two\nlines",x', '"say ""no""",', '"a" ,b', ',""') },
+    { weight: 1, arbitrary: fc.constantFrom('"open', '"a"b,c') },
+  );
+  const told = (read: () => unknown) => {
+    try {
+      return read();
+    } catch (error) {
+      if (error instanceof Unreadable) return error.message;
+      throw error;
+    }
+  };
+  let counted = 0;
+  fc.assert(
+    fc.property(
+      fc.array(line, { maxLength: 200 }),
+      fc.constantFrom("\n", "\r\n", "\r"),
+      fc.integer({ min: 1, max: 400 }),
+      fc.integer({ min: 0, max: 3 }),
+      fc.boolean(),
+      (lines, newline, size, most, endsOpen) => {
+        const file = pieces(Buffer.from(lines.join(newline) + (endsOpen ? "" : newline)), size);
+        const written = { encoding: "utf-8", separator: "," } as const;
+        const wanted = told(() => {
+          const rows = [...rowsOf(file, written)].flat();
+          return { rows: rows.slice(0, most), count: rows.length };
+        });
+        expect(told(() => firstRowsOf(file, written, most))).toEqual(wanted);
+        if (typeof wanted !== "string") counted++;
+      },
+    ),
+    { numRuns: 1_000 },
+  );
+  expect(counted).toBeGreaterThan(100);
 });
 
 test("encodings by their marks, by zeros, and by what is well-formed", () => {

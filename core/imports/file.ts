@@ -59,53 +59,144 @@ export function guessSeparator(text: string): Separator {
 /** No cell of a spreadsheet is longer than this; a quote that is never closed is found by it. */
 const LONGEST_CELL = 1_000_000;
 
+/** How a file of separated values is written. */
+interface Written {
+  encoding: Encoding;
+  separator: Separator;
+}
+
 /**
  * The rows of a file of separated values (RFC 4180), some at a time. Nothing of the file is held but what is being read.
  * @throws {Unreadable} where bytes are none of the encoding's, or a quote isn't closed
  */
-export function* rowsOf(
-  pieces: Iterable<Uint8Array>,
-  { encoding, separator }: { encoding: Encoding; separator: Separator },
-): Generator<Rows> {
-  let rest = "";
-  let row = 0;
-  let newline: string | undefined;
-  const held = (text: string): Rows => {
-    rest = text;
-    return [];
-  };
-  const parse = (text: string, isLast: boolean): Rows => {
-    newline ??= newlineOf(text);
-    // A line's end may be cut in two.
-    if (!isLast && (newline === undefined || text.endsWith("\r"))) return held(text);
-    const parser = new Papa.Parser({ delimiter: separator, newline: newline ?? "\n" } as Papa.ParseConfig);
-    const { data, errors, meta } = parser.parse(text, 0, !isLast) as Papa.ParseResult<string[]>;
-    rest = isLast ? "" : text.slice(meta.cursor);
-    const problem = errors.find(({ type }) => type === "Quotes") as (Papa.ParseError & { row: number }) | undefined;
-    if ((problem && (isLast || problem.row < data.length)) || rest.length > LONGEST_CELL)
-      throw new Unreadable(
-        `Row ${row + (problem?.row ?? data.length) + 1} has a quotation mark that isn’t closed or isn’t doubled. ` +
-          "Correct it, or export the report again.",
-      );
-    row += data.length;
-    return data;
-  };
-  for (const text of textOf(pieces, encoding, () => row + 1)) {
-    const rows = parse(rest + text, false);
+export function* rowsOf(pieces: Iterable<Uint8Array>, written: Written): Generator<Rows> {
+  const reader = new RowReader(written.separator);
+  for (const text of textOf(pieces, written.encoding, reader)) {
+    const rows = reader.read(text);
     if (rows.length > 0) yield rows;
   }
-  // A line ending at the end of a file doesn't begin another, empty line.
-  if (rest !== "") yield parse(rest, true);
+  if (reader.isWithin) yield reader.last();
 }
 
-function* textOf(pieces: Iterable<Uint8Array>, encoding: Encoding, row: () => number): Generator<string> {
+/**
+ * The first rows of a file, at most so many, and how many it has. Rows that are only counted take half as long.
+ * @throws {Unreadable} as `rowsOf` does
+ */
+export function firstRowsOf(
+  pieces: Iterable<Uint8Array>,
+  written: Written,
+  most: number,
+): { rows: Rows; count: number } {
+  const reader = new RowReader(written.separator);
+  const rows: Rows = [];
+  const keep = (some: Rows) => rows.push(...some.slice(0, most - rows.length));
+  for (const text of textOf(pieces, written.encoding, reader))
+    if (rows.length < most) keep(reader.read(text));
+    else reader.count(text);
+  if (reader.isWithin) keep(reader.last());
+  return { rows, count: reader.row };
+}
+
+/** So many rows are parsed at once where one of them is quoted and they are only counted. */
+const QUOTED_AT_ONCE = 64;
+
+/** Takes a file's text piece by piece. */
+class RowReader {
+  /** How many rows have ended. */
+  row = 0;
+  private rest = "";
+  private newline: string | undefined;
+
+  constructor(private readonly delimiter: Separator) {}
+
+  /** Whether a row has begun that hasn't ended. A line's end at the end of a file doesn't begin another, empty row. */
+  get isWithin(): boolean {
+    return this.rest !== "";
+  }
+
+  /** The rows that end in a piece. @throws {Unreadable} */
+  read(piece: string): Rows {
+    const text = this.joined(piece);
+    if (!this.canBegin(text)) return [];
+    const { rows, end } = this.parse(text, {});
+    this.hold(text, end);
+    return rows;
+  }
+
+  /** Takes a piece as `read` does, and counts its rows only: outside quotes each line's end is a row's. @throws {Unreadable} */
+  count(piece: string): void {
+    const text = this.joined(piece);
+    if (!this.canBegin(text)) return;
+    let at = 0;
+    for (let ended = Infinity; ended > 0;) {
+      const quote = text.indexOf('"', at);
+      at = this.skip(text, at, quote < 0 ? text.length : quote);
+      if (quote < 0) break;
+      const { rows, end } = this.parse(text.slice(at), { preview: QUOTED_AT_ONCE });
+      ended = rows.length;
+      at += end;
+    }
+    this.hold(text, at);
+  }
+
+  /** The row that the end of the file ends. @throws {Unreadable} */
+  last(): Rows {
+    const text = this.joined("");
+    this.newline ??= newlineOf(text);
+    return this.parse(text, {}, true).rows;
+  }
+
+  private joined(piece: string): string {
+    return (this.rest += piece);
+  }
+
+  /** A line's end may be cut in two. */
+  private canBegin(text: string): boolean {
+    this.newline ??= newlineOf(text);
+    return this.newline !== undefined && !text.endsWith("\r");
+  }
+
+  /** Goes past the lines that end before a place. @returns where the next begins */
+  private skip(text: string, from: number, before: number): number {
+    let at = from;
+    for (let end = text.indexOf(this.newline!, at); end >= 0 && end < before; end = text.indexOf(this.newline!, at)) {
+      at = end + this.newline!.length;
+      this.row++;
+    }
+    return at;
+  }
+
+  private parse(text: string, more: { preview?: number }, isLast = false): { rows: Rows; end: number } {
+    const config = { delimiter: this.delimiter, newline: this.newline ?? "\n", ...more };
+    const parser = new Papa.Parser(config as Papa.ParseConfig);
+    const { data, errors, meta } = parser.parse(text, 0, !isLast) as Papa.ParseResult<string[]>;
+    const problem = errors.find(({ type }) => type === "Quotes") as (Papa.ParseError & { row: number }) | undefined;
+    if (problem && (isLast || problem.row < data.length)) throw this.badQuote(problem.row);
+    this.row += data.length;
+    return { rows: data, end: meta.cursor };
+  }
+
+  private hold(text: string, from: number) {
+    this.rest = text.slice(from);
+    if (this.rest.length > LONGEST_CELL) throw this.badQuote(0);
+  }
+
+  private badQuote(after: number): Unreadable {
+    return new Unreadable(
+      `Row ${this.row + after + 1} has a quotation mark that isn’t closed or isn’t doubled. ` +
+        "Correct it, or export the report again.",
+    );
+  }
+}
+
+function* textOf(pieces: Iterable<Uint8Array>, encoding: Encoding, reader: RowReader): Generator<string> {
   const decoder = new TextDecoder(encoding, { fatal: true });
   const decoded = (piece?: Uint8Array) => {
     try {
       return piece ? decoder.decode(piece, { stream: true }) : decoder.decode();
     } catch {
       // It throws only for bytes that the encoding doesn't allow.
-      throw new Unreadable(`From about row ${row()} on the file isn’t ${encoding}. Choose another encoding.`);
+      throw new Unreadable(`From about row ${reader.row + 1} on the file isn’t ${encoding}. Choose another encoding.`);
     }
   };
   for (const piece of pieces) yield decoded(piece);

@@ -1,4 +1,12 @@
-import type { Capabilities, GroupRecord, ItemRecord, PersonRecord, ShareRecord, StoreRecord } from "../estate/records";
+import type {
+  Capabilities,
+  GroupRecord,
+  ItemRecord,
+  LinkRecord,
+  PersonRecord,
+  ShareRecord,
+  StoreRecord,
+} from "../estate/records";
 import { isMailAddress } from "../estate/mailAddress";
 import { rfc3339 } from "../time/instant";
 import type { Field } from "./field";
@@ -94,38 +102,70 @@ function groupId(name: string): string {
   return `reported:${name}`;
 }
 
+// The records are plain literals: put together from parts they would take several times as long to make.
+
 function itemRecord(item: ReportItem, of: ReportOf, known: KnownRecord): ItemRecord {
   const before = known("item", item.id) as ItemRecord | undefined;
   const createdAt = before?.createdAt ?? of.at;
   return {
-    ...{ type: "item", id: item.id, storeId: of.store, parentId: item.parent?.id ?? null, kind: kindOf(item) },
-    ...{ name: item.name, ownerId: item.owner, label: item.label, inherits: item.inherits, state: "live" },
-    ...{ createdAt, modifiedAt: before?.modifiedAt ?? createdAt },
+    type: "item",
+    id: item.id,
+    storeId: of.store,
+    parentId: item.parent?.id ?? null,
+    kind: kindOf(item),
+    name: item.name,
+    ownerId: item.owner,
+    label: item.label,
+    inherits: item.inherits,
+    state: "live",
+    createdAt,
+    modifiedAt: before?.modifiedAt ?? createdAt,
   };
 }
 
 function shareRecord(share: ReportShare, of: ReportOf, known: KnownRecord): ShareRecord {
   const { audience, item } = share;
   const id = shareId(share);
-  const at = (instant: number | null) => (instant === null ? null : rfc3339(instant));
   const maker = share.madeBy ?? item.owner ?? UNKNOWN;
-  const madeAt = at(share.madeOn) ?? madeAtOf(known("share", id) as ShareRecord | undefined) ?? of.at;
-  const same = { id, itemId: item.id, download: share.download, expiresAt: at(share.ends) };
+  const madeAt = textOf(share.madeOn) ?? madeAtOf(known("share", id) as ShareRecord | undefined) ?? of.at;
   if ("person" in audience || "group" in audience)
     return {
-      ...{ type: "grant", ...same, toId: "person" in audience ? audience.person : groupId(audience.group) },
+      type: "grant",
+      id,
+      itemId: item.id,
+      download: share.download,
+      expiresAt: textOf(share.ends),
+      toId: "person" in audience ? audience.person : groupId(audience.group),
       // Only links collect files: the reader has checked it.
       role: share.role as Exclude<typeof share.role, "deposit">,
-      ...{ grantedBy: maker, grantedAt: madeAt, lastUsedAt: at(share.lastUsed) },
+      grantedBy: maker,
+      grantedAt: madeAt,
+      lastUsedAt: textOf(share.lastUsed),
     };
-  return {
-    ...{ type: "link", ...same, reach: "reach" in audience ? audience.reach : "named" },
+  const link: LinkRecord = {
+    type: "link",
+    id,
+    itemId: item.id,
+    download: share.download,
+    expiresAt: textOf(share.ends),
+    reach: "reach" in audience ? audience.reach : "named",
     role: share.role as Exclude<typeof share.role, "manage">,
-    ...{ password: share.password, opensAt: null, maxUses: null, uses: 0, listed: false },
+    password: share.password,
+    opensAt: null,
+    maxUses: null,
+    uses: 0,
+    listed: false,
     recipients: "people" in audience ? audience.people.map((email) => ({ email })) : [],
-    ...{ createdBy: maker, createdAt: madeAt, lastUsedAt: at(share.lastUsed) },
-    ...(share.url !== null && { address: share.url }),
+    createdBy: maker,
+    createdAt: madeAt,
+    lastUsedAt: textOf(share.lastUsed),
   };
+  if (share.url !== null) link.address = share.url;
+  return link;
+}
+
+function textOf(instant: number | null): string | null {
+  return instant === null ? null : rfc3339(instant);
 }
 
 /** An id that nobody has. */

@@ -1,5 +1,5 @@
 import type { Encoding, Rows, Separator } from "@/core/imports/file";
-import { type FileReading, guessReading, isWorkbook, rowsOfFile, sheetsOf } from "./rows";
+import { type FileReading, firstRowsOfFile, guessReading, isWorkbook, sheetsOf } from "./rows";
 
 /** What a report looks like before it is mapped. */
 export interface ReportLook {
@@ -23,12 +23,7 @@ const MOST_OF_A_CELL = 500;
 export async function lookAt(path: string, said: Partial<FileReading>): Promise<ReportLook> {
   const sheets = isWorkbook(path) ? await sheetsOf(path) : [];
   const reading = guessReading(path, { ...said, sheet: said.sheet ?? sheets[0] ?? null });
-  const rows: Rows = [];
-  let count = 0;
-  for await (const some of rowsOfFile(path, reading)) {
-    count += some.length;
-    for (const row of some.slice(0, ROWS_SHOWN - rows.length))
-      rows.push(row.map((cell) => cell.slice(0, MOST_OF_A_CELL)));
-  }
-  return { isWorkbook: sheets.length > 0, sheets, ...reading, rows, count };
+  const { rows, count } = await firstRowsOfFile(path, reading, ROWS_SHOWN);
+  const shown = rows.map((row) => row.map((cell) => cell.slice(0, MOST_OF_A_CELL)));
+  return { isWorkbook: sheets.length > 0, sheets, ...reading, rows: shown, count };
 }

@@ -2,6 +2,7 @@ import { createHash, type Hash } from "node:crypto";
 import { closeSync, openSync, readSync } from "node:fs";
 import {
   type Encoding,
+  firstRowsOf,
   guessEncoding,
   guessSeparator,
   type Rows,
@@ -56,6 +57,22 @@ export function guessReading(path: string, said: Partial<FileReading> = {}): Fil
 export async function* rowsOfFile(path: string, reading: FileReading): AsyncGenerator<Rows> {
   if (!isWorkbook(path)) return yield* rowsOf(piecesOf(path), reading);
   yield* rowsOfSheet(path, reading.sheet);
+}
+
+/** The first rows of a report, at most so many, and how many it has. @throws {Unreadable} */
+export async function firstRowsOfFile(
+  path: string,
+  reading: FileReading,
+  most: number,
+): Promise<{ rows: Rows; count: number }> {
+  if (!isWorkbook(path)) return firstRowsOf(piecesOf(path), reading, most);
+  const rows: Rows = [];
+  let count = 0;
+  for await (const some of rowsOfSheet(path, reading.sheet)) {
+    count += some.length;
+    rows.push(...some.slice(0, most - rows.length));
+  }
+  return { rows, count };
 }
 
 export function digestOfFile(path: string): string {
