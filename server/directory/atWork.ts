@@ -6,7 +6,7 @@ import { AskedThread } from "../platform/thread";
 import type { ListOutlook } from "./lists";
 import type { ListTask } from "./thread";
 
-/** Whoever has looked at a list has read it by then, or doesn't mind that it is worked out again. */
+/** By then a list that was looked at has been read, or may be worked out again. */
 const IDLE_SECONDS = 600;
 
 /** Lists of people that are compared and read: one at a time, in a thread of their own, so that nobody else waits. */
@@ -25,7 +25,7 @@ export class ListsAtWork {
     return this.inTurn(async () => {
       const outlook = (await this.thread.ask(task)) as ListOutlook;
       this.usedAt = runningSeconds();
-      // Of what was read nothing needs to be known any more.
+      // What was read is no longer needed.
       if (task.task === "take") await this.thread.end();
       return outlook;
     });

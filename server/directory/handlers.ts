@@ -48,7 +48,7 @@ async function sourcesTold(db: Reads) {
   };
 }
 
-/** What the address leaves out narrows nothing. */
+/** Filters that the address leaves out don't apply. */
 function questionOf({ q, by, reversed }: InsidersAsked) {
   return { query: q, by, reversed: reversed ?? false };
 }

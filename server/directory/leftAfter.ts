@@ -8,7 +8,7 @@ import { bodiesOf, keepFacts } from "../records/facts";
 import { appendWithin } from "../records/ledger/ledger";
 import { plainly } from "./told";
 
-/** Under these names it is remembered after how many days of suspension somebody has left, and when that was last looked at. */
+/** The settings: after how many days of suspension somebody has left, and when that was last checked. */
 const [DAYS, LOOKED] = ["left-after-days", "left-looked"];
 const DEFAULT_DAYS = "14";
 
@@ -26,7 +26,7 @@ export async function setLeftAfterDays(db: Db, days: number, actor: string): Pro
   });
 }
 
-/** Once an hour: whoever's last day is over, or whose suspension has lasted too long, has left. */
+/** Hourly: people whose last day is over, or who have been suspended too long, have left. */
 export function ageDirectories(db: Db): Promise<void> {
   return writing(db, async (tx) => {
     const hour = String(Math.floor(tx.clock.seconds() / HOUR));

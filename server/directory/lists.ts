@@ -13,7 +13,7 @@ import { homeDomains } from "../records/homeDomains";
 import { leftAfterDays } from "./leftAfter";
 import { digestOf, type GroupChanges, groupChanges, toldBy } from "./told";
 
-/** A list as somebody gives it: of which directory, of what it is, and what the file is called. */
+/** A list as it is given: its directory, what it lists, and the name of its file. */
 export interface ListGiven {
   directory: string;
   kind: ListKind;
@@ -21,9 +21,9 @@ export interface ListGiven {
   text: string;
 }
 
-/** What reading a list would make of its directory. */
+/** What reading a list would do to its directory. */
 export interface ListOutlook {
-  /** While there are any, nothing of the list is read. */
+  /** If there are any, nothing is read. */
   problems: LineProblem[];
   remarks: LineProblem[];
   counts: Record<Outcome, number>;
@@ -31,9 +31,9 @@ export interface ListOutlook {
   /** How many memberships in groups begin, and end. */
   joined: number;
   gone: number;
-  /** So many of those active here would be so no more that somebody has to say that it is right. */
+  /** So many of those active here would become inactive that somebody has to confirm it. */
   brake: Brake | null;
-  /** Stands for all of this: what is read is what was shown. */
+  /** A digest of all of this: what is read is what was shown. */
   digest: string;
 }
 export interface Brake {
@@ -41,28 +41,28 @@ export interface Brake {
   active: number;
 }
 
-/** A reading that would leave inactive more than a tenth of those who are active here, and so many at least, waits. */
+/** A reading that would make more than a tenth of the active people inactive, and at least so many, waits. */
 const [MOST_SHARE, LEAST_MANY] = [0.1, 20];
-/** More of them are counted and not told. */
+/** Any more are only counted. */
 const MOST_TOLD = 500;
 
-/** A list worked out: what it would make of its directory, as long as that stands as it did. */
+/** A list worked out: what it would do to its directory, valid while that is unchanged. */
 export interface Prepared {
   given: ListGiven;
   problems: LineProblem[];
   /** Null where the list has problems. */
   reading: ListReading | null;
   groups: GroupChanges;
-  /** How all that this was worked out from stood: while that is so, it needn't be worked out again. */
+  /** The state that this was worked out from: while it is unchanged, this is still right. */
   basis: string;
 }
 
-/** What a list would change. Nothing is. @throws {Problem} where its directory's name is another source's */
+/** What a list would change; nothing is changed. @throws {Problem} where its directory's name is another source's */
 export async function listOutlook(db: Db, given: ListGiven): Promise<ListOutlook> {
   return outlookOf(db, await prepared(db, given));
 }
 
-/** A list as the ledger tells of it. */
+/** A list as it appears in the ledger. */
 export function toldOf({ directory, kind, file }: ListGiven) {
   return { directory, list: kind, file };
 }
@@ -79,7 +79,7 @@ export async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
   return { given, problems, reading, groups: groupChanges(reading, before), basis };
 }
 
-/** What its directory has told, and after how many days somebody has left. @throws {Problem} where it is no directory */
+/** What its directory has said, and after how many days somebody has left. @throws {Problem} where it is no directory */
 export async function basisOf(db: Reads, { directory }: ListGiven): Promise<string> {
   const known = (await knownSources(db)).find(({ name }) => name === directory);
   if (known && known.kind !== "directory")
@@ -100,7 +100,7 @@ export async function outlookOf(db: Reads, { given, problems, reading, groups }:
   return { problems: [], ...shown, counts, ...members, brake, digest };
 }
 
-/** Only insiders who are active now, whoever is believed, can be left inactive. */
+/** Only insiders who are active now, by whichever source is believed, can become inactive. */
 async function brakeOn(db: Reads, addresses: readonly string[]): Promise<Brake | null> {
   if (addresses.length < LEAST_MANY) return null;
   const active = await activeInsiders(db);

@@ -18,11 +18,11 @@ import {
   toldOf,
 } from "./lists";
 
-/** What the person who has a list read has confirmed. */
+/** What the person reading in a list has confirmed. */
 export interface ListSaid {
-  /** Of what was shown; null to read whatever it is, where nobody looks. */
+  /** The digest of what was shown; null to read it unseen. */
   digest: string | null;
-  /** How many may be left inactive although the brake holds; null where nobody has said so. */
+  /** How many may become inactive despite the brake; null if nobody has confirmed that. */
   inactive: number | null;
 }
 
@@ -32,7 +32,7 @@ interface Piece {
   gone: RecordOf<"member">[];
 }
 
-/** A reading that has begun: whether its directory had told nothing before, since when what it tells holds, and its last fact. */
+/** A reading under way: whether it is its directory's first, since when its facts hold, and the last fact so far. */
 interface Begun {
   outlook: ListOutlook;
   isFirst: boolean;
@@ -56,7 +56,7 @@ export async function takeList(
   actor: string,
   shown?: Prepared,
 ): Promise<ListOutlook> {
-  // It is worked out before the transaction, since nobody else can write during it, and only checked within.
+  // It is worked out before the transaction, which would block all other writers, and only checked within it.
   for (let known = shown; ; known = undefined) {
     const worked = known ?? (await prepared(db, given));
     const [first, ...rest] = piecesOf(worked);
@@ -73,7 +73,7 @@ export async function takeList(
   }
 }
 
-/** @returns what has begun, or the brake that holds it: that is told in the ledger */
+/** @returns the reading, or the brake that holds it, which goes into the ledger */
 async function begin(
   tx: Tx,
   worked: Prepared,
@@ -118,7 +118,7 @@ async function keep(
   return lastFactOf(tx, directory);
 }
 
-/** Only what is new or has changed is named and kept: of most people a list says what it has said before. */
+/** Only what is new or has changed is named and kept: most people in a list are unchanged. */
 function piecesOf({ reading, groups: { fresh, gone } }: Prepared): [Piece, ...Piece[]] {
   const isTurned = new Set(reading?.turns.map(({ address }) => address));
   const records = [...(reading?.people ?? []).filter(({ id }) => isTurned.has(id)), ...fresh];

@@ -8,7 +8,7 @@ import { type ListSaid, takeList } from "./take";
 export type ListTask =
   { task: "look"; given: ListGiven } | { task: "take"; given: ListGiven; said: ListSaid; actor: string };
 
-/** Does what it is asked. The list that was shown last stays here as it was worked out, since it is mostly read next. */
+/** Does what it is asked. Keeps the list that was shown last, which is usually the next to be read. */
 export function serveLists(db: Db, port: MessagePort) {
   let shown: Prepared | undefined;
   serveAsked(port, async (asked: ListTask): Promise<ListOutlook> => {

@@ -5,10 +5,10 @@ import type { Platform } from "../platform/platform";
 import { lastCheckpoint } from "../records/ledger/checkpoints";
 import { witnesses } from "./witnesses";
 
-/** After this long without a witness, days of the ledger could be rewritten unnoticed. */
+/** If no witness takes a checkpoint for this long, days of the ledger could be rewritten unnoticed. */
 const LATE_S = 2 * DAY;
 
-/** What the Desk says of the ledger's proof: which witnesses haven't taken a checkpoint for days. */
+/** What the Desk says about the ledger's proof: witnesses that haven't taken a checkpoint for days. */
 export async function witnessLines(app: Platform): Promise<DeskLine[]> {
   const last = await lastCheckpoint(app.db);
   if (!last) return [];

@@ -10,7 +10,7 @@ import { publicKeys } from "../records/ledger/keys";
 import { verifyLedger } from "../records/ledger/verify";
 import { witnesses } from "./witnesses";
 
-/** Things that somebody brings to compare with. */
+/** What somebody supplies to compare the ledger with. */
 interface Brought {
   /** A signed checkpoint that they have kept. */
   against?: SignedNote;
@@ -20,7 +20,7 @@ interface Brought {
 
 /**
  * Checks the whole ledger: by itself, against every checkpoint that is kept here, against the newest that the folder of
- * witnesses holds, and against what somebody brings.
+ * witnesses holds, and against what somebody supplies.
  */
 export async function proveLedger(app: Platform, brought: Brought = {}): Promise<Proof> {
   const outside = [...(await newestInFolder(app)), ...(brought.against ? [heldBy(brought.against, "you")] : [])];
@@ -40,7 +40,7 @@ function heldBy(note: SignedNote, by: string): Outside {
 
 /**
  * @returns the newest note in the folder, where there is one
- * @throws {Problem} where it can't be read, or what stands there is no checkpoint: nothing can be compared then
+ * @throws {Problem} if it can't be read, or holds something that isn't a checkpoint: then nothing can be compared
  */
 async function newestInFolder(app: Platform): Promise<Outside[]> {
   const found: Outside[] = [];
@@ -74,7 +74,7 @@ function inFolder(path: string, text: string): SignedNote {
   }
 }
 
-/** @throws {NoNote} that says which file it is */
+/** @throws {NoNote} which names the file */
 export function noteIn(path: string, text: string): SignedNote {
   try {
     return readNote(text);
@@ -83,7 +83,7 @@ export function noteIn(path: string, text: string): SignedNote {
   }
 }
 
-/** A ledger made anew is signed by another key, or by none that is known. */
+/** A forged ledger is signed by another key, or by no known key. */
 async function strangeSignature(app: Platform, outside: readonly Outside[], key: NoteKey | undefined) {
   const keys = await publicKeys(app.db);
   const last = await lastCheckpoint(app.db);

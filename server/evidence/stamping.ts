@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 
-/** Of a time-stamping authority's answer only what can be told without its certificate is looked at here. */
+/** Only what can be checked without a time-stamping authority's certificate is checked here. */
 const TIMEOUT_MS = 10_000;
 /** PKIStatus: granted, and granted with changes (RFC 3161, section 2.4.2). */
 const GRANTED = [0, 1];
@@ -22,7 +22,7 @@ export function stampRequest(hash: Uint8Array, nonce: Uint8Array): Buffer {
   return Buffer.concat([Buffer.from([0x30, body.length]), body]);
 }
 
-/** Has an authority stamp a hash. @returns its answer in DER @throws {Error} saying why there is none */
+/** Has an authority stamp a hash. @returns its answer in DER @throws {Error} that says why there is none */
 export async function stamped(url: string, hash: Uint8Array): Promise<Buffer> {
   const nonce = randomBytes(8);
   nonce[0] = (nonce[0] % 127) + 1;
@@ -52,7 +52,7 @@ function statusOf(answer: Buffer): number | null {
   return status?.length === 1 ? status[0] : null;
 }
 
-/** What the first element of some DER holds, where it has that tag and is all there. */
+/** The content of the first DER element if it has that tag and is complete. */
 function contentOf(der: Buffer, tag: number): Buffer | null {
   if (der.length < 2 || der[0] !== tag) return null;
   const isLong = der[1] >= 0x80;

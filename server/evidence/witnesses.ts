@@ -7,7 +7,7 @@ import { type Reads, writing } from "../platform/db/open";
 import type { WitnessTable } from "../platform/db/schema";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** Those that checkpoints go to. A folder that isn't set outside any more is none, although what it took is kept. */
+/** The witnesses that checkpoints go to. A folder that is no longer set in the environment isn't one, although what it took is kept. */
 export function witnessRows({ settings }: Platform, db: Reads): Promise<Selectable<WitnessTable>[]> {
   return db
     .selectFrom("witness")
@@ -24,14 +24,14 @@ export async function witnesses(app: Platform): Promise<Witness[]> {
   }));
 }
 
-/** Takes the folder that is set outside for a witness. */
+/** Registers the folder that is set in the environment as a witness. */
 export async function takeFolder(app: Platform): Promise<void> {
   const { witnesses: to } = app.settings;
   if (to === undefined || (await witnessRows(app, app.db)).some(({ kind }) => kind === "folder")) return;
   await addWitness(app, { kind: "folder", to }, "settings");
 }
 
-/** @throws {Problem} where there is such a witness already, or its address is no safe one */
+/** @throws {Problem} if there is such a witness already, or its address isn't safe */
 export async function addWitness(
   app: Platform,
   given: { kind: WitnessKind; to: string },
@@ -58,7 +58,7 @@ function checkStampAddress(url: string) {
     throw new Problem("bad", "to: must begin with https: what an authority answers could be changed on the way.");
 }
 
-/** @throws {Problem} where there is none, or it is set outside */
+/** @throws {Problem} if there is none, or it is set in the environment */
 export function removeWitness(app: Platform, id: number, actor: string): Promise<void> {
   return writing(app.db, async (tx) => {
     const row = await tx.selectFrom("witness").select(["kind", "target"]).where("id", "=", id).executeTakeFirst();

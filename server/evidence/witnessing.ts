@@ -20,7 +20,7 @@ type Row = Selectable<WitnessTable>;
 /** @param checkpoints that the witness hasn't had, the smallest first */
 type Sending = (app: Platform, witness: Row, checkpoints: CheckpointTable[], channels: Channels) => Promise<void>;
 
-/** Nobody wants a mail for every docket. */
+/** Mails are bundled: nobody wants one for every docket. */
 const MAIL_EVERY_S = DAY;
 
 const SENDING: Record<WitnessKind, Sending> = {
@@ -32,7 +32,7 @@ const SENDING: Record<WitnessKind, Sending> = {
   stamp: stampNewest,
 };
 
-/** Sends every witness the checkpoints that it hasn't had. Whoever doesn't take them is tried again, less and less often. */
+/** Sends every witness the checkpoints that it hasn't had. One that doesn't take them is tried again, less and less often. */
 export async function sendToWitnesses(app: Platform): Promise<void> {
   await takeFolder(app);
   const last = await lastCheckpoint(app.db);
@@ -53,7 +53,7 @@ export async function sendToWitnesses(app: Platform): Promise<void> {
 
 async function noteSent(app: Platform, { id, tries }: Row, size: number, error: string | null) {
   const now = app.clock.seconds();
-  // A witness is never given up: without it nobody outside could tell.
+  // It is never given up: without a witness nobody outside could tell.
   const after = afterSending({ tries, due_at: now }, error, now);
   const changed =
     error === null
@@ -99,7 +99,7 @@ function logEntry({ at, size, note }: CheckpointTable) {
   };
 }
 
-/** The newest holds all that the others do. */
+/** The newest covers all that the others do. */
 async function stampNewest({ db }: Platform, { id, target }: Row, checkpoints: CheckpointTable[]) {
   const { size, note } = checkpoints[checkpoints.length - 1];
   const answer = await stamped(target, createHash("sha256").update(note).digest());

@@ -60,7 +60,7 @@ export async function invite(app: Platform, { name, email, role }: Invitation, a
   return sendWelcome(app, id);
 }
 
-/** What somebody may do from now on; what they may no longer, they are refused at once. */
+/** Changes what somebody may do; what they no longer may is refused from the next request on. */
 export function setRole(db: Db, id: string, role: SignInRole, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const { email } = await somebodyElse(tx, id, actor);
@@ -70,7 +70,7 @@ export function setRole(db: Db, id: string, role: SignInRole, actor: string): Pr
   });
 }
 
-/** Whoever is removed has no session from then on. What they did stays theirs in the ledger. */
+/** Removes an account and its sessions. The ledger still says what its holder did. */
 export function removeAccount(db: Db, id: string, actor: string): Promise<void> {
   return writing(db, async (tx) => {
     const { email, role } = await somebodyElse(tx, id, actor);
@@ -80,7 +80,7 @@ export function removeAccount(db: Db, id: string, actor: string): Promise<void> 
   });
 }
 
-/** Ends somebody's password and sessions. @returns the address by which they choose another */
+/** Ends somebody's password and all their sessions. @returns the address by which they choose another */
 export async function resetPassword(app: Platform, id: string, actor: string): Promise<Welcome> {
   await writing(app.db, async (tx) => {
     const { email } = await account(tx, id);
@@ -175,7 +175,7 @@ async function account(db: Reads, id: string) {
   return user;
 }
 
-/** Whoever shut themselves out could be let in again by nobody but others. */
+/** Nobody can lock themselves out: only others could let them in again. */
 async function somebodyElse(tx: Tx, id: string, actor: string) {
   const user = await account(tx, id);
   if (user.email === actor)

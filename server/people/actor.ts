@@ -8,10 +8,10 @@ import type { Auth } from "./auth";
 import { needsFactor } from "./policy";
 import { goOn } from "./sessions";
 
-/** A page that hasn't been touched for longer asks on its own, not for a person. */
+/** Requests from a page that nobody has touched for longer count as the page's own, not a person's. */
 const STILL_THERE_S = 60;
 
-/** How somebody wants to be told times; null where they never said. */
+/** The time zone and format that somebody has chosen; null if they haven't. */
 function datesOf({
   zone,
   dateStyle,

@@ -26,7 +26,7 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
     })),
     telemetry: { enabled: false },
     logger: { level: "error" },
-    // A wrong password is an entry in the ledger; what somebody may not do they are told, and no log.
+    // The package logs nothing: a wrong password becomes a ledger entry, and a refusal goes to whoever asked.
     onAPIError: { onError: (error) => void (isOurFault(error) && console.error(error)) },
     // Nobody signs up: an administrator is made at the first run, others by an administrator. How long a password has
     // to be depends on a second factor, and is looked at in `guard`.
@@ -42,12 +42,12 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
     account: { encryptOAuthTokens: true, accountLinking: { trustedProviders: ["house"] } },
     // A session lasts this many hours at most; `sessions` ends unused ones earlier.
     session: { expiresIn: SIGN_IN_HOURS * 3_600, disableSessionRefresh: true, freshAge: 15 * 60 },
-    // Tries are counted in `guard`.
+    // Attempts are counted in `guard`.
     rateLimit: { enabled: false },
     advanced: {
       cookiePrefix: "latch",
       defaultCookieAttributes: { httpOnly: true, sameSite: "strict" },
-      // Whoever comes back from a provider comes from another site.
+      // Somebody who returns from a provider comes from another site.
       cookies: { state: { attributes: { sameSite: "lax" } } },
       useSecureCookies: url.startsWith("https:"),
       ipAddress: { ipAddressHeaders: [SENDER] },
@@ -59,7 +59,7 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
         rpID: hostname,
         origin,
         authenticatorSelection: { residentKey: "required", userVerification: "required" },
-        // The package asks for it, and does not look whether it was given.
+        // The package asks for it, but doesn't check whether it was given.
         authentication: {
           afterVerification: async ({ verification }) => {
             if (!verification.authenticationInfo.userVerified)
@@ -68,7 +68,7 @@ export function makeAuth(app: Platform, within: Reads = app.db) {
         },
       }),
       ...(singleSignOn ? [genericOAuth({ config: [providerOf(app, singleSignOn)] })] : []),
-      // Last, since it needs what the others have made of a request.
+      // Last, because it needs what the others have added to a request.
       guard(app),
     ],
   });

@@ -1,7 +1,7 @@
 import { runningSeconds } from "../platform/clock";
 import type { Db } from "../platform/db/open";
 
-/** Longer than a code of RFC 6238 is taken: its half minute, and the one before and after. */
+/** Longer than a code is accepted (RFC 6238): its own half minute and the one on either side. */
 const USED_FOR_S = 180;
 
 /** Marks a second-factor code as used before it is checked. @returns false if it was used already */

@@ -4,7 +4,7 @@ import { type Db, writing } from "../platform/db/open";
 import type { Platform } from "../platform/platform";
 import { addPersonWithin, hasPeople, passwordHash } from "./people";
 
-/** The code by which the first administrator is made: 66 bits, more than anybody can try out. */
+/** The code for making the first administrator: 66 bits, too many to guess. */
 export class FirstRun {
   readonly code = Array.from({ length: 5 }, () => String(randomInt(10_000)).padStart(4, "0")).join("-");
 }
@@ -37,7 +37,7 @@ export async function makeFirstAdministrator(
     await app.limits.count([["guess", network]]);
     return "wrong-code";
   }
-  // Whether they are the first is known only where nobody else can become it meanwhile.
+  // Checked within the transaction, so that nobody else can become the first meanwhile.
   return writing(app.db, async (tx) => {
     if (await hasPeople(tx)) return "not-first";
     const password = await passwordHash(app, person);
@@ -46,7 +46,7 @@ export async function makeFirstAdministrator(
   });
 }
 
-/** Of both the hash is compared: so it takes as long whatever was given, and however long it is. */
+/** Hashes are compared, so that the time taken says nothing about the code or its length. */
 function isSame(given: string, code: string): boolean {
   const [a, b] = [given, code].map((text) => createHash("sha256").update(text).digest());
   return timingSafeEqual(a, b);

@@ -18,17 +18,17 @@ import { beginSession, endSessions, goOn } from "./sessions";
 type Context = Parameters<Parameters<typeof createAuthMiddleware>[0]>[0];
 type Guard = (app: Platform, c: Context, passing: Passing) => Promise<void>;
 
-/** What is known of a request to sign in while it goes through. */
+/** What is known about a sign-in request while it is handled. */
 interface Passing {
   /** The attempt counted for it, to be given back if it succeeds. */
   counted: Counted[];
-  /** Who asks to be signed in, as far as that is known. */
+  /** Who is signing in, as far as is known. */
   email: string;
-  /** The session by which it was asked. */
+  /** The session that the request came with. */
   session?: { id: string; userId: string; email: string; role: SignInRole; by: SignedInBy; signedInAt: number };
 }
 
-/** The method of each of the package's addresses that begin a session. */
+/** For each of the package's addresses that begin a session: the method of signing in. */
 const BY: Record<string, SignedInBy> = {
   "/sign-in/email": "password",
   "/two-factor/verify-totp": "code",
@@ -37,10 +37,10 @@ const BY: Record<string, SignedInBy> = {
   "/callback/:id": "single-sign-on",
 };
 
-/** What comes in from outside: what the application asks by itself is not looked at. */
+/** Requests from outside; the application's own calls aren't checked. */
 const PATHS = new Set<string>(Object.values(SIGN_IN).map(({ path }) => path));
 
-/** What is looked at before the package looks at anything. */
+/** Checks made before the package does anything. */
 const BEFORE: Record<string, Guard> = {
   "/sign-in/email": beforePassword,
   "/two-factor/verify-totp": beforeCode,
@@ -52,7 +52,7 @@ const BEFORE: Record<string, Guard> = {
   "/passkey/delete-passkey": beforeNoPasskey,
 };
 
-/** What the ledger says of somebody who has changed how they sign in. */
+/** Ledger entries for changes to how somebody signs in. */
 const CHANGED = {
   "/change-password": "password-changed",
   "/two-factor/disable": "codes-removed",
@@ -96,7 +96,7 @@ async function sessionIn(app: Platform, c: Context): Promise<Passing["session"]>
   const found = await getSessionFromCtx(c).catch(() => null);
   if (!found) return undefined;
   const own = await goOn(app.db, found.session.id, true);
-  // The package doesn't know that it has ended for not being used; to sign in anew needs none.
+  // The package doesn't know that an unused session has ended; signing in again needs none.
   if (!own && !BY[c.path]) throw new APIError("UNAUTHORIZED", { message: "Sign in first." });
   if (!own) return undefined;
   const { id: userId, email } = found.user;
@@ -146,14 +146,14 @@ async function pendingUser(c: Context): Promise<string | undefined> {
   return identifier ? (await c.context.internalAdapter.findVerificationValue(identifier))?.value : undefined;
 }
 
-/** Somebody who has got hold of a session can't guess its password either. */
+/** Somebody who has stolen a session can't guess its password either. */
 async function beforeOwnPassword(app: Platform, _: Context, passing: Passing) {
   if (!passing.session) return;
   passing.counted = [["code", passing.session.userId]];
   await app.limits.count(passing.counted);
 }
 
-/** A passkey is removed without a password: so by somebody who has signed in lately. */
+/** Removing a passkey asks for no password, so it needs a recent sign-in. */
 async function beforeNoPasskey(_: Platform, __: Context, { session }: Passing) {
   if (session) checkFresh(session);
 }

@@ -1,6 +1,6 @@
 import { MIN_PASSWORD, MIN_PASSWORD_WITH_FACTOR } from "@/contract/people";
 
-/** What is known of whoever chooses a password. */
+/** What is known about whoever is choosing a password. */
 interface Chooser {
   name: string;
   email: string;
@@ -8,12 +8,12 @@ interface Chooser {
   hasFactor: boolean;
 }
 
-/** The shortest rest of a password once what everybody knows about its owner is removed. */
+/** The least that must be left of a password without the words that everybody knows about its owner. */
 const LEAST_OF_ITS_OWN = 8;
 const LEAST_CHARACTERS = 5;
 const OF_THE_HOUSE = ["tight latch", "tightlatch", "password", "passphrase"];
 
-/** What is wrong with a password, in words for whoever chooses it; null where nothing is. */
+/** What is wrong with a password, worded for whoever is choosing it; null if nothing is. */
 export async function faultIn(password: string, { name, email, hasFactor }: Chooser): Promise<string | null> {
   const least = hasFactor ? MIN_PASSWORD_WITH_FACTOR : MIN_PASSWORD;
   if ([...password].length < least) return `A password has at least ${least} characters.`;
@@ -32,10 +32,10 @@ type Lists = Pick<typeof import("@zxcvbn-ts/language-common"), "dictionary">;
 
 let common: Promise<ReadonlySet<string>> | undefined;
 
-/** Some fifty thousand, most used first, from zxcvbn's list: read when somebody first chooses a password. */
+/** About fifty thousand, most used first, from zxcvbn's list; read when somebody first chooses a password. */
 function commonPasswords(): Promise<ReadonlySet<string>> {
   return (common ??= import("@zxcvbn-ts/language-common").then((given: Lists & { default?: Lists }) => {
-    // It is CommonJS: where the bundler keeps it so, all of it is the default.
+    // It is CommonJS: if the bundler leaves it so, the whole module is the default export.
     const { dictionary } = given.default ?? given;
     return new Set(dictionary["passwords-common"] as string[]);
   }));

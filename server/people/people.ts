@@ -11,7 +11,7 @@ export async function hasPeople(db: Reads): Promise<boolean> {
   return (await db.selectFrom("user").select("id").limit(1).executeTakeFirst()) !== undefined;
 }
 
-/** Everybody who can sign in and sees the console, by name: who can be told of things and given them. */
+/** Everybody who can sign in and sees the console, by name: those who can be notified and assigned things. */
 export async function signIns(db: Db): Promise<SignIn[]> {
   return db.selectFrom("user").select(["name", "email"]).where("role", "in", ALLOWED.read).orderBy("name").execute();
 }
@@ -20,7 +20,7 @@ export async function canSignIn(db: Reads, email: string): Promise<boolean> {
   return (await db.selectFrom("user").select("id").where("email", "=", email).executeTakeFirst()) !== undefined;
 }
 
-/** Whether somebody sees the console when they sign in: owners see what is theirs alone. */
+/** Whether somebody sees the console when they sign in: owners see only what is theirs. */
 export async function seesConsole(db: Reads, email: string): Promise<boolean> {
   const user = await db.selectFrom("user").select("role").where("email", "=", email).executeTakeFirst();
   return user !== undefined && user.role !== "owner";
@@ -32,10 +32,10 @@ export async function administrators(db: Reads): Promise<string[]> {
   return rows.map(({ email }) => email);
 }
 
-/** By whom an account is made: somebody here, and not whoever will use it. */
+/** Who makes an account: somebody here, not its future holder. */
 const PROVISIONED = { method: "email-password" } as const;
 
-/** Somebody who is to be able to sign in: with the hash of a password, or without one yet. */
+/** Somebody who will be able to sign in: with a password's hash, or with no password yet. */
 interface Added {
   name: string;
   email: string;
@@ -43,7 +43,7 @@ interface Added {
   password: string | null;
 }
 
-/** @throws {Problem} where the password is one that nobody should have */
+/** @throws {Problem} if the password is a bad one */
 export async function passwordHash(app: Platform, { name, email, password }: NewPerson): Promise<string> {
   const fault = await faultIn(password, { name, email, hasFactor: false });
   if (fault) throw new Problem("bad", fault);
@@ -51,12 +51,12 @@ export async function passwordHash(app: Platform, { name, email, password }: New
   return (await makeAuth(app).$context).password.hash(password);
 }
 
-/** Makes an account, and its entry. @throws {Problem} if the address has one already */
+/** Makes an account and its ledger entry. @throws {Problem} if the address has one already */
 export async function addPersonWithin(app: Platform, tx: Tx, added: Added, actor: string): Promise<string> {
   const { name, email, role, password } = added;
   if (await canSignIn(tx, email)) throw new Problem("conflict", `${email} has an account already.`);
   const { makeAuth } = await import("./auth");
-  // Over the transaction, so that the account and its entry are kept together.
+  // In the same transaction, so that the account and its entry are kept together.
   const { internalAdapter } = await makeAuth(app, tx).$context;
   const user = await internalAdapter.createUser({ name, email, emailVerified: true, role }, PROVISIONED);
   await internalAdapter.linkAccount({

@@ -6,7 +6,7 @@ import type { Db, Reads } from "../platform/db/open";
 /** Uses of a session are recorded no more often than this. */
 const NOTE_EVERY_S = 60;
 
-/** What we keep of a session beside the sign-in package. */
+/** What we store about a session besides what the sign-in package does. */
 interface Begun {
   by: SignedInBy;
 }
@@ -17,13 +17,13 @@ export async function beginSession(db: Db, id: string, by: SignedInBy): Promise<
 
 /**
  * How somebody signed in to a session; null if it has ended for lack of use.
- * @param isUse whether a person is using the page that asks: what a page asks on its own doesn't count
+ * @param isUse whether a person is using the page: its own requests don't count
  */
 export async function goOn(db: Db, id: string, isUse: boolean): Promise<Begun | null> {
   const session = await db.selectFrom("session").select(["by", "usedAt"]).where("id", "=", id).executeTakeFirst();
   if (!session) return null;
   const now = runningSeconds();
-  // A session begun in another way (by a test, say) counts as one by password.
+  // A session begun in any other way (by a test, for example) counts as one by password.
   const usedAt = session.usedAt ?? now;
   if (now - usedAt > SIGN_IN_IDLE_MINUTES * 60) {
     await db.deleteFrom("session").where("id", "=", id).execute();
@@ -34,7 +34,7 @@ export async function goOn(db: Db, id: string, isUse: boolean): Promise<Begun | 
   return { by: z.enum(SIGNED_IN_BY).parse(session.by ?? "password") };
 }
 
-/** The sessions of somebody, the latest first. */
+/** Somebody's sessions, the latest first. */
 export function sessionsOf(db: Reads, userId: string) {
   return db
     .selectFrom("session")
@@ -45,7 +45,7 @@ export function sessionsOf(db: Reads, userId: string) {
     .execute();
 }
 
-/** Ends sessions of somebody. @param which one of them, or all but one; left out, all. @returns how many */
+/** Ends somebody's sessions. @param which one of them, or all but one; all if left out @returns how many */
 export async function endSessions(
   db: Reads,
   userId: string,

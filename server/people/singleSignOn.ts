@@ -7,7 +7,7 @@ import type { Platform } from "../platform/platform";
 import type { SingleSignOn } from "../platform/settings";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** The provider of the house by OpenID Connect: who signs in there signs in here, where somebody has made them known. */
+/** The organisation's OpenID Connect provider: whoever signs in there can sign in here if they have an account. */
 export function providerOf(app: Platform, given: SingleSignOn): GenericOAuthConfig {
   return {
     providerId: "house",
@@ -26,7 +26,7 @@ export function providerOf(app: Platform, given: SingleSignOn): GenericOAuthConf
   };
 }
 
-/** Lets in addresses of the house's domains that the provider vouches for, and takes their role from it where it says it. */
+/** Admits addresses in the home domains that the provider vouches for, and takes their role from it if it gives one. */
 async function admit(app: Platform, given: SingleSignOn, claims: Record<string, unknown>) {
   const parsed = mailAddress.toLowerCase().safeParse(claims.email);
   const isVouchedFor = claims.email_verified === true || claims.emailVerified === true;
@@ -47,7 +47,7 @@ async function admit(app: Platform, given: SingleSignOn, claims: Record<string, 
   });
 }
 
-/** The first of our roles, in their order, that a claim names; a claim may be one text or a list of them. */
+/** The first of our roles, in order, that a claim names; a claim may be a text or a list of texts. */
 function roleIn(claim: unknown): SignInRole | undefined {
   const named = Array.isArray(claim) ? claim : [claim];
   return ROLES.find((role) => named.includes(role));

@@ -39,13 +39,13 @@ async function mailed(app: Platform, userId: string, address: string, until: num
   }
 }
 
-/** For whom an address was made. @throws {Problem} if it isn't ours, or was used already */
+/** Whom an address was made for. @throws {Problem} if it isn't ours or has been used */
 export async function welcomed(app: Platform, token: string, network: string): Promise<SignIn> {
   const { name, email } = await userOf(app.db, await userAt(app, app.db, token, network));
   return { name, email };
 }
 
-/** Sets a password by such an address, which then holds no longer, and ends what sessions there may be. */
+/** Sets a password by such an address, which is then used up, and ends any sessions. */
 export async function choosePassword(app: Platform, token: string, password: string, network: string): Promise<void> {
   const user = await userOf(app.db, await userAt(app, app.db, token, network));
   const fault = await faultIn(password, { ...user, hasFactor: user.twoFactorEnabled === 1 });
@@ -75,7 +75,7 @@ async function userAt(app: Platform, db: Reads, token: string, network: string):
   throw new Problem("gone", "This address has already been used. Ask an administrator for a new one.");
 }
 
-/** What changes as soon as a password is set or ended: an address made for what was before then holds no longer. */
+/** Changes whenever a password is set or ended, so that an address made before is no longer valid. */
 async function stateOf(db: Reads, userId: string): Promise<string> {
   const row = await db
     .selectFrom("account")

@@ -27,12 +27,12 @@ export async function knownSources(db: Reads): Promise<KnownSource[]> {
     .map(({ name, kind, first_told_at: firstToldAt }) => ({ name, kind, firstToldAt }));
 }
 
-/** Whom to believe first. It applies to past instants too, since it says whom we believe, not what anybody said. */
+/** Which sources to believe first. This applies to past instants too: it is about trust, not about what anybody said. */
 export async function beliefIn(db: Reads): Promise<Belief> {
   return (await knownSources(db)).map(({ name }) => name);
 }
 
-/** Sets whom to believe first. @throws {Problem} where that isn't each source once */
+/** Sets which sources to believe first. @throws {Problem} unless each source is named once */
 export async function setBelief(db: Db, order: readonly string[], actor: string): Promise<void> {
   await writing(db, async (tx) => {
     const before = await beliefIn(tx);

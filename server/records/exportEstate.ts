@@ -16,7 +16,7 @@ import { beliefIn } from "./belief";
 import { recordsOfType } from "./facts";
 import { namedAsKnown } from "./names";
 
-/** The extent of an export; by default the whole estate as it is now, with all events. */
+/** What is exported; by default the whole estate as it is now, with all events. */
 export interface ExportScope {
   /** An instant in the past. */
   at?: string;
@@ -39,7 +39,7 @@ export class NoHomeDomains extends Error {
  * into an empty database and exporting that gives the same file, but for `asOf`. Of people whom several sources tell it
  * has what is believed of them. A person whom records speak of and nobody has told is given as suspended, of the domain
  * `unknown.invalid`: so who made a share is not lost.
- * @param leftOut is told what had to be left out
+ * @param leftOut receives what had to be left out
  * @throws {NoHomeDomains}
  */
 export async function* exportEstate(
@@ -109,7 +109,7 @@ function byKey(a: EstateRecord, b: EstateRecord): number {
   return recordKey(a) < recordKey(b) ? -1 : 1;
 }
 
-/** People, once each where several sources tell of them; and by the ids that others had for them, the one that stays. */
+/** People, once each if several sources report them; and by the ids that others used for them, the one that stays. */
 async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief) {
   const byAddress = new Map<string, Sourced<PersonRecord>[]>();
   for await (const person of told) {
@@ -142,7 +142,7 @@ async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief
   };
 }
 
-/** Items that have a place, and who of their owners isn't known. */
+/** Items that have a place, and which of their owners aren't known. */
 interface Placed {
   placed: ReadonlySet<string>;
   owners: ReadonlySet<string>;
@@ -155,7 +155,7 @@ async function placedItems(
   only: ReadonlySet<string> | undefined,
   isKnown: (id: string) => boolean,
 ): Promise<Placed> {
-  /** `isPlaced` as far as it is known: an item on a cycle comes upon itself, as not placed. */
+  /** `isPlaced` as far as it is known: an item on a cycle meets itself as not placed. */
   type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind"> & { isPlaced: boolean | undefined };
   const items = new Map<string, Item>();
   const strangers = new Map<string, string>();
@@ -226,19 +226,19 @@ async function believedParties(
   return [...parties.values()].sort(byKey);
 }
 
-/** What has happened, in the order in which it was told. */
+/** What has happened, in the order in which it was reported. */
 async function* events(db: Db): AsyncGenerator<EstateRecord> {
   const outgoing = await OutgoingEvents.of(db);
   for await (const piece of eventsInPieces(db)) yield* await outgoing.named(piece);
 }
 
-/** Events on their way out: of what they speak they have the names that it has here, and no two have one id. */
+/** Events to be exported: what they refer to has its ids here, and no two share an id. */
 export class OutgoingEvents {
   private readonly taken = new Set<string>();
 
   private constructor(
     private readonly db: Db,
-    /** Ids by which several sources have told something. */
+    /** Ids under which several sources have reported something. */
     private readonly twice: ReadonlySet<string>,
   ) {}
 

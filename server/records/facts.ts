@@ -207,7 +207,7 @@ export async function* recordsOfType<T extends RecordType>(
       .orderBy("key")
       .orderBy("id")
       .limit(PIECE);
-    // In one text, which is read and parsed much faster than row by row.
+    // In one text, which is much faster to read and parse than row by row.
     const packed = await db
       .with(
         (cte) => cte("page").materialized(),
@@ -250,7 +250,7 @@ export async function bodiesNow<R>(db: Reads, type: RecordType): Promise<{ sourc
   return rows.map(({ source, body }) => ({ source, record: JSON.parse(body) }));
 }
 
-/** By source: how many records it tells now. */
+/** How many records each source reports now. */
 export async function countsBySource(db: Reads): Promise<Map<string, number>> {
   const rows = await db
     .selectFrom("fact")
@@ -261,7 +261,7 @@ export async function countsBySource(db: Reads): Promise<Map<string, number>> {
   return new Map(rows.map(({ source, count }) => [source, count]));
 }
 
-/** Makes a record count as new, where something that depends on it has changed. */
+/** Makes a record count as new because something that depends on it has changed. */
 export async function tellAgain(tx: Tx, type: RecordType, key: string): Promise<void> {
   const now = await tx
     .selectFrom("fact")
@@ -296,7 +296,7 @@ export async function* factsInPieces(db: Db): AsyncGenerator<Held> {
   }
 }
 
-/** A record as it is known now; null where there is none. */
+/** A record as it is known now; null if there is none. */
 export async function factNow<R>(db: Reads, type: RecordType, key: string): Promise<R | null> {
   const row = await db
     .selectFrom("fact")
@@ -369,7 +369,7 @@ export async function itemAndAbove(db: Reads, id: string, until: string): Promis
     select id from above group by id order by min(depth)`.execute(db);
   return rows.map((row) => row.id);
 }
-/** A circle of folders has an end here. */
+/** This ends at a circle of folders. */
 const MOST_ABOVE = 200;
 
 /** Ids of all shares that ever lay on some items. */

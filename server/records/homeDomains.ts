@@ -6,7 +6,7 @@ import { saveText, savedText } from "../platform/saved";
 import { appendWithin } from "./ledger/ledger";
 import { factNow, keepFacts } from "./facts";
 
-/** Domains of addresses that count as home; none where nobody has said so yet. */
+/** The domains whose addresses count as home; none until somebody sets them. */
 export async function homeDomains(db: Reads): Promise<string[]> {
   return (await factNow<RecordOf<"estate">>(db, "estate", "estate"))?.homeDomains ?? [];
 }
@@ -14,12 +14,12 @@ export async function homeDomains(db: Reads): Promise<string[]> {
 /** The key under which the organisation's name is stored. */
 const NAME = "house";
 
-/** What the organisation is called; empty where nobody has said. */
+/** The organisation's name; empty until somebody sets it. */
 export async function houseName(db: Reads): Promise<string> {
   return (await savedText(db, "", NAME)) ?? "";
 }
 
-/** Says what the organisation is called: reports and packs begin with it. */
+/** Sets the organisation's name, with which reports and packs begin. */
 export async function setHouseName(db: Db, actor: string, name: string): Promise<void> {
   await writing(db, async (tx) => {
     const before = await houseName(tx);
@@ -30,7 +30,7 @@ export async function setHouseName(db: Db, actor: string, name: string): Promise
 }
 
 /**
- * Takes home domains from a source where none are set yet.
+ * Takes home domains from a source if none are set yet.
  * @returns whether those of the source hold now
  */
 export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promise<boolean> {
@@ -41,7 +41,7 @@ export async function offerHomeDomains(db: Tx, head: RecordOf<"estate">): Promis
   return sorted(known) === sorted(head.homeDomains);
 }
 
-/** Sets them from now on, as domains are compared; of the past, those count that were set then. */
+/** Sets them from now on, in the form in which domains are compared; for the past, those set then still count. */
 export async function setHomeDomains(db: Db, actor: string, domains: string[]): Promise<void> {
   await writing(db, async (within) => {
     const before = await homeDomains(within);

@@ -4,7 +4,7 @@ import type { IdSpace, Known, TreeItem } from "@/core/estate/references";
 import type { Reads } from "../platform/db/open";
 
 /**
- * What is known when a source adds a file: of its own, whole trees; of others, what there is to refer to.
+ * What is known when a source adds a file: its own trees whole, and what of others can be referred to.
  * @param isRead by id, the names of stores that are read from the store itself
  */
 export async function knownTo(db: Reads, source: string, isRead: ReadonlyMap<string, string>): Promise<Known> {

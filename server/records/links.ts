@@ -9,7 +9,7 @@ export interface LinkInUse {
   tellsRecipients: boolean;
 }
 
-/** Links that hold and name somebody, and intake links. */
+/** Links in force that name somebody, and intake links. */
 export async function linksInUse(db: Db): Promise<LinkInUse[]> {
   const { rows } = await sql<{ link: string; item: string | null; store: string | null }>`
     select link.body as link, item.body ->> '$.name' as item,

@@ -1,6 +1,6 @@
 import type { Db, Reads } from "../platform/db/open";
 
-/** Up to where facts have been taken in. */
+/** Up to which fact something has been read. */
 export interface Mark {
   fact: number;
   removal: number;
@@ -19,13 +19,13 @@ export async function lastMark(db: Db): Promise<Mark> {
   return { fact: Number(fact?.last ?? 0), removal: Number(removal?.last ?? 0) };
 }
 
-/** The last fact that a source told; 0 where it told none. Looked for from the end, where it mostly is. */
+/** The last fact of a source; 0 if it has none. The search starts from the end, where it usually is. */
 export function lastFactOf(db: Reads, source: string): number {
   const last = db.prepare("select id from fact where source = ? order by id desc limit 1").get(source);
   return (last as { id: number } | undefined)?.id ?? 0;
 }
 
-/** Stands for all that a source has told: where nothing was told since, or taken out, it is the same. */
+/** Identifies all that a source has reported: it stays the same until something is added or removed. */
 export function toldSoFar(db: Reads, source: string): string {
   const { last } = db.prepare("select coalesce(max(seq), 0) as last from removal").get() as { last: number };
   return `${lastFactOf(db, source)},${last}`;

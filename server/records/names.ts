@@ -27,7 +27,7 @@ export type Mentions = "own" | "anybody's";
 
 type IdsBySpace = Map<NameSpace, Set<string>>;
 
-/** Notes that a source has begun to tell. @returns whether it has told nothing before */
+/** Notes that a source has begun to report. @returns whether it has reported nothing before */
 export async function beginSource(db: Tx, name: string, kind: SourceTable["kind"]): Promise<boolean> {
   const { numInsertedOrUpdatedRows } = await db
     .insertInto("source")
@@ -62,7 +62,7 @@ function namesFor(db: Tx, source: string, records: readonly EstateRecord[], ment
       if (own !== undefined) names.set(space + id, own);
       else if (holders.includes(source)) continue;
       else if (holders.length > 0 && (isTold || mentions === "own")) apart.push(id);
-      // Nobody else may come to have it who tells something by this id later.
+      // No other source that uses this id later may get it.
       else if (holders.length === 0 && !isTold && mentions === "own") kept.push(id);
     }
     const named = namesApart(db, source, space, apart, ids);
@@ -72,7 +72,7 @@ function namesFor(db: Tx, source: string, records: readonly EstateRecord[], ment
   return names;
 }
 
-/** Whether anybody else has told of anything but themselves, or some id is called otherwise here: else all keep theirs. */
+/** Whether another source has reported anything but itself, or any id was renamed here: otherwise all ids stay as they are. */
 export async function areOthersHere(db: Tx, source: string): Promise<boolean> {
   const { rows } = await sql<{ are: number }>`
     select exists (select 1 from fact where source <> ${source} and type <> 'estate')
@@ -107,7 +107,7 @@ export async function namedHere<R extends EstateRecord>(
   return records.map((record) => withIds(record, (space, id) => names.get(space + id) ?? id));
 }
 
-/** A change under the ids that its store knows. */
+/** A change, with the ids that its store knows. */
 export async function namedThere(db: Db, source: string, change: Change): Promise<Change> {
   const ids: IdsBySpace = new Map();
   changeWithIds(change, (space, id) => {
@@ -137,7 +137,7 @@ function add(ids: IdsBySpace, space: NameSpace, id: string) {
   else ids.set(space, new Set([id]));
 }
 
-/** By id: the name that it has here already, and which sources have spoken for it. */
+/** By id: the name that it already has here, and which sources have claimed it. */
 function knownNames(db: Reads, source: string, space: NameSpace, ids: string[]) {
   const owns = new Map(ownIds(db, source, space, "own", ids).map(({ own, id }) => [own, id]));
   const asked = ids.filter((id) => !owns.has(id));
@@ -175,7 +175,7 @@ function namesApart(
   spokenOf: ReadonlySet<string>,
 ): Map<string, string> {
   const named = new Map<string, string>();
-  // An id that the same page speaks of is no free name, though nothing of it is kept yet.
+  // An id on the same page isn't free either, although nothing of it is stored yet.
   const given = new Set(spokenOf);
   let wanting = owns.map((own) => ({ own, id: `${source}:${own}` }));
   while (wanting.length > 0) {

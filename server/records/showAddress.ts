@@ -4,7 +4,7 @@ import { Problem } from "../platform/problem";
 import { factNow } from "./facts";
 import { appendWithin } from "./ledger/ledger";
 
-/** The address of a link, which lets in whoever has it; the ledger says who was shown it. @throws {Problem} where it has none */
+/** The address of a link, which lets in whoever has it; the ledger records who was shown it. @throws {Problem} if it has none */
 export function showAddress(db: Db, actor: string, shareId: string): Promise<string> {
   return writing(db, async (tx) => {
     const link = await factNow<LinkRecord>(tx, "link", shareId);

@@ -54,7 +54,7 @@ async function* endedSince(db: Db, at: string, narrow: RawBuilder<boolean>): Asy
   }
 }
 
-/** What is told of now, or was for a while, and wasn't yet there then. */
+/** What exists now, or did for a while, and didn't then. */
 async function begunSince(db: Db, at: string): Promise<Forgettable[]> {
   const { rows } = await sql<{ type: string; key: string; body: string | null }>`
     select type, key, ${forgettable} as body from fact

@@ -8,7 +8,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { ofRound, type Round, roundsIn, roundStillIn } from "./round";
 import { type Standing, standings } from "./tally";
 
-/** Mails whoever still has lines to decide, when it is time, and the managers of those who are late. */
+/** Mails people who still have lines to decide when it is time, and the managers of those who are late. */
 export async function askDue(app: Asking): Promise<void> {
   const now = app.clock.seconds();
   for (const round of await roundsIn(app.db, ["open"])) {
@@ -34,7 +34,7 @@ function remindDue(db: Db, round: Round, open: readonly Standing[], now: Seconds
   });
 }
 
-/** The letters that each has had in a round. */
+/** The mails that each has received in a round. */
 async function mailsOf(db: Reads, roundId: number): Promise<Map<string, Set<RoundStage>>> {
   const rows = await db.selectFrom("round_mail").select(["person", "stage"]).where("round_id", "=", roundId).execute();
   return new Map(

@@ -2,7 +2,7 @@ import type { Seconds } from "@/core/time/instant";
 import type { Reads } from "../platform/db/open";
 import { roundFrom } from "./round";
 
-/** Rounds that were open at some time from one instant up to another, in the order of their making. */
+/** Rounds that were open at some time between two instants, in the order in which they were made. */
 export async function roundsBetween(db: Reads, from: Seconds, to: Seconds) {
   const rows = await db
     .selectFrom("round")

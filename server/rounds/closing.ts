@@ -59,7 +59,7 @@ async function close(app: Rounding, id: number, by: string | null): Promise<void
   if (docketId) run(app, docketId);
 }
 
-/** From now on nothing can be decided, so that what is carried out is what was decided. */
+/** From here on nothing can be decided, so what is carried out is what was decided. */
 function begin(db: Db, id: number, by: string | null): Promise<Round> {
   return writing(db, async (tx) => {
     const round = await roundStillIn(tx, id, ["open", "closing"]);
@@ -96,11 +96,11 @@ async function settleAll(tx: Tx, roundId: number, docket: string | null): Promis
   await unsettled.set({ settled_at: tx.clock.seconds(), docket_id: docket }).execute();
 }
 
-/** Stops a round: what has been carried out stays so, and nothing more is. */
+/** Stops a round: what has been carried out stays so, and nothing else will be. */
 export async function stopRound(app: Rounding, id: number, actor: string): Promise<void> {
   await writing(app.db, async (tx) => {
     const round = await roundStillIn(tx, id, ["planned", "opening", "open"]);
-    // The lines stored so far aren't a round yet.
+    // The lines stored so far don't make a round.
     if (round.state === "opening") await tx.deleteFrom("round_line").where("round_id", "=", id).execute();
     const isOpening = round.state === "opening" && { lines: 0 };
     await settleAll(tx, id, null);

@@ -81,7 +81,7 @@ async function checkOpen({ db }: Asking, roundId: number): Promise<Round> {
   return round;
 }
 
-/** Also where nobody has closed it yet, though its time is over. */
+/** Even if nobody has closed it yet, its time may be over. */
 async function checkStillOpen(db: Reads, { id }: Round): Promise<void> {
   const { closes_at } = await roundStillIn(db, id, ["open"]);
   if (db.clock.seconds() >= closes_at)
@@ -158,7 +158,7 @@ function note(tx: Tx, round: Round, person: string, lines: readonly Line[], deci
   return appendWithin(tx, person, "lines-decided", { ...ofRound(round), shares, decision: what, ...said });
 }
 
-/** To whom lines are passed on, and why. */
+/** Who lines are passed on to, and why. */
 export interface Passing {
   shares: readonly string[];
   to: string;
@@ -228,7 +228,7 @@ async function passOn(tx: Tx, line: Line, to: InsiderTold, reason: string, by: s
     .insertInto("round_passing")
     .values({ ...passing, reason, by, at: tx.clock.seconds() })
     .execute();
-  // Somebody who gets more lines is no longer finished.
+  // Somebody who receives more lines is no longer finished.
   await tx
     .updateTable("round_decider")
     .set({ finished_at: null })

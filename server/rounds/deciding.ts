@@ -2,7 +2,7 @@ import type { DecidingAsked } from "../engine/roundBook";
 import type { Reads } from "../platform/db/open";
 import type { Round } from "./round";
 
-/** Whom a round asks, as things stand now: with the heads of departments and the deputies that are named. */
+/** Whom a round would ask now, with the heads of departments and the deputies that have been named. */
 export async function decidingOf(db: Reads, { asked }: Pick<Round, "asked">): Promise<DecidingAsked> {
   const deputies = await db.selectFrom("deputy").selectAll().where("ended_at", "is", null).orderBy("id").execute();
   return {
@@ -15,7 +15,7 @@ export async function decidingOf(db: Reads, { asked }: Pick<Round, "asked">): Pr
   };
 }
 
-/** Who heads which department, as an administrator has said. */
+/** Who heads which department, as set by an administrator. */
 export function headsOfDepartments(db: Reads): Promise<{ department: string; person: string }[]> {
   return db.selectFrom("department_head").selectAll().execute();
 }

@@ -17,7 +17,7 @@ import { type Line, updateLines } from "./lines";
 import { ofRound, type Round, roundOf, roundStillIn } from "./round";
 import type { Rounding } from "./rounding";
 
-/** What somebody has decided in a round and that isn't carried out yet. */
+/** What somebody has decided in a round and hasn't been carried out yet. */
 async function decidedBy(db: Reads, { roundId, person }: AsDecider): Promise<Line[]> {
   return db
     .selectFrom("round_line")
@@ -76,7 +76,7 @@ function lossWords(preview: Preview): string[] {
 /**
  * Says that somebody has finished: what they decided is carried out now, if the round says so, as one docket.
  * @param seen the digest of what they were shown
- * @throws {Problem} where that is no longer what would be done
+ * @throws {Problem} if that is no longer what would be done
  */
 export async function finish(app: Rounding, at: AsDecider, seen: string): Promise<void> {
   const round = await roundOf(app.db, at.roundId);
@@ -106,7 +106,7 @@ export async function finish(app: Rounding, at: AsDecider, seen: string): Promis
 
 const HAS_CHANGED = "Your decisions or their effects have changed since this was shown. Review them again.";
 
-/** Something was decided in another tab that wasn't shown. */
+/** Something that wasn't shown was decided in another tab. */
 async function checkSame(tx: Tx, at: AsDecider, lines: readonly Line[]): Promise<void> {
   const now = await decidedBy(tx, at);
   const keyOf = (all: readonly Line[]) => all.map(({ share_id, decision }) => `${share_id} ${decision}`).join("\n");
@@ -123,7 +123,7 @@ async function sayFinished(tx: Tx, round: Round, { person }: AsDecider, lines: n
   await appendWithin(tx, person, "round-finished", { ...ofRound(round), lines, docket });
 }
 
-/** Shows whoever decided a passphrase that their own decision set, once. @throws {Problem} where it isn't theirs */
+/** Shows the decider, once, a passphrase that their own decision set. @throws {Problem} if it isn't theirs */
 export async function showToDecider(app: Asking, { roundId, person }: AsDecider, changeId: string): Promise<string> {
   const docket = await docketOfChange(app.db, changeId);
   const line =

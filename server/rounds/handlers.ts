@@ -77,7 +77,7 @@ export const roundsHandlers: Handlers<Rounding, typeof roundsOperations> = {
   },
 };
 
-/** What whoever decides can do, once it is known who they are. @template B what the body says of that */
+/** What a decider can do once it is known who they are. @template B what the body says of that */
 function decidingHandlers<B>(who: (app: Platform, asked: { body: B; actor: { email: string } | null }) => AsDecider) {
   type Given<More> = { body: B & More; actor: { email: string } | null };
   return {
@@ -100,7 +100,7 @@ function decidingHandlers<B>(who: (app: Platform, asked: { body: B; actor: { ema
   };
 }
 
-/** The address in a mail says who and which round. @throws {Problem} where it is forged, or holds no longer */
+/** The address in a mail says who it is for and which round. @throws {Problem} if it is forged or no longer valid */
 function byAddress(app: Platform, { body }: { body: { token: string } }): AsDecider {
   const subject = subjectOf(app, "round", body.token);
   if (subject === null)

@@ -9,10 +9,10 @@ import { signed } from "../platform/signed";
 import { standings } from "./tally";
 import { type Round, roundsIn } from "./round";
 
-/** How long after the round has closed people can see what became of their lines. */
+/** How long after a round closes people can still see what became of their lines. */
 const ADDRESS_HOLDS_S = 30 * DAY;
 
-/** The page where somebody decides about their lines of one round: for them alone, with its secret where no log holds it. */
+/** Somebody's own page for deciding their lines of one round; its secret is in the part of the address that isn't logged. */
 export function decidersAddress(app: Platform, round: Pick<Round, "id" | "closes_at">, person: string): string {
   const token = signed(app, "round", JSON.stringify([round.id, person]), round.closes_at + ADDRESS_HOLDS_S);
   return `${app.settings.url}/decide#${token}`;
@@ -52,7 +52,7 @@ async function openLinesOf({ db }: Platform, roundId: number, person: string): P
   return Number(open);
 }
 
-/** When some rounds close, for a calendar (RFC 5545). Times are in UTC, so that no calendar needs the rules of a zone. */
+/** Closing times of some rounds, as a calendar file (RFC 5545). They are in UTC, so it needs no zone rules. */
 function closingDays(app: Platform, rounds: readonly Round[]): string {
   const calendar = ical({ name: "Rounds", method: ICalCalendarMethod.PUBLISH });
   for (const { id, asked, closes_at } of rounds)
@@ -64,7 +64,7 @@ function closingDays(app: Platform, rounds: readonly Round[]): string {
       summary: `Closes: ${asked.name}`,
       description: "Until then you can decide about your shares. The address is in the mail this came with.",
     });
-  // The package leaves the last line without its end.
+  // The package leaves out the last line's end.
   return `${calendar.toString().trimEnd()}\r\n`;
 }
 

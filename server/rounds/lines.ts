@@ -12,7 +12,7 @@ export type LineCounts = Record<LineState, number>;
 
 export const NO_LINES: LineCounts = Object.fromEntries(LINE_STATES.map((state) => [state, 0])) as LineCounts;
 
-/** Lines for some shares, as they are put down; null for one that is no longer known. */
+/** Lines for some shares, as they are stored; null for a share that is no longer known. */
 export async function linesOpened(
   { engine }: Asking,
   ids: string[],
@@ -21,17 +21,17 @@ export async function linesOpened(
   return JSON.parse(await engine.ask("linesOpened", { ids, deciding }));
 }
 
-/** The columns of a line that is put down, in the order in which `valuesOf` has their values. */
+/** The columns of a stored line, in the order of the values from `valuesOf`. */
 const COLUMNS = [
   ...(["round_id", "share_id", "state", "decider", "decider_name", "decided_as", "instead_of", "department"] as const),
   ...(["item_name", "place", "audience", "audience_key", "audience_title", "sentence", "asked"] as const),
   ...(["suggested", "suggested_until", "because"] as const),
 ] as const satisfies (keyof Insertable<RoundLineTable>)[];
 
-/** A line that is to be put down: for a share, or for one that was gone before anything could be told of it. */
+/** A line to be stored: for a share, or for one that was gone before anything was known of it. */
 export type Opened = LineOpened | { gone: string };
 
-/** An array, built by hand: objects for a quarter of a million lines would take longer than all the rest. */
+/** An array: building objects for a quarter of a million lines would take longer than all the rest. */
 function valuesOf(roundId: number, line: Opened): (string | number | null)[] {
   if ("gone" in line)
     return [
@@ -63,7 +63,7 @@ function valuesOf(roundId: number, line: Opened): (string | number | null)[] {
 
 const placeWords = ({ storeName, place }: Pick<LineOpened, "storeName" | "place">) => [storeName, ...place].join(" / ");
 
-/** Puts lines down, by one prepared statement: rounds have hundreds of thousands. */
+/** Stores lines with one prepared statement: rounds have hundreds of thousands. */
 export function insertLines(tx: Tx, roundId: number, lines: readonly Opened[]): void {
   const values = COLUMNS.map(() => "?").join(", ");
   runForEach(
@@ -143,7 +143,7 @@ export async function* unsettledLines(db: Reads, roundId: number): AsyncGenerato
     const lines = await db
       .selectFrom("round_line")
       .select(UNSETTLED)
-      // In the order of lines: by the index of a round, each piece would go through the whole round again.
+      // In the order of lines: by the round's index, each piece would read the whole round again.
       .where(sql<boolean>`+round_id = ${roundId}`)
       .where("settled_at", "is", null)
       .where("state", "!=", "gone")
@@ -157,7 +157,7 @@ export async function* unsettledLines(db: Reads, roundId: number): AsyncGenerato
   }
 }
 
-/** Changes some lines of a round that are still as they were when they were read. */
+/** Changes those lines of a round that are still as they were when they were read. */
 export async function updateLines(tx: Tx, ids: readonly number[], set: Partial<Line>): Promise<number> {
   if (ids.length === 0) return 0;
   const { numUpdatedRows } = await tx

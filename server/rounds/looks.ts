@@ -91,7 +91,7 @@ export async function looksOf(db: Reads, of: { round: number } | { look: number 
   }));
 }
 
-/** A second look with its lines: what was decided first, why and by whom isn't told. */
+/** A second look with its lines, without what was first decided, why and by whom. */
 export async function lookView(app: Asking, id: number): Promise<{ look: LookView; lines: LookLine[] }> {
   const [look] = await looksOf(app.db, { look: id });
   if (!look) throw new Problem("unknown", "There is no such second look.");
@@ -124,7 +124,7 @@ const titles = (because: string) =>
     .filter(Boolean)
     .map((rule) => RULES[rule as RuleId].title);
 
-/** Decides some lines of a second look; nothing is carried out by that. */
+/** Decides some lines of a second look; nothing is carried out. */
 export function decideLook(
   db: Db,
   id: number,

@@ -11,7 +11,7 @@ import { appendWithin } from "../records/ledger/ledger";
 import { decidingOf } from "./deciding";
 import { ofRound, type Round, roundOf, roundStillIn } from "./round";
 
-/** What a round would be, were it opened now. @throws {Problem} where its query can't be read */
+/** What a round would be if it were opened now. @throws {Problem} where its query can't be read */
 export async function forecast(app: Asking, asked: Pick<RoundAsked, "query" | "order" | "named">): Promise<Forecast> {
   const { problems } = parseQuery(asked.query);
   if (problems.length > 0) throw new Problem("bad", `Shares: ${problems[0].message}`);
@@ -19,7 +19,7 @@ export async function forecast(app: Asking, asked: Pick<RoundAsked, "query" | "o
   return app.engine.ask("roundForecast", { query: asked.query, deciding });
 }
 
-/** Plans a round; it opens when its time has come. @returns its number @throws {Problem} where it can't be held */
+/** Plans a round, which opens when its time comes. @returns its number @throws {Problem} where it can't be held */
 export async function makeRound(app: Asking, asked: RoundAsked, actor: string): Promise<number> {
   const now = app.clock.seconds();
   const why = whyNotHeld(asked, now);
@@ -68,7 +68,7 @@ async function planRound(tx: Tx, asked: RoundAsked, series: number | null, actor
   return id;
 }
 
-/** Plans the next round of a series, where there is one. */
+/** Plans the next round of a series, if there is one. */
 export async function planNext(tx: Tx, round: Round): Promise<void> {
   const next = await nextOf(tx, round);
   if (next === null) return;
@@ -90,7 +90,7 @@ async function nextOf(tx: Tx, { id, series, asked, opens_at }: Round): Promise<S
   return known ? null : nextOpening({ rule: asked.repeat, zone: asked.zone, first }, opens_at);
 }
 
-/** Gives those who decide more time. @throws {Problem} where that isn't later, or the next of its series would be open by then */
+/** Gives deciders more time. @throws {Problem} unless that is later, and before the next of its series opens */
 export async function extendRound(app: Asking, id: number, closes: Seconds, actor: string): Promise<void> {
   await writing(app.db, async (tx) => {
     const round = await roundStillIn(tx, id, ["planned", "open"]);

@@ -9,7 +9,7 @@ import { ofRound, type Round, roundStillIn, roundsIn } from "./round";
 import type { Rounding } from "./rounding";
 import { standings } from "./tally";
 
-/** How many lines are asked of the engine, and stored, at a time; others are served in between. */
+/** How many lines are fetched from the engine and stored at a time; other requests are served in between. */
 const PIECE = 500;
 const PUT_AT_ONCE = 150;
 
@@ -42,11 +42,11 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   const pieces = Array.from({ length: Math.ceil(ids.length / PIECE) }, (_, i) => ids.slice(i * PIECE, (i + 1) * PIECE));
   const linesFor = (piece: string[] | undefined) => {
     const asked = linesOpened(app, piece ?? [], deciding);
-    // It is awaited in its turn and reports errors then; until then nobody listens.
+    // It is awaited below, where errors are handled; until then nobody listens.
     asked.catch(() => undefined);
     return asked;
   };
-  // While some lines are put down, the next are looked up.
+  // While some lines are stored, the next are fetched.
   let coming = linesFor(pieces[0]);
   for (const [i, piece] of pieces.entries()) {
     const lines = await coming;
@@ -58,7 +58,7 @@ async function open(app: Rounding, { id, ...round }: Round): Promise<void> {
   await finish(app.db, id, mark.fact);
 }
 
-/** Lines stored before a process ended may be of another instant. */
+/** Lines stored before a process ended may be from another instant. */
 function begin(db: Db, id: number, opened: number): Promise<void> {
   return writing(db, async (tx) => {
     await roundStillIn(tx, id, ["planned", "opening"]);

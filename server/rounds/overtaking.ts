@@ -19,7 +19,7 @@ interface Overtaken {
   moved: number;
 }
 
-/** Ends come without any change, so they are looked for at this interval. */
+/** Shares end without anything changing, so ends are looked for at this interval. */
 const LOOK_EVERY_S: Seconds = HOUR;
 
 /** Looks whether the open rounds still ask about what is so, wherever the estate has changed since the last look. */
@@ -69,7 +69,7 @@ async function take(
   });
 }
 
-/** What was decided of them stays in the ledger; it was about something else. */
+/** What was decided stays in the ledger; it was about something else. */
 function endLines(tx: Tx, gone: readonly Unsettled[]): Promise<number> {
   const ids = gone.map(({ id }) => id);
   return updateLines(tx, ids, { state: "gone", settled_at: tx.clock.seconds() });
@@ -78,14 +78,14 @@ function endLines(tx: Tx, gone: readonly Unsettled[]): Promise<number> {
 function askAnew(tx: Tx, line: Unsettled, now: LineOpened): Promise<number> {
   return updateLines(tx, [line.id], {
     ...aboutColumns(now),
-    // Whom it lets in may be others now, and nobody decides on their own access.
+    // It may let in other people now, and nobody decides on their own access.
     ...(line.decided_as !== null && deciderColumns(now)),
     ...{ state: "open", until: null, decided_by: null, decided_at: null, seconds: null, overruled: null, reason: null },
     ...{ changed_at: tx.clock.seconds(), before: line.sentence },
   });
 }
 
-/** Lines of those who can't decide any more go to whom the round would ask next; a share's own people never decide. */
+/** Lines of people who can no longer decide go to whoever the round would ask next, never to the people of the share. */
 async function moveFromLeavers(app: Rounding, round: Round, lines: readonly Unsettled[]): Promise<number> {
   const addresses = [...new Set(lines.map(({ decider }) => decider))].filter(Boolean);
   const people = await app.engine.ask("insiders", { addresses });

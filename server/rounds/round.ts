@@ -29,7 +29,7 @@ export async function roundsIn(db: Reads, states: readonly RoundRow["state"][]):
   return rows.map(roundFrom);
 }
 
-/** A round as whoever acts on it needs it. @throws {Problem} where it is in none of some states any more */
+/** A round for somebody who acts on it. @throws {Problem} if it is no longer in any of some states */
 export async function roundStillIn(db: Reads, id: number, states: readonly RoundRow["state"][]): Promise<Round> {
   const round = await roundOf(db, id);
   if (!states.includes(round.state)) throw new Problem("conflict", NO_LONGER[round.state]);
@@ -45,7 +45,7 @@ const NO_LONGER: Record<RoundRow["state"], string> = {
   stopped: "This round has been stopped: nothing more is carried out.",
 };
 
-/** What every entry of the ledger about a round begins with. */
+/** What every ledger entry about a round begins with. */
 export function ofRound({ id, asked }: Pick<Round, "id" | "asked">) {
   return { round: id, name: asked.name };
 }

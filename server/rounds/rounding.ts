@@ -1,12 +1,12 @@
 import type { Seconds } from "@/core/time/instant";
 import type { Carrying } from "../dockets/carrying";
 
-/** What one application is at with its rounds. */
+/** What an application is doing with its rounds. */
 export class RoundsAtWork {
-  /** By number: those that are being opened, and those that are being closed. */
+  /** By number: rounds being opened, and rounds being closed. */
   readonly opening = new Map<number, Promise<void>>();
   readonly closing = new Map<number, Promise<void>>();
-  /** By number: when it was last looked whether they still ask about what is so. */
+  /** By number: when they were last compared with the estate. */
   readonly looked = new Map<number, Seconds>();
 }
 

@@ -6,7 +6,7 @@ import { type Db, type Reads, writing } from "../platform/db/open";
 import { Problem } from "../platform/problem";
 import { appendWithin } from "../records/ledger/ledger";
 
-/** Heads of departments, and who stands in for whom now or later. */
+/** Heads of departments, and who stands in for whom, now or later. */
 export async function standIns(app: Asking): Promise<StandIns> {
   const departments = await app.engine.ask("departments", {});
   const heads = new Map(
@@ -36,7 +36,7 @@ export async function standIns(app: Asking): Promise<StandIns> {
   };
 }
 
-/** Says who heads a department; null for nobody. @throws {Problem} where they don't work here */
+/** Sets who heads a department; null for nobody. @throws {Problem} if they don't work here */
 export async function setHead(app: Asking, department: string, person: string | null, actor: string): Promise<void> {
   const address = person?.toLowerCase() ?? null;
   if (address !== null) await checkActive(app, address);
@@ -64,7 +64,7 @@ interface Deputy {
   until: Seconds;
 }
 
-/** Names a deputy for a span of days. @throws {Problem} where the span is none, or they can't decide */
+/** Names a deputy for a span of days. @throws {Problem} if the span is empty, or they can't decide */
 export async function nameDeputy(app: Asking, given: Deputy, actor: string): Promise<void> {
   const [person, deputy] = [given.person.toLowerCase(), given.deputy.toLowerCase()];
   const { from, until } = given;

@@ -2,7 +2,7 @@ import type { Seconds } from "@/core/time/instant";
 import type { Reads } from "../platform/db/open";
 import { roundLines } from "./view";
 
-/** A round that is open, as the Desk tells of it. */
+/** An open round, as the Desk shows it. */
 export interface RoundNow {
   id: number;
   name: string;
@@ -12,7 +12,7 @@ export interface RoundNow {
   late: number;
 }
 
-/** The rounds that are open now, the one that closes first at the head. */
+/** The rounds that are open now, in the order in which they close. */
 export async function roundsNow(db: Reads): Promise<RoundNow[]> {
   const open = (await roundLines(db)).filter(({ state }) => state === "open");
   return open

@@ -2,21 +2,21 @@ import { isAmong } from "../platform/db/among";
 import type { Reads } from "../platform/db/open";
 import { type LineCounts, NO_LINES } from "./lines";
 
-/** All that is counted of a round. Everything here is reckoned by the database: a round has tens of thousands of deciders. */
+/** All that is counted of a round. The database does all the counting: a round has tens of thousands of deciders. */
 export interface Tally {
   counts: LineCounts;
   changed: number;
   passed: number;
-  /** How many people decide, and how many of them have something left to decide. */
+  /** How many people decide, and how many of them still have something to decide. */
   deciders: number;
   late: number;
-  /** Lines that nobody decides about. */
+  /** Lines without a decider. */
   nobodys: number;
   /** By the departments of those who decide, in the order of their names. */
   departments: { department: string; lines: number; decided: number }[];
 }
 
-/** What has been counted of a round's lines. */
+/** Counts of a round's lines. */
 export async function tallyOf(db: Reads, roundId: number): Promise<Tally> {
   const rows = await tallies(db, roundId)
     .select((eb) => [
@@ -42,7 +42,7 @@ export async function tallyOf(db: Reads, roundId: number): Promise<Tally> {
   return { ...tally, ...(await people(db, roundId)), departments: [...departments.values()] };
 }
 
-/** Who has lines in a round is nobody where a line has no decider. */
+/** Somebody who has lines in a round; “nobody” stands for lines without a decider. */
 const NOBODY = "";
 
 async function people(db: Reads, roundId: number): Promise<Pick<Tally, "deciders" | "late" | "nobodys">> {
@@ -68,7 +68,7 @@ const byDecider = (db: Reads, roundId: number) =>
     ])
     .groupBy("decider");
 
-/** How far somebody who decides has come in a round. */
+/** How far a decider has come in a round. */
 export interface Standing {
   person: string;
   lines: number;
@@ -90,7 +90,7 @@ export interface DeciderTally {
   counts: LineCounts;
 }
 
-/** Some of those who decide, those with most left to decide first; and how many there are, with nobody as one of them. */
+/** Some of the deciders, those with most left to decide first; and how many there are, counting “nobody” as one. */
 export async function decidersFrom(
   db: Reads,
   roundId: number,

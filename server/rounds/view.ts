@@ -21,7 +21,7 @@ export async function roundLines(db: Reads): Promise<RoundLine[]> {
   return lines.sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state) || byOpening(a, b));
 }
 
-/** What is to come: the next first; all else: the newest. */
+/** Planned rounds: the next first; all others: the newest first. */
 const byOpening = (a: RoundLine, b: RoundLine) => (a.state === "planned" ? a.opens - b.opens : b.opens - a.opens);
 
 const ORDER: RoundLine["state"][] = ["opening", "open", "closing", "planned", "closed", "stopped"];
@@ -43,7 +43,7 @@ function lineOf({ id, asked, state, opens_at, closes_at, lines }: Round, tally: 
 const repeatsOf = ({ repeat, zone, opens }: Round["asked"]) =>
   repeat === null ? null : recurrenceWords({ rule: repeat, zone, first: Date.parse(opens) / 1_000 });
 
-/** A round with what its page shows. @throws {Problem} where there is none */
+/** A round with all that its page shows. @throws {Problem} if there is none */
 export async function roundView(db: Reads, id: number): Promise<RoundView> {
   const round = await roundOf(db, id);
   const tally = await tallyOf(db, id);
@@ -121,7 +121,7 @@ export async function decidersOf(
   };
 }
 
-/** What is told of each of some deciders besides the count of their lines. */
+/** What is shown about some deciders besides the count of their lines. */
 async function detailsOf(db: Reads, roundId: number, deciders: readonly string[]) {
   const lines = await db
     .selectFrom("round_line")

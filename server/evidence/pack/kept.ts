@@ -8,7 +8,7 @@ import type { FileAnswer } from "../../platform/serving";
 import { entriesOfKind } from "../../records/ledger/ledger";
 import { packFile } from "./packFile";
 
-/** Packs that were made, the newest first; `bytes` is null where the file isn't kept any more. */
+/** Packs that were made, the newest first; `bytes` is null if the file is no longer kept. */
 export async function keptPacks(app: Asking): Promise<KeptPack[]> {
   const entries = await entriesOfKind(app.db, "pack-made");
   const keys = new Set((await app.db.selectFrom("pack_key").select("seq").execute()).map(({ seq }) => seq));

@@ -35,8 +35,8 @@ export async function firstEntry(db: Reads, from: Seconds): Promise<number> {
 }
 
 /**
- * Checks that no entry from one on names outsiders itself: those of before details were kept beside can.
- * @throws {Problem} where one does, with the day from which a pack can do without it
+ * Checks that no entry from one on names outsiders in its body, as entries did before details were stored separately.
+ * @throws {Problem} if one does, with the first day from which a pack needn't contain it
  */
 export async function checkNamesNobody(db: Reads, first: number): Promise<void> {
   const last = await lastSeq(db);
@@ -44,7 +44,7 @@ export async function checkNamesNobody(db: Reads, first: number): Promise<void> 
   let day: string | null = null;
   for (const { at, kind, body } of entriesFrom(db, first, last)) {
     if (namesOutsiders(kind, body)) [isBehind, day] = [true, null];
-    // A pack begins with the entry before its span: that one has to be free of names, too.
+    // A pack begins with the entry before its span, which must be free of names too.
     else if (isBehind && day === null) day = utcDay(seconds(at) + DAY);
   }
   if (!isBehind) return;

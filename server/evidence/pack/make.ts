@@ -28,23 +28,23 @@ import { packReport } from "./report";
 import { endsOf, type PackAsked, packSpan } from "./span";
 import { type PackSpan, tableLines } from "./tables";
 
-/** A pack that was made: the number of its entry in the ledger, and where it is kept. */
+/** A finished pack: the number of its ledger entry, and its path. */
 export interface PackMade {
   seq: number;
   path: string;
 }
 
-/** How the making of a pack goes on. */
+/** Progress of making a pack. */
 interface Making {
-  /** Is told each file before it is written. */
+  /** Called with each file before it is written. */
   tell?: (path: string) => void;
-  /** Stops it: nothing is kept of it then. */
+  /** Stops it; nothing of the pack is kept. */
   signal?: AbortSignal;
 }
 
 /**
  * Makes a pack, file by file, so that however much there is, little is in memory.
- * @throws {Problem} where what is asked for can't be had
+ * @throws {Problem} if what is asked for isn't available
  */
 export async function makePack(
   app: Asking,
@@ -79,7 +79,7 @@ export async function makePack(
   }
 }
 
-/** The query that a pack is about, as the pack tells it. */
+/** The query that a pack is about, as printed in the pack. */
 const told = ({ scope, naming }: PackSpan) => naming.text(scope);
 
 /** All that the manifest lists. */
@@ -108,7 +108,7 @@ async function* estateLines(app: Asking, { scope, naming }: PackSpan, at: Second
     yield `${recordLine(naming.record(record), { withAddresses: false })}\n`;
 }
 
-/** What a pack says of the ledger stands under a checkpoint that its own entry is the last of. */
+/** The ledger in a pack ends with the pack's own entry, which its checkpoint covers. */
 async function writeLedger(
   app: Asking,
   span: PackSpan,
@@ -135,7 +135,7 @@ function verifyPage(): Promise<string> {
   return readFile(installed("dist", "verify.html"), "utf8");
 }
 
-/** Writes the files of a pack into a folder, and knows what it has written. */
+/** Writes the files of a pack into a folder, and keeps a list of them. */
 class PackWriter {
   private readonly written = new Map<string, { bytes: number; sha256: string }>();
 
@@ -145,7 +145,7 @@ class PackWriter {
     private readonly signal: AbortSignal | undefined,
   ) {}
 
-  /** @param pieces its text, or its bytes where they are all there */
+  /** @param pieces its text, or all of its bytes at once */
   async write(path: string, pieces: Pieces | Uint8Array) {
     this.tell(path);
     const file = join(this.folder, path);
@@ -168,7 +168,7 @@ class PackWriter {
     return told;
   }
 
-  /** Those written so far, as a manifest lists them. */
+  /** The files written so far, as a manifest lists them. */
   listed(): Manifest["files"] {
     return this.paths().map((path) => ({ path, ...this.written.get(path)! }));
   }
@@ -180,7 +180,7 @@ class PackWriter {
 
 const PIECE = 64 * 1024;
 
-/** Lines together, since each piece that goes through a stream costs more than a line. */
+/** Joins lines, since each piece that goes through a stream costs more than a line. */
 async function* gathered(pieces: Pieces): AsyncGenerator<Buffer> {
   let text = "";
   for await (const piece of pieces) {
@@ -192,7 +192,7 @@ async function* gathered(pieces: Pieces): AsyncGenerator<Buffer> {
   yield Buffer.from(text);
 }
 
-/** The same files give the same bytes: they are in the order of their paths, and of the time at which the pack was made. */
+/** The same files give the same bytes: they are sorted by path and dated with the time at which the pack was made. */
 async function zip(paths: readonly string[], folder: string, to: string, at: Seconds) {
   const file = new ZipFile();
   const options = { mtime: new Date(at * 1_000), mode: 0o100644, forceDosTimestamp: true };

@@ -11,21 +11,21 @@ import { append } from "../../records/ledger/ledger";
 /** As long as what HMAC-SHA-256 gives (RFC 2104, section 3). */
 export const KEY_BYTES = 32;
 
-/** Outsiders by pseudonyms of one pack's own. */
+/** Pseudonyms for outsiders, different in each pack. */
 export async function pseudonymsBy({ db }: { db: Reads }, key: Uint8Array): Promise<Pseudonyms> {
   const hmac = (text: string) => createHmac("sha256", key).update(text).digest("hex");
   return new Pseudonyms(hmac, await homeDomains(db));
 }
 
-/** Keeps the key of a pack's pseudonyms here, sealed: nobody else can tell who they are. */
+/** Keeps the key of a pack's pseudonyms here, encrypted, so that nobody else can tell who they are. */
 export async function keepPackKey({ secrets }: Platform, tx: Tx, seq: number, key: Uint8Array) {
   const sealed = secrets.seal(Buffer.from(key).toString("base64"));
   await tx.insertInto("pack_key").values({ seq, sealed }).execute();
 }
 
 /**
- * Who a pseudonym of a pack is, or of which organisation; that somebody looked stands in the ledger.
- * @throws {Problem} where the pack has no pseudonyms, or nobody known has that one
+ * Who a pack's pseudonym stands for, or which organisation; each such look is recorded in the ledger.
+ * @throws {Problem} if the pack has no pseudonyms, or this one belongs to nobody known
  */
 export async function whose(app: Platform, seq: number, pseudonym: string, actor: string): Promise<string> {
   const row = await app.db.selectFrom("pack_key").select("sealed").where("seq", "=", seq).executeTakeFirst();

@@ -8,7 +8,7 @@ import { type PackAsked, packSpan } from "./span";
 interface Making {
   asked: PackAsked;
   by: string;
-  /** Which file is written, and how many were before. */
+  /** Which file is being written, and how many were before it. */
   file: string;
   done: number;
   ending: AbortController;
@@ -17,7 +17,7 @@ interface Making {
 /** The packs that an application is making: one at a time. */
 export class PacksAtWork {
   making: Making | null = null;
-  /** Why the last one wasn't made; null where it was, or was stopped. */
+  /** Why the last one failed; null if it didn't, or was stopped. */
   failure: string | null = null;
 }
 
@@ -28,7 +28,7 @@ export interface Packing extends Asking {
 /** The approximate number of files in a pack, for showing progress. */
 export const FILES_OF_A_PACK = REQUIRED.length + 3;
 
-/** Begins to make a pack, and doesn't wait for it. @throws {Problem} where another is being made, or it can't be had */
+/** Begins to make a pack without waiting for it. @throws {Problem} if another is being made, or this one isn't possible */
 export async function beginPack(app: Packing, asked: PackAsked, by: string): Promise<void> {
   if (app.packs.making) throw new Problem("conflict", "A pack is already being made. Wait for it, or stop it.");
   const making: Making = { asked, by, file: "", done: 0, ending: new AbortController() };
@@ -46,7 +46,7 @@ export async function beginPack(app: Packing, asked: PackAsked, by: string): Pro
 
 async function make(app: Packing, making: Making) {
   try {
-    // What draws a report is large, and few need it.
+    // Loaded when needed: what draws a report is large, and few need it.
     const { makePack } = await import("./make");
     const tell = (file: string) => {
       if (making.file !== "") making.done++;
@@ -63,7 +63,7 @@ async function make(app: Packing, making: Making) {
   }
 }
 
-/** Nothing is kept of it; what is in the ledger already stays there. */
+/** Nothing of it is kept, except for what is already in the ledger. */
 export function stopPack({ packs }: Packing) {
   packs.making?.ending.abort();
 }

@@ -10,11 +10,11 @@ export interface PackAsked {
   from: string;
   to: string;
   scope: string;
-  /** Outsiders are in it by pseudonyms. */
+  /** Outsiders appear in it under pseudonyms. */
   pseudonyms?: boolean;
 }
 
-/** @throws {Problem} where the days are none, or the query isn't understood: the pack would hold something else */
+/** @throws {Problem} if the span is empty or the query isn't understood, since the pack would hold something else */
 export async function packSpan(
   app: Asking,
   { from, to, scope }: PackAsked,
@@ -36,7 +36,7 @@ export async function packSpan(
   return { ...span, shares: scope === "" ? null : await sharesIn(app, scope, endsOf(span)) };
 }
 
-/** When each of the two days is over, or now. */
+/** The end of each of the two days, or now if that is earlier. */
 export function endsOf({ from, to }: Pick<PackSpan, "from" | "to">): [first: Seconds, last: Seconds] {
   return [Math.min(from + DAY - 1, to), to];
 }

@@ -22,14 +22,14 @@ export interface PackSpan {
   to: Seconds;
   /** A query; everything where it is empty. */
   scope: string;
-  /** The names under which outsiders appear in it. */
+  /** The names under which outsiders appear in the pack. */
   naming: Naming;
   /** Shares that the scope finds, at the end or at the beginning; null where it is everything. */
   shares: ReadonlySet<string> | null;
 }
 
 type Cell = string | number | null | undefined;
-/** Many rows at once: handing each over would take longer than writing it. */
+/** Many rows at a time: passing on each one would take longer than writing it. */
 type Rows = AsyncGenerator<Cell[][]>;
 type Table = [heads: readonly string[], rows: (app: Asking, span: PackSpan) => Rows];
 
@@ -37,7 +37,7 @@ const BY_RISK = [{ by: "risk" as const, reversed: false }];
 const instant = (at: Seconds | null) => at && rfc3339(at);
 const isIn = ({ shares }: PackSpan, share: string | null) => shares === null || (share !== null && shares.has(share));
 
-/** The tables of a pack: what stands at the head of each, and its rows. */
+/** The tables of a pack: the headings of each, and its rows. */
 const TABLES: Record<PackTable, Table> = {
   register: [HEADS, register],
   findings: [["share", "rule"], findings],

@@ -4,7 +4,7 @@ import type { PackFiles } from "@/core/evidence/verifyPack";
 /** A pack that can't be read as a ZIP. */
 export class NoZip extends Error {}
 
-/** The files of a ZIP, each read from the disk when it is asked for. @throws {NoZip} */
+/** The files of a ZIP, each read from disk on demand. @throws {NoZip} */
 export async function zipFiles(path: string): Promise<PackFiles & { close(): void }> {
   const zip = await new Promise<ZipFile>((resolve, reject) =>
     open(path, { lazyEntries: true, autoClose: false, strictFileNames: true }, (error, file) =>

@@ -5,7 +5,7 @@ import type { Asking } from "../../engine/client";
 import { countsOfKinds } from "../../records/ledger/ledger";
 import { dayOf, figure, spanOf } from "./days";
 
-/** Of one kind of evidence: how much there is in the span, and when it was last renewed up to its end. */
+/** For one kind of evidence: how much there is in the span, and when it was last renewed before the span's end. */
 interface Held {
   count: number;
   last: Seconds | null;

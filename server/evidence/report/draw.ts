@@ -18,7 +18,7 @@ export async function drawn(report: Report, note: string | undefined, at: Second
   paper.text("H1", report.title, { weight: "bold", size: 20 }, 0);
   paper.text("P", report.words, { weight: "plain", size: 10.5 }, 6);
   for (const { title, words, chart, table } of report.sections) {
-    // A title alone at the end of a page helps nobody.
+    // Avoids a title alone at the end of a page.
     paper.makeRoom(90);
     paper.text("H2", title, { weight: "bold", size: 13.5 }, 18);
     paper.text("P", words, { weight: "plain", size: 10.5 }, 3);

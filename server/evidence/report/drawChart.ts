@@ -21,7 +21,7 @@ const FONT = "House";
 const COLOURS = ["#a34f2b", "#2c6e68", "#4a5a5c", "#9bb0b0", "#7a5c1e", "#3f4f7a"];
 
 /**
- * Draws lines one upon the other, as a PNG.
+ * Draws stacked lines, as a PNG.
  * @param width in points, and `height`: sizes of text are those of print
  */
 export async function chartPicture({ labels, lines }: ReportChart, width: number, height: number): Promise<Uint8Array> {

@@ -17,7 +17,7 @@ const AT_ONCE = 20;
 /** How many rows the widths are worked out from: a table may have thousands. */
 const LOOKED_AT = 200;
 
-/** Draws a table, its head again on each page that it runs on to. */
+/** Draws a table, repeating its head on each further page. */
 export async function drawTable(paper: Paper, table: ReportTable) {
   const widths = widthsOf(paper, table);
   const draw = (row: readonly string[], setting: Setting, tag?: Cells) =>
@@ -93,12 +93,12 @@ function widthsOf(paper: Paper, { heads, rows }: ReportTable): number[] {
   });
   const least = asked.reduce((sum, one) => sum + one.least, 0);
   const more = asked.reduce((sum, one) => sum + one.most - one.least, 0);
-  // Words that have no room at all are broken, in proportion.
+  // If there isn't enough room for that, columns shrink in proportion, and words are broken.
   if (least >= room) return asked.map((one) => (room * one.least) / least);
   return asked.map((one) => one.least + (more === 0 ? 0 : ((room - least) * (one.most - one.least)) / more));
 }
 
-/** The width without which a text breaks within a word, and that in which it stands in one line. */
+/** The narrowest width at which no word of a text is broken, and the width at which it fits on one line. */
 function needOf(paper: Paper, text: string, setting: Setting): { least: number; most: number } {
   const width = (part: string) => paper.take(part, setting).widthOfString(part) + 1;
   const most = Math.min(width(text), WIDEST);

@@ -18,7 +18,7 @@ const FIGURES: readonly (readonly [title: string, query: string])[] = [
   ...LABELS.map((label) => [`On ${label} items`, `${OUTSIDE} label:${label}`] as const),
 ];
 
-/** What was open at two instants, of what a query finds. @param words what the two are */
+/** How much of what a query finds was open at two instants. @param words what the two instants are called */
 export async function figuresSection(
   app: Asking,
   instants: readonly [Seconds, Seconds],

@@ -8,7 +8,7 @@ import type { Handlers } from "../../platform/serving";
 import { reportFile, reportFor } from "./reports";
 import { addSchedule, removeSchedule, schedules } from "./schedules";
 
-/** Of longer tables page and PDF show the beginning; the CSV has all. */
+/** For longer tables, the page and the PDF show the beginning; the CSV has everything. */
 const MOST_ROWS = 500;
 
 export const reportsHandlers: Handlers<Asking, typeof reportsOperations> = {
@@ -35,7 +35,7 @@ export const reportsHandlers: Handlers<Asking, typeof reportsOperations> = {
   },
 };
 
-/** A mark at the beginning says that it is UTF-8. */
+/** Begins with a byte-order mark, which says that it is UTF-8. */
 function csvOf({ sections }: Report, section: number): string {
   const table = sections[section]?.table;
   if (!table) throw new Problem("unknown", `section: there is no table in section ${section}.`);

@@ -7,7 +7,7 @@ import { notesOn } from "../../register";
 import { waiversOn } from "../../rules";
 import { dayOf, endOfDay, figure, pastOr } from "./days";
 
-/** What needs no name to be opened, on a day: why, and who answers for it. */
+/** What could be opened without a name on a day: why, and who answers for it. */
 export async function openReport(app: Asking, { day }: { day: string }): Promise<Report> {
   const at = endOfDay(app, day);
   const past = pastOr(app, at);

@@ -3,7 +3,7 @@ import type { Seconds } from "@/core/time/instant";
 import { type Face, fontFile, type Weight } from "./fonts";
 
 const MARGIN = 56;
-/** Below this nothing is set but the foot. */
+/** Below this, there is only the foot. */
 const FOOT = 64;
 const INK = "#1c2b2d";
 const SOFT = "#4a5a5c";
@@ -57,12 +57,12 @@ export class Paper {
     return this.doc.page.width - 2 * MARGIN;
   }
 
-  /** Where nothing more may be set on this page. */
+  /** The lower limit of this page. */
   get bottom(): number {
     return this.doc.page.height - FOOT;
   }
 
-  /** Takes the font that can write a text. */
+  /** Switches to a font that has all letters of a text. */
   take(text: string, { weight, size }: Setting): PDFKit.PDFDocument {
     return this.doc
       .font(`${this.faceFor(text)} ${weight}`)
@@ -75,7 +75,7 @@ export class Paper {
     return "house";
   }
 
-  /** Adds what is drawn to the structure, or what holds several of those. */
+  /** Adds an element to the structure, or a group of elements. */
   add(tag: string, options: object = {}, draw?: () => void): PDFKit.PDFStructureElement {
     const element = draw ? this.doc.struct(tag, options as never, draw) : this.doc.struct(tag, options as never);
     this.structure.add(element);
@@ -88,26 +88,26 @@ export class Paper {
     this.add(tag, {}, () => this.take(text, setting).text(text, this.left, this.doc.y, { width: this.width }));
   }
 
-  /** Leaves some room, where it is not at the head of a page. */
+  /** Leaves some room, unless at the head of a page. */
   space(points: number) {
     if (this.doc.y > MARGIN) this.doc.y += points;
   }
 
-  /** Begins a new page where so much has no room on this one. @returns whether it did */
+  /** Begins a new page if so much doesn't fit on this one. @returns whether it did */
   makeRoom(height: number): boolean {
     if (this.doc.y + height <= this.bottom) return false;
     this.doc.addPage();
     return true;
   }
 
-  /** Draws what is no part of what is read out. */
+  /** Draws something that a screen reader shouldn't read out. */
   aside(type: "Pagination" | "Layout", draw: () => void) {
     this.doc.markContent("Artifact", { type } as never);
     draw();
     this.doc.endMarkedContent();
   }
 
-  /** Sets the foot on every page, and ends the file. */
+  /** Adds the foot to every page and ends the file. */
   async finish(foot: string): Promise<Uint8Array> {
     this.structure.end();
     const { start, count } = this.doc.bufferedPageRange();

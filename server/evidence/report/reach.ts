@@ -7,7 +7,7 @@ import type { Asking } from "../../engine/client";
 import { Problem } from "../../platform/problem";
 import { dayOf, endOfDay, pastOr } from "./days";
 
-/** Who could reach an item on a day, or what somebody could. @throws {Problem} where it isn't known */
+/** Who could reach an item on a day, or what somebody could reach. @throws {Problem} if it isn't known */
 export async function reachReport(app: Asking, { day, about }: { day: string; about: string }): Promise<Report> {
   const at = endOfDay(app, day);
   const { kind, id } = parseSubject(about)!;

@@ -36,7 +36,7 @@ function reportOf(app: Asking, asked: ReportAsked): Promise<Report> {
 
 /** A report as a PDF, the newest checkpoint in its foot. */
 export async function reportFile(app: Asking, report: Report): Promise<Uint8Array> {
-  // What draws is large, and few need it.
+  // Loaded when needed: what draws is large, and few need it.
   const { drawn } = await import("./draw");
   return drawn(report, (await lastCheckpoint(app.db))?.note, app.clock.seconds());
 }

@@ -10,7 +10,7 @@ import type { Asking } from "../../engine/client";
 import { decidersOf, decisionPieces, docketsOfRound, roundView } from "../../rounds";
 import { figure, momentOf } from "./days";
 
-/** What became of a line, as it is told. */
+/** What became of a line, in words. */
 const STATE_TITLES: Record<LineState, string> = {
   open: "Not decided yet",
   kept: "Kept as it was",

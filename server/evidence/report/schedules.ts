@@ -26,7 +26,7 @@ export async function schedules(db: Reads): Promise<ReportSchedule[]> {
   }));
 }
 
-/** @param given to whom it goes, and by whose clocks @throws {Problem} where it may not go there, or goes there already */
+/** @param given who it goes to, and in which time zone @throws {Problem} if it may not go there, or already does */
 export async function addSchedule(
   app: Platform,
   given: { kind: ScheduledKind; every: Every; to: string },
@@ -64,7 +64,7 @@ async function mayGoTo(db: Reads, address: string): Promise<boolean> {
   return (await seesConsole(db, address)) || isHomeDomain(domainOf(address), await homeDomains(db));
 }
 
-/** Makes and sends the reports that are due. What can't go out is tried again for a day, and then waits for its next day. */
+/** Makes and sends the reports that are due. One that can't be sent is tried again for a day, then waits for its next day. */
 export async function sendDueReports(app: Asking): Promise<void> {
   const now = app.clock.seconds();
   const due = await app.db.selectFrom("report_schedule").selectAll().where("next_at", "<=", now).execute();

@@ -19,7 +19,7 @@ import { figuresSection, findingsSection, OUTSIDE } from "./figures";
 const MONTHS = 12;
 const RISKIEST = 10;
 
-/** How much is open on a day, how that went, and what was done about it in the month before. */
+/** How much is open on a day, how that has developed, and what was done about it in the month before. */
 export async function stateReport(app: Asking, { day }: { day: string }): Promise<Report> {
   const at = endOfDay(app, day);
   const before = monthsBefore(at, 1);
@@ -98,7 +98,7 @@ async function riskiestSection(app: Asking, at: Seconds): Promise<ReportSection>
   };
 }
 
-/** What was shut, and by whom. */
+/** What was closed, and by whom. */
 async function doneSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
   const done = await changesDone(db, rfc3339(from), rfc3339(to));
   const sum = done.reduce((total, { count }) => total + count, 0);
@@ -113,13 +113,13 @@ async function doneSection({ db }: Asking, from: Seconds, to: Seconds): Promise<
   };
 }
 
-/** Shares that a docket revoked within the year and that let people in again. */
+/** Shares that a docket revoked within the year and that give access again. */
 async function backSection(app: Asking, at: Seconds): Promise<ReportSection> {
   const revoked = await revokedBetween(app.db, rfc3339(monthsBefore(at, MONTHS)), rfc3339(at));
   const ids = [...new Set(revoked.map(({ share_id }) => share_id))];
   const rows = await app.engine.ask("rows", { ids }, pastOr(app, at));
   const live = new Set(rows.filter(({ state }) => state === "live").map(({ id }) => id));
-  // Of a share that was revoked more than once, the last time counts.
+  // If a share was revoked more than once, the last time counts.
   const lastOf = new Map(revoked.toReversed().map((one) => [one.share_id, one]));
   const back = [...lastOf.values()].filter(({ share_id }) => live.has(share_id));
   return {

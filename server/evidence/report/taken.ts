@@ -24,13 +24,13 @@ interface Asked {
   to: string;
 }
 
-/** What a share's row tells of it beside its record. */
+/** What a share's row says besides its record. */
 interface Known {
   item: string;
   audience: string;
 }
 
-/** When something was open, and what was taken meanwhile. @throws {Problem} where it isn't known */
+/** When something was open, and what was taken in that time. @throws {Problem} if it isn't known */
 export async function takenReport(app: Asking, asked: Asked): Promise<Report> {
   const { from, to } = spanOf(app, asked);
   const subject = parseSubject(asked.about)!;
@@ -52,7 +52,7 @@ export async function takenReport(app: Asking, asked: Asked): Promise<Report> {
   };
 }
 
-/** Shares by which it could be reached at any time. */
+/** Shares by which it could ever be reached. */
 async function sharesOf({ db }: Asking, { kind, id }: ReportSubject, to: Seconds): Promise<string[]> {
   switch (kind) {
     case "share":
@@ -133,7 +133,7 @@ function openSection(opened: readonly Opened[], known: ReadonlyMap<string, Known
   };
 }
 
-/** A use with the network address that the store told, where it did. */
+/** A use, with its network address if the store reported one. */
 interface Use {
   event: TrailEvent;
   network: string;
@@ -192,7 +192,7 @@ function unknowableSection(opened: readonly Opened[], uses: readonly Use[]): Rep
   return { title: "What nobody can know", words: words.filter((one) => one !== "").join(" ") };
 }
 
-/** From when on each source told of anything, and on how many days of the span it wasn't read. */
+/** Since when each source has reported, and on how many days of the span it wasn't read. */
 async function unrecordedSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
   const days = await readingDays(db, utcDay(from), utcDay(to));
   const first = await firstEvents(db);

@@ -27,7 +27,7 @@ function shownSpoken(spoken: Spoken): Spoken {
 
 type Packed = [number, number, string, string, number, number, number, number, number];
 
-/** Events that came after another, in order; packed into one text a piece, which is faster to read. */
+/** Events that came after another, in order; each piece is packed into one text, which is faster to read. */
 export async function* eventsAfter(db: Db, seq: number): AsyncGenerator<EventRow[]> {
   for (let after = seq; ;) {
     const { rows } = await sql<{ packed: string }>`
@@ -44,7 +44,7 @@ function rowFrom([seq, at, source, verb, who, item, share, whom, remarks]: Packe
   return { seq, at, source, verb, who, item, share, whom, remarks };
 }
 
-/** Numbers of everything with a word that begins with this one. @param word one of `wordsIn` */
+/** Numbers of everything that has a word beginning with this one. @param word one of `wordsIn` */
 export async function spokenWith(db: Db, word: string): Promise<number[]> {
   const { rows } = await sql<{ ids: string | null }>`
     select group_concat(rowid) as ids from spoken_words where spoken_words match ${`"${piecesOf([word]).join(" ")}" *`}`.execute(
@@ -78,13 +78,13 @@ export async function revokersOf(db: Db, shareIds: readonly string[]): Promise<M
   return new Map(rows.map(({ id, name }) => [id, shownName(name)]));
 }
 
-/** The numbers under which events speak of some shares. */
+/** The numbers by which events refer to some shares. */
 function sharesAmong(shareIds: readonly string[]) {
   return sql`select id as number, body ->> '$.key' as id from spoken
     where body ->> '$.kind' = 'share' and body ->> '$.key' in (select value from json_each(${JSON.stringify(shareIds)}))`;
 }
 
-/** Events as they were told, by the order in which they came. */
+/** Events as they were reported, in the order in which they came. */
 export async function bodiesOf(db: Db, seqs: readonly number[]): Promise<Map<number, string>> {
   const rows = await db.selectFrom("event").select(["seq", "body"]).where(isAmong("seq", seqs)).execute();
   return new Map(rows.map(({ seq, body }) => [seq, body]));

@@ -17,7 +17,7 @@ import { countWords } from "@/core/text/words";
 import type { Reads } from "../../platform/db/open";
 import { beliefIn } from "../belief";
 
-/** What an event refers to, and whether any of that was never seen. */
+/** What an event refers to, and whether any of it was never seen. */
 export interface SpokenOf {
   parts: SpokenParts;
   isUnknown: boolean;
@@ -56,12 +56,12 @@ export class Speaking {
       .where("to", "is", null)
       .execute();
     const told = rows.map(({ source, body }): Sourced => ({ ...shownRecord(JSON.parse(body)), source }));
-    // The most believed sources come last, so that their word stays.
+    // The most trusted sources come last, so that their word stands.
     for (const one of told.sort(byBelief(await beliefIn(db))).reverse()) speaking.note(one);
     return speaking;
   }
 
-  /** The same, asking within a transaction from now on. */
+  /** The same, but reading within a transaction from now on. */
   within(db: Reads): this {
     this.db = db;
     return this;
@@ -100,7 +100,7 @@ export class Speaking {
     return spoken;
   }
 
-  /** Somebody who is known by an address alone. */
+  /** Somebody known only by an address. */
   private async someone(email: string | null, at: string): Promise<Spoken | null> {
     if (email === null) return null;
     const id = this.peopleByAddress.get(normaliseAddress(email));
@@ -185,7 +185,7 @@ export class Speaking {
     return { kind: "other", key: target, name: target, detail: "" };
   }
 
-  /** All that a record has been, the oldest first. */
+  /** All versions of a record, the oldest first. */
   private versions<R extends EstateRecord>(type: RecordType, key: string): Promise<Version<R>[]> {
     const name = `${type}\n${key}`;
     let held = this.held.get(name);

@@ -15,9 +15,9 @@ export type Ours = (tx: Tx, keys: readonly string[]) => Promise<ReadonlySet<stri
 /** The result of taking events in. */
 export interface Taken {
   taken: number;
-  /** Told before in the same words: nothing to keep. */
+  /** Reported before in the same words: nothing to keep. */
   known: number;
-  /** Told before in other words: what was told now is kept beside it. */
+  /** Reported before in other words: the new version is kept beside it. */
   again: number;
   /** The new ones, in their order. */
   fresh: FreshEvent[];
@@ -86,7 +86,7 @@ function toldFrom(db: Tx, raw: unknown): Told {
   return { key, at: isTime ? at : db.clock.text(), verb: "unreadable", body, record: null };
 }
 
-/** The events with what they speak of under the names that it has here. What a source never told, nobody else's is. */
+/** The events, with what they refer to under its ids here. What a source has never reported is never taken for another's. */
 async function namedEvents(db: Tx, source: string, told: readonly Told[], mentions: Mentions): Promise<Told[]> {
   const records = told.flatMap(({ record }) => record ?? []);
   const named = await namedHere(db, source, records, mentions);
@@ -94,7 +94,7 @@ async function namedEvents(db: Tx, source: string, told: readonly Told[], mentio
   return told.map((one) => (one.record === null ? one : { ...one, record: byEvent.get(one.record)! }));
 }
 
-/** Leaves out what is known; what is told again in other words is kept apart, and not counted. */
+/** Leaves out known events; one reported again in other words is kept apart and not counted. */
 async function withoutKnown(db: Reads, source: string, told: readonly Told[]) {
   const { rows } = await sql<{ key: string; body: string }>`select key, body from event where source = ${source}
     and key in (select value from json_each(${JSON.stringify(told.map(({ key }) => key))}))`.execute(db);
@@ -166,7 +166,7 @@ async function latestOf(db: Reads, source: string): Promise<Seconds> {
 /** By database, whatever transaction asks. */
 const speakings = new WeakMap<object, { fact: number; speaking: Speaking; numbers: WeakMap<Spoken, number> }>();
 
-/** What has been looked up for earlier events holds as long as no fact has come. */
+/** What was looked up for earlier events stays right until a new fact comes. */
 async function speakingNow(db: Reads): Promise<Speaking> {
   const newest = await db
     .selectFrom("fact")
@@ -179,7 +179,7 @@ async function speakingNow(db: Reads): Promise<Speaking> {
   return speaking.within(db);
 }
 
-/** The numbers of all that some events speak of; what was never spoken of gets one, and can be found by its words. */
+/** The numbers of all that some events refer to; what is new gets one, and can be found by its words. */
 async function numbersOf(db: Tx, events: readonly TrailEvent[]): Promise<Map<Spoken, number>> {
   const held = speakings.get(db.sqlite)!.numbers;
   const numbers = new Map<Spoken, number>();
@@ -213,7 +213,7 @@ async function numbersOf(db: Tx, events: readonly TrailEvent[]): Promise<Map<Spo
   return numbers;
 }
 
-/** What was looked up in a failed transaction may not hold. */
+/** What was looked up in a failed transaction may be wrong. */
 export function forgetSpeaking(db: Db) {
   speakings.delete(db.sqlite);
 }

@@ -5,7 +5,7 @@ import { append } from "./ledger";
 /** Looking at the same thing again within this time counts as one look. */
 const ONE_LOOK_S = HOUR;
 
-/** Writes down what auditors look at that names outsiders: in the ledger, before they see it. */
+/** Records in the ledger what auditors look at that names outsiders, before they see it. */
 export class AuditorReads {
   private readonly lastAt = new Map<string, Seconds>();
 
@@ -18,7 +18,7 @@ export class AuditorReads {
     const key = `${auditor} ${pathname}${search}`;
     if (now - (this.lastAt.get(key) ?? -Infinity) < ONE_LOOK_S) return;
     for (const [old, at] of this.lastAt) if (now - at >= ONE_LOOK_S) this.lastAt.delete(old);
-    // Before it is written: what is asked for twice at once is one look.
+    // Before it is written, so that two requests at once count as one look.
     this.lastAt.set(key, now);
     const asked = new URLSearchParams(search).toString();
     await append(this.db, auditor, "read-by-auditor", { what: pathname, asked }).catch((error) => {

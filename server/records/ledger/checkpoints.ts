@@ -35,7 +35,7 @@ export function makeDueCheckpoints(app: Platform): Promise<number> {
   });
 }
 
-/** Signs what the ledger is now, and keeps it. Where nothing was written since, the last one stands. */
+/** Signs and keeps the current state of the ledger. If nothing was written since, the last checkpoint stands. */
 export async function makeCheckpointNow(app: Platform, tx: Tx): Promise<CheckpointTable> {
   const [last, end] = [await lastCheckpoint(tx), await lastEntry(tx)];
   if (!end) throw new Error("a ledger without entries has nothing to sign");
@@ -97,7 +97,7 @@ function lastEntry(db: Reads) {
   return db.selectFrom("ledger").select("seq").orderBy("seq", "desc").limit(1).executeTakeFirst();
 }
 
-/** Every checkpoint that is kept here, to compare the ledger with. */
+/** Every checkpoint kept here, to compare the ledger with. */
 export async function heldHere(db: Reads): Promise<Held[]> {
   const rows = await db.selectFrom("checkpoint").select("note").orderBy("size").execute();
   return rows.map(({ note }) => ({ ...readNote(note).checkpoint, by: "this database" }));

@@ -14,10 +14,10 @@ export interface SigningKey extends NoteKey {
   sign(text: string): Uint8Array;
 }
 
-/** What stands before the name of whoever the ledger is of. */
+/** The prefix of the ledger's name, before the organisation's. */
 const ORIGIN = "tight-latch";
 
-/** The keys of this ledger, the newest first; the first one is made here where there is none yet. */
+/** The keys of this ledger, the newest first; the first key is made here if there is none yet. */
 export async function signingKeys({ settings, secrets }: Platform, tx: Tx): Promise<SigningKey[]> {
   const known = await tx.selectFrom("ledger_key").selectAll().orderBy("made_after", "desc").execute();
   const rows = known.length > 0 ? known : [await makeKey(tx, secrets, `${ORIGIN}/${new URL(settings.url).host}`, 0)];
@@ -36,11 +36,11 @@ export async function publicKeys(db: Reads): Promise<NoteKey[]> {
   return (await db.selectFrom("ledger_key").selectAll().orderBy("made_after", "desc").execute()).map(told);
 }
 
-/** Has checkpoints signed by a new key from now on; the first of them by the one before as well. */
+/** Makes a new key that signs all further checkpoints; the first of them is signed by the old one as well. */
 export function changeKey(app: Platform, actor: string): Promise<NoteKey> {
   return writing(app.db, async (tx) => {
     const [before] = await signingKeys(app, tx);
-    // Whatever is in the ledger by now, the first key is older.
+    // The first key is older than anything in the ledger.
     const last = await lastSeq(tx);
     const key = told(await makeKey(tx, app.secrets, before.name, Math.max(last, 1)));
     await appendWithin(tx, actor, "ledger-key-changed", { before: before.id, key: key.id });

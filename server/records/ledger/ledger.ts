@@ -13,12 +13,12 @@ import { completedNext } from "./tree";
 const SALT_BYTES = 16;
 const SALTS_AT_ONCE = 256;
 
-/** Adds an entry by itself, where nothing else is kept with it. */
+/** Adds an entry by itself, when nothing else is stored with it. */
 export function append<K extends LedgerKind>(db: Db, actor: string, kind: K, body: LedgerBody<K>): Promise<void> {
   return writing(db, (tx) => appendWithin(tx, actor, kind, body));
 }
 
-/** Adds an entry together with what it tells of: both are kept, or neither. @throws {z.ZodError} on another's body */
+/** Adds an entry in the transaction that stores what it describes. @throws {z.ZodError} if the body is another kind's */
 export async function appendWithin<K extends LedgerKind>(
   tx: Tx,
   actor: string,
@@ -36,7 +36,7 @@ export async function appendWithin<K extends LedgerKind>(
   tx.prepare(ADD).run(seq, at, actor, kind, entry.body, previous, hash, ...beside);
 }
 
-/** The ledger is added to all the time, so that building these queries anew each time would count. */
+/** Entries are added all the time, so rebuilding these queries for each would matter. */
 const LAST = "select seq, hash, nodes from ledger order by seq desc limit 1";
 const ADD = `insert into ledger (seq, at, actor, kind, body, previous, hash, nodes, detail, salt)
   values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
@@ -76,7 +76,7 @@ export async function entriesOfKind<K extends LedgerKind>(db: Reads, kind: K) {
   return rows.map(toEntry).map(({ body, ...entry }) => ({ ...entry, body: body as Partial<LedgerBody<K>> }));
 }
 
-/** The number of the first entry of an instant or later; the one after the last where there is none. */
+/** The number of the first entry at an instant or later; one more than the last if there is none. */
 export async function firstSince(db: Reads, at: string): Promise<number> {
   const { seq } = await db
     .selectFrom("ledger")
@@ -86,7 +86,7 @@ export async function firstSince(db: Reads, at: string): Promise<number> {
   return seq ?? (await lastSeq(db)) + 1;
 }
 
-/** Entries from one number to another, both in, as they are kept; read page by page. */
+/** Entries from one number to another, inclusive, as they are stored; read page by page. */
 export function* entriesFrom(db: Reads, first: number, last: number): Generator<LedgerTable> {
   const page = db.prepare("select * from ledger where seq between ? and ? order by seq limit ?");
   for (let from = first; from <= last;) {
@@ -97,7 +97,7 @@ export function* entriesFrom(db: Reads, first: number, last: number): Generator<
   }
 }
 
-/** A body that isn't JSON any more was changed by somebody: it is kept as text, and its hash won't match. */
+/** A body that is no longer JSON was changed by somebody: it is returned as text, and its hash won't match. */
 function toEntry({ nodes: _, salt: __, detail, ...row }: LedgerTable): LedgerEntry {
   try {
     return { ...row, body: whole(JSON.parse(row.body), detail) };
@@ -106,7 +106,7 @@ function toEntry({ nodes: _, salt: __, detail, ...row }: LedgerTable): LedgerEnt
   }
 }
 
-/** By kind: how many entries there are from one instant to another, and when the last was written up to the end of that. */
+/** By kind: how many entries there are between two instants, and when the last one up to the end was written. */
 export async function countsOfKinds(db: Reads, from: string, to: string) {
   const rows = await db
     .selectFrom("ledger")

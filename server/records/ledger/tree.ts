@@ -19,14 +19,14 @@ import { sha256 } from "./sha256";
 
 const NODES = "select nodes from ledger where seq = ?";
 
-/** Somebody has taken a part of the tree away. */
+/** A part of the tree is missing. */
 export class LostNode extends Error {
   constructor(readonly seq: number) {
     super(`Entry ${seq} of the ledger has lost its part of the tree.`);
   }
 }
 
-/** A connection to the database, of which only what is kept is read. */
+/** A database connection that is only read from. */
 export type Prepares = Pick<Reads, "prepare">;
 
 /** The nodes that the entry after the last one completes, level by level, one after the other. */
@@ -40,7 +40,7 @@ export function completedNext(db: Prepares, last: { seq: number; nodes: Uint8Arr
   }
   return concatBytes(...new TreeEdge(sha256, size, kept).add(leaf));
 }
-/** The right edge of the tree of so many entries. @throws where an entry's nodes aren't all there */
+/** The right edge of the tree of so many entries. @throws if any of an entry's nodes is missing */
 export function edgeAt(db: Prepares, size: number): TreeEdge {
   return new TreeEdge(
     sha256,

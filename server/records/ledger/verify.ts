@@ -6,7 +6,7 @@ import type { Reads } from "../../platform/db/open";
 import { sha256 } from "./sha256";
 import { edgeAt, LostNode, type Prepares } from "./tree";
 
-/** Entries after one up to another, checked by themselves: what is kept of the one before is taken as it stands. */
+/** Entries after one up to another, checked by themselves: what is stored about the one before is trusted. */
 export interface LedgerPart {
   after: number;
   /** Infinity goes on to the end. */
@@ -40,7 +40,7 @@ function partsOf(size: number): LedgerPart[] {
   }));
 }
 
-/** What is wrong with the earliest part is wrong first. */
+/** The earliest fault is the one to report. */
 export function firstFault(proofs: readonly Proof[]): Proof | undefined {
   return proofs.find(({ unbroken }) => !unbroken);
 }
@@ -64,7 +64,7 @@ function verified(db: Prepares, { after, to }: LedgerPart, held: readonly Held[]
   return check.end();
 }
 
-/** Checkpoints of more entries are the business of the parts that follow. */
+/** Checkpoints of more entries belong to the parts that follow. */
 function upTo(held: readonly Held[], to: number): Held[] {
   return held.filter(({ size }) => size <= to);
 }
@@ -91,7 +91,7 @@ function* keptEntries(db: Prepares, after: number, to: number): Generator<KeptEn
     const rows = page.all(last, Math.min(PAGE, to - last)) as Row[];
     if (rows.length === 0) return;
     for (const [seq, at, actor, kind, body, previous, hash, detail, nodes, salt] of rows)
-      // One by one: to copy a row by its rest takes as long as to read it.
+      // Field by field: copying a row with rest syntax takes as long as reading it.
       yield {
         seq,
         at,
