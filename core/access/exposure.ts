@@ -1,9 +1,26 @@
 import type { Estate } from "../estate/estate";
 import { grown } from "../estate/grow";
 import { type Role, ROLES } from "../estate/records";
+import { inheritedFrom } from "../estate/tree";
 import { ALWAYS, type Instants, type Seconds, until } from "../time/instant";
-import { DOWNLOAD, KEYED, OUTSIDE, Plan, ROLE_SHIFT, type Scope, TO_ANYONE, TO_HOUSE } from "./plan";
-import { OrganisationSets, Presence } from "./presence";
+import {
+  DOWNLOAD,
+  ENTRY_INSTANTS,
+  ENTRY_WORDS,
+  EXPIRES,
+  FROM,
+  INSIDERS_FROM,
+  KEYED,
+  OUTSIDE,
+  Plan,
+  ROLE_SHIFT,
+  type Scope,
+  TO,
+  TO_ANYONE,
+  TO_HOUSE,
+  TRAITS,
+} from "./plan";
+import { Presence } from "./presence";
 
 /** What is open on an item. */
 export interface Exposure {
@@ -39,7 +56,6 @@ export class Exposures {
   stateAt = new Int32Array(0);
   private plan: Plan;
   private presence: Presence;
-  private readonly sets = new OrganisationSets();
   private states = 1;
   // Of each state.
   private links = new Uint8Array(1_024);
@@ -48,11 +64,12 @@ export class Exposures {
   private until: Instants = new Float64Array(1_024).fill(ALWAYS);
   private insiders = new Int32Array(1_024);
   private outsiders = new Int32Array(1_024);
-  private organisations = new Int32Array(1_024);
-  // How many links of each kind reach the place where the sweep is.
+  // How many links of each kind, and how many different people, reach the place where the sweep is.
   private open = 0;
   private unkeyed = 0;
   private houses = 0;
+  private insidersHere = 0;
+  private outsidersHere = 0;
   /** Entries of the plan that are in force where the sweep is, to be undone when their frame closes. */
   private log = new Int32Array(1_024);
   private logLength = 0;
@@ -82,7 +99,6 @@ export class Exposures {
     this.t = t;
     this.trueUntil = this.plan.nextChangeAfter(t);
     this.states = 1;
-    this.sets.clear();
     const { length } = this.estate.tree;
     if (this.stateAt.length !== length) this.stateAt = new Int32Array(length);
     this.sweep(0, length, NOTHING);
@@ -164,22 +180,25 @@ export class Exposures {
   /** Takes an entry of the plan into force, where it is live. */
   private enter(entry: number) {
     const { plan, presence } = this;
-    if (plan.ends[entry] <= this.t || plan.opens[entry] > this.t) return;
+    if (!plan.isInForce(entry, this.t)) return;
     if (this.logLength === this.log.length) this.log = grown(this.log, this.logLength + 1);
     this.log[this.logLength++] = entry;
-    this.countLinks(plan.traits[entry], 1);
-    presence.enterOutsiders(plan.from[entry], plan.insidersFrom[entry]);
-    if (this.scope === "everyone") presence.enterInsiders(plan.insidersFrom[entry], plan.to[entry]);
+    const { words } = plan;
+    const at = entry * ENTRY_WORDS;
+    this.countLinks(words[at + TRAITS], 1);
+    this.outsidersHere += presence.enter(words[at + FROM], words[at + INSIDERS_FROM]);
+    if (this.scope === "everyone") this.insidersHere += presence.enter(words[at + INSIDERS_FROM], words[at + TO]);
   }
 
   /** Takes out of force what was logged behind a mark. */
   private undo(mark: number) {
-    const { plan, presence } = this;
+    const { presence } = this;
+    const { words } = this.plan;
     while (this.logLength > mark) {
-      const entry = this.log[--this.logLength];
-      this.countLinks(plan.traits[entry], -1);
-      presence.leaveOutsiders(plan.from[entry], plan.insidersFrom[entry]);
-      if (this.scope === "everyone") presence.leaveInsiders(plan.insidersFrom[entry], plan.to[entry]);
+      const at = this.log[--this.logLength] * ENTRY_WORDS;
+      this.countLinks(words[at + TRAITS], -1);
+      this.outsidersHere -= presence.leave(words[at + FROM], words[at + INSIDERS_FROM]);
+      if (this.scope === "everyone") this.insidersHere -= presence.leave(words[at + INSIDERS_FROM], words[at + TO]);
     }
   }
 
@@ -192,26 +211,25 @@ export class Exposures {
 
   /** A state for what is in force now, in a frame within one of state `above`. */
   private stateBelow(above: number, mark: number): number {
-    const { plan, presence } = this;
+    const { words, instants } = this.plan;
     const state = this.newState();
     let role = this.role[above];
     let download = this.download[above];
     let end = this.until[above];
     for (let i = mark; i < this.logLength; i++) {
-      const traits = plan.traits[this.log[i]];
+      const traits = words[this.log[i] * ENTRY_WORDS + TRAITS];
       if ((traits & OUTSIDE) === 0) continue;
       role = Math.max(role, (traits >> ROLE_SHIFT) + 1);
       if ((traits & DOWNLOAD) !== 0) download = 1;
-      end = Math.max(end, plan.expires[this.log[i]]);
+      end = Math.max(end, instants[this.log[i] * ENTRY_INSTANTS + EXPIRES]);
     }
     this.role[state] = role;
     this.download[state] = download;
     this.until[state] = end;
     this.links[state] =
       (this.open > 0 ? 1 : 0) | (this.open > 0 && this.unkeyed === 0 ? 2 : 0) | (this.houses > 0 ? 4 : 0);
-    this.insiders[state] = presence.insiders;
-    this.outsiders[state] = presence.outsiders;
-    this.organisations[state] = presence.organisationSet(this.sets, this.organisations[above]);
+    this.insiders[state] = this.insidersHere;
+    this.outsiders[state] = this.outsidersHere;
     return state;
   }
 
@@ -224,28 +242,42 @@ export class Exposures {
       this.until = grown(this.until, state + 1);
       this.insiders = grown(this.insiders, state + 1);
       this.outsiders = grown(this.outsiders, state + 1);
-      this.organisations = grown(this.organisations, state + 1);
     }
     return state;
   }
 
   /** What is open on the item at a position; null where it isn't live. */
   at(position: number): Exposure | null {
-    const { tree, principals } = this.estate;
-    if (tree.live[position] === 0) return null;
+    if (this.estate.tree.live[position] === 0) return null;
     const state = this.stateAt[position];
-    const organisations = [...this.sets.of(this.organisations[state])];
     return {
       open: (this.links[state] & 1) !== 0,
       openKeyed: (this.links[state] & 2) !== 0,
       house: (this.links[state] & 4) !== 0,
       insiders: this.insiders[state],
       outsiders: this.outsiders[state],
-      organisations: organisations.map((one) => principals.organisations[one]).sort(),
+      organisations: this.organisationsAt(position),
       outsideRole: this.role[state] === 0 ? null : ROLES[this.role[state] - 1],
       outsideDownload: this.download[state] === 1,
       outsideUntil: this.until[state],
     };
+  }
+
+  /**
+   * Of the outsiders who reach the item at a position by name. It is looked up where it is asked for: keeping the set of
+   * each state would take half of a sweep.
+   */
+  private organisationsAt(position: number): string[] {
+    const { plan } = this;
+    const { tree, principals } = this.estate;
+    const found = new Set<number>();
+    for (const holder of inheritedFrom(tree, position))
+      for (let i = plan.firstFrom(holder); i < plan.length && plan.positions[i] === holder; i++) {
+        if (!plan.isInForce(i, this.t)) continue;
+        const [from, to] = [plan.words[i * ENTRY_WORDS + FROM], plan.words[i * ENTRY_WORDS + INSIDERS_FROM]];
+        for (let member = from; member < to; member++) found.add(principals.organisationOf[principals.pool[member]]);
+      }
+    return Array.from(found, (one) => principals.organisations[one]).sort();
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Estate } from "../estate/estate";
+import { grown } from "../estate/grow";
 import type { Members } from "../estate/principals";
 import { ROLES } from "../estate/records";
 import { AUDIENCES, HOUSE, OPEN } from "../estate/shares";
@@ -21,53 +22,77 @@ export const DOWNLOAD = 16;
 /** The role, as an index into ROLES, stands above the other traits. */
 export const ROLE_SHIFT = 5;
 
-const COLUMNS = ["positions", "keys", "opens", "ends", "expires", "traits", "from", "insidersFrom", "to"] as const;
+// Where what is said of an entry stands in its piece of `instants` and `words`, which are views of one buffer.
+export const ENTRY_INSTANTS = 5;
+/** From when on it lets somebody in. */
+export const OPENS = 0;
+/** From when on it lets nobody in: its end or its revocation; ALWAYS where its uses are spent. */
+export const ENDS = 1;
+export const EXPIRES = 2;
+export const ENTRY_WORDS = 2 * ENTRY_INSTANTS;
+// Its people in the pool of members, outsiders first.
+export const FROM = 6;
+export const INSIDERS_FROM = 7;
+export const TO = 8;
+export const TRAITS = 9;
 
 /**
  * What a sweep has to look at, in the order of the tree: the shares, and the items with an owner, that
- * can matter at any instant. All that a sweep asks of them is written out beside each other, so that it
- * reads straight on. It holds until positions or people change; one share is put in or changed in place.
+ * can matter at any instant. All that a sweep asks of an entry stands in one piece, so that it reads straight
+ * on, and so that an entry is written to one place. It holds until positions or people change; one share is
+ * put in or changed in place.
  */
 export class Plan {
   length = 0;
-  // Of each entry.
+  /** Of each entry. */
   positions = new Int32Array(0);
+  instants: Instants = new Float64Array(0);
+  words = new Int32Array(0);
   /** Slot of the share; the complement of the item's slot where it is an ownership. */
-  keys = new Int32Array(0);
-  opens: Instants = new Float64Array(0);
-  /** From when on it lets nobody in: its end or its revocation; ALWAYS where its uses are spent. */
-  ends: Instants = new Float64Array(0);
-  expires: Instants = new Float64Array(0);
-  traits = new Uint8Array(0);
-  /** Its people in the pool of members, outsiders first. */
-  from = new Int32Array(0);
-  insidersFrom = new Int32Array(0);
-  to = new Int32Array(0);
+  private keys = new Int32Array(0);
 
   constructor(
     private readonly estate: Estate,
     private readonly scope: Scope,
   ) {
-    const { positions, keys } = this.sorted();
-    this.makeRoom(keys.length);
+    const keys = this.mattering();
+    const { positions, order } = sortByPosition(this.positionsOf(keys));
     this.length = keys.length;
     this.positions = positions;
-    for (let i = 0; i < keys.length; i++) this.write(i, keys[i]);
+    this.keys = new Int32Array(keys.length);
+    this.hold(new ArrayBuffer(keys.length * ENTRY_INSTANTS * Float64Array.BYTES_PER_ELEMENT));
+    const rank = new Int32Array(keys.length);
+    for (let i = 0; i < order.length; i++) rank[order[i]] = i;
+    // In the order of slots: the columns of shares are read straight on then.
+    for (let i = 0; i < keys.length; i++) this.write(rank[i], keys[i]);
   }
 
-  private sorted() {
-    const { shares, tree, items } = this.estate;
-    const { owner } = items;
+  private hold(buffer: ArrayBuffer) {
+    this.instants = new Float64Array(buffer);
+    this.words = new Int32Array(buffer);
+  }
+
+  /** Keys of all entries, in the order of their slots. */
+  private mattering(): Int32Array<ArrayBuffer> {
+    const { shares, items } = this.estate;
+    const { owner, count } = items;
     const keys = new Int32Array(shares.count);
     let length = 0;
     for (let slot = 0; slot < shares.count; slot++) if (this.matters(slot)) keys[length++] = slot;
     const owned: number[] = [];
-    for (let slot = 0; slot < items.count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(~slot);
+    for (let slot = 0; slot < count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(~slot);
     const all = new Int32Array(length + owned.length);
     all.set(keys.subarray(0, length));
     all.set(owned, length);
-    const positions = all.map((key) => (key < 0 ? tree.positionOf[~key] : shares.position[key]));
-    return sortByPosition(positions, all);
+    return all;
+  }
+
+  private positionsOf(keys: Int32Array): Int32Array<ArrayBuffer> {
+    const { position } = this.estate.shares;
+    const { positionOf } = this.estate.tree;
+    const positions = new Int32Array(keys.length);
+    for (let i = 0; i < keys.length; i++) positions[i] = keys[i] < 0 ? positionOf[~keys[i]] : position[keys[i]];
+    return positions;
   }
 
   /** Whether an item is live, and its owner counts. */
@@ -90,37 +115,53 @@ export class Plan {
     this.keys[i] = key;
     if (key < 0) return this.writeOwner(i, this.estate.principals.audienceOf(this.estate.items.owner[~key])!);
     const { shares } = this.estate;
-    this.opens[i] = shares.opens[key];
-    this.ends[i] = shares.isSpent(key) ? ALWAYS : Math.min(shares.expires[key], shares.revoked[key]);
-    this.expires[i] = shares.expires[key];
-    this.from[i] = shares.membersFrom[key];
-    this.insidersFrom[i] = shares.insidersFrom[key];
-    this.to[i] = shares.membersTo[key];
-    this.traits[i] =
+    const expires = shares.expires[key];
+    const ends = shares.isSpent(key) ? ALWAYS : Math.min(expires, shares.revoked[key]);
+    const traits =
       (shares.audience[key] === OPEN ? TO_ANYONE : 0) |
       (shares.audience[key] === HOUSE && this.scope === "everyone" ? TO_HOUSE : 0) |
       (shares.hasPassword(key) ? KEYED : 0) |
       (leadsOutside(this.estate, key) ? OUTSIDE : 0) |
       (shares.download[key] === 1 ? DOWNLOAD : 0) |
       (shares.role[key] << ROLE_SHIFT);
+    this.writeInstants(i, shares.opens[key], ends, expires);
+    this.writeWords(i, shares.membersFrom[key], shares.insidersFrom[key], shares.membersTo[key], traits);
   }
 
   private writeOwner(i: number, { from, insidersFrom, to }: Members) {
-    this.opens[i] = ALWAYS;
-    this.ends[i] = NEVER;
-    this.expires[i] = NEVER;
-    this.from[i] = from;
-    this.insidersFrom[i] = insidersFrom;
-    this.to[i] = to;
-    this.traits[i] = (insidersFrom > from ? OUTSIDE : 0) | DOWNLOAD | (MANAGE << ROLE_SHIFT);
+    const traits = (insidersFrom > from ? OUTSIDE : 0) | DOWNLOAD | (MANAGE << ROLE_SHIFT);
+    this.writeInstants(i, ALWAYS, NEVER, NEVER);
+    this.writeWords(i, from, insidersFrom, to, traits);
+  }
+
+  private writeInstants(i: number, opens: Seconds, ends: Seconds, expires: Seconds) {
+    const at = i * ENTRY_INSTANTS;
+    this.instants[at + OPENS] = opens;
+    this.instants[at + ENDS] = ends;
+    this.instants[at + EXPIRES] = expires;
+  }
+
+  private writeWords(i: number, from: number, insidersFrom: number, to: number, traits: number) {
+    const at = i * ENTRY_WORDS;
+    this.words[at + FROM] = from;
+    this.words[at + INSIDERS_FROM] = insidersFrom;
+    this.words[at + TO] = to;
+    this.words[at + TRAITS] = traits;
+  }
+
+  /** Whether an entry lets somebody in at t. */
+  isInForce(entry: number, t: Seconds): boolean {
+    const at = entry * ENTRY_INSTANTS;
+    return this.instants[at + ENDS] > t && this.instants[at + OPENS] <= t;
   }
 
   /** When after t the next of the entries opens or ends; NEVER where none does. */
   nextChangeAfter(t: Seconds): Seconds {
+    const { instants } = this;
     let next = NEVER;
-    for (let i = 0; i < this.length; i++) {
-      if (this.opens[i] > t && this.opens[i] < next) next = this.opens[i];
-      if (this.ends[i] > t && this.ends[i] < next) next = this.ends[i];
+    for (let at = 0; at < this.length * ENTRY_INSTANTS; at += ENTRY_INSTANTS) {
+      if (instants[at + OPENS] > t && instants[at + OPENS] < next) next = instants[at + OPENS];
+      if (instants[at + ENDS] > t && instants[at + ENDS] < next) next = instants[at + ENDS];
     }
     return next;
   }
@@ -150,26 +191,15 @@ export class Plan {
   }
 
   private insert(at: number, position: number) {
-    if (this.length === this.positions.length) this.makeRoom(Math.ceil(this.length * 1.2) + 16);
-    for (const name of COLUMNS) this[name].copyWithin(at + 1, at, this.length);
+    const length = this.length + 1;
+    this.positions = grown(this.positions, length);
+    this.keys = grown(this.keys, length);
+    const words = grown(this.words, length * ENTRY_WORDS);
+    if (words !== this.words) this.hold(words.buffer);
+    this.positions.copyWithin(at + 1, at, this.length);
+    this.keys.copyWithin(at + 1, at, this.length);
+    this.words.copyWithin((at + 1) * ENTRY_WORDS, at * ENTRY_WORDS, this.length * ENTRY_WORDS);
     this.length++;
     this.positions[at] = position;
-  }
-
-  private makeRoom(length: number) {
-    const longer = <C extends Float64Array | Int32Array | Uint8Array>(column: C): C => {
-      const copy = new (column.constructor as new (length: number) => C)(length);
-      copy.set(column);
-      return copy;
-    };
-    this.positions = longer(this.positions);
-    this.keys = longer(this.keys);
-    this.opens = longer(this.opens);
-    this.ends = longer(this.ends);
-    this.expires = longer(this.expires);
-    this.traits = longer(this.traits);
-    this.from = longer(this.from);
-    this.insidersFrom = longer(this.insidersFrom);
-    this.to = longer(this.to);
   }
 }

@@ -8,6 +8,8 @@ import { type Column, grown } from "./grow";
 export abstract class Columns<Name extends string> {
   /** Columns that others may read too. */
   private readonly common = new Set<Name>();
+  /** How long all columns are that grow together, as far as it is known. */
+  private room = 0;
 
   private get columnsByName(): Record<Name, Column> {
     return this as unknown as Record<Name, Column>;
@@ -20,7 +22,7 @@ export abstract class Columns<Name extends string> {
 
   /** A column that nobody else reads, to be written to. */
   protected owned(name: Name): Column {
-    if (this.common.delete(name)) this.columnsByName[name] = this.columnsByName[name].slice();
+    if (this.common.size > 0 && this.common.delete(name)) this.columnsByName[name] = this.columnsByName[name].slice();
     return this.columnsByName[name];
   }
 
@@ -31,6 +33,14 @@ export abstract class Columns<Name extends string> {
     if (longer === before) return;
     this.columnsByName[name] = longer;
     this.common.delete(name);
+  }
+
+  /** Makes columns that grow together longer, where they are shorter. */
+  protected lengthenAll(names: readonly Name[], length: number) {
+    // Asked for each slot, nearly always for nothing.
+    if (length <= this.room) return;
+    for (const name of names) this.lengthen(name, length);
+    this.room = Math.min(...names.map((name) => this.columnsByName[name].length));
   }
 
   /** Has a copy read some of the columns that are read here. */

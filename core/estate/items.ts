@@ -54,7 +54,7 @@ export class Items extends Columns<(typeof COLUMNS)[number]> {
     if (slot === undefined) {
       slot = this.ids.add(id);
       this.names.add("");
-      for (const name of COLUMNS) this.lengthen(name, slot + 1);
+      this.lengthenAll(COLUMNS, slot + 1);
       this.write("parent", slot, TOP);
       this.write("owner", slot, -1);
       this.write("state", slot, UNKNOWN);

@@ -216,7 +216,7 @@ export class Shares extends Columns<ShareColumn> {
 
   private newSlot(id: string): number {
     const slot = this.ids.add(id);
-    for (const name of OF_SHARES) this.lengthen(name, slot + 1);
+    this.lengthenAll(OF_SHARES, slot + 1);
     this.write("position", slot, -1);
     this.write("nextOnItem", slot, -1);
     return slot;

@@ -164,7 +164,8 @@ export function heldAt(at: string) {
   return sql<boolean>`("from" is null or "from" <= ${at}) and ("to" is null or "to" > ${at})`;
 }
 
-const PIECE = 20_000;
+/** Few enough that parsed records are let go of before the garbage collector takes them for something that stays. */
+const PIECE = 2_000;
 
 /**
  * What came between two facts and holds now. Facts are packed into one text for so many of them: read and parsed several
