@@ -74,17 +74,47 @@ export class Plan {
 
   /** Keys of all entries, in the order of their slots. */
   private mattering(): Int32Array<ArrayBuffer> {
-    const { shares, items } = this.estate;
-    const { owner, count } = items;
-    const keys = new Int32Array(shares.count);
-    let length = 0;
-    for (let slot = 0; slot < shares.count; slot++) if (this.matters(slot)) keys[length++] = slot;
-    const owned: number[] = [];
-    for (let slot = 0; slot < count; slot++) if (owner[slot] >= 0 && this.isOwned(slot)) owned.push(~slot);
-    const all = new Int32Array(length + owned.length);
-    all.set(keys.subarray(0, length));
-    all.set(owned, length);
+    const shared = this.shared();
+    const owned = this.owned();
+    const all = new Int32Array(shared.length + owned.length);
+    all.set(shared);
+    all.set(owned, shared.length);
     return all;
+  }
+
+  private shared(): Int32Array {
+    // What the loop reads again and again is in local names: at a million items that matters.
+    const { count, position } = this.estate.shares;
+    const { live } = this.estate.tree;
+    const slots = new Int32Array(count);
+    let length = 0;
+    for (let slot = 0; slot < count; slot++)
+      if (position[slot] >= 0 && this.letsIn(slot) && live[position[slot]] === 1) slots[length++] = slot;
+    return slots.subarray(0, length);
+  }
+
+  /** Keys of the live items whose owner counts. */
+  private owned(): number[] {
+    const { items, tree } = this.estate;
+    const { owner, count } = items;
+    const { positionOf, live } = tree;
+    const counts = this.ownersWhoCount();
+    const keys: number[] = [];
+    for (let slot = 0; slot < count; slot++)
+      if (owner[slot] >= 0 && counts[owner[slot]] === 1 && positionOf[slot] >= 0 && live[positionOf[slot]] === 1)
+        keys.push(~slot);
+    return keys;
+  }
+
+  /** 1 for each handle of somebody active whom the sweep counts. There are far fewer of them than items. */
+  private ownersWhoCount(): Uint8Array {
+    const { personOf, active, insider } = this.estate.principals;
+    const counts = new Uint8Array(personOf.length);
+    for (let handle = 0; handle < personOf.length; handle++) {
+      const person = personOf[handle];
+      if (person >= 0 && active[person] === 1) counts[handle] = this.scope === "everyone" ? 1 : 1 - insider[person];
+    }
+    return counts;
   }
 
   private positionsOf(keys: Int32Array): Int32Array<ArrayBuffer> {
@@ -95,20 +125,15 @@ export class Plan {
     return positions;
   }
 
-  /** Whether an item is live, and its owner counts. */
-  private isOwned(item: number): boolean {
-    const { items, principals, tree } = this.estate;
-    const owner = principals.personOf[items.owner[item]];
-    if (owner < 0 || principals.active[owner] === 0 || (this.scope === "outside" && principals.insider[owner] === 1))
-      return false;
-    return tree.positionOf[item] >= 0 && tree.live[tree.positionOf[item]] === 1;
-  }
-
   private matters(slot: number): boolean {
     const { shares, tree } = this.estate;
     const position = shares.position[slot];
-    if (position < 0 || tree.live[position] === 0) return false;
-    return this.scope === "everyone" ? shares.audience[slot] !== NOBODY : leadsOutside(this.estate, slot);
+    return position >= 0 && this.letsIn(slot) && tree.live[position] === 1;
+  }
+
+  /** Whether a share, were it live, would let in somebody who is counted. */
+  private letsIn(slot: number): boolean {
+    return this.scope === "everyone" ? this.estate.shares.audience[slot] !== NOBODY : leadsOutside(this.estate, slot);
   }
 
   private write(i: number, key: number) {

@@ -15,7 +15,7 @@ export type Closures = Int32Array[];
 export function closuresOf({ subgroups, people }: Membership): Closures {
   const closures: Closures = new Array(subgroups.length);
   /** By person: one more than the first group of the component that they were last found in. */
-  const foundFor: number[] = [];
+  const foundFor = new Int32Array(countIn(people));
   for (const component of components(subgroups)) {
     const found: number[] = [];
     const isIn = component[0] + 1;
@@ -26,12 +26,23 @@ export function closuresOf({ subgroups, people }: Membership): Closures {
     };
     for (const group of component) {
       for (const person of people[group]) add(person);
-      for (const below of subgroups[group]) closures[below]?.forEach(add);
+      for (const below of subgroups[group]) {
+        const held = closures[below];
+        // One on the same cycle has no closure yet.
+        if (held !== undefined) for (let i = 0; i < held.length; i++) add(held[i]);
+      }
     }
     const closure = Int32Array.from(found);
     for (const group of component) closures[group] = closure;
   }
   return closures;
+}
+
+/** One more than the highest index. */
+function countIn(people: Membership["people"]): number {
+  let count = 0;
+  for (const direct of people) for (const person of direct) if (person >= count) count = person + 1;
+  return count;
 }
 
 /** The strongly connected components, those that are pointed at before those that point at them. */
