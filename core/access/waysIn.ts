@@ -3,6 +3,7 @@ import { AUDIENCES, type AudienceKind, HOUSE, OPEN, PEOPLE } from "../estate/sha
 import type { Tree } from "../estate/tree";
 import type { Seconds } from "../time/instant";
 import { type Altered, UNALTERED } from "./altered";
+import { isLiveSlot } from "./live";
 import { type Ranges, union } from "./ranges";
 
 /** One share, or an ownership, by which somebody comes in, and where it sits. */
@@ -66,18 +67,16 @@ export class WaysIn {
         ways.push({ share: -1, position });
     for (const [position, owner] of altered.owners)
       if (owner === person && tree.live[position] === 1) ways.push({ share: -1, position });
+    // Mostly nothing is altered, or little: sets that are empty anyway needn't be asked for each share.
+    const isAltered = altered !== UNALTERED;
+    const isKept = (slot: number) =>
+      !altered.dropped.get(slot)?.has(person) && !altered.narrowed.has(slot) && !altered.reopened.has(slot);
     const take = (slot: number) => {
-      if (isInForce(this.estate, slot, t, altered))
+      if (isAltered ? isInForce(this.estate, slot, t, altered) : isLiveSlot(this.estate, slot, t))
         ways.push({ share: slot, position: this.estate.shares.position[slot] });
     };
     for (const slot of this.ofPerson.get(person) ?? [])
-      if (
-        letsInByName(this.estate, slot, person) &&
-        !altered.dropped.get(slot)?.has(person) &&
-        !altered.narrowed.has(slot) &&
-        !altered.reopened.has(slot)
-      )
-        take(slot);
+      if (letsInByName(this.estate, slot, person) && (!isAltered || isKept(slot))) take(slot);
     for (const [slot, people] of altered.narrowed) if (people.has(person)) take(slot);
     for (const [slot, people] of altered.copied)
       if (people.has(person) && isOnAnew(this.estate, slot, t, altered))
