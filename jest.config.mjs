@@ -2,6 +2,8 @@
 process.env.TZ = "UTC";
 
 const shared = {
+  // Beside the packages, since what is temporary goes with each run.
+  cacheDirectory: "<rootDir>/node_modules/.cache/jest",
   transform: {
     "^.+\\.(mjs|[jt]sx?)$": [
       "@swc/jest",
@@ -23,6 +25,8 @@ const shared = {
 };
 
 const config = {
+  // Nothing is asserted as a time, and in a bad hour a database alone takes seconds to be made.
+  testTimeout: 60_000,
   projects: [
     {
       ...shared,

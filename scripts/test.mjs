@@ -1,7 +1,7 @@
 // Everything that must hold: types, lint, unit tests with conformance, and the story in a browser.
 import { execFile } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { existsSync, mkdtempSync, readFileSync, rmSync, statfsSync } from "node:fs";
+import { freemem, tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import { CHROMIUM } from "./chromium.mjs";
@@ -16,8 +16,15 @@ const PROGRAMS = {
   "/usr/bin/pdftotext": "poppler-utils",
   "/usr/bin/qpdf": "qpdf",
 };
+/** Tests leave less than this behind them. */
+const ROOM = 4 * 2 ** 30;
 let passed = 0;
 let failed = 0;
+
+// Tests make many hundreds of databases, and each waits for the disk again and again.
+const folder = mkdtempSync(join(hasRoom("/dev/shm") ? "/dev/shm" : tmpdir(), "latch-tests-"));
+process.env.TMPDIR = folder;
+process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
 
 await timed("Packages and programs", async () => {
   const programs = ensurePrograms();
@@ -55,6 +62,13 @@ async function jest(name, ...args) {
   passed += result.numPassedTests;
   // A file that could not even be run has no failed test of its own.
   failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+}
+
+/** Whether there is a folder in memory, and memory to spare. */
+function hasRoom(path) {
+  if (!existsSync(path)) return false;
+  const { bavail, bsize } = statfsSync(path);
+  return bavail * bsize > ROOM && freemem() > 2 * ROOM;
 }
 
 /** Programs of Debian that tests start, by apt where we may; else a line that says what to install. */
