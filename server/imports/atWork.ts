@@ -22,6 +22,10 @@ export class ImportThread {
     this.thread = new AskedThread(installed("dist", "imports.mjs"), data, onStep);
   }
 
+  start() {
+    this.thread.start();
+  }
+
   /** @returns null where it is stopped @throws {Problem} where it can't be done */
   async ask<T extends ImportTask["task"]>(task: Extract<ImportTask, { task: T }>): Promise<ImportAnswer[T] | null> {
     return (await this.thread.ask(task)) as ImportAnswer[T] | null;
@@ -53,6 +57,11 @@ export class Hand {
     app: Platform,
   ) {
     this.thread = new ImportThread(app, (step) => (this.step = step));
+  }
+
+  /** Gets ready to read while the file is still coming. */
+  start() {
+    this.thread.start();
   }
 
   /** @throws {Problem} where it is at something already; until `release` nothing else can be begun with it */
@@ -133,14 +142,14 @@ export async function receive(
     throw new Problem("conflict", "Another report of yours is being imported. Wait for it, or stop it.");
   const folder = join(app.settings.data, "reports");
   await mkdir(folder, { recursive: true, mode: 0o700 });
-  const path = join(folder, uuid());
+  const hand = new Hand(join(folder, uuid()), name, app);
+  hand.start();
   try {
-    await pipeline(Readable.fromWeb(file as never), createWriteStream(path, { mode: 0o600 }));
+    await pipeline(Readable.fromWeb(file as never), createWriteStream(hand.path, { mode: 0o600 }));
   } catch (error) {
-    await rm(path, { force: true });
+    await hand.drop();
     throw error;
   }
-  const hand = new Hand(path, name, app);
   await app.imports.take(email, hand);
   return hand;
 }

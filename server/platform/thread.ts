@@ -16,7 +16,7 @@ type Reply =
  */
 const MOST_HEAP = 1_024;
 
-/** A thread that is asked one thing at a time. It is started when it is first asked. */
+/** A thread that is asked one thing at a time. It is started when it is first asked, if it wasn't before. */
 export class AskedThread {
   private worker: Worker | undefined;
 
@@ -27,12 +27,23 @@ export class AskedThread {
     private readonly onStep: (step: Step) => void = () => {},
   ) {}
 
-  /** @returns null where it is stopped @throws {Problem} where it can't be done */
-  ask(task: object): Promise<unknown> {
-    const worker = (this.worker ??= new Worker(this.file, {
+  /** Starts it where it isn't running, so that it is ready by the time it is asked. */
+  start(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(this.file, {
       workerData: this.data,
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP },
-    }));
+    });
+    // One that fails before it is asked is started anew when it is, and whoever asks hears of it.
+    worker.on("error", () => {
+      if (this.worker === worker) this.worker = undefined;
+    });
+    return (this.worker = worker);
+  }
+
+  /** @returns null where it is stopped @throws {Problem} where it can't be done */
+  ask(task: object): Promise<unknown> {
+    const worker = this.start();
     return new Promise((resolve, reject) => {
       const done = (settle: () => void) => {
         worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
