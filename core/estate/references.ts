@@ -73,7 +73,8 @@ function onceOnly(record: EstateRecord): [space: string, key: string] | null {
 }
 
 function withoutDoubles(placed: Placed[], problems: Problem[]): Placed[] {
-  const seen = new Map<string, number>();
+  /** By space: the line of each id. Ids as they are: put together with their space, a million of them take much room. */
+  const seen = new Map<string, Map<string, number>>();
   return placed.filter(({ line, record }) => {
     const once = onceOnly(record);
     if (!once) return true;
@@ -83,13 +84,15 @@ function withoutDoubles(placed: Placed[], problems: Problem[]): Placed[] {
       problems.push({ line, message: `id ${id} begins with ${reserved}, which is reserved` });
       return false;
     }
-    const first = seen.get(space + "\u0000" + id);
+    let lines = seen.get(space);
+    if (lines === undefined) seen.set(space, (lines = new Map()));
+    const first = lines.get(id);
     if (first !== undefined) {
       const what = record.type === "party" ? "a second party for one domain" : "duplicate id";
       problems.push({ line, message: `${what}: ${space} ${id} is already on line ${first}` });
       return false;
     }
-    seen.set(space + "\u0000" + id, line);
+    lines.set(id, line);
     return true;
   });
 }
@@ -116,8 +119,9 @@ class Index {
     placed: readonly Placed[],
     readonly known: Known,
   ) {
-    for (const { line, record } of placed) {
-      if (record.type === "item") this.items.set(record.id, { line, record });
+    for (const one of placed) {
+      const { record } = one;
+      if (record.type === "item") this.items.set(record.id, one as Placed & { record: ItemRecord });
       else if (record.type === "store" || record.type === "person" || record.type === "group")
         this.ids[record.type].add(record.id);
     }

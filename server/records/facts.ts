@@ -43,11 +43,15 @@ export async function keepFacts({ prepare }: Tx, source: string, seen: Iterable<
   return changed;
 }
 
-/** Writes the first facts of a source, each thing once, without looking for earlier ones. */
-export function beginFacts({ prepare }: Tx, source: string, seen: readonly Seen[]): void {
+/** Writes the first facts of a source, each thing once, without looking for earlier ones. @returns how many */
+export function beginFacts({ prepare }: Tx, source: string, seen: Iterable<Seen>): number {
   const begin = prepare(`insert into fact (source, type, key, body, "from", "to") values (?, ?, ?, ?, ?, null)`);
-  for (const { record, since } of seen)
+  let count = 0;
+  for (const { record, since } of seen) {
     begin.run(source, record.type, recordKey(record), JSON.stringify(record), since);
+    count++;
+  }
+  return count;
 }
 
 type Statements = Record<"current" | "end" | "remove" | "begin", SQLite.Statement<unknown[]>>;

@@ -8,7 +8,7 @@ import { forgetSpeaking, takeEvents } from "../records/events/take";
 import { type Tx, writing } from "../platform/db/open";
 import { appendWithin } from "../records/ledger/ledger";
 import { connections } from "./connections";
-import { firstHeld, keepFacts, type Seen } from "../records/facts";
+import { beginFacts, firstHeld, keepFacts, type Seen } from "../records/facts";
 import { homeDomains, offerHomeDomains } from "../records/homeDomains";
 import { knownTo } from "../records/known";
 import type { Listeners, Reading } from "./listeners";
@@ -82,15 +82,17 @@ async function checked(db: Tx, as: string, placed: readonly Placed[]) {
   );
   const known = await knownTo(db, as, read);
   const { good, problems: broken } = checkReferences(
-    own.map(({ line }, i) => ({ line, record: named[i] })),
+    own.map((one, i) => (named[i] === one.record ? one : { line: one.line, record: named[i] })),
     known,
   );
-  const isGood = new Set(good.map(({ line }) => line));
+  const goodEvents = new Set(good.filter(({ record }) => record.type === "event").map(({ line }) => line));
   return {
     good: {
       records: good.map(({ record }) => record).filter(({ type }) => type !== "event"),
       // Events are kept as they were told, and named where they are taken in.
-      events: own.filter(({ line, record }) => record.type === "event" && isGood.has(line)).map(({ record }) => record),
+      events: own
+        .filter(({ line, record }) => record.type === "event" && goodEvents.has(line))
+        .map(({ record }) => record),
     },
     problems: [...problems, ...broken],
   };
@@ -113,11 +115,15 @@ async function keepImport(
   const at = db.clock.text();
   const asOf = head.asOf < at ? head.asOf : at;
   // One after the other: there are very many.
-  const seen = function* (): Generator<Seen> {
+  const seen = function* (isMeant: (record: EstateRecord) => boolean): Generator<Seen> {
     for (const record of records)
-      if (record.type !== "estate") yield { record, at, since: isFirst ? firstHeld(record, asOf) : at };
+      if (record.type !== "estate" && isMeant(record))
+        yield { record, at, since: isFirst ? firstHeld(record, asOf) : at };
   };
-  const kept = await keepFacts(db, as, seen());
+  // A file has each thing once, but for memberships: of a first file, only those need be looked for.
+  const mayBeThere = ({ type }: EstateRecord) => !isFirst || type === "member";
+  const once = seen((record) => !mayBeThere(record));
+  const kept = beginFacts(db, as, once) + (await keepFacts(db, as, seen(mayBeThere)));
   let happened = 0;
   for (let from = 0; from < events.length; from += EVENTS_AT_ONCE)
     happened += await keepEvents(listeners, db, as, events.slice(from, from + EVENTS_AT_ONCE));
