@@ -4,7 +4,6 @@ import { SEVERITIES, type Severity } from "./severity";
 import { type Estate, sharesOn } from "../estate/estate";
 import { inheritedFrom } from "../estate/tree";
 import type { Judged, Judging, Moment } from "./judged";
-import { judgeShare } from "./judging";
 import { type Level, riskOf } from "./risk";
 import { isInScope, isItemInScope, type Scope } from "./scope";
 
@@ -67,13 +66,13 @@ export function bySeverity(rules: RuleSet): (a: RuleId, b: RuleId) => number {
 export function brokenByItem(moment: Moment, position: number, rules: RuleSet): RuleId[] {
   const { estate } = moment;
   const reaching = inheritedFrom(estate.tree, position).flatMap((at) => sharesOn(estate, at));
-  const judging = { moment, shares: reaching.map((share) => judgeShare(moment, share)) };
+  const slots = reaching.map(({ slot }) => slot);
   return RULE_IDS.filter((id) => {
     const definition = ruleOf(id);
     return (
       rules[id] &&
       isPositionMeant(position, estate, rules[id]) &&
-      definition.items?.(judging, rules[id]).includes(position)
+      definition.items?.(moment, slots, rules[id]).includes(position)
     );
   });
 }
@@ -133,10 +132,15 @@ function isPositionMeant(position: number, estate: Estate, { scope }: Record<str
 
 /** Positions of the items that break a rule on items. */
 export function itemsBreaking(rule: RuleId, judging: Judging, parameters: Record<string, unknown>): number[] {
-  const positions = ruleOf(rule).items?.(judging, parameters) ?? [];
-  return parameters.scope
-    ? positions.filter((at) => isPositionMeant(at, judging.moment.estate, parameters))
-    : positions;
+  const { moment } = judging;
+  const positions = ruleOf(rule).items?.(moment, everySlot(moment.estate), parameters) ?? [];
+  return parameters.scope ? positions.filter((at) => isPositionMeant(at, moment.estate, parameters)) : positions;
+}
+
+function everySlot({ shares }: Estate): Uint32Array {
+  const slots = new Uint32Array(shares.count);
+  for (let slot = 0; slot < slots.length; slot++) slots[slot] = slot;
+  return slots;
 }
 
 /** What breaks one rule, in no particular order. */

@@ -50,7 +50,14 @@ export function momentOf(estate: Estate, t: Seconds, days: DayWords = dayWords):
 
 export function judge(estate: Estate, t: Seconds): Judging {
   const moment = momentOf(estate, t);
-  return { moment, shares: Array.from(estate.allShares(), (share) => judgeShare(moment, share)) };
+  let shares: Judged[] | undefined;
+  return {
+    moment,
+    // Worked out when first asked for: rules on items do without.
+    get shares() {
+      return (shares ??= Array.from(estate.allShares(), (share) => judgeShare(moment, share)));
+    },
+  };
 }
 
 export function judgeShare({ estate, t }: Pick<Moment, "estate" | "t">, share: Share): Judged {

@@ -3,7 +3,7 @@ import type { Latch } from "../changes/latches";
 import { storeAt } from "../estate/estate";
 import { LABELS, type Stance } from "../estate/records";
 import { DAY, NEVER } from "../time/instant";
-import { isNamedOutside, type Judged, type Judging, type Moment } from "./judged";
+import { isNamedOutside, type Judged, type Moment } from "./judged";
 import { itemScopeSchema, scopeSchema } from "./scope";
 import { SEVERITIES, type Severity } from "./severity";
 import type { Wanted } from "./wanted";
@@ -53,9 +53,9 @@ interface ShareRule<P> {
   items?: undefined;
 }
 
-/** A rule on items, which names their positions in the tree. */
+/** A rule on items, which names their positions in the tree, by the shares in some slots. */
 interface ItemRule<P> {
-  items: (judging: Judging, parameters: P) => number[];
+  items: (moment: Moment, slots: ArrayLike<number>, parameters: P) => number[];
   /** Remedies: on the shares that cause the finding. */
   itemRemedies: (position: number, moment: Moment, parameters: P) => Wanted[];
   breaks?: undefined;

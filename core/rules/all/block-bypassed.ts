@@ -1,8 +1,8 @@
-import { isOutsideShare } from "../../access/live";
+import { isLiveSlot, isOutsideShare, leadsOutside } from "../../access/live";
 import { sharesOn } from "../../estate/estate";
 import { inheritedFrom } from "../../estate/tree";
 import { countWords } from "../../text/words";
-import type { Judging } from "../judged";
+import type { Moment } from "../judged";
 import { none, rule } from "../rule";
 
 export const blockBypassed = rule({
@@ -31,15 +31,16 @@ export const blockBypassed = rule({
  * Live items that one outside share reaches with the download effectively blocked, and another with a
  * download possible. Ranges are counted by their ends, so the cost is one pass whatever they cover.
  */
-function itemsWithBypassedBlocks({ moment, shares }: Judging): number[] {
-  const { tree } = moment.estate;
+function itemsWithBypassedBlocks({ estate, t }: Moment, slots: ArrayLike<number>): number[] {
+  const { tree, shares } = estate;
   const blocked = new Int32Array(tree.length + 1);
   const possible = new Int32Array(tree.length + 1);
-  for (const { share, outside } of shares) {
-    if (!outside) continue;
-    const changes = share.download ? possible : blocked;
-    changes[share.position]++;
-    changes[tree.end[share.position]]--;
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    if (!leadsOutside(estate, slot) || !isLiveSlot(estate, slot, t)) continue;
+    const changes = shares.download[slot] === 1 ? possible : blocked;
+    changes[shares.position[slot]]++;
+    changes[tree.end[shares.position[slot]]]--;
   }
   const found: number[] = [];
   let blockedHere = 0;

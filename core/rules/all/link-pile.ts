@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { isLiveShare } from "../../access/live";
+import { isLiveShare, isLiveSlot } from "../../access/live";
 import { sharesOn } from "../../estate/estate";
 import { countWords } from "../../text/words";
 import { ALWAYS } from "../../time/instant";
-import type { Judged } from "../judged";
+import type { Moment } from "../judged";
 import { rule } from "../rule";
 
 export const linkPile = rule({
@@ -11,7 +11,7 @@ export const linkPile = rule({
   sentence: "An item has at most [max] live links on it.",
   severity: "low",
   parameters: z.strictObject({ max: z.int().nonnegative().default(5) }),
-  items: ({ shares }, { max }) => itemsWithManyLinks(shares, max),
+  items: (moment, slots, { max }) => itemsWithManyLinks(moment, slots, max),
   itemRemedies: (position, { estate, t }, { max }) => {
     const links = sharesOn(estate, position).filter((share) => share.isLink && isLiveShare(estate, share, t));
     links.sort((a, b) => (a.lastUsed ?? ALWAYS) - (b.lastUsed ?? ALWAYS));
@@ -23,9 +23,13 @@ export const linkPile = rule({
 });
 
 /** Items with more live links on them than `max`, intake links included. */
-function itemsWithManyLinks(shares: readonly Judged[], max: number): number[] {
+function itemsWithManyLinks({ estate, t }: Moment, slots: ArrayLike<number>, max: number): number[] {
+  const { shares } = estate;
   const links = new Map<number, number>();
-  for (const { share, live } of shares)
-    if (live && share.isLink) links.set(share.position, (links.get(share.position) ?? 0) + 1);
+  for (let i = 0; i < slots.length; i++) {
+    const slot = slots[i];
+    if (!shares.isLink(slot) || !isLiveSlot(estate, slot, t)) continue;
+    links.set(shares.position[slot], (links.get(shares.position[slot]) ?? 0) + 1);
+  }
   return [...links].filter(([, count]) => count > max).map(([position]) => position);
 }
