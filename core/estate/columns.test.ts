@@ -13,6 +13,10 @@ class Pair extends Columns<Name> {
     this.write(name, at, value);
   }
 
+  grow(length: number) {
+    this.lengthenAll(NAMES, length);
+  }
+
   fill(name: Name, value: number) {
     this.owned(name).fill(value);
   }
@@ -43,6 +47,19 @@ const write = fc.record({
   value: fc.nat(5),
 });
 const step = fc.record({ of: fc.nat(5), what: fc.oneof(fc.constant("copy" as const), write) });
+
+test("columns that grow together are all long enough, also where one has been longer, and a copy grows by itself", () => {
+  const pair = new Pair();
+  pair.put("some", 40, 7);
+  pair.grow(20);
+  expect([pair.some.length >= 20, pair.others.length >= 20]).toEqual([true, true]);
+  const copy = pair.copy();
+  pair.grow(2_000);
+  copy.grow(50);
+  expect([copy.some.length, copy.others.length].every((length) => length >= 50 && length < 2_000)).toBe(true);
+  expect([pair.some.length, pair.others.length].every((length) => length >= 2_000)).toBe(true);
+  expect([pair.some[40], copy.some[40]]).toEqual([7, 7]);
+});
 
 test("copies of copies hold what arrays of their own would, whoever writes in whatever order", () => {
   fc.assert(
