@@ -60,17 +60,6 @@ const base = (id: string, name: string): EstateRecord[] => [
   grant("s", "a", "crew"),
 ];
 
-test("a membership that a file repeats is kept once, in a first file and in a later one", async () => {
-  const member = group("crew", "out")[1];
-  const first = await add("first", [...base("f", "First"), member, member]);
-  // All but the estate record, which is none of its facts.
-  expect(first).toMatchObject({ problems: [], changed: base("f", "First").length - 1 });
-  const again = await add("first", [...base("f", "First"), member, person("new", "new@quay.example")]);
-  expect(again).toMatchObject({ problems: [], changed: 1 });
-  const memberships = [...currentRecords(db)].filter(({ type }) => type === "member");
-  expect(memberships).toHaveLength(1);
-});
-
 describe("two sources with the same ids", () => {
   test("a name apart is none that the same page has for something else", async () => {
     await add("first", base("f", "First"));

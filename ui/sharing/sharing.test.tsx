@@ -104,7 +104,7 @@ test("while it breaks a rule it can’t be made, unless that is waived with a re
   );
 });
 
-test("leave that is taken back before it is sent is not given", async () => {
+test("leave that is withdrawn before it is sent is not given", async () => {
   outlook = { ...OUTLOOK, breaks: [BREAKS] };
   await showForm("make");
   toOdo();
