@@ -8,6 +8,7 @@ const SHARED = ["contract", "core", "server", "package-lock.json", "scripts/bund
 const BUNDLES = {
   latch: ["dist/latch/latch.mjs", "bin"],
   engine: ["dist/engine.mjs"],
+  readings: ["dist/readings.mjs"],
   imports: ["dist/imports.mjs"],
   lists: ["dist/lists.mjs"],
   verify: ["dist/verify.mjs"],

@@ -9,6 +9,7 @@ const BUNDLES = {
   latch: { entry: "bin/latch.ts", out: "dist/latch/latch.mjs", splitting: true },
   engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
   lists: { entry: "server/listThread.ts", out: "dist/lists.mjs" },
+  readings: { entry: "server/readingThread.ts", out: "dist/readings.mjs" },
   imports: { entry: "server/importThread.ts", out: "dist/imports.mjs" },
   verify: { entry: "server/verifyThread.ts", out: "dist/verify.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins/main.mjs", splitting: true },

@@ -59,30 +59,24 @@ import { shortlistHandlers } from "./shortlist/handlers";
 import { type Serving, Server } from "./http/serve";
 import { actorFrom } from "./people/actor";
 import { EventEmitter } from "node:events";
-import { join } from "node:path";
 import { setTimeout } from "node:timers/promises";
 import { Carriage } from "./dockets/carrying";
-import { tickOff } from "./dockets/byHand";
-import { sentAmong } from "./dockets/doers";
 import { haltAll, resumeInterrupted } from "./dockets/executor";
 import { type Answering as AnsweringQuestions, EngineClient, engineFile } from "./engine/client";
+import { listeners } from "./listeners";
 import { Outbox } from "./messages/outbox";
 import type { Auth } from "./people/auth";
 import { FirstRun, firstRunCode, type Founding } from "./people/firstRun";
 import { Clock } from "./platform/clock";
-import { openDatabase } from "./platform/db/open";
 import { Jobs } from "./platform/jobs";
-import { Limits } from "./platform/limits";
 import { AuditorReads } from "./records/ledger/auditorReads";
 import { Peers } from "./platform/peers";
-import type { Platform } from "./platform/platform";
-import { Secrets } from "./platform/secrets";
+import { databasePath, openPlatform, type Platform } from "./platform/platform";
 import type { Settings } from "./platform/settings";
-import { Traffic } from "./platform/traffic";
 import { type ReadingAll, readNow, watchStores } from "./reading";
+import { ReadingsAtWork } from "./stores/atWork";
 import { registerJobs } from "./tick";
 import { askContent, waiversContent } from "./rules/letters";
-import { raise } from "./trail/raising";
 import { toldAlerts } from "./trail/told";
 
 /** One application: what it was made of, and all that lives as long as it does. */
@@ -106,9 +100,8 @@ interface Given {
 /** Makes an application. As many as one likes can live in one process, side by side. */
 export async function createApp({ settings, clock = new Clock(settings.now), engineOf }: Given): Promise<App> {
   const path = databasePath(settings);
-  const db = await openDatabase(path, clock);
-  const own = { secrets: new Secrets(settings), limits: new Limits(db), traffic: new Traffic() };
-  const platform: Platform = { settings, clock, db, ...own };
+  const platform = await openPlatform(settings, clock);
+  const { db } = platform;
   const engine = engineOf?.(platform, path) ?? new EngineClient(engineFile(), path, clock);
   const auths = new Map<string, Promise<Auth>>();
   const app: App = {
@@ -123,7 +116,8 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     lists: new ListsAtWork({ databasePath: path, now: clock.standsAt }),
     auditors: new AuditorReads(db),
     outbox: new Outbox(),
-    listeners: { events: raise, ours: sentAmong, imported: tickOff },
+    listeners,
+    readings: new ReadingsAtWork(platform, (step) => app.readingEvents.emit("progress", step)),
     composers: {
       letters: {
         ...{ ask: askContent, "waiver-ends": waiversContent },
@@ -148,6 +142,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
     async close() {
       app.ending.abort();
       app.jobs.stop();
+      await app.readings.close();
       await haltAll(app);
       await app.imports.close();
       await app.lists.close();
@@ -197,10 +192,6 @@ function serverOf(app: App): Server<App> {
 
 /** Until then the other process is done, or does what is left at the next minute. */
 const [MOST_TRIES, TRY_EVERY_MS] = [50, 1_000];
-
-export function databasePath({ data }: Pick<Settings, "data">): string {
-  return join(data, "latch.sqlite");
-}
 
 /** Sets an application going that serves people. Its pages come at once; what they ask for, as soon as the engine is ready. */
 export async function start(app: App): Promise<void> {

@@ -4,12 +4,14 @@ import { type Sending, sendNow } from "./messages/outbox";
 import type { Jobs } from "./platform/jobs";
 import { connections } from "./stores/connections";
 import type { Reading } from "./stores/listeners";
-import { hasNewEvents, type ReadingProgress, type ReadingResult, readStores } from "./stores/read";
+import type { ReadingsAtWork } from "./stores/atWork";
+import { hasNewEvents, type ReadingResult } from "./stores/read";
 import { unansweredAt } from "./rules/demands";
 import { raiseNotYet } from "./trail/notYet";
 
 /** What is needed to read stores and let everybody know. */
 export interface ReadingAll extends Reading, Sending {
+  readonly readings: ReadingsAtWork;
   /** The reading that goes on. */
   reading?: Promise<ReadingResult[]>;
   /** Says `progress` while stores are read. */
@@ -27,7 +29,8 @@ export function readNow(app: ReadingAll): Promise<ReadingResult[]> {
 }
 
 async function readAndRefresh(app: ReadingAll): Promise<ReadingResult[]> {
-  const results = await readStores(app, (step: ReadingProgress) => app.readingEvents.emit("progress", step));
+  const results = await app.readings.read();
+  if (!results) return [];
   // Not only what was read may be new: another process may have carried out a docket.
   await app.engine.ask("refresh", {});
   const alerts = results.reduce((sum, one) => sum + one.alerts, 0) + (await raiseNotYet(app.db, unansweredAt));

@@ -1,7 +1,7 @@
 import { copyFileSync, existsSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type App, createApp, databasePath } from "@/server/app";
+import { type App, createApp } from "@/server/app";
 import { decidedIn } from "@/server/decided";
 import type { Answering } from "@/server/engine/client";
 import { Engine } from "@/server/engine/engine";
@@ -11,7 +11,7 @@ import { currentSource, pastSource } from "@/server/engine/source";
 import { TrailBook } from "@/server/engine/trailBook";
 import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
-import type { Platform } from "@/server/platform/platform";
+import { databasePath, type Platform } from "@/server/platform/platform";
 import type { Settings } from "@/server/platform/settings";
 import { rfc3339, type Seconds } from "@/core/time/instant";
 import { NOW } from "./records";

@@ -2,12 +2,8 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Clock } from "@/server/platform/clock";
-import { openDatabase } from "@/server/platform/db/open";
-import { Limits } from "@/server/platform/limits";
-import { Traffic } from "@/server/platform/traffic";
-import type { Platform } from "@/server/platform/platform";
+import { openPlatform, type Platform } from "@/server/platform/platform";
 import type { Settings } from "@/server/platform/settings";
-import { Secrets } from "@/server/platform/secrets";
 import { append } from "@/server/records/ledger/ledger";
 import { settingsIn } from "./app";
 import { NOW } from "./records";
@@ -25,12 +21,12 @@ export async function openLedger(more: Partial<Settings> = {}): Promise<OpenedLe
   const data = mkdtempSync(join(tmpdir(), "latch-ledger-"));
   const clock = new Clock(new Date(NOW));
   const settings = { ...settingsIn(data), url: "https://latch.hall.example:4310", ...more };
-  const db = await openDatabase(join(data, "latch.sqlite"), clock);
+  const platform = await openPlatform(settings, clock);
   return {
-    ...{ settings, clock, db, secrets: new Secrets(settings), limits: new Limits(db), traffic: new Traffic() },
+    ...platform,
     async write(count, text = "note") {
       for (let i = 0; i < count; i++)
-        await append(db, "ida@home.example", "note-left", { shareId: "s", text: `${text} ${i}` });
+        await append(platform.db, "ida@home.example", "note-left", { shareId: "s", text: `${text} ${i}` });
     },
     pass(days) {
       clock.standsAt = new Date(clock.standsAt!.getTime() + days * 86_400_000);

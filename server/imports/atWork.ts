@@ -6,7 +6,7 @@ import { pipeline } from "node:stream/promises";
 import { v7 as uuid } from "uuid";
 import { runningSeconds } from "../platform/clock";
 import { installed } from "../platform/installation";
-import type { Platform } from "../platform/platform";
+import { databasePath, type Platform } from "../platform/platform";
 import { Problem } from "../platform/problem";
 import { AskedThread, type Step } from "../platform/thread";
 import type { ImportAnswer, ImportTask } from "./thread";
@@ -18,7 +18,7 @@ export class ImportThread {
   private readonly thread: AskedThread;
 
   constructor({ settings, clock }: Platform, onStep?: (step: Step) => void) {
-    const data = { databasePath: join(settings.data, "latch.sqlite"), now: clock.standsAt };
+    const data = { databasePath: databasePath(settings), now: clock.standsAt };
     this.thread = new AskedThread(installed("dist", "imports.mjs"), data, onStep);
   }
 

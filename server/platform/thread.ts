@@ -1,14 +1,14 @@
 import { type MessagePort, Worker } from "node:worker_threads";
 import { Problem, type ProblemKind } from "./problem";
 
-/** How far a thread is with what it was asked. */
+/** How far a thread is with a long task. */
 export interface Step {
   words: string;
   done: number;
 }
 
-type Reply =
-  { step: Step } | { answer: unknown } | { problem: { kind: ProblemKind; message: string } } | { stopped: true };
+type Reply<S> =
+  { step: S } | { answer: unknown } | { problem: { kind: ProblemKind; message: string } } | { stopped: true };
 
 /**
  * In megabytes. Where there is no limit near, V8 lets four times as much pile up as is in use before it clears away; what
@@ -17,14 +17,16 @@ type Reply =
 const MOST_HEAP = 1_024;
 
 /** A thread that is asked one thing at a time. It is started when it is first asked, if it wasn't before. */
-export class AskedThread {
+export class AskedThread<S = Step> {
   private worker: Worker | undefined;
+  /** The last that was ended on purpose. */
+  private ended: Worker | undefined;
 
   /** @param data what the thread is started with */
   constructor(
     private readonly file: string,
     private readonly data: object,
-    private readonly onStep: (step: Step) => void = () => {},
+    private readonly onStep: (step: S) => void = () => {},
   ) {}
 
   /** Starts it where it isn't running, so that it is ready by the time it is asked. */
@@ -41,7 +43,7 @@ export class AskedThread {
     return (this.worker = worker);
   }
 
-  /** @returns null where it is stopped @throws {Problem} where it can't be done */
+  /** @returns null where it is stopped or ended by `end` @throws {Problem} where it can't be done */
   ask(task: object): Promise<unknown> {
     const worker = this.start();
     return new Promise((resolve, reject) => {
@@ -49,13 +51,14 @@ export class AskedThread {
         worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
         settle();
       };
-      const onReply = (reply: Reply) => {
+      const onReply = (reply: Reply<S>) => {
         if ("step" in reply) this.onStep(reply.step);
         else if ("answer" in reply) done(() => resolve(reply.answer));
         else if ("stopped" in reply) done(() => resolve(null));
         else done(() => reject(new Problem(reply.problem.kind, reply.problem.message)));
       };
       const onEnd = (error: Error | number) => {
+        if (this.ended === worker) return done(() => resolve(null));
         this.worker = undefined;
         done(() =>
           reject(typeof error === "number" ? new Error("a thread ended before it had answered") : told(error)),
@@ -73,8 +76,9 @@ export class AskedThread {
 
   /** Nothing is kept of what it knows. */
   async end(): Promise<void> {
-    await this.worker?.terminate();
+    this.ended = this.worker;
     this.worker = undefined;
+    await this.ended?.terminate();
   }
 }
 
@@ -84,11 +88,11 @@ function told(error: Error): Error {
 }
 
 /** The thread's own side: does what it is asked, and says what came of it. What nobody expects ends the thread. */
-export function serveAsked<Task>(
+export function serveAsked<Task, S = Step>(
   port: MessagePort,
-  perform: (asked: Task, tell: (step: Step) => void, signal: AbortSignal) => Promise<unknown>,
+  perform: (asked: Task, tell: (step: S) => void, signal: AbortSignal) => Promise<unknown>,
 ) {
-  const reply = (told: Reply) => port.postMessage(told);
+  const reply = (told: Reply<S>) => port.postMessage(told);
   let ending = new AbortController();
   port.on("message", (asked: Task | "stop") => {
     if (asked === "stop") return ending.abort();
@@ -100,7 +104,7 @@ export function serveAsked<Task>(
   });
 }
 
-function replyTo(error: Error): Reply {
+function replyTo(error: Error): Reply<never> {
   if (error.name === "AbortError") return { stopped: true };
   if (error instanceof Problem) return { problem: { kind: error.kind, message: error.message } };
   throw error;

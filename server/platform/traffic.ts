@@ -6,19 +6,24 @@ const LONGEST_MS = 30;
 
 /** Questions that somebody waits for. Readings and dockets, which go on by themselves, give way to them. */
 export class Traffic {
-  private inHand = 0;
+  private readonly inHand: Int32Array;
+
+  /** @param shared where the questions in hand are counted: the same for all threads of an application */
+  constructor(readonly shared = new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT)) {
+    this.inHand = new Int32Array(shared);
+  }
 
   async answering<T>(work: () => Promise<T>): Promise<T> {
-    this.inHand++;
+    Atomics.add(this.inHand, 0, 1);
     try {
       return await work();
     } finally {
-      this.inHand--;
+      Atomics.sub(this.inHand, 0, 1);
     }
   }
 
   async giveWay(): Promise<void> {
     const until = performance.now() + LONGEST_MS;
-    while (this.inHand > 0 && performance.now() < until) await wait(LOOK_EVERY_MS);
+    while (Atomics.load(this.inHand, 0) > 0 && performance.now() < until) await wait(LOOK_EVERY_MS);
   }
 }
