@@ -67,6 +67,8 @@ import { listeners } from "./listeners";
 import { Outbox } from "./messages/outbox";
 import type { Auth } from "./people/auth";
 import { FirstRun, firstRunCode, type Founding } from "./people/firstRun";
+import { hasPeople } from "./people/people";
+import { waysToSignIn } from "./people/ways";
 import { Clock } from "./platform/clock";
 import { Jobs } from "./platform/jobs";
 import { AuditorReads } from "./records/ledger/auditorReads";
@@ -84,6 +86,9 @@ export interface App extends Rounding, ReadingAll, Founding, Serving, Packing, I
   /** Sign-in, made when it is first asked for, and anew after the key has changed. */
   auth(): Promise<Auth>;
   readonly jobs: Jobs;
+  /** What pages ask before anybody has signed in. */
+  hasPeople(): Promise<boolean>;
+  waysToSignIn(): ReturnType<typeof waysToSignIn>;
   /** Answers a request for one of the operations. */
   fetch(request: Request): Response | Promise<Response>;
   close(): Promise<void>;
@@ -132,6 +137,8 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       return made;
     },
     actorFrom: async (headers) => actorFrom(platform, await app.auth(), headers),
+    hasPeople: () => hasPeople(db),
+    waysToSignIn: () => waysToSignIn(platform),
     fetch: (request) => server.fetch(request),
     firstRun: new FirstRun(),
     peers: new Peers(settings.proxies),

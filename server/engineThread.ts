@@ -15,5 +15,10 @@ for (const ending of ["", "-wal", "-shm"]) await rm(`${path}.reading${ending}`, 
 const build = createHash("sha256")
   .update(await readFile(fileURLToPath(import.meta.url)))
   .digest("hex");
-const Answers = of === "present" ? Present : Past;
-await serve(new Answers(db, { path: `${path}.columns`, build }, decidedIn(db)), parentPort!);
+const [columns, days] = [
+  { path: `${path}.columns`, build },
+  { path: `${path}.days`, build },
+];
+const decided = decidedIn(db);
+const answerer = of === "present" ? new Present(db, columns, decided) : new Past(db, { columns, days }, decided);
+await serve(answerer, parentPort!);

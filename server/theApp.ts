@@ -1,14 +1,16 @@
-import { type App, createApp } from "./app";
-import { keepFilesToOwner } from "./platform/ownFiles";
-import { settingsFrom } from "./platform/settings";
+import type { App } from "./app";
 
-// Next compiles routes and start-up apart from each other: what the process serves is one application all the same.
+// Next compiles routes, pages and start-up apart from each other. What the process serves is one application all the
+// same: start-up makes it, and routes and pages find it here. So its code is loaded once, and not with each of them.
 const held = globalThis as { tightLatch?: Promise<App> };
 
-/** The application that this process serves, made at the first call from the settings of its environment. */
-export function theApp(): Promise<App> {
-  return (held.tightLatch ??= Promise.resolve(process.env).then((environment) => {
-    keepFilesToOwner();
-    return createApp({ settings: settingsFrom(environment) });
-  }));
+/** Holds the application that this process serves. */
+export function hold(app: Promise<App>): Promise<App> {
+  return (held.tightLatch = app);
+}
+
+/** The application that this process serves. @throws {Error} before start-up has made it */
+export async function theApp(): Promise<App> {
+  if (!held.tightLatch) throw new Error("The application hasn’t been started.");
+  return held.tightLatch;
 }

@@ -155,3 +155,15 @@ test("one global holds the application for Next, and nothing else is global", ()
   const ours = files.filter((file) => /^(app|bin|contract|core|server|ui)\//.test(file) && !file.includes(".test."));
   expect(ours.filter((file) => textOf(file).includes("globalThis"))).toEqual(["server/theApp.ts"]);
 });
+
+/** What is compiled with routes and pages, apart from start-up; each of these would load a second time what it imports. */
+const WITH_PAGES = ["server/theApp.ts", "server/platform/rights.ts"];
+const LOADED = /^import (?!type )[^;]*? from "@\/(server\/[^"]+)"/gm;
+
+test("pages and routes load nothing of the server a second time: they find the application that start-up has made", () => {
+  const loaded = files
+    .filter((file) => file.startsWith("app/"))
+    .flatMap((file) => [...textOf(file).matchAll(LOADED)].map(([, from]) => `${from}.ts`));
+  expect([...new Set(loaded)].sort()).toEqual([...WITH_PAGES].sort());
+  expect(textOf("server/theApp.ts")).not.toMatch(/^import (?!type )/m);
+});

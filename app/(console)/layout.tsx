@@ -3,7 +3,6 @@ import { redirect } from "next/navigation";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { may } from "@/server/platform/rights";
-import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { ConsoleFrame } from "@/ui/frame/ConsoleFrame";
 import { signInFor } from "@/ui/parts/leaveTo";
@@ -24,7 +23,7 @@ export default async function ConsoleLayout({ children }: { children: ReactNode 
       <ConsoleFrame
         viewer={{ name: actor.name, address: actor.email, mayChange: may(actor, "change") }}
         dates={actor.dates}
-        ways={await waysToSignIn(app)}
+        ways={await app.waysToSignIn()}
         now={app.clock.seconds()}
       >
         {children}

@@ -2,7 +2,6 @@ import type { Metadata } from "next";
 import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { may } from "@/server/platform/rights";
-import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { AccountScreen } from "@/ui/account/AccountScreen";
 
@@ -13,6 +12,6 @@ export default async function Page() {
   const actor = await app.actorFrom(await headers());
   if (!actor) redirect("/sign-in");
   return (
-    <AccountScreen ways={await waysToSignIn(app)} lacksFactor={actor.lacksFactor} seesConsole={may(actor, "read")} />
+    <AccountScreen ways={await app.waysToSignIn()} lacksFactor={actor.lacksFactor} seesConsole={may(actor, "read")} />
   );
 }

@@ -1,7 +1,5 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
-import { hasPeople } from "@/server/people/people";
-import { waysToSignIn } from "@/server/people/ways";
 import { theApp } from "@/server/theApp";
 import { SignInScreen } from "@/ui/signIn/SignInScreen";
 
@@ -16,11 +14,11 @@ export default async function Page({
   searchParams: Promise<{ error?: string; to?: string | string[] }>;
 }) {
   const app = await theApp();
-  if (!(await hasPeople(app.db))) redirect("/first-run");
+  if (!(await app.hasPeople())) redirect("/first-run");
   const { error, to } = await searchParams;
   return (
     <SignInScreen
-      ways={await waysToSignIn(app)}
+      ways={await app.waysToSignIn()}
       refusal={error === undefined ? null : REFUSED}
       to={typeof to === "string" ? to : null}
     />

@@ -20,7 +20,7 @@ const MOST_DEATHS = 2;
 export interface Answering {
   /** @param past the instant to ask about; without it, now */
   ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>>;
-  /** Gets ready to go back to past days, so that whoever asks first needn't wait for it. */
+  /** Gets ready to tell of past days, so that whoever asks first needn't wait for it. */
   readyPasts(): void;
   close(): Promise<void>;
 }
@@ -31,12 +31,19 @@ export interface ThreadOf {
   of: "present" | "past";
 }
 
+/** It takes about a second to take in so many new facts: of more, another thread of the engine does it. */
+const MOST_IN_PLACE = 20_000;
+
 /**
  * The server's side of the engine. What is so now is answered by one thread, and what was so by another, which is started
  * when it is first asked: so that a question about a past day, for which that day has to be built, holds up nobody else.
+ * One that has fallen far behind, as while a store is read for the first time, goes on answering about what it knows until
+ * another has taken in everything and takes its place.
  */
 export class EngineClient implements Answering {
-  private readonly present: EngineThread;
+  private present: EngineThread;
+  /** What will take its place. */
+  private next: EngineThread | undefined;
   private past: EngineThread | undefined;
 
   constructor(
@@ -44,30 +51,67 @@ export class EngineClient implements Answering {
     private readonly database: string,
     private readonly clock: Clock,
   ) {
-    this.present = new EngineThread(file, { databasePath: database, of: "present" });
+    this.present = this.thread("present");
   }
 
   /** @param past the instant to ask about; without it, now */
   ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>> {
+    if (name === "refresh") return this.refresh() as Promise<Answered<Q>>;
     const isPast = past !== undefined || name === "history";
-    // They are answered in turn: whoever asks about the past after this is told what came before it.
-    if (name === "refresh") void this.past?.ask("refresh", {}, this.clock.seconds()).catch(console.error);
-    const thread = isPast ? (this.past ??= this.pastThread()) : this.present;
+    const thread = isPast ? (this.past ??= this.thread("past")) : this.present;
     return thread.ask(name, asked, past ?? this.clock.seconds());
   }
 
   readyPasts() {
-    this.past ??= this.pastThread();
-    void this.past.ask("refresh", {}, this.clock.seconds()).catch(console.error);
+    this.past ??= this.thread("past");
+    void this.refreshPast();
   }
 
-  private pastThread(): EngineThread {
-    return new EngineThread(this.file, { databasePath: this.database, of: "past" });
+  private async refresh(): Promise<Answered<"refresh">> {
+    // They are answered in turn: whoever asks about the past after this is told what came before it.
+    void this.refreshPast();
+    const t = this.clock.seconds();
+    const isFar = this.next !== undefined || (await this.present.ask("behind", {}, t)) > MOST_IN_PLACE;
+    return isFar ? this.replace(t) : this.present.ask("refresh", {}, t);
+  }
+
+  private async refreshPast(): Promise<void> {
+    await this.past?.ask("refresh", {}, this.clock.seconds()).catch(console.error);
+  }
+
+  /** Whoever asks for it while another is being begun waits for that, and for what has come since it began. */
+  private async replace(t: Seconds): Promise<Answered<"refresh">> {
+    const next = (this.next ??= this.begunNext());
+    try {
+      const refreshed = await next.ask("refresh", {}, t);
+      if (this.next === next) {
+        const before = this.present;
+        [this.present, this.next] = [next, undefined];
+        before.finish();
+        this.readyPasts();
+      }
+      return refreshed;
+    } catch (error) {
+      if (this.next === next) this.next = undefined;
+      await next.close();
+      throw error;
+    }
+  }
+
+  /** The past would have as much to take in, and three estates at once want much memory: it is begun again afterwards. */
+  private begunNext(): EngineThread {
+    this.past?.finish();
+    this.past = undefined;
+    return this.thread("present");
+  }
+
+  private thread(of: ThreadOf["of"]): EngineThread {
+    return new EngineThread(this.file, { databasePath: this.database, of });
   }
 
   /** Ends the threads, as a crash would. */
   async close(): Promise<void> {
-    await Promise.all([this.present.close(), this.past?.close()]);
+    await Promise.all([this.present.close(), this.next?.close(), this.past?.close()]);
   }
 }
 
@@ -76,6 +120,7 @@ class EngineThread {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiting>();
   private next = 1;
+  private isLast = false;
 
   constructor(
     private readonly file: string,
@@ -93,6 +138,12 @@ class EngineThread {
 
   async close(): Promise<void> {
     await this.worker?.terminate();
+  }
+
+  /** Ends it once all that it has been asked is answered. */
+  finish() {
+    this.isLast = true;
+    if (this.waiting.size === 0) void this.close();
   }
 
   /** The process lives as long as it waits for an answer, and not for the thread's sake. */
@@ -116,6 +167,7 @@ class EngineThread {
     if (this.waiting.size === 0) this.worker?.unref();
     if ("error" in reply) one?.reject(new Error(reply.error));
     else one?.resolve(reply.answer);
+    if (this.isLast) this.finish();
   }
 
   /** Puts what was still to be answered to a new engine. */

@@ -33,6 +33,7 @@ let engine: Engine;
 const source: Source = {
   begin: async () => withRegister(buildEstate(records)),
   changes: async () => ({ put: put.splice(0), removed: [] }),
+  behind: async () => put.length,
   keep: async () => {},
   waivers: async () => waivers,
   rules: async () => rules,

@@ -81,6 +81,10 @@ export class Engine implements Answers {
     await this.catchUp();
   }
 
+  behind(): Promise<number> {
+    return this.source.behind();
+  }
+
   /** Takes in what has changed; what doesn't follow from it stays as it was worked out. */
   async refresh(_: Asked<"refresh">, t: Seconds) {
     await this.catchUp();

@@ -24,6 +24,18 @@ export class OutsideDays {
     return instants.map((at) => this.counted.get(at)!);
   }
 
+  has(at: Seconds): boolean {
+    return this.counted.has(at);
+  }
+
+  all(): OutsideCount[] {
+    return [...this.counted.values()];
+  }
+
+  remember(counts: readonly OutsideCount[]) {
+    for (const one of counts) this.counted.set(one.at, one);
+  }
+
   /** @param since from when on counts may be others now */
   forget(since: Seconds) {
     for (const at of this.counted.keys()) if (at >= since) this.counted.delete(at);
@@ -36,7 +48,7 @@ export class OutsideDays {
       ? outsideByDay(now, changes, instants)
       : await this.fromAllFacts(now, instants);
     if (this.counted.size + instants.length > MOST_KEPT) this.counted.clear();
-    for (const one of counts) this.counted.set(one.at, one);
+    this.remember(counts);
   }
 
   private async fromAllFacts({ principals }: Estate, instants: readonly Seconds[]): Promise<OutsideCount[]> {

@@ -1,4 +1,4 @@
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { EstateRecord } from "@/core/estate/records";
@@ -10,10 +10,15 @@ import { saveText } from "../platform/saved";
 import { takeEvents } from "../records/events/take";
 import { firstHeld, keepFacts } from "../records/facts";
 import { Pasts } from "./pasts";
+import type { Keeping } from "./snapshot";
 import { currentSource } from "./source";
 
 let db: Db;
 let pasts: Pasts;
+/** Where the days that were counted are kept. */
+let keeping: Keeping;
+/** How often the present was begun with, which takes long in a large estate. */
+let begun: number;
 
 const long = rfc3339(T - 90 * DAY);
 const records: EstateRecord[] = [
@@ -33,6 +38,18 @@ const keep = (records: EstateRecord[], at: Seconds, gone = false) =>
       records.map((record) => ({ record, at: rfc3339(at), since: firstHeld(record, rfc3339(at)), gone })),
     ),
   );
+/** As after a start of the application. */
+async function startedAgain(build = "this"): Promise<Pasts> {
+  const decided = decidedIn(db);
+  const present = currentSource(db, { path: "no columns", build: "" }, decided);
+  const begin = () => {
+    begun++;
+    return present.begin();
+  };
+  const again = new Pasts(db, decided, { ...present, begin }, { ...keeping, build });
+  await again.start();
+  return again;
+}
 const daysBefore = (days: number) => T - days * DAY;
 const liveOn = async (t: Seconds) => (await (await pasts.at(t)).counts({ queries: ["state:live outside:yes"] }, t))[0];
 const instants = [30, 20, 10, 5, 1].map(daysBefore);
@@ -40,10 +57,12 @@ const counted = async () =>
   (await pasts.history({ instants })).map(({ open, named, person, group }) => open + named + person + group);
 
 beforeEach(async () => {
-  db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-pasts-")), "latch.sqlite"));
+  const folder = mkdtempSync(join(tmpdir(), "latch-pasts-"));
+  db = await openDatabase(join(folder, "latch.sqlite"));
+  keeping = { path: join(folder, "days"), build: "this" };
+  begun = 0;
   await keep(records, daysBefore(60));
-  const decided = decidedIn(db);
-  pasts = new Pasts(db, decided, currentSource(db, { path: "no columns", build: "" }, decided));
+  pasts = await startedAgain();
 });
 afterEach(() => db.destroy());
 
@@ -111,4 +130,33 @@ test("the three that were asked last are held", async () => {
   await pasts.at(daysBefore(4));
   expect(await pasts.at(daysBefore(1))).toBe(first);
   expect(await pasts.at(daysBefore(2))).toBe(second);
+});
+
+describe("days that were counted before a start", () => {
+  const countedAgain = async (build?: string) => {
+    pasts = await startedAgain(build);
+    begun = 0;
+    return [await counted(), begun];
+  };
+
+  test("are told without anything being built, until something reaches them", async () => {
+    expect(await counted()).toEqual([2, 2, 2, 2, 2]);
+    expect(await countedAgain()).toEqual([[2, 2, 2, 2, 2], 0]);
+    await keep([link("later", "f", { createdAt: rfc3339(daysBefore(9)) })], T);
+    expect(await countedAgain()).toEqual([[2, 2, 2, 3, 3], 1]);
+    expect(await countedAgain()).toEqual([[2, 2, 2, 3, 3], 0]);
+  });
+
+  test("are counted again by another build, in another database, and where their file is broken", async () => {
+    expect(await counted()).toEqual([2, 2, 2, 2, 2]);
+    expect(await countedAgain("another")).toEqual([[2, 2, 2, 2, 2], 1]);
+    const kept = readFileSync(keeping.path);
+    writeFileSync(keeping.path, kept.subarray(0, kept.length - 1));
+    expect(await countedAgain("another")).toEqual([[2, 2, 2, 2, 2], 1]);
+    const elsewhere = mkdtempSync(join(tmpdir(), "latch-pasts-"));
+    await db.destroy();
+    db = await openDatabase(join(elsewhere, "latch.sqlite"));
+    await keep([...records, link("more", "f", { createdAt: long })], daysBefore(60));
+    expect(await countedAgain("another")).toEqual([[3, 3, 3, 3, 3], 1]);
+  });
 });

@@ -3,21 +3,16 @@ import type { Db } from "../platform/db/open";
 import { beliefIn } from "../records/belief";
 import { earliestEventAfter, lastEvent } from "../records/events/events";
 import { earliestBetween } from "../records/facts";
-import { lastMark, type Mark } from "../records/marks";
+import { lastMark } from "../records/marks";
+import { readDays, type Seen, writeDays } from "./daysFile";
 import { Engine } from "./engine";
 import { OutsideDays } from "./outsideDays";
 import type { Answered, Asked } from "./questions";
+import type { Keeping } from "./snapshot";
 import { type Decided, pastSource, type Source } from "./source";
 
 /** How many past instants are held ready; who compares two days asks about both again and again. */
 const PASTS_HELD = 3;
-
-/** Up to where the past has been learned. */
-interface Seen {
-  mark: Mark;
-  event: number;
-  belief: string;
-}
 
 /** What was so at past instants: each that is asked about is an engine of its own, held until something comes that reaches it. */
 export class Pasts {
@@ -31,12 +26,22 @@ export class Pasts {
     private readonly db: Db,
     private readonly decided: Decided,
     private readonly present: Source,
+    private readonly keeping: Keeping,
   ) {
     this.days = new OutsideDays(db, async () => (await this.startedNow()).caughtUp());
   }
 
-  /** Gets ready what pasts are gone back from. */
+  /** Remembers the days that were counted before the last start. */
   async start() {
+    const kept = await readDays(this.db, this.keeping);
+    if (!kept) return;
+    this.seen = kept.seen;
+    this.days.remember(kept.counts);
+    await this.refresh();
+  }
+
+  /** Gets ready what pasts are gone back from. */
+  async prepare() {
     await this.startedNow();
   }
 
@@ -53,7 +58,10 @@ export class Pasts {
 
   async history({ instants }: Asked<"history">): Promise<Answered<"history">> {
     this.seen ??= await this.look();
-    return this.days.history(instants);
+    const isNew = instants.some((at) => !this.days.has(at));
+    const counts = await this.days.history(instants);
+    if (isNew) await writeDays(this.db, this.keeping, { seen: this.seen, counts: this.days.all() });
+    return counts;
   }
 
   /**

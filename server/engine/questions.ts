@@ -151,6 +151,8 @@ export interface Questions
     LeaverQuestions,
     EngagementQuestions {
   /** Takes in what has changed in the database. */
+  /** How many facts have come that it hasn’t taken in. */
+  behind: [Record<never, never>, number];
   refresh: [Record<never, never>, { shares: number; dangling: number }];
   register: [PageAsked, RegisterPage];
   /** Ids of all shares that a query finds. */

@@ -43,6 +43,8 @@ export interface Source {
   begin(): Promise<Begun>;
   /** What has changed since the last time that it was asked for the estate or for changes. */
   changes(): Promise<Patch>;
+  /** How many facts have come since then. */
+  behind(): Promise<number>;
   /** Which shares may break which rules. */
   waivers(): Promise<Waiver[]>;
   /** The rules that run. */
@@ -71,14 +73,11 @@ export interface Source {
 
 /** After this many new facts the columns are written again, so that the next start has few to catch up with. */
 const FACTS_A_SNAPSHOT = 20_000;
-/** While that many come in between two looks, writing is put off: it would be done again and again, and everybody would wait. */
-const MOST_PUT_OFF = 500_000;
 
 /** The estate as it is now: from the columns kept on disk where there are such, else from all facts. */
 export function currentSource(db: Db, keeping: Keeping, decided: Decided): Source {
   let taken: Mark = { fact: 0, removal: 0 };
   let kept: Mark = taken;
-  let arrived = 0;
   return {
     async begin() {
       const snapshot = await readSnapshot(db, keeping, await beliefIn(db));
@@ -91,16 +90,17 @@ export function currentSource(db: Db, keeping: Keeping, decided: Decided): Sourc
       taken = await lastMark(db);
       return withRegister(estateFrom(currentRecords(db, taken.fact), await beliefIn(db)));
     },
+    async behind() {
+      return (await lastMark(db)).fact - taken.fact;
+    },
     async changes() {
       const end = await lastMark(db);
       const patch = await patchBetween(db, taken, end);
-      arrived = end.fact - taken.fact;
       taken = end;
       return patch;
     },
     async keep(begun) {
-      const unkept = taken.fact - kept.fact;
-      if (unkept < FACTS_A_SNAPSHOT || (arrived >= FACTS_A_SNAPSHOT && unkept < MOST_PUT_OFF)) return;
+      if (taken.fact - kept.fact < FACTS_A_SNAPSHOT) return;
       await writeSnapshot(db, keeping, taken, begun);
       kept = taken;
     },
@@ -129,6 +129,7 @@ export function decisions(decided: Decided, at: string | null): Pick<Source, key
 export function pastSource(db: Db, at: string, decided: Decided, now: Begun): Source {
   return {
     begin: () => undone(db, at, now),
+    behind: async () => 0,
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
     ...decisions(decided, at),

@@ -49,11 +49,12 @@ export class Present implements Answerer {
 /** Past days. Building one takes seconds in a large estate, so it is done in a thread of its own and nobody else waits. */
 export class Past implements Answerer {
   private readonly pasts: Pasts;
+  private isAsked = false;
 
-  constructor(db: Db, keeping: Keeping, decided: Decided) {
+  constructor(db: Db, { columns, days }: Record<"columns" | "days", Keeping>, decided: Decided) {
     // The columns are kept by the other thread.
-    const present = { ...currentSource(db, keeping, decided), keep: async () => {} };
-    this.pasts = new Pasts(db, decided, present);
+    const present = { ...currentSource(db, columns, decided), keep: async () => {} };
+    this.pasts = new Pasts(db, decided, present, days);
   }
 
   start() {
@@ -62,8 +63,14 @@ export class Past implements Answerer {
 
   async answer({ name, asked, t }: Envelope): Promise<unknown> {
     if (name === "refresh") return this.pasts.refresh();
+    this.isAsked = true;
     if (name === "history") return this.pasts.history(asked as never);
     return (await this.pasts.at(t))[name as "refresh"](asked as never, t);
+  }
+
+  /** Whoever looks at days that are counted goes back to one of them next. */
+  async rest() {
+    if (this.isAsked) await this.pasts.prepare();
   }
 }
 

@@ -93,12 +93,17 @@ test("a past that is gone back to is what its facts say, whatever has moved, joi
       fc.array(fc.oneof({ weight: 4, arbitrary: told }, { weight: 1, arbitrary: memberGone }), { maxLength: 6 }),
       fc.array(fc.integer({ min: 1, max: SPAN_DAYS * 4 }), { minLength: 2, maxLength: 4 }),
       async (records, happened, quarters) => {
-        const db = await openDatabase(join(mkdtempSync(join(tmpdir(), "latch-undo-")), "latch.sqlite"));
+        const folder = mkdtempSync(join(tmpdir(), "latch-undo-"));
+        const db = await openDatabase(join(folder, "latch.sqlite"));
         await keep(db, records, BEGAN);
         const inOrder = [...happened].sort((a, b) => a.day - b.day);
         for (const { day, records, isGone } of inOrder) await keep(db, records, BEGAN + day * DAY, isGone);
         const decided = decidedBy(inOrder);
-        const pasts = new Pasts(db, decided, currentSource(db, { path: "no columns", build: "" }, decided));
+        const [columns, days] = [
+          { path: join(folder, "columns"), build: "" },
+          { path: join(folder, "days"), build: "" },
+        ];
+        const pasts = new Pasts(db, decided, currentSource(db, columns, decided), days);
         const instants = quarters.map((quarter) => T - (quarter * DAY) / 4);
         const counted = [];
         for (const t of instants) {
@@ -150,6 +155,7 @@ async function fromFacts(db: Db, decided: Decided, t: Seconds): Promise<Engine> 
   const source: Source = {
     begin: async () => withRegister(buildEstate(records, t)),
     changes: async () => ({ put: [], removed: [] }),
+    behind: async () => 0,
     keep: async () => {},
     ...decisions(decided, at),
     belief: async () => [],

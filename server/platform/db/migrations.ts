@@ -30,6 +30,7 @@ export const migrations: Record<string, Migration> = {
   "024-beginnings": { up: beginnings },
   "025-imports": { up: imports },
   "026-sharing": { up: sharing },
+  "027-pages-of-dockets": { up: pagesOfDockets },
 };
 
 async function estate(db: Kysely<unknown>) {
@@ -536,6 +537,15 @@ async function sharing(db: Kysely<unknown>) {
     `create index share_request_state on share_request (state, asked_at)`,
     `create index event_sent_in on event (seq) where verb = 'sent-in'`,
     `create table clearing (id integer primary key, month text not null unique, docket_id text, links integer not null)`,
+  ];
+  for (const statement of statements) await sql.raw(statement).execute(db);
+}
+
+/** A docket of ten thousand is looked at page by page, and how far it is, many times while it goes on. */
+async function pagesOfDockets(db: Kysely<unknown>) {
+  const statements = [
+    `create index docket_change_order on docket_change (docket_id, position)`,
+    `create index docket_change_state on docket_change (docket_id, state, checked, store_id)`,
   ];
   for (const statement of statements) await sql.raw(statement).execute(db);
 }
