@@ -3,10 +3,10 @@ import { setTimeout as wait } from "node:timers/promises";
 import { CHANGE_STATES, DOCKET_STATES } from "@/core/changes/states";
 import { agreeToApproval, setApproval } from "@/server/dockets/approval";
 import { allCarriedOut, applyDocket, dropDocket, pauseDocket, stopDocket } from "@/server/dockets/executor";
-import { moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
+import { beginApplying, moveDocket, MOVES, type MoveName, openDocket } from "@/server/dockets/lifecycle";
 import { docketView } from "@/server/dockets/receipts";
 import { stage, trayOf, unstage } from "@/server/dockets/tray";
-import { writing } from "@/server/platform/db/open";
+import { runForEach, writing } from "@/server/platform/db/open";
 import { type House, inStacks, openHouse, PEOPLE } from "./house";
 import { file, inDays, link, NOW } from "./records";
 
@@ -68,6 +68,33 @@ test.each(Object.keys(MOVES) as MoveName[])(
     }
   },
 );
+
+test("what is known of each share is stored with its change, however many there are", async () => {
+  const id = await docketIn("waiting");
+  const changes = Array.from({ length: 1_203 }, (_, n) => {
+    const { action, shareId } = { action: "revoke" as const, shareId: n % 2 === 0 ? LINKS[n % LINKS.length] : "gone" };
+    return [id, `d${n}`, n + 1, `subject ${n}`, shareId, JSON.stringify({ action, shareId })];
+  });
+  const seen = await writing(house.db, async (tx) => {
+    runForEach(
+      tx,
+      `insert into docket_change (docket_id, id, position, subject, share_id, body, store_id, item_name, audience, state)
+        values (?, ?, ?, ?, ?, ?, 'stacks', '', '', 'staged')`,
+      changes,
+    );
+    await beginApplying(tx, id, ADMIN);
+    const rows = await tx
+      .selectFrom("docket_change")
+      .select(["share_id", "seen"])
+      .where("docket_id", "=", id)
+      .execute();
+    await tx.deleteFrom("docket_change").where("docket_id", "=", id).execute();
+    await sql`update docket set state = 'dropped' where id = ${id}`.execute(tx);
+    return rows.map(({ share_id, seen }) => [share_id, seen === null ? null : JSON.parse(seen).id]);
+  });
+  expect(seen).toHaveLength(1_203);
+  expect(seen.filter(([share, known]) => known !== (share === "gone" ? null : share))).toEqual([]);
+});
 
 test("a move that comes to nothing leaves no entry behind, and an entry that can't be written no move", async () => {
   const id = await docketIn("waiting");

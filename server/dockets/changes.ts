@@ -2,17 +2,20 @@ import { v7 as uuid } from "uuid";
 import { type Change, changeSchema, isMaking, subjectOf, takesPlaceOf } from "@/core/changes/change";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { Intent } from "@/core/changes/intent";
-import { breathe } from "../platform/breathe";
+import { breathe, eachBreathing } from "../platform/breathe";
 import type { Db, Reads, Tx } from "../platform/db/open";
 import type { Asking } from "../engine/client";
 
 /** All changes of a docket, in order. */
 export async function changesIn(db: Db, docketId: string): Promise<Change[]> {
-  return (await bodiesIn(db, docketId)).map(changeFrom);
+  return changesFrom(await bodiesIn(db, docketId));
 }
 
 /** A change from what is kept of it. */
 export const changeFrom = (body: string): Change => changeSchema.parse(JSON.parse(body));
+
+/** Of ten thousand, others are answered in between. */
+export const changesFrom = (bodies: readonly string[]): Promise<Change[]> => eachBreathing(bodies, changeFrom);
 
 /** The same as they are stored, to tell one set of changes from another. */
 export async function bodiesIn(db: Reads, docketId: string): Promise<string[]> {
@@ -104,7 +107,8 @@ async function takeOutFor(db: Tx, docketId: string, staged: Map<string, Change[]
   );
 }
 
-async function lastPosition(db: Reads, docketId: string): Promise<number> {
+/** Of the last change of a docket; 0 where it has none. */
+export async function lastPosition(db: Reads, docketId: string): Promise<number> {
   const { last } = await db
     .selectFrom("docket_change")
     .select((eb) => eb.fn.coalesce(eb.fn.max("position"), eb.lit(0)).as("last"))

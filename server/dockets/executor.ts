@@ -12,7 +12,7 @@ import { adapterFor, connectionsByStore } from "../stores/connections";
 import { namedStore } from "../stores/namedStore";
 import type { ApprovalSetting } from "@/core/preview/approval";
 import { approvalSetting, reasonsForDocket } from "./approval";
-import { bodiesIn, changeFrom } from "./changes";
+import { bodiesIn, changesFrom } from "./changes";
 import { docketProgress } from "./docketProgress";
 import { beginApplying, digestOf, moveDocket, type MoveName, namingOf } from "./lifecycle";
 import { AT_MOST, Pace, pacedStore, type StepStore } from "./pace";
@@ -55,9 +55,10 @@ export async function applyDocket(
     if (changes.length === 0) return "nothing";
     checkShown(changes, confirmed.digest);
     await checkJudged(within, judged, changes);
-    checkReopened(changes, confirmed.reopened);
+    checkReopened(judged.reopened, confirmed.reopened);
     await callIt(within, docketId, confirmed, judged.setting.reason ? docket : null);
-    if (confirmed.by && isWeighty(changes, app.settings.freshAbove)) checkFresh(confirmed.by);
+    const isWeighty = changes.length > app.settings.freshAbove || judged.loosens;
+    if (confirmed.by && isWeighty) checkFresh(confirmed.by);
     const { reasons } = judged;
     const author = docket.asked_by ?? docket.made_by;
     if (reasons.length > 0 && author === actor) return askForApproval(within, docket, actor, changes.length, reasons);
@@ -67,18 +68,23 @@ export async function applyDocket(
   return applied;
 }
 
-/** Why a docket needs approval, and which changes and which setting that was judged by. */
+/** Why a docket needs approval and what else matters about it, and which changes and which setting that was judged by. */
 interface Judged {
   digest: string;
   setting: ApprovalSetting;
   reasons: string[];
+  loosens: boolean;
+  /** How many shares that are over it opens again. */
+  reopened: number;
 }
 
 async function judgedNow(app: Asking, docketId: string): Promise<Judged> {
   const setting = await approvalSetting(app.db);
   const bodies = await bodiesIn(app.db, docketId);
-  const reasons = await reasonsForDocket(app, docketId, setting, bodies.map(changeFrom));
-  return { digest: digestOf(bodies), setting, reasons };
+  const changes = await changesFrom(bodies);
+  const reasons = await reasonsForDocket(app, docketId, setting, changes);
+  const reopened = changes.filter(isReopening).length;
+  return { digest: digestOf(bodies), setting, reasons, loosens: changes.some(isLoosening), reopened };
 }
 
 async function checkJudged(tx: Tx, judged: Judged, changes: readonly string[]) {
@@ -123,12 +129,7 @@ async function callIt(tx: Tx, id: string, { name, reason }: Confirmed, demanding
     .execute();
 }
 
-function isWeighty(changes: readonly string[], most: number): boolean {
-  return changes.length > most || changes.some((body) => isLoosening(changeFrom(body)));
-}
-
-function checkReopened(changes: readonly string[], confirmed: number) {
-  const reopened = changes.filter((body) => isReopening(changeFrom(body))).length;
+function checkReopened(reopened: number, confirmed: number) {
   if (reopened > confirmed)
     throw new Problem(
       "conflict",

@@ -4,11 +4,12 @@ import { v7 as uuid } from "uuid";
 import type { DocketOrigin, DocketState } from "@/core/changes/states";
 import type { PlannedChange } from "@/core/changes/plan";
 import type { LedgerBody, LedgerKind } from "@/core/ledger/kinds";
+import { breathe } from "../platform/breathe";
 import type { Reads, Tx } from "../platform/db/open";
 import { bodyNow } from "../records/facts";
 import { appendWithin } from "../records/ledger/ledger";
 import { noSuchDocket } from "./docketProgress";
-import { addChanges, bodiesIn } from "./changes";
+import { addChanges, bodiesIn, lastPosition } from "./changes";
 
 /** A move from some states to another, and what the ledger calls it. */
 interface Move {
@@ -97,18 +98,31 @@ export async function openDocket(tx: Tx, opening: Opening): Promise<string> {
 export async function beginApplying(tx: Tx, id: string, actor: string, approvedBy: string | null = null) {
   const changes = await bodiesIn(tx, id);
   if (changes.length === 0) return false;
-  // Records and changes are JSON, and stay within the database: a docket may have ten thousand.
-  const share = bodyNow(["link", "grant"], sql.ref("docket_change.share_id"));
-  const item = bodyNow(["item"], sql`docket_change.body ->> '$.itemId'`);
-  const inDocket = tx.updateTable("docket_change").where("docket_id", "=", id);
-  await inDocket
-    .set({ seen: sql`json_remove(${share}, '$.address')` })
-    .where("share_id", "is not", null)
-    .execute();
-  await inDocket.set({ seen: item }).where("share_id", "is", null).execute();
+  await noteSeen(tx, id);
   const entry = { ...(await namingOf(tx, id)), changes: changes.map((body) => JSON.parse(body)) };
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
 }
+
+/** Records and changes are JSON, and stay within the database. A docket may have ten thousand: others are answered in between. */
+async function noteSeen(tx: Tx, id: string) {
+  const share = bodyNow(["link", "grant"], sql.ref("docket_change.share_id"));
+  const item = bodyNow(["item"], sql`docket_change.body ->> '$.itemId'`);
+  const last = await lastPosition(tx, id);
+  for (let from = 0; from <= last; from += PIECE) {
+    await breathe();
+    const some = tx
+      .updateTable("docket_change")
+      .where("docket_id", "=", id)
+      .where("position", ">=", from)
+      .where("position", "<", from + PIECE);
+    await some
+      .set({ seen: sql`json_remove(${share}, '$.address')` })
+      .where("share_id", "is not", null)
+      .execute();
+    await some.set({ seen: item }).where("share_id", "is", null).execute();
+  }
+}
+const PIECE = 500;
 
 /** A docket's name and reason, as the ledger and mails give them. @throws {Problem} where there is no such docket */
 export async function namingOf(db: Reads, id: string) {

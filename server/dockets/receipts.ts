@@ -6,7 +6,7 @@ import { isAmong } from "../platform/db/among";
 import type { Db } from "../platform/db/open";
 import type { DocketChangeTable } from "../platform/db/schema";
 import { approvalSetting, reasonsToApprove } from "./approval";
-import { bodiesIn, changeFrom } from "./changes";
+import { bodiesIn, changeFrom, changesFrom } from "./changes";
 import { digestOf } from "./lifecycle";
 import { countWaiting } from "./passphrases";
 import { toldOfLinks } from "./notices";
@@ -118,7 +118,7 @@ export async function docketView(
     passphrases: await countWaiting(app.db, docketId),
     found: asked.state === null ? Object.values(counts).reduce((sum, count) => sum + count, 0) : counts[asked.state],
     receipts: await withThoseToTell(app, await receiptsOf(app.db, docketId, asked)),
-    preview: isAhead ? await app.engine.ask("preview", { changes: bodies.map(changeFrom) }) : null,
+    preview: isAhead ? await app.engine.ask("preview", { changes: await changesFrom(bodies) }) : null,
     digest: bodies.length > 0 ? digestOf(bodies) : null,
   };
 }
