@@ -31,13 +31,14 @@ export class Pasts {
     this.days = new OutsideDays(db, async () => (await this.startedNow()).caughtUp());
   }
 
-  /** Remembers the days that were counted before the last start. */
-  async start() {
+  /** Remembers the days that were counted before the last start. @returns whether there are any */
+  async start(): Promise<boolean> {
     const kept = await readDays(this.db, this.keeping);
-    if (!kept) return;
+    if (!kept) return false;
     this.seen = kept.seen;
     this.days.remember(kept.counts);
     await this.refresh();
+    return true;
   }
 
   /** Gets ready what pasts are gone back from. */

@@ -49,7 +49,8 @@ export class Present implements Answerer {
 /** Past days. Building one takes seconds in a large estate, so it is done in a thread of its own and nobody else waits. */
 export class Past implements Answerer {
   private readonly pasts: Pasts;
-  private isAsked = false;
+  /** Whether it will have to go back to past days. */
+  private isNeeded = false;
 
   constructor(db: Db, { columns, days }: Record<"columns" | "days", Keeping>, decided: Decided) {
     // The columns are kept by the other thread.
@@ -57,20 +58,21 @@ export class Past implements Answerer {
     this.pasts = new Pasts(db, decided, present, days);
   }
 
-  start() {
-    return this.pasts.start();
+  /** Where no days are remembered, whoever looks at the Desk needs them counted. */
+  async start() {
+    this.isNeeded = !(await this.pasts.start());
   }
 
   async answer({ name, asked, t }: Envelope): Promise<unknown> {
     if (name === "refresh") return this.pasts.refresh();
-    this.isAsked = true;
+    this.isNeeded = true;
     if (name === "history") return this.pasts.history(asked as never);
     return (await this.pasts.at(t))[name as "refresh"](asked as never, t);
   }
 
   /** Whoever looks at days that are counted goes back to one of them next. */
   async rest() {
-    if (this.isAsked) await this.pasts.prepare();
+    if (this.isNeeded) await this.pasts.prepare();
   }
 }
 
