@@ -121,6 +121,20 @@ export const directoryOperations = operations({
     body: z.object(given),
     answer: outlook,
   },
+  /** How far the list is that whoever asks has compared or read; null where there is none. */
+  listNow: {
+    method: "GET",
+    path: "/api/directories/now",
+    may: "change",
+    answer: z.object({ step: z.object({ words: z.string(), done: z.number() }).nullable() }),
+  },
+  stopList: {
+    method: "POST",
+    path: "/api/directories/stop",
+    may: "change",
+    body: z.object({}),
+    answer: z.object({}),
+  },
   readList: {
     method: "POST",
     path: "/api/directories/read",

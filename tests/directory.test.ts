@@ -1,3 +1,4 @@
+import { setTimeout as wait } from "node:timers/promises";
 import { readEstateFile, recordLine } from "@/core/estate/estateFile";
 import { DAY, rfc3339 } from "@/core/time/instant";
 import { setLeftAfterDays } from "@/server/directory/leftAfter";
@@ -99,23 +100,49 @@ test("what is read is what was shown: where the directory has changed since, not
 test("in a thread of its own a list is read as it was shown; where its directory has changed since, nothing is", async () => {
   const { lists } = house.app;
   const given = list("address,groups\nida@home.example,Tour\nbo@home.example,Tour\n");
-  const take = (digest: string) => lists.ask({ task: "take", given, said: { digest, inactive: null }, actor: ADA });
-  const first = await lists.ask({ task: "look", given });
+  const take = (digest: string) =>
+    lists.ask({ task: "take", given, said: { digest, inactive: null }, actor: ADA }, ADA);
+  const first = await lists.ask({ task: "look", given }, ADA);
   expect(first).toMatchObject({ counts: { joins: 2 }, joined: 2 });
   await read("address,groups\nida@home.example,Tour\n");
   await expect(take(first.digest)).rejects.toThrow("has changed since this was shown");
-  const second = await lists.ask({ task: "look", given });
+  const second = await lists.ask({ task: "look", given }, ADA);
   expect(second).toMatchObject({ counts: { joins: 1, same: 1 }, joined: 1 });
   // A membership that is over is no new fact, and changes what a list does all the same.
   await read("address,groups\nida@home.example,\n");
   await expect(take(second.digest)).rejects.toThrow("has changed since this was shown");
-  const third = await lists.ask({ task: "look", given });
+  const third = await lists.ask({ task: "look", given }, ADA);
   expect(await take(third.digest)).toEqual(third);
   await house.app.engine.ask("refresh", {});
   expect((await told("bo@home.example"))?.groups.map(({ name }) => name)).toContain("Tour");
-  await expect(lists.ask({ task: "look", given: { ...given, directory: "stacks" } })).rejects.toThrow(
+  await expect(lists.ask({ task: "look", given: { ...given, directory: "stacks" } }, ADA)).rejects.toThrow(
     "is the name of another source",
   );
+});
+
+test("comparing a list can be stopped, and so can reading it: what was written stays", async () => {
+  const { lists } = house.app;
+  const given = list(`address\n${many(25_000)}\n`);
+  const looking = lists.ask({ task: "look", given }, ADA);
+  while (lists.stepOf(ADA)?.words !== "Reading the list") await wait(5);
+  expect(lists.stepOf("another@home.example")).toBeNull();
+  await lists.stop("another@home.example");
+  await lists.stop(ADA);
+  await expect(looking).rejects.toThrow("Stopped. Nothing was changed.");
+  expect(lists.stepOf(ADA)).toBeNull();
+
+  const { digest } = await lists.ask({ task: "look", given }, ADA);
+  const taking = lists.ask({ task: "take", given, said: { digest, inactive: null }, actor: ADA }, ADA);
+  const steps = new Set<number>();
+  const isWriting = () => lists.stepOf(ADA)?.words === "Writing the changes";
+  while (steps.size < 2) {
+    if (isWriting()) steps.add(lists.stepOf(ADA)!.done);
+    await wait(2);
+  }
+  await lists.stop(ADA);
+  await expect(taking).rejects.toThrow("What was written stays. Preview the list again to read the rest.");
+  const { joins, same } = (await lists.ask({ task: "look", given }, ADA)).counts;
+  expect([joins! + same!, same! >= Math.max(...steps), joins! > 0]).toEqual([25_000, true, true]);
 });
 
 test("what was worked out is read without working it out again, as long as nothing has changed", async () => {
@@ -123,7 +150,7 @@ test("what was worked out is read without working it out again, as long as nothi
   const given = list("address\nida@home.example\n");
   const shown = await prepared(house.db, given);
   house.app.clock.standsAt = new Date((T + 2 * DAY) * 1_000);
-  await takeList(house.db, given, whatever, ADA, shown);
+  await takeList(house.db, given, whatever, ADA, { shown });
   await house.app.engine.ask("refresh", {});
   // Bo has left when that was shown, and not when it was confirmed.
   const left = await house.app.engine.ask("leavers", {});
@@ -151,7 +178,7 @@ const many = (count: number, from = 0) =>
 test("a long list is read a piece at a time, and told once; where another comes in between, that is said", async () => {
   const given = list(`address\n${many(6_000)}\n`);
   const shown = await prepared(house.db, given);
-  const reading = takeList(house.db, given, whatever, ADA, shown);
+  const reading = takeList(house.db, given, whatever, ADA, { shown });
   const between = writing(house.db, (tx) => {
     const record = person("p0@home.example", "p0@home.example", { name: "Somebody else" });
     return keepFacts(tx, "personnel", [{ record, at: rfc3339(T), since: null }]);

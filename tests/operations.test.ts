@@ -156,6 +156,8 @@ const EXAMPLES: Partial<Record<keyof typeof OPERATIONS, Parameters<typeof ask>[1
   lookAlikes: {},
   leavers: {},
   sources: {},
+  listNow: {},
+  stopList: { body: {} },
   insiders: {},
   person: { query: { address: "out@quay.example" } },
   lookAtList: {

@@ -20,11 +20,18 @@ export const directoryHandlers: Handlers<Listing, typeof directoryOperations> = 
     await engine.ask("refresh", {});
     return sourcesTold(db);
   },
-  lookAtList: ({ lists }, { body: given }) => lists.ask({ task: "look", given }),
+  lookAtList: ({ lists }, { body: given, actor }) => lists.ask({ task: "look", given }, actor.email),
   async readList({ lists, engine }, { actor, body: { digest, inactive, ...given } }) {
-    const outlook = await lists.ask({ task: "take", given, said: { digest, inactive }, actor: actor.email });
-    await engine.ask("refresh", {});
-    return outlook;
+    const { email } = actor;
+    // Of one that is stopped, something may have been read as well.
+    return lists
+      .ask({ task: "take", given, said: { digest, inactive }, actor: email }, email)
+      .finally(() => engine.ask("refresh", {}));
+  },
+  listNow: async ({ lists }, { actor }) => ({ step: lists.stepOf(actor.email) }),
+  async stopList({ lists }, { actor }) {
+    await lists.stop(actor.email);
+    return {};
   },
   insiders: ({ engine }, { query: { from, count, ...asked }, past }) =>
     engine.ask("insiderPage", { ...questionOf(asked), from, count }, past),

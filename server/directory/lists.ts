@@ -6,6 +6,7 @@ import { type ListKind, readPeopleList } from "@/core/directory/list";
 import { type ListReading, type Outcome, readingOf, type Turn } from "@/core/directory/reading";
 import type { Db, Reads } from "../platform/db/open";
 import { Problem } from "../platform/problem";
+import type { Step } from "../platform/thread";
 import { beliefIn, knownSources } from "../records/belief";
 import { recordsOfType } from "../records/facts";
 import { toldSoFar } from "../records/marks";
@@ -46,6 +47,9 @@ const [MOST_SHARE, LEAST_MANY] = [0.1, 20];
 /** Any more are only counted. */
 const MOST_TOLD = 500;
 
+/** Says how far a list is. */
+export type Telling = (step: Step) => void;
+
 /** A list worked out: what it would do to its directory, valid while that is unchanged. */
 export interface Prepared {
   given: ListGiven;
@@ -68,10 +72,12 @@ export function toldOf({ directory, kind, file }: ListGiven) {
 }
 
 /** Works a list out. @throws {Problem} where its directory's name is another source's */
-export async function prepared(db: Reads, given: ListGiven): Promise<Prepared> {
+export async function prepared(db: Reads, given: ListGiven, tell: Telling = () => {}): Promise<Prepared> {
   const basis = await basisOf(db, given);
-  const before = await toldBy(db, given.directory);
+  tell({ words: "Reading the list", done: 0 });
   const list = readPeopleList(given.text);
+  tell({ words: "Comparing people with what the directory has told", done: list.rows.length });
+  const before = await toldBy(db, given.directory);
   const problems = list.problems.slice(0, MOST_TOLD);
   if (problems.length > 0) return { given, problems, reading: null, groups: { fresh: [], joined: 0, gone: [] }, basis };
   const [t, days] = [db.clock.seconds(), await leftAfterDays(db)];

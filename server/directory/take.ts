@@ -15,6 +15,7 @@ import {
   outlookOf,
   type Prepared,
   prepared,
+  type Telling,
   toldOf,
 } from "./lists";
 
@@ -47,31 +48,36 @@ const [AT_ONCE, PAUSE_MS] = [5_000, 20];
  * Reads a list into its directory, some of it at a time. The ledger tells of it with the first; where a reading is cut
  * short, reading the same list again does what is left.
  * @param shown the list worked out, where it has been already
- * @throws {Problem} where it has problems, would do something else than was shown, or is held by the brake
+ * @throws where it is stopped by the signal; {Problem} where it has problems, would do something else than was shown, or is held by the brake
  */
 export async function takeList(
   db: Db,
   given: ListGiven,
   said: ListSaid,
   actor: string,
-  shown?: Prepared,
+  { shown, tell = () => {}, signal }: { shown?: Prepared; tell?: Telling; signal?: AbortSignal } = {},
 ): Promise<ListOutlook> {
   // It is worked out before the transaction, which would block all other writers, and only checked within it.
   for (let known = shown; ; known = undefined) {
-    const worked = known ?? (await prepared(db, given));
+    const worked = known ?? (await prepared(db, given, tell));
     const [first, ...rest] = piecesOf(worked);
     const begun = await writing(db, async (tx) =>
       (await basisOf(tx, given)) === worked.basis ? begin(tx, worked, first, said, actor) : null,
     );
     if (begun === null) continue;
     if ("held" in begun) throw new Problem("conflict", brakeWords(begun.held));
+    let done = sizeOf(first);
     for (const piece of rest) {
-      await setTimeout(PAUSE_MS);
+      tell({ words: "Writing the changes", done });
+      await setTimeout(PAUSE_MS, undefined, { signal });
       begun.last = await writing(db, (tx) => goOn(tx, given, begun, piece));
+      done += sizeOf(piece);
     }
     return begun.outlook;
   }
 }
+
+const sizeOf = ({ records, gone }: Piece) => records.length + gone.length;
 
 /** @returns the reading, or the brake that holds it, which goes into the ledger */
 async function begin(

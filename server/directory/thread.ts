@@ -11,12 +11,14 @@ export type ListTask =
 /** Does what it is asked. Keeps the list that was shown last, which is usually the next to be read. */
 export function serveLists(db: Db, port: MessagePort) {
   let shown: Prepared | undefined;
-  serveAsked(port, async (asked: ListTask): Promise<ListOutlook> => {
+  serveAsked(port, async (asked: ListTask, tell, signal): Promise<ListOutlook> => {
     const { given } = asked;
-    if (asked.task === "take")
-      return takeList(db, given, asked.said, asked.actor, isSame(shown?.given, given) ? shown : undefined);
+    if (asked.task === "take") {
+      const known = isSame(shown?.given, given) ? shown : undefined;
+      return takeList(db, given, asked.said, asked.actor, { shown: known, tell, signal });
+    }
     shown = undefined;
-    shown = await prepared(db, given);
+    shown = await prepared(db, given, tell);
     return outlookOf(db, shown);
   });
 }

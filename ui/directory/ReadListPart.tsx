@@ -1,13 +1,12 @@
 "use client";
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useState } from "react";
 import { directoryOperations, type OutlookTold, type SourceTold } from "@/contract/directory";
 import { LIST_COLUMNS, type ListKind } from "@/core/directory/list";
-import { ask } from "../parts/ask";
+import { ask, asked } from "../parts/ask";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
-import { Loading } from "../parts/Loading";
 import { Notice } from "../parts/Notice";
 import { OutlookPart } from "./OutlookPart";
 
@@ -15,6 +14,24 @@ const KIND_WORDS: Record<ListKind, [title: string, effect: string]> = {
   people: ["Everybody who is here", "Anyone who was on the list before and no longer is has left."],
   leavers: ["Only those who leave", "With their last day; it says nothing about anybody else."],
 };
+
+const LOOK_EVERY_MS = 400;
+
+/** How far the list is that is being compared or read, and a way to stop it. */
+function StepLine() {
+  const { data } = useQuery({ ...asked(directoryOperations.listNow), refetchInterval: LOOK_EVERY_MS, gcTime: 0 });
+  const stop = useMutation({ mutationFn: () => ask(directoryOperations.stopList, { body: {} }) });
+  const { words, done } = data?.step ?? { words: "Starting", done: 0 };
+  return (
+    <p role="status" className="mt-3 flex items-center gap-3">
+      {words}
+      {done > 0 && `: ${done.toLocaleString("en-GB")}`}
+      <Button disabled={stop.isPending} onClick={() => stop.mutate()}>
+        Stop
+      </Button>
+    </p>
+  );
+}
 
 interface Chosen {
   file: string;
@@ -124,7 +141,7 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
           </Button>
         </div>
       </form>
-      {look.isPending && <Loading />}
+      {(look.isPending || read.isPending) && <StepLine />}
       {look.error && <Notice tone="wrong">{look.error.message}</Notice>}
       {look.data && (
         <OutlookPart outlook={look.data} isReading={read.isPending} onRead={() => read.mutate(look.data)} />

@@ -162,3 +162,22 @@ test("whoever is known by an address alone is told so", async () => {
   ).toBeTruthy();
   expect(screen.queryByRole("link", { name: "What they leave behind" })).toBeNull();
 });
+
+test("while a list is compared it is told how far it is, and that can be stopped", async () => {
+  answers["/api/directories/now"] = {
+    step: { words: "Comparing people with what the directory has told", done: 1_200 },
+  };
+  let end = () => {};
+  const plain = globalThis.fetch;
+  globalThis.fetch = (async (path: string, init: RequestInit) => {
+    if (path === "/api/directories/look") await new Promise<void>((resolve) => (end = resolve));
+    return plain(path, init);
+  }) as never;
+  show(<DirectoryScreen />);
+  await look("address\nida@home.example\n");
+  await screen.findByText("Comparing people with what the directory has told: 1,200");
+  fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+  await waitFor(() => expect(sent.map(({ path }) => path)).toContain("/api/directories/stop"));
+  end();
+  await waitFor(() => expect(screen.queryByRole("button", { name: "Stop" })).toBeNull());
+});
