@@ -76,7 +76,7 @@ export async function prepared(db: Reads, given: ListGiven, tell: Telling = () =
   const basis = await basisOf(db, given);
   tell({ words: "Reading the list", done: 0 });
   const list = readPeopleList(given.text);
-  tell({ words: "Comparing people with what the directory has told", done: list.rows.length });
+  tell({ words: "Comparing people with the directory", done: list.rows.length });
   const before = await toldBy(db, given.directory);
   const problems = list.problems.slice(0, MOST_TOLD);
   if (problems.length > 0) return { given, problems, reading: null, groups: { fresh: [], joined: 0, gone: [] }, basis };

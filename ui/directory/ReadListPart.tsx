@@ -18,7 +18,7 @@ const KIND_WORDS: Record<ListKind, [title: string, effect: string]> = {
 const LOOK_EVERY_MS = 400;
 
 /** How far the list is that is being compared or read, and a way to stop it. */
-function StepLine() {
+function StepLine({ onStop }: { onStop: () => void }) {
   const { data } = useQuery({ ...asked(directoryOperations.listNow), refetchInterval: LOOK_EVERY_MS, gcTime: 0 });
   const stop = useMutation({ mutationFn: () => ask(directoryOperations.stopList, { body: {} }) });
   const { words, done } = data?.step ?? { words: "Starting", done: 0 };
@@ -26,7 +26,13 @@ function StepLine() {
     <p role="status" className="mt-3 flex items-center gap-3">
       {words}
       {done > 0 && `: ${done.toLocaleString("en-GB")}`}
-      <Button disabled={stop.isPending} onClick={() => stop.mutate()}>
+      <Button
+        disabled={stop.isPending}
+        onClick={() => {
+          onStop();
+          stop.mutate();
+        }}
+      >
         Stop
       </Button>
     </p>
@@ -45,13 +51,18 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
   const [directory, setDirectory] = useState(known[0] ?? "personnel");
   const [kind, setKind] = useState<ListKind>("people");
   const [chosen, setChosen] = useState<Chosen | null>(null);
+  /** Whoever stops it themselves is told so, and not that something is wrong. */
+  const [isStopped, setStopped] = useState(false);
+  const tone = isStopped ? "plain" : "wrong";
   const given = () => ({ directory, kind, ...chosen! });
   const look = useMutation({
     mutationFn: () => ask(directoryOperations.lookAtList, { body: given() }),
+    onMutate: () => setStopped(false),
   });
   const read = useMutation({
     mutationFn: ({ digest, brake }: OutlookTold) =>
       ask(directoryOperations.readList, { body: { ...given(), digest, inactive: brake?.inactive ?? null } }),
+    onMutate: () => setStopped(false),
     onSuccess: async () => {
       setChosen(null);
       look.reset();
@@ -141,12 +152,12 @@ export function ReadListPart({ sources }: { sources: readonly SourceTold[] }) {
           </Button>
         </div>
       </form>
-      {(look.isPending || read.isPending) && <StepLine />}
-      {look.error && <Notice tone="wrong">{look.error.message}</Notice>}
+      {(look.isPending || read.isPending) && <StepLine onStop={() => setStopped(true)} />}
+      {look.error && <Notice tone={tone}>{look.error.message}</Notice>}
       {look.data && (
         <OutlookPart outlook={look.data} isReading={read.isPending} onRead={() => read.mutate(look.data)} />
       )}
-      {read.error && <Notice tone="wrong">{read.error.message}</Notice>}
+      {read.error && <Notice tone={tone}>{read.error.message}</Notice>}
       <p role="status" className="mt-2 text-ink-soft">
         {read.isSuccess && "The list has been read, and recorded in the ledger."}
       </p>

@@ -165,7 +165,7 @@ test("whoever is known by an address alone is told so", async () => {
 
 test("while a list is compared it is told how far it is, and that can be stopped", async () => {
   answers["/api/directories/now"] = {
-    step: { words: "Comparing people with what the directory has told", done: 1_200 },
+    step: { words: "Comparing people with the directory", done: 1_200 },
   };
   let end = () => {};
   const plain = globalThis.fetch;
@@ -175,7 +175,7 @@ test("while a list is compared it is told how far it is, and that can be stopped
   }) as never;
   show(<DirectoryScreen />);
   await look("address\nida@home.example\n");
-  await screen.findByText("Comparing people with what the directory has told: 1,200");
+  await screen.findByText("Comparing people with the directory: 1,200");
   fireEvent.click(screen.getByRole("button", { name: "Stop" }));
   await waitFor(() => expect(sent.map(({ path }) => path)).toContain("/api/directories/stop"));
   end();
