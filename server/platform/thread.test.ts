@@ -55,6 +55,6 @@ test("steps are told while it works; it can be stopped, and one that ends has no
   expect(await waiting).toBeNull();
   await expect(thread.ask({ ends: true })).rejects.toThrow("before it had answered");
   const ended = thread.ask({ waits: true });
-  await thread.end();
+  await Promise.all([thread.end(), thread.end()]);
   expect(await ended).toBeNull();
 });

@@ -22,11 +22,15 @@ export class AskedThread<S = Step> {
   /** The last that was ended on purpose. */
   private ended: Worker | undefined;
 
-  /** @param data what the thread is started with */
+  /**
+   * @param data what the thread is started with
+   * @param what it reads: a message says so where that is too large
+   */
   constructor(
     private readonly file: string,
     private readonly data: object,
     private readonly onStep: (step: S) => void = () => {},
+    private readonly what = "file",
   ) {}
 
   /** Starts it where it isn't running, so that it is ready by the time it is asked. */
@@ -61,12 +65,19 @@ export class AskedThread<S = Step> {
         if (this.ended === worker) return done(() => resolve(null));
         this.worker = undefined;
         done(() =>
-          reject(typeof error === "number" ? new Error("a thread ended before it had answered") : told(error)),
+          reject(typeof error === "number" ? new Error("a thread ended before it had answered") : this.told(error)),
         );
       };
       worker.on("message", onReply).on("error", onEnd).on("exit", onEnd);
       worker.postMessage(task);
     });
+  }
+
+  private told(error: Error): Error {
+    const isFull = (error as { code?: string }).code === "ERR_WORKER_OUT_OF_MEMORY";
+    return isFull
+      ? new Problem("bad", `The ${this.what} is too large: there isn’t enough memory to read it whole.`)
+      : error;
   }
 
   /** Has it stop what it is at, where it can. */
@@ -76,15 +87,12 @@ export class AskedThread<S = Step> {
 
   /** Nothing is kept of what it knows. */
   async end(): Promise<void> {
-    this.ended = this.worker;
+    const { worker } = this;
+    if (!worker) return;
+    this.ended = worker;
     this.worker = undefined;
-    await this.ended?.terminate();
+    await worker.terminate();
   }
-}
-
-function told(error: Error): Error {
-  const isFull = (error as { code?: string }).code === "ERR_WORKER_OUT_OF_MEMORY";
-  return isFull ? new Problem("bad", "The file is too large: there isn’t enough memory to read it whole.") : error;
 }
 
 /** The thread's own side: does what it is asked, and says what came of it. What nobody expects ends the thread. */

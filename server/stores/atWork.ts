@@ -27,7 +27,7 @@ export class ReadingsAtWork {
   ) {
     const { settings, traffic } = platform;
     const data: ReadingThreadOf = { settings, traffic: traffic.shared };
-    this.thread = new AskedThread(installed("dist", "readings.mjs"), data, onProgress);
+    this.thread = new AskedThread(installed("dist", "readings.mjs"), data, onProgress, "store");
   }
 
   /** Reads all stores. @returns null where the application ends meanwhile */
