@@ -17,7 +17,11 @@ writeFileSync(estate, linesOf(...base));
 function run(args: string[], env: Record<string, string> = {}) {
   const own = { ...process.env, LATCH_DATA: mkdtempSync(join(tmpdir(), "latch-data-")), ...env };
   try {
-    return { status: 0, out: execFileSync(latch, args, { encoding: "utf8", stdio: "pipe", env: own }), err: "" };
+    return {
+      status: 0,
+      out: execFileSync(latch, args, { encoding: "utf8", stdio: "pipe", env: own, timeout: 120_000 }),
+      err: "",
+    };
   } catch (error) {
     const { status, stdout, stderr } = error as { status: number; stdout: string; stderr: string };
     return { status, out: stdout, err: stderr };
@@ -153,4 +157,8 @@ test("validate reads over a byte-order mark, and names bytes that are no UTF-8 b
     status: 1,
     err: `${latin}:5: not UTF-8; save the file in that encoding\nlatch: ${latin}: 1 error; nothing was used\n`,
   });
+});
+
+test("what is due is done once, stores are read in a thread beside it, and the command ends", () => {
+  expect(run(["tick"])).toEqual({ status: 0, out: "What was due is done; 0 new alerts.\n", err: "" });
 });

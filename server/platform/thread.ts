@@ -44,15 +44,19 @@ export class AskedThread<S = Step> {
     worker.on("error", () => {
       if (this.worker === worker) this.worker = undefined;
     });
+    // The process lives as long as it waits for an answer, and not for the thread's sake.
+    worker.unref();
     return (this.worker = worker);
   }
 
   /** @returns null where it is stopped or ended by `end` @throws {Problem} where it can't be done */
   ask(task: object): Promise<unknown> {
     const worker = this.start();
+    worker.ref();
     return new Promise((resolve, reject) => {
       const done = (settle: () => void) => {
         worker.off("message", onReply).off("error", onEnd).off("exit", onEnd);
+        worker.unref();
         settle();
       };
       const onReply = (reply: Reply<S>) => {
