@@ -216,6 +216,7 @@ export async function start(app: App): Promise<void> {
 /** Reads, watches and does what is due, from when the engine is ready. */
 async function begin(app: App): Promise<void> {
   const { readEverySeconds, watchEverySeconds } = app.settings;
+  app.readings.start();
   await app.engine.ask("refresh", {});
   app.engine.readyPasts();
   await resumeInterrupted(app);

@@ -30,6 +30,11 @@ export class ReadingsAtWork {
     this.thread = new AskedThread(installed("dist", "readings.mjs"), data, onProgress, "store");
   }
 
+  /** Starts the thread, so that it is ready by the time stores are read. */
+  start() {
+    this.thread.start();
+  }
+
   /** Reads all stores. @returns null where the application ends meanwhile */
   async read(): Promise<ReadingResult[] | null> {
     const task: ReadingTask = { standsAt: this.platform.clock.standsAt };

@@ -18,6 +18,12 @@ let pack: string;
 
 beforeAll(async () => {
   await demo.start();
+  const administrator = await demo.signIn("imre.varga@wrenmoor.example");
+  const isHeld = async () => {
+    const { witnesses } = (await administrator.ask("/api/ledger/checkpoints")).answer;
+    return witnesses.some(({ sentAt }: { sentAt: string | null }) => sentAt !== null);
+  };
+  await demo.until(isHeld, "hand its witness a checkpoint");
   ({ browser, page } = await openBrowser());
   await signInOn(page, demo.url, AUDITOR, PASSWORD);
 });
