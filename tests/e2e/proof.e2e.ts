@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { faultsInAnyLight, openBrowser, openOn, showsOn, signInOn } from "./browser";
-import { Demo, PASSWORD } from "./demo";
+import { ADMINISTRATOR, Demo, PASSWORD } from "./demo";
 
 /** An auditor who trusts nobody here: what they are given, they check by themselves. */
 jest.setTimeout(240_000);
@@ -18,7 +18,7 @@ let pack: string;
 
 beforeAll(async () => {
   await demo.start();
-  const administrator = await demo.signIn("imre.varga@wrenmoor.example");
+  const administrator = await demo.signIn(ADMINISTRATOR);
   const isHeld = async () => {
     const { witnesses } = (await administrator.ask("/api/ledger/checkpoints")).answer;
     return witnesses.some(({ sentAt }: { sentAt: string | null }) => sentAt !== null);
