@@ -103,7 +103,7 @@ export async function beginApplying(tx: Tx, id: string, actor: string, approvedB
   return moveDocket(tx, id, "apply", actor, { row: { approved_by: approvedBy, applied_by: actor }, entry });
 }
 
-/** Records and changes are JSON, and stay within the database. A docket may have ten thousand: others are answered in between. */
+/** Records and changes are JSON, and stay within the database. A docket may have ten thousand: the event loop turns in between. */
 async function noteSeen(tx: Tx, id: string) {
   const share = bodyNow(["link", "grant"], sql.ref("docket_change.share_id"));
   const item = bodyNow(["item"], sql`docket_change.body ->> '$.itemId'`);

@@ -148,7 +148,7 @@ function show(screenful: ReactNode, mayChange = true) {
 }
 const sent = (method: string) => asked.filter((one) => one.method === method).map(({ path, body }) => [path, body]);
 
-test("an event opens its share, its item and its doer as of then, and says what can't be taken back", () => {
+test("an event opens its share, its item and its doer as of then, and says what can't be recalled", () => {
   show(<EventLine event={downloaded} zone="UTC" storeName="Stacks" onSearch={() => {}} />);
   const to = (name: string) => screen.getByRole("link", { name }).getAttribute("href");
   expect([to("Bea"), to("Rider"), to("Open link")]).toEqual([
@@ -172,7 +172,7 @@ test("an insider who downloads takes nothing outside; whoever held a link is nob
       <EventLine event={{ ...downloaded, who: null, verb: "opened" }} zone="UTC" storeName="" onSearch={() => {}} />
     </>,
   );
-  expect(screen.queryByText(/taken back/)).toBeNull();
+  expect(screen.queryByText(/can’t be recalled/)).toBeNull();
   expect(screen.getByText(/Somebody with the link opened/)).toBeTruthy();
 });
 
