@@ -33,6 +33,7 @@ const config = {
       displayName: "unit",
       testEnvironment: "node",
       testMatch: ["**/*.test.ts"],
+      setupFilesAfterEnv: ["<rootDir>/tests/endStorages.ts"],
       moduleNameMapper: {
         ...shared.moduleNameMapper,
         "^@better-auth/utils/password$": "<rootDir>/tests/quickPasswords.ts",

@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from "node:child_process";
-import { existsSync, statSync } from "node:fs";
+import { existsSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { root } from "./stale.mjs";
 
@@ -27,9 +27,17 @@ function ensureDatabase() {
   }
 }
 
+/** Whether all is there that the lock file names; only what is for other machines may be missing. */
 function areInstalled() {
-  const installed = statSync(join(root, "node_modules/.package-lock.json"), { throwIfNoEntry: false });
-  return installed !== undefined && installed.mtimeMs >= statSync(join(root, "package-lock.json")).mtimeMs;
+  const installed = packagesIn("node_modules/.package-lock.json");
+  const isThere = ([path, { version, optional }]) =>
+    path === "" || (path in installed ? installed[path].version === version : optional === true);
+  return Object.entries(packagesIn("package-lock.json")).every(isThere);
+}
+
+function packagesIn(file) {
+  const path = join(root, file);
+  return existsSync(path) ? JSON.parse(readFileSync(path, "utf8")).packages : {};
 }
 
 function databaseLoads() {

@@ -14,8 +14,8 @@ export async function timed(name, work) {
 }
 
 /** Runs a script of ours or of a package's; what it says comes at once. @returns {Promise<number>} its exit code */
-export function run(script, args, { output = "inherit" } = {}) {
-  const child = spawn(process.execPath, [join(root, script), ...args], {
+export function run(script, args, { output = "inherit", flags = [] } = {}) {
+  const child = spawn(process.execPath, [...flags, join(root, script), ...args], {
     cwd: root,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
     stdio: ["ignore", output, "inherit"],

@@ -89,7 +89,7 @@ test("nothing in it can be changed or taken out by a slip", async () => {
 });
 
 test.each([
-  ["a changed byte", "update ledger set body = replace(body, '1', '2') where seq = 2", 2],
+  ["a changed byte", "update ledger set body = replace(body, 'shareId', 'shareIt') where seq = 2", 2],
   ["a body that is no JSON any more", "update ledger set body = 'x' where seq = 2", 2],
   ["a changed time", "update ledger set at = '2026-10-05T08:00:01Z' where seq = 3", 3],
   ["an entry taken out", "delete from ledger where seq = 2", 2],
