@@ -2,6 +2,8 @@ import { type Command, InvalidArgumentError } from "commander";
 import { copyFileSync, existsSync } from "node:fs";
 import { PackFault, verifyPack } from "../core/evidence/verifyPack";
 import { readKeyLine, readNote } from "../core/ledger/checkpoint";
+import type { PackMade } from "../server/evidence/pack/make";
+import type { PackTask } from "../server/evidence/pack/packsAtWork";
 import { application, BY_COMMAND } from "./application";
 import { readBytes } from "./files";
 import { given } from "./ledgerCommands";
@@ -48,22 +50,31 @@ function day(text: string): string {
 }
 
 async function makePack({ from, to, query, pseudonyms, again, output }: PackOptions) {
-  const [{ makePack }, { packFile }] = await Promise.all([
-    import("../server/evidence/pack/make"),
-    import("../server/evidence/pack/packFile"),
-  ]);
-  const app = await application();
+  const [{ packThread }, { packFile }, { settingsFrom }, { openPlatform }, { Clock }, { lastMark }] = await Promise.all(
+    [
+      import("../server/evidence/pack/packsAtWork"),
+      import("../server/evidence/pack/packFile"),
+      import("../server/platform/settings"),
+      import("../server/platform/platform"),
+      import("../server/platform/clock"),
+      import("../server/records/marks"),
+    ],
+  );
+  const settings = settingsFrom(process.env);
   if (again !== undefined) {
-    const path = packFile(app, again);
+    const path = packFile({ settings }, again);
     if (!existsSync(path)) throw new Refusal(2, `--again ${again}: no pack of that entry is kept in the data folder`);
     copyFileSync(path, output);
     return;
   }
   if (!from || !to) throw new Refusal(2, "--from and --to: give the first day and the last");
-  await app.engine.ask("refresh", {});
-  const { seq, path } = await makePack(app, { from, to, scope: query, pseudonyms }, BY_COMMAND, {
-    tell: (file) => console.error(file),
-  });
+  const { db } = await openPlatform(settings, new Clock());
+  const { fact } = await lastMark(db);
+  await db.destroy();
+  const thread = packThread(settings, fact, ({ file }) => console.error(file));
+  const task: PackTask = { asked: { from, to, scope: query, pseudonyms }, by: BY_COMMAND, standsAt: settings.now };
+  const { seq, path } = (await thread.ask(task)) as PackMade;
+  await thread.end();
   copyFileSync(path, output);
   console.log(`${output} is the pack of entry ${seq}.`);
 }

@@ -9,6 +9,7 @@ import { createApp } from "../server/app";
 import { makePack } from "../server/evidence/pack/make";
 import { addSchedule } from "../server/evidence/report/schedules";
 import { setChannels } from "../server/messages/channels";
+import { packMaker } from "../server/packMaker";
 import { addPerson } from "../server/people/people";
 import { Clock } from "../server/platform/clock";
 import { settingsFrom } from "../server/platform/settings";
@@ -61,7 +62,11 @@ await player.play();
 const [from, to] = [app.clock.seconds() - PACK_DAYS * DAY, app.clock.seconds()].map(utcDay);
 const administrator = given.people.find(({ role }) => role === "administrator")!.email;
 await addSchedule(app, { kind: "state", every: "month", to: administrator }, { email: administrator, zone: "UTC" });
-await makePack(app, { from, to, scope: "" }, given.people.find(({ role }) => role === "auditor")!.email);
+await makePack(
+  await packMaker(app),
+  { from, to, scope: "" },
+  given.people.find(({ role }) => role === "auditor")!.email,
+);
 await app.close();
 
 function text(path: string): string {

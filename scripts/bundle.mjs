@@ -10,6 +10,7 @@ const BUNDLES = {
   engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
   lists: { entry: "server/listThread.ts", out: "dist/lists.mjs" },
   readings: { entry: "server/readingThread.ts", out: "dist/readings.mjs" },
+  packs: { entry: "server/packThread.ts", out: "dist/packs.mjs" },
   imports: { entry: "server/importThread.ts", out: "dist/imports.mjs" },
   verify: { entry: "server/verifyThread.ts", out: "dist/verify.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins/main.mjs", splitting: true },

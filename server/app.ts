@@ -153,6 +153,7 @@ export async function createApp({ settings, clock = new Clock(settings.now), eng
       await haltAll(app);
       await app.imports.close();
       await app.lists.close();
+      await app.packs.close();
       await engine.close();
       await db.destroy();
     },

@@ -5,10 +5,12 @@ import { type App, createApp } from "@/server/app";
 import { decidedIn } from "@/server/decided";
 import type { Answering } from "@/server/engine/client";
 import { Engine } from "@/server/engine/engine";
+import { OneInstant } from "@/server/engine/oneInstant";
 import { OutsideDays } from "@/server/engine/outsideDays";
 import type { QuestionName } from "@/server/engine/questions";
 import { currentSource, pastSource } from "@/server/engine/source";
 import { TrailBook } from "@/server/engine/trailBook";
+import type { PackMaker } from "@/server/evidence/pack/make";
 import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
 import { databasePath, type Platform } from "@/server/platform/platform";
@@ -50,6 +52,12 @@ async function makeBlank(): Promise<string> {
   const path = join(mkdtempSync(join(tmpdir(), "latch-blank-")), "blank.sqlite");
   await (await openDatabase(path)).destroy();
   return path;
+}
+
+/** What packs are made with, in this process. */
+export function makerIn(app: Platform): PackMaker {
+  const columns = { path: `${databasePath(app.settings)}.columns`, build: "tests" };
+  return { ...app, engine: new OneInstant(app.db, app.clock, columns, decidedIn(app.db)) };
 }
 
 /** The engine, begun when it is first asked. */

@@ -8,7 +8,7 @@ import { DAY, rfc3339 } from "@/core/time/instant";
 import { makePack } from "@/server/evidence/pack/make";
 import { zipFiles } from "@/server/evidence/pack/zipFiles";
 import { makeDueCheckpoints } from "@/server/records/ledger/checkpoints";
-import { appIn } from "./app";
+import { appIn, makerIn } from "./app";
 import { head, T } from "./records";
 import { importEstate } from "@/server/stores/importEstate";
 
@@ -35,7 +35,7 @@ beforeAll(async () => {
   const app = await appIn();
   await importEstate(app, [JSON.stringify(head())], { as: "house", name: "house.jsonl" });
   await makeDueCheckpoints(app);
-  zip = readFileSync((await makePack(app, { from: FROM, to: TO, scope: "" }, ADA)).path);
+  zip = readFileSync((await makePack(makerIn(app), { from: FROM, to: TO, scope: "" }, ADA)).path);
   pack = unzipSync(zip);
   await app.close();
 });

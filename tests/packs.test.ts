@@ -20,6 +20,7 @@ import { proveLedger } from "@/server/evidence/proof";
 import { eraseDetail } from "@/server/records/ledger/erase";
 import { append, entriesOfKind } from "@/server/records/ledger/ledger";
 import { forgetOlderKeys, rotateKey } from "@/server/rotating";
+import { makerIn } from "./app";
 import { type House, ONE_OF_EACH, openHouse } from "./house";
 import { T } from "./records";
 
@@ -38,7 +39,7 @@ beforeAll(async () => {
   await append(db, ADA, "note-left", { shareId: "l", text: "Asked Zoë of quay.example\u2028about it" });
   await changeKey(app, ADA);
   await makeDueCheckpoints(app);
-  path = (await makePack(app, { from: FROM, to: TO, scope: "" }, ADA)).path;
+  path = (await makePack(makerIn(house.app), { from: FROM, to: TO, scope: "" }, ADA)).path;
   pack = unzipSync(readFileSync(path));
 });
 afterAll(() => house.close());
@@ -92,7 +93,7 @@ test("it has the estate on both days, every table, and no address of a link", as
 });
 
 test("a scope narrows the tables, and never the ledger", async () => {
-  const { path } = await makePack(house.app, { from: FROM, to: TO, scope: "reach:open" }, ADA);
+  const { path } = await makePack(makerIn(house.app), { from: FROM, to: TO, scope: "reach:open" }, ADA);
   const narrow = unzipSync(readFileSync(path));
   expect(await checked(narrow)).toMatch(/^It is consistent/);
   const shares = parse(strFromU8(narrow["register.csv"]), { columns: true }).length;
@@ -149,7 +150,7 @@ test.each(HARMS)("%s is found", async (_, harm, found) => {
 });
 
 test("what can't be had is refused with what to do", async () => {
-  const made = (from: string, to: string, scope = "") => makePack(house.app, { from, to, scope }, ADA);
+  const made = (from: string, to: string, scope = "") => makePack(makerIn(house.app), { from, to, scope }, ADA);
   await expect(made(TO, FROM)).rejects.toThrow("is after");
   await expect(made(FROM, rfc3339(T + 2 * DAY).slice(0, 10))).rejects.toThrow("hasn’t begun yet");
   await expect(made(FROM, TO, "colour:red")).rejects.toThrow("No pack was made");
@@ -196,7 +197,7 @@ test("a detail that is erased takes no proof with it: not of older packs, nor of
   await expect(eraseDetail(db, seq, "again", ADA)).rejects.toThrow(`Entry ${seq} has no detail`);
   expect(await proveLedger(app)).toMatchObject({ unbroken: true });
   expect(await checked(pack)).toMatch(/consistent in itself/);
-  const { path } = await makePack(app, { from: FROM, to: TO, scope: "" }, ADA);
+  const { path } = await makePack(makerIn(house.app), { from: FROM, to: TO, scope: "" }, ADA);
   const later = unzipSync(readFileSync(path));
   expect(await checked(later)).toMatch(/consistent in itself/);
   expect(`${execFileSync("python3", [VERIFIER, path])}`).toBe("holds\n");
@@ -212,7 +213,11 @@ describe("with pseudonyms", () => {
   let made: { seq: number; path: string };
   let hidden: Record<string, Uint8Array>;
   beforeAll(async () => {
-    made = await makePack(house.app, { from: FROM, to: TO, scope: "for:out@quay.example", pseudonyms: true }, ADA);
+    made = await makePack(
+      makerIn(house.app),
+      { from: FROM, to: TO, scope: "for:out@quay.example", pseudonyms: true },
+      ADA,
+    );
     hidden = unzipSync(readFileSync(made.path));
   });
 
@@ -266,7 +271,7 @@ describe("with pseudonyms", () => {
       .values({ ...old, seq: Number(seq) + 1, body })
       .execute();
     const asked = { from: FROM, to: TO, scope: "", pseudonyms: true };
-    await expect(makePack(house.app, asked, ADA)).rejects.toThrow("once something has been written since");
+    await expect(makePack(makerIn(house.app), asked, ADA)).rejects.toThrow("once something has been written since");
     const plain = { ...old, seq: Number(seq) + 2, kind: "password.changed", body: "{}" };
     await house.db.insertInto("ledger").values(plain).execute();
     const when = `from ${rfc3339(T + DAY).slice(0, 10)} on`;

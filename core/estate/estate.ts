@@ -463,6 +463,12 @@ export class Estate {
     return found;
   }
 
+  /** Lets all texts take less room: for when much has been put, and less is to come. */
+  pack() {
+    this.items.pack();
+    this.shares.ids.pack();
+  }
+
   /** All that was put, in columns, to be kept and given to `restore` another time. */
   columns() {
     const small = [

@@ -132,10 +132,15 @@ export class Items extends Columns<(typeof COLUMNS)[number]> {
     return copy;
   }
 
+  /** Lets all texts take less room. */
+  pack() {
+    return { ids: this.ids.pack(), names: this.names.pack(), storeIds: this.storeIds.pack() };
+  }
+
   /** All columns, to be kept and given to `restore` another time. */
   columns() {
     const { parent, owner, store, kind, ownLabel, state, inherits, since } = this;
-    const texts = { ids: this.ids.pack(), names: this.names.pack(), storeIds: this.storeIds.pack() };
+    const texts = this.pack();
     return { texts, columns: { parent, owner, store, kind, ownLabel, state, inherits, since } };
   }
 

@@ -1,6 +1,6 @@
 import { domainOf, isHomeDomain, normaliseAddress, normaliseDomain, organisationOf } from "../estate/address";
 import { withIds } from "../estate/naming";
-import type { EstateRecord } from "../estate/records";
+import type { EstateRecord, PersonRecord } from "../estate/records";
 import type { RegisterRow } from "../register/columns";
 import type { Spoken, TrailEvent } from "../trail/event";
 
@@ -139,10 +139,16 @@ export class Pseudonyms implements Naming {
     }
   }
 
-  private person(person: Extract<EstateRecord, { type: "person" }>): EstateRecord {
+  /** Learns a person’s name: whoever has it appears by their pseudonym where only the name stands. */
+  meet({ name, email }: Pick<PersonRecord, "name" | "email">) {
+    const pseudonym = this.address(email);
+    if (pseudonym !== email) this.names.set(name, pseudonym);
+  }
+
+  private person(person: PersonRecord): EstateRecord {
     const email = this.address(person.email);
     if (email === person.email) return person;
-    this.names.set(person.name, email);
+    this.meet(person);
     return { ...person, email, name: email, department: null, managerId: null };
   }
 }

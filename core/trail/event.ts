@@ -28,6 +28,9 @@ export interface Spoken {
 export const REMARKS = ["unknown-verb", "unknown-thing", "late", "unreadable", "ours"] as const;
 export type Remark = (typeof REMARKS)[number];
 
+/** @param bits one for each of REMARKS */
+export const remarksIn = (bits: number): Remark[] => REMARKS.filter((_, bit) => (bits >> bit) & 1);
+
 export const REMARK_WORDS: Record<Remark, string> = {
   "unknown-verb": "Its verb is unknown",
   "unknown-thing": "It refers to something never seen",

@@ -1,7 +1,7 @@
 import { grown } from "../estate/grow";
 import { wordsIn } from "../text/text";
 import type { Instants, Seconds } from "../time/instant";
-import { type TrailEvent, type Part, PARTS, REMARKS } from "./event";
+import { type TrailEvent, type Part, PARTS, remarksIn } from "./event";
 import { Chains } from "./chains";
 import { PARTS_OF_SIDE, PARTS_WITH_PEOPLE } from "./meets";
 import { Rollup } from "./rollup";
@@ -135,7 +135,7 @@ export class Trail {
   event(row: number): TrailEvent {
     const { verb, source } = this.kinds[this.kind[row]];
     const parts = PARTS.map((part) => [part, this.spoken.all[this.parts[part][row]] ?? null]);
-    const remarks = REMARKS.filter((_, bit) => (this.remarks[row] >> bit) & 1);
+    const remarks = remarksIn(this.remarks[row]);
     return { seq: this.seq[row], at: this.at[row], source, verb, remarks, ...Object.fromEntries(parts) };
   }
 

@@ -3,7 +3,7 @@ import type { Clock } from "../platform/clock";
 import { installed } from "../platform/installation";
 import type { Platform } from "../platform/platform";
 import type { Seconds } from "@/core/time/instant";
-import type { Answered, Asked, Envelope, QuestionName, Reply } from "./questions";
+import type { Answered, Asked, Envelope, EstateQuestion, QuestionName, Reply } from "./questions";
 
 interface Waiting {
   envelope: Envelope;
@@ -16,10 +16,14 @@ interface Waiting {
 /** A question is put again to a new engine once: the second time it may be what kills them. */
 const MOST_DEATHS = 2;
 
-/** Answers questions about the estate. */
-export interface Answering {
+/** Answers some of the questions. */
+export interface AnswersTo<Some extends QuestionName> {
   /** @param past the instant to ask about; without it, now */
-  ask<Q extends QuestionName>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>>;
+  ask<Q extends Some>(name: Q, asked: Asked<Q>, past?: Seconds): Promise<Answered<Q>>;
+}
+
+/** Answers questions about the estate. */
+export interface Answering extends AnswersTo<QuestionName> {
   /** Gets ready to tell of past days, so that whoever asks first needn't wait for it. */
   readyPasts(): void;
   close(): Promise<void>;
@@ -189,4 +193,9 @@ export function engineFile(): string {
 /** What is needed to ask the engine. */
 export interface Asking extends Platform {
   readonly engine: Answering;
+}
+
+/** What is needed to ask about the estate at some instant. */
+export interface AskingEstate extends Platform {
+  readonly engine: AnswersTo<EstateQuestion>;
 }

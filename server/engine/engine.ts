@@ -37,7 +37,7 @@ import { ALWAYS, type Seconds } from "@/core/time/instant";
 import { dayIn, UTC_DATES } from "@/core/time/style";
 import { AdviceBook } from "./adviceBook";
 import { Book } from "./book";
-import type { Answered, Asked, QuestionName, TrailQuestions, Outlook } from "./questions";
+import type { Answered, Asked, EstateQuestion, Outlook } from "./questions";
 import { OutsiderBook } from "./outsiderBook";
 import { publicList } from "./publicList";
 import { InsiderBook } from "./insiderBook";
@@ -48,10 +48,7 @@ import type { Begun } from "./begun";
 import type { Source } from "./source";
 
 type Answers = {
-  [Q in Exclude<QuestionName, keyof TrailQuestions | "history">]: (
-    asked: Asked<Q>,
-    t: Seconds,
-  ) => Answered<Q> | Promise<Answered<Q>>;
+  [Q in EstateQuestion]: (asked: Asked<Q>, t: Seconds) => Answered<Q> | Promise<Answered<Q>>;
 };
 
 /** Holds the estate and answers about it. Nothing here touches the world: the source brings what is known of it. */

@@ -226,6 +226,8 @@ export interface Outlook {
   record: ShareRecord | null;
 }
 export type QuestionName = keyof Questions;
+/** What is asked of the estate at one instant. */
+export type EstateQuestion = Exclude<QuestionName, keyof TrailQuestions | "history">;
 export type Asked<Q extends QuestionName> = Questions[Q][0];
 export type Answered<Q extends QuestionName> = Questions[Q][1];
 

@@ -125,10 +125,14 @@ export function decisions(decided: Decided, at: string | null): Pick<Source, key
   };
 }
 
-/** The estate as it was at an instant, from an engine of now: what has changed since is undone in a copy. */
-export function pastSource(db: Db, at: string, decided: Decided, now: Begun): Source {
+/**
+ * The estate as it was at an instant, from an engine of now or of a later instant: what has changed since is undone in a
+ * copy, which is all that it keeps.
+ */
+export function pastSource(db: Db, at: string, decided: Decided, later: Begun): Source {
+  const begun = undone(db, at, later);
   return {
-    begin: () => undone(db, at, now),
+    begin: () => begun,
     behind: async () => 0,
     changes: async () => ({ put: [], removed: [] }),
     keep: async () => {},
@@ -143,9 +147,9 @@ function parsed(body: string | null): ShareRecord | null {
   return body === null ? null : JSON.parse(body);
 }
 
-async function undone(db: Db, at: string, now: Begun): Promise<Begun> {
-  const estate = now.estate.copy(seconds(at));
-  const register = now.register.copy(estate);
+async function undone(db: Db, at: string, later: Begun): Promise<Begun> {
+  const estate = later.estate.copy(seconds(at));
+  const register = later.register.copy(estate);
   const settled = new Standing(estate).apply(await otherwiseAt(db, at));
   const retold = await tellUses(db, estate);
   register.take({ ...settled, shares: [...settled.shares, ...retold] });
@@ -156,6 +160,7 @@ function estateFrom(records: Iterable<Sourced>, belief: Belief): Estate {
   const estate = new Estate();
   estate.principals.belief = belief;
   for (const record of records) estate.put(record);
+  estate.pack();
   estate.settle();
   return estate;
 }

@@ -10,10 +10,12 @@ import { DAY, rfc3339, type Seconds } from "@/core/time/instant";
 import { recordsAt } from "@/tests/pastFacts";
 import { estates, members, news } from "@/tests/randomEstates";
 import { head, inDays, party, T } from "@/tests/records";
+import { Clock } from "../platform/clock";
 import { type Db, openDatabase, writing } from "../platform/db/open";
 import { firstHeld, keepFacts } from "../records/facts";
 import { withRegister } from "./begun";
 import { Engine } from "./engine";
+import { OneInstant } from "./oneInstant";
 import { Pasts } from "./pasts";
 import { currentSource, type Decided, decisions, type Source } from "./source";
 
@@ -106,12 +108,19 @@ test("a past that is gone back to is what its facts say, whatever has moved, joi
         const pasts = new Pasts(db, decided, currentSource(db, columns, decided), days);
         const instants = quarters.map((quarter) => T - (quarter * DAY) / 4);
         const counted = [];
+        const said = new Map<Seconds, object>();
         for (const t of instants) {
           const [gone, built] = [await pasts.at(t), await fromFacts(db, decided, t)];
-          expect(await answersOf(gone, t)).toEqual(await answersOf(built, t));
+          said.set(t, await answersOf(built, t));
+          expect(await answersOf(gone, t)).toEqual(said.get(t));
           counted.push(built.outsideNow({}, t));
         }
         expect(await pasts.history({ instants })).toEqual(await Promise.all(counted));
+        // One after the other, each gone back to from the one before; and then on, to the latest.
+        const one = new OneInstant(db, new Clock(), columns, decided);
+        const latestFirst = [...said.keys()].sort((a, b) => b - a);
+        for (const t of [...latestFirst, latestFirst[0]])
+          expect(await answersOf(await one.at(t), t)).toEqual(said.get(t));
         await db.destroy();
       },
     ),

@@ -1,4 +1,4 @@
-import { type MessagePort, Worker } from "node:worker_threads";
+import { type MessagePort, type ResourceLimits, Worker } from "node:worker_threads";
 import { Problem, type ProblemKind } from "./problem";
 
 /** How far a thread is with a long task. */
@@ -31,6 +31,7 @@ export class AskedThread<S = Step> {
     private readonly data: object,
     private readonly onStep: (step: S) => void = () => {},
     private readonly what = "file",
+    private readonly limits: ResourceLimits = { maxOldGenerationSizeMb: MOST_HEAP },
   ) {}
 
   /** Starts it where it isn't running, so that it is ready by the time it is asked. */
@@ -38,7 +39,7 @@ export class AskedThread<S = Step> {
     if (this.worker) return this.worker;
     const worker = new Worker(this.file, {
       workerData: this.data,
-      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP },
+      resourceLimits: this.limits,
     });
     // One that fails before it is asked is started anew when it is, and whoever asks hears of it.
     worker.on("error", () => {

@@ -15,6 +15,7 @@ import { eventsInPieces, type ToldEvent } from "./events/events";
 import { beliefIn } from "./belief";
 import { recordsOfType } from "./facts";
 import { namedAsKnown } from "./names";
+import { Placing } from "./placing";
 
 /** What is exported; by default the whole estate as it is now, with all events. */
 export interface ExportScope {
@@ -144,47 +145,23 @@ async function merged(told: AsyncIterable<Sourced<PersonRecord>>, belief: Belief
 
 /** Items that have a place, and which of their owners aren't known. */
 interface Placed {
-  placed: ReadonlySet<string>;
+  placed: Placing;
   owners: ReadonlySet<string>;
 }
 
-/** Items have a place where all that are above them are known, of one store, and no files. */
 async function placedItems(
   told: AsyncIterable<ItemRecord>,
   stores: ReadonlySet<string>,
   only: ReadonlySet<string> | undefined,
   isKnown: (id: string) => boolean,
 ): Promise<Placed> {
-  /** `isPlaced` as far as it is known: an item on a cycle meets itself as not placed. */
-  type Item = Pick<ItemRecord, "parentId" | "storeId" | "kind"> & { isPlaced: boolean | undefined };
-  const items = new Map<string, Item>();
+  const placed = new Placing(stores);
   const strangers = new Map<string, string>();
-  for await (const { id, parentId, storeId, kind, ownerId } of told) {
-    if (only && !only.has(id)) continue;
-    items.set(id, { parentId, storeId, kind, isPlaced: undefined });
-    if (ownerId !== null && !isKnown(ownerId)) strangers.set(id, ownerId);
+  for await (const item of told) {
+    if (only && !only.has(item.id)) continue;
+    placed.put(item);
+    if (item.ownerId !== null && !isKnown(item.ownerId)) strangers.set(item.id, item.ownerId);
   }
-  const isPlaced = (id: string): boolean => {
-    const trail: Item[] = [];
-    let at: string | null = id;
-    let isGood: boolean | undefined;
-    while (isGood === undefined) {
-      const item: Item | undefined = at === null ? undefined : items.get(at);
-      if (at === null) isGood = true;
-      else if (item?.isPlaced !== undefined) isGood = item.isPlaced;
-      else {
-        const parent: Item | undefined = item?.parentId == null ? undefined : items.get(item.parentId);
-        const fits = item?.parentId === null || (parent?.storeId === item?.storeId && parent?.kind !== "file");
-        if (!item || !stores.has(item.storeId) || !fits) isGood = false;
-        else item.isPlaced = false;
-        if (item) trail.push(item);
-        at = item?.parentId ?? null;
-      }
-    }
-    for (const one of trail) one.isPlaced = isGood;
-    return isGood;
-  };
-  const placed = new Set([...items.keys()].filter(isPlaced));
   const owners = new Set([...strangers].filter(([id]) => placed.has(id)).map(([, owner]) => owner));
   return { placed, owners };
 }

@@ -420,6 +420,17 @@ export async function addressesKnown(db: Reads): Promise<string[]> {
   return rows.map(({ email }) => email);
 }
 
+/** Everybody who is or was known, with the names and addresses that they ever had. */
+export function* peopleEver({ sqlite }: Reads): Generator<RecordOf<"person">> {
+  const after = sqlite.prepare("select id, body from fact where type = 'person' and id > ? order by id limit ?");
+  for (let last = 0; ;) {
+    const rows = after.all(last, PIECE) as { id: number; body: string }[];
+    for (const { body } of rows) yield JSON.parse(body);
+    if (rows.length < PIECE) return;
+    last = rows[PIECE - 1].id;
+  }
+}
+
 /** The earliest instant that facts between two marks change anything at; null where there are none. */
 export async function earliestBetween(db: Reads, from: Mark, to: Mark): Promise<Seconds | null> {
   const { rows } = await sql<{ at: string | null; count: number }>`

@@ -3,14 +3,14 @@ import type { RegisterRow } from "@/core/register/columns";
 import type { Seconds } from "@/core/time/instant";
 import { csvLineOf } from "@/core/register/cells";
 import { findsRevoked, withEnders } from "./endings";
-import type { Asking } from "../engine/client";
+import type { Asking, AskingEstate } from "../engine/client";
 import { readAhead } from "../platform/readAhead";
 
 const PIECE = 2_000;
 
 /** The rows that a query finds, piece by piece, so that however many there are, few are in memory. */
 export function rowPieces(
-  app: Asking,
+  app: AskingEstate,
   query: string,
   order: Order,
   past: Seconds | undefined,
@@ -19,7 +19,7 @@ export function rowPieces(
 }
 
 async function* piecesOfRows(
-  app: Asking,
+  app: AskingEstate,
   query: string,
   order: Order,
   past: Seconds | undefined,

@@ -2,14 +2,14 @@ import { createReadStream } from "node:fs";
 import { stat } from "node:fs/promises";
 import { Readable } from "node:stream";
 import type { KeptPack } from "@/contract/ledger";
-import type { Asking } from "../../engine/client";
+import type { Platform } from "../../platform/platform";
 import { Problem } from "../../platform/problem";
 import type { FileAnswer } from "../../platform/serving";
 import { entriesOfKind } from "../../records/ledger/ledger";
 import { packFile } from "./packFile";
 
 /** Packs that were made, the newest first; `bytes` is null if the file is no longer kept. */
-export async function keptPacks(app: Asking): Promise<KeptPack[]> {
+export async function keptPacks(app: Platform): Promise<KeptPack[]> {
   const entries = await entriesOfKind(app.db, "pack-made");
   const keys = new Set((await app.db.selectFrom("pack_key").select("seq").execute()).map(({ seq }) => seq));
   return Promise.all(
@@ -24,7 +24,7 @@ export async function keptPacks(app: Asking): Promise<KeptPack[]> {
 }
 
 /** @throws {Problem} where no pack of that entry is kept */
-export async function packAnswer(app: Asking, seq: number): Promise<FileAnswer> {
+export async function packAnswer(app: Platform, seq: number): Promise<FileAnswer> {
   const path = packFile(app, seq);
   if (!(await stat(path).catch(() => null))) throw new Problem("unknown", `No pack of entry ${seq} is kept.`);
   return {

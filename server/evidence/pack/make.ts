@@ -2,31 +2,32 @@ import { createHash, randomBytes } from "node:crypto";
 import { createWriteStream } from "node:fs";
 import { mkdir, readFile, rename, rm } from "node:fs/promises";
 import { dirname, join } from "node:path";
-import { Readable, Transform } from "node:stream";
+import { PassThrough, Readable, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { v7 as uuid } from "uuid";
 import { ZipFile } from "yazl";
-import { type Manifest, PACK_TABLES } from "@/core/evidence/pack";
+import type { Manifest } from "@/core/evidence/pack";
 import { BY_NAME } from "@/core/evidence/pseudonyms";
 import { canonicalText } from "@/core/ledger/chain";
 import { recordLine } from "@/core/estate/estateFile";
 import { rfc3339, type Seconds } from "@/core/time/instant";
-import type { Asking } from "../../engine/client";
+import type { AskingEstate } from "../../engine/client";
+import type { OneInstant } from "../../engine/oneInstant";
 import { writing } from "../../platform/db/open";
 import { installed } from "../../platform/installation";
-import { exportEstate } from "../../records/exportEstate";
+import type { Platform } from "../../platform/platform";
+import { exportEstate, type ExportScope } from "../../records/exportEstate";
 import { makeCheckpointNow } from "../../records/ledger/checkpoints";
 import { publicKeys } from "../../records/ledger/keys";
 import { appendWithin } from "../../records/ledger/ledger";
 import { ruleSettings } from "../../rules";
 import { packFile } from "./packFile";
-import { KEY_BYTES, keepPackKey, pseudonymsBy } from "./packKeys";
+import { KEY_BYTES, keepPackKey, pseudonymsOfAll } from "./packKeys";
 import { checkNamesNobody, firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
 import { readme } from "./readme";
-import { drawn } from "../report/draw";
-import { packReport } from "./report";
+import { openSections, packReport } from "./report";
 import { endsOf, type PackAsked, packSpan } from "./span";
-import { type PackSpan, tableLines } from "./tables";
+import { type Extract, type PackSpan, RECORD_TABLES, recordLines, registerLines, type Scoped } from "./tables";
 
 /** A finished pack: the number of its ledger entry, and its path. */
 export interface PackMade {
@@ -42,18 +43,24 @@ interface Making {
   signal?: AbortSignal;
 }
 
+/** What a pack is made with: an engine that is only this pack's, and of which nothing is left when it has answered. */
+export interface PackMaker extends AskingEstate {
+  readonly engine: OneInstant;
+}
+
 /**
- * Makes a pack, file by file, so that however much there is, little is in memory.
+ * Makes a pack, file by file, so that however much there is, little is in memory: first what the engine knows, about the
+ * last day and then about the first one; and when that has gone, what the records say.
  * @throws {Problem} if what is asked for isn't available
  */
 export async function makePack(
-  app: Asking,
+  app: PackMaker,
   asked: PackAsked,
   actor: string,
   { tell = () => {}, signal }: Making = {},
 ): Promise<PackMade> {
   const key = asked.pseudonyms ? randomBytes(KEY_BYTES) : null;
-  const span = await packSpan(app, asked, key ? await pseudonymsBy(app, key) : BY_NAME);
+  const span = packSpan(app, asked, key ? await pseudonymsOfAll(app, key) : BY_NAME);
   if (key) await checkNamesNobody(app.db, await firstEntry(app.db, span.from));
   const folder = join(app.settings.data, "packs", `making-${uuid()}`);
   await mkdir(folder, { recursive: true, mode: 0o700 });
@@ -74,6 +81,7 @@ export async function makePack(
     await rename(`${folder}.zip`, path);
     return { seq, path };
   } finally {
+    app.engine.forget();
     await rm(folder, { recursive: true, force: true });
     await rm(`${folder}.zip`, { force: true });
   }
@@ -83,34 +91,55 @@ export async function makePack(
 const told = ({ scope, naming }: PackSpan) => naming.text(scope);
 
 /** All that the manifest lists. */
-async function writeListed(app: Asking, span: PackSpan, writer: PackWriter, note: string) {
-  const days = new Map(span.days.map((day, i) => [day, endsOf(span)[i]]));
-  // The engine gets ready while the estate is written, which takes long and mostly doesn't need it.
-  const ready = app.engine.ask("refresh", {});
-  app.engine.readyPasts();
-  await Promise.all([ready, writeEstate(app, span, writer, days)]);
-  for (const table of PACK_TABLES) await writer.write(`${table}.csv`, tableLines(app, table, span));
+async function writeListed(app: PackMaker, span: PackSpan, writer: PackWriter, note: string) {
+  await writeRegister(app, span, writer);
+  const [first, last] = endsOf(span);
+  const atLast = await extractAt(app, span, last);
+  const open = await openSections(app, span);
+  const atFirst = await extractAt(app, span, first);
+  const scoped: Scoped = atFirst && atLast && [atFirst, atLast];
+  app.engine.forget();
+  await writeEstate(app, span, writer, scoped);
+  for (const table of RECORD_TABLES) await writer.write(`${table}.csv`, recordLines(app, table, span, scoped));
   const rules = await ruleSettings(app.db, rfc3339(span.to));
   await writer.write("rules.json", [`${canonicalText(rules)}\n`]);
   await writer.write("README.txt", [readme(span)]);
   await writer.write("verify.html", [await verifyPage()]);
-  await writer.write("report.pdf", await drawn(await packReport(app, span), note, app.clock.seconds()));
+  // Loaded when the engine has gone: what draws takes much room.
+  const { drawn } = await import("../report/draw");
+  await writer.write("report.pdf", await drawn(await packReport(app, span, open), note, app.clock.seconds()));
 }
 
-async function writeEstate(app: Asking, span: PackSpan, writer: PackWriter, days: ReadonlyMap<string, Seconds>) {
-  for (const [day, at] of days) await writer.write(`estate/${day}.jsonl`, estateLines(app, span, at));
+/** The register, and beside it what breaks a rule. */
+async function writeRegister(app: PackMaker, span: PackSpan, writer: PackWriter) {
+  const findings = new PassThrough({ encoding: "utf8" });
+  const lines = registerLines(app, span, (some) => findings.write(some));
+  const register = writer.write("register.csv", lines).finally(() => findings.end());
+  await Promise.all([register, writer.write("findings.csv", findings)]);
 }
 
-async function* estateLines(app: Asking, { scope, naming }: PackSpan, at: Seconds): AsyncGenerator<string> {
-  const found = scope === "" ? undefined : await app.engine.ask("extract", { query: scope }, at);
-  const only = found && { items: new Set(found.items), shares: new Set(found.shares) };
-  for await (const record of exportEstate(app.db, { at: rfc3339(at), only }))
+/** What a pack’s query finds at an instant; null where it is about everything. */
+async function extractAt({ engine }: PackMaker, { scope }: PackSpan, at: Seconds): Promise<Extract | null> {
+  if (scope === "") return null;
+  const { items, shares } = await engine.ask("extract", { query: scope }, at);
+  return { items: new Set(items), shares: new Set(shares) };
+}
+
+async function writeEstate(app: Platform, span: PackSpan, writer: PackWriter, scoped: Scoped) {
+  // A span of one day has both ends on it.
+  const days = new Map(span.days.map((day, i) => [day, { at: endsOf(span)[i], only: scoped?.[i] }]));
+  for (const [day, { at, only }] of days)
+    await writer.write(`estate/${day}.jsonl`, estateLines(app, span, { at: rfc3339(at), only }));
+}
+
+async function* estateLines({ db }: Platform, { naming }: PackSpan, scope: ExportScope): AsyncGenerator<string> {
+  for await (const record of exportEstate(db, scope))
     yield `${recordLine(naming.record(record), { withAddresses: false })}\n`;
 }
 
 /** The ledger in a pack ends with the pack's own entry, which its checkpoint covers. */
 async function writeLedger(
-  app: Asking,
+  app: Platform,
   span: PackSpan,
   writer: PackWriter,
   actor: string,

@@ -4,7 +4,7 @@ import { Problem } from "../../platform/problem";
 import type { Platform } from "../../platform/platform";
 import type { Reads, Tx } from "../../platform/db/open";
 import { resealEach } from "../../platform/resealing";
-import { addressesKnown } from "../../records/facts";
+import { addressesKnown, peopleEver } from "../../records/facts";
 import { homeDomains } from "../../records/homeDomains";
 import { append } from "../../records/ledger/ledger";
 
@@ -15,6 +15,13 @@ export const KEY_BYTES = 32;
 export async function pseudonymsBy({ db }: { db: Reads }, key: Uint8Array): Promise<Pseudonyms> {
   const hmac = (text: string) => createHmac("sha256", key).update(text).digest("hex");
   return new Pseudonyms(hmac, await homeDomains(db));
+}
+
+/** The same, which know everybody’s name: some tables have names alone. */
+export async function pseudonymsOfAll(app: { db: Reads }, key: Uint8Array): Promise<Pseudonyms> {
+  const pseudonyms = await pseudonymsBy(app, key);
+  for (const person of peopleEver(app.db)) pseudonyms.meet(person);
+  return pseudonyms;
 }
 
 /** Keeps the key of a pack's pseudonyms here, encrypted, so that nobody else can tell who they are. */

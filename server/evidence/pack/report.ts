@@ -1,7 +1,8 @@
 import { type Report, type ReportSection, tableOf } from "@/core/evidence/report";
 import { rfc3339 } from "@/core/time/instant";
 import { changesDone, docketsBetween } from "../../dockets/between";
-import type { Asking } from "../../engine/client";
+import type { AskingEstate } from "../../engine/client";
+import type { Platform } from "../../platform/platform";
 import { roundsBetween } from "../../rounds";
 import { waiversBetween } from "../../rules";
 import { completeSection } from "../report/complete";
@@ -10,29 +11,27 @@ import { figuresSection, findingsSection } from "../report/figures";
 import { endsOf } from "./span";
 import type { PackSpan } from "./tables";
 
-/** What a person reads of a pack. */
-export async function packReport(app: Asking, span: PackSpan): Promise<Report> {
+/** What the report says of both days; the engine is asked for it, about the last one first. */
+export async function openSections(app: AskingEstate, span: PackSpan): Promise<ReportSection[]> {
+  const { to, scope } = span;
+  const found = await findingsSection(app, to, scope);
+  const words = "Live outside shares at the end of the first and of the last day.";
+  return [await figuresSection(app, endsOf(span), words, scope), found];
+}
+
+/** What a person reads of a pack. @param open what was so on both days */
+export async function packReport(app: Platform, span: PackSpan, open: readonly ReportSection[]): Promise<Report> {
   const { from, to, scope, naming } = span;
   return {
     title: `Shared outside, ${dayOf(from)} to ${dayOf(to)}`,
     words:
       `${scope === "" ? "About everything that is known." : `About what this query finds: ${naming.text(scope)}`} Days are of UTC. ` +
       "The tables in this pack have every line behind these figures. README.txt says how to check them.",
-    sections: [
-      await figuresSection(
-        app,
-        endsOf(span),
-        "Live outside shares at the end of the first and of the last day.",
-        scope,
-      ),
-      await findingsSection(app, to, scope),
-      await done(app, span),
-      await completeSection(app, from, to),
-    ],
+    sections: [...open, await done(app, span), await completeSection(app, from, to)],
   };
 }
 
-async function done({ db }: Asking, { from, to }: PackSpan): Promise<ReportSection> {
+async function done({ db }: Platform, { from, to }: PackSpan): Promise<ReportSection> {
   const [begins, ends] = [rfc3339(from), rfc3339(to)];
   const changes = (await changesDone(db, begins, ends)).reduce((sum, { count }) => sum + count, 0);
   return {

@@ -1,7 +1,7 @@
 import { BY_NAME, type Naming } from "@/core/evidence/pseudonyms";
 import { misunderstoodIn } from "@/core/query/parse";
 import { DAY, seconds, type Seconds } from "@/core/time/instant";
-import type { Asking } from "../../engine/client";
+import type { Platform } from "../../platform/platform";
 import { Problem } from "../../platform/problem";
 import type { PackSpan } from "./tables";
 
@@ -15,35 +15,17 @@ export interface PackAsked {
 }
 
 /** @throws {Problem} if the span is empty or the query isn't understood, since the pack would hold something else */
-export async function packSpan(
-  app: Asking,
-  { from, to, scope }: PackAsked,
-  naming: Naming = BY_NAME,
-): Promise<PackSpan> {
-  const now = app.clock.seconds();
+export function packSpan({ clock }: Platform, { from, to, scope }: PackAsked, naming: Naming = BY_NAME): PackSpan {
+  const now = clock.seconds();
   const [begins, lastBegins] = [from, to].map((day) => seconds(`${day}T00:00:00Z`));
   if (begins > lastBegins) throw new Problem("bad", `from: ${from} is after ${to}, the last day.`);
   if (lastBegins > now) throw new Problem("bad", `to: ${to} hasn’t begun yet.`);
   const why = misunderstoodIn(scope);
   if (why) throw new Problem("bad", `No pack was made: ${why}.`);
-  const span = {
-    days: [from, to] as [string, string],
-    from: begins,
-    to: Math.min(lastBegins + DAY - 1, now),
-    scope,
-    naming,
-  };
-  return { ...span, shares: scope === "" ? null : await sharesIn(app, scope, endsOf(span)) };
+  return { days: [from, to], from: begins, to: Math.min(lastBegins + DAY - 1, now), scope, naming };
 }
 
 /** The end of each of the two days, or now if that is earlier. */
 export function endsOf({ from, to }: Pick<PackSpan, "from" | "to">): [first: Seconds, last: Seconds] {
   return [Math.min(from + DAY - 1, to), to];
-}
-
-async function sharesIn(app: Asking, query: string, instants: readonly Seconds[]): Promise<Set<string>> {
-  const found = new Set<string>();
-  for (const at of instants)
-    for (const share of (await app.engine.ask("extract", { query }, at)).shares) found.add(share);
-  return found;
 }

@@ -1,12 +1,12 @@
 import { type ReportSection, tableOf } from "@/core/evidence/report";
 import { type Seconds, utcDay } from "@/core/time/instant";
-import type { Asking } from "../../engine/client";
+import type { Platform } from "../../platform/platform";
 import { connections } from "../../stores/connections";
 import { readingDays } from "../../stores/readingDays";
 import { figure } from "./days";
 
 /** When the stores were read in a span, to show whether its data are complete. */
-export async function completeSection({ db }: Asking, from: Seconds, to: Seconds): Promise<ReportSection> {
+export async function completeSection({ db }: Platform, from: Seconds, to: Seconds): Promise<ReportSection> {
   const days = await readingDays(db, utcDay(from), utcDay(to));
   const names = new Map((await connections(db)).map(({ id, name }) => [id, name]));
   const rows = [...new Set(days.map(({ store }) => store))].map((store) => {

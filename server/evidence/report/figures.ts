@@ -2,7 +2,7 @@ import { type ReportSection, tableOf } from "@/core/evidence/report";
 import { LABELS } from "@/core/estate/records";
 import { RULE_IDS, RULES } from "@/core/rules/list";
 import type { Seconds } from "@/core/time/instant";
-import type { Asking } from "../../engine/client";
+import type { AskingEstate } from "../../engine/client";
 import { dayOf, figure, pastOr } from "./days";
 
 export const OUTSIDE = "state:live outside:yes";
@@ -20,16 +20,15 @@ const FIGURES: readonly (readonly [title: string, query: string])[] = [
 
 /** How much of what a query finds was open at two instants. @param words what the two instants are called */
 export async function figuresSection(
-  app: Asking,
+  app: AskingEstate,
   instants: readonly [Seconds, Seconds],
   words: string,
   scope = "",
 ): Promise<ReportSection> {
   const queries = FIGURES.map(([, query]) => query);
-  const [before, now] = [
-    await counted(app, queries, scope, instants[0]),
-    await counted(app, queries, scope, instants[1]),
-  ];
+  // Who knows of one instant at a time goes back more easily than on.
+  const now = await counted(app, queries, scope, instants[1]);
+  const before = await counted(app, queries, scope, instants[0]);
   const rows = FIGURES.map(([title], i) => [title, figure(before[i]), figure(now[i]), difference(now[i] - before[i])]);
   return {
     title: "What was open",
@@ -39,7 +38,7 @@ export async function figuresSection(
 }
 
 /** What breaks a rule at an instant. */
-export async function findingsSection(app: Asking, at: Seconds, scope = ""): Promise<ReportSection> {
+export async function findingsSection(app: AskingEstate, at: Seconds, scope = ""): Promise<ReportSection> {
   const queries = RULE_IDS.map((rule) => `rule:${rule}`);
   const counts = await counted(app, queries, scope, at);
   const rows = RULE_IDS.map((rule, i) => [RULES[rule].title, figure(counts[i])]).filter((_, i) => counts[i] > 0);
@@ -53,7 +52,7 @@ export async function findingsSection(app: Asking, at: Seconds, scope = ""): Pro
   };
 }
 
-function counted(app: Asking, queries: readonly string[], scope: string, at: Seconds): Promise<number[]> {
+function counted(app: AskingEstate, queries: readonly string[], scope: string, at: Seconds): Promise<number[]> {
   return app.engine.ask("counts", { queries: queries.map((query) => `${query} ${scope}`.trim()) }, pastOr(app, at));
 }
 

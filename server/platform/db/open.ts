@@ -48,6 +48,11 @@ export async function openDatabase(path: string, clock = new Clock()): Promise<D
   return Object.assign(db, { sqlite: connection, prepare: database.prepare, clock, inTurn: pLimit(1) });
 }
 
+/** Another connection that only reads: while a statement is gone through row by row, its connection does nothing else. */
+export function besides({ sqlite }: Reads): SQLite.Database {
+  return new SQLite(sqlite.name, { readonly: true, timeout: PATIENCE_MS });
+}
+
 /**
  * Runs work that writes, whole or not at all. It takes the write lock at once: a transaction that
  * reads first and writes later could be refused when another process wrote in between.

@@ -2,11 +2,11 @@ import { sql } from "kysely";
 import { type EventRecord, recordSchemas } from "@/core/estate/records";
 import type { Seconds } from "@/core/time/instant";
 import { shownName } from "@/core/text/shown";
-import type { Spoken } from "@/core/trail/event";
+import { PARTS, remarksIn, type Spoken, type TrailEvent } from "@/core/trail/event";
 import { piecesOf } from "@/core/text/text";
 import type { EventRow } from "@/core/trail/trail";
 import { USING } from "@/core/trail/verbs";
-import type { Db, Reads } from "../../platform/db/open";
+import { besides, type Db, type Reads } from "../../platform/db/open";
 import { isAmong } from "../../platform/db/among";
 
 const PIECE = 20_000;
@@ -19,6 +19,60 @@ export async function* spokenAfter(db: Db, id: number): AsyncGenerator<[id: numb
     if (rows.length < PIECE) return;
     after = rows[PIECE - 1].id;
   }
+}
+
+/** Of so many things that events refer to it is remembered what they are. */
+const MOST_SPOKEN = 50_000;
+/** Of so many events at a time what they refer to is looked up. */
+const EVENTS_AT_ONCE = 2_000;
+
+/**
+ * The events of a span, the newest first, in little memory however many there are: they are sorted on disk.
+ * @param to behind the last instant
+ */
+export async function* eventsNewestFirst(db: Db, from: Seconds, to: Seconds): AsyncGenerator<TrailEvent[]> {
+  const spoken = new Map<number, Spoken>();
+  const connection = besides(db);
+  try {
+    const rows = connection
+      .prepare(
+        `select seq, at, source, verb, who, item, share, whom, remarks from event
+          where at >= ? and at < ? order by at desc, seq desc`,
+      )
+      .iterate(from, to) as IterableIterator<EventRow>;
+    for (const some of inPieces(rows, EVENTS_AT_ONCE)) {
+      await remember(db, spoken, some);
+      yield some.map((row) => told(row, spoken));
+    }
+  } finally {
+    connection.close();
+  }
+}
+
+function* inPieces<T>(all: Iterable<T>, size: number): Generator<T[]> {
+  let piece: T[] = [];
+  for (const one of all)
+    if (piece.push(one) === size) {
+      yield piece;
+      piece = [];
+    }
+  if (piece.length > 0) yield piece;
+}
+
+async function remember(db: Db, spoken: Map<number, Spoken>, rows: readonly EventRow[]) {
+  if (spoken.size > MOST_SPOKEN) spoken.clear();
+  const asked = new Set(rows.flatMap((row) => PARTS.map((part) => row[part]).filter((one) => !spoken.has(one))));
+  const found = await db
+    .selectFrom("spoken")
+    .selectAll()
+    .where(isAmong("id", [...asked]))
+    .execute();
+  for (const { id, body } of found) spoken.set(id, shownSpoken(JSON.parse(body)));
+}
+
+function told({ seq, at, source, verb, remarks, ...row }: EventRow, spoken: ReadonlyMap<number, Spoken>): TrailEvent {
+  const [who, item, share, whom] = PARTS.map((part) => spoken.get(row[part]) ?? null);
+  return { seq, at, source, verb, remarks: remarksIn(remarks), who, item, share, whom };
 }
 
 function shownSpoken(spoken: Spoken): Spoken {

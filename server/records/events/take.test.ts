@@ -11,6 +11,7 @@ import { NAMES } from "@/tests/scripts";
 import { type Db, type Tx, writing } from "../../platform/db/open";
 import { TrailBook } from "../../engine/trailBook";
 import { keepFacts } from "../facts";
+import { eventsNewestFirst } from "./events";
 import { takeEvents } from "./take";
 import { raise } from "../../trail/raising";
 import { unansweredAt } from "../../rules/demands";
@@ -279,4 +280,15 @@ test("the shipped watches are kept once, and one that is dropped leaves its aler
   expect((await alerts(db, ["new"])).map(({ watch: name }) => name)).toEqual(["Shared with a denied party"]);
   for (const { id } of await watches(db)) await writing(db, (tx) => dropWatch(tx, "imre", id));
   expect((await alerts(db, ["new"]))[0].watch).toBeNull();
+});
+
+test("sorted on disk, a span's events are those that the trail finds in it, in the same order", async () => {
+  const seconds = [5, 1, 3, 3, 9, 0, 3, 7];
+  await take(...seconds.map((second, i) => event(`sorted-${i}`, { at: `2026-02-01T00:00:0${second}Z` })));
+  await take(event("sorted-unknown", { at: "2026-02-01T00:00:03Z", itemId: "never-seen", actorId: "nobody" }));
+  const [from, to] = ["2026-02-01T00:00:01Z", "2026-02-01T00:00:09Z"].map((at) => Date.parse(at) / 1_000);
+  const pieces = [];
+  for await (const piece of eventsNewestFirst(db, from, to)) pieces.push(...piece);
+  expect(pieces).toEqual(await page({ from, to }));
+  expect(pieces.map(({ at }) => at - from)).toEqual([6, 4, 2, 2, 2, 2, 0]);
 });

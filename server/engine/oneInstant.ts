@@ -1,0 +1,55 @@
+import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Clock } from "../platform/clock";
+import type { Db } from "../platform/db/open";
+import type { AnswersTo } from "./client";
+import { Engine } from "./engine";
+import type { Answered, Asked, EstateQuestion } from "./questions";
+import type { Keeping } from "./snapshot";
+import { currentSource, type Decided, pastSource } from "./source";
+
+/**
+ * Answers about a few instants in the room that one of them takes, in the thread that asks: for who asks about them one
+ * after the other, the latest first. An earlier one is gone back to from there; for a later one it begins anew.
+ */
+export class OneInstant implements AnswersTo<EstateQuestion> {
+  private held: { t: Seconds; engine: Engine } | undefined;
+
+  constructor(
+    private readonly db: Db,
+    private readonly clock: Clock,
+    private readonly columns: Keeping,
+    private readonly decided: Decided,
+  ) {}
+
+  async ask<Q extends EstateQuestion>(name: Q, asked: Asked<Q>, past = this.clock.seconds()): Promise<Answered<Q>> {
+    const engine = await this.at(past);
+    return engine[name as "refresh"](asked as never, past) as Promise<Answered<Q>>;
+  }
+
+  /** Lets go of all that it knows. */
+  forget() {
+    this.held = undefined;
+  }
+
+  /** The engine of an instant. */
+  async at(t: Seconds): Promise<Engine> {
+    if (this.held?.t === t) return this.held.engine;
+    const engine = new Engine(await this.source(t));
+    this.held = undefined;
+    await engine.start();
+    this.held = { t, engine };
+    return engine;
+  }
+
+  private async source(t: Seconds) {
+    const later = this.held && this.held.t > t ? this.held.engine : await this.present();
+    return pastSource(this.db, rfc3339(t), this.decided, await later.begun(t));
+  }
+
+  private async present(): Promise<Engine> {
+    this.forget();
+    const present = new Engine(currentSource(this.db, this.columns, this.decided));
+    await present.start();
+    return present;
+  }
+}
