@@ -4,7 +4,7 @@ import { PackFault, verifyPack } from "../core/evidence/verifyPack";
 import { readKeyLine, readNote } from "../core/ledger/checkpoint";
 import type { PackMade } from "../server/evidence/pack/make";
 import type { PackTask } from "../server/evidence/pack/packsAtWork";
-import { application, BY_COMMAND } from "./application";
+import { application, BY_COMMAND, platform } from "./application";
 import { readBytes } from "./files";
 import { given } from "./ledgerCommands";
 import { Refusal } from "./refusal";
@@ -50,29 +50,21 @@ function day(text: string): string {
 }
 
 async function makePack({ from, to, query, pseudonyms, again, output }: PackOptions) {
-  const [{ packThread }, { packFile }, { settingsFrom }, { openPlatform }, { Clock }, { lastMark }] = await Promise.all(
-    [
-      import("../server/evidence/pack/packsAtWork"),
-      import("../server/evidence/pack/packFile"),
-      import("../server/platform/settings"),
-      import("../server/platform/platform"),
-      import("../server/platform/clock"),
-      import("../server/records/marks"),
-    ],
-  );
-  const settings = settingsFrom(process.env);
+  const [{ packThread }, { packFile }] = await Promise.all([
+    import("../server/evidence/pack/packsAtWork"),
+    import("../server/evidence/pack/packFile"),
+  ]);
+  const app = await platform();
   if (again !== undefined) {
-    const path = packFile({ settings }, again);
+    const path = packFile(app, again);
     if (!existsSync(path)) throw new Refusal(2, `--again ${again}: no pack of that entry is kept in the data folder`);
     copyFileSync(path, output);
     return;
   }
   if (!from || !to) throw new Refusal(2, "--from and --to: give the first day and the last");
-  const { db } = await openPlatform(settings, new Clock());
-  const { fact } = await lastMark(db);
-  await db.destroy();
-  const thread = packThread(settings, fact, ({ file }) => console.error(file));
-  const task: PackTask = { asked: { from, to, scope: query, pseudonyms }, by: BY_COMMAND, standsAt: settings.now };
+  const thread = await packThread(app, ({ file }) => console.error(file));
+  const asked = { from, to, scope: query, pseudonyms };
+  const task: PackTask = { asked, by: BY_COMMAND, standsAt: app.clock.standsAt };
   const { seq, path } = (await thread.ask(task)) as PackMade;
   await thread.end();
   copyFileSync(path, output);

@@ -1,7 +1,7 @@
 import { REQUIRED } from "@/core/evidence/pack";
 import type { Asking } from "../../engine/client";
 import { installed } from "../../platform/installation";
-import type { Settings } from "../../platform/settings";
+import type { Platform } from "../../platform/platform";
 import { AskedThread } from "../../platform/thread";
 import { Problem } from "../../platform/problem";
 import { lastMark } from "../../records/marks";
@@ -27,8 +27,12 @@ export interface PackStep {
  */
 const [LEAST_HEAP, HEAP_A_MILLION, HEAP_FOR_NEW] = [320, 250, 12];
 
-/** A thread that makes a pack. @param facts how many the database has, about */
-export function packThread(settings: Settings, facts: number, onStep: (step: PackStep) => void): AskedThread<PackStep> {
+/** A thread that makes a pack, with as much memory as the database's facts may need. */
+export async function packThread(
+  { settings, db }: Platform,
+  onStep: (step: PackStep) => void,
+): Promise<AskedThread<PackStep>> {
+  const { fact: facts } = await lastMark(db);
   const heap = Math.max(LEAST_HEAP, Math.ceil((facts / 1e6) * HEAP_A_MILLION));
   const limits = { maxOldGenerationSizeMb: heap, maxYoungGenerationSizeMb: HEAP_FOR_NEW };
   return new AskedThread(installed("dist", "packs.mjs"), settings, onStep, "estate", limits);
@@ -71,7 +75,7 @@ export async function beginPack(app: Packing, asked: PackAsked, by: string): Pro
   try {
     const { from } = packSpan(app, asked);
     if (asked.pseudonyms) await checkNamesNobody(app.db, await firstEntry(app.db, from));
-    making.thread = packThread(app.settings, (await lastMark(app.db)).fact, ({ file }) => {
+    making.thread = await packThread(app, ({ file }) => {
       if (making.file !== "") making.done++;
       making.file = file;
     });
