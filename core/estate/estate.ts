@@ -219,10 +219,18 @@ export class Estate {
     copy.labelRules = this.labelRules;
     copy.tree = this.tree.withItems(items);
     copy.firstOnItem = this.firstOnItem.slice();
+    copy.changed = { ...UNCHANGED, shares: [] };
+    copy.goBackTo(asAt);
+    return copy;
+  }
+
+  /** Another instant is to be asked about, which lies before; what has changed since is still to be told. */
+  goBackTo(asAt: Seconds) {
+    this.principals.asAt = asAt;
+    this.everybodyThen = undefined;
     // Whoever has left since was there then.
     const isOtherwise = ({ leftAt }: Person) => leftAt !== null && leftAt > asAt;
-    copy.changed = { ...UNCHANGED, people: this.people.some(isOtherwise), shares: [] };
-    return copy;
+    this.changed.people ||= this.people.some(isOtherwise);
   }
 
   private putParty(record: Sourced<records.PartyRecord>) {

@@ -23,6 +23,31 @@ test("a list of texts stays what it is, packed or not, with what is changed and 
   );
 });
 
+test("of many texts only the blocks in which something is new are packed again", () => {
+  const text = (index: number) => (index % 3 === 0 ? "" : `${index} é ${index % 7 === 0 ? "ж" : ""}`);
+  const model = Array.from({ length: 150_000 }, (_, index) => text(index));
+  const texts = new Texts();
+  const isNumbered = model.every((one, index) => texts.add(one) === index);
+  const before = texts.pack();
+  expect([isNumbered, ...before.map(({ ends }) => ends.length)]).toEqual([true, 65_536, 65_536, 18_928]);
+  expect(differing(texts, model)).toEqual([]);
+
+  const copy = texts.copy();
+  model[70_000] = "another";
+  texts.set(70_000, "another");
+  expect(texts.add("one more")).toBe(model.push("one more") - 1);
+  const after = texts.pack();
+  expect(after[0]).toBe(before[0]);
+  expect(differing(new Texts(after), model)).toEqual([]);
+  expect([copy.count, copy.get(70_000)]).toEqual([150_000, text(70_000)]);
+});
+
+/** Where a list doesn't say what it should. */
+function differing(texts: Texts, model: readonly string[]): number[] {
+  const longer = Math.max(texts.count, model.length);
+  return Array.from({ length: longer }, (_, index) => index).filter((index) => texts.get(index) !== model[index]);
+}
+
 test("an id is found by its text, before and after packing, however many there are", () => {
   fc.assert(
     fc.property(fc.uniqueArray(fc.string(), { maxLength: 60 }), fc.string(), (known, other) => {

@@ -5,9 +5,23 @@ import { KINDS, LABELS } from "./records";
 const FILE = KINDS.indexOf("file");
 
 /** What is counted at each position: all items, then folders, then each of LABELS. */
+const LIVE_ITEMS = 0;
 const FOLDERS = 1;
 const BY_LABEL = 2;
 const COUNTS = BY_LABEL + LABELS.length;
+
+/**
+ * How many live items, live folders, and live items with each label stand before each position, those one after the other,
+ * so that what is asked of a range lies in two places: in sixteen bits since the stretch of the position began, and in full
+ * before each stretch.
+ */
+interface Before {
+  inStretch: Uint16Array;
+  stretches: Int32Array;
+}
+/** A stretch has as many positions as sixteen bits can count, as a power of two. */
+const STRETCH_BITS = 16;
+const STRETCH = 2 ** STRETCH_BITS;
 
 /**
  * The items, in depth-first order of the forest in which an item that doesn't inherit is a root of its
@@ -17,7 +31,7 @@ const COUNTS = BY_LABEL + LABELS.length;
 export class Tree {
   // Worked out when first asked for, since not every answer needs it.
   private labels: Uint8Array | undefined;
-  private counts: Int32Array | undefined;
+  private counts: Before | undefined;
   private folderHolders: Uint8Array | undefined;
 
   constructor(
@@ -79,27 +93,27 @@ export class Tree {
     return this.positionOf[slot];
   }
 
-  /**
-   * How many live items, live folders, and live items with each label stand before each position: one after the other, so
-   * that what is asked of a range lies in two places.
-   */
-  get before(): Int32Array {
+  /** What is counted before each position. */
+  get before(): Before {
     return (this.counts ??= this.countAll());
   }
 
-  private countAll(): Int32Array {
+  private countAll(): Before {
     const { label, live, length, slotAt } = this;
     const { kind } = this.items;
-    const before = new Int32Array(COUNTS * (length + 1));
-    for (let position = 0, at = 0; position < length; position++, at += COUNTS) {
-      const next = at + COUNTS;
-      for (let one = 0; one < COUNTS; one++) before[next + one] = before[at + one];
-      if (live[position] === 0) continue;
-      before[next]++;
-      if (kind[slotAt[position]] !== FILE) before[next + FOLDERS]++;
-      before[next + BY_LABEL + label[position]]++;
+    const inStretch = new Uint16Array(COUNTS * (length + 1));
+    const stretches = new Int32Array(COUNTS * ((length >>> STRETCH_BITS) + 1));
+    const counts = new Int32Array(COUNTS);
+    for (let position = 0, at = 0; position <= length; position++, at += COUNTS) {
+      const stretch = COUNTS * (position >>> STRETCH_BITS);
+      if (position % STRETCH === 0) stretches.set(counts, stretch);
+      for (let one = 0; one < COUNTS; one++) inStretch[at + one] = counts[one] - stretches[stretch + one];
+      if (position === length || live[position] === 0) continue;
+      counts[LIVE_ITEMS]++;
+      if (kind[slotAt[position]] !== FILE) counts[FOLDERS]++;
+      counts[BY_LABEL + label[position]]++;
     }
-    return before;
+    return { inStretch, stretches };
   }
 
   /** 1 where a live folder lies directly below, whether it inherits or not. */
@@ -201,18 +215,24 @@ export function hasLabel(tree: Tree, label: number, from: number, to: number): b
 }
 
 /** How many live items in a range have a label. @param label index into LABELS */
-export function countWithLabel({ before }: Tree, label: number, from: number, to: number): number {
-  return before[COUNTS * to + BY_LABEL + label] - before[COUNTS * from + BY_LABEL + label];
+export function countWithLabel(tree: Tree, label: number, from: number, to: number): number {
+  return countBetween(tree, BY_LABEL + label, from, to);
+}
+
+function countBetween({ before: { inStretch, stretches } }: Tree, what: number, from: number, to: number): number {
+  const upTo = (position: number) =>
+    stretches[COUNTS * (position >>> STRETCH_BITS) + what] + inStretch[COUNTS * position + what];
+  return upTo(to) - upTo(from);
 }
 
 /** How many live items there are from one position up to before another. */
-export function liveBetween({ before }: Tree, from: number, to: number): number {
-  return before[COUNTS * to] - before[COUNTS * from];
+export function liveBetween(tree: Tree, from: number, to: number): number {
+  return countBetween(tree, LIVE_ITEMS, from, to);
 }
 
 /** The same of folders. */
-export function foldersBetween({ before }: Tree, from: number, to: number): number {
-  return before[COUNTS * to + FOLDERS] - before[COUNTS * from + FOLDERS];
+export function foldersBetween(tree: Tree, from: number, to: number): number {
+  return countBetween(tree, FOLDERS, from, to);
 }
 
 /** The same of files. */

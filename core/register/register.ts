@@ -17,6 +17,7 @@ import type { NumberSets } from "./numberSets";
 import type { ProfileFact, ProfileFacts, Profiles } from "./profiles";
 import type { RankedTexts } from "./rankedTexts";
 import { PASSWORDS, REVOKED_KEPT, stateOf, STATES, wayOf, WAYS } from "./wayAndState";
+import { SlotSet } from "./slotSet";
 import { Surroundings } from "./surroundings";
 import { keptTables, newTables, restoredTables, type Tables } from "./tables";
 import { addTurn, type Terms, termsOf, turnsAround } from "./turns";
@@ -95,8 +96,8 @@ export class Register extends Columns<RegisterColumn> {
   private nextTurn: Seconds = ALWAYS;
   private waivers = new Map<string, Waiver[]>();
   /** Slots of the shares to be worked out again; and of those whose records have changed. */
-  private stale: Set<number> | "all" = "all";
-  private readonly told = new Set<number>();
+  private stale: SlotSet | "all" = "all";
+  private told = new SlotSet();
   /** Groups have changed, or items, people or stores too: which shares that affects is still to be found out. */
   private moved: "nothing" | "groups" | "all" = "nothing";
   private surroundings = new Surroundings();
@@ -141,8 +142,8 @@ export class Register extends Columns<RegisterColumn> {
     this.lend(copy, ALL_COLUMNS);
     copy.waivers = new Map(this.waivers);
     copy.surroundings = this.surroundings.copy();
-    copy.stale = this.stale === "all" ? "all" : new Set(this.stale);
-    for (const slot of this.told) copy.told.add(slot);
+    copy.stale = this.stale === "all" ? "all" : new SlotSet(this.stale);
+    copy.told = new SlotSet(this.told);
     copy.moved = this.moved;
     copy.t = this.t;
     copy.nextTurn = this.nextTurn;
@@ -182,7 +183,7 @@ export class Register extends Columns<RegisterColumn> {
     Object.assign(register, kept.columns, { since, turn, nameOfItem });
     register.waivers = kept.waivers;
     register.surroundings = new Surroundings(kept.surroundings);
-    register.stale = new Set();
+    register.stale = new SlotSet();
     register.t = kept.t;
     register.nextTurn = register.soonestTurn();
     register.listSlots();
@@ -197,7 +198,7 @@ export class Register extends Columns<RegisterColumn> {
     else if (whole && this.moved === "nothing") this.moved = "groups";
     if (this.stale === "all") return;
     for (const slot of shares) this.stale.add(slot);
-    for (const item of renamed) this.eachOnItem(item, (slot) => (this.stale as Set<number>).add(slot));
+    for (const item of renamed) this.eachOnItem(item, (slot) => (this.stale as SlotSet).add(slot));
   }
 
   /** The instant to which all facts have been brought. */
@@ -266,19 +267,14 @@ export class Register extends Columns<RegisterColumn> {
     if (isWhole) this.engaged = undefined;
     const { due, anew } = this.due(t);
     this.t = t;
-    this.stale = new Set();
+    this.stale = new SlotSet();
     this.moved = "nothing";
     this.terms = termsOf(this.ruleSet, this.estate);
     this.checks = ruleChecks(this.ruleSet);
-    this.outsiderFacts.clear();
-    this.audienceNumbers.clear();
-    this.makerFacts.clear();
-    this.storeNumbers.clear();
     const moment = momentOf(this.estate, t);
-    const changed = due.filter(
-      (slot) => this.evaluate(slot, moment, anew === "all" || anew.has(slot)) || this.told.has(slot),
-    );
-    this.told.clear();
+    const changed = due.filter((slot, at) => this.evaluate(slot, moment, at < anew) || this.told.has(slot));
+    this.told = new SlotSet();
+    for (const run of [this.audienceNumbers, this.outsiderFacts, this.makerFacts, this.storeNumbers]) run.clear();
     this.nextTurn = this.soonestTurn();
     // Names of stores or engagements may have changed, though no share's own facts have.
     if (changed.length > 0 || isWhole) {
@@ -290,7 +286,7 @@ export class Register extends Columns<RegisterColumn> {
 
   private listSlots() {
     this.knownSlots = this.slotsWhere((slot) => this.isKnown(slot));
-    this.listedSlots = this.knownSlots.filter((slot) => this.isIn[slot] === 1);
+    this.listedSlots = this.slotsWhere((slot) => this.isIn[slot] === 1);
   }
 
   /** Whether a share is listed, or was until it was revoked within the last year. */
@@ -306,30 +302,30 @@ export class Register extends Columns<RegisterColumn> {
   }
 
   /**
-   * Slots of the shares to be worked out so that everything holds at t; and of those among them that may be in another
-   * place, or for other people: for the rest only what changes with time is looked at.
+   * Slots of the shares to be worked out so that everything holds at t; and how many of them, the first ones, may be in
+   * another place, or for other people: for the rest only what changes with time is looked at.
    */
-  private due(t: Seconds): { due: number[]; anew: ReadonlySet<number> | "all" } {
+  private due(t: Seconds): { due: readonly number[]; anew: number } {
     const { stale, moved, length, estate, ruleSet } = this;
     if (stale === "all") {
       this.surroundings.update(estate, ruleSet, true);
-      return { due: Array.from({ length }, (_, slot) => slot), anew: "all" };
+      return { due: Array.from({ length }, (_, slot) => slot), anew: length };
     }
     this.hasIntake = this.profiles.columns.way.includes(INTAKE);
-    const due = new Set<number>();
+    const due = new SlotSet();
     if (moved === "nothing") this.surroundings.forget(stale, length);
     else for (const slot of this.surroundings.update(estate, ruleSet, moved === "all")) this.addDue(due, slot);
     for (const slot of stale) this.addDue(due, slot);
-    const anew = new Set(due);
+    const anew = due.size;
     if (t >= this.nextTurn || t < this.t)
       for (let slot = 0; slot < length; slot++)
         if (this.turn[slot] <= t || this.since[slot] > t) this.addDue(due, slot);
     this.addSamePassword(due);
-    return { due: [...due], anew };
+    return { due: due.list(), anew };
   }
 
   /** Links with the same password: each depends on how many there are. */
-  private addSamePassword(due: Set<number>) {
+  private addSamePassword(due: SlotSet) {
     const { passwordMark } = this.estate.shares;
     const marks = new Set<number>();
     for (const slot of due) for (const mark of [passwordMark[slot], this.mark[slot]]) if (mark > 0) marks.add(mark);
@@ -344,7 +340,7 @@ export class Register extends Columns<RegisterColumn> {
   }
 
   /** With a share go the intake links on its item, and on the item where it was: a rule about those asks what else is shared there. */
-  private addDue(due: Set<number>, slot: number) {
+  private addDue(due: SlotSet, slot: number) {
     if (due.has(slot)) return;
     due.add(slot);
     if (!this.hasIntake) return;

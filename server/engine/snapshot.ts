@@ -8,7 +8,7 @@ import type { Begun } from "./begun";
 import { readColumnFile, writeColumnFile } from "./columnFile";
 
 /** Part of each snapshot; to be raised whenever the columns change their shape. */
-const FORMAT = 7;
+const FORMAT = 8;
 
 interface Snapshot {
   format: number;
