@@ -10,9 +10,7 @@ import { DEFAULT_RULES, findings, type RuleSet } from "../core/rules/findings";
 import { judge } from "../core/rules/judging";
 import { byText } from "../core/text/text";
 import { rfc3339, type Seconds, until } from "../core/time/instant";
-
-/** A question names a person or an item that the estate doesn't hold. */
-export class UnknownSubject extends Error {}
+import { Refusal } from "./refusal";
 
 /** What is open on every live item, sorted by id. */
 export function answerExposure(estate: Estate, t: Seconds) {
@@ -28,7 +26,7 @@ export function answerFindings(estate: Estate, t: Seconds, rules: RuleSet = DEFA
   return findings(judge(estate, t), rules);
 }
 
-/** Every live item that a person reaches by name, sorted by id. @throws {UnknownSubject} */
+/** Every live item that a person reaches by name, sorted by id. @throws {Refusal} where it isn’t in the estate */
 export function answerReach(estate: Estate, t: Seconds, address: string) {
   const reached = reachOf(estate, t, personOf(estate, address), new WaysIn(estate));
   return [...eachReached(estate, reached)]
@@ -36,7 +34,7 @@ export function answerReach(estate: Estate, t: Seconds, address: string) {
     .sort((a, b) => (a.item < b.item ? -1 : 1));
 }
 
-/** Everybody who reaches an item by name, sorted by address. @throws {UnknownSubject} */
+/** Everybody who reaches an item by name, sorted by address. @throws {Refusal} where it isn’t in the estate */
 export function answerWho(estate: Estate, t: Seconds, item: string) {
   return [...whoReaches(estate, t, positionOf(estate, item))]
     .map(([index, access]) => ({ ...estate.people[index], access }))
@@ -44,7 +42,7 @@ export function answerWho(estate: Estate, t: Seconds, item: string) {
     .map(({ address, insider, access }) => ({ person: address, insider, ...accessFields(access) }));
 }
 
-/** Every path from a person to an item, sorted by share id. @throws {UnknownSubject} */
+/** Every path from a person to an item, sorted by share id. @throws {Refusal} where it isn’t in the estate */
 export function answerPaths(estate: Estate, t: Seconds, address: string, item: string) {
   return pathsTo(estate, t, personOf(estate, address), positionOf(estate, item)).map(pathLine);
 }
@@ -71,13 +69,13 @@ export function answerSuggest(estate: Estate, t: Seconds, days?: number) {
 
 function personOf(estate: Estate, address: string): number {
   const index = estate.principals.findAddress(address);
-  if (index === undefined) throw new UnknownSubject(`unknown person: ${address}`);
+  if (index === undefined) throw new Refusal(2, `unknown person: ${address}`);
   return index;
 }
 
 function positionOf(estate: Estate, id: string): number {
   const position = estate.tree.position(id);
-  if (position === undefined) throw new UnknownSubject(`unknown item: ${id}`);
+  if (position === undefined) throw new Refusal(2, `unknown item: ${id}`);
   return position;
 }
 

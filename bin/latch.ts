@@ -1,26 +1,12 @@
 import { Command, InvalidArgumentError } from "commander";
-import {
-  answerExposure,
-  answerFindings,
-  answerPaths,
-  answerReach,
-  answerShortlist,
-  answerSuggest,
-  answerWho,
-  UnknownSubject,
-} from "./answers";
-import { buildEstate, type Estate } from "../core/estate/estate";
-import { readEstateFile } from "../core/estate/estateFile";
-import { linesOf } from "../core/estate/lines";
-import type { RecordOf } from "../core/estate/records";
-import { KEPT_DAYS } from "../core/advice/suggest";
+import { KEPT_DAYS } from "../core/advice/kept";
 import { sampleSize } from "../core/advice/sample";
-import { readRules } from "../core/rules/findings";
+import type { Estate } from "../core/estate/estate";
+import type { RuleSet } from "../core/rules/findings";
 import { seconds, type Seconds } from "../core/time/instant";
 import { BadSettings } from "../server/platform/badSettings";
 import { Problem } from "../server/platform/problem";
 import { keepFilesToOwner } from "../server/platform/ownFiles";
-import { piecesOf, readBytes, tellProblems } from "./files";
 import { Refusal } from "./refusal";
 import { addLedgerCommands } from "./ledgerCommands";
 import { addPackCommands } from "./packCommands";
@@ -33,9 +19,12 @@ interface Options {
   /** In thousandths. */
   lambda: number;
   days: number;
-  rules?: string;
+  rules?: RuleSet;
   lenient?: boolean;
 }
+
+/** What answers a question about a file; loaded when one is asked, since other verbs do without. */
+type Answer = (ask: typeof import("./answers"), estate: Estate, t: Seconds, options: Options) => unknown[];
 
 keepFilesToOwner();
 
@@ -45,36 +34,36 @@ const program = new Command("latch")
 
 question("validate", "checks an estate file and says what is wrong with it", () => []);
 
-question("exposure", "what is open on every live item", answerExposure);
+question("exposure", "what is open on every live item", (ask, estate, t) => ask.answerExposure(estate, t));
 
-question("findings", "every share and item that breaks a rule", (estate, t, { rules }) =>
-  answerFindings(estate, t, rules ? readRulesFile(rules) : undefined),
+question("findings", "every share and item that breaks a rule", (ask, estate, t, { rules }) =>
+  ask.answerFindings(estate, t, rules),
 ).option("--rules <file>", "a rules file; without one all rules run with their defaults");
 
-question("reach", "every item that a person reaches by name", (estate, t, { person }) =>
-  answerReach(estate, t, person),
+question("reach", "every item that a person reaches by name", (ask, estate, t, { person }) =>
+  ask.answerReach(estate, t, person),
 ).requiredOption("--person <address>", "the person's address");
 
-question("who", "everybody who reaches an item by name", (estate, t, { item }) =>
-  answerWho(estate, t, item),
+question("who", "everybody who reaches an item by name", (ask, estate, t, { item }) =>
+  ask.answerWho(estate, t, item),
 ).requiredOption("--item <id>", "the item's id");
 
-question("paths", "every path from a person to an item", (estate, t, { person, item }) =>
-  answerPaths(estate, t, person, item),
+question("paths", "every path from a person to an item", (ask, estate, t, { person, item }) =>
+  ask.answerPaths(estate, t, person, item),
 )
   .requiredOption("--person <address>", "the person's address")
   .requiredOption("--item <id>", "the item's id");
 
-question("shortlist", "which changes shut the most and disturb the least", (estate, t, { lambda }) =>
-  answerShortlist(estate, t, lambda),
+question("shortlist", "which changes shut the most and disturb the least", (ask, estate, t, { lambda }) =>
+  ask.answerShortlist(estate, t, lambda),
 ).requiredOption(
   "--lambda <factor>",
   "how much of what is open one unit of price has to shut: a number from 0 on with up to three places",
   factorArgument,
 );
 
-question("suggest", "what to do with every outside share: keep, tighten or end it", (estate, t, { days }) =>
-  answerSuggest(estate, t, days),
+question("suggest", "what to do with every outside share: keep, tighten or end it", (ask, estate, t, { days }) =>
+  ask.answerSuggest(estate, t, days),
 ).option("--days <number>", "for how many days a share may stay at most", whole(1, 36_500), KEPT_DAYS);
 
 program
@@ -91,15 +80,17 @@ addServerCommands(program);
 addLedgerCommands(program);
 addPackCommands(program);
 
-function question(name: string, description: string, answer: (e: Estate, t: Seconds, o: Options) => unknown[]) {
+function question(name: string, description: string, answer: Answer) {
   return program
     .command(`${name} <file>`)
     .description(description)
     .option("--at <time>", "the instant that is asked about; without it, the estate's asOf", instantArgument)
     .option("--lenient", "skip bad records, and say which")
-    .action((file: string, options: Options) => {
+    .action(async (file: string, { rules: path, ...options }: Omit<Options, "rules"> & { rules?: string }) => {
+      const [{ loadEstate, readRulesFile }, answers] = await Promise.all([import("./estateFile"), import("./answers")]);
       const estate = loadEstate(file, options.lenient ?? false, options.at);
-      const lines = answer(estate, options.at ?? estate.asOf, options);
+      const rules = path === undefined ? undefined : readRulesFile(path);
+      const lines = answer(answers, estate, options.at ?? estate.asOf, { ...options, rules });
       process.stdout.write(lines.map((line) => JSON.stringify(line) + "\n").join(""));
     });
 }
@@ -136,33 +127,10 @@ function confidenceArgument(text: string): number {
   return thousandths;
 }
 
-/** @param at the instant that is asked about */
-function loadEstate(path: string, lenient: boolean, at: Seconds | undefined): Estate {
-  const { records, ...read } = readEstateFile(linesOf(piecesOf(path)));
-  tellProblems(path, read, lenient, "used");
-  const [head] = records as [RecordOf<"estate">];
-  const isPast = at !== undefined && at < seconds(head.asOf);
-  return buildEstate(records, isPast ? at : undefined);
-}
-
-function readRulesFile(path: string) {
-  try {
-    return readRules(JSON.parse(new TextDecoder().decode(readBytes(path))));
-  } catch (error) {
-    throw error instanceof Refusal ? error : new Refusal(1, `${path}: ${(error as Error).message}`);
-  }
-}
-
 try {
   await program.parseAsync();
 } catch (error) {
-  if (!(
-    error instanceof Refusal ||
-    error instanceof UnknownSubject ||
-    error instanceof BadSettings ||
-    error instanceof Problem
-  ))
-    throw error;
+  if (!(error instanceof Refusal || error instanceof BadSettings || error instanceof Problem)) throw error;
   console.error(`latch: ${error.message}`);
   process.exitCode = error instanceof Refusal ? error.status : 2;
 }

@@ -1,7 +1,5 @@
 import type { Command } from "commander";
-import { keyLine, NoNote, readKeyLine } from "../core/ledger/checkpoint";
 import { application, BY_COMMAND } from "./application";
-import { readBytes } from "./files";
 import { Refusal } from "./refusal";
 
 interface VerifyOptions {
@@ -30,26 +28,19 @@ export function addLedgerCommands(program: Command) {
 }
 
 async function verifyLedger({ against, key }: VerifyOptions) {
-  const { noteIn, proveLedger } = await import("../server/evidence/proof");
+  const [{ noteIn, proveLedger }, { broughtKey, broughtNote }] = await Promise.all([
+    import("../server/evidence/proof"),
+    import("./brought"),
+  ]);
   const brought = {
-    against:
-      against === undefined ? undefined : given(() => noteIn(against, new TextDecoder().decode(readBytes(against)))),
-    key: key === undefined ? undefined : given(() => readKeyLine(key)),
+    against: against === undefined ? undefined : broughtNote(against, (text) => noteIn(against, text)),
+    key: key === undefined ? undefined : broughtKey(key),
   };
   const proof = await proveLedger(await application(), brought);
   if (!proof.unbroken) throw new Refusal(1, `The ledger is broken at entry ${proof.seq}: ${proof.why}.`);
   console.log(`${proof.entries} entries, unbroken; root ${proof.root}`);
   if (!against && !key)
     console.log("It is consistent, and agrees with every checkpoint kept here and in the witness folder.");
-}
-
-/** @throws {Refusal} where what was given isn't what it should be */
-export function given<T>(read: () => T): T {
-  try {
-    return read();
-  } catch (error) {
-    throw error instanceof NoNote ? new Refusal(2, error.message) : error;
-  }
 }
 
 async function erase(entry: string, { reason }: { reason: string }) {
@@ -59,7 +50,8 @@ async function erase(entry: string, { reason }: { reason: string }) {
 }
 
 async function tellKeys({ change }: { change?: boolean }) {
-  const [{ changeKey, publicKeys }, { makeDueCheckpoints }] = await Promise.all([
+  const [{ keyLine }, { changeKey, publicKeys }, { makeDueCheckpoints }] = await Promise.all([
+    import("../core/ledger/checkpoint"),
     import("../server/records/ledger/keys"),
     import("../server/records/ledger/checkpoints"),
   ]);

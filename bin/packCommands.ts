@@ -1,12 +1,8 @@
 import { type Command, InvalidArgumentError } from "commander";
 import { copyFileSync, existsSync } from "node:fs";
-import { PackFault, verifyPack } from "../core/evidence/verifyPack";
-import { readKeyLine, readNote } from "../core/ledger/checkpoint";
 import type { PackMade } from "../server/evidence/pack/make";
-import type { PackTask } from "../server/evidence/pack/packsAtWork";
+import type { PackTask } from "../server/evidence/pack/thread";
 import { application, BY_COMMAND, platform } from "./application";
-import { readBytes } from "./files";
-import { given } from "./ledgerCommands";
 import { Refusal } from "./refusal";
 
 interface PackOptions {
@@ -51,7 +47,7 @@ function day(text: string): string {
 
 async function makePack({ from, to, query, pseudonyms, again, output }: PackOptions) {
   const [{ packThread }, { packFile }] = await Promise.all([
-    import("../server/evidence/pack/packsAtWork"),
+    import("../server/evidence/pack/thread"),
     import("../server/evidence/pack/packFile"),
   ]);
   const app = await platform();
@@ -76,13 +72,19 @@ async function tellWhose(pseudonym: string, { pack }: { pack: number }) {
   console.log(await whose(await application(), pack, pseudonym, BY_COMMAND));
 }
 
-async function verify(path: string, options: { against?: string; key?: string }) {
-  const { against, key } = options;
+async function verify(path: string, { against, key }: { against?: string; key?: string }) {
+  const [{ PackFault, verifyPack }, { readNote }, { NoZip, zipFiles }, { broughtKey, broughtNote }] = await Promise.all(
+    [
+      import("../core/evidence/verifyPack"),
+      import("../core/ledger/checkpoint"),
+      import("../server/evidence/pack/zipFiles"),
+      import("./brought"),
+    ],
+  );
   const kept = {
-    against: against === undefined ? undefined : given(() => readNote(new TextDecoder().decode(readBytes(against)))),
-    key: key === undefined ? undefined : given(() => readKeyLine(key)),
+    against: against === undefined ? undefined : broughtNote(against, readNote),
+    key: key === undefined ? undefined : broughtKey(key),
   };
-  const { NoZip, zipFiles } = await import("../server/evidence/pack/zipFiles");
   try {
     for await (const line of verifyPack(await zipFiles(path), kept)) console.log(line);
   } catch (error) {

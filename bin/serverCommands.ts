@@ -6,7 +6,6 @@ import { pipeline } from "node:stream/promises";
 import { setTimeout } from "node:timers/promises";
 import { ROLES, type SignInRole } from "../contract/roles";
 import type { App } from "../server/app";
-import { recordLine } from "../core/estate/estateFile";
 import { linesOf } from "../core/estate/lines";
 import type { LeftOut } from "../server/records/exportEstate";
 import { application, BY_COMMAND } from "./application";
@@ -243,7 +242,10 @@ async function setHome(domains: string[]) {
 }
 
 async function exportFile(path: string, withAddresses: boolean) {
-  const { exportEstate, NoHomeDomains } = await import("../server/records/exportEstate");
+  const [{ exportEstate, NoHomeDomains }, { recordLine }] = await Promise.all([
+    import("../server/records/exportEstate"),
+    import("../core/estate/estateFile"),
+  ]);
   const leftOut: LeftOut = new Map();
   const { db } = await application();
   let count = 0;

@@ -11,7 +11,7 @@ const BUNDLES = {
   readings: ["dist/readings.mjs"],
   imports: ["dist/imports.mjs"],
   lists: ["dist/lists.mjs"],
-  packs: ["dist/packs.mjs"],
+  packs: ["dist/packs/packThread.mjs"],
   verify: ["dist/verify.mjs"],
   page: ["dist/verify.html", "verify"],
   standins: ["dist/standins/main.mjs", "standins"],

@@ -5,12 +5,13 @@ import { dirname, join } from "node:path";
 import { root } from "./stale.mjs";
 
 const BUNDLES = {
-  // In pieces, so that a question about a file does not load the server, and a store no mail.
+  // In pieces, so that a question about a file does not load the server, a store no mail, and a pack what draws its report
+  // only when the rest is written.
   latch: { entry: "bin/latch.ts", out: "dist/latch/latch.mjs", splitting: true },
   engine: { entry: "server/engineThread.ts", out: "dist/engine.mjs" },
   lists: { entry: "server/listThread.ts", out: "dist/lists.mjs" },
   readings: { entry: "server/readingThread.ts", out: "dist/readings.mjs" },
-  packs: { entry: "server/packThread.ts", out: "dist/packs.mjs" },
+  packs: { entry: "server/packThread.ts", out: "dist/packs/packThread.mjs", splitting: true },
   imports: { entry: "server/importThread.ts", out: "dist/imports.mjs" },
   verify: { entry: "server/verifyThread.ts", out: "dist/verify.mjs" },
   standins: { entry: "standins/main.ts", out: "dist/standins/main.mjs", splitting: true },

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type App, createApp } from "@/server/app";
 import { decidedIn } from "@/server/decided";
+import { copied } from "@/server/engine/begun";
 import type { Answering } from "@/server/engine/client";
 import { Engine } from "@/server/engine/engine";
 import { OneInstant } from "@/server/engine/oneInstant";
@@ -15,7 +16,7 @@ import { Clock } from "@/server/platform/clock";
 import { openDatabase } from "@/server/platform/db/open";
 import { databasePath, type Platform } from "@/server/platform/platform";
 import type { Settings } from "@/server/platform/settings";
-import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Seconds } from "@/core/time/instant";
 import { NOW } from "./records";
 
 /** An application of its own, in this process, at an instant that stands still: its engine is no thread. */
@@ -82,7 +83,7 @@ function engineIn({ db, clock, settings }: Platform): Answering {
       }
       if (past !== undefined) {
         const now = await begun(new Engine(currentSource(db, columns, decided)));
-        const engine = await begun(new Engine(pastSource(db, rfc3339(past), decided, await now.begun(past))));
+        const engine = await begun(new Engine(pastSource(db, decided, copied(await now.begun(past), past))));
         return engine[name as "refresh"](asked as never, past) as never;
       }
       current ??= begun(new Engine(currentSource(db, columns, decided)));

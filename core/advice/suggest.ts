@@ -3,6 +3,7 @@ import { isOpenLink, type Judged, type Moment } from "../rules/judged";
 import type { RuleId } from "../rules/list";
 import { byText } from "../text/text";
 import { DAY, type Seconds } from "../time/instant";
+import { KEPT_DAYS } from "./kept";
 import { runningFor } from "./running";
 
 export const SUGGESTIONS = ["keep", "tighten", "end"] as const;
@@ -16,8 +17,6 @@ export interface Suggestion {
   because: RuleId[];
 }
 
-/** How many days a share stays at most before it is looked at again (PCI DSS v4, 7.2.4: at least every six months). */
-export const KEPT_DAYS = 180;
 const OPEN_DAYS = 30;
 
 /** Whoever breaks these has no further business with the share. */

@@ -4,7 +4,7 @@ import { writtenLine, writtenLines } from "../text/written";
 import { countWords } from "../text/words";
 import { isZone } from "../time/zoned";
 import { DAY, HOUR, seconds, type Seconds } from "../time/instant";
-import { KEPT_DAYS } from "../advice/suggest";
+import { KEPT_DAYS } from "../advice/kept";
 import { DECIDERS } from "./decider";
 import { whyNotRecurring } from "./recurrence";
 

@@ -1,7 +1,8 @@
-import { rfc3339, type Seconds } from "@/core/time/instant";
+import type { Seconds } from "@/core/time/instant";
 import type { Clock } from "../platform/clock";
 import type { Db } from "../platform/db/open";
 import type { AnswersTo } from "./client";
+import type { Begun } from "./begun";
 import { Engine } from "./engine";
 import type { Answered, Asked, EstateQuestion } from "./questions";
 import type { Keeping } from "./snapshot";
@@ -34,16 +35,19 @@ export class OneInstant implements AnswersTo<EstateQuestion> {
   /** The engine of an instant. */
   async at(t: Seconds): Promise<Engine> {
     if (this.held?.t === t) return this.held.engine;
-    const engine = new Engine(await this.source(t));
-    this.held = undefined;
+    const engine = new Engine(pastSource(this.db, this.decided, await this.broughtTo(t)));
     await engine.start();
     this.held = { t, engine };
     return engine;
   }
 
-  private async source(t: Seconds) {
+  /** What the engine of a later instant knows. It is not asked again, so that its own estate is what goes back. */
+  private async broughtTo(t: Seconds): Promise<Begun> {
     const later = this.held && this.held.t > t ? this.held.engine : await this.present();
-    return pastSource(this.db, rfc3339(t), this.decided, await later.begun(t));
+    const begun = await later.begun(t);
+    this.forget();
+    begun.estate.goBackTo(t);
+    return begun;
   }
 
   private async present(): Promise<Engine> {

@@ -1,10 +1,11 @@
-import { ALWAYS, NEVER, rfc3339, type Seconds } from "@/core/time/instant";
+import { ALWAYS, NEVER, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { beliefIn } from "../records/belief";
 import { earliestEventAfter, lastEvent } from "../records/events/events";
 import { earliestBetween } from "../records/facts";
 import { lastMark } from "../records/marks";
 import { readDays, type Seen, writeDays } from "./daysFile";
+import { copied } from "./begun";
 import { Engine } from "./engine";
 import { OutsideDays } from "./outsideDays";
 import type { Answered, Asked } from "./questions";
@@ -82,7 +83,7 @@ export class Pasts {
 
   private async begun(t: Seconds): Promise<Engine> {
     const now = await this.startedNow();
-    const engine = new Engine(pastSource(this.db, rfc3339(t), this.decided, await now.begun(t)));
+    const engine = new Engine(pastSource(this.db, this.decided, copied(await now.begun(t), t)));
     await engine.start();
     return engine;
   }

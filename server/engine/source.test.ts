@@ -4,12 +4,13 @@ import { join } from "node:path";
 import { pathsTo } from "@/core/access/paths";
 import { Standing } from "@/core/access/standing";
 import type { EstateRecord } from "@/core/estate/records";
-import { rfc3339 } from "@/core/time/instant";
+import { rfc3339, seconds } from "@/core/time/instant";
 import { file, grant, group, head, item, link, NOW, person, store, T } from "@/tests/records";
 import { type Db, openDatabase, writing } from "../platform/db/open";
 import { keepFacts } from "../records/facts";
 import { takeEvents } from "../records/events/take";
 import { decidedIn } from "../decided";
+import { copied } from "./begun";
 import type { Keeping } from "./snapshot";
 import { currentSource, pastSource, type Source } from "./source";
 
@@ -53,7 +54,7 @@ beforeEach(async () => {
 afterEach(() => db.destroy());
 
 const pastAt = async (at: string) =>
-  pastSource(db, at, decidedIn(db), await currentSource(db, keeping, decidedIn(db)).begin());
+  pastSource(db, decidedIn(db), copied(await currentSource(db, keeping, decidedIn(db)).begin(), seconds(at)));
 
 async function standingOf(source: Source) {
   const standing = new Standing((await source.begin()).estate);

@@ -6,7 +6,7 @@ import type { LabelRule } from "@/core/estate/labels";
 import type { ShareRecord } from "@/core/estate/records";
 import type { RuleSet } from "@/core/rules/findings";
 import type { Waiver } from "@/core/rules/waivers";
-import { seconds, type Seconds } from "@/core/time/instant";
+import { rfc3339, type Seconds } from "@/core/time/instant";
 import type { Db } from "../platform/db/open";
 import { beliefIn } from "../records/belief";
 import { lastUsesUpTo } from "../records/events/events";
@@ -126,10 +126,12 @@ export function decisions(decided: Decided, at: string | null): Pick<Source, key
 }
 
 /**
- * The estate as it was at an instant, from an engine of now or of a later instant: what has changed since is undone in a
- * copy, which is all that it keeps.
+ * The estate as it was at an instant.
+ * @param later what an engine of now, or of a later instant, knows, set to this instant: what has changed since is undone
+ * in it
  */
-export function pastSource(db: Db, at: string, decided: Decided, later: Begun): Source {
+export function pastSource(db: Db, decided: Decided, later: Begun): Source {
+  const at = rfc3339(later.estate.asAt);
   const begun = undone(db, at, later);
   return {
     begin: () => begun,
@@ -148,12 +150,11 @@ function parsed(body: string | null): ShareRecord | null {
 }
 
 async function undone(db: Db, at: string, later: Begun): Promise<Begun> {
-  const estate = later.estate.copy(seconds(at));
-  const register = later.register.copy(estate);
+  const { estate, register } = later;
   const settled = new Standing(estate).apply(await otherwiseAt(db, at));
-  const retold = await tellUses(db, estate);
-  register.take({ ...settled, shares: [...settled.shares, ...retold] });
-  return { estate, register };
+  const retold = tellUses(db, estate);
+  register.take({ ...settled, shares: settled.shares.concat(retold) });
+  return later;
 }
 
 function estateFrom(records: Iterable<Sourced>, belief: Belief): Estate {
@@ -169,10 +170,13 @@ function estateFrom(records: Iterable<Sourced>, belief: Belief): Estate {
  * A record tells only the latest use; the trail may know of one before the instant asked about.
  * @returns slots of the shares of which that is so
  */
-async function tellUses(db: Db, { shares, asAt }: Estate): Promise<number[]> {
+function tellUses(db: Db, { shares, asAt }: Estate): number[] {
   const later: number[] = [];
   for (let slot = 0; slot < shares.count; slot++) if (shares.lastUsed[slot] > asAt) later.push(slot);
-  const ids = later.map((slot) => shares.idOf(slot));
-  for (const [id, at] of await lastUsesUpTo(db, asAt, ids)) shares.tellUse(shares.find(id)!, at);
+  if (later.length === 0) return later;
+  for (const { id, at } of lastUsesUpTo(db, asAt)) {
+    const slot = shares.find(id);
+    if (slot !== undefined && shares.lastUsed[slot] > asAt) shares.tellUse(slot, at);
+  }
   return later;
 }

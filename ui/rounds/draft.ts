@@ -1,5 +1,5 @@
 import { parseAsArrayOf, parseAsBoolean, parseAsInteger, parseAsString, parseAsStringLiteral } from "nuqs";
-import { KEPT_DAYS } from "@/core/advice/suggest";
+import { KEPT_DAYS } from "@/core/advice/kept";
 import { DECIDERS } from "@/core/rounds/decider";
 import { CARRYING, QUESTIONS, type RoundAsked, UNDECIDED } from "@/core/rounds/round";
 import { rfc3339, type Seconds } from "@/core/time/instant";

@@ -1,11 +1,7 @@
-import { createHash, randomBytes } from "node:crypto";
-import { createWriteStream } from "node:fs";
-import { mkdir, readFile, rename, rm } from "node:fs/promises";
-import { dirname, join } from "node:path";
-import { PassThrough, Readable, Transform } from "node:stream";
-import { pipeline } from "node:stream/promises";
-import { v7 as uuid } from "uuid";
-import { ZipFile } from "yazl";
+import { randomBytes } from "node:crypto";
+import { readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { PassThrough } from "node:stream";
 import type { Manifest } from "@/core/evidence/pack";
 import { BY_NAME } from "@/core/evidence/pseudonyms";
 import { canonicalText } from "@/core/ledger/chain";
@@ -23,11 +19,12 @@ import { appendWithin } from "../../records/ledger/ledger";
 import { ruleSettings } from "../../rules";
 import { packFile } from "./packFile";
 import { KEY_BYTES, keepPackKey, pseudonymsOfAll } from "./packKeys";
-import { checkNamesNobody, firstEntry, keyFile, ledgerFiles, type Pieces } from "./ledgerFiles";
+import { checkNamesNobody, firstEntry, keyFile, ledgerFiles } from "./ledgerFiles";
 import { readme } from "./readme";
-import { openSections, packReport } from "./report";
+import { openSections } from "./openSections";
 import { endsOf, type PackAsked, packSpan } from "./span";
 import { type Extract, type PackSpan, RECORD_TABLES, recordLines, registerLines, type Scoped } from "./tables";
+import { PackWriter } from "./writer";
 
 /** A finished pack: the number of its ledger entry, and its path. */
 export interface PackMade {
@@ -62,12 +59,10 @@ export async function makePack(
   const key = asked.pseudonyms ? randomBytes(KEY_BYTES) : null;
   const span = packSpan(app, asked, key ? await pseudonymsOfAll(app, key) : BY_NAME);
   if (key) await checkNamesNobody(app.db, await firstEntry(app.db, span.from));
-  const folder = join(app.settings.data, "packs", `making-${uuid()}`);
-  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const { note } = await writing(app.db, (tx) => makeCheckpointNow(app, tx));
+  const madeAt = app.clock.seconds();
+  const writer = new PackWriter(join(app.settings.data, "packs"), madeAt, tell, signal);
   try {
-    const writer = new PackWriter(folder, tell, signal);
-    const { note } = await writing(app.db, (tx) => makeCheckpointNow(app, tx));
-    const madeAt = app.clock.seconds();
     await writeListed(app, span, writer, note);
     const [{ name }] = await publicKeys(app.db);
     const manifest: Manifest = {
@@ -77,13 +72,11 @@ export async function makePack(
     const { sha256 } = await writer.write("manifest.json", [canonicalText(manifest)]);
     const seq = await writeLedger(app, span, writer, actor, { sha256, files: manifest.files.length, key });
     const path = packFile(app, seq);
-    await zip(writer.paths(), folder, `${folder}.zip`, madeAt);
-    await rename(`${folder}.zip`, path);
+    await writer.end(path);
     return { seq, path };
   } finally {
     app.engine.forget();
-    await rm(folder, { recursive: true, force: true });
-    await rm(`${folder}.zip`, { force: true });
+    await writer.discard();
   }
 }
 
@@ -106,7 +99,7 @@ async function writeListed(app: PackMaker, span: PackSpan, writer: PackWriter, n
   await writer.write("README.txt", [readme(span)]);
   await writer.write("verify.html", [await verifyPage()]);
   // Loaded when the engine has gone: what draws takes much room.
-  const { drawn } = await import("../report/draw");
+  const [{ drawn }, { packReport }] = await Promise.all([import("../report/draw"), import("./report")]);
   await writer.write("report.pdf", await drawn(await packReport(app, span, open), note, app.clock.seconds()));
 }
 
@@ -162,70 +155,4 @@ async function writeLedger(
 /** One page that checks a pack in a browser; it is built with the application. */
 function verifyPage(): Promise<string> {
   return readFile(installed("dist", "verify.html"), "utf8");
-}
-
-/** Writes the files of a pack into a folder, and keeps a list of them. */
-class PackWriter {
-  private readonly written = new Map<string, { bytes: number; sha256: string }>();
-
-  constructor(
-    private readonly folder: string,
-    private readonly tell: (path: string) => void,
-    private readonly signal: AbortSignal | undefined,
-  ) {}
-
-  /** @param pieces its text, or all of its bytes at once */
-  async write(path: string, pieces: Pieces | Uint8Array) {
-    this.tell(path);
-    const file = join(this.folder, path);
-    await mkdir(dirname(file), { recursive: true, mode: 0o700 });
-    const hash = createHash("sha256");
-    let bytes = 0;
-    const counting = new Transform({
-      transform(piece: Buffer, _, done) {
-        hash.update(piece);
-        bytes += piece.length;
-        done(null, piece);
-      },
-    });
-    const from = pieces instanceof Uint8Array ? [pieces] : gathered(pieces);
-    await pipeline(Readable.from(from), counting, createWriteStream(file, { mode: 0o600 }), {
-      signal: this.signal,
-    });
-    const told = { bytes, sha256: hash.digest("hex") };
-    this.written.set(path, told);
-    return told;
-  }
-
-  /** The files written so far, as a manifest lists them. */
-  listed(): Manifest["files"] {
-    return this.paths().map((path) => ({ path, ...this.written.get(path)! }));
-  }
-
-  paths(): string[] {
-    return [...this.written.keys()].sort();
-  }
-}
-
-const PIECE = 64 * 1024;
-
-/** Joins lines, since each piece that goes through a stream costs more than a line. */
-async function* gathered(pieces: Pieces): AsyncGenerator<Buffer> {
-  let text = "";
-  for await (const piece of pieces) {
-    text += piece;
-    if (text.length < PIECE) continue;
-    yield Buffer.from(text);
-    text = "";
-  }
-  yield Buffer.from(text);
-}
-
-/** The same files give the same bytes: they are sorted by path and dated with the time at which the pack was made. */
-async function zip(paths: readonly string[], folder: string, to: string, at: Seconds) {
-  const file = new ZipFile();
-  const options = { mtime: new Date(at * 1_000), mode: 0o100644, forceDosTimestamp: true };
-  for (const path of paths) file.addFile(join(folder, path), path, options);
-  file.end();
-  await pipeline(file.outputStream, createWriteStream(to, { mode: 0o600 }));
 }

@@ -1,23 +1,12 @@
 import { type Report, type ReportSection, tableOf } from "@/core/evidence/report";
 import { rfc3339 } from "@/core/time/instant";
 import { changesDone, docketsBetween } from "../../dockets/between";
-import type { AskingEstate } from "../../engine/client";
 import type { Platform } from "../../platform/platform";
 import { roundsBetween } from "../../rounds";
 import { waiversBetween } from "../../rules";
 import { completeSection } from "../report/complete";
 import { dayOf, figure } from "../report/days";
-import { figuresSection, findingsSection } from "../report/figures";
-import { endsOf } from "./span";
 import type { PackSpan } from "./tables";
-
-/** What the report says of both days; the engine is asked for it, about the last one first. */
-export async function openSections(app: AskingEstate, span: PackSpan): Promise<ReportSection[]> {
-  const { to, scope } = span;
-  const found = await findingsSection(app, to, scope);
-  const words = "Live outside shares at the end of the first and of the last day.";
-  return [await figuresSection(app, endsOf(span), words, scope), found];
-}
 
 /** What a person reads of a pack. @param open what was so on both days */
 export async function packReport(app: Platform, span: PackSpan, open: readonly ReportSection[]): Promise<Report> {

@@ -107,16 +107,15 @@ export async function spokenWith(db: Db, word: string): Promise<number[]> {
   return JSON.parse(`[${rows[0].ids ?? ""}]`);
 }
 
-/** When shares were last used up to an instant, by their ids, as far as events tell. */
-export async function lastUsesUpTo(db: Db, at: Seconds, shareIds: readonly string[]): Promise<Map<string, Seconds>> {
-  if (shareIds.length === 0) return new Map();
-  const { rows } = await sql<{ id: string; at: Seconds }>`
-    select share.id, max(event.at) as at
-    from (${sharesAmong(shareIds)}) as share
-    join event on event.share = share.number
-    where event.at <= ${at} and event.verb in (${sql.join([...USING])})
-    group by share.id`.execute(db);
-  return new Map(rows.map((row) => [row.id, row.at]));
+/** Of each share that events tell of: its id, and when it was last used up to an instant. One after the other. */
+export function lastUsesUpTo({ prepare }: Db, at: Seconds): IterableIterator<{ id: string; at: Seconds }> {
+  const uses = prepare(
+    `select body ->> '$.key' as id, max(used.at) as at
+     from (select share, max(at) as at from event where at <= ? and verb in (${USING.map(() => "?").join()}) group by share) as used
+     join spoken on spoken.id = used.share
+     group by 1`,
+  );
+  return uses.iterate(at, ...USING) as IterableIterator<{ id: string; at: Seconds }>;
 }
 
 /** Who revoked some shares, by the shares' ids, as far as events tell: the last who did, by name. */
