@@ -17,6 +17,7 @@ import { makeCheckpointNow } from "../../records/ledger/checkpoints";
 import { publicKeys } from "../../records/ledger/keys";
 import { appendWithin } from "../../records/ledger/ledger";
 import { ruleSettings } from "../../rules";
+import { removeAbandoned } from "./abandoned";
 import { packFile } from "./packFile";
 import { KEY_BYTES, keepPackKey, pseudonymsOfAll } from "./packKeys";
 import { checkNamesNobody, firstEntry, keyFile, ledgerFiles } from "./ledgerFiles";
@@ -61,7 +62,9 @@ export async function makePack(
   if (key) await checkNamesNobody(app.db, await firstEntry(app.db, span.from));
   const { note } = await writing(app.db, (tx) => makeCheckpointNow(app, tx));
   const madeAt = app.clock.seconds();
-  const writer = new PackWriter(join(app.settings.data, "packs"), madeAt, tell, signal);
+  const packs = join(app.settings.data, "packs");
+  await removeAbandoned(packs);
+  const writer = new PackWriter(packs, madeAt, tell, signal);
   try {
     await writeListed(app, span, writer, note);
     const [{ name }] = await publicKeys(app.db);

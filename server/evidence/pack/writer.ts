@@ -8,6 +8,7 @@ import { v7 as uuid } from "uuid";
 import { ZipFile } from "yazl";
 import type { Manifest } from "@/core/evidence/pack";
 import type { Seconds } from "@/core/time/instant";
+import { MAKING } from "./abandoned";
 import type { Pieces } from "./ledgerFiles";
 
 /**
@@ -26,7 +27,7 @@ export class PackWriter {
     private readonly tell: (path: string) => void,
     private readonly signal: AbortSignal | undefined,
   ) {
-    this.folder = join(packs, `making-${uuid()}`);
+    this.folder = join(packs, `${MAKING}${uuid()}`);
     this.zip.on("error", (error) => this.output.destroy(error as Error));
   }
 
