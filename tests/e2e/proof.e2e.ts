@@ -24,7 +24,8 @@ beforeAll(async () => {
     return witnesses.some(({ sentAt }: { sentAt: string | null }) => sentAt !== null);
   };
   await demo.until(isHeld, "hand its witness a checkpoint");
-  ({ browser, page } = await openBrowser());
+  // The page in a pack checks signatures and hashes for seconds.
+  ({ browser, page } = await openBrowser({ computes: true }));
   await signInOn(page, demo.url, AUDITOR, PASSWORD);
 });
 afterAll(async () => {
