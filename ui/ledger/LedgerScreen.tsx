@@ -12,6 +12,7 @@ import { Link } from "../parts/Link";
 import { Notice } from "../parts/Notice";
 import { useDates } from "../parts/useDates";
 import { countWords, plainWords } from "../parts/words";
+import { useCheckpoints } from "./useCheckpoints";
 
 /** What was decided and done, by whom; at the head, whether the record is whole. */
 export function LedgerScreen() {
@@ -109,7 +110,7 @@ function valueWords(value: unknown): string {
 
 function ProofHead() {
   const proof = useQuery(asked(ledgerOperations.proof));
-  const { data: checkpoints } = useQuery(asked(ledgerOperations.checkpoints));
+  const { data: checkpoints } = useCheckpoints();
   return (
     <div className="flex items-center gap-4 border-b border-line-strong bg-surface px-3.5 py-2.5">
       <div className="grow">

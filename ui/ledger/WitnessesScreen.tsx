@@ -1,6 +1,6 @@
 "use client";
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Checkpoints, ledgerOperations } from "@/contract/ledger";
 import type { Witness } from "@/core/evidence/witness";
 import { useStandpoint } from "../frame/viewer";
@@ -11,12 +11,13 @@ import { useDates } from "../parts/useDates";
 import { countWords } from "../parts/words";
 import { AddWitness } from "./AddWitness";
 import { UnderLedger } from "./UnderLedger";
+import { useCheckpoints } from "./useCheckpoints";
 import { WITNESS_WORDS } from "./words";
 
 /** Where checkpoints of the ledger go, so that nobody who can write the database can rewrite it unseen. */
 export function WitnessesScreen() {
   const { viewer } = useStandpoint();
-  const { data, error } = useQuery(asked(ledgerOperations.checkpoints));
+  const { data, error } = useCheckpoints();
   return (
     <UnderLedger
       title="Witnesses"

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import type { LedgerEntry } from "@/core/ledger/chain";
@@ -109,6 +109,22 @@ test("the head says up to where the ledger is held outside, or that it is nowher
   checkpoints.witnesses = [witness({}), witness({ id: 2, kind: "log", to: "", sentSize: 9, sentAt })];
   showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) });
   expect(await screen.findByText(/^Held by witnesses up to entry 9 \(2 witnesses\), since 23 Nov/)).toBeTruthy();
+});
+
+test("that the first checkpoint went out to a witness is said without loading the page anew", async () => {
+  jest.useFakeTimers();
+  try {
+    checkpoints.witnesses = [witness({})];
+    showLedger({ unbroken: true, entries: 9, root: "0".repeat(64) });
+    await act(() => jest.advanceTimersByTimeAsync(1_000));
+    expect(screen.getByText(/^No witness holds a checkpoint yet/)).toBeTruthy();
+    const sent = witness({ sentSize: 9, sentAt: "2026-11-23T09:15:00Z" });
+    answers["/api/ledger/checkpoints"] = { ...checkpoints, witnesses: [sent] };
+    await act(() => jest.advanceTimersByTimeAsync(60_000));
+    expect(screen.getByText(/^Held by witnesses up to entry 9 \(1 witness\)/)).toBeTruthy();
+  } finally {
+    jest.useRealTimers();
+  }
 });
 
 test("witnesses are told with what they hold and what hinders them, and one is added", async () => {
