@@ -4,7 +4,7 @@ import puppeteer, { type Browser, type Page } from "puppeteer-core";
 /** A busy machine may take its time; what never comes is still found out. */
 const PATIENCE_MS = 90_000;
 
-/** What is made quicker while it runs is worth its making only where a page computes for seconds. */
+/** Optimising code pays off only where a page computes for seconds. */
 const FOR_BRIEF_PAGES = "--js-flags=--no-maglev,--no-turbofan,--min-semi-space-size=64,--max-semi-space-size=64";
 
 /**

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ledgerOperations } from "@/contract/ledger";
 import { asked } from "../parts/ask";
 
-/** They go out to witnesses once a minute, whoever is looking. */
+/** Checkpoints go out to witnesses once a minute. */
 const LOOK_EVERY_MS = 30_000;
 
 /** The ledger's newest checkpoint and who holds which, kept up to date. */

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { DAY } from "@/core/time/instant";
 import { runningSeconds } from "../../platform/clock";
 
-/** How what is not yet a pack is named, before anything that tells it from others. */
+/** How the names of an unfinished pack’s folder and ZIP begin. */
 export const MAKING = "making-";
 /** No pack takes nearly as long to make. */
 const ABANDONED_AFTER = DAY;

@@ -1,20 +1,9 @@
 import { createHash } from "node:crypto";
-import fs, {
-  createWriteStream,
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  utimesSync,
-} from "node:fs";
+import fs, { createWriteStream, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Writable } from "node:stream";
 import { unzipSync } from "fflate";
-import { DAY } from "@/core/time/instant";
-import { removeAbandoned } from "./abandoned";
 import { PackWriter } from "./writer";
 
 const MADE_AT = Date.UTC(2026, 10, 23, 9, 14) / 1_000;
@@ -86,23 +75,6 @@ test.each([".zip", ".csv"])(
     expect(readdirSync(packs)).toEqual([]);
   },
 );
-
-test("what a process left that ended while it made a pack goes after a day; what another is making stays", async () => {
-  const left = join(packs, "making-before");
-  const others = join(packs, "making-now");
-  for (const folder of [left, others]) mkdirSync(folder);
-  for (const file of [`${left}.zip`, `${others}.zip`, join(packs, "pack-1.zip")]) fs.writeFileSync(file, "");
-  const longAgo = Date.now() / 1_000 - 2 * DAY;
-  for (const path of [left, `${left}.zip`, join(packs, "pack-1.zip")]) utimesSync(path, longAgo, longAgo);
-  await removeAbandoned(packs);
-  expect(readdirSync(packs).sort()).toEqual(["making-now", "making-now.zip", "pack-1.zip"]);
-});
-
-test("where no pack was ever made there is nothing to remove", async () => {
-  const none = join(packs, "none");
-  await removeAbandoned(none);
-  expect(existsSync(none)).toBe(false);
-});
 
 function sha256Of(bytes: Uint8Array): string {
   return createHash("sha256").update(bytes).digest("hex");
